@@ -1,0 +1,2 @@
+export { lengthInWords, type Length, type LengthUnit, type Span, type WorkingCalendar } from "./workingCalendar";
+export { addLength, dateAt, openingsOn, workingBetween } from "./workingTime";

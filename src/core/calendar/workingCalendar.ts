@@ -1,0 +1,25 @@
+/** Opening spans of one weekday as wall times, "09:00" to "17:30"; several spans leave out a lunch break. */
+export type Span = readonly [from: string, to: string];
+
+/** When work is done. `week` is keyed by ISO weekday, 1 Monday to 7 Sunday; a missing day is closed. */
+export interface WorkingCalendar {
+  key: string;
+  name: string;
+  zone: string;
+  week: Readonly<Record<string, readonly Span[]>>;
+  /** Closed dates, "2026-12-25". */
+  holidays: readonly string[];
+}
+
+export type LengthUnit = "working days" | "working hours" | "days" | "hours" | "minutes";
+
+/** How long: in working time of a calendar, or by the clock. */
+export interface Length {
+  amount: number;
+  unit: LengthUnit;
+}
+
+export function lengthInWords(l: Length): string {
+  const one = l.unit.replace(/s$/, "");
+  return `${l.amount} ${l.amount === 1 ? one : l.unit}`;
+}

@@ -1,0 +1,35 @@
+import type { FormData, FormProblem } from "../form";
+import type { WrittenRecord } from "./events";
+import type { StuckReason } from "./state";
+
+/** What may be asked of a request. `actor` is a person; commands without one come from Cobble Step itself. */
+export type Command =
+  | { type: "start"; actor: string; requester: string; number: string; data: FormData }
+  | { type: "answer"; actor: string; task: string; answer: string; note: string; data: FormData }
+  | { type: "take"; actor: string; task: string }
+  | { type: "put back"; actor: string; task: string }
+  | { type: "hand over"; actor: string; task: string; to: string; note: string }
+  | { type: "withdraw"; actor: string; note: string }
+  | { type: "cancel"; actor: string; note: string }
+  | { type: "time reached"; timer: string }
+  | { type: "effect done"; effect: string; records?: WrittenRecord[]; people?: string[] }
+  | { type: "effect failed"; effect: string; reason: StuckReason }
+  | { type: "retry"; actor: string; token: string }
+  | { type: "skip"; actor: string; token: string };
+
+/** Why a command was not carried out; nothing happened. Turned into a sentence where it is shown. */
+export type Refusal =
+  | { code: "form"; data: { problems: FormProblem[] } }
+  | { code: "unknown-task"; data: { task: string } }
+  | { code: "already-answered"; data: { by: string | null; answer: string | null; at: number | null } }
+  | { code: "taken-by-other"; data: { by: string } }
+  | { code: "not-yours"; data: { task: string } }
+  | { code: "unknown-answer"; data: { answer: string; answers: string[] } }
+  | { code: "note-needed"; data: { answer: string } }
+  | { code: "not-shared"; data: { task: string } }
+  | { code: "same-person"; data: { person: string } }
+  | { code: "own-request"; data: { person: string } }
+  | { code: "ended"; data: { status: string } }
+  | { code: "not-requester"; data: { requester: string } }
+  | { code: "already-started"; data: { number: string } }
+  | { code: "not-stuck"; data: { token: string } };

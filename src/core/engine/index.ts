@@ -1,0 +1,11 @@
+export { answersOf, decide, type Decision } from "./decide";
+export { evolve, replay } from "./evolve";
+export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";
+export { ladderDates, lengthFor, calendarFor, type LadderDates } from "./ladder";
+export { candidatesOf, peopleOf, ruleInWords } from "./assign";
+export { Turn } from "./turn";
+export type { EngineFacts } from "./facts";
+export type { Command, Refusal } from "./commands";
+export type { Effect, TellEffect, WriteEffect } from "./effects";
+export type { EventBody, EventType, RequestEvent, WrittenRecord } from "./events";
+export * from "./state";

@@ -1,0 +1,53 @@
+import { addLength, type Length, type WorkingCalendar } from "../calendar";
+import type { Limit, Rung, StepOf } from "../process";
+import type { Clause } from "../expression";
+import type { Timer } from "./state";
+import type { Turn } from "./turn";
+
+const MAX_TURNS = 50;
+
+/** The length that applies: the first rule that holds, with the reason, else the ordinary one. */
+export function lengthFor(turn: Turn, step: string, limit: Limit): { length: Length; why: Clause[] } {
+  for (const [i, r] of (limit.rules ?? []).entries()) {
+    const { yes, why } = turn.holds(step, `limit ${i}`, r.when);
+    if (yes) return { length: r.length, why };
+  }
+  return { length: limit.otherwise, why: [] };
+}
+
+/** The days a limit and its rungs fall on, for one opening; also what the ladder strip draws. */
+export interface LadderDates {
+  due: number | null;
+  rungs: { rung: Rung; turn: number; at: number }[];
+}
+
+/** Rungs whose moment had already passed when the step opened are left out: they would all fire at once. */
+export function ladderDates(calendar: WorkingCalendar, openedAt: number, length: Length, rungs: readonly Rung[]): LadderDates {
+  const due = addLength(calendar, openedAt, length);
+  if (due === null) return { due, rungs: [] };
+  const out: LadderDates["rungs"] = [];
+  for (const rung of rungs) {
+    const sign = rung.when === "before" ? -1 : 1;
+    let at: number | null =
+      rung.when === "at" || !rung.length ? due : addLength(calendar, due, { ...rung.length, amount: sign * rung.length.amount });
+    const times = Math.min(rung.every ? (rung.times ?? MAX_TURNS) : 1, MAX_TURNS);
+    for (let turn = 1; turn <= times && at !== null; turn++) {
+      if (at > openedAt) out.push({ rung, turn, at });
+      if (rung.every) at = addLength(calendar, at, rung.every);
+    }
+  }
+  return { due, rungs: out.sort((a, b) => a.at - b.at) };
+}
+
+/** The calendar a limit counts in: the person's own when one person is asked, else the process's. */
+export function calendarFor(turn: Turn, people: readonly string[]): WorkingCalendar {
+  const own = people.length === 1 ? turn.facts.calendarOf(people[0]!) : null;
+  return own ?? turn.facts.calendar(turn.release.definition.calendar);
+}
+
+export function timersOf(visit: string, dates: LadderDates): Timer[] {
+  return dates.rungs.map(({ rung, turn, at }) => ({ id: `${visit}.${rung.id}.${turn}`, visit, rung: rung.id, turn, at }));
+}
+
+export const limitOf = (step: { kind: string }): Limit | undefined =>
+  step.kind === "decide" || step.kind === "complete" ? (step as StepOf<"decide"> | StepOf<"complete">).limit : undefined;

@@ -1,0 +1,226 @@
+import fc from "fast-check";
+import type { Answer, ProcessDefinition, Step } from "../process";
+import { problemsOf } from "../process";
+import { compileRelease, decide, isEnded, isOpen, NEW_REQUEST, replay, type Command, type RequestEvent, type RequestState } from ".";
+import { OFFICE_HOURS, officeFacts } from "./testOffice";
+
+/** A random route as a tree of plain choices; ids are given when it is built. */
+type Shape =
+  | { s: "decide"; who: number; how: number; extra: Shape[]; refuse: "finish" | "on" | "jump"; limit: boolean; returns: boolean }
+  | { s: "complete"; who: number }
+  | { s: "choose"; first: Shape[]; rest: Shape[] }
+  | { s: "together"; branches: Shape[][]; conditional: boolean }
+  | { s: "set" } | { s: "tell" } | { s: "write" } | { s: "finish" };
+
+const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[] }>((tie) => ({
+  list: fc.array(tie("shape"), { maxLength: 3, depthIdentifier: "route" }),
+  shape: fc.oneof(
+    { maxDepth: 3, depthIdentifier: "route" },
+    { weight: 4, arbitrary: fc.record({ s: fc.constant("complete" as const), who: fc.nat(5) }) },
+    { weight: 2, arbitrary: fc.constantFrom<Shape>({ s: "set" }, { s: "tell" }, { s: "write" }) },
+    { weight: 6, arbitrary: fc.record({
+      s: fc.constant("decide" as const), who: fc.nat(5), how: fc.nat(3), extra: tie("list"),
+      refuse: fc.constantFrom("finish" as const, "on" as const, "jump" as const), limit: fc.boolean(), returns: fc.boolean(),
+    }) },
+    { weight: 2, arbitrary: fc.record({ s: fc.constant("choose" as const), first: tie("list"), rest: tie("list") }) },
+    { weight: 2, arbitrary: fc.record({ s: fc.constant("together" as const), branches: fc.array(tie("list"), { minLength: 1, maxLength: 3 }), conditional: fc.boolean() }) },
+    { weight: 1, arbitrary: fc.constant<Shape>({ s: "finish" }) },
+  ) as fc.Arbitrary<Shape>,
+})).shape;
+
+function build(shapes: Shape[]): ProcessDefinition {
+  let n = 0;
+  const id = () => `s${++n}`;
+  const rules = [
+    { by: "manager" as const }, { by: "group" as const, group: "registry" }, { by: "person" as const, person: "carmel" },
+    { by: "duty" as const, duty: "Guard" }, { by: "person" as const, person: "una" }, { by: "duty" as const, duty: "Nobody" },
+  ];
+  const hows = ["one", "first", "all", "share"] as const;
+  const who = (k: number, how: number) => ({ rule: rules[k]!, how: hows[how]!, fallback: { by: "duty" as const, duty: "Director" } });
+  /** Where a jump back may lead: the first step of the same list, so that it never crosses branches. */
+  const list = (shapes: Shape[]): Step[] => {
+    const out: Step[] = [];
+    let target: string | null = null;
+    for (const x of shapes) {
+      const step = one(x, target);
+      target ??= step.id;
+      out.push(step);
+    }
+    return out;
+  };
+  const one = (x: Shape, back: string | null): Step => {
+    const base = { id: id(), name: `Step ${n}` };
+    switch (x.s) {
+      case "decide": {
+        const refuse: Step[] = x.refuse === "finish" ? [{ id: id(), name: "End", kind: "finish", result: "no", tone: "refuse" }]
+          : x.refuse === "jump" && back ? [{ id: id(), name: "Back", kind: "jump", to: back }] : [];
+        const answers: Answer[] = [
+          { id: "yes", label: "yes", tone: "agree", steps: list(x.extra) },
+          { id: "no", label: "no", tone: "refuse", steps: refuse },
+        ];
+        if (x.returns) answers.push({ id: "back", label: "back", tone: "plain", returns: true, steps: [] });
+        return { ...base, kind: "decide", who: who(x.who, x.how), answers, ...(x.limit ? { limit: {
+          otherwise: { amount: 2, unit: "working days" as const },
+          rungs: [
+            { id: "a", when: "before" as const, length: { amount: 2, unit: "working hours" as const }, action: { do: "remind" as const } },
+            { id: "b", when: "at" as const, action: { do: "hand over" as const, to: { by: "manager" as const } } },
+            { id: "d", when: "at" as const, action: { do: "add" as const, who: { by: "duty" as const, duty: "Director" } } },
+            { id: "c", when: "after" as const, length: { amount: 1, unit: "working days" as const }, action: { do: "answer" as const, answer: "yes", note: "" } },
+          ],
+        } } : {}) };
+      }
+      case "complete": return { ...base, kind: "complete", who: who(x.who, 0), button: "Done" };
+      case "choose": return { ...base, kind: "choose", ways: [{ id: "w1", name: "small", when: "Total < 500", steps: list(x.first) }, { id: "w2", name: "other", steps: list(x.rest) }] };
+      case "together": return { ...base, kind: "together", branches: x.branches.map((b, i) => ({ id: `b${i}`, name: `B${i}`, ...(x.conditional && i > 0 ? { when: "Total > 500" } : {}), steps: list(b) })) };
+      case "set": return { ...base, kind: "work out", set: [{ field: "note", value: "\"x\"" }] };
+      case "tell": return { ...base, kind: "tell", who: { by: "requester" }, subject: "Hello {Request.number}", text: "" };
+      case "write": return { ...base, kind: "write", op: "change", register: "none", record: "Note", values: [] };
+      case "finish": return { ...base, kind: "finish", result: "done", tone: "plain" };
+    }
+  };
+  return {
+    format: "cobble-step/process@1", key: "random", name: "Random", purpose: "", owners: ["una"], numbering: { prefix: "RND", digits: 4 }, title: "",
+    starts: [{ kind: "form", who: { by: "everybody" } }], access: {}, samples: [], route: list(shapes),
+    fields: [{ id: "total", name: "Total", kind: "money" }, { id: "note", name: "Note", kind: "text" }],
+  };
+}
+
+const PEOPLE = ["una", "brendan", "carmel", "declan", "eithne", "fergus"];
+const T0 = Date.UTC(2026, 2, 3, 10, 0);
+
+/** Everything that must hold after every command, whatever the route. */
+function mustHold(state: RequestState, events: RequestEvent[]) {
+  expect(replay(events, NEW_REQUEST)).toEqual(state);
+  expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
+  const tasks = Object.values(state.tasks);
+  if (isEnded(state)) {
+    expect(tasks.filter(isOpen)).toEqual([]);
+    expect(state.timers).toEqual({});
+    expect(state.tokens).toEqual({});
+  }
+  const answered = events.filter((e) => e.type === "answer given").map((e) => (e as { task: string }).task);
+  expect(new Set(answered).size).toBe(answered.length);
+  const decided = events.filter((e) => e.type === "step decided").map((e) => (e as { visit: string }).visit);
+  expect(new Set(decided).size).toBe(decided.length);
+  expect(events.filter((e) => e.type === "request finished" || e.type === "request withdrawn" || e.type === "request cancelled").length).toBeLessThanOrEqual(1);
+  for (const t of tasks.filter(isOpen)) {
+    expect(state.visits[t.visit]).toBeDefined();
+    if (t.purpose !== "changes") expect(t.candidates.map((c) => c.person)).not.toContain(state.requester);
+  }
+  for (const timer of Object.values(state.timers)) expect(state.visits[timer.visit]).toBeDefined();
+  for (const token of Object.values(state.tokens)) if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
+}
+
+class Run {
+  state: RequestState = NEW_REQUEST;
+  events: RequestEvent[] = [];
+  at = T0;
+  release;
+  constructor(definition: ProcessDefinition) {
+    this.release = compileRelease(definition, {});
+  }
+  send(c: Command) {
+    const d = decide(this.release, this.state, c, officeFacts(this.at));
+    if (!d.ok) return d;
+    this.events.push(...d.events);
+    this.state = d.state;
+    return d;
+  }
+  open = () => Object.values(this.state.tasks).filter(isOpen);
+
+  random(pick: () => number) {
+    const any = <T,>(xs: readonly T[]): T | undefined => xs[pick() % Math.max(xs.length, 1)];
+    const task = any(Object.values(this.state.tasks));
+    const actor = task && pick() % 4 ? (task.holder ?? any(task.candidates)!.person) : any(PEOPLE)!;
+    const timers = Object.values(this.state.timers).sort((a, b) => a.at - b.at);
+    const pending = any(Object.keys(this.state.pending));
+    switch (pick() % 10) {
+      case 0: case 1: case 2: case 3:
+        if (task) this.send({ type: "answer", actor, task: task.id, answer: any(["yes", "no", "back", "done", "sent"])!, note: "n", data: {} });
+        break;
+      case 4: if (task) this.send({ type: "take", actor, task: task.id }); break;
+      case 5: if (task) this.send({ type: "put back", actor, task: task.id }); break;
+      case 6: if (task) this.send({ type: "hand over", actor, task: task.id, to: any(PEOPLE)!, note: "" }); break;
+      case 7:
+        if (timers[0]) {
+          this.at = Math.max(this.at, timers[0].at);
+          this.send({ type: "time reached", timer: timers[0].id });
+        }
+        break;
+      case 8:
+        if (pending) this.send(pick() % 3 ? { type: "effect done", effect: pending, records: [] } : { type: "effect failed", effect: pending, reason: { code: "write-refused", data: { step: "", message: "no" } } });
+        break;
+      case 9:
+        if (this.state.stuck[0]) this.send({ type: pick() % 2 ? "skip" : "retry", actor: "una", token: this.state.stuck[0].token });
+        else if (pick() % 12 === 0) this.send({ type: pick() % 2 ? "withdraw" : "cancel", actor: "una", note: "" });
+        break;
+    }
+  }
+
+  /** Everybody agrees, every write succeeds, whatever is stuck is skipped: a sound route must end. */
+  finish(): boolean {
+    for (let i = 0; i < 400 && !isEnded(this.state); i++) {
+      const pending = Object.keys(this.state.pending)[0];
+      const stuck = this.state.stuck[0];
+      const task = this.open()[0];
+      if (pending) this.send({ type: "effect done", effect: pending, records: [] });
+      else if (stuck) this.send({ type: "skip", actor: "una", token: stuck.token });
+      else if (task) {
+        const actor = task.holder ?? task.candidates[0]!.person;
+        const answer = task.purpose === "changes" ? "sent" : task.purpose === "complete" ? "done" : "yes";
+        const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data: {} });
+        if (!d.ok) throw new Error(`could not answer: ${JSON.stringify(d.refusal)}`);
+      } else return false;
+    }
+    return isEnded(this.state);
+  }
+}
+
+it("random routes under random commands stay sound, and end when everybody agrees", () => {
+  let commands = 0;
+  fc.assert(
+    fc.property(fc.array(shape, { minLength: 1, maxLength: 4 }), fc.integer({ min: 0, max: 1000 }), fc.array(fc.nat(100_000), { minLength: 40, maxLength: 200 }), (shapes, total, picks) => {
+      const run = new Run(build(shapes));
+      let i = 0;
+      const pick = () => picks[i++ % picks.length]! + i;
+      run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data: { total: String(total), note: "7" } });
+      mustHold(run.state, run.events);
+      for (let k = 0; k < 25 && !isEnded(run.state); k++) {
+        run.random(pick);
+        commands++;
+        if (k % 5 === 0) mustHold(run.state, run.events);
+      }
+      mustHold(run.state, run.events);
+      expect(run.finish()).toBe(true);
+      mustHold(run.state, run.events);
+    }),
+    { seed: 20261, numRuns: 2500 },
+  );
+  expect(commands).toBeGreaterThan(5000);
+}, 240_000);
+
+it("the same commands at the same times give the same events", () => {
+  fc.assert(
+    fc.property(fc.array(shape, { minLength: 1, maxLength: 3 }), fc.array(fc.nat(100_000), { minLength: 30, maxLength: 60 }), (shapes, picks) => {
+      const twice = [0, 1].map(() => {
+        const run = new Run(build(shapes));
+        let i = 0;
+        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data: { total: "700", note: "7" } });
+        for (let k = 0; k < 15; k++) run.random(() => picks[i++ % picks.length]! + i);
+        return run.events;
+      });
+      expect(twice[0]).toEqual(twice[1]);
+    }),
+    { seed: 5, numRuns: 150 },
+  );
+}, 120_000);
+
+it("checking any random route for problems never fails", () => {
+  fc.assert(
+    fc.property(fc.array(shape, { maxLength: 4 }), (shapes) => {
+      const problems = problemsOf(build(shapes), {}, { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] });
+      expect(problems.every((p) => p.message.length > 10)).toBe(true);
+    }),
+    { seed: 9, numRuns: 200 },
+  );
+}, 120_000);

@@ -1,0 +1,69 @@
+/** The types a formula can have. Every type also admits null: an empty field is an ordinary thing. */
+export type Type =
+  | { t: "any" | "null" | "text" | "number" | "yesno" | "date" | "time" | "datetime" | "duration" }
+  | { t: "list"; of: Type }
+  | { t: "range"; of: Type }
+  /** `what` names a person or the register a record comes from; a plain context has none. */
+  | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string };
+
+/** The names a formula may use, with their types. */
+export type Scope = Readonly<Record<string, Type>>;
+
+export const ANY: Type = { t: "any" };
+export const NULL: Type = { t: "null" };
+export const TEXT: Type = { t: "text" };
+export const NUMBER: Type = { t: "number" };
+export const YESNO: Type = { t: "yesno" };
+export const DATE: Type = { t: "date" };
+export const TIME: Type = { t: "time" };
+export const DATETIME: Type = { t: "datetime" };
+export const DURATION: Type = { t: "duration" };
+export const listOf = (of: Type): Type => ({ t: "list", of });
+export const context = (fields: Record<string, Type>, what?: string): Type =>
+  what === undefined ? { t: "context", fields } : { t: "context", fields, what };
+
+export const PERSON: Type = context(
+  { id: TEXT, name: TEXT, email: TEXT, "job title": TEXT, department: TEXT, site: TEXT },
+  "person",
+);
+
+const WORDS: Record<string, string> = {
+  any: "a value",
+  null: "nothing",
+  text: "text",
+  number: "a number",
+  yesno: "yes or no",
+  date: "a date",
+  time: "a time",
+  datetime: "a date and time",
+  duration: "a length of time",
+};
+
+/** A type as a person would say it: "a number", "a list of text", "a record of Stores". */
+export function typeInWords(type: Type): string {
+  if (type.t === "list") return `a list of ${typeInWords(type.of).replace(/^an? /, "")}`;
+  if (type.t === "range") return "a range";
+  if (type.t === "context") {
+    if (type.what === "person") return "a person";
+    return type.what ? `a record of ${type.what}` : "a group of values";
+  }
+  return WORDS[type.t] ?? type.t;
+}
+
+/** Whether a value of type `from` may stand where `to` is wanted. */
+export function fits(from: Type, to: Type): boolean {
+  if (from.t === "any" || to.t === "any" || from.t === "null") return true;
+  if (from.t !== to.t) return false;
+  if (from.t === "list" && to.t === "list") return fits(from.of, to.of);
+  if (from.t === "range" && to.t === "range") return fits(from.of, to.of);
+  if (from.t === "context" && to.t === "context") return to.what === undefined || from.what === to.what;
+  return true;
+}
+
+/** The type two branches have in common. */
+export function joinTypes(a: Type, b: Type): Type {
+  if (a.t === "null") return b;
+  if (b.t === "null") return a;
+  if (fits(a, b) && a.t !== "any") return b;
+  return fits(b, a) ? a : ANY;
+}

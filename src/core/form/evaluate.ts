@@ -1,0 +1,304 @@
+import {
+  compile, environment, evaluate, isContext, isDate, isNum, roundMoney, valueText,
+  type Names, type Program, type Value,
+} from "../expression";
+import { scalarValue, type Facts } from "./facts";
+import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import type { FormulaPlace, PreparedForm } from "./prepare";
+
+export type Access = "edit" | "see" | "hide";
+/** What the person at hand may do with each field. */
+export type AccessOf = (fieldId: string) => Access;
+
+/** Something that keeps a form from being sent. `path` is field id, or lines/row/column. */
+export interface FormProblem {
+  code:
+    | "needed" | "not-a-number" | "too-small" | "too-large" | "too-early" | "too-late" | "not-a-date" | "too-long"
+    | "not-an-option" | "check" | "too-many-lines" | "no-lines" | "too-many-decimals" | "not-yes-or-no";
+  path: string;
+  data: { field: string; value?: string; limit?: string; say?: string; row?: number };
+}
+
+export interface FormResult {
+  /** All values, worked-out ones filled in, fields that are not shown emptied. */
+  data: FormData;
+  /** Paths of fields that are shown; a field's access is not considered here. */
+  shown: ReadonlySet<string>;
+  needed: ReadonlySet<string>;
+  problems: FormProblem[];
+  /** Values by field name as formulas read them, for whatever is evaluated next. */
+  names: Names;
+}
+
+type Programs = Partial<Record<FormulaPlace, Program>>;
+
+/** A prepared form turned into closures; keep it as long as the form. */
+export interface FormProgram {
+  fields: readonly Field[];
+  byId: ReadonlyMap<string, Programs>;
+}
+
+export function compileForm(form: PreparedForm): FormProgram {
+  const byId = new Map<string, Programs>();
+  for (const [id, places] of Object.entries(form.programs)) {
+    const programs: Programs = {};
+    for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FormulaPlace] = compile(ast);
+    byId.set(id, programs);
+  }
+  return { fields: form.fields, byId };
+}
+
+const NONE: Programs = {};
+
+/**
+ * Evaluates a whole form: what is shown, needed, worked out and wrong. The same code runs in the browser
+ * at each keystroke, on the server before anything is kept, and in rehearsals.
+ * Values are worked out when first asked for, so that order on the sheet does not matter; a circle
+ * (which the checks refuse) comes to nothing instead of running on.
+ * @param extra names beside the fields: Requester, Request, outcomes of earlier steps
+ */
+export function evaluateForm(
+  program: FormProgram,
+  typed: FormData,
+  access: AccessOf,
+  facts: Facts,
+  extra: ReadonlyMap<string, Value> = new Map(),
+): FormResult {
+  return new Evaluation(program, typed, access, facts, extra).run();
+}
+
+class Evaluation {
+  private readonly out: Record<string, Stored> = {};
+  private readonly shown = new Set<string>();
+  private readonly needed = new Set<string>();
+  private readonly problems: FormProblem[] = [];
+  private readonly values = new Map<string, Value>();
+  private readonly shownBy = new Map<string, boolean>();
+  private readonly places = new Map<string, { field: Field; parents: readonly Field[] }>();
+  private readonly busy = new Set<string>();
+  private readonly fuel = { left: 5_000_000 };
+  private readonly names: Names;
+
+  constructor(
+    private readonly program: FormProgram,
+    private readonly typed: FormData,
+    private readonly access: AccessOf,
+    private readonly facts: Facts,
+    extra: ReadonlyMap<string, Value>,
+  ) {
+    const place = (fields: readonly Field[], parents: readonly Field[]) => {
+      for (const f of fields) {
+        if (f.kind === "page" || f.kind === "section") place(f.fields ?? [], [...parents, f]);
+        else if (!this.places.has(f.name)) this.places.set(f.name, { field: f, parents });
+      }
+    };
+    place(program.fields, []);
+    this.names = {
+      get: (name) => {
+        const at = this.places.get(name);
+        return at ? this.valueOf(at.field, at.parents) : extra.get(name);
+      },
+    };
+  }
+
+  run(): FormResult {
+    this.walk(this.program.fields, [], true);
+    return { data: this.out, shown: this.shown, needed: this.needed, problems: this.problems, names: this.names };
+  }
+
+  private call(id: string, place: FormulaPlace, names: Names): Value | undefined {
+    const p = (this.program.byId.get(id) ?? NONE)[place];
+    return p ? evaluate(p, environment(names, this.facts, this.fuel)) : undefined;
+  }
+
+  private isShown(f: Field, parents: readonly Field[]): boolean {
+    const known = this.shownBy.get(f.id);
+    if (known !== undefined) return known;
+    const key = `shown ${f.id}`;
+    if (this.busy.has(key)) return true;
+    this.busy.add(key);
+    const parent = parents.at(-1);
+    const value = (!parent || this.isShown(parent, parents.slice(0, -1))) &&
+      (f.shown === undefined || f.shown === "" || this.call(f.id, "shown", this.names) === true);
+    this.busy.delete(key);
+    this.shownBy.set(f.id, value);
+    return value;
+  }
+
+  private valueOf(f: Field, parents: readonly Field[]): Value {
+    if (this.values.has(f.id)) return this.values.get(f.id)!;
+    if (this.busy.has(f.id)) return null;
+    this.busy.add(f.id);
+    let v: Value = null;
+    if (this.isShown(f, parents)) {
+      if (f.kind === "lines") v = this.rows(f);
+      else if (f.worked) v = settle(f, this.call(f.id, "worked", this.names) ?? null);
+      else v = this.scalar(f, this.typed[f.id]);
+    }
+    this.busy.delete(f.id);
+    this.values.set(f.id, v);
+    return v;
+  }
+
+  private scalar(f: Field, raw: Stored | undefined): Value {
+    if (Array.isArray(raw)) return null;
+    if (f.kind === "look-up") return typeof raw === "string" && raw !== "" && f.register ? this.facts.record(f.register, raw) : null;
+    return scalarValue(f, raw, this.facts.person);
+  }
+
+  private rows(f: Field): Value {
+    return this.typedRows(f).map((row) => this.rowNames(f, row).value);
+  }
+
+  private typedRows(f: Field): StoredRow[] {
+    const raw = this.typed[f.id];
+    return Array.isArray(raw) ? raw.slice(0, MAX_LINES) : [];
+  }
+
+  private readonly rowCache = new Map<StoredRow, { value: ReadonlyMap<string, Value>; names: Names; shown: ReadonlySet<string> }>();
+
+  private rowNames(f: Field, row: StoredRow) {
+    const cached = this.rowCache.get(row);
+    if (cached) return cached;
+    const columns = f.fields ?? [];
+    const value = new Map<string, Value>();
+    const shown = new Set<string>();
+    const busy = new Set<string>();
+    const of = (c: Field): Value => {
+      if (value.has(c.name)) return value.get(c.name)!;
+      if (busy.has(c.id)) return null;
+      busy.add(c.id);
+      let v: Value = null;
+      if (c.shown === undefined || c.shown === "" || this.call(c.id, "shown", names) === true) {
+        shown.add(c.id);
+        v = c.worked ? settle(c, this.call(c.id, "worked", names) ?? null) : this.scalar(c, row[c.id]);
+      }
+      busy.delete(c.id);
+      value.set(c.name, v);
+      return v;
+    };
+    const names: Names = {
+      get: (name) => {
+        const c = columns.find((x) => x.name === name);
+        return c ? of(c) : this.names.get(name);
+      },
+    };
+    const made = { value, names, shown };
+    this.rowCache.set(row, made);
+    for (const c of columns) of(c);
+    return made;
+  }
+
+  private walk(fields: readonly Field[], parents: readonly Field[], visible: boolean) {
+    for (const f of fields) {
+      const shown = visible && this.isShown(f, parents);
+      if (shown) this.shown.add(f.id);
+      if (f.kind === "page" || f.kind === "section") this.walk(f.fields ?? [], [...parents, f], shown);
+      else if (!shown) this.out[f.id] = f.kind === "lines" ? [] : null;
+      else if (f.kind === "lines") this.lines(f, parents);
+      else {
+        const v = this.valueOf(f, parents);
+        this.out[f.id] = f.worked ? stored(v) : plain(this.typed[f.id]);
+        this.examine(f, f.id, this.typed[f.id], v, this.names);
+      }
+    }
+  }
+
+  private lines(f: Field, parents: readonly Field[]) {
+    this.valueOf(f, parents);
+    const raw = this.typed[f.id];
+    const rows = this.typedRows(f);
+    if (Array.isArray(raw) && raw.length > MAX_LINES)
+      this.problems.push({ code: "too-many-lines", path: f.id, data: { field: f.name, value: String(raw.length), limit: String(MAX_LINES) } });
+    if (rows.length === 0 && this.isNeeded(f, f.id, this.names) && this.access(f.id) === "edit")
+      this.problems.push({ code: "no-lines", path: f.id, data: { field: f.name } });
+    this.out[f.id] = rows.map((row, i) => {
+      const { value, names, shown } = this.rowNames(f, row);
+      const out: StoredRow = { "#": row["#"] };
+      for (const c of f.fields ?? []) {
+        const path = `${f.id}/${row["#"]}/${c.id}`;
+        if (!shown.has(c.id)) { out[c.id] = null; continue; }
+        this.shown.add(path);
+        const v = value.get(c.name) ?? null;
+        out[c.id] = c.worked ? stored(v) : (plain(row[c.id]) as string | boolean | null);
+        this.examine(c, path, row[c.id], v, names, i + 1);
+      }
+      return out;
+    });
+    for (const [i] of (f.checks ?? []).entries()) this.check(f, f.id, i, this.names);
+  }
+
+  private isNeeded(f: Field, path: string, names: Names): boolean {
+    const is = f.needed !== undefined && f.needed !== "" && this.call(f.id, "needed", names) === true;
+    if (is) this.needed.add(path);
+    return is;
+  }
+
+  private check(f: Field, path: string, i: number, names: Names, row?: number) {
+    // Only a plain "no" refuses: a check over fields still empty has nothing to say yet.
+    if (this.call(f.id, `check ${i}`, names) === false)
+      this.problems.push({ code: "check", path, data: { field: f.name, say: f.checks![i]!.say, ...(row ? { row } : {}) } });
+  }
+
+  private examine(f: Field, path: string, raw: Stored | undefined, v: Value, names: Names, row?: number) {
+    const columnId = path.split("/").at(-1)!;
+    const needed = this.isNeeded(f, path, names);
+    if (f.worked || this.access(columnId) !== "edit" || (row !== undefined && this.access(path.split("/")[0]!) !== "edit")) return;
+    const say = (code: FormProblem["code"], data: Partial<FormProblem["data"]> = {}) =>
+      this.problems.push({ code, path, data: { field: f.name, ...(row ? { row } : {}), ...data } });
+    const empty = raw === undefined || raw === null || raw === "" || (typeof raw === "string" && raw.trim() === "");
+    if (empty) {
+      if (needed) say("needed");
+    } else {
+      const text = String(raw);
+      switch (f.kind) {
+        case "number":
+        case "money": {
+          if (!isNum(v)) say("not-a-number", { value: text });
+          else {
+            if (f.kind === "money" && v.decimalPlaces() > 2) say("too-many-decimals", { value: text, limit: "2" });
+            if (f.min && v.lt(f.min)) say("too-small", { value: text, limit: f.min });
+            if (f.max && v.gt(f.max)) say("too-large", { value: text, limit: f.max });
+          }
+          break;
+        }
+        case "date":
+          if (!isDate(v)) say("not-a-date", { value: text });
+          else {
+            if (f.min && text < f.min) say("too-early", { value: text, limit: f.min });
+            if (f.max && text > f.max) say("too-late", { value: text, limit: f.max });
+          }
+          break;
+        case "yes or no":
+          if (typeof raw !== "boolean") say("not-yes-or-no", { value: text });
+          break;
+        case "choice":
+          if (!(f.options ?? []).includes(text)) say("not-an-option", { value: text, limit: (f.options ?? []).join(", ") });
+          break;
+        case "text":
+        case "long text": {
+          const limit = f.kind === "text" ? MAX_TEXT : MAX_LONG_TEXT;
+          if (text.length > limit) say("too-long", { value: String(text.length), limit: String(limit) });
+          break;
+        }
+      }
+    }
+    for (const [i] of (f.checks ?? []).entries()) this.check(f, path, i, names, row);
+  }
+}
+
+const plain = (raw: Stored | undefined): Stored => (raw === undefined || raw === "" ? null : raw);
+
+/** Money that is worked out is kept in whole cents. */
+const settle = (f: Field, v: Value): Value => (f.kind === "money" && isNum(v) ? roundMoney(v) : v);
+
+/** A value as it is stored. */
+export function stored(v: Value): string | boolean | null {
+  if (v === null || typeof v === "boolean" || typeof v === "string") return v;
+  if (isContext(v)) {
+    const id = v.get("id");
+    return typeof id === "string" ? id : valueText(v);
+  }
+  return valueText(v);
+}
+

@@ -1,0 +1,89 @@
+import { dateFrom, toNum, type ContextValue, type Surroundings, type Value } from "../expression";
+import type { Field } from "./field";
+import { recordTitle, type Column, type RegisterShape, type StoredRecord } from "./registerShape";
+
+/** A person as formulas see one. */
+export interface PersonFacts {
+  id: string;
+  name: string;
+  email: string;
+  jobTitle: string;
+  department: string;
+  site: string;
+}
+
+/** Everything a form may ask about beyond its own data, as plain data that can be sent to a browser. */
+export interface FactsData {
+  people: Readonly<Record<string, PersonFacts>>;
+  registers: Readonly<Record<string, RegisterShape>>;
+  /** By register key, then record id: only those the form points at. */
+  records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
+}
+
+export interface Facts extends Surroundings {
+  person(id: string): ContextValue;
+  record(register: string, id: string): ContextValue;
+}
+
+const MAX_LINK_DEPTH = 2;
+
+export function personValue(p: PersonFacts): ContextValue {
+  return new Map<string, Value>([
+    ["id", p.id], ["name", p.name], ["email", p.email], ["job title", p.jobTitle], ["department", p.department], ["site", p.site],
+  ]);
+}
+
+/** Makes facts out of plain data. An unknown person or record still has its id, so that equality works. */
+export function factsFrom(data: FactsData, around: Surroundings): Facts {
+  const people = new Map<string, ContextValue>();
+  const records = new Map<string, ContextValue>();
+  const person = (id: string): ContextValue => {
+    let v = people.get(id);
+    if (!v) people.set(id, (v = data.people[id] ? personValue(data.people[id]) : new Map<string, Value>([["id", id], ["name", id]])));
+    return v;
+  };
+  const record = (register: string, id: string, depth = 0): ContextValue => {
+    const cacheKey = `${register}/${id}/${depth}`;
+    const cached = records.get(cacheKey);
+    if (cached) return cached;
+    const shape = data.registers[register];
+    const stored = data.records[register]?.[id];
+    const out = new Map<string, Value>([["id", id]]);
+    records.set(cacheKey, out);
+    if (shape && stored) {
+      out.set("name", recordTitle(shape, stored));
+      for (const c of shape.columns) {
+        const raw = stored[c.id] ?? null;
+        out.set(c.name, c.kind === "look-up" && c.register && raw !== null && depth < MAX_LINK_DEPTH
+          ? record(c.register, String(raw), depth + 1)
+          : scalarValue(c, raw, person));
+      }
+    }
+    return out;
+  };
+  return { ...around, person, record: (r, id) => record(r, id) };
+}
+
+/** A stored single value as a formula sees it; what cannot be read counts as empty. */
+export function scalarValue(
+  f: Pick<Field | Column, "kind">,
+  raw: string | boolean | null | undefined,
+  person: (id: string) => ContextValue,
+): Value {
+  if (raw === null || raw === undefined || raw === "") return null;
+  switch (f.kind) {
+    case "number":
+    case "money":
+      return typeof raw === "string" ? toNum(raw) : null;
+    case "date":
+      return typeof raw === "string" ? dateFrom(raw) : null;
+    case "yes or no":
+      return typeof raw === "boolean" ? raw : null;
+    case "person":
+      return typeof raw === "string" ? person(raw) : null;
+    case "look-up":
+      return typeof raw === "string" ? new Map<string, Value>([["id", raw]]) : null;
+    default:
+      return typeof raw === "string" ? raw : null;
+  }
+}

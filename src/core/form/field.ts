@@ -1,0 +1,78 @@
+/** Kinds of field. `page`, `section` only arrange; `lines` is a table whose rows hold the inner fields. */
+export const FIELD_KINDS = [
+  "text", "long text", "number", "money", "date", "yes or no", "choice", "person", "look-up", "lines", "section", "page",
+] as const;
+export type FieldKind = (typeof FIELD_KINDS)[number];
+
+export interface Check {
+  /** A formula that must come to yes for the form to be sent. */
+  must: string;
+  /** What the person is told when it does not. */
+  say: string;
+}
+
+/** One row of the form sheet. Formulas are FEEL over field names; an id never changes, a name may. */
+export interface Field {
+  id: string;
+  name: string;
+  kind: FieldKind;
+  help?: string;
+  /** Formula for when an answer is needed; "true" for always. */
+  needed?: string;
+  /** Formula for when it is shown; absent for always. */
+  shown?: string;
+  /** Formula that works the value out; such a field is never typed. */
+  worked?: string;
+  checks?: Check[];
+  /** Least and greatest: a number, or a date, as text. */
+  min?: string;
+  max?: string;
+  /** For a choice. */
+  options?: string[];
+  /** For a look-up: the key of the register. */
+  register?: string;
+  /** For pages, sections and lines. */
+  fields?: Field[];
+}
+
+export const isGroup = (f: Field): boolean => f.kind === "page" || f.kind === "section";
+export const isLines = (f: Field): boolean => f.kind === "lines";
+
+/** Fields in reading order with pages and sections opened, lines kept whole. */
+export function flatFields(fields: readonly Field[]): Field[] {
+  return fields.flatMap((f) => (isGroup(f) ? flatFields(f.fields ?? []) : [f]));
+}
+
+/** Every field, groups and columns included, with what it stands in. */
+export function walkFields(
+  fields: readonly Field[],
+  visit: (f: Field, parents: readonly Field[]) => void,
+  parents: readonly Field[] = [],
+): void {
+  for (const f of fields) {
+    visit(f, parents);
+    if (f.fields) walkFields(f.fields, visit, [...parents, f]);
+  }
+}
+
+export function findField(fields: readonly Field[], id: string): { field: Field; parents: readonly Field[] } | null {
+  let found: { field: Field; parents: readonly Field[] } | null = null;
+  walkFields(fields, (field, parents) => {
+    if (field.id === id) found = { field, parents };
+  });
+  return found;
+}
+
+/** What is stored for a field. Numbers and money are decimal text, dates ISO text, people and records ids. */
+export type Stored = string | boolean | null | StoredRow[];
+/** One row of lines: `#` is the row's own id, the rest are by column id. */
+export interface StoredRow {
+  "#": string;
+  [column: string]: string | boolean | null;
+}
+/** A form's values by field id. */
+export type FormData = Readonly<Record<string, Stored>>;
+
+export const MAX_LINES = 2000;
+export const MAX_TEXT = 500;
+export const MAX_LONG_TEXT = 20_000;

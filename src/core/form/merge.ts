@@ -1,0 +1,56 @@
+import type { AccessOf } from "./evaluate";
+import { flatFields, type Field, type FormData, type Stored, type StoredRow } from "./field";
+
+/**
+ * What may be kept of a form that came in: only fields the person may edit; all else stays as stored.
+ * The server calls this before anything is evaluated, so that nothing slips in through a field
+ * that was shown, hidden or worked out.
+ */
+export function mergeEdits(fields: readonly Field[], stored: FormData, incoming: FormData, access: AccessOf): FormData {
+  const out: Record<string, Stored> = { ...stored };
+  for (const f of flatFields(fields)) {
+    if (f.worked || access(f.id) !== "edit" || !(f.id in incoming)) continue;
+    const next = incoming[f.id]!;
+    out[f.id] = f.kind === "lines" ? mergeRows(f, stored[f.id], next, access) : Array.isArray(next) ? null : next;
+  }
+  return out;
+}
+
+function mergeRows(f: Field, stored: Stored | undefined, incoming: Stored, access: AccessOf): StoredRow[] {
+  if (!Array.isArray(incoming)) return [];
+  const before = new Map((Array.isArray(stored) ? stored : []).map((r) => [r["#"], r]));
+  return incoming.map((row) => {
+    const old = before.get(row["#"]);
+    const out: StoredRow = { "#": row["#"] };
+    for (const c of f.fields ?? []) {
+      const editable = !c.worked && access(c.id) === "edit";
+      const v = (editable ? row[c.id] : old?.[c.id]) ?? null;
+      out[c.id] = Array.isArray(v) ? null : v;
+    }
+    return out;
+  });
+}
+
+/** Data with the values of hidden fields taken out: nothing a person may not see leaves the server. */
+export function withoutHidden(fields: readonly Field[], data: FormData, access: AccessOf): FormData {
+  const out: Record<string, Stored> = {};
+  for (const f of flatFields(fields)) {
+    if (access(f.id) === "hide" || !(f.id in data)) continue;
+    const v = data[f.id]!;
+    out[f.id] = Array.isArray(v)
+      ? v.map((row) => {
+          const kept: StoredRow = { "#": row["#"] };
+          for (const c of f.fields ?? []) if (access(c.id) !== "hide") kept[c.id] = row[c.id] ?? null;
+          return kept;
+        })
+      : v;
+  }
+  return out;
+}
+
+/** The fields a person may see, with formulas that would give away hidden ones left out. */
+export function withoutHiddenFields(fields: readonly Field[], access: AccessOf): Field[] {
+  return fields
+    .filter((f) => access(f.id) !== "hide")
+    .map((f) => (f.fields ? { ...f, fields: withoutHiddenFields(f.fields, access) } : f));
+}

@@ -1,0 +1,28 @@
+import { walkFields, type Access, type AccessOf } from "../form";
+import { START, type ProcessDefinition } from "./definition";
+
+/**
+ * What someone at a step may do with each field: the field's own entry, else that of the section or
+ * lines it stands in, else edit at the start and see everywhere after.
+ */
+export function accessAt(definition: Pick<ProcessDefinition, "fields" | "access">, step: string): AccessOf {
+  const table = definition.access[step] ?? {};
+  const known = new Map<string, Access>();
+  walkFields(definition.fields, (f, parents) => {
+    const inherited = parents.length > 0 ? known.get(parents.at(-1)!.id)! : step === START ? "edit" : "see";
+    const own = table[f.id] ?? inherited;
+    known.set(f.id, inherited === "hide" ? "hide" : own);
+  });
+  return (id) => known.get(id) ?? "hide";
+}
+
+/** The most that any of several accesses allows; edit counts as see when only looking. */
+export function widest(accesses: readonly AccessOf[]): AccessOf {
+  return (id) => {
+    const all = accesses.map((a) => a(id));
+    return all.includes("edit") ? "edit" : all.includes("see") ? "see" : "hide";
+  };
+}
+
+export const readOnly = (access: AccessOf): AccessOf => (id) => (access(id) === "hide" ? "hide" : "see");
+

@@ -1,0 +1,3 @@
+export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
+export { trailLine, type TrailLine, type TrailNames } from "./eventLine";
+export { stepSentence } from "./stepSentence";
