@@ -5,3 +5,4 @@ export { columnScope, fieldType, formScope, recordType, REQUEST_SCOPE, type Regi
 export { fieldFormulas, prepareForm, scopeOfField, type FieldFormulaProblem, type FormulaPlace, type PreparedForm } from "./prepare";
 export { compileForm, evaluateForm, stored, type Access, type AccessOf, type FormProblem, type FormProgram, type FormResult } from "./evaluate";
 export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
+export { formForReader, type ReaderForm } from "./forReader";

@@ -1,0 +1,70 @@
+import { readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { processDefinition, registerShape, workingCalendar } from "@/contracts";
+import { at, getPool, inTransaction, jobs, migrate, people, registers } from "@/db";
+import { createProcess, hashPassword, releaseDraft } from "@/services";
+import { CALENDARS, GROUPS, PEOPLE } from "./people";
+import { SHAPES } from "./registers/shapes";
+import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
+import { runHistory, type HistoryReport } from "./history";
+
+export const DEMO_PASSWORD = "quillhaven";
+export const PROCESS_FILES = ["store-key", "supplies", "object-loan"] as const;
+const YEAR = 365 * 86_400_000;
+
+export const readProcessFile = async (name: string) =>
+  processDefinition.parse(JSON.parse(await readFile(join(process.cwd(), "demo/processes", `${name}.json`), "utf8")));
+
+export interface SeedOptions {
+  /** Real now; history ends here. */
+  now: number;
+  /** About how many requests the past year saw; 0 for none. */
+  requests: number;
+  objects?: number;
+  say?: (line: string) => void;
+}
+
+/** Fills an empty database with Quillhaven Museums: office, registers, processes and a year of requests. */
+export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
+  const say = o.say ?? (() => undefined);
+  await migrate(undefined, (name) => say(`applied ${name}`));
+  const db = getPool();
+  if ((await people.allPeople(db)).length > 0) return null;
+  say("people, groups, calendars");
+  const hash = await hashPassword(DEMO_PASSWORD);
+  await inTransaction(async (tx) => {
+    for (const p of PEOPLE)
+      await people.insertPerson(tx, {
+        id: p.id, name: p.name, email: `${p.id}@quillhaven.example`, job_title: p.job, department: p.department, site: p.site, manager_id: p.manager,
+        calendar_key: p.calendar ?? null, zone: p.zone ?? "Europe/Dublin", office_rights: p.office ?? false, active: true, shows: p.shows ?? "", password_hash: hash,
+      });
+    for (const g of GROUPS) await people.insertGroup(tx, g.key, g.name, g.members);
+    for (const c of CALENDARS) await people.insertCalendar(tx, c.key, workingCalendar.parse(c));
+    await people.insertAbsence(tx, { person: "patrick.iverson", starts: at(o.now - 2 * 86_400_000)!, ends: at(o.now + 5 * 86_400_000)!, cover: "rosalind.meath" });
+  });
+  say("registers");
+  const rows: Record<string, Record<string, string | boolean | null>[]> = {
+    objects: objectRows(o.now, o.objects), borrowers: borrowerRows(), stores: storeRows(), role_holders: roleRows(), price_list: priceRows(),
+  };
+  await inTransaction(async (tx) => {
+    for (const s of SHAPES) {
+      const shape = registerShape.parse(s);
+      await registers.createRegister(tx, shape);
+      await registers.insertRecords(tx, shape, rows[shape.key] ?? []);
+    }
+  });
+  await db.query("analyze");
+  say("processes");
+  for (const name of PROCESS_FILES) {
+    const definition = await readProcessFile(name);
+    const made = await createProcess(null, definition, o.now - YEAR);
+    if (!made.ok) throw new Error(`${name}: ${JSON.stringify(made.failure)}`);
+    const released = await releaseDraft(null, name, "1.0.0", "First release.", o.now - YEAR);
+    if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
+  }
+  const report = o.requests > 0 ? await runHistory({ from: o.now - YEAR, until: o.now, requests: o.requests, say }) : null;
+  await jobs.retimeJobs(db, 0);
+  await db.query("analyze");
+  return report;
+}
+

@@ -1,0 +1,17 @@
+export { at, closePool, getPool, inTransaction, isUniqueViolation, type Client, type Db } from "./pool";
+export { migrate } from "./migrate";
+export * as people from "./queries/people";
+export * as sessions from "./queries/sessions";
+export * as settings from "./queries/settings";
+export * as registers from "./queries/registers";
+export * as processes from "./queries/processes";
+export * as requests from "./queries/requests";
+export * as jobs from "./queries/jobs";
+export * as notices from "./queries/notices";
+export * as formDrafts from "./queries/formDrafts";
+export type { PersonRow } from "./queries/people";
+export type { RecordQuery, RecordRow, HistoryRow } from "./queries/registers";
+export type { DraftRow, ProcessListRow, ReleaseRow } from "./queries/processes";
+export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./queries/requests";
+export type { NoticeRow } from "./queries/notices";
+export type { ApiKeyRow } from "./queries/sessions";

@@ -1,0 +1,45 @@
+import type { Db } from "../pool";
+
+export const insertSession = (db: Db, hash: Buffer, person: string, days: number) =>
+  db.query("insert into session (token_hash, person_id, expires_at) values ($1,$2, now() + make_interval(days => $3))", [hash, person, days]);
+
+export async function personOfSession(db: Db, hash: Buffer): Promise<string | null> {
+  const { rows } = await db.query({
+    name: "session",
+    text: "select s.person_id from session s join person p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > now() and p.active",
+    values: [hash],
+  });
+  return rows[0]?.person_id ?? null;
+}
+export const deleteSession = (db: Db, hash: Buffer) => db.query("delete from session where token_hash = $1", [hash]);
+
+/** Attempts in the last minutes for a bucket (an address or an account), after noting this one. */
+export async function noteAttempt(db: Db, bucket: string, minutes: number): Promise<number> {
+  await db.query("insert into sign_in_attempt (bucket) values ($1)", [bucket]);
+  const { rows } = await db.query("select count(*)::int as n from sign_in_attempt where bucket = $1 and at > now() - make_interval(mins => $2)", [bucket, minutes]);
+  return rows[0].n;
+}
+export const forgetAttempts = (db: Db, bucket: string) => db.query("delete from sign_in_attempt where bucket = $1", [bucket]);
+export const dropOldAttempts = (db: Db) => db.query("delete from sign_in_attempt where at < now() - interval '1 day'");
+
+export interface ApiKeyRow {
+  id: string;
+  person_id: string;
+  label: string;
+  created_by: string;
+  created_at: number;
+  last_used_at: number | null;
+  revoked_at: number | null;
+}
+export const listKeys = async (db: Db): Promise<ApiKeyRow[]> =>
+  (await db.query("select id, person_id, label, created_by, created_at, last_used_at, revoked_at from api_key order by id desc")).rows;
+export const insertKey = (db: Db, hash: Buffer, person: string, label: string, by: string, at: string) =>
+  db.query("insert into api_key (token_hash, person_id, label, created_by, created_at) values ($1,$2,$3,$4,$5)", [hash, person, label, by, at]);
+export const revokeKey = async (db: Db, id: string, at: string): Promise<boolean> =>
+  ((await db.query("update api_key set revoked_at = $2 where id = $1 and revoked_at is null", [id, at])).rowCount ?? 0) > 0;
+export async function personOfKey(db: Db, hash: Buffer, at: string): Promise<string | null> {
+  const { rows } = await db.query(
+    `update api_key k set last_used_at = $2 from person p
+     where k.token_hash = $1 and k.revoked_at is null and p.id = k.person_id and p.active returning k.person_id`, [hash, at]);
+  return rows[0]?.person_id ?? null;
+}

@@ -1,0 +1,60 @@
+import type { WorkingCalendar } from "@/core/calendar";
+import type { PersonFacts, RegisterShape } from "@/core/form";
+import type { OfficeFacts } from "@/core/process";
+import { workingCalendar } from "@/contracts";
+import { people, registers, settings, type Db, type PersonRow } from "@/db";
+
+/** The register that says who holds which duty; the directory reads it, processes may write it. */
+export const ROLE_HOLDERS = "role_holders";
+
+export interface Directory {
+  version: string;
+  people: ReadonlyMap<string, PersonRow>;
+  facts: Readonly<Record<string, PersonFacts>>;
+  groups: ReadonlyMap<string, { key: string; name: string; members: string[] }>;
+  absences: readonly people.AbsenceRow[];
+  duties: readonly { duty: string; person: string; place: string | null }[];
+  calendars: ReadonlyMap<string, WorkingCalendar>;
+  registers: Readonly<Record<string, RegisterShape>>;
+}
+
+let cached: Directory | null = null;
+
+/** People, groups, duties, calendars and register shapes; read again when any of them changed. */
+export async function loadDirectory(db: Db): Promise<Directory> {
+  const version = String(await settings.readSetting(db, "directory_version"));
+  if (cached?.version === version) return cached;
+  const everyone = await people.allPeople(db);
+  const shapes = await registers.allRegisters(db);
+  const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
+  const holders = roles ? (await registers.findRecords(db, roles, {}, { search: "", filters: [], sort: null, offset: 0, limit: 5000 })).rows : [];
+  const absences = (await db.query<people.AbsenceRow>("select person_id, starts, ends, cover_id from absence order by id")).rows;
+  cached = {
+    version,
+    people: new Map(everyone.map((p) => [p.id, p])),
+    facts: Object.fromEntries(everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }])),
+    groups: new Map((await people.allGroups(db)).map((g) => [g.key, g])),
+    absences,
+    duties: holders.map((h) => ({ duty: String(h["duty"]), person: String(h["person"]), place: (h["site"] ?? h["department"] ?? null) as string | null })),
+    calendars: new Map((await people.allCalendars(db)).map((c) => workingCalendar.parse(c)).map((c) => [c.key, c])),
+    registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
+  };
+  return cached;
+}
+
+/** A write to the duties is a change of the directory. */
+export const bumpDirectory = (db: Db) =>
+  db.query("update setting set value = to_jsonb((value #>> '{}')::bigint + 1) where key = 'directory_version'");
+
+export const personName = (d: Directory, id: string): string => d.people.get(id)?.name ?? id;
+
+export function officeFacts(d: Directory): OfficeFacts {
+  const duties: Record<string, number> = {};
+  for (const h of d.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
+  return {
+    people: [...d.people.values()].filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, manager: p.manager_id })),
+    groups: Object.fromEntries([...d.groups.values()].map((g) => [g.key, g.members])),
+    duties,
+    calendars: [...d.calendars.keys()],
+  };
+}

@@ -1,0 +1,68 @@
+import { Temporal } from "temporal-polyfill";
+import type { EngineFacts } from "@/core/engine";
+import { factsFrom, flatFields, personValue, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
+import { registers, type Db } from "@/db";
+import type { Directory } from "./directory";
+
+const DEFAULT_CALENDAR = "office";
+/** A look-up's record, and what that links to, and once more. */
+const LINK_DEPTH = 2;
+
+/** The plain data a form over these values needs: the records it points at, and what those link to. */
+export async function factsData(db: Db, d: Directory, fields: readonly Field[], ...datas: FormData[]): Promise<FactsData> {
+  const records: Record<string, Record<string, StoredRecord>> = {};
+  let wanted = new Map<string, Set<string>>();
+  const want = (register: string | undefined, id: unknown) => {
+    if (!register || !d.registers[register] || typeof id !== "string" || !/^\d{1,18}$/.test(id) || records[register]?.[id]) return;
+    wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
+  };
+  for (const f of flatFields(fields))
+    for (const data of datas) {
+      const v = data[f.id];
+      if (f.kind === "look-up") want(f.register, v);
+      else if (f.kind === "lines" && Array.isArray(v))
+        for (const c of f.fields ?? []) if (c.kind === "look-up") for (const row of v.slice(0, 2000)) want(c.register, row[c.id]);
+    }
+  for (let depth = 0; depth <= LINK_DEPTH && wanted.size > 0; depth++) {
+    const now = wanted;
+    wanted = new Map();
+    for (const [key, ids] of now) {
+      const shape = d.registers[key]!;
+      for (const r of await registers.recordsByIds(db, shape, [...ids])) {
+        (records[key] ??= {})[r.id] = r;
+        for (const c of shape.columns) if (c.kind === "look-up") want(c.register, r[c.id]);
+      }
+    }
+  }
+  return { people: d.facts, registers: d.registers, records };
+}
+
+/** Facts for the engine at one moment. */
+export function engineFacts(d: Directory, data: FactsData, at: number, zone = "Europe/Dublin"): EngineFacts {
+  const holders = (duty: string, place: string | null): string[] => {
+    const of = d.duties.filter((h) => h.duty === duty);
+    // Those who hold the duty for that very place come before those who hold it everywhere.
+    const exact = place === null ? of : of.filter((h) => h.place === place);
+    return [...new Set((exact.length > 0 ? exact : of.filter((h) => h.place === null)).map((h) => h.person))];
+  };
+  const around = {
+    now: Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone),
+    managerOf: (id: string) => {
+      const m = d.people.get(id)?.manager_id;
+      return m && d.facts[m] ? personValue(d.facts[m]) : null;
+    },
+    holdersOf: (duty: string, place: string | null) => holders(duty, place).flatMap((p) => (d.facts[p] ? [personValue(d.facts[p])] : [])),
+  };
+  return {
+    ...factsFrom(data, around),
+    at,
+    membersOf: (g) => d.groups.get(g)?.members ?? [],
+    dutyHolders: holders,
+    managerId: (p) => d.people.get(p)?.manager_id ?? null,
+    coverFor: (p) => d.absences.find((a) => a.person_id === p && a.starts <= at && a.ends > at)?.cover_id ?? null,
+    isActive: (p) => d.people.get(p)?.active ?? false,
+    calendarOf: (p) => d.calendars.get(d.people.get(p)?.calendar_key ?? "") ?? null,
+    calendar: (key) => d.calendars.get(key ?? DEFAULT_CALENDAR) ?? d.calendars.get(DEFAULT_CALENDAR)!,
+  };
+}
+

@@ -1,0 +1,89 @@
+import { createHash, randomBytes } from "node:crypto";
+import { at, getPool, inTransaction, jobs, sessions, settings, type ApiKeyRow } from "@/db";
+import type { WorkingCalendar } from "@/core/calendar";
+import { actorOf, type Actor } from "./actor";
+import { nowMs } from "./clock";
+import { loadDirectory, personName } from "./directory";
+import { Failed, outcome, type Outcome } from "./failure";
+import { can } from "./policy";
+
+export interface OfficePage {
+  people: { id: string; name: string; email: string; jobTitle: string; department: string; site: string; manager: string | null; away: { until: number; cover: string | null } | null; duties: string[]; shows: string }[];
+  groups: { name: string; members: string[] }[];
+  calendars: WorkingCalendar[];
+}
+export async function officePage(): Promise<OfficePage> {
+  const db = getPool();
+  const d = await loadDirectory(db);
+  const now = await nowMs(db);
+  return {
+    people: [...d.people.values()].map((p) => {
+      const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
+      return {
+        id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site, shows: p.shows,
+        manager: p.manager_id ? personName(d, p.manager_id) : null,
+        away: a ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
+        duties: d.duties.filter((h) => h.person === p.id).map((h) => (h.place ? `${h.duty}, ${h.place}` : h.duty)),
+      };
+    }),
+    groups: [...d.groups.values()].map((g) => ({ name: g.name, members: g.members.map((m) => personName(d, m)) })),
+    calendars: [...d.calendars.values()],
+  };
+}
+
+const digest = (token: string): Buffer => createHash("sha256").update(token).digest();
+
+export interface KeyRow extends ApiKeyRow {
+  person_name: string;
+}
+/** Own keys; with office rights all. */
+export async function listKeys(actor: Actor): Promise<KeyRow[]> {
+  const db = getPool();
+  const d = await loadDirectory(db);
+  return (await sessions.listKeys(db)).filter((k) => can(actor, { action: "make key", person: k.person_id })).map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
+}
+
+/** Makes a bearer key acting as a person; the key itself is shown once and only its digest kept. */
+export function makeKey(actor: Actor, person: string, label: string): Promise<Outcome<{ key: string }>> {
+  return outcome(async () => {
+    const db = getPool();
+    if (!can(actor, { action: "make key", person })) throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
+    if (!(await actorOf(db, person))) throw new Failed({ code: "not-found", data: { what: "person", id: person } });
+    if (!label.trim()) throw new Failed({ code: "invalid", data: { path: "What it is for", message: "Say what the key is for, for example: nightly stock list." } });
+    const key = `cst_${randomBytes(24).toString("base64url")}`;
+    await sessions.insertKey(db, digest(key), person, label.trim().slice(0, 200), actor.id, at(await nowMs(db))!);
+    return { key };
+  });
+}
+export function revokeKey(actor: Actor, id: string): Promise<Outcome<null>> {
+  return outcome(async () => {
+    const db = getPool();
+    const mine = (await sessions.listKeys(db)).find((k) => k.id === id);
+    if (!mine || !can(actor, { action: "make key", person: mine.person_id })) throw new Failed({ code: "not-found", data: { what: "key", id } });
+    await sessions.revokeKey(db, id, at(await nowMs(db))!);
+    return null;
+  });
+}
+export async function actorOfKey(key: string): Promise<Actor | null> {
+  if (!/^cst_[\w-]{32}$/.test(key)) return null;
+  const db = getPool();
+  const person = await sessions.personOfKey(db, digest(key), at(await nowMs(db))!);
+  return person ? actorOf(db, person) : null;
+}
+
+const MAX_MOVE = 366 * 86_400_000;
+
+/** Demo only: moves the clock on, so that a ladder can be watched. Back only by starting the demo fresh. */
+export function moveClock(actor: Actor, byMs: number, demo: boolean): Promise<Outcome<{ now: number }>> {
+  return outcome(() =>
+    inTransaction(async (db) => {
+      if (!can(actor, { action: "move clock", demo })) throw new Failed({ code: "not-allowed", data: { action: "move the clock; that is for the demo" } });
+      // Backwards would put answers before their questions on the trail.
+      if (!(byMs > 0) || byMs > MAX_MOVE) throw new Failed({ code: "invalid", data: { path: "Move by", message: "The clock moves forward, by up to a year at a time." } });
+      const offset = Number((await settings.readSetting(db, "clock_offset")) ?? 0) + Math.round(byMs);
+      await settings.writeSetting(db, "clock_offset", offset);
+      await jobs.retimeJobs(db, offset);
+      return { now: Date.now() + offset };
+    }),
+  );
+}

@@ -1,0 +1,91 @@
+import { EventEmitter } from "node:events";
+import { Logger, makeWorkerUtils, run, type WorkerEvents, type WorkerUtils } from "graphile-worker";
+import type { PoolClient } from "pg";
+import { z } from "zod";
+import { getPool, jobs } from "@/db";
+import { deliverNotice, fireTimers } from "@/services";
+
+const SWEEP_MS = 1000;
+/** Namespace of the advisory locks by which workers show that they are alive. */
+const ALIVE = 7307;
+
+const timerPayload = z.object({ request: z.string() });
+const tellPayload = z.object({
+  request: z.string(),
+  effect: z.object({ kind: z.literal("tell"), id: z.string(), step: z.string(), people: z.array(z.string()), subject: z.string(), text: z.string() }),
+});
+
+export interface WorkerHandle {
+  stop(): Promise<void>;
+}
+
+/**
+ * Starts taking jobs. A worker that dies leaves its jobs locked, and the queue by itself would wait hours
+ * for it; so each worker holds a session lock that PostgreSQL frees the moment its connection is gone,
+ * and whoever notices a free lock hands the dead one's jobs out again.
+ */
+export async function startWorker(options: { say?: (line: string) => void; concurrency?: number } = {}): Promise<WorkerHandle> {
+  const say = options.say ?? (() => undefined);
+  const pool = getPool();
+  const alive = await pool.connect();
+  alive.on("error", () => {
+    // Without its lock this worker would be taken for dead and its jobs done by two.
+    say("worker: lost its connection to PostgreSQL, stopping");
+    process.exit(1);
+  });
+  const mine = new Set<string>();
+  const events = new EventEmitter() as WorkerEvents;
+  events.on("pool:create", ({ workerPool }) => {
+    mine.add(workerPool.id);
+    void alive.query("select pg_advisory_lock($1, hashtext($2))", [ALIVE, workerPool.id]);
+  });
+  const runner = await run({
+    pgPool: pool,
+    concurrency: options.concurrency ?? 3,
+    pollInterval: 200,
+    noHandleSignals: true,
+    events,
+    logger: new Logger(() => (level, message) => {
+      if (level === "error") say(`worker: ${message}`);
+    }),
+    taskList: {
+      timer: async (payload) => void (await fireTimers(timerPayload.parse(payload).request)),
+      tell: async (payload) => {
+        const { request, effect } = tellPayload.parse(payload);
+        await deliverNotice(request, effect);
+      },
+    },
+  });
+  const utils = await makeWorkerUtils({ pgPool: pool });
+  const suspected = new Set<string>();
+  const sweep = setInterval(() => void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`)), SWEEP_MS);
+  say("worker: ready");
+  return {
+    async stop() {
+      clearInterval(sweep);
+      await runner.stop();
+      await utils.release();
+      alive.release(true);
+    },
+  };
+}
+
+/** Frees the jobs of workers whose lock is gone. Seen twice, so that one just starting is not taken for dead. */
+async function sweepDead(utils: WorkerUtils, alive: PoolClient, mine: ReadonlySet<string>, suspected: Set<string>): Promise<void> {
+  const dead: string[] = [];
+  for (const id of await jobs.lockedWorkers(getPool())) {
+    if (mine.has(id)) continue;
+    const { rows } = await alive.query("select pg_try_advisory_lock($1, hashtext($2)) as free", [ALIVE, id]);
+    if (!rows[0].free) {
+      suspected.delete(id);
+      continue;
+    }
+    await alive.query("select pg_advisory_unlock($1, hashtext($2))", [ALIVE, id]);
+    if (suspected.has(id)) dead.push(id);
+    suspected.add(id);
+  }
+  if (dead.length > 0) {
+    await utils.forceUnlockWorkers(dead);
+    for (const id of dead) suspected.delete(id);
+  }
+}
