@@ -1,14 +1,22 @@
 import { at, getPool, notices, requests, type NoticeRow, type RequestFilter, type RequestListRow, type TaskListRow } from "@/db";
+import { timeLeft, type TimeLeft } from "@/core/words";
 import type { Actor } from "./actor";
 import { nowMs } from "./clock";
-import { loadDirectory, personName } from "./directory";
+import { loadDirectory, personName, type Directory } from "./directory";
 
 const MAX_DESK = 500;
 
 export interface DeskRow extends TaskListRow {
   requester_name: string;
   covers_for: string | null;
+  left: TimeLeft | null;
 }
+
+/** Time left in the reader's own working hours. */
+export const leftFor = (d: Directory, person: string, now: number, due: number | null): TimeLeft | null => {
+  const calendar = d.calendars.get(d.people.get(person)?.calendar_key ?? "office") ?? d.calendars.get("office");
+  return due !== null && calendar ? timeLeft(calendar, now, due) : null;
+};
 
 /** What waits for a person, soonest limit first. */
 export async function desk(actor: Actor): Promise<{ rows: DeskRow[]; total: number; now: number }> {
@@ -16,7 +24,7 @@ export async function desk(actor: Actor): Promise<{ rows: DeskRow[]; total: numb
   const d = await loadDirectory(db);
   const [rows, total, now] = await Promise.all([requests.deskOf(db, actor.id, MAX_DESK), requests.deskCount(db, actor.id), nowMs(db)]);
   return {
-    rows: rows.map((r) => ({ ...r, requester_name: personName(d, r.requester_id), covers_for: r.for_person ? personName(d, r.for_person) : null })),
+    rows: rows.map((r) => ({ ...r, requester_name: personName(d, r.requester_id), covers_for: r.for_person ? personName(d, r.for_person) : null, left: leftFor(d, actor.id, now, r.due_at) })),
     total, now,
   };
 }
@@ -52,4 +60,10 @@ export async function progress(actor: Actor, f: Pick<RequestFilter, "process" | 
   const now = await nowMs(db);
   const { rows, total } = await requests.listRequests(db, { ...f, owner: actor.id, now: at(now)! });
   return { rows: await named(rows), total, now };
+}
+
+/** Time left until a limit, in the reader's own working hours. */
+export async function leftText(actor: Actor, due: number): Promise<TimeLeft | null> {
+  const db = getPool();
+  return leftFor(await loadDirectory(db), actor.id, await nowMs(db), due);
 }

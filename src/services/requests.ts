@@ -98,15 +98,17 @@ export interface Started {
 
 /**
  * Makes a request of the live release of a process.
- * @param startKey an idempotency key: a second start with the same key gives the first one's number
+ * @param startKey an idempotency key of this person's: a second start with the same key gives the first
+ *   one's number. For a form it is the id of its draft, which goes when the request is made.
  */
 export function startRequest(actor: Actor, processKey: string, data: FormData, startKey: string | null = null, occasion?: Occasion): Promise<Outcome<Started>> {
   return outcome(() =>
     inTransaction(async (db) => {
-      if (startKey) {
+      const ownKey = startKey ? `${actor.id}:${startKey}` : null;
+      if (ownKey) {
         // The lock makes a second try wait for the first, instead of both finding nothing.
-        await db.query("select pg_advisory_xact_lock(hashtextextended($1, 7))", [startKey]);
-        const earlier = await requests.requestByStartKey(db, startKey);
+        await db.query("select pg_advisory_xact_lock(hashtextextended($1, 7))", [ownKey]);
+        const earlier = await requests.requestByStartKey(db, ownKey);
         if (earlier) return { id: "", number: earlier.number, effects: [] };
       }
       const d = await loadDirectory(db);
@@ -119,7 +121,7 @@ export function startRequest(actor: Actor, processKey: string, data: FormData, s
       const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
       const now = occasion?.at ?? Date.now() + offset;
       const c = await carry(db, d, release, NEW_REQUEST, { type: "start", actor: actor.id, requester: actor.id, number, data }, now);
-      const id = await keep(db, release, null, { number, process: processKey, release: row.id, startKey }, c, offset, occasion);
+      const id = await keep(db, release, null, { number, process: processKey, release: row.id, startKey: ownKey }, c, offset, occasion);
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
       return { id, number, effects: c.effects };
     }),

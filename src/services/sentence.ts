@@ -1,8 +1,15 @@
 import { editRefusalSentence, refusalSentence } from "@/core/words";
+import { getPool } from "@/db";
+import { loadDirectory, personName } from "./directory";
 import type { Failure } from "./failure";
 
-/** Any failure as a sentence for the person it happened to. */
-export function failureSentence(f: Failure, name: (person: string) => string): string {
+/** A failure in words, people by their names. */
+export async function sentenceOf(f: Failure): Promise<string> {
+  const d = await loadDirectory(getPool());
+  return failureSentence(f, (id) => personName(d, id));
+}
+
+function failureSentence(f: Failure, name: (person: string) => string): string {
   switch (f.code) {
     case "not-found": return `There is no ${f.data.what} "${f.data.id}", or you may not see it.`;
     case "not-allowed": return `You may not ${f.data.action}.`;

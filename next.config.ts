@@ -1,0 +1,10 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  reactStrictMode: true,
+  serverExternalPackages: ["pg", "graphile-worker", "@node-rs/argon2"],
+  turbopack: { root: import.meta.dirname },
+  experimental: { optimizePackageImports: ["lucide-react", "radix-ui"] },
+};
+export default config;

@@ -1,0 +1,46 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState, useTransition } from "react";
+import { toast } from "sonner";
+import type { FormData, FormProblem } from "@/core/form";
+import { FormView, type FormSource } from "@/forms";
+import { Banner, Button } from "@/ui";
+import { dropAskDraftAction, lookUpAction, saveAskDraftAction, startAction } from "../../../actions/requests";
+import { useKept } from "../../../shell/useKept";
+import { usePhone } from "../../../shell/usePhone";
+
+export function AskForm({ process, draftId, source, restored }: { process: string; draftId: string; source: FormSource & { data: FormData }; restored: boolean }) {
+  const router = useRouter();
+  const [data, setData] = useState(source.data);
+  const [complain, setComplain] = useState(false);
+  const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[] } | null>(null);
+  const [sending, start] = useTransition();
+  const phone = usePhone();
+  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d));
+  const send = () =>
+    start(async () => {
+      setComplain(false);
+      const r = await startAction(process, draftId, data).catch(() => null);
+      if (!r) return setSaid({ sentence: "The server could not be reached. What you typed is still here; try again in a moment.", problems: [] });
+      if (!r.ok) {
+        setComplain(true);
+        setSaid(r);
+        return;
+      }
+      kept.stop();
+      toast.success(`Sent as ${r.value.number}.`);
+      router.push(`/requests/${r.value.number}`);
+    });
+  return (
+    <form noValidate onSubmit={(e) => { e.preventDefault(); send(); }}>
+      {restored && <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>}
+      {said && <Banner tone="bad">{said.sentence}</Banner>}
+      <FormView source={source} data={data} onChange={setData} lookUp={lookUpAction} complain={complain} extraProblems={said?.problems ?? []} width={phone ? "phone" : "desk"} />
+      <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
+        <Button look="main" type="submit" disabled={sending}>{sending ? "Sending…" : "Send request"}</Button>
+        <Button look="quiet" onClick={() => { kept.stop(); void dropAskDraftAction(draftId).then(() => router.push("/ask")); }}>Throw away</Button>
+        <span role="status" className="text-sm text-soft">{kept.sentence}</span>
+      </div>
+    </form>
+  );
+}

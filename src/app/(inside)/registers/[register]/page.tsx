@@ -1,0 +1,76 @@
+import Link from "next/link";
+import { registerPage } from "@/services";
+import { Empty, PageHeader } from "@/ui";
+import { answerOf, requireActor } from "@/web";
+import { Missing } from "../../../shell/Missing";
+import { Pager } from "../../../shell/Pager";
+import { cellText } from "../../../shell/cellText";
+import { FilterBar } from "./FilterBar";
+
+const PAGE = 50;
+type Search = Record<string, string | string[] | undefined>;
+const one = (v: string | string[] | undefined): string => (Array.isArray(v) ? (v[0] ?? "") : (v ?? ""));
+
+export default async function RegisterPage({ params, searchParams }: { params: Promise<{ register: string }>; searchParams: Promise<Search> }) {
+  const { register } = await params;
+  const actor = await requireActor(`/registers/${register}`);
+  const q = await searchParams;
+  const page = Math.max(1, Number(one(q["page"])) || 1);
+  const search = one(q["q"]);
+  const sort = one(q["sort"]);
+  const filters = Object.entries(q).filter(([k]) => k.startsWith("is.")).map(([k, v]) => ({ column: k.slice(3), value: one(v) }));
+  const found = await answerOf(await registerPage(actor, register, {
+    search, filters, sort: sort ? { column: sort.replace(/^-/, ""), descending: sort.startsWith("-") } : null, offset: (page - 1) * PAGE, limit: PAGE,
+  }));
+  if (!found.ok) return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
+  const { shape, rows, total, people } = found.value;
+  const href = (change: Record<string, string | null>) => {
+    const p = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
+    for (const [k, v] of Object.entries(change)) if (v === null || v === "") p.delete(k);
+    else p.set(k, v);
+    return `/registers/${register}?${p}`;
+  };
+  return (
+    <>
+      <PageHeader above={<Link className="link" href="/registers">Registers</Link>} title={shape.name} lead={shape.purpose} />
+      <FilterBar register={register} shape={shape} search={search} filters={filters} />
+      {rows.length === 0 ? (
+        <Empty title={`No ${shape.one} matches`} action={<Link className="link" href={`/registers/${register}`}>Show all</Link>}>Search looks in every text column; filters ask for one column.</Empty>
+      ) : (
+        <div className="max-h-[calc(100vh-17rem)] overflow-auto">
+          <table className="sheet-table">
+            <thead>
+              <tr>
+                {shape.columns.map((c) => {
+                  const mine = sort.replace(/^-/, "") === c.id;
+                  const down = mine && sort.startsWith("-");
+                  return (
+                    <th key={c.id} aria-sort={mine ? (down ? "descending" : "ascending") : undefined} className={c.kind === "money" || c.kind === "number" ? "!text-right" : ""}>
+                      <Link className="no-underline hover:underline" href={href({ sort: mine ? (down ? null : `-${c.id}`) : c.id, page: null })}>{c.name}{mine ? (down ? " ↓" : " ↑") : ""}</Link>
+                    </th>
+                  );
+                })}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((r) => (
+                <tr key={r.id} data-row>
+                  {shape.columns.map((c, i) => {
+                    const text = c.kind === "look-up" && c.register && r[c.id] ? String(r[`${c.id}#`] ?? r[c.id]) : cellText(c, r[c.id], people);
+                    return (
+                      <td key={c.id} className={c.kind === "money" || c.kind === "number" ? "text-right whitespace-nowrap" : c.kind === "date" ? "whitespace-nowrap" : ""}>
+                        {i === 0 ? <Link className="link whitespace-nowrap" href={`/registers/${register}/${r.id}`} prefetch={false}>{text || `${shape.one} ${r.id}`}</Link>
+                          : c.kind === "look-up" && r[c.id] ? <Link className="link" href={`/registers/${c.register}/${String(r[c.id])}`} prefetch={false}>{text}</Link> : text}
+                      </td>
+                    );
+                  })}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <Pager page={page} size={PAGE} total={total} href={(p) => href({ page: String(p) })} what={shape.name.toLowerCase()} />
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import Link from "next/link";
+import { requestView } from "@/services";
+import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
+import { answerOf, requireActor } from "@/web";
+import { Missing } from "../../../shell/Missing";
+import { Path } from "../../../shell/Path";
+import { RequestState } from "../../../shell/RequestState";
+import { Trail } from "../../../shell/Trail";
+import { RequestForm } from "./RequestForm";
+import { RequestDeeds } from "./RequestDeeds";
+
+export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
+  return { title: (await params).number };
+}
+
+export default async function RequestPage({ params }: { params: Promise<{ number: string }> }) {
+  const { number } = await params;
+  const actor = await requireActor(`/requests/${number}`);
+  const page = await answerOf(await requestView(actor, number));
+  if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
+  const v = page.value;
+  const names = Object.fromEntries(Object.entries(v.form.facts.people).map(([id, p]) => [id, p.name]));
+  return (
+    <>
+      <PageHeader
+        above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.name}, ${whenText(v.startedAt, actor.zone)}`}
+        title={v.title}
+        state={<RequestState status={v.status} result={v.result?.name ?? null} tone={v.result?.tone ?? null} />}
+        action={<>
+          {v.myTask && <Link className={buttonClass("main")} href={`/desk/${v.number}/${v.myTask}`} prefetch={false}>Answer</Link>}
+          <RequestDeeds number={v.number} mayWithdraw={v.mayWithdraw} mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw} stuck={v.mayWatch ? v.stuck : []} />
+        </>}
+      />
+      {v.stuck.map((s) => <Banner key={s.token} tone="bad">{s.sentence}{!v.mayWatch && " The owner of the process has been left this to mend."}</Banner>)}
+      <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+        <div className="min-w-0 max-w-4xl">
+          <RequestForm source={v.form} />
+        </div>
+        <aside className="min-w-0">
+          <h2 className="mb-2">Path</h2>
+          <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
+          <h2 className="mt-7 mb-2">Trail</h2>
+          <div aria-live="polite"><Trail lines={v.trail} names={names} zone={actor.zone} /></div>
+        </aside>
+      </div>
+    </>
+  );
+}

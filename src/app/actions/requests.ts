@@ -1,0 +1,53 @@
+"use server";
+import { z } from "zod";
+import { formData } from "@/contracts";
+import type { FormData as Values, StoredRecord } from "@/core/form";
+import { act, dropAskDraft, lookUp, moveClock, readNotices, saveAskDraft, saveTaskDraft, startRequest } from "@/services";
+import { answerOf, isDemo, requireActor, type Answer } from "@/web";
+
+const short = z.string().max(200);
+const note = z.string().max(4000);
+
+export async function startAction(process: string, draftId: string, data: Values): Promise<Answer<{ number: string }>> {
+  const actor = await requireActor();
+  const result = await startRequest(actor, short.parse(process), formData.parse(data), z.uuid().parse(draftId));
+  return answerOf(result.ok ? { ok: true, value: { number: result.value.number } } : result);
+}
+export async function saveAskDraftAction(process: string, draftId: string, data: Values): Promise<Answer<{ savedAt: number }>> {
+  return answerOf(await saveAskDraft(await requireActor(), short.parse(process), z.uuid().parse(draftId), formData.parse(data)));
+}
+export async function dropAskDraftAction(draftId: string): Promise<void> {
+  await dropAskDraft(await requireActor(), z.uuid().parse(draftId));
+}
+export async function saveTaskDraftAction(number: string, task: string, draftId: string, data: Values, said: string): Promise<Answer<{ savedAt: number }>> {
+  return answerOf(await saveTaskDraft(await requireActor(), short.parse(number), short.parse(task), z.uuid().parse(draftId), formData.parse(data), note.parse(said)));
+}
+
+const command = z.discriminatedUnion("type", [
+  z.object({ type: z.literal("answer"), task: short, answer: short, note, data: formData }),
+  z.object({ type: z.literal("take"), task: short }),
+  z.object({ type: z.literal("put back"), task: short }),
+  z.object({ type: z.literal("hand over"), task: short, to: short, note }),
+  z.object({ type: z.literal("withdraw"), note }),
+  z.object({ type: z.literal("cancel"), note }),
+  z.object({ type: z.literal("retry"), token: short }),
+  z.object({ type: z.literal("skip"), token: short }),
+]);
+export type CommandInput = z.infer<typeof command>;
+
+export async function actAction(number: string, input: CommandInput): Promise<Answer<null>> {
+  const result = await act(await requireActor(), short.parse(number), command.parse(input));
+  return answerOf(result.ok ? { ok: true, value: null } : result);
+}
+
+export async function lookUpAction(register: string, search: string): Promise<{ id: string; title: string; record: StoredRecord }[]> {
+  const found = await lookUp(await requireActor(), short.parse(register), short.parse(search));
+  return found.ok ? found.value : [];
+}
+
+export async function moveClockAction(byMs: number): Promise<Answer<{ now: number }>> {
+  return answerOf(await moveClock(await requireActor(), z.number().parse(byMs), isDemo()));
+}
+export async function readNoticesAction(): Promise<void> {
+  await readNotices(await requireActor());
+}

@@ -1,0 +1,49 @@
+import { onChanges } from "@/services";
+import { currentActor } from "@/web";
+
+export const dynamic = "force-dynamic";
+const BEAT_MS = 25_000;
+/** Changes come in bursts; one tick for each burst is enough. */
+const GATHER_MS = 150;
+
+/** A stream of ticks: something changed, look again. It carries no contents, so it can tell nothing it should not. */
+export async function GET(request: Request): Promise<Response> {
+  if (!(await currentActor())) return new Response(null, { status: 401 });
+  const encoder = new TextEncoder();
+  let end = () => {};
+  const stream = new ReadableStream({
+    async start(controller) {
+      const send = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          end();
+        }
+      };
+      let gathering: ReturnType<typeof setTimeout> | null = null;
+      const stop = await onChanges(() => {
+        gathering ??= setTimeout(() => {
+          gathering = null;
+          send("data: changed\n\n");
+        }, GATHER_MS);
+      });
+      const beat = setInterval(() => send(": still here\n\n"), BEAT_MS);
+      end = () => {
+        clearInterval(beat);
+        if (gathering) clearTimeout(gathering);
+        stop();
+      };
+      request.signal.addEventListener("abort", () => {
+        end();
+        try {
+          controller.close();
+        } catch {
+          // Closed by the other side already.
+        }
+      });
+      send(": listening\n\n");
+    },
+    cancel: () => end(),
+  });
+  return new Response(stream, { headers: { "content-type": "text/event-stream", "cache-control": "no-store, no-transform", "x-accel-buffering": "no" } });
+}

@@ -1,0 +1,112 @@
+"use client";
+import { Plus, X } from "lucide-react";
+import { MAX_LINES, type Field, type FormProblem, type FormResult, type StoredRow } from "@/core/form";
+import { formProblemSentence } from "@/core/words";
+import { Button, classes } from "@/ui";
+import { FieldInput, shownValue, type InputContext } from "./FieldInput";
+
+interface Props {
+  field: Field;
+  rows: readonly StoredRow[];
+  result: FormResult;
+  access(id: string): string;
+  context: InputContext;
+  problems: readonly FormProblem[];
+  onChange(rows: StoredRow[]): void;
+  narrow: boolean;
+}
+
+const numeric = (f: Field) => f.kind === "number" || f.kind === "money";
+
+/** Line items: a table at a desk, a stack of small forms on a phone. Enter in the last line adds one. */
+export function LinesTable({ field, rows, result, access, context, problems, onChange, narrow }: Props) {
+  const columns = (field.fields ?? []).filter((c) => access(c.id) !== "hide");
+  const editable = access(field.id) === "edit";
+  const worked = result.data[field.id];
+  const values = Array.isArray(worked) ? worked : [];
+  const change = (i: number, column: string, v: string | boolean | null) => onChange(rows.map((r, k) => (k === i ? { ...r, [column]: v } : r)));
+  const add = () => {
+    if (rows.length >= MAX_LINES) return;
+    const next = 1 + rows.reduce((n, r) => Math.max(n, Number(r["#"]) || 0), 0);
+    onChange([...rows, { "#": String(next) }]);
+  };
+  const remove = (i: number) => onChange(rows.filter((_, k) => k !== i));
+  const cell = (c: Field, row: StoredRow, i: number, labelled: boolean) => {
+    const path = `${field.id}/${row["#"]}/${c.id}`;
+    if (!result.shown.has(path)) return null;
+    const found = problems.filter((p) => p.path === path);
+    if (!editable || c.worked || access(c.id) !== "edit")
+      return <span className={classes("block px-1.5", numeric(c) && !labelled && "text-right")}>{shownValue(c, values[i]?.[c.id] ?? null, context.facts) || <span className="text-faint">–</span>}</span>;
+    return (
+      <>
+        <FieldInput
+          field={c} id={path} label={`${c.name}, line ${i + 1}`} value={row[c.id]} onChange={(v) => change(i, c.id, v)} context={context} invalid={found.length > 0}
+          {...(found.length > 0 ? { describedBy: `${path}-said` } : {})} {...(labelled ? {} : { compact: true })}
+        />
+        {found.length > 0 && <p id={`${path}-said`} className="px-1.5 pb-1 text-sm text-brick">{found.map(formProblemSentence).join(" ").replace(`Line ${i + 1}: `, "")}</p>}
+      </>
+    );
+  };
+  const adding = editable && (
+    <Button small className="mt-2" onClick={add} data-add-line={field.id}>
+      <Plus size={14} aria-hidden /> Add a line
+    </Button>
+  );
+  const none = rows.length === 0 && <p className="py-2 text-soft">{editable ? "No lines yet." : "No lines."}</p>;
+  if (narrow)
+    return (
+      <div>
+        {rows.map((row, i) => (
+          <fieldset key={row["#"]} className="mb-3 border-l-2 border-line-strong pl-3">
+            <legend className="flex items-center gap-2 text-sm text-soft">
+              Line {i + 1}
+              {editable && <button type="button" className="underline" onClick={() => remove(i)}>remove</button>}
+            </legend>
+            {columns.map((c) => (
+              <div key={c.id} className="mb-1.5 grid grid-cols-[8rem_1fr] items-center gap-2">
+                <label className="text-sm text-soft" htmlFor={`${field.id}/${row["#"]}/${c.id}`}>{c.name}</label>
+                <div className="min-w-0">{cell(c, row, i, true)}</div>
+              </div>
+            ))}
+          </fieldset>
+        ))}
+        {none}
+        {adding}
+      </div>
+    );
+  return (
+    <div className="overflow-x-auto" onKeyDown={(e) => {
+      const target = e.target as HTMLElement;
+      if (e.key === "Enter" && target.tagName === "INPUT" && editable) {
+        e.preventDefault();
+        const last = target.id.startsWith(`${field.id}/${rows.at(-1)?.["#"]}/`);
+        if (last) add();
+      }
+    }}>
+      <table className="sheet-table">
+        <thead>
+          <tr>
+            <th className="w-8">No.</th>
+            {columns.map((c) => <th key={c.id} className={numeric(c) ? "!text-right" : ""}>{c.name}</th>)}
+            {editable && <th className="w-8"><span className="sr-only">Remove</span></th>}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => (
+            <tr key={row["#"]}>
+              <td className="text-sm text-soft">{i + 1}</td>
+              {columns.map((c) => <td key={c.id} className={classes(!numeric(c) && "min-w-32")}>{cell(c, row, i, false)}</td>)}
+              {editable && (
+                <td>
+                  <button type="button" className="rounded p-1 text-faint hover:text-brick" aria-label={`Remove line ${i + 1}`} onClick={() => remove(i)}><X size={14} aria-hidden /></button>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {none}
+      {adding}
+    </div>
+  );
+}

@@ -1,0 +1,34 @@
+"use client";
+import { useMemo } from "react";
+import { Temporal } from "temporal-polyfill";
+import type { Value } from "@/core/expression";
+import { compileForm, evaluateForm, factsFrom, type Access, type FactsData, type FormData, type FormResult, type PreparedForm } from "@/core/form";
+
+/** What a form needs in the browser; the server makes it, the Workshop makes it from a draft. */
+export interface FormSource {
+  form: PreparedForm;
+  access: Readonly<Record<string, Access>>;
+  facts: FactsData;
+  now: number;
+  zone: string;
+  requester: string;
+  number: string;
+}
+
+/** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */
+export function useEvaluation(source: FormSource, facts: FactsData, data: FormData): FormResult {
+  const program = useMemo(() => compileForm(source.form), [source.form]);
+  const around = useMemo(() => {
+    const now = Temporal.Instant.fromEpochMilliseconds(source.now).toZonedDateTimeISO(source.zone);
+    const made = factsFrom(facts, { now });
+    const extra = new Map<string, Value>([
+      ["Requester", made.person(source.requester)],
+      ["Request", new Map<string, Value>([["number", source.number], ["started", now]])],
+    ]);
+    return { made, extra };
+  }, [facts, source.now, source.zone, source.requester, source.number]);
+  return useMemo(
+    () => evaluateForm(program, data, (id) => source.access[id] ?? "hide", around.made, around.extra),
+    [program, data, source.access, around],
+  );
+}

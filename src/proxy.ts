@@ -1,0 +1,41 @@
+import { NextResponse, type NextRequest } from "next/server";
+
+const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
+
+function hostOf(origin: string): string | null {
+  try {
+    return new URL(origin).host;
+  } catch {
+    return null;
+  }
+}
+
+/** Guards every request: changes only from our own pages, and a content policy with a nonce per page. */
+export function proxy(request: NextRequest): NextResponse {
+  const bearer = request.headers.get("authorization")?.startsWith("Bearer ");
+  if (!SAFE.has(request.method) && !bearer) {
+    const origin = request.headers.get("origin");
+    const host = request.headers.get("host");
+    if (!origin || !host || hostOf(origin) !== host)
+      return new NextResponse("This change did not come from a page of Cobble Step.", { status: 403 });
+  }
+  const nonce = btoa(crypto.randomUUID());
+  const dev = process.env.NODE_ENV !== "production";
+  const policy = [
+    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ""}`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:",
+    "font-src 'self'", "connect-src 'self'", "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
+  ].join("; ");
+  const headers = new Headers(request.headers);
+  headers.set("x-nonce", nonce);
+  headers.set("content-security-policy", policy);
+  headers.set("x-path", request.nextUrl.pathname);
+  const response = NextResponse.next({ request: { headers } });
+  response.headers.set("content-security-policy", policy);
+  response.headers.set("x-content-type-options", "nosniff");
+  response.headers.set("referrer-policy", "same-origin");
+  response.headers.set("permissions-policy", "camera=(), microphone=(), geolocation=()");
+  response.headers.set("cross-origin-opener-policy", "same-origin");
+  return response;
+}
+
+export const config = { matcher: ["/((?!_next/static|_next/image|favicon.ico).*)"] };
