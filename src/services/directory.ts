@@ -1,6 +1,7 @@
 import type { WorkingCalendar } from "@/core/calendar";
+import type { OfficeData } from "@/core/engine";
 import type { PersonFacts, RegisterShape } from "@/core/form";
-import type { OfficeFacts } from "@/core/process";
+import { officeFactsOf, type OfficeFacts } from "@/core/process";
 import { workingCalendar } from "@/contracts";
 import { people, registers, settings, type Db, type PersonRow } from "@/db";
 
@@ -16,6 +17,8 @@ export interface Directory {
   duties: readonly { duty: string; person: string; place: string | null }[];
   calendars: ReadonlyMap<string, WorkingCalendar>;
   registers: Readonly<Record<string, RegisterShape>>;
+  /** The same as plain data, for the engine here and in browsers. */
+  office: OfficeData;
 }
 
 let cached: Directory | null = null;
@@ -29,14 +32,22 @@ export async function loadDirectory(db: Db): Promise<Directory> {
   const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
   const holders = roles ? (await registers.findRecords(db, roles, {}, { search: "", filters: [], sort: null, offset: 0, limit: 5000 })).rows : [];
   const absences = (await db.query<people.AbsenceRow>("select person_id, starts, ends, cover_id from absence order by id")).rows;
+  const groups = await people.allGroups(db);
+  const duties = holders.map((h) => ({ duty: String(h["duty"]), person: String(h["person"]), place: (h["site"] ?? h["department"] ?? null) as string | null }));
+  const calendars = (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));
   cached = {
     version,
+    office: {
+      people: everyone.map((p) => ({ id: p.id, name: p.name, manager: p.manager_id, calendar: p.calendar_key, active: p.active })),
+      groups, duties, calendars,
+      absences: absences.map((a) => ({ person: a.person_id, starts: a.starts, ends: a.ends, cover: a.cover_id })),
+    },
     people: new Map(everyone.map((p) => [p.id, p])),
     facts: Object.fromEntries(everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }])),
-    groups: new Map((await people.allGroups(db)).map((g) => [g.key, g])),
+    groups: new Map(groups.map((g) => [g.key, g])),
     absences,
-    duties: holders.map((h) => ({ duty: String(h["duty"]), person: String(h["person"]), place: (h["site"] ?? h["department"] ?? null) as string | null })),
-    calendars: new Map((await people.allCalendars(db)).map((c) => workingCalendar.parse(c)).map((c) => [c.key, c])),
+    duties,
+    calendars: new Map(calendars.map((c) => [c.key, c])),
     registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
   };
   return cached;
@@ -48,13 +59,4 @@ export const bumpDirectory = (db: Db) =>
 
 export const personName = (d: Directory, id: string): string => d.people.get(id)?.name ?? id;
 
-export function officeFacts(d: Directory): OfficeFacts {
-  const duties: Record<string, number> = {};
-  for (const h of d.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
-  return {
-    people: [...d.people.values()].filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, manager: p.manager_id })),
-    groups: Object.fromEntries([...d.groups.values()].map((g) => [g.key, g.members])),
-    duties,
-    calendars: [...d.calendars.keys()],
-  };
-}
+export const officeFacts = (d: Directory): OfficeFacts => officeFactsOf(d.office);

@@ -1,10 +1,8 @@
-import { Temporal } from "temporal-polyfill";
-import type { EngineFacts } from "@/core/engine";
-import { factsFrom, flatFields, personValue, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
+import { engineFacts as factsOf, type EngineFacts } from "@/core/engine";
+import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
 import { registers, type Db } from "@/db";
 import type { Directory } from "./directory";
 
-const DEFAULT_CALENDAR = "office";
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
 
@@ -38,31 +36,4 @@ export async function factsData(db: Db, d: Directory, fields: readonly Field[], 
 }
 
 /** Facts for the engine at one moment. */
-export function engineFacts(d: Directory, data: FactsData, at: number, zone = "Europe/Dublin"): EngineFacts {
-  const holders = (duty: string, place: string | null): string[] => {
-    const of = d.duties.filter((h) => h.duty === duty);
-    // Those who hold the duty for that very place come before those who hold it everywhere.
-    const exact = place === null ? of : of.filter((h) => h.place === place);
-    return [...new Set((exact.length > 0 ? exact : of.filter((h) => h.place === null)).map((h) => h.person))];
-  };
-  const around = {
-    now: Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone),
-    managerOf: (id: string) => {
-      const m = d.people.get(id)?.manager_id;
-      return m && d.facts[m] ? personValue(d.facts[m]) : null;
-    },
-    holdersOf: (duty: string, place: string | null) => holders(duty, place).flatMap((p) => (d.facts[p] ? [personValue(d.facts[p])] : [])),
-  };
-  return {
-    ...factsFrom(data, around),
-    at,
-    membersOf: (g) => d.groups.get(g)?.members ?? [],
-    dutyHolders: holders,
-    managerId: (p) => d.people.get(p)?.manager_id ?? null,
-    coverFor: (p) => d.absences.find((a) => a.person_id === p && a.starts <= at && a.ends > at)?.cover_id ?? null,
-    isActive: (p) => d.people.get(p)?.active ?? false,
-    calendarOf: (p) => d.calendars.get(d.people.get(p)?.calendar_key ?? "") ?? null,
-    calendar: (key) => d.calendars.get(key ?? DEFAULT_CALENDAR) ?? d.calendars.get(DEFAULT_CALENDAR)!,
-  };
-}
-
+export const engineFacts = (d: Directory, data: FactsData, at: number, zone?: string): EngineFacts => factsOf(d.office, data, at, zone);

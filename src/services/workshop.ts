@@ -8,8 +8,7 @@ import { factsData } from "./facts";
 import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 import type { FactsData } from "@/core/form";
-import type { OfficeFacts } from "@/core/process";
-import type { WorkingCalendar } from "@/core/calendar";
+import type { OfficeData } from "@/core/engine";
 
 async function mayDesign(db: Db, actor: Actor, key: string): Promise<void> {
   const owner = (await processes.ownersOf(db, key)).includes(actor.id);
@@ -24,13 +23,10 @@ export async function workshopList(actor: Actor): Promise<(ProcessListRow & { ow
     .map((p) => ({ ...p, owner_names: p.owners.map((o) => personName(d, o)) }));
 }
 
-/** All the office a draft is checked and tried against. */
+/** All of the office that a draft is checked and tried against. */
 export interface WorkshopOffice {
-  office: OfficeFacts;
-  groups: { key: string; name: string }[];
-  duties: string[];
+  data: OfficeData;
   departments: string[];
-  calendars: WorkingCalendar[];
   registers: Record<string, RegisterShape>;
 }
 export interface DraftView {
@@ -45,16 +41,11 @@ export interface DraftView {
   now: number;
 }
 
-export function officeOf(d: Directory): WorkshopOffice {
-  return {
-    office: officeFacts(d),
-    groups: [...d.groups.values()].map((g) => ({ key: g.key, name: g.name })),
-    duties: [...new Set(d.duties.map((h) => h.duty))].sort(),
-    departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
-    calendars: [...d.calendars.values()],
-    registers: { ...d.registers },
-  };
-}
+const officeOf = (d: Directory): WorkshopOffice => ({
+  data: d.office,
+  departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
+  registers: { ...d.registers },
+});
 
 export function draftView(actor: Actor, key: string): Promise<Outcome<DraftView>> {
   return outcome(async () => {

@@ -9,3 +9,5 @@ export type { Command, Refusal } from "./commands";
 export type { Effect, TellEffect, WriteEffect } from "./effects";
 export type { EventBody, EventType, RequestEvent, WrittenRecord } from "./events";
 export * from "./state";
+export { DEFAULT_CALENDAR, engineFacts, type OfficeData } from "./office";
+export { samplePath, type SamplePath } from "./samplePath";

@@ -6,3 +6,4 @@ export { fieldFormulas, prepareForm, scopeOfField, type FieldFormulaProblem, typ
 export { compileForm, evaluateForm, stored, type Access, type AccessOf, type FormProblem, type FormProgram, type FormResult } from "./evaluate";
 export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
+export { fieldsFromRows, tidyName } from "./guess";

@@ -25,6 +25,23 @@ export interface OfficeFacts {
   calendars: readonly string[];
 }
 
+/** The part of the office's data that assignee rules are checked against. */
+export function officeFactsOf(o: {
+  people: readonly { id: string; name: string; manager: string | null; active: boolean }[];
+  groups: readonly { key: string; members: readonly string[] }[];
+  duties: readonly { duty: string }[];
+  calendars: readonly { key: string }[];
+}): OfficeFacts {
+  const duties: Record<string, number> = {};
+  for (const h of o.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
+  return {
+    people: o.people.filter((p) => p.active),
+    groups: Object.fromEntries(o.groups.map((g) => [g.key, g.members])),
+    duties,
+    calendars: o.calendars.map((c) => c.key),
+  };
+}
+
 /**
  * Checked formulas kept between two checks of the same draft: after one edit, only the formulas that
  * changed, or whose names changed, are parsed again.

@@ -1,0 +1,36 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState, useTransition } from "react";
+import { Banner, Button, Dialog } from "@/ui";
+import { newProcessAction } from "../../actions/workshop";
+
+export function NewProcess() {
+  const router = useRouter();
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const [prefix, setPrefix] = useState("");
+  const [said, setSaid] = useState("");
+  const [busy, start] = useTransition();
+  return (
+    <>
+      <Button look="main" onClick={() => setOpen(true)}>New process…</Button>
+      <Dialog open={open} onOpenChange={setOpen} title="New process">
+        <form onSubmit={(e) => {
+          e.preventDefault();
+          start(async () => {
+            const r = await newProcessAction(name, prefix);
+            if (r.ok) router.push(`/workshop/${r.value.key}/form`);
+            else setSaid(r.sentence);
+          });
+        }}>
+          {said && <Banner tone="bad">{said}</Banner>}
+          <label htmlFor="new-name" className="mb-1 block">Name</label>
+          <input id="new-name" className="input mb-3" value={name} onChange={(e) => setName(e.target.value)} placeholder="Parking permit" />
+          <label htmlFor="new-prefix" className="mb-1 block">Request numbers start with</label>
+          <input id="new-prefix" className="input mb-4 !w-40" value={prefix} onChange={(e) => setPrefix(e.target.value.toUpperCase())} placeholder="PARK" />
+          <div><Button look="main" type="submit" disabled={busy}>Start designing</Button></div>
+        </form>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,6 @@
+"use client";
+import { About } from "@/workshop";
+
+export default function Page() {
+  return <About />;
+}

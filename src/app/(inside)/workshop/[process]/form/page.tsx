@@ -1,0 +1,6 @@
+"use client";
+import { FormSheet } from "@/workshop";
+
+export default function Page() {
+  return <FormSheet />;
+}

@@ -1,0 +1,6 @@
+"use client";
+import { RouteSheet } from "@/workshop";
+
+export default function Page() {
+  return <RouteSheet />;
+}

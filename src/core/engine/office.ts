@@ -1,0 +1,63 @@
+import { Temporal } from "temporal-polyfill";
+import type { WorkingCalendar } from "../calendar";
+import { factsFrom, personValue, type FactsData } from "../form";
+import type { EngineFacts } from "./facts";
+
+/** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
+export interface OfficeData {
+  people: readonly { id: string; name: string; manager: string | null; calendar: string | null; active: boolean }[];
+  groups: readonly { key: string; name: string; members: readonly string[] }[];
+  /** `place` is a site or department; null where a duty is held everywhere. */
+  duties: readonly { duty: string; person: string; place: string | null }[];
+  absences: readonly { person: string; starts: number; ends: number; cover: string | null }[];
+  calendars: readonly WorkingCalendar[];
+}
+
+export const DEFAULT_CALENDAR = "office";
+
+interface Index {
+  people: ReadonlyMap<string, OfficeData["people"][number]>;
+  calendars: ReadonlyMap<string, WorkingCalendar>;
+}
+const indexes = new WeakMap<OfficeData, Index>();
+function indexOf(office: OfficeData): Index {
+  let i = indexes.get(office);
+  if (!i) {
+    i = { people: new Map(office.people.map((p) => [p.id, p])), calendars: new Map(office.calendars.map((c) => [c.key, c])) };
+    indexes.set(office, i);
+  }
+  return i;
+}
+
+/** Facts for the engine at one moment, from plain data. */
+export function engineFacts(office: OfficeData, data: FactsData, at: number, zone = "Europe/Dublin"): EngineFacts {
+  const { people, calendars } = indexOf(office);
+  const holders = (duty: string, place: string | null): string[] => {
+    const of = office.duties.filter((h) => h.duty === duty);
+    // Those who hold the duty for that very place come before those who hold it everywhere.
+    const exact = place === null ? of : of.filter((h) => h.place === place);
+    return [...new Set((exact.length > 0 ? exact : of.filter((h) => h.place === null)).map((h) => h.person))];
+  };
+  const value = (id: string | null | undefined) => (id && data.people[id] ? personValue(data.people[id]) : null);
+  const around = {
+    now: Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone),
+    managerOf: (id: string) => value(people.get(id)?.manager),
+    holdersOf: (duty: string, place: string | null) => holders(duty, place).flatMap((p) => value(p) ?? []),
+  };
+  const fallback = calendars.get(DEFAULT_CALENDAR) ?? [...calendars.values()][0];
+  return {
+    ...factsFrom(data, around),
+    at,
+    membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
+    dutyHolders: holders,
+    managerId: (p) => people.get(p)?.manager ?? null,
+    coverFor: (p) => office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
+    isActive: (p) => people.get(p)?.active ?? false,
+    calendarOf: (p) => calendars.get(people.get(p)?.calendar ?? "") ?? null,
+    calendar: (key) => {
+      const found = calendars.get(key ?? DEFAULT_CALENDAR) ?? fallback;
+      if (!found) throw new Error("an office needs at least one working calendar");
+      return found;
+    },
+  };
+}

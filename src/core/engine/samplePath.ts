@@ -1,0 +1,87 @@
+import type { FormData } from "../form";
+import type { Command } from "./commands";
+import { answersOf, decide } from "./decide";
+import type { RequestEvent } from "./events";
+import type { EngineFacts } from "./facts";
+import { START, type CompiledRelease } from "./release";
+import { isEnded, isOpen, NEW_REQUEST, type RequestState } from "./state";
+
+/** What a sample comes to when everybody gives the first answer and every write succeeds. */
+export interface SamplePath {
+  /** Steps entered, in order. */
+  steps: string[];
+  /** Who was asked at a step, and until when. */
+  asked: Record<string, { people: string[]; due: number | null }>;
+  /** Ids of answers, ways and branches taken. */
+  lists: string[];
+  result: string | null;
+  /** Why it could not be followed to the end. */
+  stop: string | null;
+}
+
+const MAX_COMMANDS = 200;
+
+/** Runs a sample through a draft by the engine itself, with nobody and nothing outside involved. */
+export function samplePath(release: CompiledRelease, requester: string, data: FormData, facts: EngineFacts): SamplePath {
+  const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null };
+  let state: RequestState = NEW_REQUEST;
+  const send = (c: Command): boolean => {
+    const d = decide(release, state, c, facts);
+    if (!d.ok) {
+      const r = d.refusal;
+      out.stop = r.code === "form" ? "form" : r.code;
+      return false;
+    }
+    state = d.state;
+    note(d.events, out);
+    return true;
+  };
+  if (!send({ type: "start", actor: requester, requester, number: "SAMPLE", data })) return out;
+  for (let i = 0; i < MAX_COMMANDS && !isEnded(state); i++) {
+    const pending = Object.keys(state.pending)[0];
+    const task = Object.values(state.tasks).find(isOpen);
+    if (pending) {
+      if (!send({ type: "effect done", effect: pending, records: [] })) return out;
+    } else if (state.stuck[0]) {
+      out.stop = "stuck";
+      return out;
+    } else if (task) {
+      const answer = answersOf({ release }, task)[0];
+      const step = release.places.get(task.step)?.step;
+      const actor = task.holder ?? task.candidates[0]?.person;
+      if (!answer || !actor) return out;
+      // Fields that people fill in on the way are not known of a sample; what they must hold is waived.
+      const known = waive(release, task.step, state.data);
+      if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known })) return out;
+      if (step?.kind === "decide") out.lists.push(`${step.id}/${answer.id}`);
+    } else return out;
+  }
+  out.result = state.result?.name ?? null;
+  return out;
+}
+
+/** Something in every text field a step has to fill in, so that the sample gets on. */
+function waive(release: CompiledRelease, step: string, data: FormData): FormData {
+  const access = release.access(step);
+  const start = release.access(START);
+  const out: Record<string, string> = {};
+  const visit = (fields: CompiledRelease["definition"]["fields"]) => {
+    for (const f of fields) {
+      if (f.kind === "page" || f.kind === "section") visit(f.fields ?? []);
+      else if (access(f.id) === "edit" && start(f.id) !== "edit" && f.needed && !data[f.id] && (f.kind === "text" || f.kind === "long text")) out[f.id] = "…";
+    }
+  };
+  visit(release.definition.fields);
+  return out;
+}
+
+function note(events: readonly RequestEvent[], out: SamplePath) {
+  for (const e of events) {
+    if (e.type === "token placed" || e.type === "token moved") out.steps.push(e.step);
+    else if (e.type === "way chosen") out.lists.push(`${e.step}/${e.way}`);
+    else if (e.type === "branches opened") out.lists.push(...e.opened.map((b) => `${e.step}/${b}`));
+    else if (e.type === "visit opened") out.asked[e.visit.step] = { people: [], due: e.visit.due };
+    else if (e.type === "task opened") out.asked[e.task.step]?.people.push(...e.task.candidates.map((c) => c.person));
+    else if (e.type === "request finished") out.steps.push(e.step);
+  }
+}

@@ -1,0 +1,46 @@
+"use client";
+import type { Access, Field } from "@/core/form";
+import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/process";
+import { classes } from "@/ui";
+import { useDraft } from "../draft/DraftProvider";
+
+export interface AccessStep {
+  id: string;
+  name: string;
+  number: string;
+}
+
+/** The steps at which somebody looks at the form: the start, and each step that asks people. */
+export function accessSteps(definition: ProcessDefinition): AccessStep[] {
+  const asked = [...placesOf(definition).values()].filter((p) => p.step.kind === "decide" || p.step.kind === "complete");
+  return [{ id: START, name: "Start", number: "1" }, ...asked.map((p) => ({ id: p.step.id, name: p.step.name, number: p.number }))];
+}
+
+const NEXT: Record<Access, Access> = { edit: "see", see: "hide", hide: "edit" };
+
+/** One cell per step: edit, see or hide. Said outright it stands in ink; taken over from its group, pale. */
+export function AccessCells({ field, steps }: { field: Field; steps: AccessStep[] }) {
+  const d = useDraft();
+  return (
+    <>
+      {steps.map((s) => {
+        const own = d.definition.access[s.id]?.[field.id];
+        const now = accessAt(d.definition, s.id)(field.id);
+        return (
+          <td key={s.id}>
+            <button
+              type="button" className={classes("w-full rounded px-1.5 py-1 text-left hover:bg-pebble", own ? "font-medium" : "text-faint")}
+              aria-label={`${field.name} at ${s.name}: ${now}${own ? "" : ", as its group or the rule"}. Change`}
+              onClick={() => d.edit({ op: "access.set", step: s.id, field: field.id, access: NEXT[now] })}
+              onKeyDown={(e) => {
+                if (e.key === "Delete" || e.key === "Backspace") d.edit({ op: "access.set", step: s.id, field: field.id, access: null });
+              }}
+            >
+              {now}
+            </button>
+          </td>
+        );
+      })}
+    </>
+  );
+}

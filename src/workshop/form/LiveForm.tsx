@@ -1,0 +1,60 @@
+"use client";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { compileForm, evaluateForm, formForReader, prepareForm, type FormData } from "@/core/form";
+import { accessAt, START } from "@/core/process";
+import { FormView, type FormSource } from "@/forms";
+import { Button, classes } from "@/ui";
+import { useDraft } from "../draft/DraftProvider";
+import { newId } from "../draft/newId";
+import { accessSteps } from "./AccessCells";
+
+/** The form as its people will see it, over the chosen sample; typing in it recalculates for real. */
+export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose(id: string): void }) {
+  const d = useDraft();
+  const [step, setStep] = useState(START);
+  const [phone, setPhone] = useState(false);
+  const [typed, setTyped] = useState<FormData>(d.sample?.data ?? {});
+  const sampleId = d.sample?.id;
+  useEffect(() => {
+    setTyped(d.sample?.data ?? {});
+    // Only another sample starts over: typing must survive every other change of the draft.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [sampleId]);
+  const definition = useDeferredValue(d.definition);
+  const steps = useMemo(() => accessSteps(definition), [definition]);
+  const at = steps.some((s) => s.id === step) ? step : START;
+  const requester = d.sample?.requester ?? d.definition.owners[0] ?? "";
+  const source: FormSource = useMemo(() => {
+    const prepared = prepareForm(definition.fields, d.office.registers).form;
+    const whole = evaluateForm(compileForm(prepared), d.sample?.data ?? {}, () => "see", d.facts, d.turn?.extraNames());
+    const reader = formForReader(prepared, whole, accessAt(definition, at));
+    return { form: reader.form, access: reader.access, facts: d.factsData, now: d.now, zone: "Europe/Dublin", requester, number: "" };
+  }, [definition, d.office.registers, d.factsData, d.facts, d.turn, d.sample, d.now, requester, at]);
+  const lookUp = useCallback(async (register: string, search: string) => {
+    const found = await d.lookUp(register, search);
+    for (const f of found) d.learn(register, f.record);
+    return found;
+  }, [d]);
+  const keep = () => {
+    const name = `Sample ${d.definition.samples.length + 1}`;
+    const id = newId(name, (x) => d.definition.samples.some((s) => s.id === x));
+    if (d.edit({ op: "sample.put", sample: { id, name, requester, data: typed } })) d.setSample(id);
+  };
+  return (
+    <section aria-label="Live form" className="h-full pl-4">
+      <div className="mb-2 flex flex-wrap items-center gap-2 text-sm">
+        <label htmlFor="live-step" className="text-soft">As seen at</label>
+        <select id="live-step" className="input !min-h-7 !w-auto max-w-44 !py-0" value={at} onChange={(e) => setStep(e.target.value)}>
+          {steps.map((s) => <option key={s.id} value={s.id}>{s.number} {s.name}</option>)}
+        </select>
+        <Button small look="quiet" aria-pressed={phone} className={phone ? "!bg-slate-wash" : ""} onClick={() => setPhone(!phone)}>Phone width</Button>
+        <Button small look="quiet" onClick={keep}>Keep as sample</Button>
+      </div>
+      <div className={classes("max-h-[calc(100vh-13.5rem)] overflow-y-auto border border-line bg-sheet p-4", phone && "mx-auto max-w-[390px]")}>
+        {definition.fields.length === 0 ? <p className="text-soft">The form appears here as you write its rows.</p> : (
+          <FormView source={source} data={typed} onChange={setTyped} lookUp={lookUp} width="phone" chosen={chosen} onChoose={onChoose} paged={false} />
+        )}
+      </div>
+    </section>
+  );
+}
