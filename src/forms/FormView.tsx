@@ -44,7 +44,10 @@ export function FormView(props: FormViewProps) {
   }, [result, extraProblems, complain, been]);
   const set = (id: string, v: Stored) => onChange?.({ ...data, [id]: v });
   const editing = onChange !== undefined;
-  const pages = paged && editing ? source.form.fields.filter((f) => f.kind === "page" && result.shown.has(f.id) && access(f.id) !== "hide") : [];
+  const pages = useMemo(
+    () => (paged && editing ? source.form.fields.filter((f) => f.kind === "page" && result.shown.has(f.id) && access(f.id) !== "hide") : []),
+    [paged, editing, source.form.fields, result.shown, access],
+  );
   const at = Math.min(page, Math.max(pages.length - 1, 0));
   const narrow = width === "phone";
   const complained = useRef(false);

@@ -1,7 +1,7 @@
 import { Temporal } from "temporal-polyfill";
 import { isNum, Num, roundMoney, toNum } from "./numbers";
 import { ANY, DATE, DATETIME, DURATION, listOf, NUMBER, PERSON, TEXT, TIME, YESNO, type Type } from "./types";
-import { compareValues, equalValues, isContext, isDate, isDateTime, isDuration, isList, valueText, type ContextValue, type Value } from "./values";
+import { compareValues, equalValues, isContext, isDate, isDateTime, isList, valueText, type ContextValue, type Value } from "./values";
 import { dateFrom, dateTimeFrom, durationFrom, timeFrom } from "./literals";
 
 /** What a formula may ask its caller for: nothing else is reachable. */
@@ -68,7 +68,7 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   date: {
     params: [p("from", ANY), opt("month", NUMBER), opt("day", NUMBER)],
     result: DATE,
-    run: ([a, m, d], s) => {
+    run: ([a, m, d]) => {
       if (m !== undefined) {
         const [y, mo, da] = [int(a!), int(m), int(d ?? null)];
         if (y === null || mo === null || da === null) return null;

@@ -13,12 +13,14 @@ interface Props {
   names?: Names | null;
   label: string;
   placeholder?: string;
+  /** What certain whole formulas are called while nobody types: "true" reads "always". */
+  words?: Readonly<Record<string, string>>;
 }
 
 const shown = (v: Value): string => (v === true ? "yes" : v === false ? "no" : v === null ? "empty" : valueText(v));
 
 /** A formula in a cell: what is wrong with it and what it comes to for the sample stand below while it is typed. */
-export function FormulaCell({ value, onCommit, scope, wanted, names, label, placeholder }: Props) {
+export function FormulaCell({ value, onCommit, scope, wanted, names, label, placeholder, words }: Props) {
   const { facts } = useDraft();
   const [text, setText] = useState(value);
   const [focused, setFocused] = useState(false);
@@ -44,7 +46,7 @@ export function FormulaCell({ value, onCommit, scope, wanted, names, label, plac
   return (
     <div className="relative">
       <input
-        className={classes("cell font-mono text-[0.8rem]", problem && !focused && "!border-b-brick")} value={text} aria-label={label} placeholder={placeholder} spellCheck={false} autoComplete="off"
+        className={classes("cell text-ellipsis", words?.[text] && !focused ? "" : "font-mono text-[0.8rem]", problem && !focused && "!border-b-brick")} value={!focused && words?.[text] ? words[text] : text} title={text.length > 14 && !focused ? text : undefined} aria-label={label} placeholder={placeholder} spellCheck={false} autoComplete="off"
         aria-invalid={problem ? true : undefined} aria-describedby={focused && said ? id : undefined}
         onChange={(e) => setText(e.target.value)}
         onFocus={() => setFocused(true)}

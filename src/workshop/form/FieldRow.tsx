@@ -34,6 +34,8 @@ interface Props extends RowHandlers {
   columns: number;
 }
 
+const ALWAYS = { true: "always" };
+
 /** One row of the form sheet. */
 export const FieldRow = memo(function FieldRow(p: Props) {
   const d = useDraft();
@@ -46,11 +48,11 @@ export const FieldRow = memo(function FieldRow(p: Props) {
   return (
     <>
       <tr id={`field-${field.id}`} data-row data-chosen={p.chosen} onFocus={p.onChoose} onPointerDown={p.onChoose}>
-        <td style={{ paddingLeft: 8 + p.depth * 18 }}>
+        <td style={{ paddingLeft: 2 + p.depth * 15 }}>
           <div className="flex items-center gap-0.5">
             {p.fold ?? <span className="w-[18px]" />}
             <TextCell
-              id={`name-${field.id}`} data-sheet="name" value={field.name} aria-label={`Name of ${field.name}`} className={classes("cell", (group || field.kind === "lines") && "font-serif font-semibold")}
+              id={`name-${field.id}`} data-sheet="name" value={field.name} aria-label={`Name of ${field.name}`} title={field.name.length > 18 ? field.name : undefined} className={classes("cell text-ellipsis", (group || field.kind === "lines") && "font-serif font-semibold")}
               onCommit={(name) => d.edit({ op: "field.rename", id: field.id, name: name.replace(/\s+/g, " ").trim() })}
               onPaste={(e) => {
                 const text = e.clipboardData.getData("text");
@@ -74,7 +76,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
                 {kinds.map((k) => <option key={k}>{k}</option>)}
               </select>
             </td>
-            <td>{!group && !field.worked && <FormulaCell label={`${field.name}: needed when`} value={field.needed ?? ""} scope={p.scope} wanted={YESNO} names={names} onCommit={(t) => set("needed", t)} />}</td>
+            <td>{!group && !field.worked && <FormulaCell label={`${field.name}: needed when`} value={field.needed ?? ""} scope={p.scope} wanted={YESNO} names={names} words={ALWAYS} onCommit={(t) => set("needed", t === "always" ? "true" : t)} />}</td>
             <td><FormulaCell label={`${field.name}: shown when`} value={field.shown ?? ""} scope={p.scope} wanted={YESNO} names={names} onCommit={(t) => set("shown", t)} placeholder="" /></td>
             <td>{!group && field.kind !== "lines" && <FormulaCell label={`${field.name}: worked out as`} value={field.worked ?? ""} scope={p.scope} wanted={fieldType(field, d.office.registers)} names={p.inLines ? null : names} onCommit={(t) => set("worked", t)} />}</td>
           </>

@@ -26,7 +26,6 @@ export function FormSheet() {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [open, setOpen] = useState<string | null>(null);
   const focusName = useRef<string | null>(null);
-  const sheet = useRef<HTMLTableElement>(null);
   const { definition } = d;
 
   const rows = useMemo(() => {
@@ -129,22 +128,21 @@ export function FormSheet() {
           <Button small look="quiet" onClick={() => add(null, definition.fields.length, "page")}>Page</Button>
           <Button small look="quiet" onClick={() => add(null, definition.fields.length, "lines")}>Line items</Button>
           <Button small look="quiet" aria-pressed={showAccess} onClick={() => setShowAccess(!showAccess)} className={showAccess ? "!bg-slate-wash" : ""}>Who sees what</Button>
-          <span className="ml-auto text-sm text-soft max-xl:hidden"><Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out</span>
         </div>
-        <div className="max-h-[calc(100vh-13.5rem)] overflow-auto pr-3">
-          <table ref={sheet} className="sheet-table">
+        <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
+          <table className={classes("sheet-table", !showAccess && "table-fixed")}>
             <thead>
               <tr>
-                <th className="min-w-44">Name</th>
+                <th className={showAccess ? "min-w-44" : "w-[33%]"}>Name</th>
                 {showAccess ? steps.map((s) => <th key={s.id} title={s.name} className="max-w-28 truncate">{s.number} {s.name}</th>) : (
                   <>
-                    <th className="w-28">Kind</th>
-                    <th className="min-w-20">Needed when</th>
-                    <th className="min-w-28">Shown when</th>
-                    <th className="min-w-32">Worked out as</th>
+                    <th className="w-[6.7rem]">Kind</th>
+                    <th>Needed when</th>
+                    <th>Shown when</th>
+                    <th>Worked out as</th>
                   </>
                 )}
-                <th className="w-8"><span className="sr-only">More</span></th>
+                <th className="w-11"><span className="sr-only">More</span></th>
               </tr>
             </thead>
             <tbody>
@@ -175,8 +173,9 @@ export function FormSheet() {
             </div>
           )}
         </div>
+        <p className="pt-1.5 text-sm text-soft"><Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd> remove · paste rows from a spreadsheet</p>
       </Panel>
-      <Separator className={classes("w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash")} aria-label="Width of the live form" />
+      <Separator className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash" aria-label="Width of the live form" />
       <Panel minSize="24%">
         <LiveForm chosen={chosen} onChoose={(id) => { setChosen(id); document.getElementById(`field-${id}`)?.scrollIntoView({ block: "nearest" }); }} />
       </Panel>

@@ -43,14 +43,14 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   return (
     <section aria-label="Live form" className="h-full pl-4">
       <div className="mb-2 flex flex-wrap items-center gap-2 text-sm">
-        <label htmlFor="live-step" className="text-soft">As seen at</label>
-        <select id="live-step" className="input !min-h-7 !w-auto max-w-44 !py-0" value={at} onChange={(e) => setStep(e.target.value)}>
+        <label htmlFor="live-step" className="text-soft">At</label>
+        <select id="live-step" className="input !min-h-7 !w-auto max-w-36 !py-0" value={at} onChange={(e) => setStep(e.target.value)}>
           {steps.map((s) => <option key={s.id} value={s.id}>{s.number} {s.name}</option>)}
         </select>
-        <Button small look="quiet" aria-pressed={phone} className={phone ? "!bg-slate-wash" : ""} onClick={() => setPhone(!phone)}>Phone width</Button>
+        <Button small look="quiet" aria-pressed={phone} className={phone ? "!bg-slate-wash" : ""} onClick={() => setPhone(!phone)}>Phone</Button>
         <Button small look="quiet" onClick={keep}>Keep as sample</Button>
       </div>
-      <div className={classes("max-h-[calc(100vh-13.5rem)] overflow-y-auto border border-line bg-sheet p-4", phone && "mx-auto max-w-[390px]")}>
+      <div className={classes("max-h-[calc(100vh-15.5rem)] overflow-y-auto border border-line bg-sheet p-4", phone && "mx-auto max-w-[390px]")}>
         {definition.fields.length === 0 ? <p className="text-soft">The form appears here as you write its rows.</p> : (
           <FormView source={source} data={typed} onChange={setTyped} lookUp={lookUp} width="phone" chosen={chosen} onChoose={onChoose} paged={false} />
         )}

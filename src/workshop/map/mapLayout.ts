@@ -66,7 +66,9 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
           let column = x;
           let bottom = row + 1;
           const open: Exit[] = [];
-          // Lists with steps take columns of their own; empty ones just go on below.
+          // What goes straight on keeps the column; lists with steps of their own stand beside it.
+          const straight = lists.some((l, k) => l.steps.length === 0 && !(step.kind === "decide" && step.answers[k]?.returns));
+          if (straight) column = x + 1;
           lists.forEach((l, k) => {
             const exit: Exit = { x, y: row, step: step.id, list: `${step.id}/${l.id}`, label: l.name || letter(k) };
             const returns = step.kind === "decide" && step.answers[k]?.returns;

@@ -123,7 +123,7 @@ export function RouteSheet() {
       <Panel defaultSize="68%" minSize="45%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
           <KindPicker open={picking === "end"} onOpenChange={(o) => setPicking(o ? "end" : null)} onPick={(k) => add({ owner: null, list: null }, definition.route.length, k)} trigger={<Button small><Plus size={14} aria-hidden /> Step</Button>} />
-          <span className="ml-auto text-sm text-soft max-xl:hidden"><Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move · <Kbd>F2</Kbd> name</span>
+          <span className="ml-auto text-sm text-soft"><Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move · <Kbd>F2</Kbd> name</span>
         </div>
         <DndContext id="route" sensors={sensors} collisionDetection={closestCenter} onDragEnd={({ active, over }) => {
           const row = rows.find((r): r is StepRow => r.kind === "step" && r.id === active.id);
@@ -243,12 +243,12 @@ function Row({ row, chosen, onChoose, onKey, scope, picking, onPicking, onPick, 
       <div
         id={`step-${row.id}`} tabIndex={0} role="group" aria-label={row.kind === "start" ? "1, start" : row.kind === "step" ? `${row.number}, ${verbOf(row.step.kind)}, ${row.step.name}` : `${row.number}, where this leads`}
         onKeyDown={onKey} onFocus={onChoose} onPointerDown={onChoose}
-        className={classes("group flex items-start gap-2 rounded-sm px-1.5 py-[3px]", row.kind !== "list" && "mt-1", chosen ? "bg-slate-wash" : "hover:bg-sheet")}
+        className={classes("group relative flex items-start gap-1.5 rounded-sm px-1.5 py-[2px]", row.kind !== "list" && "mt-1", chosen ? "bg-slate-wash" : "bg-ground hover:bg-sheet")}
       >
         <button type="button" ref={drag.setNodeRef} {...drag.listeners} {...drag.attributes} tabIndex={-1} aria-label={`Drag ${row.number}`} className={classes("mt-1.5 -ml-1 cursor-grab text-line-strong", row.kind !== "step" && "invisible")}>
           <GripVertical size={13} aria-hidden />
         </button>
-        <span className={classes("mt-[3px] flex w-[4.1rem] shrink-0 justify-start", row.kind === "list" && "w-[3.2rem]")}>
+        <span className={classes("mt-[3px] flex min-w-10 shrink-0 justify-start pr-1.5")}>
           {row.kind === "list" ? <span className={classes("pt-0.5 text-sm", onPath ? "font-medium text-moss" : "text-soft")}>{row.number}</span> : <Pebble tone={onPath ? "here" : "plain"}>{row.number}</Pebble>}
         </span>
         <div className="min-w-0 flex-1 leading-[1.75]">
@@ -269,7 +269,7 @@ function Row({ row, chosen, onChoose, onKey, scope, picking, onPicking, onPick, 
             </p>
           ))}
         </div>
-        <span className={classes("flex shrink-0 items-center gap-1 pt-0.5 transition-opacity group-hover:opacity-100 group-focus-within:opacity-100", chosen || picking ? "opacity-100" : "opacity-0")}>
+        <span className={classes("absolute top-0 right-0 flex items-center gap-0.5 rounded bg-inherit transition-opacity group-hover:opacity-100 group-focus-within:opacity-100", chosen || picking ? "opacity-100" : "opacity-0")}>
           {onAddList && row.kind === "step" && ["decide", "choose", "together"].includes(row.step.kind) && (
             <Button small look="quiet" tabIndex={chosen ? 0 : -1} onClick={onAddList}>{row.step.kind === "decide" ? "+ answer" : row.step.kind === "choose" ? "+ way" : "+ branch"}</Button>
           )}

@@ -21,7 +21,7 @@ export function StepSentence({ step, scope }: { step: Step; scope: Scope }) {
   const put = (next: Step) => d.edit({ op: "step.put", step: next });
   const name = (
     <TextCell
-      className="cell inline-block !w-auto max-w-full [field-sizing:content] !px-1 font-serif text-[1.04rem] font-semibold" aria-label="Name of the step" value={step.name}
+      className="cell inline-block !w-auto max-w-full [field-sizing:content] !min-h-7 !px-0.5 !py-0 font-serif text-[1.04rem] font-semibold" aria-label="Name of the step" value={step.name}
       onCommit={(t) => put({ ...step, name: t.trim() || verbOf(step.kind) })} onKeyDown={(e) => e.stopPropagation()}
     />
   );

@@ -1,0 +1,138 @@
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { buildPrograms, ensureBuild } from "./lib/build.mjs";
+import { ensureDatabase, freePort, psql, startCluster } from "./lib/cluster.mjs";
+import { BROWSER, ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGRES } from "./lib/packages.mjs";
+import { report, say, Trouble } from "./lib/say.mjs";
+
+const root = join(fileURLToPath(import.meta.url), "../..");
+const ALL = ["types", "lint", "boundaries", "formats", "unit", "database", "browser"];
+const HELP = `npm test                     everything, from a clean start
+npm test -- unit database    only these parts; parts: ${ALL.join(", ")}
+`;
+const args = process.argv.slice(2);
+const bin = (name) => join(root, "node_modules/.bin", name);
+const local = join(root, ".local");
+const results = join(local, "results");
+let cluster = null;
+const children = new Set();
+let passed = 0;
+let failed = 0;
+
+function run(name, command, argv, env = {}) {
+  say(name);
+  return new Promise((resolve) => {
+    const child = spawn(command, argv, { cwd: root, env: { ...process.env, ...env }, stdio: ["ignore", "pipe", "pipe"] });
+    children.add(child);
+    let out = "";
+    child.stdout.on("data", (d) => (out += d));
+    child.stderr.on("data", (d) => (out += d));
+    child.on("close", (code) => {
+      children.delete(child);
+      if (code !== 0) process.stdout.write(`\n--- ${name} failed\n${out.slice(-12_000)}\n`);
+      resolve({ code, out });
+    });
+  });
+}
+/** A check without single tests counts as one. */
+const check = async (...a) => ((await run(...a)).code === 0 ? passed++ : failed++);
+
+async function jest(project, env) {
+  const file = join(results, `${project}.json`);
+  rmSync(file, { force: true });
+  const { code } = await run(`${project} tests`, process.execPath, [bin("../jest/bin/jest.js"), "--selectProjects", project, "--json", `--outputFile=${file}`, "--silent", ...(project === "database" ? ["--maxWorkers=2"] : [])], env);
+  const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
+  passed += r?.numPassedTests ?? 0;
+  failed += r ? r.numFailedTests + r.numRuntimeErrorTestSuites : 1;
+  if (r && code !== 0 && r.numFailedTests + r.numRuntimeErrorTestSuites === 0) failed++;
+}
+
+async function testDatabase() {
+  if (process.env.DATABASE_URL) say("DATABASE_URL is set; the tests use a private cluster of their own all the same");
+  await ensureDebianPackages([POSTGRES]);
+  cluster = await startCluster(join(local, "test"), { port: await freePort(54410), throwAway: true });
+  return cluster.url("postgres");
+}
+
+async function seed(database, requests, objects) {
+  await psql(cluster, "postgres", `drop database if exists ${database} with (force)`);
+  await ensureDatabase(cluster, database);
+  const { code } = await run(`demo data for ${database}`, process.execPath, ["dist/demo/main.cjs"], { DATABASE_URL: cluster.url(database), COBBLE_REQUESTS: String(requests), COBBLE_OBJECTS: String(objects) });
+  if (code !== 0) throw new Trouble("The demo data could not be made.", "See above.");
+}
+
+async function browser() {
+  await ensureDebianPackages([BROWSER]);
+  await ensureBuild(root);
+  await seed("browser", 60, 2000);
+  const port = await freePort(3400);
+  const env = { DATABASE_URL: cluster.url("browser"), COBBLE_DEMO: "1", NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", PORT: String(port) };
+  const servers = [
+    spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+    spawn(process.execPath, ["dist/src/worker/main.cjs"], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+  ];
+  try {
+    for (let i = 0; ; i++) {
+      const up = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false);
+      if (up) break;
+      if (i > 150) throw new Trouble("The web server did not get ready within half a minute.", "Try npm run demo and see what it says.");
+      await new Promise((r) => setTimeout(r, 200));
+    }
+    const file = join(results, "browser.json");
+    rmSync(file, { force: true });
+    await run("browser tests", process.execPath, [bin("../@playwright/test/cli.js"), "test", "--config", "tests/browser/playwright.config.ts"], { BASE_URL: `http://localhost:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file });
+    const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
+    passed += r?.stats.expected ?? 0;
+    failed += r ? r.stats.unexpected + r.stats.flaky + r.errors.length : 1;
+  } finally {
+    for (const s of servers) s.kill("SIGTERM");
+  }
+}
+
+async function main() {
+  if (args.includes("--help")) return void process.stdout.write(HELP);
+  const odd = args.find((a) => !ALL.includes(a));
+  if (odd) throw new Trouble(`"${odd}" is not a part of the tests.`, HELP);
+  const parts = args.length > 0 ? args : ALL;
+  const wants = (p) => parts.includes(p);
+  ensureFolder(results);
+  await ensureNodePackages(root);
+  if (!existsSync(join(root, "next-env.d.ts"))) writeFileSync(join(root, "next-env.d.ts"), '/// <reference types="next" />\n/// <reference types="next/image-types/global" />\n');
+  if (wants("types")) {
+    await check("types", bin("tsc"), ["--noEmit"]);
+    await check("types of the core alone", bin("tsc"), ["-p", "tsconfig.core.json"]);
+  }
+  if (wants("lint")) await check("lint", bin("eslint"), ["."]);
+  if (wants("boundaries")) await check("import boundaries", bin("depcruise"), ["src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]);
+  if (wants("formats")) await check("published schemas are current", process.execPath, ["--import", "tsx", "scripts/formats.ts", "--check"]);
+  if (wants("unit")) await jest("unit");
+  if (wants("database") || wants("browser")) {
+    await testDatabase();
+    await buildPrograms(root);
+  }
+  if (wants("database")) {
+    await seed("seeded", 0, 300);
+    await jest("database", { CLUSTER_URL: cluster.url("postgres"), NODE_ENV: "test" });
+  }
+  if (wants("browser")) await browser();
+}
+
+async function end(code) {
+  for (const c of children) c.kill("SIGTERM");
+  await cluster?.stop();
+  process.exit(code);
+}
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => void end(130));
+
+main()
+  .then(async () => {
+    if (!args.includes("--help")) process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+    await end(failed > 0 ? 1 : 0);
+  })
+  .catch(async (e) => {
+    report(e);
+    process.stdout.write(`\n${passed} passed, ${failed + 1} failed\n`);
+    await end(1);
+  });
