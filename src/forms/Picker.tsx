@@ -44,7 +44,7 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
         width={380}
         trigger={
           <button
-            type="button" id={id} role="combobox" aria-expanded={open} aria-invalid={invalid || undefined} aria-describedby={describedBy} aria-controls={`${id}-list`}
+            type="button" id={id} role="combobox" aria-label={label} aria-expanded={open} aria-invalid={invalid || undefined} aria-describedby={describedBy} aria-controls={`${id}-list`}
             className={classes(compact ? "cell" : "input", "flex items-center justify-between gap-2 text-left")}
             onKeyDown={(e) => {
               if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && e.key !== " ") { setSearch(e.key); setOpen(true); e.preventDefault(); }
@@ -56,8 +56,8 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
           </button>
         }
       >
-        <Command shouldFilter={false} label={label}>
-          <Command.Input autoFocus value={search} onValueChange={setSearch} placeholder="Type a part of the name" className="input mb-2" aria-label={`Search: ${label}`} />
+        <Command shouldFilter={false} label={`Search: ${label}`}>
+          <Command.Input autoFocus value={search} onValueChange={setSearch} placeholder="Type a part of the name" className="input mb-2" />
           <Command.List id={`${id}-list`} aria-label={label}>
             {found === null && <p className="px-2 py-1 text-soft">Looking…</p>}
             {found?.length === 0 && <p className="px-2 py-1 text-soft">Nothing matches “{search}”.</p>}

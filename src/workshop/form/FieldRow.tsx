@@ -50,7 +50,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
       <tr id={`field-${field.id}`} data-row data-chosen={p.chosen} onFocus={p.onChoose} onPointerDown={p.onChoose}>
         <td style={{ paddingLeft: 2 + p.depth * 15 }}>
           <div className="flex items-center gap-0.5">
-            {p.fold ?? <span className="w-[18px]" />}
+            {p.fold ?? <span className="w-6 shrink-0" />}
             <TextCell
               id={`name-${field.id}`} data-sheet="name" value={field.name} aria-label={`Name of ${field.name}`} title={field.name.length > 18 ? field.name : undefined} className={classes("cell text-ellipsis", (group || field.kind === "lines") && "font-serif font-semibold")}
               onCommit={(name) => d.edit({ op: "field.rename", id: field.id, name: name.replace(/\s+/g, " ").trim() })}

@@ -151,7 +151,7 @@ export function FormSheet() {
                   key={r.field.id} field={r.field} depth={r.parents.length} inLines={r.parents.some((p) => p.kind === "lines")} scope={scopes.get(r.parents.find((p) => p.kind === "lines")?.id ?? "")!}
                   chosen={chosen === r.field.id} onChoose={() => setChosen(r.field.id)} open={open === r.field.id} onOpen={() => setOpen(open === r.field.id ? null : r.field.id)} {...handlers(r)}
                   fold={r.field.fields ? (
-                    <button type="button" className="p-0.5 text-soft" aria-label={`${folded.has(r.field.id) ? "Unfold" : "Fold"} ${r.field.name}`} aria-expanded={!folded.has(r.field.id)}
+                    <button type="button" className="flex size-6 shrink-0 items-center justify-center text-soft" aria-label={`${folded.has(r.field.id) ? "Unfold" : "Fold"} ${r.field.name}`} aria-expanded={!folded.has(r.field.id)}
                       onClick={() => setFolded((f) => { const n = new Set(f); if (!n.delete(r.field.id)) n.add(r.field.id); return n; })}>
                       {folded.has(r.field.id) ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
                     </button>

@@ -44,10 +44,10 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
             const p = at(n);
             const on = walked.has(n.id);
             return (
-              <g key={n.id} transform={`translate(${p.x},${p.y})`} role="button" tabIndex={-1} aria-label={`${n.number} ${n.name}`} className="cursor-pointer" onClick={() => onChoose(n.id)}>
+              <g key={n.id} transform={`translate(${p.x},${p.y})`} role="button" tabIndex={-1} className="cursor-pointer" onClick={() => onChoose(n.id)}>
                 <path d={STONES[i % STONES.length]} fill={chosen === n.id ? "var(--slate)" : on ? "var(--moss)" : "var(--pebble)"} />
                 <text textAnchor="middle" y={4} fontSize={n.number.length > 4 ? 9 : 12} fontWeight={600} fill={chosen === n.id ? "var(--sheet)" : on ? "var(--on-moss)" : "var(--ink)"}>{n.number}</text>
-                <text x={21} y={4} fontSize={11} fill="var(--ink)">{short(n.name)}</text>
+                <text x={21} y={4} fontSize={11} fill="var(--ink)" stroke="var(--ground)" strokeWidth={4} paintOrder="stroke">{` ${short(n.name)}`}</text>
               </g>
             );
           })}

@@ -1,0 +1,71 @@
+import { expect, test, type APIRequestContext } from "@playwright/test";
+import { accessible, be } from "./people";
+
+const json = async (r: { json(): Promise<unknown> }) => (await r.json()) as Record<string, never>;
+
+test("another program does the whole round by its key", async ({ page, playwright, baseURL }) => {
+  await be(page, "tobias.marrin", "/office");
+  await accessible(page);
+  const makeKey = async (acts: string) => {
+    await page.getByLabel("What it is for").fill(`test for ${acts}`);
+    await page.getByLabel("Acts as").selectOption({ label: acts });
+    await page.getByRole("button", { name: "Make a key" }).click();
+    const said = page.locator("code");
+    await expect(said).toBeVisible();
+    await expect(page.getByRole("row", { name: new RegExp(`test for ${acts}`) })).toBeVisible();
+    return (await said.textContent())!;
+  };
+  const as = async (key: string): Promise<APIRequestContext> => playwright.request.newContext({ baseURL: baseURL!, extraHTTPHeaders: { authorization: `Bearer ${key}` } });
+  const piet = await as(await makeKey("Piet Hanlon"));
+  await page.reload();
+  const sorcha = await as(await makeKey("Sorcha Lind"));
+  await page.reload();
+  const tobias = await as(await makeKey("Tobias Marrin"));
+
+  expect((await json(await piet.get("/api/v1/processes")))["processes"]).toContainEqual(expect.objectContaining({ key: "supplies" }));
+  const prices = (await json(await piet.get("/api/v1/registers/price_list/records?search=magnifier")))["records"] as { id: string; price: string }[];
+  const bad = await piet.post("/api/v1/processes/supplies/requests", { data: { data: { project: "X", items: [{ "#": "1", item: prices[0]!.id, quantity: "many" }] } } });
+  expect(bad.status()).toBe(422);
+  expect(bad.headers()["content-type"]).toContain("application/problem+json");
+  expect(await json(bad)).toMatchObject({ code: "form", problems: [{ path: "items/1/quantity", code: "not-a-number" }] });
+  const order = { data: { data: { project: "Lamps", reason: "Old ones broke", items: [{ "#": "1", item: prices[0]!.id, quantity: "5" }] } }, headers: { "idempotency-key": "lamps-1" } };
+  const first = await json(await piet.post("/api/v1/processes/supplies/requests", order));
+  const again = await json(await piet.post("/api/v1/processes/supplies/requests", order));
+  expect(again).toEqual(first);
+  const number = first["number"] as string;
+
+  const tasks = (await json(await sorcha.get("/api/v1/tasks")))["tasks"] as { request: string; task: string }[];
+  const task = tasks.find((t) => t.request === number)!;
+  expect((await json(await sorcha.get(`/api/v1/requests/${number}/tasks/${task.task}`)))["answers"]).toContainEqual({ id: "decline", label: "Decline", needsNote: true });
+  expect((await piet.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })).status()).toBe(409);
+  expect((await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "decline" } })).status()).toBe(422);
+  expect((await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })).ok()).toBe(true);
+  expect(await json(await piet.get(`/api/v1/requests/${number}`))).toMatchObject({ status: "finished", result: "approved" });
+
+  expect((await piet.get("/api/v1/processes/supplies/draft")).status()).toBe(404);
+  const draft = await json(await tobias.get("/api/v1/processes/supplies/draft"));
+  expect((await tobias.put("/api/v1/processes/supplies/draft", { data: draft })).ok()).toBe(true);
+  expect((await tobias.put("/api/v1/processes/supplies/draft", { data: draft })).status()).toBe(409);
+  expect(await json(await tobias.get("/api/v1/processes/supplies/problems"))).toHaveProperty("problems");
+});
+
+test("calls without a key, with a cookie only, or from another site change nothing", async ({ page, playwright, baseURL }) => {
+  const nobody = await playwright.request.newContext({ baseURL: baseURL! });
+  expect((await nobody.get("/api/v1/tasks")).status()).toBe(401);
+  await be(page, "piet.hanlon");
+  expect((await page.request.get("/api/v1/tasks")).status()).toBe(401);
+  expect((await page.request.post("/api/v1/processes/supplies/requests", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(403);
+  const head = await page.request.get("/desk");
+  expect(head.headers()["content-security-policy"]).toMatch(/script-src 'self' 'nonce-/);
+  expect(head.headers()["x-content-type-options"]).toBe("nosniff");
+  const cookies = await page.context().cookies();
+  expect(cookies.find((c) => c.name === "cobble_session")).toMatchObject({ httpOnly: true, sameSite: "Lax" });
+});
+
+test("the OpenAPI document describes every route there is", async ({ request }) => {
+  const doc = (await json(await request.get("/api/v1/openapi.json"))) as unknown as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+  expect(doc.openapi).toBe("3.1.0");
+  const ids = Object.values(doc.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
+  expect(new Set(ids).size).toBe(ids.length);
+  expect(ids).toEqual(expect.arrayContaining(["listProcesses", "startRequest", "readRequest", "listTasks", "answerTask", "readDraft", "putDraft", "listProblems", "release", "listRecords"]));
+});

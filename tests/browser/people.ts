@@ -1,0 +1,42 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page } from "@playwright/test";
+
+/** Becomes a person by the demo's page, as a visitor would. */
+export async function be(page: Page, person: string, path = "/desk"): Promise<void> {
+  await page.context().clearCookies();
+  await page.goto("/sign-in");
+  await page.locator(`button[value="${person}"]`).click();
+  await page.waitForURL((u) => !u.pathname.startsWith("/sign-in"));
+  if (path !== "/desk") await page.goto(path);
+}
+
+/** No serious violation of WCAG 2.2 A and AA on the page as it stands. */
+export async function accessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  const bad = violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+  expect(bad).toEqual([]);
+}
+
+/** Picks in a look-up or person field by typing a part of the name. */
+export async function pick(page: Page, label: string | RegExp, text: string): Promise<void> {
+  await page.getByRole("combobox", { name: label }).first().click();
+  await page.getByLabel(/^Search:/).fill(text);
+  await page.getByRole("option").filter({ hasText: new RegExp(text, "i") }).first().click();
+}
+
+export const radio = (page: Page, group: string | RegExp, answer: "Yes" | "No") => page.getByRole("radiogroup", { name: group }).getByLabel(answer, { exact: true });
+
+/** Makes a store key request through the form and gives its number. */
+export async function askForKey(page: Page, person: string, store: string, more: { exception?: string } = {}): Promise<string> {
+  await be(page, person, "/ask/store-key");
+  await pick(page, /^Store/, store);
+  await page.getByLabel(/^From/).fill("2027-01-11");
+  await page.getByLabel(/^Until/).fill("2027-01-13");
+  await page.getByLabel(/^Purpose/).fill("Condition check before photography");
+  await radio(page, /Safety training/, more.exception ? "No" : "Yes").check();
+  await radio(page, /Risk assessment/, "Yes").check();
+  if (more.exception) await page.getByLabel(/^Reason for the exception/).fill(more.exception);
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/KEY-/);
+  return page.url().split("/").at(-1)!;
+}
