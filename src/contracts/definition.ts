@@ -154,6 +154,7 @@ export const edit: z.ZodType<Edit> = z.lazy(() => z.discriminatedUnion("op", [
   z.strictObject({ op: z.literal("field.move"), id: z.string(), parent: z.string().nullable(), index }),
   z.strictObject({ op: z.literal("field.set"), id: z.string(), patch: patch as unknown as z.ZodType<Extract<Edit, { op: "field.set" }>["patch"]> }),
   z.strictObject({ op: z.literal("field.rename"), id: z.string(), name: z.string().max(200) }),
+  z.strictObject({ op: z.literal("texts.restore"), title: settings.title, fields: z.array(field).max(500), route: steps }),
   z.strictObject({ op: z.literal("access.set"), step: z.string(), field: z.string(), access: z.enum(["edit", "see", "hide"]).nullable() }),
   z.strictObject({ op: z.literal("step.add"), to: listRef, index, step }),
   z.strictObject({ op: z.literal("step.remove"), id: z.string() }),

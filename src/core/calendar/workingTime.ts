@@ -103,7 +103,8 @@ function backward(calendar: WorkingCalendar, from: number, ms: number): number |
 
 function addWorkingDays(calendar: WorkingCalendar, from: number, amount: number): number | null {
   const whole = Math.trunc(amount);
-  const start = amount >= 0 ? forward(calendar, from, 0) : backward(calendar, from, 0);
+  const inHours = openingsOn(calendar, dateAt(from, calendar.zone)).some(([a, b]) => from >= a && from < b);
+  const start = inHours ? from : amount >= 0 ? forward(calendar, from, 0) : backward(calendar, from, 0);
   if (start === null) return null;
   const zoned = Temporal.Instant.fromEpochMilliseconds(start).toZonedDateTimeISO(calendar.zone);
   let day = zoned.toPlainDate();

@@ -20,6 +20,8 @@ export type Edit =
   /** A value of null takes the property away. */
   | { op: "field.set"; id: string; patch: { [K in Exclude<keyof Field, "id" | "name" | "fields">]?: Field[K] | null } }
   | { op: "field.rename"; id: string; name: string }
+  /** Texts as they were: takes a rename back where renaming again would not give the same. */
+  | { op: "texts.restore"; title: string; fields: Field[]; route: Step[] }
   | { op: "access.set"; step: string; field: string; access: Access | null }
   | { op: "step.add"; to: ListRef; index: number; step: Step }
   | { op: "step.remove"; id: string }
@@ -112,8 +114,16 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
       const next = tidy({ ...field, ...e.patch }) as Field;
       return [{ ...d, fields: mapField(d.fields, e.id, () => next) }, { op: "field.set", id: e.id, patch: before }];
     }
-    case "field.rename":
-      return renameField(d, e.id, e.name, registers);
+    case "field.rename": {
+      const [next, back] = renameField(d, e.id, e.name, registers);
+      // A formula that read the new name before anything had it is caught by the rename, and would go
+      // along when the name goes back.
+      const [again] = renameField(next, e.id, locate(d.fields, e.id).field.name, registers);
+      if (JSON.stringify(again) === JSON.stringify(d)) return [next, back];
+      return [next, { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
+    }
+    case "texts.restore":
+      return [{ ...d, title: e.title, fields: e.fields, route: e.route }, { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
     case "access.set": {
       const before = d.access[e.step]?.[e.field] ?? null;
       const table = { ...d.access[e.step] };
@@ -230,7 +240,8 @@ function withLists(s: Step, change: (id: string, list: Step[]) => Step[]): Step 
 function checkName(d: ProcessDefinition, name: string, id: string, parent: string | null) {
   const why = nameMistake(name);
   if (why) refuse({ code: "bad-name", data: { name, why } });
-  const lines = parent ? [...(findField(d.fields, parent)?.parents ?? []), findField(d.fields, parent)!.field].find((f) => f?.kind === "lines") : null;
+  const holder = parent ? (findField(d.fields, parent) ?? refuse({ code: "unknown-field", data: { id: parent } })) : null;
+  const lines = holder ? [...holder.parents, holder.field].find((f) => f.kind === "lines") : null;
   const beside = lines ? flatFields(lines.fields ?? []) : namedFields(d.fields);
   if (beside.some((f) => f.id !== id && f.name.toLowerCase() === name.toLowerCase()) || (!lines && name in REQUEST_SCOPE))
     refuse({ code: "name-taken", data: { name } });

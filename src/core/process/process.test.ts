@@ -1,0 +1,177 @@
+import fc from "fast-check";
+import type { Field } from "../form";
+import { applyEdit, CheckCache, differences, following, nextVersion, placesOf, problemsOf, routeFormulas, templateParts, type Edit, type ProcessDefinition, type Step } from ".";
+
+const fin = (id: string, result = "done"): Step => ({ id, name: "Finish", kind: "finish", result, tone: "agree" });
+const base: ProcessDefinition = {
+  format: "cobble-step/process@1", key: "t", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 }, title: "For {Requester.name}: {Total}",
+  starts: [{ kind: "form", who: { by: "everybody" } }], samples: [],
+  fields: [
+    { id: "sec", name: "Section", kind: "section", fields: [{ id: "total", name: "Total", kind: "money" }, { id: "urgent", name: "Urgent", kind: "yes or no" }] },
+    { id: "lines", name: "Lines", kind: "lines", fields: [{ id: "price", name: "Price", kind: "money" }, { id: "qty", name: "Quantity", kind: "number" }, { id: "lt", name: "Line total", kind: "money", worked: "Price * Quantity" }] },
+    { id: "grand", name: "Grand", kind: "money", worked: "sum(Lines.Line total) + Total" },
+  ],
+  access: { d1: { total: "edit" } },
+  route: [
+    { id: "d1", name: "Check", kind: "decide", who: { rule: { by: "manager" }, how: "one" }, answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }, { id: "no", label: "No", tone: "refuse", steps: [fin("f1", "no")] }] },
+    { id: "c1", name: "By amount", kind: "choose", ways: [{ id: "w1", name: "small", when: "Total < 500", steps: [fin("f2", "small")] }, { id: "w2", name: "other", steps: [] }] },
+    { id: "g1", name: "Both", kind: "together", branches: [{ id: "b1", name: "a", when: "Urgent", steps: [{ id: "t1", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "{Total}", text: "" }] }, { id: "b2", name: "b", steps: [] }] },
+    fin("f3"),
+  ],
+};
+const apply = (d: ProcessDefinition, e: Edit) => {
+  const r = applyEdit(d, e, {});
+  if (!r.ok) throw new Error(r.refusal.code);
+  return r;
+};
+const errors = (d: ProcessDefinition) => problemsOf(d, {}).filter((p) => p.severity === "error").map((p) => p.code);
+const withRoute = (...route: Step[]): ProcessDefinition => ({ ...base, route });
+
+describe("edits", () => {
+  it("renaming rewrites every formula that reads the name, and only those", () => {
+    const d = apply(base, { op: "field.rename", id: "total", name: "Sum asked" }).definition;
+    expect(d.title).toBe("For {Requester.name}: {Sum asked}");
+    expect(d.fields[2]!.worked).toBe("sum(Lines.Line total) + Sum asked");
+    expect((d.route[1] as Extract<Step, { kind: "choose" }>).ways[0]!.when).toBe("Sum asked < 500");
+    expect(d.fields[1]!.fields![2]!.worked).toBe("Price * Quantity");
+    const column = apply(base, { op: "field.rename", id: "lt", name: "Row sum" }).definition;
+    expect(column.fields[2]!.worked).toBe("sum(Lines.Row sum) + Total");
+    const table = apply(base, { op: "field.rename", id: "lines", name: "Orders" }).definition;
+    expect(table.fields[2]!.worked).toBe("sum(Orders.Line total) + Total");
+    expect(errors(d)).toEqual([]);
+    expect(errors(column)).toEqual([]);
+  });
+  it("refuses what cannot be, with the reason", () => {
+    const code = (e: Edit) => { const r = applyEdit(base, e, {}); return r.ok ? "ok" : r.refusal.code; };
+    expect(code({ op: "field.rename", id: "total", name: "net-price" })).toBe("bad-name");
+    expect(code({ op: "field.rename", id: "total", name: "urgent" })).toBe("name-taken");
+    expect(code({ op: "field.rename", id: "total", name: "Requester" })).toBe("name-taken");
+    expect(code({ op: "field.move", id: "sec", parent: "sec", index: 0 })).toBe("into-itself");
+    expect(code({ op: "step.move", id: "d1", to: { owner: "d1", list: "no" }, index: 0 })).toBe("into-itself");
+    expect(code({ op: "step.add", to: { owner: "d1", list: "perhaps" }, index: 0, step: fin("x") })).toBe("unknown-list");
+    expect(code({ op: "step.add", to: { owner: null, list: null }, index: 0, step: fin("f1") })).toBe("duplicate-id");
+    expect(code({ op: "field.add", parent: null, index: 0, field: { id: "total", name: "New", kind: "text" } })).toBe("duplicate-id");
+    expect(code({ op: "field.remove", id: "nothing" })).toBe("unknown-field");
+  });
+
+  const ids = ["total", "urgent", "sec", "lines", "price", "qty", "lt", "grand"];
+  const steps = ["d1", "c1", "g1", "f1", "f2", "t1", "f3"];
+  const lists = [{ owner: null, list: null }, { owner: "d1", list: "yes" }, { owner: "c1", list: "w2" }, { owner: "g1", list: "b1" }, { owner: "g1", list: "b2" }];
+  const anEdit: fc.Arbitrary<Edit> = fc.oneof(
+    fc.record({ op: fc.constant("field.rename" as const), id: fc.constantFrom(...ids), name: fc.constantFrom("Alpha", "Beta two", "Total", "Price") }),
+    fc.record({ op: fc.constant("field.remove" as const), id: fc.constantFrom(...ids) }),
+    fc.record({ op: fc.constant("field.move" as const), id: fc.constantFrom(...ids), parent: fc.constantFrom(null, "sec", "lines"), index: fc.nat(3) }),
+    fc.record({ op: fc.constant("field.set" as const), id: fc.constantFrom(...ids), patch: fc.constantFrom({ needed: "true" }, { needed: null }, { shown: "Urgent", help: "x" }, { worked: null }) }),
+    fc.record({ op: fc.constant("field.add" as const), parent: fc.constantFrom(null, "sec", "lines"), index: fc.nat(2), field: fc.nat(50).map((n): Field => ({ id: `new${n}`, name: `New ${n}`, kind: "text" })) }),
+    fc.record({ op: fc.constant("access.set" as const), step: fc.constantFrom("start", "d1"), field: fc.constantFrom(...ids), access: fc.constantFrom("edit" as const, "hide" as const, null) }),
+    fc.record({ op: fc.constant("step.remove" as const), id: fc.constantFrom(...steps) }),
+    fc.record({ op: fc.constant("step.move" as const), id: fc.constantFrom(...steps), to: fc.constantFrom(...lists), index: fc.nat(3) }),
+    fc.record({ op: fc.constant("step.add" as const), to: fc.constantFrom(...lists), index: fc.nat(3), step: fc.nat(50).map((n) => fin(`n${n}`)) }),
+    fc.record({ op: fc.constant("process.set" as const), patch: fc.constantFrom({ name: "Other" }, { calendar: "halifax" }, { owners: ["una", "ines"] }) }),
+  );
+  it("any run of edits is taken back by its inverses, to the letter", () => {
+    let applied = 0;
+    fc.assert(
+      fc.property(fc.array(anEdit, { maxLength: 12 }), (list) => {
+        let now = base;
+        const inverses: Edit[] = [];
+        for (const e of list) {
+          const r = applyEdit(now, e, {});
+          if (!r.ok) continue;
+          applied++;
+          now = r.definition;
+          inverses.unshift(r.inverse);
+          expect(problemsOf(now, {})).toBeInstanceOf(Array);
+        }
+        for (const e of inverses) now = apply(now, e).definition;
+        expect(canonical(now)).toEqual(canonical(base));
+      }),
+      { seed: 12, numRuns: 400 },
+    );
+    expect(applied).toBeGreaterThan(1000);
+  });
+});
+
+/** An access table that says nothing is the same as none. */
+const canonical = (d: ProcessDefinition) => ({ ...d, access: Object.fromEntries(Object.entries(d.access).filter(([, t]) => Object.keys(t).length > 0)) });
+
+describe("problems", () => {
+  it("the base has none", () => expect(errors(base)).toEqual([]));
+  it.each<[string, ProcessDefinition]>([
+    ["unknown-name", { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "number", worked: "Totl + 1" }] }],
+    ["wrong-type", { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "number", worked: '"a"' }] }],
+    ["circle", { ...base, fields: [{ id: "a", name: "A", kind: "number", worked: "B" }, { id: "b", name: "B", kind: "number", worked: "A" }], route: [fin("f")], title: "" }],
+    ["no-options", { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "choice" }] }],
+    ["no-register", { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "look-up", register: "nowhere" }] }],
+    ["name-twice", { ...base, fields: [...base.fields, { id: "x", name: "total", kind: "text" }] }],
+    ["unreachable", withRoute(fin("a"), fin("b"))],
+    ["falls-through", withRoute({ id: "c", name: "C", kind: "choose", ways: [{ id: "1", name: "a", when: "Total < 500", steps: [] }, { id: "2", name: "b", when: "Total > 500", steps: [] }] }, fin("f"))],
+    ["way-never", withRoute({ id: "c", name: "C", kind: "choose", ways: [{ id: "1", name: "a", steps: [] }, { id: "2", name: "b", when: "Total > 500", steps: [] }] }, fin("f"))],
+    ["bad-jump", withRoute({ id: "j", name: "J", kind: "jump", to: "gone" })],
+    ["endless", withRoute({ id: "s", name: "S", kind: "work out", set: [{ field: "total", value: "1" }] }, { id: "j", name: "J", kind: "jump", to: "s" })],
+    ["jump-across", withRoute({ id: "g", name: "G", kind: "together", branches: [{ id: "b", name: "b", steps: [{ id: "j", name: "J", kind: "jump", to: "f" }] }, { id: "c", name: "c", steps: [] }] }, fin("f"))],
+    ["own-request", withRoute({ id: "d", name: "D", kind: "decide", who: { rule: { by: "requester" }, how: "one" }, answers: [{ id: "y", label: "y", tone: "agree", steps: [] }] }, fin("f"))],
+    ["only-returns", withRoute({ id: "d", name: "D", kind: "decide", who: { rule: { by: "manager" }, how: "one" }, answers: [{ id: "y", label: "y", tone: "agree", returns: true, steps: [] }] }, fin("f"))],
+    ["no-route", withRoute()],
+    ["no-owner", { ...base, owners: [] }],
+    ["bad-prefix", { ...base, numbering: { prefix: "x", digits: 4 } }],
+  ])("finds %s", (code, d) => expect(errors(d)).toContain(code));
+
+  it("gives the example that falls through a gap at a border", () => {
+    const d = withRoute({ id: "c", name: "C", kind: "choose", ways: [{ id: "1", name: "a", when: "Total < 500", steps: [] }, { id: "2", name: "b", when: "Total > 500", steps: [] }] }, fin("f"));
+    expect(problemsOf(d, {}).find((p) => p.code === "falls-through")!.message).toBe("Exactly 500 goes nowhere: no way holds for that Total.");
+    const cents = withRoute({ id: "c", name: "C", kind: "choose", ways: [{ id: "1", name: "a", when: "Total <= 499.99", steps: [] }, { id: "2", name: "b", when: "Total >= 500", steps: [] }] }, fin("f"));
+    expect(problemsOf(cents, {}).find((p) => p.code === "falls-through")!.message).not.toContain("Exactly");
+  });
+  it("mends what it proposes to mend", () => {
+    const d = { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "money" as const, worked: "Totl + 1" }] };
+    const p = problemsOf(d, {}).find((x) => x.mend)!;
+    expect(errors(apply(d, p.mend!.edit).definition)).toEqual([]);
+    const gap = withRoute({ id: "c", name: "C", kind: "choose", ways: [{ id: "1", name: "a", when: "Total < 500", steps: [fin("x")] }] }, fin("f"));
+    expect(errors(apply(gap, problemsOf(gap, {}).find((x) => x.mend)!.mend!.edit).definition)).toEqual([]);
+  });
+  it("checks assignees against the office", () => {
+    const office = { people: [{ id: "una", name: "Una", manager: null }], groups: { empty: [] }, duties: {}, calendars: ["office"] };
+    const d = withRoute(
+      { id: "a", name: "A", kind: "decide", who: { rule: { by: "group", group: "empty" }, how: "one" }, answers: [{ id: "y", label: "y", tone: "agree", steps: [] }] },
+      { id: "b", name: "B", kind: "complete", who: { rule: { by: "duty", duty: "Director" }, how: "one" }, button: "ok" },
+      { id: "c", name: "C", kind: "complete", who: { rule: { by: "manager" }, how: "one" }, button: "ok" }, fin("f"));
+    expect(problemsOf(d, {}, office).map((p) => p.code)).toEqual(expect.arrayContaining(["empty-group", "no-holder", "no-manager"]));
+  });
+  it("a field read before anybody fills it in is warned about", () => {
+    const d = { ...base, access: { start: { total: "hide" as const }, d1: { total: "edit" as const } }, route: [base.route[1]!, base.route[0]!, fin("f9")] };
+    expect(problemsOf(d, {}).find((p) => p.code === "read-before-set")!.message).toContain("first filled in at step 3");
+  });
+  it("says the same with a cache kept between edits as without", () => {
+    const cache = new CheckCache();
+    problemsOf(base, {}, undefined, cache);
+    const next = apply(base, { op: "field.rename", id: "total", name: "Sum asked" }).definition;
+    const broken = apply(next, { op: "field.set", id: "grand", patch: { worked: "Nothing" } }).definition;
+    expect(problemsOf(broken, {}, undefined, cache)).toEqual(problemsOf(broken, {}));
+  });
+});
+
+it("numbers steps legally and knows what follows", () => {
+  const p = placesOf(base);
+  expect([...p].map(([id, x]) => `${id} ${x.number}`)).toEqual(["d1 2", "f1 2b.1", "c1 3", "f2 3a.1", "g1 4", "t1 4a.1", "f3 5"]);
+  expect(following(p, "d1")).toMatchObject({ id: "c1" });
+  expect(following(p, "t1")).toBe("branch end");
+  expect(following(p, "f3")).toBeNull();
+});
+
+it("reads templates with braces, strings and contexts inside", () => {
+  expect(templateParts('a {b} {{c}} {if x then "}" else {k: 1}.k}')).toEqual([{ text: "a " }, { formula: "b", from: 3 }, { text: " {c}} " }, { formula: 'if x then "}" else {k: 1}.k', from: 13 }]);
+  expect(templateParts("open {never")).toEqual([{ text: "open {never" }]);
+});
+
+it("knows every place a formula stands", () => {
+  expect(routeFormulas(base, {}).map((f) => `${f.step}/${f.place}`)).toEqual(["/title", "/title", "c1/way w1", "g1/branch b1", "t1/subject"]);
+});
+
+it("proposes the next version from what changed", () => {
+  expect(nextVersion(null, [])).toBe("1.0.0");
+  const d = (e: Edit) => nextVersion("1.2.3", differences(base, apply(base, e).definition));
+  expect(d({ op: "process.set", patch: { purpose: "x" } })).toBe("1.2.4");
+  expect(d({ op: "field.add", parent: null, index: 0, field: { id: "n", name: "N", kind: "text" } })).toBe("1.3.0");
+  expect(d({ op: "step.remove", id: "t1" })).toBe("2.0.0");
+});
