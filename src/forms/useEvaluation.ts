@@ -27,8 +27,7 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
     ]);
     return { made, extra };
   }, [facts, source.now, source.zone, source.requester, source.number]);
-  return useMemo(
-    () => evaluateForm(program, data, (id) => source.access[id] ?? "hide", around.made, around.extra),
-    [program, data, source.access, around],
-  );
+  // One function as long as the access is the same: rows that did not change are known by it.
+  const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
+  return useMemo(() => evaluateForm(program, data, access, around.made, around.extra), [program, data, access, around]);
 }

@@ -1,7 +1,7 @@
 import { expect, test, type APIRequestContext } from "@playwright/test";
 import { accessible, be } from "./people";
 
-const json = async (r: { json(): Promise<unknown> }) => (await r.json()) as Record<string, never>;
+const json = async (r: { json(): Promise<unknown> }) => (await r.json()) as Record<string, unknown>;
 
 test("another program does the whole round by its key", async ({ page, playwright, baseURL }) => {
   await be(page, "tobias.marrin", "/office");
@@ -63,7 +63,7 @@ test("calls without a key, with a cookie only, or from another site change nothi
 });
 
 test("the OpenAPI document describes every route there is", async ({ request }) => {
-  const doc = (await json(await request.get("/api/v1/openapi.json"))) as unknown as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+  const doc = (await json(await request.get("/api/v1/openapi.json"))) as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
   expect(doc.openapi).toBe("3.1.0");
   const ids = Object.values(doc.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
   expect(new Set(ids).size).toBe(ids.length);

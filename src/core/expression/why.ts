@@ -1,6 +1,6 @@
 import type { Node } from "./ast";
 import { compile, evaluate, type Env } from "./compile";
-import { nameUses } from "./names";
+import { nameUses } from "./uses";
 import { valueText } from "./values";
 
 /** One clause of a condition: its text, the same with the values put in, and what it came to. */

@@ -1,9 +1,9 @@
 import {
-  compile, environment, evaluate, isContext, isDate, isNum, roundMoney, valueText,
+  compile, environment, evaluate, isContext, nameUses, isDate, isNum, roundMoney, valueText,
   type Names, type Program, type Value,
 } from "../expression";
 import { scalarValue, type Facts } from "./facts";
-import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, walkFields, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormulaPlace, PreparedForm } from "./prepare";
 
 export type Access = "edit" | "see" | "hide";
@@ -32,10 +32,27 @@ export interface FormResult {
 
 type Programs = Partial<Record<FormulaPlace, Program>>;
 
+/** One row worked out. Kept between evaluations where its formulas read nothing but the row itself. */
+interface RowMade {
+  value: ReadonlyMap<string, Value>;
+  names: Names;
+  shown: ReadonlySet<string>;
+  examined?: { access: AccessOf; out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
+}
+
 /** A prepared form turned into closures; keep it as long as the form. */
 export interface FormProgram {
   fields: readonly Field[];
   byId: ReadonlyMap<string, Programs>;
+  /** Line items whose rows depend on nothing outside the row: one keystroke then recalculates one row. */
+  closed: ReadonlySet<string>;
+  rows: WeakMap<Facts, WeakMap<StoredRow, RowMade>>;
+}
+
+function isClosed(lines: Field, form: PreparedForm): boolean {
+  const own = new Set((lines.fields ?? []).map((c) => c.name));
+  return (lines.fields ?? []).every((c) =>
+    Object.values(form.programs[c.id] ?? {}).every((ast) => !ast || nameUses(ast).every((u) => own.has(u.path[0]!))));
 }
 
 export function compileForm(form: PreparedForm): FormProgram {
@@ -45,7 +62,11 @@ export function compileForm(form: PreparedForm): FormProgram {
     for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FormulaPlace] = compile(ast);
     byId.set(id, programs);
   }
-  return { fields: form.fields, byId };
+  const closed = new Set<string>();
+  walkFields(form.fields, (f) => {
+    if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
+  });
+  return { fields: form.fields, byId, closed, rows: new WeakMap() };
 }
 
 const NONE: Programs = {};
@@ -155,10 +176,18 @@ class Evaluation {
     return Array.isArray(raw) ? raw.slice(0, MAX_LINES) : [];
   }
 
-  private readonly rowCache = new Map<StoredRow, { value: ReadonlyMap<string, Value>; names: Names; shown: ReadonlySet<string> }>();
+  private readonly passing = new Map<StoredRow, RowMade>();
 
-  private rowNames(f: Field, row: StoredRow) {
-    const cached = this.rowCache.get(row);
+  private rowCache(f: Field): Pick<Map<StoredRow, RowMade>, "get" | "set"> {
+    if (!this.program.closed.has(f.id)) return this.passing;
+    let kept = this.program.rows.get(this.facts);
+    if (!kept) this.program.rows.set(this.facts, (kept = new WeakMap()));
+    return kept as unknown as Map<StoredRow, RowMade>;
+  }
+
+  private rowNames(f: Field, row: StoredRow): RowMade {
+    const cache = this.rowCache(f);
+    const cached = cache.get(row);
     if (cached) return cached;
     const columns = f.fields ?? [];
     const value = new Map<string, Value>();
@@ -183,8 +212,8 @@ class Evaluation {
         return c ? of(c) : this.names.get(name);
       },
     };
-    const made = { value, names, shown };
-    this.rowCache.set(row, made);
+    const made: RowMade = { value, names, shown };
+    cache.set(row, made);
     for (const c of columns) of(c);
     return made;
   }
@@ -213,16 +242,28 @@ class Evaluation {
     if (rows.length === 0 && this.isNeeded(f, f.id, this.names) && this.access(f.id) === "edit")
       this.problems.push({ code: "no-lines", path: f.id, data: { field: f.name } });
     this.out[f.id] = rows.map((row, i) => {
-      const { value, names, shown } = this.rowNames(f, row);
+      const made = this.rowNames(f, row);
+      const known = made.examined;
+      if (known?.access === this.access && this.program.closed.has(f.id)) {
+        for (const path of known.shown) this.shown.add(path);
+        for (const path of known.needed) this.needed.add(path);
+        for (const p of known.problems) this.problems.push({ ...p, data: { ...p.data, row: i + 1 } });
+        return known.out;
+      }
+      const before = this.problems.length;
+      const prefix = `${f.id}/${row["#"]}/`;
+      const shown: string[] = [];
       const out: StoredRow = { "#": row["#"] };
       for (const c of f.fields ?? []) {
         const path = `${f.id}/${row["#"]}/${c.id}`;
-        if (!shown.has(c.id)) { out[c.id] = null; continue; }
+        if (!made.shown.has(c.id)) { out[c.id] = null; continue; }
         this.shown.add(path);
-        const v = value.get(c.name) ?? null;
+        shown.push(path);
+        const v = made.value.get(c.name) ?? null;
         out[c.id] = c.worked ? stored(v) : (plain(row[c.id]) as string | boolean | null);
-        this.examine(c, path, row[c.id], v, names, i + 1);
+        this.examine(c, path, row[c.id], v, made.names, i + 1);
       }
+      made.examined = { access: this.access, out, shown, problems: this.problems.slice(before), needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)) };
       return out;
     });
     for (const [i] of (f.checks ?? []).entries()) this.check(f, f.id, i, this.names);

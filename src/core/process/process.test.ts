@@ -57,7 +57,7 @@ describe("edits", () => {
   const ids = ["total", "urgent", "sec", "lines", "price", "qty", "lt", "grand"];
   const steps = ["d1", "c1", "g1", "f1", "f2", "t1", "f3"];
   const lists = [{ owner: null, list: null }, { owner: "d1", list: "yes" }, { owner: "c1", list: "w2" }, { owner: "g1", list: "b1" }, { owner: "g1", list: "b2" }];
-  const anEdit: fc.Arbitrary<Edit> = fc.oneof(
+  const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     fc.record({ op: fc.constant("field.rename" as const), id: fc.constantFrom(...ids), name: fc.constantFrom("Alpha", "Beta two", "Total", "Price") }),
     fc.record({ op: fc.constant("field.remove" as const), id: fc.constantFrom(...ids) }),
     fc.record({ op: fc.constant("field.move" as const), id: fc.constantFrom(...ids), parent: fc.constantFrom(null, "sec", "lines"), index: fc.nat(3) }),
@@ -68,7 +68,7 @@ describe("edits", () => {
     fc.record({ op: fc.constant("step.move" as const), id: fc.constantFrom(...steps), to: fc.constantFrom(...lists), index: fc.nat(3) }),
     fc.record({ op: fc.constant("step.add" as const), to: fc.constantFrom(...lists), index: fc.nat(3), step: fc.nat(50).map((n) => fin(`n${n}`)) }),
     fc.record({ op: fc.constant("process.set" as const), patch: fc.constantFrom({ name: "Other" }, { calendar: "halifax" }, { owners: ["una", "ines"] }) }),
-  );
+  ) as fc.Arbitrary<Edit>;
   it("any run of edits is taken back by its inverses, to the letter", () => {
     let applied = 0;
     fc.assert(

@@ -38,8 +38,14 @@ export const insertKey = (db: Db, hash: Buffer, person: string, label: string, b
 export const revokeKey = async (db: Db, id: string, at: string): Promise<boolean> =>
   ((await db.query("update api_key set revoked_at = $2 where id = $1 and revoked_at is null", [id, at])).rowCount ?? 0) > 0;
 export async function personOfKey(db: Db, hash: Buffer, at: string): Promise<string | null> {
-  const { rows } = await db.query(
-    `update api_key k set last_used_at = $2 from person p
-     where k.token_hash = $1 and k.revoked_at is null and p.id = k.person_id and p.active returning k.person_id`, [hash, at]);
-  return rows[0]?.person_id ?? null;
+  const { rows } = await db.query({
+    name: "person-of-key",
+    text: "select k.id, k.person_id, k.last_used_at from api_key k join person p on p.id = k.person_id where k.token_hash = $1 and k.revoked_at is null and p.active",
+    values: [hash],
+  });
+  const key = rows[0];
+  if (!key) return null;
+  // To the minute is enough, and keeps many calls by one key from waiting for each other's row.
+  if (key.last_used_at === null || key.last_used_at < Date.parse(at) - 60_000) await db.query("update api_key set last_used_at = $2 where id = $1", [key.id, at]);
+  return key.person_id;
 }

@@ -1,0 +1,81 @@
+import { spawn } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { ensureBuild } from "./lib/build.mjs";
+import { ensureDatabase, freePort, psql, removeCluster, startCluster } from "./lib/cluster.mjs";
+import { BROWSER, ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGRES, POSTGRES_BIN, runQuiet } from "./lib/packages.mjs";
+import { report, say, Trouble } from "./lib/say.mjs";
+
+/** Prints each figure beside its budget (docs/architecture.md). Ratios are against a reference of the same run. */
+const root = join(fileURLToPath(import.meta.url), "../..");
+const only = process.argv[2];
+const children = [];
+let cluster = null;
+const CLIENTS = 8;
+const REQUESTS = 1600;
+
+async function decisions() {
+  await ensureDebianPackages([POSTGRES]);
+  await ensureBuild(root);
+  const folder = join(root, ".local/bench");
+  removeCluster(folder);
+  cluster = await startCluster(folder, { port: await freePort(54510) });
+  await ensureDatabase(cluster, "bench");
+  const port = await freePort(3500);
+  const env = { ...process.env, DATABASE_URL: cluster.url("bench"), NODE_ENV: "production", COBBLE_DEMO: "1", PORT: String(port), COBBLE_REQUESTS: "0", COBBLE_OBJECTS: "50", NEXT_TELEMETRY_DISABLED: "1" };
+  await runQuiet(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env });
+  say(`making ${REQUESTS} requests to be answered`);
+  const made = JSON.parse((await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/prepare.ts", String(REQUESTS)], { cwd: root, env })).trim().split("\n").at(-1));
+  await psql(cluster, "bench", "vacuum analyze");
+  const web = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: root, env, stdio: "ignore" });
+  children.push(web);
+  for (let i = 0; !(await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false)); i++) {
+    if (i > 150) throw new Trouble("The web server did not start.", "Try npm run demo.");
+    await new Promise((r) => setTimeout(r, 200));
+  }
+  let next = 0;
+  let bad = 0;
+  const answer = async (n) => {
+    const r = await fetch(`http://127.0.0.1:${port}/api/v1/requests/${n}/tasks/t3/answer`, { method: "POST", headers: { authorization: `Bearer ${made.key}`, "content-type": "application/json" }, body: '{"answer":"approve"}' });
+    if (!r.ok && bad++ < 3) process.stdout.write(`${r.status} ${await r.text()}\n`);
+    else await r.arrayBuffer();
+  };
+  const drive = async (until) => {
+    while (next < until) await answer(made.numbers[next++]);
+  };
+  const phase = async (until) => {
+    const began = performance.now();
+    const from = next;
+    await Promise.all(Array.from({ length: CLIENTS }, () => drive(until)));
+    return (until - from) / ((performance.now() - began) / 1000);
+  };
+  await phase(400);
+  const ours = await phase(made.numbers.length);
+  if (bad > 0) throw new Trouble(`${bad} answers were refused.`, "The figures would mean nothing.");
+  web.kill("SIGTERM");
+
+  const script = join(folder, "decision.sql");
+  writeFileSync(script, made.script);
+  const out = await runQuiet(`${POSTGRES_BIN}/pgbench`, ["-n", "-h", "127.0.0.1", "-p", String(cluster.port), "-U", "cobble", "-c", String(CLIENTS), "-j", "2", "-T", "8", "-M", "prepared", "-f", script, "bench"], { env: { ...process.env, PGPASSWORD: cluster.password } });
+  const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);
+  process.stdout.write(`${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.50\n`);
+}
+
+async function main() {
+  if (only && !["formulas", "core", "decisions"].includes(only)) throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: core, decisions.");
+  ensureFolder(join(root, ".local"));
+  await ensureNodePackages(root);
+  if (only !== "decisions") {
+    await ensureDebianPackages([BROWSER]);
+    process.stdout.write(await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/core.ts", ...(only === "formulas" ? ["formulas"] : [])], { cwd: root }));
+  }
+  if (!only || only === "decisions") await decisions();
+}
+main()
+  .catch(report)
+  .finally(async () => {
+    for (const c of children) c.kill("SIGTERM");
+    await cluster?.stop();
+    process.exit(process.exitCode ?? 0);
+  });
