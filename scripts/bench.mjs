@@ -57,7 +57,9 @@ async function decisions() {
 
   const script = join(folder, "decision.sql");
   writeFileSync(script, made.script);
-  const out = await runQuiet(`${POSTGRES_BIN}/pgbench`, ["-n", "-h", "127.0.0.1", "-p", String(cluster.port), "-U", "cobble", "-c", String(CLIENTS), "-j", "2", "-T", "8", "-M", "prepared", "-f", script, "bench"], { env: { ...process.env, PGPASSWORD: cluster.password } });
+  const out = await runQuiet(`${POSTGRES_BIN}/pgbench`, ["-n", "-h", "127.0.0.1", "-p", String(cluster.port), "-U", "cobble", "-c", String(CLIENTS), "-j", "2", "-T", "8", "-M", "prepared", "-f", script, "bench"], { env: { ...process.env, PGPASSWORD: cluster.password } }).catch((e) => {
+    throw new Trouble(`pgbench refused: ${String(e.out).trim().split("\n").filter((l) => l.includes("ERROR")).slice(0, 2).join(" ").slice(0, 600)}`, "The statements in scripts/bench/prepare.ts must follow those of src/db/queries/requests.ts.");
+  });
   const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);
   process.stdout.write(`${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.50\n`);
 }

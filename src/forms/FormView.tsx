@@ -89,7 +89,7 @@ export function FormView(props: FormViewProps) {
       <div
         key={f.id} data-field={f.id} onPointerDown={(e) => { if (onChoose) { onChoose(f.id); e.stopPropagation(); } }}
         onBlur={() => setBeen((b) => (b.has(f.id) ? b : new Set(b).add(f.id)))}
-        className={classes("mb-3 rounded-sm", f.kind !== "lines" && !narrow && "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4", chosen === f.id && "bg-slate-wash outline outline-4 outline-slate-wash")}
+        className={classes(readOnly && f.kind !== "lines" && !editing ? "mb-0.5 rounded-sm" : "mb-3 rounded-sm", f.kind !== "lines" && !narrow && "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4", chosen === f.id && "bg-slate-wash outline outline-4 outline-slate-wash")}
       >
         {readOnly || f.kind === "lines" || f.kind === "yes or no"
           ? <span id={`${f.id}-label`} className={classes("pt-[7px] leading-snug", f.kind === "lines" ? "mb-1 block font-serif text-lg font-semibold" : "text-soft")}>{label}</span>

@@ -36,7 +36,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
     if (!result.shown.has(path)) return null;
     const found = problems.filter((p) => p.path === path);
     if (!editable || c.worked || access(c.id) !== "edit")
-      return <span className={classes("block px-1.5", numeric(c) && !labelled && "text-right")}>{shownValue(c, values[i]?.[c.id] ?? null, context.facts) || <span className="text-faint">–</span>}</span>;
+      return <span className={classes("block", !labelled && editable && "px-[7px]", numeric(c) && !labelled && "text-right")}>{shownValue(c, values[i]?.[c.id] ?? null, context.facts) || <span className="text-faint">–</span>}</span>;
     return (
       <>
         <FieldInput
@@ -87,7 +87,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
         <thead>
           <tr>
             <th className="w-8">No.</th>
-            {columns.map((c) => <th key={c.id} className={numeric(c) ? "!text-right" : ""}>{c.name}</th>)}
+            {columns.map((c) => <th key={c.id} className={classes(numeric(c) && "!text-right", editable && "!px-[15px]")}>{c.name}</th>)}
             {editable && <th className="w-8"><span className="sr-only">Remove</span></th>}
           </tr>
         </thead>
@@ -95,7 +95,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
           {rows.map((row, i) => (
             <tr key={row["#"]}>
               <td className="text-sm text-soft">{i + 1}</td>
-              {columns.map((c) => <td key={c.id} className={classes(!numeric(c) && "min-w-32")}>{cell(c, row, i, false)}</td>)}
+              {columns.map((c) => <td key={c.id} className={classes(!numeric(c) && editable && "min-w-32")}>{cell(c, row, i, false)}</td>)}
               {editable && (
                 <td>
                   <button type="button" className="rounded p-1 text-faint hover:text-brick" aria-label={`Remove line ${i + 1}`} onClick={() => remove(i)}><X size={14} aria-hidden /></button>

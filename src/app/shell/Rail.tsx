@@ -31,12 +31,12 @@ export function Rail({ waiting, small }: { waiting: number; small: boolean }) {
         const here = path.startsWith(href) || (href === "/desk" && path.startsWith("/requests"));
         return (
           <Link key={href} href={href} prefetch={false} aria-current={here ? "page" : undefined} title={narrow ? name : undefined} className={classes(
-            "flex items-center gap-2.5 px-4 py-2 no-underline max-md:flex-1 max-md:flex-col max-md:gap-0.5 max-md:px-2 max-md:py-1.5 max-md:text-xs",
+            "relative flex items-center gap-2.5 px-4 py-2 no-underline max-md:flex-1 max-md:flex-col max-md:gap-0.5 max-md:px-2 max-md:py-1.5 max-md:text-xs",
             here ? "font-medium text-ink md:border-l-[3px] md:border-moss md:pl-[13px]" : "text-soft hover:text-ink",
           )}>
             <Icon size={17} strokeWidth={1.6} aria-hidden />
             <span className={classes(narrow && "md:sr-only")}>{name}</span>
-            {href === "/desk" && waiting > 0 && <span className={classes("rounded-full bg-pebble px-1.5 text-xs font-medium text-ink md:ml-auto", narrow && "md:sr-only")} aria-label={`${waiting} waiting`}>{waiting}</span>}
+            {href === "/desk" && waiting > 0 && <span className={classes("rounded-full bg-pebble px-1.5 text-xs font-medium text-ink max-md:absolute max-md:top-0.5 max-md:left-1/2 max-md:ml-1.5 md:ml-auto", narrow && "md:sr-only")} aria-label={`${waiting} waiting`}>{waiting}</span>}
           </Link>
         );
       })}

@@ -198,7 +198,7 @@ function settle(turn: Turn, visitId: string, note: string) {
     return;
   }
   closeVisit(turn, visit.id, "decided");
-  turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer: chosen.id, label: chosen.label, note });
+  turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer: chosen.id, label: chosen.label, note, given: tasks.filter((t) => t.visit === visit.id && t.status === "answered").length });
   const way = step.kind === "decide" ? step.answers.find((a) => a.id === chosen.id)?.steps[0] : undefined;
   if (way) enter(turn, visit.token, way);
   else proceed(turn, visit.token, step.id);
@@ -265,7 +265,7 @@ function timeReached(turn: Turn, id: string) {
         askForChanges(turn, visit.token, step);
         return;
       }
-      turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer: chosen.id, label: chosen.label, note: a.note });
+      turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer: chosen.id, label: chosen.label, note: a.note, given: 1 });
       const way = step.kind === "decide" ? (step as StepOf<"decide">).answers.find((x) => x.id === chosen.id)?.steps[0] : undefined;
       if (way) enter(turn, visit.token, way);
       else proceed(turn, visit.token, step.id);

@@ -20,7 +20,8 @@ export type EventBody =
   | { type: "decider added"; task: Task; rung: string }
   | { type: "answer given"; task: string; answer: string; label: string; note: string; for?: string; automatic?: true }
   | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" }
-  | { type: "step decided"; visit: string; step: string; answer: string; label: string; note: string }
+  /** `given` counts the answers that came in; with one, the answer itself says it all. */
+  | { type: "step decided"; visit: string; step: string; answer: string; label: string; note: string; given: number }
   | { type: "returned for changes"; visit: string; step: string; note: string }
   | { type: "changes sent"; visit: string; step: string }
   | { type: "values set"; step: string; data: FormData }

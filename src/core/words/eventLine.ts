@@ -48,7 +48,7 @@ export function trailLine(e: RequestEvent, names: TrailNames): TrailLine | null 
     case "task handed over": return line(e.rung ? `Handed over to ${asked(e.to)}, as the ladder says` : `handed over to ${asked(e.to)}`, { note: e.note });
     case "answer given":
       return line(`${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${e.for ? ` (for ${names.person(e.for)})` : ""}`, { note: e.note });
-    case "step decided": return line(`${names.step(e.step)}: ${e.label}`, { tone: "quiet" });
+    case "step decided": return e.given < 2 ? null : line(`${names.step(e.step)}: ${e.label}, by ${e.given} answers`, { tone: "quiet", by: null });
     case "returned for changes": return line(`${names.step(e.step)}: sent back for changes`, { note: e.note });
     case "changes sent": return line(`${names.step(e.step)}: starts again with the changes`, { tone: "quiet" });
     case "values set": return line(`${names.step(e.step)}: ${Object.keys(e.data).length === 1 ? "a value was" : "values were"} set`, { tone: "quiet" });

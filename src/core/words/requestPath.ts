@@ -52,11 +52,16 @@ export function pathOf(release: Pick<CompiledRelease, "places">, state: RequestS
   });
 }
 
+/** Steps that nobody waits at: what follows them is what a reader wants to know. */
+const PASSING = new Set<Step["kind"]>(["tell", "write", "work out"]);
+
 /** What each answer of a step leads to, in words: "approve: then Handover". */
 export function nextInWords(release: Pick<CompiledRelease, "places">, stepId: string): { answer: string; then: string }[] {
   const step = release.places.get(stepId)?.step;
   if (!step) return [];
-  const then = (s: Step | null | "branch end"): string => {
+  const then = (first: Step | null | "branch end"): string => {
+    let s = first;
+    for (let i = 0; i < 50 && s && s !== "branch end" && PASSING.has(s.kind); i++) s = following(release.places, s.id);
     if (s === "branch end") return "then the other branches are waited for";
     if (s === null) return "then it is done";
     if (s.kind === "finish") return `ends as “${s.result}”`;

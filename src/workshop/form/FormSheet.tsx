@@ -121,7 +121,7 @@ export function FormSheet() {
 
   return (
     <Group orientation="horizontal" className="min-h-[60vh]">
-      <Panel defaultSize="66%" minSize="40%">
+      <Panel defaultSize="71%" minSize="40%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
           <Button small onClick={() => add(null, definition.fields.length)}><Plus size={14} aria-hidden /> Field</Button>
           <Button small look="quiet" onClick={() => add(null, definition.fields.length, "section")}>Section</Button>
@@ -133,11 +133,11 @@ export function FormSheet() {
           <table className={classes("sheet-table", !showAccess && "table-fixed")}>
             <thead>
               <tr>
-                <th className={showAccess ? "min-w-44" : "w-[33%]"}>Name</th>
+                <th className={showAccess ? "min-w-44" : "w-[27%]"}>Name</th>
                 {showAccess ? steps.map((s) => <th key={s.id} title={s.name} className="max-w-28 truncate">{s.number} {s.name}</th>) : (
                   <>
-                    <th className="w-[6.7rem]">Kind</th>
-                    <th>Needed when</th>
+                    <th className="w-[7.4rem]">Kind</th>
+                    <th className="w-[6.4rem]">Needed when</th>
                     <th>Shown when</th>
                     <th>Worked out as</th>
                   </>
@@ -176,7 +176,7 @@ export function FormSheet() {
         <p className="pt-1.5 text-sm text-soft"><Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd> remove · paste rows from a spreadsheet</p>
       </Panel>
       <Separator className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash" aria-label="Width of the live form" />
-      <Panel minSize="24%">
+      <Panel minSize="22%">
         <LiveForm chosen={chosen} onChoose={(id) => { setChosen(id); document.getElementById(`field-${id}`)?.scrollIntoView({ block: "nearest" }); }} />
       </Panel>
     </Group>

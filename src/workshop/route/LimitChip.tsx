@@ -51,7 +51,7 @@ function LimitEditor({ step, limit, put, scope }: { step: Asking; limit: Limit; 
   const chosen: Length = d.turn ? lengthFor(d.turn, step.id, limit).length : limit.otherwise;
   const calendar = d.turn ? calendarFor(d.turn, candidatesOf(d.turn, step.id, step.who).map((c) => c.person)) : d.facts.calendar(d.definition.calendar);
   const dates = ladderDates(calendar, d.now, chosen, limit.rungs);
-  const words = (r: Rung) => (r.action.do === "hand over" ? `hand over to ${ruleText(r.action.to, d.office.data)}` : (ACTIONS.find(([a]) => a === r.action.do)?.[1] ?? ""));
+  const words = (r: Rung) => (r.action.do === "hand over" ? `hand over to ${ruleText(r.action.to, d.office.data, true)}` : (ACTIONS.find(([a]) => a === r.action.do)?.[1] ?? ""));
   return (
     <div className="grid gap-3">
       <LadderStrip calendar={calendar} openedAt={d.now} length={chosen} rungs={limit.rungs} words={words} />

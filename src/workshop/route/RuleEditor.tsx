@@ -26,7 +26,7 @@ export function RuleEditor({ rule, onChange, scope, id }: { rule: Rule; onChange
       {rule.by === "manager" && (
         <div className="grid grid-cols-[4.5rem_1fr] items-center gap-1 text-sm">
           <span className="text-soft">of</span>
-          <FormulaCell label="Manager of" placeholder="Requester" value={rule.of ?? ""} scope={scope} wanted={PERSON} names={names} onCommit={(t) => onChange({ ...without(rule, "of"), ...(t && t !== "Requester" ? { of: t } : {}) })} />
+          <FormulaCell label="Manager of" placeholder={id.startsWith("rung") ? "whoever has it" : "Requester"} value={rule.of ?? ""} scope={scope} wanted={PERSON} names={names} onCommit={(t) => onChange({ ...without(rule, "of"), ...(t && t !== "Requester" ? { of: t } : {}) })} />
           <label htmlFor={`${id}-levels`} className="text-soft">levels up</label>
           <input id={`${id}-levels`} type="number" min={1} max={20} className="input !w-20" value={rule.levels ?? 1} onChange={(e) => onChange({ ...rule, levels: Math.max(1, Math.min(20, Number(e.target.value) || 1)) })} />
         </div>

@@ -1,8 +1,9 @@
 import { ruleInWords, type OfficeData } from "@/core/engine";
 import type { Assignment, Rule } from "@/core/process";
 
-/** A rule as the sheet reads: people by their names. */
-export function ruleText(rule: Rule, office: OfficeData): string {
+/** A rule as the sheet reads: people by their names. In a rung, a manager is that of whoever has the task. */
+export function ruleText(rule: Rule, office: OfficeData, inRung = false): string {
+  if (inRung && rule.by === "manager" && !rule.of) return "their manager";
   if (rule.by === "person") return office.people.find((p) => p.id === rule.person)?.name ?? (rule.person || "nobody yet");
   if (rule.by === "formula") return rule.formula.replace(/\.([^.]+)$/, (_, c: string) => `’s ${c}`) || "nobody yet";
   if (rule.by === "duty" && !rule.duty) return "nobody yet";

@@ -58,7 +58,7 @@ export default async function RegisterPage({ params, searchParams }: { params: P
                   {shape.columns.map((c, i) => {
                     const text = c.kind === "look-up" && c.register && r[c.id] ? String(r[`${c.id}#`] ?? r[c.id]) : cellText(c, r[c.id], people);
                     return (
-                      <td key={c.id} className={c.kind === "money" || c.kind === "number" ? "text-right whitespace-nowrap" : c.kind === "date" ? "whitespace-nowrap" : ""}>
+                      <td key={c.id} className={c.kind === "money" || c.kind === "number" ? "text-right whitespace-nowrap" : "max-w-72 truncate whitespace-nowrap"} title={text.length > 34 ? text : undefined}>
                         {i === 0 ? <Link className="link whitespace-nowrap" href={`/registers/${register}/${r.id}`} prefetch={false}>{text || `${shape.one} ${r.id}`}</Link>
                           : c.kind === "look-up" && r[c.id] ? <Link className="link" href={`/registers/${c.register}/${String(r[c.id])}`} prefetch={false}>{text}</Link> : text}
                       </td>
