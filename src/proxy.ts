@@ -10,7 +10,10 @@ function hostOf(origin: string): string | null {
   }
 }
 
-/** Guards every request: changes only from our own pages, and a content policy with a nonce per page. */
+/**
+ * Guards every page: changes only from our own pages, and a content policy with a nonce per page. The HTTP
+ * API stands outside: it takes no cookie, so there is nothing another site could borrow.
+ */
 export function proxy(request: NextRequest): NextResponse {
   const bearer = request.headers.get("authorization")?.startsWith("Bearer ");
   if (!SAFE.has(request.method) && !bearer) {
@@ -38,4 +41,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|_next/image|favicon.ico).*)"] };
+export const config = { matcher: ["/((?!api/|_next/static|_next/image|favicon.ico).*)"] };

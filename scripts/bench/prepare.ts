@@ -47,20 +47,15 @@ function pgbenchScript(r: { low: number; high: number; state: string }): string 
   return `\\set id random(${r.low}, ${r.high})
 select k.id, k.person_id, k.last_used_at from api_key k join person p on p.id = k.person_id where k.token_hash = '\\x00' and k.revoked_at is null and p.active;
 select value from setting where key = 'directory_version';
-select value from setting where key = 'clock_offset';
-select * from request where id = :id;
 begin;
-select * from request where id = :id for update;
-select value from setting where key = 'directory_version';
-select value from setting where key = 'clock_offset';
+select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from request r where r.id = :id for update of r;
 with r as (update request set status = 'under way', state = ${text(state)}, version = version + 6, title = 'Bench' where id = :id returning id, version),
  ev as (insert into request_event (request_id, seq, type, at, by_person, body) select r.id, r.version + 1000 + o, e->>'type', now(), e->>'by_person', e->'body' from r, jsonb_array_elements(${text(events)}) with ordinality as x(e, o)),
  tk as (insert into task (request_id, id, step_id, step_name, purpose, holder_id, status, opened_at) select r.id, t, 'then', 'Then', 'complete', 'maeve.dunlea', 'open', now() from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, id) do update set status = 'answered', ended_at = now() returning request_id),
  cd as (insert into task_candidate (request_id, task_id, person_id, opened_at, open) select r.id, t, 'maeve.dunlea', now(), true from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, task_id, person_id) do update set open = false),
- st as (insert into timer (request_id, id, due_at) select r.id, 'v' || r.version, now() + interval '2 days' from r)
-select r.id, pg_notify('changed', r.id::text) from r;
-select 1 from graphile_worker.add_jobs(array(select json_populate_record(null::graphile_worker.job_spec, j) from json_array_elements(json_build_array(json_build_object('identifier', 'timer', 'payload', json_build_object('request', (:id)::text), 'run_at', now() + interval '2 days', 'job_key', 'b' || random(), 'priority', 1000, 'max_attempts', 25))) j));
-delete from form_draft where request_id = (:id)::bigint and task_id = 't3';
+ st as (insert into timer (request_id, id, due_at) select r.id, 'v' || r.version, now() + interval '2 days' from r),
+ dr as (delete from form_draft f using r where f.request_id = r.id and f.task_id = 't3')
+select r.id, pg_notify('changed', r.id::text), (select count(*) from graphile_worker.add_jobs(array(select json_populate_record(null::graphile_worker.job_spec, j) from json_array_elements(json_build_array(json_build_object('identifier', 'timer', 'payload', json_build_object('request', r.id), 'run_at', now() + interval '2 days', 'job_key', 'b' || random(), 'priority', 1000, 'max_attempts', 25))) j))) from r;
 commit;
 `;
 }

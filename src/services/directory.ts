@@ -23,9 +23,10 @@ export interface Directory {
 
 let cached: Directory | null = null;
 
-/** People, groups, duties, calendars and register shapes; read again when any of them changed. */
-export async function loadDirectory(db: Db): Promise<Directory> {
-  const version = String(await settings.readSetting(db, "directory_version"));
+/** People, groups, duties, calendars and register shapes; read again when any of them changed.
+ * @param known the directory's version, where the caller has just read it */
+export async function loadDirectory(db: Db, known?: string): Promise<Directory> {
+  const version = known ?? String(await settings.readSetting(db, "directory_version"));
   if (cached?.version === version) return cached;
   const everyone = await people.allPeople(db);
   const shapes = await registers.allRegisters(db);

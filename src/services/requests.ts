@@ -1,8 +1,8 @@
 import { decide, NEW_REQUEST, Turn, type Command, type CompiledRelease, type Effect, type RequestEvent, type RequestState } from "@/core/engine";
 import type { FormData } from "@/core/form";
-import { at, formDrafts, getPool, inTransaction, jobs, notices, processes, requests, type Db } from "@/db";
+import { at, formDrafts, getPool, inTransaction, notices, processes, requests, type Db } from "@/db";
 import type { TellEffect } from "@/core/engine";
-import type { Actor } from "./actor";
+import { actorOf, type Actor } from "./actor";
 import { clockOffset } from "./clock";
 import { loadDirectory, type Directory } from "./directory";
 import { engineFacts, factsData } from "./facts";
@@ -79,15 +79,9 @@ function latest(effects: readonly Effect[]): Effect[] {
 
 const stepNames = (r: CompiledRelease): Record<string, string> => Object.fromEntries([...r.places].map(([id, p]) => [id, p.step.name]));
 
-async function keep(db: Db, release: CompiledRelease, id: string | null, fresh: requests.NewRequest | null, c: Carried, offset: number, occasion?: Occasion): Promise<string> {
-  const saved = await requests.saveRequest(db, requests.changeOf(id, fresh, c.title, c.state, c.events, c.effects, stepNames(release)));
-  if (!occasion) {
-    const tells = c.effects.flatMap((e) => (e.kind === "tell" ? [{ request: saved, effect: e }] : []));
-    const timers = c.effects.flatMap((e) => (e.kind === "set timer" ? [{ request: saved, timer: e.timer.id, dueAt: e.timer.at }] : []));
-    await jobs.addJobs(db, tells, timers, offset);
-    await jobs.removeTimerJobs(db, saved, c.effects.flatMap((e) => (e.kind === "clear timer" ? [e.timer] : [])));
-  }
-  return saved;
+async function keep(db: Db, release: CompiledRelease, id: string | null, fresh: requests.NewRequest | null, c: Carried, offset: number, occasion?: Occasion, answered: string | null = null): Promise<string> {
+  const jobs = occasion ? null : { offset };
+  return requests.saveRequest(db, requests.changeOf(id, fresh, c.title, c.state, c.events, c.effects, stepNames(release), jobs, answered));
 }
 
 export interface Started {
@@ -129,16 +123,20 @@ export function startRequest(actor: Actor, processKey: string, data: FormData, s
 }
 
 /** Carries out a command on a request, locked from reading to writing. */
-async function onRequest(id: string, command: Command, occasion?: Occasion): Promise<{ number: string; effects: Effect[]; events: RequestEvent[] }> {
+async function onRequest(by: { id: string } | { number: string }, command: Command, occasion?: Occasion): Promise<{ number: string; effects: Effect[]; events: RequestEvent[] }> {
   return inTransaction(async (db) => {
-    const row = await requests.lockRequest(db, id);
-    if (!row) throw new Failed({ code: "not-found", data: { what: "request", id } });
-    const d = await loadDirectory(db);
-    const offset = await clockOffset(db);
+    const row = await requests.lockRequest(db, by);
+    if (!row) throw new Failed({ code: "not-found", data: { what: "request", id: "id" in by ? by.id : by.number } });
+    if (command.type === "retry" || command.type === "skip" || command.type === "cancel") {
+      const owner = await requests.isOwner(db, row.process_key, command.actor);
+      const actor = await actorOf(db, command.actor);
+      if (!can(actor, { action: "watch", owner })) throw new Failed({ code: "not-allowed", data: { action: `${command.type} this request; its process owners may` } });
+    }
+    const d = await loadDirectory(db, row.directory_version);
+    const offset = Number(row.clock_offset);
     const release = await releaseFor(db, d, row.release_id);
     const c = await carry(db, d, release, row.state, command, occasion?.at ?? Date.now() + offset);
-    if (c.events.length > 0) await keep(db, release, id, null, c, offset, occasion);
-    if (command.type === "answer") await formDrafts.deleteTaskDrafts(db, id, command.task);
+    if (c.events.length > 0) await keep(db, release, row.id, null, c, offset, occasion, command.type === "answer" ? command.task : null);
     return { number: row.number, effects: c.effects, events: c.events };
   });
 }
@@ -148,16 +146,7 @@ export type PersonCommand = Exclude<Command, { type: "start" | "time reached" | 
 type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 
 export function act(actor: Actor, number: string, command: WithoutActor<PersonCommand>, occasion?: Occasion): Promise<Outcome<{ number: string; effects: Effect[] }>> {
-  return outcome(async () => {
-    const db = getPool();
-    const row = await requests.requestByNumber(db, number);
-    if (!row) throw new Failed({ code: "not-found", data: { what: "request", id: number } });
-    if (command.type === "retry" || command.type === "skip" || command.type === "cancel") {
-      const owner = await requests.isOwner(db, row.process_key, actor.id);
-      if (!can(actor, { action: "watch", owner })) throw new Failed({ code: "not-allowed", data: { action: `${command.type} this request; its process owners may` } });
-    }
-    return onRequest(row.id, { ...command, actor: actor.id } as Command, occasion);
-  });
+  return outcome(() => onRequest({ number }, { ...command, actor: actor.id } as Command, occasion));
 }
 
 /**
@@ -171,7 +160,7 @@ export async function fireTimers(requestId: string, occasion?: Occasion): Promis
   const effects: Effect[] = [];
   let fired = 0;
   for (const timer of due) {
-    const r = await onRequest(requestId, { type: "time reached", timer }, occasion);
+    const r = await onRequest({ id: requestId }, { type: "time reached", timer }, occasion);
     fired += r.events.length > 0 ? 1 : 0;
     effects.push(...r.effects);
   }
@@ -184,15 +173,15 @@ export async function fireTimers(requestId: string, occasion?: Occasion): Promis
  */
 export async function deliverNotice(requestId: string, effect: TellEffect, occasion?: Occasion): Promise<void> {
   await inTransaction(async (db) => {
-    const row = await requests.lockRequest(db, requestId);
+    const row = await requests.lockRequest(db, { id: requestId });
     if (!row) return;
-    const offset = await clockOffset(db);
+    const offset = Number(row.clock_offset);
     const now = occasion?.at ?? Date.now() + offset;
     let fresh = 0;
     for (const person of effect.people)
       if (await notices.insertNotice(db, { person, request: requestId, effectKey: `${requestId}:${effect.id}`, subject: effect.subject, body: effect.text, at: at(now)! })) fresh++;
     if (fresh === 0) return;
-    const d = await loadDirectory(db);
+    const d = await loadDirectory(db, row.directory_version);
     const release = await releaseFor(db, d, row.release_id);
     const c = await carry(db, d, release, row.state, { type: "effect done", effect: effect.id, people: effect.people }, now);
     await keep(db, release, requestId, null, c, offset, occasion);

@@ -54,7 +54,8 @@ test("calls without a key, with a cookie only, or from another site change nothi
   expect((await nobody.get("/api/v1/tasks")).status()).toBe(401);
   await be(page, "piet.hanlon");
   expect((await page.request.get("/api/v1/tasks")).status()).toBe(401);
-  expect((await page.request.post("/api/v1/processes/supplies/requests", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(403);
+  expect((await page.request.post("/api/v1/processes/supplies/requests", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(401);
+  expect((await page.request.post("/desk", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(403);
   const head = await page.request.get("/desk");
   expect(head.headers()["content-security-policy"]).toMatch(/script-src 'self' 'nonce-/);
   expect(head.headers()["x-content-type-options"]).toBe("nosniff");

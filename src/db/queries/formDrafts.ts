@@ -28,6 +28,5 @@ export const saveTaskDraft = (db: Db, d: { id: string; person: string; request: 
      on conflict (person_id, request_id, task_id) where task_id is not null do update set data = excluded.data, changed_at = excluded.changed_at`,
     [d.id, d.person, d.request, d.task, JSON.stringify(d.data), d.at]);
 export const deleteDraft = (db: Db, id: string, person: string) => db.query("delete from form_draft where id = $1 and person_id = $2", [id, person]);
-export const deleteTaskDrafts = (db: Db, request: string, task: string) => db.query("delete from form_draft where request_id = $1 and task_id = $2", [request, task]);
 export const startDraftsOf = async (db: Db, person: string): Promise<{ id: string; process_key: string; changed_at: number }[]> =>
   (await db.query("select id, process_key, changed_at from form_draft where person_id = $1 and process_key is not null order by changed_at desc limit 20", [person])).rows;

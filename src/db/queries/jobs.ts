@@ -1,10 +1,5 @@
+import type { TellEffect, Timer } from "@/core/engine";
 import { at, type Db } from "../pool";
-
-export interface TimerJob {
-  request: string;
-  timer: string;
-  dueAt: number;
-}
 
 /**
  * Timers go last among jobs that could run: with many pending timers of the same or a better priority the
@@ -12,30 +7,15 @@ export interface TimerJob {
  */
 const TIMER_PRIORITY = 1000;
 
-const timerKey = (request: string, timer: string) => `timer:${request}:${timer}`;
-
-/** Adds the jobs of one command by one call, in the caller's transaction. `offset` is how far the clock is moved. */
-export async function addJobs(
-  db: Db, tells: readonly { request: string; effect: unknown }[], timers: readonly TimerJob[], offset: number,
-): Promise<void> {
-  if (tells.length + timers.length === 0) return;
-  const specs = [
-    ...tells.map((t) => ({ identifier: "tell", payload: t, max_attempts: 12 })),
-    ...timers.map((t) => ({
-      identifier: "timer", payload: { request: t.request }, run_at: at(t.dueAt - offset), job_key: timerKey(t.request, t.timer), priority: TIMER_PRIORITY, max_attempts: 25,
-    })),
+/**
+ * The jobs of one command, for the statement that saves it; the request's id, and with it the key of a
+ * timer's job, are filled in there. `offset` is how far the clock is moved.
+ */
+export function jobSpecs(tells: readonly TellEffect[], timers: readonly Timer[], offset: number): Record<string, unknown>[] {
+  return [
+    ...tells.map((effect) => ({ identifier: "tell", payload: { effect }, max_attempts: 12 })),
+    ...timers.map((t) => ({ identifier: "timer", timer: t.id, payload: {}, run_at: at(t.at - offset), priority: TIMER_PRIORITY, max_attempts: 25 })),
   ];
-  await db.query({
-    name: "add-jobs",
-    text: `select 1 from graphile_worker.add_jobs(array(
-      select json_populate_record(null::graphile_worker.job_spec, j) from json_array_elements($1::json) j))`,
-    values: [JSON.stringify(specs)],
-  });
-}
-
-export async function removeTimerJobs(db: Db, request: string, timers: readonly string[]): Promise<void> {
-  if (timers.length === 0) return;
-  await db.query({ name: "remove-jobs", text: "select graphile_worker.remove_job(k) from unnest($1::text[]) k", values: [timers.map((t) => timerKey(request, t))] });
 }
 
 /** After the clock was moved: every pending timer gets the moment at which it will be due by the moved clock. */

@@ -1,5 +1,6 @@
-import type { Effect, RequestEvent, RequestState, Task, Timer } from "@/core/engine";
+import type { Effect, RequestEvent, RequestState, Task, TellEffect, Timer } from "@/core/engine";
 import { at, type Db } from "../pool";
+import { jobSpecs } from "./jobs";
 
 export interface RequestRow {
   id: string;
@@ -20,9 +21,23 @@ export interface RequestRow {
 export async function requestByNumber(db: Db, number: string): Promise<RequestRow | null> {
   return (await db.query({ name: "request-by-number", text: "select * from request where number = $1", values: [number] })).rows[0] ?? null;
 }
-/** Locks the row: one command at a time for one request. */
-export async function lockRequest(db: Db, id: string): Promise<RequestRow | null> {
-  return (await db.query({ name: "lock-request", text: "select * from request where id = $1 for update", values: [id] })).rows[0] ?? null;
+export interface LockedRequest extends RequestRow {
+  directory_version: string;
+  clock_offset: string;
+}
+/**
+ * Locks the row: one command at a time for one request. What every command needs besides comes along,
+ * because a round trip costs more than reading it.
+ */
+export async function lockRequest(db: Db, by: { id: string } | { number: string }): Promise<LockedRequest | null> {
+  const column = "id" in by ? "id" : "number";
+  return (await db.query({
+    name: `lock-request-by-${column}`,
+    text: `select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version,
+                  (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset
+           from request r where r.${column} = $1 for update of r`,
+    values: ["id" in by ? by.id : by.number],
+  })).rows[0] ?? null;
 }
 export async function requestByStartKey(db: Db, key: string): Promise<{ number: string } | null> {
   return (await db.query("select number from request where start_key = $1", [key])).rows[0] ?? null;
@@ -48,17 +63,23 @@ export interface RequestChange {
   stepNames: Readonly<Record<string, string>>;
   setTimers: Timer[];
   clearTimers: string[];
+  tells: TellEffect[];
+  /** Absent when the caller adds the jobs later. */
+  jobs: { offset: number } | null;
+  /** The task whose draft goes with its answer. */
+  answered: string | null;
 }
 
 export function changeOf(
   id: string | null, fresh: NewRequest | null, title: string, state: RequestState, events: RequestEvent[],
-  effects: readonly Effect[], stepNames: Readonly<Record<string, string>>,
+  effects: readonly Effect[], stepNames: Readonly<Record<string, string>>, jobs: RequestChange["jobs"], answered: string | null,
 ): RequestChange {
-  const out: RequestChange = { id, fresh, title, state, events, tasks: [], stepNames, setTimers: [], clearTimers: [] };
+  const out: RequestChange = { id, fresh, title, state, events, tasks: [], stepNames, setTimers: [], clearTimers: [], tells: [], jobs, answered };
   for (const e of effects) {
     if (e.kind === "task") out.tasks.push(e.task);
     else if (e.kind === "set timer") out.setTimers.push(e.timer);
     else if (e.kind === "clear timer") out.clearTimers.push(e.timer);
+    else if (e.kind === "tell") out.tells.push(e);
   }
   return out;
 }
@@ -66,8 +87,8 @@ export function changeOf(
 const isOpen = (t: Task) => t.status === "open" || t.status === "taken";
 
 /**
- * Writes state, events, tasks and timers of one command in one statement: a round trip each would cost
- * more than the work itself. The row must be locked by the caller (or new).
+ * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would
+ * cost more than the work itself. The row must be locked by the caller (or new).
  */
 export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
   const s = c.state;
@@ -87,7 +108,10 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
     ? `insert into request (number, process_key, release_id, start_key, requester_id, title, status, result, result_tone, state, version, started_at, ended_at)
        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7) returning id`
     : `update request set status = $2, result = $3, result_tone = $4, state = $5, version = $6, ended_at = $7, title = $10 where id = $1::bigint returning id`;
-  const head = [c.id, s.status, s.result?.name ?? null, s.result?.tone ?? null, JSON.stringify(s), s.seq, at(s.endedAt), JSON.stringify(events), JSON.stringify({ tasks, candidates, touched, timers, cleared: c.clearTimers })];
+  const head = [c.id, s.status, s.result?.name ?? null, s.result?.tone ?? null, JSON.stringify(s), s.seq, at(s.endedAt), JSON.stringify(events), JSON.stringify({
+    tasks, candidates, touched, timers, cleared: c.clearTimers, answered: c.answered,
+    jobs: c.jobs ? jobSpecs(c.tells, c.setTimers, c.jobs.offset) : [], dropped: c.jobs ? c.clearTimers : [],
+  })];
   const tail = c.fresh && c.id === null
     ? [c.fresh.number, c.fresh.process, c.fresh.release, c.fresh.startKey, s.requester, c.title, at(s.startedAt)]
     : [c.title];
@@ -107,8 +131,15 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
              select r.id, c.* from r, x, jsonb_to_recordset(x.j->'candidates') as c(task_id text, person_id text, for_person text, due_at timestamptz, opened_at timestamptz, open boolean)
              on conflict (request_id, task_id, person_id) do update set open = excluded.open, for_person = excluded.for_person, due_at = excluded.due_at),
       st as (insert into timer (request_id, id, due_at) select r.id, t.* from r, x, jsonb_to_recordset(x.j->'timers') as t(id text, due_at timestamptz)),
-      ct as (delete from timer t using r, x where t.request_id = r.id and t.id in (select jsonb_array_elements_text(x.j->'cleared')))
-      select r.id, pg_notify('changed', r.id::text) from r`,
+      ct as (delete from timer t using r, x where t.request_id = r.id and t.id in (select jsonb_array_elements_text(x.j->'cleared'))),
+      dr as (delete from form_draft f using r, x where f.request_id = r.id and f.task_id = x.j->>'answered')
+      select r.id, pg_notify('changed', r.id::text),
+        case when x.j->'jobs' <> '[]' then (select count(*) from graphile_worker.add_jobs(array(
+          select json_populate_record(null::graphile_worker.job_spec, (s || jsonb_build_object('payload', s->'payload' || jsonb_build_object('request', r.id::text))
+                 || case when s ? 'timer' then jsonb_build_object('job_key', 'timer:' || r.id || ':' || (s->>'timer')) else '{}' end)::json)
+          from jsonb_array_elements(x.j->'jobs') s))) end as added,
+        case when x.j->'dropped' <> '[]' then (select count(graphile_worker.remove_job('timer:' || r.id || ':' || k)) from jsonb_array_elements_text(x.j->'dropped') k) end as dropped
+      from r, x`,
     values: [...head, ...tail],
   });
   return rows[0].id;
