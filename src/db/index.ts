@@ -1,4 +1,4 @@
-export { at, closePool, getPool, inTransaction, isUniqueViolation, type Client, type Db } from "./pool";
+export { at, closePool, getPool, inTransaction, type Client, type Db } from "./pool";
 export { migrate } from "./migrate";
 export * as people from "./queries/people";
 export * as sessions from "./queries/sessions";
@@ -10,7 +10,7 @@ export * as jobs from "./queries/jobs";
 export * as notices from "./queries/notices";
 export * as formDrafts from "./queries/formDrafts";
 export type { PersonRow } from "./queries/people";
-export type { RecordQuery, RecordRow, HistoryRow } from "./queries/registers";
+export type { RecordSearch, RecordRow, HistoryRow } from "./queries/registers";
 export type { DraftRow, ProcessListRow, ReleaseRow } from "./queries/processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./queries/requests";
 export type { NoticeRow } from "./queries/notices";

@@ -50,4 +50,3 @@ export async function inTransaction<T>(work: (db: Client) => Promise<T>): Promis
 }
 
 export const at = (ms: number | null): string | null => (ms === null ? null : new Date(ms).toISOString());
-export const isUniqueViolation = (e: unknown): boolean => (e as { code?: string }).code === "23505";

@@ -32,7 +32,7 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
   const shapes = await registers.allRegisters(db);
   const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
   const holders = roles ? (await registers.findRecords(db, roles, {}, { search: "", filters: [], sort: null, offset: 0, limit: 5000 })).rows : [];
-  const absences = (await db.query<people.AbsenceRow>("select person_id, starts, ends, cover_id from absence order by id")).rows;
+  const absences = await people.allAbsences(db);
   const groups = await people.allGroups(db);
   const duties = holders.map((h) => ({ duty: String(h["duty"]), person: String(h["person"]), place: (h["site"] ?? h["department"] ?? null) as string | null }));
   const calendars = (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));

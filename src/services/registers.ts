@@ -1,5 +1,5 @@
 import { recordTitle, type RegisterShape } from "@/core/form";
-import { getPool, registers, type HistoryRow, type RecordQuery, type RecordRow } from "@/db";
+import { getPool, registers, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
 import type { Actor } from "./actor";
 import { loadDirectory, personName } from "./directory";
 import { Failed, outcome, type Outcome } from "./failure";
@@ -19,7 +19,7 @@ export interface RegisterPage {
   /** Names of people in person columns. */
   people: Record<string, string>;
 }
-export function registerPage(actor: Actor, key: string, query: RecordQuery): Promise<Outcome<RegisterPage>> {
+export function registerPage(actor: Actor, key: string, query: RecordSearch): Promise<Outcome<RegisterPage>> {
   return outcome(async () => {
     const db = getPool();
     const d = await loadDirectory(db);

@@ -35,6 +35,7 @@ export function signIn(email: string, password: string, address: string): Promis
     const right = await verify(stored, password);
     if (!person?.password_hash || !right) throw new Failed({ code: "sign-in", data: {} });
     await sessions.forgetAttempts(db, account);
+    await sessions.dropOldAttempts(db);
     return { token: await newSession(person.id) };
   });
 }

@@ -69,9 +69,9 @@ describe("Store key", () => {
   it("keeps what a step may not see on the server", async () => {
     const n = await start("lucia.penrose", "store-key", { ...KEY, store: "3", keynumber: "K-99", remarks: "slipped in" });
     expect((await stateOf(n)).data).toMatchObject({ keynumber: null, remarks: null });
-    const task = value(await taskView(await person("fintan.galloway"), n, await openTask(n, "fintan.galloway")));
-    expect(JSON.stringify(task.form)).not.toContain("Key number");
-    expect(task.form.access["keynumber"]).toBeUndefined();
+    const page = value(await taskView(await person("fintan.galloway"), n, await openTask(n, "fintan.galloway")));
+    expect(JSON.stringify(page.form)).not.toContain("Key number");
+    expect(page.form.access["keynumber"]).toBeUndefined();
     expect(await requestView(await person("bridie.okafor"), n)).toMatchObject({ ok: false, failure: { code: "not-found" } });
   });
 

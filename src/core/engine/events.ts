@@ -48,4 +48,3 @@ export interface WrittenRecord {
 
 /** An event with its place in the request's history. `by` is null when Cobble Step itself acted. */
 export type RequestEvent = EventBody & { seq: number; at: number; by: string | null };
-export type EventType = EventBody["type"];

@@ -7,7 +7,7 @@ export { Turn } from "./turn";
 export type { EngineFacts } from "./facts";
 export type { Command, Refusal } from "./commands";
 export type { Effect, TellEffect, WriteEffect } from "./effects";
-export type { EventBody, EventType, RequestEvent, WrittenRecord } from "./events";
+export type { EventBody, RequestEvent, WrittenRecord } from "./events";
 export * from "./state";
 export { DEFAULT_CALENDAR, engineFacts, type OfficeData } from "./office";
 export { samplePath, type SamplePath } from "./samplePath";

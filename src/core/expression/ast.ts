@@ -43,8 +43,6 @@ export interface Iter {
   to?: Node;
 }
 
-export type NodeOf<K extends Node["k"]> = Extract<Node, { k: K }>;
-
 /** The direct parts of a node, in order. */
 export function childNodes(n: Node): Node[] {
   switch (n.k) {

@@ -36,7 +36,6 @@ export interface Field {
 }
 
 export const isGroup = (f: Field): boolean => f.kind === "page" || f.kind === "section";
-export const isLines = (f: Field): boolean => f.kind === "lines";
 
 /** Fields in reading order with pages and sections opened, lines kept whole. */
 export function flatFields(fields: readonly Field[]): Field[] {

@@ -118,9 +118,6 @@ export type Step = StepBase &
 export type StepKind = Step["kind"];
 export type StepOf<K extends StepKind> = Extract<Step, { kind: K }>;
 
-/** Kinds with a place in the format that this version of the engine does not run yet. */
-export const LATER_KINDS = ["for each", "wait", "find", "compose", "call", "hand to", "script"] as const;
-
 export interface Start {
   kind: "form";
   /** Who may ask: everybody signed in, or the members of a group or department. */

@@ -28,6 +28,3 @@ export const retimeJobs = (db: Db, offset: number) =>
 /** Ids of workers that hold locked jobs, for the sweeper. */
 export const lockedWorkers = async (db: Db): Promise<string[]> =>
   (await db.query("select distinct locked_by from graphile_worker.jobs where locked_by is not null")).rows.map((r) => r.locked_by);
-
-export const pendingJobs = async (db: Db): Promise<number> =>
-  (await db.query("select count(*)::int as n from graphile_worker.jobs where run_at <= now()")).rows[0].n;

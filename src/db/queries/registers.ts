@@ -98,7 +98,7 @@ export const insertHistory = (db: Db, h: { register: string; record: string; at:
 export const historyOf = async (db: Db, register: string, record: string, limit: number): Promise<HistoryRow[]> =>
   (await db.query("select id, at, by_person, request_number, did, before, after from register_history where register_key = $1 and record_id = $2 order by id desc limit $3", [register, record, limit])).rows;
 
-export interface RecordQuery {
+export interface RecordSearch {
   search: string;
   filters: { column: string; value: string }[];
   sort: { column: string; descending: boolean } | null;
@@ -107,7 +107,7 @@ export interface RecordQuery {
 }
 
 /** One page of a register with the count of all that match; links come with the title of what they point at. */
-export async function findRecords(db: Db, shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>, q: RecordQuery): Promise<{ rows: RecordRow[]; total: number }> {
+export async function findRecords(db: Db, shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>, q: RecordSearch): Promise<{ rows: RecordRow[]; total: number }> {
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
   const where: string[] = [];

@@ -42,8 +42,6 @@ export async function lockRequest(db: Db, by: { id: string } | { number: string 
 export async function requestByStartKey(db: Db, key: string): Promise<{ number: string } | null> {
   return (await db.query("select number from request where start_key = $1", [key])).rows[0] ?? null;
 }
-export const idOfNumber = async (db: Db, number: string): Promise<string | null> =>
-  (await db.query({ name: "id-of-number", text: "select id from request where number = $1", values: [number] })).rows[0]?.id ?? null;
 
 export interface NewRequest {
   number: string;

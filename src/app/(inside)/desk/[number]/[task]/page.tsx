@@ -5,7 +5,7 @@ import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { Path } from "../../../../shell/Path";
 import { Trail } from "../../../../shell/Trail";
-import { TaskForm } from "./TaskForm";
+import { AnswerForm } from "./AnswerForm";
 
 export default async function TaskPage({ params }: { params: Promise<{ number: string; task: string }> }) {
   const { number, task } = await params;
@@ -23,7 +23,7 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
           lead={`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.name}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
           state={v.task.due !== null && left && <Mark tone={left.tone === "calm" ? "plain" : left.tone}>{whenText(v.task.due, actor.zone)}, {left.text}</Mark>}
         />
-        <TaskForm
+        <AnswerForm
           key={`${task}-${v.task.taken}`} number={number} task={v.task} answers={v.answers} source={v.form} note={v.note} draftId={v.draftId} colleagues={v.colleagues}
           question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
         />

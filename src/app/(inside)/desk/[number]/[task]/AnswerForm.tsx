@@ -22,7 +22,7 @@ interface Props {
 
 const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = { agree: "main", refuse: "brick", plain: "plain" };
 
-export function TaskForm({ number, task, answers, source, note: firstNote, draftId, colleagues, question }: Props) {
+export function AnswerForm({ number, task, answers, source, note: firstNote, draftId, colleagues, question }: Props) {
   const router = useRouter();
   const phone = usePhone();
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
