@@ -64,7 +64,7 @@ export async function startCluster(folder, { port, throwAway = false }) {
   let gone = null;
   server.on("exit", (code) => (gone = code ?? 1));
   for (let i = 0; ; i++) {
-    if (gone !== null) throw new Trouble(`PostgreSQL did not start: ${log.trim().split("\n").at(-1) || `it ended with ${gone}`}`, `If the cluster is broken, start over with --fresh; otherwise see ${folder}.`);
+    if (gone !== null) throw new Trouble(`PostgreSQL did not start: ${log.trim().split("\n").slice(-2).map((l) => l.trim()).join(" ") || `it ended with ${gone}`}`, `If the cluster is broken, start over with --fresh; otherwise see ${folder}.`);
     try {
       await runQuiet(`${POSTGRES_BIN}/pg_isready`, ["-h", "127.0.0.1", "-p", String(port), "-q"]);
       break;
