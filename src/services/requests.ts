@@ -36,6 +36,8 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
   const events: RequestEvent[] = [];
   const effects: Effect[] = [];
   const queue: Command[] = [first];
+  // Writes that follow from writes are still that person's doing.
+  const onBehalfOf = "actor" in first ? first.actor : null;
   let current = state;
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
@@ -52,8 +54,7 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
       // A branch that ended the request meanwhile takes its pending writes with it.
       if (e.kind !== "write" || !current.pending[e.id]) continue;
       const stepName = release.places.get(e.step)?.step.name ?? e.step;
-      const by = "actor" in command ? command.actor : null;
-      const written = await writeRecords(db, e, { at: now, by, request: current.number, facts, registers: d.registers, stepName });
+      const written = await writeRecords(db, e, { at: now, by: onBehalfOf, request: current.number, facts, registers: d.registers, stepName });
       queue.push(written.ok ? { type: "effect done", effect: e.id, records: written.records } : { type: "effect failed", effect: e.id, reason: written.reason });
     }
   }

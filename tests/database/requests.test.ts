@@ -27,6 +27,9 @@ describe("Store key", () => {
     value(await answer(n, "eamon.stack", "done", "", { keynumber: "K-12" }));
     expect((await sql("select key_status, key_holder from register.stores where id = 1"))[0]).toEqual({ key_status: "out", key_holder: "lucia.penrose" });
     expect(await sql("select site from register.role_holders where duty = 'Key holder' and source = $1", [n])).toEqual([{ site: "Tower House" }]);
+    // Writes that follow from the handover are the keeper's doing too.
+    expect(new Set((await sql<{ by_person: string }>("select by_person from register_history where request_number = $1", [n])).map((h) => h.by_person))).toEqual(new Set(["eamon.stack"]));
+    expect((await sql<{ title: string }>("select title from request where number = $1", [n]))[0]!.title).toBe("Cold room, Tower House, Lucia Penrose");
     expect(await sql("select last_handled_by from register.objects where last_handled_by is not null")).toEqual([{ last_handled_by: "lucia.penrose" }]);
     expect((await sql("select by_person, did, before, after from register_history where register_key = 'stores' and request_number = $1", [n]))[0]).toEqual({
       by_person: "eamon.stack", did: "changed", before: { key_status: "in the cabinet", key_holder: null }, after: { key_status: "out", key_holder: "lucia.penrose" },
@@ -103,6 +106,7 @@ describe("Conservation supplies", () => {
     await sql("update register.price_list set price = 250.00 where id = 13");
     const n = await start("piet.hanlon", "supplies", orderOf(2, "13"));
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "passed by itself" }, data: { total: "500" } });
+    expect((await sql("select title from request where number = $1", [n]))[0]).toEqual({ title: "Supplies for Conservation, EUR 500.00" });
   });
   it("goes to the budget holder above, with the limit its rule says and the reason on the trail", async () => {
     const n = await start("piet.hanlon", "supplies", orderOf(3, "13"));

@@ -1,5 +1,5 @@
-import { environment, evaluate, explain, valueText, type Clause, type Names, type Value } from "../expression";
-import { evaluateForm, type AccessOf, type FormResult } from "../form";
+import { environment, evaluate, explain, isNum, valueText, type Clause, type Names, type Value } from "../expression";
+import { evaluateForm, flatFields, type AccessOf, type FormResult } from "../form";
 import { templateParts } from "../process";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
@@ -97,7 +97,10 @@ export class Turn {
       .map((p) => {
         if ("text" in p) return p.text;
         const v = this.value(step, place, p.formula);
-        return v === null ? "" : valueText(v);
+        if (v === null) return "";
+        // Money reads with its cents; a sum worked out on the way does not know that it is money.
+        const money = isNum(v) && flatFields(this.release.definition.fields).some((f) => f.kind === "money" && f.name === p.formula);
+        return money ? v.toFixed(2) : valueText(v);
       })
       .join("");
   }

@@ -4,5 +4,6 @@ export { mapTemplate, templateParts, type TemplatePart } from "./template";
 export { accessAt, readOnly, widest } from "./access";
 export { mapStepFormulas, routeFormulas, routeScope, type RouteFormula } from "./formulas";
 export { applyEdit, type Edit, type EditRefusal, type EditResult, type ListRef } from "./edit";
-export { CheckCache, officeFactsOf, problemsOf, type OfficeFacts, type Problem } from "./problems";
+export { CheckCache, officeFactsOf, type OfficeFacts, type Problem } from "./problem";
+export { problemsOf } from "./problems";
 export { differences, nextVersion, type Difference } from "./difference";

@@ -44,11 +44,11 @@ export default async function ProgressPage({ searchParams }: { searchParams: Pro
                   {rows.map((r) => (
                     <tr key={r.number} data-row>
                       <td className="whitespace-nowrap"><Link className="link" href={`/requests/${r.number}`} prefetch={false}>{r.number}</Link></td>
-                      <td>{r.title}</td>
+                      <td className="max-w-64 truncate" title={r.title}>{r.title}</td>
                       <td className="whitespace-nowrap">{r.requester_name}</td>
                       <td><RequestState status={r.status} result={r.result} tone={r.result_tone} /></td>
-                      <td>{r.step}</td>
-                      <td>{r.waiting_names.slice(0, 2).join(", ")}{r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}</td>
+                      <td className="max-w-36 truncate" title={r.step ?? undefined}>{r.step}</td>
+                      <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>{r.waiting_names.slice(0, 2).join(", ")}{r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}</td>
                       <td className="whitespace-nowrap">{r.due_at !== null && (r.due_at < now ? <Mark tone="late">over since {whenText(r.due_at, actor.zone)}</Mark> : whenText(r.due_at, actor.zone))}</td>
                       <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
                     </tr>

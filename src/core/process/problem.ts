@@ -1,0 +1,64 @@
+import { checkFormula, type CheckedFormula, type FormulaProblem, type Scope, type Type } from "../expression";
+import type { Edit } from "./edit";
+
+/** Something wrong with a draft, on the row it belongs to. Errors stop a release. */
+export interface Problem {
+  severity: "error" | "warning";
+  code: string;
+  where: { kind: "field" | "step" | "process"; id: string; place?: string };
+  message: string;
+  /** For a mistake inside a formula. */
+  formula?: { text: string; from: number; to: number };
+  mend?: { label: string; edit: Edit };
+}
+
+/** What the office looks like, as far as assignee rules can be checked against it. */
+export interface OfficeFacts {
+  people: readonly { id: string; name: string; manager: string | null }[];
+  groups: Readonly<Record<string, readonly string[]>>;
+  duties: Readonly<Record<string, number>>;
+  calendars: readonly string[];
+}
+
+/** The part of the office's data that assignee rules are checked against. */
+export function officeFactsOf(o: {
+  people: readonly { id: string; name: string; manager: string | null; active: boolean }[];
+  groups: readonly { key: string; members: readonly string[] }[];
+  duties: readonly { duty: string }[];
+  calendars: readonly { key: string }[];
+}): OfficeFacts {
+  const duties: Record<string, number> = {};
+  for (const h of o.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
+  return {
+    people: o.people.filter((p) => p.active),
+    groups: Object.fromEntries(o.groups.map((g) => [g.key, g.members])),
+    duties,
+    calendars: o.calendars.map((c) => c.key),
+  };
+}
+
+/**
+ * Checked formulas kept between two checks of the same draft: after one edit, only the formulas that
+ * changed, or whose names changed, are parsed again.
+ */
+export class CheckCache {
+  private readonly scopes = new Map<string, { scope: Scope; results: Map<string, CheckedFormula> }>();
+  check(text: string, scope: Scope, signature: string, type: Type): CheckedFormula {
+    let entry = this.scopes.get(signature);
+    if (!entry) {
+      if (this.scopes.size > 60) this.scopes.clear();
+      this.scopes.set(signature, (entry = { scope, results: new Map() }));
+    }
+    const key = `${JSON.stringify(type)}|${text}`;
+    let result = entry.results.get(key);
+    if (!result) entry.results.set(key, (result = checkFormula(text, entry.scope, type)));
+    return result;
+  }
+}
+
+export const place = (kind: "field" | "step" | "process", id: string, at?: string): Problem["where"] => (at ? { kind, id, place: at } : { kind, id });
+
+/** A mistake inside a formula as a problem of the draft. */
+export const inFormula = (where: Problem["where"], text: string, p: FormulaProblem, mend?: Problem["mend"]): Problem => ({
+  severity: "error", code: p.code, where, message: p.message, formula: { text, from: p.from, to: p.to }, ...(mend ? { mend } : {}),
+});
