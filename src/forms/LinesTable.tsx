@@ -63,7 +63,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
               {editable && <button type="button" className="underline" onClick={() => remove(i)}>remove</button>}
             </legend>
             {columns.map((c) => (
-              <div key={c.id} className="mb-1.5 grid grid-cols-[8rem_1fr] items-center gap-2">
+              <div key={c.id} className="mb-1.5 grid grid-cols-[minmax(5rem,8rem)_minmax(0,1fr)] items-center gap-2">
                 <label className="text-sm text-soft" htmlFor={`${field.id}/${row["#"]}/${c.id}`}>{c.name}</label>
                 <div className="min-w-0">{cell(c, row, i, true)}</div>
               </div>

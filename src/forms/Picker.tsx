@@ -37,7 +37,7 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
     return () => clearTimeout(timer);
   }, [open, search, options]);
   return (
-    <div className="flex gap-1">
+    <div className="flex min-w-0 gap-1">
       <Popover
         open={open}
         onOpenChange={(o) => { setOpen(o); if (!o) setSearch(""); }}
@@ -45,7 +45,7 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
         trigger={
           <button
             type="button" id={id} role="combobox" aria-label={label} aria-expanded={open} aria-invalid={invalid || undefined} aria-describedby={describedBy} aria-controls={`${id}-list`}
-            className={classes(compact ? "cell" : "input", "flex items-center justify-between gap-2 text-left")}
+            className={classes(compact ? "cell" : "input", "flex min-w-0 flex-1 items-center justify-between gap-2 text-left")}
             onKeyDown={(e) => {
               if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && e.key !== " ") { setSearch(e.key); setOpen(true); e.preventDefault(); }
               if (e.key === "ArrowDown") { setOpen(true); e.preventDefault(); }
