@@ -19,13 +19,13 @@ export interface RegisterPage {
   /** Names of people in person columns. */
   people: Record<string, string>;
 }
-export function registerPage(actor: Actor, key: string, query: RecordSearch): Promise<Outcome<RegisterPage>> {
+export function registerPage(actor: Actor, key: string, search: RecordSearch): Promise<Outcome<RegisterPage>> {
   return outcome(async () => {
     const db = getPool();
     const d = await loadDirectory(db);
     const shape = d.registers[key];
     if (!shape || !can(actor, { action: "read registers" })) throw new Failed({ code: "not-found", data: { what: "register", id: key } });
-    const { rows, total } = await registers.findRecords(db, shape, d.registers, { ...query, limit: Math.min(query.limit, 500) });
+    const { rows, total } = await registers.findRecords(db, shape, d.registers, { ...search, limit: Math.min(search.limit, 500) });
     const people: Record<string, string> = {};
     for (const c of shape.columns) if (c.kind === "person") for (const r of rows) if (r[c.id]) people[String(r[c.id])] = personName(d, String(r[c.id]));
     return { shape, rows, total, people };
