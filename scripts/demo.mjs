@@ -88,7 +88,7 @@ async function main() {
   });
   if (stopping) return;
   start("worker", process.execPath, ["dist/src/worker/main.cjs"], env);
-  start("web server", process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], env);
+  start("web server", process.execPath, ["dist/src/web/server.cjs"], env);
   const address = `http://localhost:${port}`;
   for (let i = 0; i < 300 && !stopping; i++) {
     try {

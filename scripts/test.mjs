@@ -70,7 +70,7 @@ async function browser() {
   const port = await freePort(3400);
   const env = { DATABASE_URL: cluster.url("browser"), COBBLE_DEMO: "1", NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", PORT: String(port) };
   const servers = [
-    spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+    spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
     spawn(process.execPath, ["dist/src/worker/main.cjs"], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
   ];
   try {

@@ -19,10 +19,10 @@ function fingerprint(root) {
   return hash.digest("hex");
 }
 
-/** Bundles the programs beside the web server: worker, seed. */
+/** Bundles the programs: web server, worker, seed. */
 export async function buildPrograms(root) {
   await runQuiet(join(root, "node_modules/.bin/esbuild"), [
-    "src/worker/main.ts", "demo/main.ts", "--bundle", "--platform=node", "--target=node20", "--format=cjs", "--packages=external", "--outdir=dist", "--out-extension:.js=.cjs", "--outbase=.",
+    "src/web/server.ts", "src/worker/main.ts", "demo/main.ts", "--bundle", "--platform=node", "--target=node20", "--format=cjs", "--packages=external", "--outdir=dist", "--out-extension:.js=.cjs", "--outbase=.",
   ], { cwd: root });
 }
 

@@ -92,6 +92,7 @@ export function FieldInput({ field, id, value, onChange, context, invalid, descr
 function people(facts: FactsData, search: string): Option[] {
   const s = search.trim().toLowerCase();
   return Object.values(facts.people)
+    .filter((p) => !p.service)
     .filter((p) => !s || p.name.toLowerCase().includes(s) || p.jobTitle.toLowerCase().includes(s) || p.department.toLowerCase().includes(s))
     .slice(0, 30)
     .map((p) => ({ id: p.id, title: p.name, hint: p.jobTitle }));

@@ -1,8 +1,9 @@
 import type { Db } from "@/db";
 import { loadDirectory } from "./directory";
 
-/** The person on whose behalf a service is asked. */
+/** On whose behalf a use case is asked: a person, or another program with an account of its own. */
 export interface Actor {
+  kind: "person" | "service";
   id: string;
   name: string;
   department: string;
@@ -13,9 +14,12 @@ export interface Actor {
 
 export async function actorOf(db: Db, personId: string): Promise<Actor | null> {
   const d = await loadDirectory(db);
+  const service = d.services.get(personId);
+  if (service?.active) return { kind: "service", id: service.id, name: service.name, department: "", groups: [], officeRights: false, zone: "UTC" };
   const p = d.people.get(personId);
   if (!p?.active) return null;
   return {
+    kind: "person",
     id: p.id, name: p.name, department: p.department, officeRights: p.office_rights, zone: p.zone,
     groups: [...d.groups.values()].filter((g) => g.members.includes(p.id)).map((g) => g.key),
   };

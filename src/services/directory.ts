@@ -11,6 +11,8 @@ export const ROLE_HOLDERS = "role_holders";
 export interface Directory {
   version: string;
   people: ReadonlyMap<string, PersonRow>;
+  /** Accounts of other programs: never asked, never picked, but named where they did something. */
+  services: ReadonlyMap<string, people.ServiceRow>;
   facts: Readonly<Record<string, PersonFacts>>;
   groups: ReadonlyMap<string, { key: string; name: string; members: string[] }>;
   absences: readonly people.AbsenceRow[];
@@ -29,6 +31,7 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
   const version = known ?? String(await settings.readSetting(db, "directory_version"));
   if (cached?.version === version) return cached;
   const everyone = await people.allPeople(db);
+  const programs = await people.allServices(db);
   const shapes = await registers.allRegisters(db);
   const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
   const holders = roles ? (await registers.findRecords(db, roles, {}, { search: "", filters: [], sort: null, offset: 0, limit: 5000 })).rows : [];
@@ -44,7 +47,11 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
       absences: absences.map((a) => ({ person: a.person_id, starts: a.starts, ends: a.ends, cover: a.cover_id })),
     },
     people: new Map(everyone.map((p) => [p.id, p])),
-    facts: Object.fromEntries(everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }])),
+    services: new Map(programs.map((p) => [p.id, p])),
+    facts: Object.fromEntries([
+      ...everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }]),
+      ...programs.map((p) => [p.id, { id: p.id, name: p.name, email: "", jobTitle: p.purpose, department: "", site: "", service: true as const }]),
+    ]),
     groups: new Map(groups.map((g) => [g.key, g])),
     absences,
     duties,
@@ -58,6 +65,6 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
 export const bumpDirectory = (db: Db) =>
   db.query("update setting set value = to_jsonb((value #>> '{}')::bigint + 1) where key = 'directory_version'");
 
-export const personName = (d: Directory, id: string): string => d.people.get(id)?.name ?? id;
+export const personName = (d: Directory, id: string): string => (d.people.get(id) ?? d.services.get(id))?.name ?? id;
 
 export const officeFacts = (d: Directory): OfficeFacts => officeFactsOf(d.office);

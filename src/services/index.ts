@@ -11,7 +11,7 @@ export { badges, desk, leftText, named, noticesOf, progress, readNotices, type B
 export { lookUp, recordPage, registerList, registerPage, type RecordPage, type RegisterPage } from "./registers";
 export { createProcess, draftProblems, draftView, editDraft, putDraft, releaseDraft, releasePage, workshopList, type DraftView, type ReleasePage, type WorkshopOffice } from "./workshop";
 export { actorOfSession, becomePerson, hashPassword, signIn, signOut } from "./signIn";
-export { actorOfKey, listKeys, makeKey, moveClock, officePage, revokeKey, type KeyRow, type OfficePage } from "./office";
+export { actorOfKey, addService, listKeys, listServices, makeKey, moveClock, officePage, revokeKey, setService, type KeyRow, type OfficePage } from "./office";
 export type { FormPage } from "./formPage";
 export { onChanges } from "./changes";
 export { healthy } from "./health";

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from "node:crypto";
-import { at, getPool, inTransaction, jobs, sessions, settings, type ApiKeyRow } from "@/db";
+import { at, getPool, inTransaction, jobs, people, sessions, settings, type ApiKeyRow } from "@/db";
 import type { WorkingCalendar } from "@/core/calendar";
 import { actorOf, type Actor } from "./actor";
 import { nowMs } from "./clock";
@@ -43,12 +43,43 @@ export async function listKeys(actor: Actor): Promise<KeyRow[]> {
   return (await sessions.listKeys(db)).filter((k) => can(actor, { action: "make key", person: k.person_id })).map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
 }
 
-/** Makes a bearer key acting as a person; the key itself is shown once and only its digest kept. */
+/** Accounts of other programs; only for those who keep them. */
+export async function listServices(actor: Actor): Promise<people.ServiceRow[]> {
+  return can(actor, { action: "manage services" }) ? [...(await loadDirectory(getPool())).services.values()] : [];
+}
+
+const MAX_SERVICE_NAME = 80;
+
+/** Opens an account for a program. It may ask and read like anybody, and is never asked to answer. */
+export function addService(actor: Actor, name: string, purpose: string): Promise<Outcome<{ id: string }>> {
+  return outcome(async () => {
+    if (!can(actor, { action: "manage services" })) throw new Failed({ code: "not-allowed", data: { action: "add a service" } });
+    const called = name.trim().replace(/\s+/g, " ");
+    const slug = called.toLowerCase().normalize("NFKD").replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 40);
+    if (slug === "" || called.length > MAX_SERVICE_NAME)
+      throw new Failed({ code: "invalid", data: { path: "Name of the service", message: `Give a name of 1 to ${MAX_SERVICE_NAME} characters with a letter or figure in it, for example: Stock list.` } });
+    const id = `service.${slug}`;
+    if (!(await people.insertService(getPool(), { id, name: called, purpose: purpose.trim().slice(0, 200), active: true })))
+      throw new Failed({ code: "invalid", data: { path: "Name of the service", message: `There is a service called "${called}" already. Make another key for it, or choose another name.` } });
+    return { id };
+  });
+}
+
+/** Closing a service makes all its keys stop working at once; opening it again makes those not taken back work. */
+export function setService(actor: Actor, id: string, active: boolean): Promise<Outcome<null>> {
+  return outcome(async () => {
+    if (!can(actor, { action: "manage services" })) throw new Failed({ code: "not-allowed", data: { action: "close or open a service" } });
+    if (!(await people.setServiceActive(getPool(), id, active))) throw new Failed({ code: "not-found", data: { what: "service", id } });
+    return null;
+  });
+}
+
+/** Makes a bearer key acting as a person or service; the key itself is shown once and only its digest kept. */
 export function makeKey(actor: Actor, person: string, label: string): Promise<Outcome<{ key: string }>> {
   return outcome(async () => {
     const db = getPool();
     if (!can(actor, { action: "make key", person })) throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
-    if (!(await actorOf(db, person))) throw new Failed({ code: "not-found", data: { what: "person", id: person } });
+    if (!(await actorOf(db, person))) throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
     if (!label.trim()) throw new Failed({ code: "invalid", data: { path: "What it is for", message: "Say what the key is for, for example: nightly stock list." } });
     const key = `cst_${randomBytes(24).toString("base64url")}`;
     await sessions.insertKey(db, digest(key), person, label.trim().slice(0, 200), actor.id, at(await nowMs(db))!);

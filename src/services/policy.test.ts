@@ -1,7 +1,7 @@
 import type { Actor } from "./actor";
 import { can, type Deed } from "./policy";
 
-const actor = (more: Partial<Actor> = {}): Actor => ({ id: "una", name: "Una", department: "Registry", groups: ["duty-desk"], officeRights: false, zone: "Europe/Dublin", ...more });
+const actor = (more: Partial<Actor> = {}): Actor => ({ kind: "person", id: "una", name: "Una", department: "Registry", groups: ["duty-desk"], officeRights: false, zone: "Europe/Dublin", ...more });
 const form = (who: Extract<Deed, { action: "ask" }>["starts"][number]["who"]) => [{ kind: "form" as const, who }];
 
 it("nobody signed in may do nothing at all", () => {
@@ -33,5 +33,8 @@ it.each<[Deed, Partial<Actor>, boolean]>([
   [{ action: "create process" }, {}, false],
   [{ action: "make key", person: "ines" }, {}, false],
   [{ action: "make key", person: "ines" }, { officeRights: true }, true],
+  [{ action: "make key", person: "una" }, { kind: "service" }, false],
+  [{ action: "manage services" }, {}, false],
+  [{ action: "manage services" }, { officeRights: true }, true],
   [{ action: "move clock", demo: false }, { officeRights: true }, false],
 ])("%j by %j is %p", (deed, more, want) => expect(can(actor(more), deed)).toBe(want));

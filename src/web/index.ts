@@ -1,3 +1,2 @@
 export { answerOf, type Answer } from "./answer";
 export { clearSession, currentActor, isDemo, requireActor, setSession, SESSION_COOKIE } from "./session";
-export { handleApi } from "./api/handle";

@@ -49,6 +49,35 @@ test("another program does the whole round by its key", async ({ page, playwrigh
   expect(await json(await tobias.get("/api/v1/processes/supplies/problems"))).toHaveProperty("problems");
 });
 
+test("a service gets an account and a key, asks in its own name, and stops when it is closed", async ({ page, playwright, baseURL }) => {
+  await be(page, "tobias.marrin", "/office");
+  await expect(page.getByText("No services yet.")).toBeVisible();
+  await page.getByLabel("Name of the service").fill("Night orders");
+  await page.getByLabel("What it does").fill("Orders what runs low");
+  await page.getByLabel("What it does").press("Enter");
+  const row = page.getByRole("table", { name: "Services" }).getByRole("row", { name: /Night orders/ });
+  await expect(row).toContainText("open");
+  await page.getByLabel("Name of the service").fill("night ORDERS");
+  await page.getByRole("button", { name: "Add a service" }).click();
+  await expect(page.getByText('There is a service called "night ORDERS" already.')).toBeVisible();
+  await expect(page.getByLabel("Name of the service")).toHaveValue("night ORDERS");
+  await page.getByLabel("What it is for").fill("the nightly run");
+  await page.getByLabel("Acts as").selectOption({ label: "Night orders" });
+  await page.getByRole("button", { name: "Make a key" }).click();
+  const key = (await page.locator("code").textContent())!;
+  await accessible(page);
+  const program = await playwright.request.newContext({ baseURL: baseURL!, extraHTTPHeaders: { authorization: `Bearer ${key}` } });
+  const made = await json(await program.post("/api/v1/processes/store-key/requests", { data: { data: { store: "9", from: "2027-02-01", until: "2027-02-02", purpose: "Stock count", trained: true, assessed: true } } }));
+  const number = made["number"] as string;
+  expect(await json(await program.get(`/api/v1/requests/${number}`))).toMatchObject({ requester: "service.night-orders", status: "waiting" });
+  await page.goto(`/requests/${number}`);
+  await expect(page.getByRole("main")).toContainText("Night orders");
+  await page.goto("/office");
+  await row.getByRole("button", { name: "Close Night orders" }).click();
+  await expect(row).toContainText("closed");
+  expect((await program.get(`/api/v1/requests/${number}`)).status()).toBe(401);
+});
+
 test("calls without a key, with a cookie only, or from another site change nothing", async ({ page, playwright, baseURL }) => {
   const nobody = await playwright.request.newContext({ baseURL: baseURL! });
   expect((await nobody.get("/api/v1/tasks")).status()).toBe(401);

@@ -1,7 +1,7 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { makeKey, revokeKey } from "@/services";
+import { addService, makeKey, revokeKey, setService } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 export async function makeKeyAction(person: string, label: string): Promise<Answer<{ key: string }>> {
@@ -11,6 +11,16 @@ export async function makeKeyAction(person: string, label: string): Promise<Answ
 }
 export async function revokeKeyAction(id: string): Promise<Answer<null>> {
   const r = await answerOf(await revokeKey(await requireActor(), z.string().regex(/^\d+$/).parse(id)));
+  revalidatePath("/office");
+  return r;
+}
+export async function addServiceAction(name: string, purpose: string): Promise<Answer<{ id: string }>> {
+  const r = await answerOf(await addService(await requireActor(), z.string().max(400).parse(name), z.string().max(400).parse(purpose)));
+  revalidatePath("/office");
+  return r;
+}
+export async function setServiceAction(id: string, active: boolean): Promise<Answer<null>> {
+  const r = await answerOf(await setService(await requireActor(), z.string().max(60).parse(id), z.boolean().parse(active)));
   revalidatePath("/office");
   return r;
 }

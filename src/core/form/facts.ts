@@ -10,6 +10,8 @@ export interface PersonFacts {
   jobTitle: string;
   department: string;
   site: string;
+  /** Another program's account: named where it did something, never offered to be picked. */
+  service?: true;
 }
 
 /** Everything a form may ask about beyond its own data, as plain data that can be sent to a browser. */

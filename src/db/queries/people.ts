@@ -17,7 +17,29 @@ export interface PersonRow {
 const COLUMNS = "id, name, email, job_title, department, site, manager_id, calendar_key, zone, office_rights, active, shows";
 
 export const allPeople = async (db: Db): Promise<PersonRow[]> =>
-  (await db.query<PersonRow>({ name: "people", text: `select ${COLUMNS} from person order by name` })).rows;
+  (await db.query<PersonRow>({ name: "people", text: `select ${COLUMNS} from person where kind = 'person' order by name` })).rows;
+
+export interface ServiceRow {
+  id: string;
+  name: string;
+  /** What it is for, in a sentence. */
+  purpose: string;
+  active: boolean;
+}
+export const allServices = async (db: Db): Promise<ServiceRow[]> =>
+  (await db.query<ServiceRow>({ name: "services", text: "select id, name, job_title as purpose, active from person where kind = 'service' order by name" })).rows;
+
+/** False when the id or the name is taken. */
+export async function insertService(db: Db, s: ServiceRow): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `insert into person (id, name, job_title, kind, active) select $1,$2,$3,'service',$4
+     where not exists (select from person where kind = 'service' and lower(name) = lower($2)) on conflict do nothing`,
+    [s.id, s.name, s.purpose, s.active],
+  );
+  return rowCount === 1;
+}
+export const setServiceActive = async (db: Db, id: string, active: boolean): Promise<boolean> =>
+  ((await db.query("update person set active = $2 where id = $1 and kind = 'service'", [id, active])).rowCount ?? 0) > 0;
 
 export async function personByEmail(db: Db, email: string): Promise<(PersonRow & { password_hash: string | null }) | null> {
   const { rows } = await db.query(`select ${COLUMNS}, password_hash from person where email = lower($1) and active`, [email]);

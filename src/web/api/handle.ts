@@ -1,17 +1,32 @@
-import "server-only";
 import { formProblemSentence } from "@/core/words";
 import { actorOfKey, failureStatus, sentenceOf, type Failure } from "@/services";
 import { openApiDocument } from "./openapi";
 import { OPERATIONS, type Operation } from "./operations";
 
-const MAX_BODY = 4 * 1024 * 1024;
-
-/** An error as problem details (RFC 9457). */
-function problem(status: number, title: string, detail: string, more: Record<string, unknown> = {}): Response {
-  return new Response(JSON.stringify({ type: "about:blank", title, status, detail, ...more }), { status, headers: { "content-type": "application/problem+json" } });
+/** One call as the listener read it; text, because most refusals need nothing parsed. */
+export interface ApiCall {
+  method: string;
+  /** Path segments after /api/v1, decoded. */
+  parts: readonly string[];
+  search: URLSearchParams;
+  authorization: string | undefined;
+  idempotencyKey: string | undefined;
+  body: string;
+}
+export interface ApiAnswer {
+  status: number;
+  headers: Record<string, string>;
+  body: string;
 }
 
-async function refused(f: Failure): Promise<Response> {
+const json = (status: number, value: unknown): ApiAnswer => ({ status, headers: { "content-type": "application/json; charset=utf-8" }, body: JSON.stringify(value) });
+
+/** An error as problem details (RFC 9457). */
+export function problem(status: number, title: string, detail: string, more: Record<string, unknown> = {}): ApiAnswer {
+  return { status, headers: { "content-type": "application/problem+json" }, body: JSON.stringify({ type: "about:blank", title, status, detail, ...more }) };
+}
+
+async function refused(f: Failure): Promise<ApiAnswer> {
   const problems = f.code === "refused" && f.data.code === "form" ? f.data.data.problems.map((p) => ({ path: p.path, code: p.code, message: formProblemSentence(p) })) : undefined;
   return problem(failureStatus(f), "Refused", await sentenceOf(f), { code: f.code === "refused" ? f.data.code : f.code, ...(problems ? { problems } : {}) });
 }
@@ -35,28 +50,27 @@ function match(method: string, parts: readonly string[]): { operation: Operation
 }
 
 /** One call of the API: who asks, which operation, is the input right; then the same services as the pages. */
-export async function handleApi(request: Request, parts: readonly string[]): Promise<Response> {
-  if (parts.length === 1 && parts[0] === "openapi.json" && request.method === "GET") return Response.json(openApiDocument());
+export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
+  const { method, parts } = call;
+  if (parts.length === 1 && parts[0] === "openapi.json" && method === "GET") return json(200, openApiDocument());
   // Bearer keys only: a cookie would let another site's page make calls in somebody's name.
-  const key = /^Bearer (\S+)$/.exec(request.headers.get("authorization") ?? "")?.[1];
+  const key = /^Bearer (\S+)$/.exec(call.authorization ?? "")?.[1];
   const actor = key ? await actorOfKey(key) : null;
   if (!actor) {
     const r = problem(401, "No key", key ? "This key is not known or was taken back. Make another in Office." : "Send a key: Authorization: Bearer cst_… Keys are made in Office.", { code: "no-key" });
-    r.headers.set("www-authenticate", "Bearer");
+    r.headers["www-authenticate"] = "Bearer";
     return r;
   }
-  const found = match(request.method, parts);
+  const found = match(method, parts);
   if (found === null) return problem(404, "Not here", `There is nothing at /${parts.join("/")}. /api/v1/openapi.json lists what there is.`, { code: "no-route" });
-  if (found === "method") return problem(405, "Not this way", `/${parts.join("/")} does not take ${request.method}.`, { code: "no-method" });
+  if (found === "method") return problem(405, "Not this way", `/${parts.join("/")} does not take ${method}.`, { code: "no-method" });
   const { operation, path } = found;
-  const query = operation.query?.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  const query = operation.query?.safeParse(Object.fromEntries(call.search));
   if (query && !query.success) return problem(422, "Not right", `${query.error.issues[0]?.path.join(".")}: ${query.error.issues[0]?.message}`, { code: "invalid" });
   let body: unknown;
   if (operation.body) {
-    const text = await request.text();
-    if (text.length > MAX_BODY) return problem(413, "Too large", `A body may have ${MAX_BODY} characters; this one has ${text.length}.`, { code: "too-large" });
     try {
-      body = text === "" ? {} : JSON.parse(text);
+      body = call.body === "" ? {} : JSON.parse(call.body);
     } catch {
       return problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
     }
@@ -67,7 +81,7 @@ export async function handleApi(request: Request, parts: readonly string[]): Pro
       });
     body = checked.data;
   }
-  const idempotencyKey = request.headers.get("idempotency-key")?.slice(0, 200) ?? null;
+  const idempotencyKey = call.idempotencyKey?.slice(0, 200) ?? null;
   const result = await operation.run(actor, { path, query: (query?.data ?? {}) as never, body: body as never, idempotencyKey });
-  return result.ok ? Response.json(result.value, { status: operation.status }) : refused(result.failure);
+  return result.ok ? json(operation.status, result.value) : refused(result.failure);
 }

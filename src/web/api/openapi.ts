@@ -1,4 +1,3 @@
-import "server-only";
 import { z } from "zod";
 import { OPERATIONS, type Operation } from "./operations";
 

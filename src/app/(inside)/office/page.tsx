@@ -1,15 +1,16 @@
 import type { Metadata } from "next";
-import { listKeys, officePage } from "@/services";
+import { listKeys, listServices, officePage } from "@/services";
 import { dayText, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
 import { Keys } from "./Keys";
+import { Programs } from "./Programs";
 
 export const metadata: Metadata = { title: "Office" };
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 export default async function OfficePage() {
   const actor = await requireActor("/office");
-  const [office, keys] = await Promise.all([officePage(), listKeys(actor)]);
+  const [office, keys, programs] = await Promise.all([officePage(), listKeys(actor), listServices(actor)]);
   return (
     <>
       <PageHeader title="Office" lead="People, duties, working calendars and keys for other programs. Processes find their people here." />
@@ -47,8 +48,10 @@ export default async function OfficePage() {
           ))}
         </section>
       </div>
+      {actor.officeRights && <Programs programs={programs} />}
       <Keys
         zone={actor.zone} me={actor.id} others={actor.officeRights ? office.people.map((p) => ({ id: p.id, name: p.name })) : []}
+        programs={programs.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name }))}
         keys={keys.map((k) => ({ id: k.id, person: k.person_name, label: k.label, made: k.created_at, used: k.last_used_at, revoked: k.revoked_at }))}
       />
     </>
