@@ -23,11 +23,20 @@ export type Node = At &
     | { k: "cmp"; op: CompareOp; left: Node; right: Node }
     | { k: "between"; of: Node; low: Node; high: Node }
     | { k: "in"; of: Node; tests: Node[] }
-    /** A test with its left side understood: `> 5` inside `in`. */
+    /** A test with its left side understood: `> 5` inside `in`; elsewhere it is a range with one open end. */
     | { k: "test"; op: CompareOp; right: Node }
     | { k: "and" | "or"; left: Node; right: Node }
     | { k: "if"; cond: Node; then: Node; else: Node }
+    /** A function by its name: a built-in, or a name in scope that holds a function. */
     | { k: "call"; fn: string; args: Node[]; names?: string[] }
+    /** A function that is itself worked out: `(function(x) x)(2)`, `rules.first(3)`. */
+    | { k: "invoke"; of: Node; args: Node[]; names?: string[] }
+    | { k: "fn"; params: { name: string; type?: TypeName }[]; body: Node }
+    | { k: "instance"; of: Node; type: TypeName }
+    /** The input of a unary test. */
+    | { k: "input" }
+    /** Unary tests as a whole: any of them holds, or with `not` none of them. No tests: anything passes (`-`). */
+    | { k: "tests"; tests: Node[]; not: boolean }
     | { k: "filter"; of: Node; by: Node }
     | { k: "list"; items: Node[] }
     | { k: "ctx"; entries: { key: string; value: Node }[] }
@@ -35,6 +44,14 @@ export type Node = At &
     | { k: "for"; iters: Iter[]; body: Node }
     | { k: "quant"; every: boolean; iters: Iter[]; body: Node }
   );
+
+/** A type as written after `instance of` or a parameter (DMN 1.5, 10.3.2.9 and grammar rule 66). */
+export type TypeName =
+  | { t: "simple"; name: string }
+  | { t: "list"; of: TypeName }
+  | { t: "range"; of: TypeName }
+  | { t: "context"; fields: { name: string; type: TypeName }[] }
+  | { t: "function"; params: TypeName[]; result: TypeName };
 
 export interface Iter {
   name: string;
@@ -64,6 +81,14 @@ export function childNodes(n: Node): Node[] {
       return [n.cond, n.then, n.else];
     case "call":
       return n.args;
+    case "invoke":
+      return [n.of, ...n.args];
+    case "fn":
+      return [n.body];
+    case "instance":
+      return [n.of];
+    case "tests":
+      return n.tests;
     case "filter":
       return [n.of, n.by];
     case "list":

@@ -1,12 +1,16 @@
-import type { Iter, Node } from "./ast";
-import { FUNCTIONS } from "./functions";
-import { atLiteral } from "./literals";
-import { parseFormula } from "./parse";
+import type { Iter, Node, TypeName } from "./ast";
+import { candidates } from "./calls";
+import { FUNCTIONS, type FormulaFunction } from "./functions";
+import { isTypeName } from "./instance";
+import { nearest } from "./nearest";
+import { atLiteral } from "./operators";
+import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import {
-  ANY, DATE, DATETIME, DURATION, fits, joinTypes, listOf, NULL, NUMBER, TEXT, TIME, typeInWords, YESNO,
+  ANY, DATE, DATETIME, DAYS, DURATION, fits, joinTypes, listOf, MONTHS, NULL, NUMBER, TEXT, TIME, typeInWords, YESNO,
   type Scope, type Type,
 } from "./types";
+import { isDaysTime } from "./durations";
 import { isDate, isDateTime, isTime } from "./values";
 
 export interface CheckedFormula {
@@ -19,8 +23,8 @@ export interface CheckedFormula {
  * Parses a formula and finds its type against the names in scope.
  * @param wanted when given, a result that does not fit is a problem too
  */
-export function checkFormula(text: string, scope: Scope, wanted?: Type): CheckedFormula {
-  const { ast, problems } = parseFormula(text, scope);
+export function checkFormula(text: string, scope: Scope, wanted?: Type, dialect: Dialect = "expression"): CheckedFormula {
+  const { ast, problems } = parseFormula(text, scope, dialect);
   if (!ast) return { ast, type: ANY, problems };
   const checker = new Checker(text);
   const type = checker.typeOf(ast, [scope]);
@@ -44,6 +48,7 @@ type Scopes = readonly Scope[];
 
 class Checker {
   readonly problems: FormulaProblem[] = [];
+  private functionsWelcome = false;
   constructor(private readonly text: string) {}
 
   private say(n: { from: number; to: number }, code: FormulaProblem["code"], message: string, insert?: string) {
@@ -65,9 +70,9 @@ class Checker {
       case "bool": return YESNO;
       case "null": return NULL;
       case "at": {
-        const v = atLiteral(n.text, "UTC");
+        const v = atLiteral(n.text);
         if (v === null) this.say(n, "syntax", `"${n.text}" is no date, time or length of time. Examples: @"2026-03-01", @"PT4H".`);
-        return isDate(v) ? DATE : isDateTime(v) ? DATETIME : isTime(v) ? TIME : v === null ? ANY : DURATION;
+        return isDate(v) ? DATE : isDateTime(v) ? DATETIME : isTime(v) ? TIME : v === null ? ANY : isDaysTime(v) ? DAYS : MONTHS;
       }
       case "name": return this.name(n, scopes);
       case "path": return this.path(n, scopes);
@@ -91,16 +96,29 @@ class Checker {
       }
       case "in": {
         const t = this.typeOf(n.of, scopes);
-        for (const test of n.tests) {
-          if (test.k === "test") this.comparable(test, t, this.typeOf(test.right, scopes), false);
-          else {
-            const x = this.typeOf(test, scopes);
-            this.comparable(test, t, x.t === "range" || x.t === "list" ? x.of : x, true);
-          }
-        }
+        for (const test of n.tests) this.tested(test, t, scopes);
         return YESNO;
       }
-      case "test": return YESNO;
+      case "input": return scopes.map((s) => s["?"]).find((t) => t !== undefined) ?? ANY;
+      case "test": return { t: "range", of: this.typeOf(n.right, scopes) };
+      case "tests": {
+        const input = scopes.map((s) => s["?"]).find((t) => t !== undefined) ?? ANY;
+        for (const test of n.tests) this.tested(test, input, scopes);
+        return YESNO;
+      }
+      case "instance":
+        this.typeOf(n.of, scopes);
+        this.typeName(n, n.type);
+        return YESNO;
+      case "fn":
+        return { t: "function", params: n.params.map((p) => named(p.type)), result: this.typeOf(n.body, [Object.fromEntries(n.params.map((p) => [p.name, named(p.type)])), ...scopes]) };
+      case "invoke": {
+        const f = this.typeOf(n.of, scopes);
+        n.args.forEach((a) => this.typeOf(a, scopes));
+        if (f.t === "function") return f.result;
+        if (f.t !== "any" && f.t !== "null") this.say(n.of, "wrong-type", `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(f)}, not a function.`);
+        return ANY;
+      }
       case "and":
       case "or":
         this.want(n.left, scopes, YESNO, `"${n.k}"`);
@@ -113,6 +131,8 @@ class Checker {
         return listOf(n.items.map((i) => this.typeOf(i, scopes)).reduce(joinTypes, NULL));
       case "ctx": {
         const fields: Record<string, Type> = {};
+        // A function may call itself and what stands further down; its own entry is known while its body is checked.
+        for (const e of n.entries) if (e.value.k === "fn") fields[e.key] = { t: "function", params: e.value.params.map((p) => named(p.type)), result: ANY };
         for (const e of n.entries) fields[e.key] = this.typeOf(e.value, [fields, ...scopes]);
         return { t: "context", fields };
       }
@@ -125,11 +145,12 @@ class Checker {
         if (item.t === "context") Object.assign(inner, item.fields);
         const by = this.typeOf(n.by, [inner, ...scopes]);
         if (by.t === "number") return item;
+        if (by.t === "null") return listOf(item);
         if (by.t !== "yesno" && by.t !== "any")
           this.say(n.by, "wrong-type", `A filter needs yes or no for each line, or a position; this is ${typeInWords(by)}.`);
         return by.t === "any" ? ANY : listOf(item);
       }
-      case "for": return listOf(this.typeOf(n.body, this.bind(n.iters, scopes)));
+      case "for": return listOf(this.typeOf(n.body, [{ partial: listOf(ANY) }, ...this.bind(n.iters, scopes)]));
       case "quant":
         this.want(n.body, this.bind(n.iters, scopes), YESNO, n.every ? `"every"` : `"some"`);
         return YESNO;
@@ -142,18 +163,20 @@ class Checker {
     for (const i of iters) {
       const t = this.typeOf(i.in, inner);
       if (i.to) this.typeOf(i.to, inner);
-      if (!i.to && t.t !== "list" && t.t !== "any" && t.t !== "null")
+      if (!i.to && t.t !== "list" && t.t !== "range" && t.t !== "any" && t.t !== "null")
         this.say(i.in, "wrong-type", `"in" runs over a list; this is ${typeInWords(t)}.`);
-      inner = [{ [i.name]: i.to ? t : t.t === "list" ? t.of : ANY }, ...inner];
+      inner = [{ [i.name]: i.to ? t : t.t === "list" || t.t === "range" ? t.of : ANY }, ...inner];
     }
     return inner;
   }
 
   private name(n: { from: number; to: number; name: string }, scopes: Scopes): Type {
     for (const s of scopes) if (Object.hasOwn(s, n.name)) return s[n.name]!;
-    if (Object.hasOwn(FUNCTIONS, n.name)) {
-      this.say(n, "unknown-name", `"${n.name}" is a function: it needs brackets, ${n.name}(…).`);
-      return ANY;
+    const fn = FUNCTIONS.get(n.name);
+    if (fn) {
+      // Only where a function is asked for, as in sort(), may a built-in stand without brackets.
+      if (!this.functionsWelcome) this.say(n, "unknown-name", `"${n.name}" is a function: it needs brackets, ${n.name}(…).`);
+      return { t: "function", params: fn.overloads[0]!.params.map((p) => p.type), result: ANY };
     }
     const near = nearest(n.name, scopes.flatMap((s) => Object.keys(s)));
     this.say(n, "unknown-name", `Nothing here is called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`, near ?? undefined);
@@ -166,9 +189,10 @@ class Checker {
     if (one.t === "any" || one.t === "null") return ANY;
     if (one.t !== "context") {
       const parts: Record<string, Type> =
-        one.t === "date" || one.t === "datetime" ? { year: NUMBER, month: NUMBER, day: NUMBER, hour: NUMBER, minute: NUMBER }
-        : one.t === "duration" ? { years: NUMBER, months: NUMBER, days: NUMBER, hours: NUMBER, minutes: NUMBER } : {};
-      if (Object.hasOwn(parts, n.name)) return parts[n.name]!;
+        one.t === "date" ? DATE_PARTS : one.t === "datetime" ? { ...DATE_PARTS, ...TIME_PARTS } : one.t === "time" ? TIME_PARTS
+        : one.t === "duration" ? { years: NUMBER, months: NUMBER, days: NUMBER, hours: NUMBER, minutes: NUMBER, seconds: NUMBER }
+        : one.t === "range" ? { start: one.of, end: one.of, "start included": YESNO, "end included": YESNO } : {};
+      if (Object.hasOwn(parts, n.name)) return base.t === "list" ? listOf(parts[n.name]!) : parts[n.name]!;
       this.say(n, "unknown-name", `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(one)}; it has no "${n.name}".`);
       return ANY;
     }
@@ -192,20 +216,30 @@ class Checker {
       this.say(n, "wrong-type", `${cap(typeInWords(side))} has no more or less; only = and != work here.`);
   }
 
+  /** A test against what it is held to: in a range, one of a list, or equal. */
+  private tested(test: Node, t: Type, scopes: Scopes) {
+    if (test.k === "test") return this.comparable(test, t, this.typeOf(test.right, scopes), test.op === "=" || test.op === "!=");
+    if (test.k === "list" && test.items.some((i) => i.k === "test")) return test.items.forEach((i) => this.tested(i, t, scopes));
+    const x = this.typeOf(test, scopes);
+    if (x.t === "yesno" && t.t !== "yesno") return;
+    const one = x.t === "list" && t.t !== "list" ? x.of : x;
+    this.comparable(test, t, one.t === "range" && t.t !== "range" ? one.of : one, true);
+  }
+
+  private typeName(at: Node, type: TypeName) {
+    if (type.t === "simple") {
+      if (!isTypeName(type.name)) this.say(at, "unknown-name", `There is no type "${type.name}"; there are number, string, boolean, date, time, date and time, list, context, range, function and the two durations.`);
+    } else if (type.t === "list" || type.t === "range") this.typeName(at, type.of);
+    else if (type.t === "context") type.fields.forEach((f) => this.typeName(at, f.type));
+    else [...type.params, type.result].forEach((p) => this.typeName(at, p));
+  }
+
   private arith(n: Extract<Node, { k: "arith" }>, scopes: Scopes): Type {
     const l = this.typeOf(n.left, scopes);
     const r = this.typeOf(n.right, scopes);
-    if (l.t === "any" || r.t === "any" || l.t === "null" || r.t === "null") return l.t === "any" || l.t === "null" ? r : l;
-    const pair = `${l.t}${n.op}${r.t}`;
-    const known: Record<string, Type> = {
-      "text+text": TEXT, "date+duration": DATE, "duration+date": DATE, "date-duration": DATE, "date-date": DURATION,
-      "datetime+duration": DATETIME, "duration+datetime": DATETIME, "datetime-duration": DATETIME, "datetime-datetime": DURATION,
-      "datetime-date": DURATION, "date-datetime": DURATION,
-      "duration+duration": DURATION, "duration-duration": DURATION, "duration*number": DURATION, "number*duration": DURATION,
-      "duration/number": DURATION, "duration/duration": NUMBER, "time+duration": TIME, "time-duration": TIME, "time-time": DURATION,
-    };
     if (l.t === "number" && r.t === "number") return NUMBER;
-    const type = known[pair];
+    if (l.t === "any" || r.t === "any" || l.t === "null" || r.t === "null") return n.op === "+" && (l.t === "text" || r.t === "text") ? TEXT : ANY;
+    const type = sumType(n.op, l, r);
     if (type) return type;
     if (n.op === "+" && (l.t === "text" || r.t === "text")) {
       const other = l.t === "text" ? n.right : n.left;
@@ -213,57 +247,105 @@ class Checker {
       this.say(other, "wrong-type", `Text can only be joined with text; "${shown}" is ${typeInWords(l.t === "text" ? r : l)}.`, `string(${shown})`);
       return TEXT;
     }
+    if ((l.t === "date" || l.t === "datetime") && r.t === "number" && (n.op === "+" || n.op === "-")) {
+      const shown = this.text.slice(n.right.from, n.right.to);
+      const mend = /^\d+$/.test(shown) ? `@"P${shown}D"` : `${shown} * @"P1D"`;
+      this.say(n.right, "wrong-type", `A date moves by a length of time, not by a bare number: ${mend} is that many days.`, mend);
+      return l;
+    }
     this.say(n, "wrong-type", `${cap(typeInWords(l))} and ${typeInWords(r)} cannot go together with "${n.op}".`);
     return ANY;
   }
 
   private call(n: Extract<Node, { k: "call" }>, scopes: Scopes): Type {
-    const fn = Object.hasOwn(FUNCTIONS, n.fn) ? FUNCTIONS[n.fn]! : null;
-    const types = n.args.map((a) => this.typeOf(a, scopes));
     const head = { from: n.from, to: n.from + n.fn.length };
+    const fn = FUNCTIONS.get(n.fn);
+    const local = scopes.map((s) => (Object.hasOwn(s, n.fn) ? s[n.fn]! : null)).find((t) => t?.t === "function");
+    const welcome = this.functionsWelcome;
+    this.functionsWelcome = fn?.overloads.some((o) => o.params.some((p) => p.type.t === "function")) ?? true;
+    const types = n.args.map((a) => this.typeOf(a, scopes));
+    this.functionsWelcome = welcome;
+    if (local?.t === "function") return local.result;
     if (!fn) {
-      const near = nearest(n.fn, Object.keys(FUNCTIONS));
+      if (scopes.some((s) => s[n.fn]?.t === "any")) return ANY;
+      const near = nearest(n.fn, [...FUNCTIONS.keys()]);
       this.say(head, "unknown-function", `There is no function "${n.fn}".${near ? ` Did you mean "${near}"?` : ""}`, near ?? undefined);
       return ANY;
     }
-    if (n.names) {
-      const odd = n.names.find((x) => !fn.params.some((q) => q.name === x));
-      if (odd) this.say(head, "wrong-count", `"${n.fn}" has no input called "${odd}". It takes: ${fn.params.map((q) => q.name).join(", ")}.`);
-      return typeof fn.result === "function" ? ANY : fn.result;
+    const ways = candidates(fn, types.length, n.names);
+    if (ways.length === 0) {
+      const odd = n.names?.find((x) => !fn.overloads.some((o) => o.params.some((q) => q.name === x)));
+      if (odd) this.say(head, "wrong-count", `"${n.fn}" has no input called "${odd}". It takes: ${inputs(fn)}.`);
+      else this.say(n, "wrong-count", `"${n.fn}" takes ${inputs(fn)} in its brackets; here ${types.length === 1 ? "is 1" : `are ${types.length}`}.`);
+      return ANY;
     }
-    const least = fn.params.filter((q) => !q.optional).length;
-    if (types.length < least || (!fn.many && types.length > fn.params.length))
-      this.say(n, "wrong-count", `"${n.fn}" takes ${fn.params.map((q) => q.name).join(", ") || "nothing"} in its brackets; here are ${types.length}.`);
-    fn.params.forEach((q, i) => {
-      const t = types[i];
-      if (t && !fits(t, q.type)) this.say(n.args[i]!, "wrong-type", `"${n.fn}" needs ${typeInWords(q.type)} as ${q.name}; this is ${typeInWords(t)}.`);
-    });
-    return typeof fn.result === "function" ? fn.result(types) : fn.result;
+    // The first way whose kinds fit is taken; where none fits, the first mistake of the nearest way is told.
+    let nearestWay: { at: Node; message: string; good: number } | null = null;
+    let result: Type | null = null;
+    for (const { overload, order } of ways) {
+      const given = order.map((i) => (i < 0 ? NULL : types[i]!));
+      const bad = given.findIndex((t, k) => !accepts(overload.params[Math.min(k, overload.params.length - 1)]!.type, t));
+      if (bad < 0) {
+        const found = typeof overload.result === "function" ? overload.result(given) : overload.result;
+        // Several ways may fit while a kind is open; they must agree to say more than "a value".
+        result = result === null ? found : joinTypes(result, found);
+        if (types.every((t) => t.t !== "any" && t.t !== "null")) break;
+        continue;
+      }
+      if (nearestWay && nearestWay.good >= bad) continue;
+      const p = overload.params[Math.min(bad, overload.params.length - 1)]!;
+      nearestWay = { at: n.args[order[bad]!]!, good: bad, message: `"${n.fn}" needs ${typeInWords(p.type)} as ${p.name}; this is ${typeInWords(given[bad]!)}.` };
+    }
+    if (result) return result;
+    this.say(nearestWay!.at, "wrong-type", nearestWay!.message);
+    return typeof fn.overloads[0]!.result === "function" ? ANY : fn.overloads[0]!.result;
   }
+}
+
+const DATE_PARTS: Record<string, Type> = { year: NUMBER, month: NUMBER, day: NUMBER, weekday: NUMBER };
+const TIME_PARTS: Record<string, Type> = { hour: NUMBER, minute: NUMBER, second: NUMBER, "time offset": DAYS, timezone: TEXT };
+
+const named = (type: TypeName | undefined): Type => {
+  if (!type) return ANY;
+  if (type.t === "list") return listOf(named(type.of));
+  if (type.t === "range") return { t: "range", of: named(type.of) };
+  if (type.t === "context") return { t: "context", fields: Object.fromEntries(type.fields.map((f) => [f.name, named(f.type)])) };
+  if (type.t === "function") return { t: "function", params: type.params.map(named), result: named(type.result) };
+  const simple: Record<string, Type> = { number: NUMBER, string: TEXT, text: TEXT, boolean: YESNO, date: DATE, time: TIME, "date and time": DATETIME, "days and time duration": DAYS, "years and months duration": MONTHS };
+  return Object.hasOwn(simple, type.name) ? simple[type.name]! : ANY;
+};
+
+/** Whether an argument of a kind can be made to fit (see `coerced`). */
+const accepts = (wanted: Type, given: Type): boolean =>
+  fits(given, wanted) || (wanted.t === "list" && given.t !== "list" && fits(given, wanted.of)) || (given.t === "list" && wanted.t !== "list" && fits(given.of, wanted)) || (wanted.t === "datetime" && given.t === "date");
+
+const inputs = (fn: FormulaFunction): string =>
+  fn.overloads.map((o) => o.params.map((q) => (q.optional ? `${q.name} (may be left out)` : q.name)).join(", ") || "nothing").join("; or ");
+
+/** What an operation on two lengths, dates or times gives (DMN 1.5, tables 59 to 63). */
+function sumType(op: string, l: Type, r: Type): Type | null {
+  const kind = (t: Type) => (t.t === "duration" ? (t.kind ?? "duration") : t.t);
+  const [a, b] = [kind(l), kind(r)];
+  const length = (k: string) => k === "days" || k === "months" || k === "duration";
+  const moment = (k: string) => k === "date" || k === "datetime";
+  if (op === "+") {
+    if (a === "text" && b === "text") return TEXT;
+    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
+    if (moment(a) && length(b)) return l;
+    if (length(a) && moment(b)) return r;
+    if (a === "time" && length(b) && b !== "months") return TIME;
+    return length(a) && a !== "months" && b === "time" ? TIME : null;
+  }
+  if (op === "-") {
+    if (moment(a) && moment(b)) return DAYS;
+    if (a === "time" && b === "time") return DAYS;
+    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
+    if (moment(a) && length(b)) return l;
+    return a === "time" && length(b) && b !== "months" ? TIME : null;
+  }
+  if (op === "*") return length(a) && b === "number" ? l : a === "number" && length(b) ? r : null;
+  if (op === "/") return length(a) && b === "number" ? l : length(a) && length(b) && (a === b || a === "duration" || b === "duration") ? NUMBER : null;
+  return null;
 }
 
 const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
-
-/** The closest known name, when close enough to be what was meant. */
-export function nearest(name: string, among: readonly string[]): string | null {
-  let best: string | null = null;
-  let least = Math.max(2, Math.floor(name.length / 3)) + 1;
-  for (const other of new Set(among)) {
-    const d = other.toLowerCase() === name.toLowerCase() ? 0 : distance(name.toLowerCase(), other.toLowerCase(), least);
-    if (d < least) [best, least] = [other, d];
-  }
-  return best;
-}
-
-function distance(a: string, b: string, limit: number): number {
-  if (Math.abs(a.length - b.length) >= limit) return limit;
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
-  for (let i = 1; i <= a.length; i++) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j++)
-      next[j] = Math.min(row[j]! + 1, next[j - 1]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1));
-    row = next;
-  }
-  return row[b.length]!;
-}
-

@@ -11,10 +11,10 @@ const scope: Scope = {
   Store: context({ id: TEXT, name: TEXT, "risk grade": TEXT }, "stores"),
 };
 const line = (i: string, q: number, p: string): Value =>
-  new Map<string, Value>([["Item", i], ["Quantity", new Num(q)], ["Unit price", new Num(p)]]);
+  new Map<string, Value>([["Item", i], ["Quantity", Num.of(q)], ["Unit price", Num.of(p)]]);
 const names = new Map<string, Value>([
-  ["Total", new Num("612.40")], ["Urgent", false], ["Insured value", new Num(0.1)], ["Reason", "frost"],
-  ["Due", Temporal.PlainDate.from("2026-03-01")], ["tax in percent", new Num(23)], ["Count", null],
+  ["Total", Num.of("612.40")], ["Urgent", false], ["Insured value", Num.of(0.1)], ["Reason", "frost"],
+  ["Due", Temporal.PlainDate.from("2026-03-01")], ["tax in percent", Num.of(23)], ["Count", null],
   ["Lines", [line("gloves", 10, "3.15"), line("tissue", 2, "14.00")]],
   ["Store", new Map<string, Value>([["id", "4"], ["name", "Cold room"], ["risk grade", "high"]])],
 ]);
@@ -98,7 +98,7 @@ describe("types", () => {
   });
   it("finds the types of results", () => {
     expect(checkFormula("for l in Lines return l.Quantity", scope).type).toEqual(listOf(NUMBER));
-    expect(checkFormula("Due - Due", scope).type).toEqual({ t: "duration" });
+    expect(checkFormula("Due - Due", scope).type).toEqual({ t: "duration", kind: "days" });
     expect(checkFormula("if Urgent then Total else null", scope).type).toEqual(NUMBER);
   });
 });

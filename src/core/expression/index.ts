@@ -1,15 +1,17 @@
 export type { Node } from "./ast";
-export { checkFormula, nearest, type CheckedFormula } from "./check";
-export { compile, environment, evaluate, DEFAULT_FUEL, type Env, type Names, type Program } from "./compile";
-export { FUNCTIONS, type Surroundings } from "./functions";
+export { checkFormula, type CheckedFormula } from "./check";
+export { compile, evaluate, type Program } from "./compile";
+export { evaluateText, type TextResult } from "./evaluateText";
+export { FUNCTIONS, SECTIONS, type FormulaFunction } from "./functions";
 export { MAX_NAME_LENGTH, nameMistake, renameInFormula } from "./names";
-export { nameUses, type NameUse } from "./uses";
+export { nearest } from "./nearest";
 export { isNum, Num, roundMoney, toNum } from "./numbers";
-export { MAX_FORMULA_LENGTH, parseFormula } from "./parse";
+export { MAX_FORMULA_LENGTH, parseFormula, type Dialect } from "./parse";
 export type { FormulaProblem } from "./problem";
+export { DEFAULT_FUEL, environment, type Env, type Names } from "./run";
+export type { Surroundings } from "./surroundings";
 export * from "./types";
-export {
-  isContext, isDate, isDateTime, isDuration, isList, valueText, type ContextValue, type Value,
-} from "./values";
+export { nameUses, type NameUse } from "./uses";
+export { isContext, isDate, isDateTime, isList, valueText, type ContextValue, type Value } from "./values";
 export { explain, type Clause } from "./why";
-export { dateFrom, dateTimeFrom } from "./literals";
+export { dateFrom, dateTimeFrom } from "./moments";

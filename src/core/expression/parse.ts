@@ -1,11 +1,10 @@
-import type { SyntaxNode } from "@lezer/common";
 import { parser as feelParser, trackVariables } from "lezer-feel";
-import type { ArithOp, CompareOp, Iter, Node } from "./ast";
+import type { Node } from "./ast";
 import type { FormulaProblem } from "./problem";
+import { Refused, TreeReader } from "./readTree";
 import type { Scope, Type } from "./types";
 
 export const MAX_FORMULA_LENGTH = 4000;
-const MAX_DEPTH = 120;
 
 /** The grammar decides where a spaced name ends from sample data of the same shape. */
 function shapeOf(type: Type, depth = 0): unknown {
@@ -16,29 +15,24 @@ function shapeOf(type: Type, depth = 0): unknown {
   return null;
 }
 
-// Setting up a parser for a set of names costs more than parsing with it.
-const parsers = new WeakMap<Scope, ReturnType<typeof feelParser.configure>>();
-function parserFor(scope: Scope) {
-  let p = parsers.get(scope);
-  if (!p) {
-    const shape = Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)]));
-    p = feelParser.configure({ contextTracker: trackVariables(shape), top: "Expression" });
-    parsers.set(scope, p);
-  }
-  return p;
-}
+export type Dialect = "expression" | "unary";
 
-class Refused extends Error {
-  constructor(readonly problem: FormulaProblem) {
-    super(problem.message);
-  }
+// Setting up a parser for a set of names costs more than parsing with it.
+const parsers = new WeakMap<Scope, Partial<Record<Dialect, ReturnType<typeof feelParser.configure>>>>();
+function parserFor(scope: Scope, dialect: Dialect) {
+  let both = parsers.get(scope);
+  if (!both) parsers.set(scope, (both = {}));
+  return (both[dialect] ??= feelParser.configure({
+    contextTracker: trackVariables(Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)]))),
+    top: dialect === "unary" ? "UnaryTests" : "Expression",
+  }));
 }
 
 /**
  * Text to tree. The names in scope are needed, because names may hold spaces.
  * Never throws: a text that cannot be read gives problems and no tree.
  */
-export function parseFormula(text: string, scope: Scope): { ast: Node | null; problems: FormulaProblem[] } {
+export function parseFormula(text: string, scope: Scope, dialect: Dialect = "expression"): { ast: Node | null; problems: FormulaProblem[] } {
   if (text.length > MAX_FORMULA_LENGTH)
     return {
       ast: null,
@@ -51,194 +45,27 @@ export function parseFormula(text: string, scope: Scope): { ast: Node | null; pr
         },
       ],
     };
+  if (text.trim() === "") return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
+  const first = read(text, text, scope, dialect);
+  if (first.ast || text.search(RANGE_TYPE) < 0) return first;
+  // The grammar knows no `range<…>`. Where a text cannot be read with it, the word is hidden behind one of the
+  // same length that the grammar does know, and put back by its place while reading.
+  const hidden = text.replace(RANGE_TYPE, (m) => `list ${m.slice(5)}`);
+  const second = read(text, hidden, scope, dialect);
+  return second.ast ? second : first;
+}
+const RANGE_TYPE = /\brange(?=\s*<)/g;
+
+function read(text: string, hidden: string, scope: Scope, dialect: Dialect): { ast: Node | null; problems: FormulaProblem[] } {
   try {
-    const top = parserFor(scope).parse(text).topNode;
+    const top = parserFor(scope, dialect).parse(hidden).topNode;
     const reader = new TreeReader(text);
     reader.findError(top);
     const inner = top.firstChild;
-    if (!inner)
-      return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
-    return { ast: reader.read(inner, 0), problems: [] };
+    if (!inner) return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
+    return { ast: dialect === "unary" ? reader.unary(top) : reader.read(inner, 0), problems: [] };
   } catch (e) {
     if (e instanceof Refused) return { ast: null, problems: [e.problem] };
     throw e;
-  }
-}
-
-class TreeReader {
-  constructor(private readonly text: string) {}
-
-  private slice = (n: SyntaxNode) => this.text.slice(n.from, n.to);
-
-  private fail(n: { from: number; to: number }, message: string, code: FormulaProblem["code"] = "syntax"): never {
-    throw new Refused({ code, from: n.from, to: Math.max(n.to, n.from), message });
-  }
-
-  findError(top: SyntaxNode) {
-    const cursor = top.cursor();
-    do {
-      if (!cursor.type.isError) continue;
-      const rest = this.text.slice(cursor.from, cursor.to).trim();
-      const before = this.text.slice(0, cursor.from).trim();
-      this.fail(
-        cursor.node,
-        rest
-          ? `"${rest}" does not fit here.`
-          : before
-            ? `Something is missing after "${before.slice(-30)}".`
-            : "Something is missing at the start.",
-      );
-    } while (cursor.next());
-  }
-
-  private kids(n: SyntaxNode): SyntaxNode[] {
-    const out: SyntaxNode[] = [];
-    for (let c = n.firstChild; c; c = c.nextSibling) if (!/Comment$/.test(c.name)) out.push(c);
-    return out;
-  }
-  private named = (n: SyntaxNode) => this.kids(n).filter((c) => /^[A-Z]/.test(c.name) || c.name === "null");
-  private name = (n: SyntaxNode) => this.slice(n).replace(/\s+/g, " ").replace(/^`|`$/g, "");
-
-  read(n: SyntaxNode, depth: number): Node {
-    if (depth > MAX_DEPTH) this.fail(n, `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`, "too-long");
-    const at = { from: n.from, to: n.to };
-    const d = depth + 1;
-    const sub = (c: SyntaxNode | undefined): Node =>
-      c ? this.read(c, d) : this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
-    const parts = this.named(n);
-    switch (n.name) {
-      case "NumericLiteral":
-        return { ...at, k: "num", text: this.slice(n) };
-      case "StringLiteral":
-        return { ...at, k: "str", text: this.string(n) };
-      case "BooleanLiteral":
-        return { ...at, k: "bool", value: this.slice(n) === "true" };
-      case "null":
-        return { ...at, k: "null" };
-      case "VariableName":
-        return { ...at, k: "name", name: this.name(n) };
-      case "ParenthesizedExpression":
-        return sub(parts[0]);
-      case "PathExpression":
-        return { ...at, k: "path", of: sub(parts[0]), name: this.name(parts[1]!) };
-      case "ArithmeticExpression": {
-        const op = this.slice(parts.find((p) => p.name === "ArithOp")!) as ArithOp;
-        const sides = parts.filter((p) => p.name !== "ArithOp");
-        if (sides.length === 1) return { ...at, k: "neg", of: sub(sides[0]) };
-        return { ...at, k: "arith", op, left: sub(sides[0]), right: sub(sides[1]) };
-      }
-      case "Conjunction":
-        return { ...at, k: "and", left: sub(parts[0]), right: sub(parts[1]) };
-      case "Disjunction":
-        return { ...at, k: "or", left: sub(parts[0]), right: sub(parts[1]) };
-      case "Comparison":
-        return this.comparison(n, d);
-      case "IfExpression":
-        return { ...at, k: "if", cond: sub(parts[0]), then: sub(parts[1]), else: sub(parts[2]) };
-      case "FunctionInvocation":
-        return this.call(n, d);
-      case "DateTimeLiteral": {
-        const lit = parts[0]!;
-        if (lit.name === "AtLiteral") return { ...at, k: "at", text: this.string(this.named(lit)[0]!) };
-        return { ...at, k: "call", fn: this.name(lit), ...this.args(n, d) };
-      }
-      case "FilterExpression":
-        return { ...at, k: "filter", of: sub(parts[0]), by: sub(parts[1]) };
-      case "List":
-        return { ...at, k: "list", items: parts.map((p) => sub(p)) };
-      case "Context":
-        return {
-          ...at,
-          k: "ctx",
-          entries: parts.map((p) => {
-            const [key, value] = this.named(p);
-            const word = this.named(key!)[0]!;
-            return { key: word.name === "StringLiteral" ? this.string(word) : this.name(word), value: sub(value) };
-          }),
-        };
-      case "SimplePositiveUnaryTest":
-      case "PositiveUnaryTest": {
-        if (parts[0]?.name === "CompareOp")
-          return { ...at, k: "test", op: this.slice(parts[0]) as CompareOp, right: sub(parts[1]) };
-        return sub(parts[0]);
-      }
-      case "Interval": {
-        const text = this.slice(n);
-        return {
-          ...at,
-          k: "range",
-          low: sub(parts[0]),
-          high: sub(parts[1]),
-          includesLow: text.startsWith("["),
-          includesHigh: text.endsWith("]"),
-        };
-      }
-      case "ForExpression":
-        return { ...at, k: "for", iters: this.iters(parts[0]!, d), body: sub(parts[1]) };
-      case "QuantifiedExpression":
-        return {
-          ...at,
-          k: "quant",
-          every: this.slice(n).startsWith("every"),
-          iters: this.iters(parts[0]!, d),
-          body: sub(parts[1]),
-        };
-      default:
-        this.fail(n, `"${this.slice(n)}" cannot be used in a formula yet.`, "not-supported");
-    }
-  }
-
-  private string(n: SyntaxNode): string {
-    const inner = this.text.slice(n.from + 1, n.to - 1);
-    return inner.replace(/\\(u\{([0-9a-fA-F]{1,6})\}|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{6})|.)/g, (_, e, a, b, c) => {
-      const hex = a ?? b ?? c;
-      if (hex) return String.fromCodePoint(Math.min(parseInt(hex, 16), 0x10ffff));
-      return ({ n: "\n", t: "\t", r: "\r" } as Record<string, string>)[e] ?? e;
-    });
-  }
-
-  private comparison(n: SyntaxNode, d: number): Node {
-    const at = { from: n.from, to: n.to };
-    const all = this.kids(n);
-    const parts = this.named(n);
-    const left = this.read(parts[0]!, d);
-    if (all.some((c) => c.name === "between")) {
-      if (parts.length < 3) this.fail(n, `"between" needs two ends: Total between 1 and 5.`);
-      return { ...at, k: "between", of: left, low: this.read(parts[1]!, d), high: this.read(parts[2]!, d) };
-    }
-    if (all.some((c) => c.name === "in")) {
-      const tests = parts
-        .slice(1)
-        .flatMap((p) => (p.name === "PositiveUnaryTests" ? this.named(p) : [p]))
-        .map((p) => this.read(p, d));
-      return { ...at, k: "in", of: left, tests };
-    }
-    if (parts.length < 3) this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
-    return { ...at, k: "cmp", op: this.slice(parts[1]!) as CompareOp, left, right: this.read(parts[2]!, d) };
-  }
-
-  private args(n: SyntaxNode, d: number): { args: Node[]; names?: string[] } {
-    const list = this.named(n).find((p) => /Parameters$/.test(p.name));
-    if (!list) return { args: [] };
-    if (list.name === "PositionalParameters") return { args: this.named(list).map((p) => this.read(p, d)) };
-    const pairs = this.named(list).map((p) => this.named(p));
-    return { args: pairs.map((p) => this.read(p[1]!, d)), names: pairs.map((p) => this.name(p[0]!)) };
-  }
-
-  private call(n: SyntaxNode, d: number): Node {
-    const callee = this.named(n)[0]!;
-    if (callee.name !== "VariableName" && callee.name !== "SpecialFunctionName")
-      this.fail(callee, `"${this.slice(callee)}" is not a function.`, "not-supported");
-    return { from: n.from, to: n.to, k: "call", fn: this.name(callee), ...this.args(n, d) };
-  }
-
-  private iters(n: SyntaxNode, d: number): Iter[] {
-    return this.named(n).map((p) => {
-      const [name, source] = this.named(p);
-      const ends = source!.name === "IterationContext" ? this.named(source!) : [source!];
-      const iter: Iter = { name: this.name(name!), in: this.read(ends[0]!, d) };
-      if (ends[1]) iter.to = this.read(ends[1], d);
-      return iter;
-    });
   }
 }

@@ -7,7 +7,12 @@ export interface FormulaProblem {
     | "wrong-type"
     | "wrong-count"
     | "not-supported"
-    | "too-long";
+    | "too-long"
+    /** Only a warning: the result can be empty where a value is wanted. */
+    | "may-be-empty"
+    /** Found while evaluating: this part came to nothing, for this reason. */
+    | "no-value"
+    | "too-much-work";
   from: number;
   to: number;
   message: string;

@@ -1,8 +1,11 @@
 /** The types a formula can have. Every type also admits null: an empty field is an ordinary thing. */
 export type Type =
-  | { t: "any" | "null" | "text" | "number" | "yesno" | "date" | "time" | "datetime" | "duration" }
+  | { t: "any" | "null" | "text" | "number" | "yesno" | "date" | "time" | "datetime" }
+  /** Without a kind: either of the two, as `duration(text)` gives. */
+  | { t: "duration"; kind?: "days" | "months" }
   | { t: "list"; of: Type }
   | { t: "range"; of: Type }
+  | { t: "function"; params: readonly Type[]; result: Type }
   /** `what` names a person or the register a record comes from; a plain context has none. */
   | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string };
 
@@ -18,7 +21,10 @@ export const DATE: Type = { t: "date" };
 export const TIME: Type = { t: "time" };
 export const DATETIME: Type = { t: "datetime" };
 export const DURATION: Type = { t: "duration" };
+export const DAYS: Type = { t: "duration", kind: "days" };
+export const MONTHS: Type = { t: "duration", kind: "months" };
 export const listOf = (of: Type): Type => ({ t: "list", of });
+export const rangeOf = (of: Type): Type => ({ t: "range", of });
 export const context = (fields: Record<string, Type>, what?: string): Type =>
   what === undefined ? { t: "context", fields } : { t: "context", fields, what };
 
@@ -36,13 +42,14 @@ const WORDS: Record<string, string> = {
   date: "a date",
   time: "a time",
   datetime: "a date and time",
-  duration: "a length of time",
+  function: "a function",
 };
 
 /** A type as a person would say it: "a number", "a list of text", "a record of Stores". */
 export function typeInWords(type: Type): string {
-  if (type.t === "list") return `a list of ${typeInWords(type.of).replace(/^an? /, "")}`;
+  if (type.t === "list") return type.of.t === "any" || type.of.t === "null" ? "a list" : `a list of ${typeInWords(type.of).replace(/^an? /, "")}`;
   if (type.t === "range") return "a range";
+  if (type.t === "duration") return type.kind === "months" ? "a length in months" : "a length of time";
   if (type.t === "context") {
     if (type.what === "person") return "a person";
     return type.what ? `a record of ${type.what}` : "a group of values";
@@ -56,6 +63,7 @@ export function fits(from: Type, to: Type): boolean {
   if (from.t !== to.t) return false;
   if (from.t === "list" && to.t === "list") return fits(from.of, to.of);
   if (from.t === "range" && to.t === "range") return fits(from.of, to.of);
+  if (from.t === "duration" && to.t === "duration") return !from.kind || !to.kind || from.kind === to.kind;
   if (from.t === "context" && to.t === "context") return to.what === undefined || from.what === to.what;
   return true;
 }
@@ -64,6 +72,7 @@ export function fits(from: Type, to: Type): boolean {
 export function joinTypes(a: Type, b: Type): Type {
   if (a.t === "null") return b;
   if (b.t === "null") return a;
+  if (a.t === "duration" && b.t === "duration" && a.kind !== b.kind) return DURATION;
   if (fits(a, b) && a.t !== "any") return b;
   return fits(b, a) ? a : ANY;
 }

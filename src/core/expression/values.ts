@@ -1,4 +1,6 @@
 import { Temporal } from "temporal-polyfill";
+import { DaysTime, isDaysTime, isYearsMonths, YearsMonths } from "./durations";
+import { dateTimeText, isDate, isDateTime, isTime, nsOfMoment, nsOfTime, type DateTime, type Time } from "./moments";
 import { isNum, type Num } from "./numbers";
 
 /** What a formula can come to. Contexts are Maps, so that no name can reach a prototype. */
@@ -8,52 +10,70 @@ export type Value =
   | string
   | Num
   | Temporal.PlainDate
-  | Temporal.PlainTime
-  | Temporal.ZonedDateTime
-  | Temporal.Duration
+  | Time
+  | DateTime
+  | DaysTime
+  | YearsMonths
   | RangeValue
+  | FunctionValue
   | readonly Value[]
   | ContextValue;
 
 export type ContextValue = ReadonlyMap<string, Value>;
 
+/** An end that is null by `open` has no bound there: `> 5` as a value is (5..). */
 export class RangeValue {
   constructor(
     readonly low: Value,
     readonly high: Value,
     readonly includesLow: boolean,
     readonly includesHigh: boolean,
+    readonly open: "low" | "high" | null = null,
   ) {}
 }
 
-export const isDate = (v: unknown): v is Temporal.PlainDate => v instanceof Temporal.PlainDate;
-export const isTime = (v: unknown): v is Temporal.PlainTime => v instanceof Temporal.PlainTime;
-export const isDateTime = (v: unknown): v is Temporal.ZonedDateTime => v instanceof Temporal.ZonedDateTime;
-export const isDuration = (v: unknown): v is Temporal.Duration => v instanceof Temporal.Duration;
+/** A function as a value: written in the formula, or a built-in named without its brackets. */
+export class FunctionValue {
+  constructor(
+    readonly params: readonly string[],
+    readonly call: (args: readonly Value[]) => Value,
+  ) {}
+}
+
 export const isContext = (v: unknown): v is ContextValue => v instanceof Map;
 export const isList = (v: unknown): v is readonly Value[] => Array.isArray(v);
+export const isRange = (v: unknown): v is RangeValue => v instanceof RangeValue;
+export const isFunction = (v: unknown): v is FunctionValue => v instanceof FunctionValue;
+export { isDate, isDateTime, isTime } from "./moments";
 
-/** The total length of a days-and-time duration in milliseconds. */
-export const durationMs = (d: Temporal.Duration): number =>
-  ((d.days + d.weeks * 7) * 24 + d.hours) * 3_600_000 + d.minutes * 60_000 + d.seconds * 1000 + d.milliseconds;
-
-export const isYearsMonths = (d: Temporal.Duration): boolean => d.years !== 0 || d.months !== 0;
-
-/** -1, 0 or 1, or null where two values have no order between them (DMN 1.5, table 42). */
-export function compareValues(a: Value, b: Value): number | null {
-  if (isNum(a) && isNum(b)) return a.comparedTo(b);
-  if (typeof a === "string" && typeof b === "string") return a < b ? -1 : a > b ? 1 : 0;
-  if (isDate(a) && isDate(b)) return Temporal.PlainDate.compare(a, b);
-  if (isTime(a) && isTime(b)) return Temporal.PlainTime.compare(a, b);
-  if (isDateTime(a) && isDateTime(b)) return Temporal.Instant.compare(a.toInstant(), b.toInstant());
-  if (isDuration(a) && isDuration(b)) {
-    if (isYearsMonths(a) !== isYearsMonths(b)) return null;
-    const x = isYearsMonths(a) ? a.years * 12 + a.months : durationMs(a);
-    const y = isYearsMonths(b) ? b.years * 12 + b.months : durationMs(b);
-    return x < y ? -1 : x > y ? 1 : 0;
+/** By code points, which is also the order PostgreSQL has with collation "C". */
+export function compareText(a: string, b: string): number {
+  if (a === b) return 0;
+  const n = Math.min(a.length, b.length);
+  for (let i = 0; i < n; i++) {
+    const [x, y] = [a.charCodeAt(i), b.charCodeAt(i)];
+    if (x === y) continue;
+    // Halves of a pair stand for characters beyond all single ones.
+    const high = (c: number) => (c >= 0xd800 && c <= 0xdfff ? c + 0x2000 : c >= 0xe000 ? c - 0x800 : c);
+    return high(x) < high(y) ? -1 : 1;
   }
+  return a.length < b.length ? -1 : 1;
+}
+const order = <T extends number | bigint>(a: T, b: T): number => (a < b ? -1 : a > b ? 1 : 0);
+
+/** -1, 0 or 1, or null where two values have no order between them (DMN 1.5, table 54). */
+export function compareValues(a: Value, b: Value): number | null {
+  if (isNum(a)) return isNum(b) ? a.comparedTo(b) : null;
+  if (typeof a === "string") return typeof b === "string" ? compareText(a, b) : null;
+  if (isDate(a)) return isDate(b) ? Temporal.PlainDate.compare(a, b) : null;
+  if (isDateTime(a)) return isDateTime(b) ? order(nsOfMoment(a, b), nsOfMoment(b, a)) : null;
+  if (isTime(a)) return isTime(b) ? order(nsOfTime(a, b), nsOfTime(b, a)) : null;
+  if (isDaysTime(a)) return isDaysTime(b) ? order(a.ns, b.ns) : null;
+  if (isYearsMonths(a)) return isYearsMonths(b) ? order(a.months, b.months) : null;
   return null;
 }
+
+const sameEnd = (a: Value, b: Value) => equalValues(a, b) === true;
 
 /** Equality (DMN 1.5, 10.3.2.13): null equals only null; values of different kinds give null. */
 export function equalValues(a: Value, b: Value): boolean | null {
@@ -73,17 +93,15 @@ export function equalValues(a: Value, b: Value): boolean | null {
     for (const [k, v] of a) if (!b.has(k) || equalValues(v, b.get(k)!) !== true) return false;
     return true;
   }
-  if (a instanceof RangeValue && b instanceof RangeValue) {
-    return (
-      a.includesLow === b.includesLow &&
-      a.includesHigh === b.includesHigh &&
-      equalValues(a.low, b.low) === true &&
-      equalValues(a.high, b.high) === true
-    );
-  }
-  const order = compareValues(a, b);
-  return order === null ? null : order === 0;
+  if (isRange(a) && isRange(b))
+    return a.open === b.open && a.includesLow === b.includesLow && a.includesHigh === b.includesHigh && sameEnd(a.low, b.low) && sameEnd(a.high, b.high);
+  if (isFunction(a) && isFunction(b)) return a === b;
+  const c = compareValues(a, b);
+  return c === null ? null : c === 0;
 }
+
+const nested = (v: Value): string => (typeof v === "string" ? JSON.stringify(v) : valueText(v));
+const keyText = (k: string): string => (/^[\p{L}_][\p{L}\p{N}_ ]*$/u.test(k) ? k : JSON.stringify(k));
 
 /** The text of a value, as `string()` gives it and as the trail shows it. */
 export function valueText(v: Value): string {
@@ -91,14 +109,18 @@ export function valueText(v: Value): string {
   if (typeof v === "string") return v;
   if (typeof v === "boolean") return v ? "true" : "false";
   if (isNum(v)) return v.toFixed();
-  if (isDateTime(v)) return v.toString({ timeZoneName: "never" });
-  if (isList(v)) return `[${v.map((x) => (typeof x === "string" ? JSON.stringify(x) : valueText(x))).join(", ")}]`;
-  if (v instanceof RangeValue)
-    return `${v.includesLow ? "[" : "("}${valueText(v.low)}..${valueText(v.high)}${v.includesHigh ? "]" : ")"}`;
+  if (isDateTime(v)) return dateTimeText(v);
+  if (isList(v)) return `[${v.map(nested).join(", ")}]`;
+  if (isRange(v)) {
+    if (v.open === "low") return `${v.includesHigh ? "<=" : "<"} ${nested(v.high)}`;
+    if (v.open === "high") return `${v.includesLow ? ">=" : ">"} ${nested(v.low)}`;
+    return `${v.includesLow ? "[" : "("}${nested(v.low)}..${nested(v.high)}${v.includesHigh ? "]" : ")"}`;
+  }
+  if (isFunction(v)) return `function(${v.params.join(", ")})`;
   if (isContext(v)) {
     const name = v.get("name") ?? v.get("Name") ?? v.get("id");
-    if (v.has("id") && typeof name === "string") return name;
-    return `{${[...v].map(([k, x]) => `${k}: ${typeof x === "string" ? JSON.stringify(x) : valueText(x)}`).join(", ")}}`;
+    if (typeof v.get("id") === "string" && typeof name === "string") return name;
+    return `{${[...v].map(([k, x]) => `${keyText(k)}: ${nested(x)}`).join(", ")}}`;
   }
   return v.toString();
 }

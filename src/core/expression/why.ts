@@ -1,5 +1,6 @@
 import type { Node } from "./ast";
-import { compile, evaluate, type Env } from "./compile";
+import { compile, evaluate } from "./compile";
+import type { Env } from "./run";
 import { nameUses } from "./uses";
 import { valueText } from "./values";
 

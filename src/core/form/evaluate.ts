@@ -1,5 +1,5 @@
 import {
-  compile, environment, evaluate, isContext, nameUses, isDate, isNum, roundMoney, valueText,
+  compile, environment, evaluate, isContext, nameUses, isDate, isNum, Num, roundMoney, valueText,
   type Names, type Program, type Value,
 } from "../expression";
 import { scalarValue, type Facts } from "./facts";
@@ -297,9 +297,9 @@ class Evaluation {
         case "money": {
           if (!isNum(v)) say("not-a-number", { value: text });
           else {
-            if (f.kind === "money" && v.decimalPlaces() > 2) say("too-many-decimals", { value: text, limit: "2" });
-            if (f.min && v.lt(f.min)) say("too-small", { value: text, limit: f.min });
-            if (f.max && v.gt(f.max)) say("too-large", { value: text, limit: f.max });
+            if (f.kind === "money" && v.decimals > 2) say("too-many-decimals", { value: text, limit: "2" });
+            if (f.min && v.comparedTo(Num.of(f.min)) < 0) say("too-small", { value: text, limit: f.min });
+            if (f.max && v.comparedTo(Num.of(f.max)) > 0) say("too-large", { value: text, limit: f.max });
           }
           break;
         }

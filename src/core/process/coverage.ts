@@ -19,14 +19,14 @@ export function uncovered(step: StepOf<"choose">, definition: ProcessDefinition,
   if (names.length !== 1) return null;
   const name = names[0]!;
   const field = flatFields(definition.fields).find((f) => f.name === name);
-  const step1 = field?.kind === "money" ? "0.01" : "1";
+  const step1 = Num.of(field?.kind === "money" ? "0.01" : 1);
   const now = Temporal.ZonedDateTime.from("2026-01-01T00:00[UTC]");
-  const sorted = [...points.get(name)!].map((p) => new Num(p)).sort((a, b) => a.comparedTo(b));
+  const sorted = [...points.get(name)!].map((p) => Num.of(p)).sort((a, b) => a.comparedTo(b));
   const candidates = sorted.flatMap((p) => [p.minus(step1), p, p.plus(step1)]);
   for (const value of candidates) {
     const env = environment(new Map<string, Value>([[name, value]]), { now });
     if (!trees.some((t) => evaluate(compile(t!), env) === true)) {
-      const exact = sorted.some((p) => p.equals(value));
+      const exact = sorted.some((p) => p.comparedTo(value) === 0);
       return `${exact ? "Exactly " : ""}${value.toFixed()} goes nowhere: no way holds for that ${name}.`;
     }
   }

@@ -1,0 +1,116 @@
+import type { Iter, Node } from "./ast";
+import type { Bound, Compiler } from "./compile";
+import { isNum, Num } from "./numbers";
+import { and, itemAt, or } from "./operators";
+import { MAX_LIST, OutOfFuel, type Code, type State } from "./run";
+import { isDate, isList, isRange, type Value } from "./values";
+
+const spend = (s: State, n: number) => s.run.spend(n);
+
+/** `1..5` or two dates, up or down by one (DMN 1.5, 10.3.2.14); null when the ends are neither. */
+function counted(a: Value, b: Value): Value[] | null {
+  if (isDate(a) && isDate(b)) {
+    const days = a.until(b).days;
+    if (Math.abs(days) >= MAX_LIST) throw new OutOfFuel();
+    return Array.from({ length: Math.abs(days) + 1 }, (_, i) => a.add({ days: days < 0 ? -i : i }));
+  }
+  if (!isNum(a) || !isNum(b) || !a.isInteger() || !b.isInteger()) return null;
+  const [x, y] = [a.toNumber(), b.toNumber()];
+  if (!(Math.abs(y - x) < MAX_LIST)) throw new OutOfFuel();
+  const step = x <= y ? 1 : -1;
+  return Array.from({ length: Math.abs(y - x) + 1 }, (_, i) => Num.of(x + i * step));
+}
+
+/** What a loop runs over; null where that is nothing at all. */
+function itemsOf(s: State, v: Value, at: Node): readonly Value[] | null {
+  if (isList(v)) return v;
+  if (v === null) return null;
+  if (isRange(v) && !v.open) {
+    const all = counted(v.low, v.high);
+    if (all) return all.slice(v.includesLow ? 0 : 1, v.includesHigh ? undefined : -1);
+    return s.run.note(at, "Only a range of whole numbers or dates can be gone through.");
+  }
+  return [v];
+}
+
+/** Runs `each` for every combination, the last source fastest; `each` says whether to go on. False when a source is nothing. */
+function loops(c: Compiler, iters: readonly Iter[], bound: Bound): { inner: Bound; walk(s: State, each: () => boolean): boolean } {
+  let inner = bound;
+  const sources = iters.map((i) => {
+    const from = c.code(i.in, inner);
+    const to = i.to ? c.code(i.to, inner) : null;
+    const slot = c.slots++;
+    inner = [{ slot, item: false, name: i.name }, ...inner];
+    return { slot, list: (s: State) => (to ? (counted(from(s), to(s)) ?? s.run.note(i.in, "A count needs two whole numbers or two dates.")) : itemsOf(s, from(s), i.in)) };
+  });
+  const last = sources.length - 1;
+  const walk = (s: State, each: () => boolean): boolean => {
+    let whole = true;
+    const go = (k: number): boolean => {
+      const { slot, list } = sources[k]!;
+      const items = list(s);
+      if (items === null) { whole = false; return false; }
+      for (const v of items) {
+        s.locals[slot] = v;
+        if (k < last) { if (!go(k + 1)) return false; }
+        else { spend(s, 1); if (!each()) return false; }
+      }
+      return true;
+    };
+    go(0);
+    return whole;
+  };
+  return { inner, walk };
+}
+
+export function forCode(c: Compiler, n: Extract<Node, { k: "for" }>, bound: Bound): Code {
+  const { inner, walk } = loops(c, n.iters, bound);
+  const partial = c.slots++;
+  const body = c.code(n.body, [{ slot: partial, item: false, name: "partial", growing: true }, ...inner]);
+  return (s) => {
+    const out: Value[] = [];
+    s.locals[partial] = out;
+    const whole = walk(s, () => {
+      if (out.length >= MAX_LIST) throw new OutOfFuel();
+      const v = body(s);
+      out.push(v);
+      s.locals[partial] = out;
+      return true;
+    });
+    return whole ? out : null;
+  };
+}
+
+export function quantCode(c: Compiler, n: Extract<Node, { k: "quant" }>, bound: Bound): Code {
+  const { inner, walk } = loops(c, n.iters, bound);
+  const body = c.code(n.body, inner);
+  return (s) => {
+    let out: Value = n.every;
+    const whole = walk(s, () => {
+      out = n.every ? and(out, body(s)) : or(out, body(s));
+      return out !== !n.every;
+    });
+    return whole ? out : null;
+  };
+}
+
+/** A filter (DMN 1.5, 10.3.2.5): by position, or by a condition that sees the columns of each item. */
+export function filterCode(c: Compiler, n: Extract<Node, { k: "filter" }>, bound: Bound): Code {
+  const of = c.code(n.of, bound);
+  const slot = c.slots++;
+  const by = c.code(n.by, [{ slot, item: true, name: "item" }, ...bound]);
+  return (s) => {
+    const v = of(s);
+    const list = isList(v) ? v : v === null ? [] : [v];
+    const out: Value[] = [];
+    for (let i = 0; i < Math.max(list.length, 1); i++) {
+      spend(s, 1);
+      s.locals[slot] = list[i] ?? null;
+      const keep = by(s);
+      // The position is the same whatever the item; it is asked for once.
+      if (isNum(keep)) return itemAt(list, keep);
+      if (keep === true && i < list.length) out.push(list[i]!);
+    }
+    return v === null ? null : out;
+  };
+}

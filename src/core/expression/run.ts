@@ -1,0 +1,74 @@
+import type { CallSite } from "./functions";
+import type { FormulaProblem } from "./problem";
+import type { Surroundings } from "./surroundings";
+import type { FunctionValue, Value } from "./values";
+
+/** Names visible to a formula: a lookup, so that a form can give values it works out on demand. */
+export interface Names {
+  get(name: string): Value | undefined;
+}
+
+export interface Env {
+  names: Names;
+  around: Surroundings;
+  /** Steps left; shared by everything evaluated for one purpose, so that work is bounded. */
+  fuel: { left: number };
+  /** Where given, parts that come to nothing leave their reason here. Costs nothing where it is absent. */
+  notes?: FormulaProblem[];
+}
+
+export const DEFAULT_FUEL = 2_000_000;
+export const MAX_LIST = 100_000;
+export const MAX_TEXT = 200_000;
+const MAX_CALLS = 400;
+const MAX_NOTES = 50;
+
+/** Thrown inside and caught by evaluate(): the work asked for is more than a formula may do. */
+export class OutOfFuel extends Error {}
+
+export function environment(names: Names, around: Surroundings, fuel = { left: DEFAULT_FUEL }): Env {
+  return { names, around, fuel };
+}
+
+/** One evaluation: what closures share while it runs. Built-in functions see it as their call site. */
+export class Run implements CallSite {
+  /** The place being called, for reasons. */
+  at: { from: number; to: number } = { from: 0, to: 0 };
+  private calls = 0;
+  constructor(readonly env: Env) {}
+
+  get now() { return this.env.around.now; }
+  get managerOf() { return this.env.around.managerOf; }
+  get holdersOf() { return this.env.around.holdersOf; }
+  get working() { return this.env.around.working; }
+
+  // An arrow, because functions hand it on.
+  spend = (n: number): void => {
+    if ((this.env.fuel.left -= n) < 0) throw new OutOfFuel();
+  };
+  say(reason: string): null {
+    return this.note(this.at, reason);
+  }
+  note(at: { from: number; to: number }, message: string): null {
+    const notes = this.env.notes;
+    if (notes && notes.length < MAX_NOTES && !notes.some((n) => n.from === at.from && n.message === message)) notes.push({ code: "no-value", from: at.from, to: at.to, message });
+    return null;
+  }
+  call(fn: FunctionValue, args: readonly Value[]): Value {
+    this.spend(2 + args.length);
+    if (++this.calls > MAX_CALLS) throw new OutOfFuel();
+    const at = this.at;
+    try {
+      return fn.call(args);
+    } finally {
+      this.calls--;
+      this.at = at;
+    }
+  }
+}
+
+export interface State {
+  run: Run;
+  locals: Value[];
+}
+export type Code = (s: State) => Value;
