@@ -1,2 +1,3 @@
 export { lengthInWords, type Length, type LengthUnit, type Span, type WorkingCalendar } from "./workingCalendar";
 export { addLength, dateAt, openingsOn, workingBetween } from "./workingTime";
+export { addWorkingDays, workingDaysBetween } from "./workingDays";

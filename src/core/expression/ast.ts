@@ -104,3 +104,8 @@ export function childNodes(n: Node): Node[] {
       return [];
   }
 }
+
+/** How many parts a tree has: what one go through it costs. */
+export function sizeOf(n: Node): number {
+  return childNodes(n).reduce((sum, c) => sum + sizeOf(c), 1);
+}

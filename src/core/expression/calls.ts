@@ -1,4 +1,4 @@
-import type { Node, TypeName } from "./ast";
+import { sizeOf, type Node, type TypeName } from "./ast";
 import type { Bound, Compiler } from "./compile";
 import { coerced, FUNCTIONS, type FormulaFunction, type Overload } from "./functions";
 import { instanceOf } from "./instance";
@@ -103,10 +103,12 @@ export function functionCode(c: Compiler, n: Extract<Node, { k: "fn" }>, bound: 
   const body = c.code(n.body, [...n.params.map((p, i) => ({ slot: slots[i]!, item: false, name: p.name })), ...bound]);
   const types: (TypeName | undefined)[] = n.params.map((p) => p.type);
   const names = n.params.map((p) => p.name);
+  const cost = sizeOf(n.body);
   return (s) => {
     // Loops go on and change their variables; the function keeps them as they were when it was made.
     const kept = [...s.locals];
     return new FunctionValue(names, (args) => {
+      s.run.spend(cost + kept.length);
       const locals = [...kept];
       for (let i = 0; i < slots.length; i++) {
         const v = args[i] ?? null;

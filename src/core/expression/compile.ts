@@ -1,8 +1,8 @@
-import type { Node } from "./ast";
+import type { CompareOp, Node } from "./ast";
 import { builtinValue, callCode, functionCode, invokeCode } from "./calls";
 import { instanceOf } from "./instance";
 import { forCode, filterCode, quantCode } from "./loops";
-import { Num } from "./numbers";
+import { finite, Num } from "./numbers";
 import { and, arith, atLiteral, comparison, member, negated, or, passes } from "./operators";
 import { MAX_TEXT, OutOfFuel, Run, type Code, type Env, type State } from "./run";
 import { FUNCTIONS } from "./functions";
@@ -58,9 +58,11 @@ export class Compiler {
       case "arith": return this.arithmetic(n, bound);
       case "cmp": {
         const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
+        const order = ORDERS[op];
         return (s) => {
-          burn(s, 1);
-          const [a, b] = [l(s), r(s)];
+          const a = l(s);
+          const b = r(s);
+          if (a instanceof Num && b instanceof Num) return order(a.comparedTo(b));
           const v = comparison(op, a, b);
           if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, `${short(a)} and ${short(b)} cannot be compared.`);
           return v;
@@ -98,7 +100,7 @@ export class Compiler {
       }
       case "list": {
         const items = n.items.map((i) => this.code(i, bound));
-        return (s) => { burn(s, items.length); return items.map((i) => i(s)); };
+        return (s) => items.map((i) => i(s));
       }
       case "ctx": return this.context(n, bound);
       case "range": {
@@ -156,9 +158,11 @@ export class Compiler {
 
   private arithmetic(n: Extract<Node, { k: "arith" }>, bound: Bound): Code {
     const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
+    const plain = op === "+" ? plus : op === "-" ? minus : op === "*" ? times : null;
     return (s) => {
-      burn(s, 1);
-      const [a, b] = [l(s), r(s)];
+      const a = l(s);
+      const b = r(s);
+      if (plain && a instanceof Num && b instanceof Num) return plain(a, b);
       if (typeof a === "string" && typeof b === "string" && a.length + b.length > MAX_TEXT) throw new OutOfFuel();
       const v = arith(op, a, b);
       if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, op === "/" && b instanceof Num && b.isZero() ? "Nothing can be divided by zero." : `${short(a)} ${op} ${short(b)} comes to nothing.`);
@@ -222,10 +226,16 @@ export class Compiler {
   }
 }
 
+const ORDERS: Record<CompareOp, (c: number) => boolean> = {
+  "=": (c) => c === 0, "!=": (c) => c !== 0, "<": (c) => c < 0, "<=": (c) => c <= 0, ">": (c) => c > 0, ">=": (c) => c >= 0,
+};
+const plus = (a: Num, b: Num): Value => finite(a.plus(b));
+const minus = (a: Num, b: Num): Value => finite(a.minus(b));
+const times = (a: Num, b: Num): Value => finite(a.times(b));
+
 const short = (v: Value): string => { const t = valueText(v); return t.length > 30 ? `${t.slice(0, 29)}…` : t; };
 
 function any(tests: readonly ((s: State, v: Value) => Value)[], s: State, v: Value): Value {
-  burn(s, tests.length);
   let out: Value = false;
   for (const t of tests) if ((out = or(out, t(s, v))) === true) return true;
   return out;

@@ -1,4 +1,4 @@
-import type { Iter, Node } from "./ast";
+import { sizeOf, type Iter, type Node } from "./ast";
 import type { Bound, Compiler } from "./compile";
 import { isNum, Num } from "./numbers";
 import { and, itemAt, or } from "./operators";
@@ -34,7 +34,9 @@ function itemsOf(s: State, v: Value, at: Node): readonly Value[] | null {
 }
 
 /** Runs `each` for every combination, the last source fastest; `each` says whether to go on. False when a source is nothing. */
-function loops(c: Compiler, iters: readonly Iter[], bound: Bound): { inner: Bound; walk(s: State, each: () => boolean): boolean } {
+function loops(c: Compiler, iters: readonly Iter[], body: Node, bound: Bound): { inner: Bound; walk(s: State, each: () => boolean): boolean } {
+  // Work is counted where it is repeated: a formula itself is short, so only loops and calls need counting.
+  const cost = sizeOf(body);
   let inner = bound;
   const sources = iters.map((i) => {
     const from = c.code(i.in, inner);
@@ -52,8 +54,8 @@ function loops(c: Compiler, iters: readonly Iter[], bound: Bound): { inner: Boun
       if (items === null) { whole = false; return false; }
       for (const v of items) {
         s.locals[slot] = v;
-        if (k < last) { if (!go(k + 1)) return false; }
-        else { spend(s, 1); if (!each()) return false; }
+        if (k < last) { spend(s, 1); if (!go(k + 1)) return false; }
+        else { spend(s, cost); if (!each()) return false; }
       }
       return true;
     };
@@ -64,7 +66,7 @@ function loops(c: Compiler, iters: readonly Iter[], bound: Bound): { inner: Boun
 }
 
 export function forCode(c: Compiler, n: Extract<Node, { k: "for" }>, bound: Bound): Code {
-  const { inner, walk } = loops(c, n.iters, bound);
+  const { inner, walk } = loops(c, n.iters, n.body, bound);
   const partial = c.slots++;
   const body = c.code(n.body, [{ slot: partial, item: false, name: "partial", growing: true }, ...inner]);
   return (s) => {
@@ -82,7 +84,7 @@ export function forCode(c: Compiler, n: Extract<Node, { k: "for" }>, bound: Boun
 }
 
 export function quantCode(c: Compiler, n: Extract<Node, { k: "quant" }>, bound: Bound): Code {
-  const { inner, walk } = loops(c, n.iters, bound);
+  const { inner, walk } = loops(c, n.iters, n.body, bound);
   const body = c.code(n.body, inner);
   return (s) => {
     let out: Value = n.every;
@@ -98,13 +100,14 @@ export function quantCode(c: Compiler, n: Extract<Node, { k: "quant" }>, bound: 
 export function filterCode(c: Compiler, n: Extract<Node, { k: "filter" }>, bound: Bound): Code {
   const of = c.code(n.of, bound);
   const slot = c.slots++;
+  const cost = sizeOf(n.by);
   const by = c.code(n.by, [{ slot, item: true, name: "item" }, ...bound]);
   return (s) => {
     const v = of(s);
     const list = isList(v) ? v : v === null ? [] : [v];
     const out: Value[] = [];
     for (let i = 0; i < Math.max(list.length, 1); i++) {
-      spend(s, 1);
+      spend(s, cost);
       s.locals[slot] = list[i] ?? null;
       const keep = by(s);
       // The position is the same whatever the item; it is asked for once.

@@ -1,5 +1,6 @@
 import { parser as feelParser, trackVariables } from "lezer-feel";
 import type { Node } from "./ast";
+import { SECTIONS } from "./functions";
 import type { FormulaProblem } from "./problem";
 import { Refused, TreeReader } from "./readTree";
 import type { Scope, Type } from "./types";
@@ -15,6 +16,9 @@ function shapeOf(type: Type, depth = 0): unknown {
   return null;
 }
 
+/** Our functions whose names hold words of the grammar; it reads such names only when they are told to it. */
+const DECLARED = Object.fromEntries(Object.keys(SECTIONS.at(-1)!.of).filter((n) => /\b(between|of|in|for|is)\b/.test(n)).map((n) => [n, null]));
+
 export type Dialect = "expression" | "unary";
 
 // Setting up a parser for a set of names costs more than parsing with it.
@@ -23,7 +27,7 @@ function parserFor(scope: Scope, dialect: Dialect) {
   let both = parsers.get(scope);
   if (!both) parsers.set(scope, (both = {}));
   return (both[dialect] ??= feelParser.configure({
-    contextTracker: trackVariables(Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)]))),
+    contextTracker: trackVariables({ ...DECLARED, ...Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)])) }),
     top: dialect === "unary" ? "UnaryTests" : "Expression",
   }));
 }
@@ -61,7 +65,8 @@ function read(text: string, hidden: string, scope: Scope, dialect: Dialect): { a
     const top = parserFor(scope, dialect).parse(hidden).topNode;
     const reader = new TreeReader(text);
     reader.findError(top);
-    const inner = top.firstChild;
+    let inner = top.firstChild;
+    while (inner && /Comment$/.test(inner.name)) inner = inner.nextSibling;
     if (!inner) return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
     return { ast: dialect === "unary" ? reader.unary(top) : reader.read(inner, 0), problems: [] };
   } catch (e) {

@@ -15,7 +15,11 @@ type Step =
 export interface Regex {
   groups: number;
   /** Positions of the first match at or after `from`: [start, end, group 1 start, end, …]; null when there is none. */
-  exec(text: readonly string[], from: number, spend: (steps: number) => void): number[] | null;
+  exec(text: readonly string[], from: number, work: Work): number[] | null;
+}
+/** Told of steps before they are made, so that the caller's allowance covers them. */
+export interface Work {
+  spend(steps: number): void;
 }
 
 const MAX_STEPS = 2000;
@@ -24,7 +28,7 @@ const MAX_NESTING = 50;
 
 class BadPattern extends Error {}
 
-/** The compiled pattern, or a sentence saying what is wrong with it. `exec` tells `spend` of its work, so that the caller's allowance covers it. */
+/** The compiled pattern, or a sentence saying what is wrong with it. */
 export function compileRegex(pattern: string, flags: string): Regex | string {
   const odd = [...flags].find((f) => !"smixq".includes(f));
   if (odd) return `"${odd}" is no flag; there are s, m, i, x and q.`;
@@ -44,6 +48,18 @@ type Tree =
   | { k: "repeat"; of: Tree; least: number; most: number; lazy: boolean }
   | { k: "start" | "end" };
 
+/** Flag x: spaces go before anything is read, even behind a "\", but not inside [ ] (XPath 5.6.2). */
+function withoutSpaces(pattern: string): string[] {
+  let depth = 0;
+  let escaped = false;
+  return [...pattern].filter((c) => {
+    if (depth === 0 && /[ \t\n\r]/.test(c)) return false;
+    if (!escaped) depth += c === "[" ? 1 : c === "]" && depth > 0 ? -1 : 0;
+    escaped = c === "\\" && !escaped;
+    return true;
+  });
+}
+
 class Compiler {
   private at = 0;
   private groups = 0;
@@ -51,7 +67,7 @@ class Compiler {
   private readonly chars: string[];
   private readonly fold: boolean;
   constructor(pattern: string, private readonly flags: string) {
-    this.chars = [...pattern];
+    this.chars = flags.includes("x") && !flags.includes("q") ? withoutSpaces(pattern) : [...pattern];
     this.fold = flags.includes("i");
   }
 
@@ -65,15 +81,11 @@ class Compiler {
     };
     this.emit(tree, add, steps);
     add({ op: "match" });
-    return { groups: this.groups, exec: (text, from, spend) => run(steps, this.groups, this.flags.includes("m"), text, from, spend) };
+    return { groups: this.groups, exec: (text, from, work) => run(steps, this.groups, this.flags.includes("m"), text, from, work) };
   }
 
   private peek = () => this.chars[this.at];
-  private space() {
-    while (this.flags.includes("x") && this.at < this.chars.length && /[ \t\n\r]/.test(this.peek()!)) this.at++;
-  }
   private take(c: string): boolean {
-    this.space();
     if (this.peek() !== c) return false;
     this.at++;
     return true;
@@ -89,14 +101,12 @@ class Compiler {
   private all(): Tree {
     const parts: Tree[] = [];
     for (;;) {
-      this.space();
       const c = this.peek();
       if (c === undefined || c === "|" || c === ")") return { k: "all", parts };
       parts.push(this.repeated(this.atom()));
     }
   }
   private repeated(of: Tree): Tree {
-    this.space();
     const c = this.peek();
     let least: number;
     let most: number;
@@ -113,7 +123,6 @@ class Compiler {
       this.at += m[0].length;
     } else return of;
     const lazy = this.take("?");
-    this.space();
     if (["*", "+", "?", "{"].includes(this.peek() ?? "")) throw new BadPattern(`"${this.peek()}" has nothing before it to repeat.`);
     return { k: "repeat", of, least, most, lazy };
   }
@@ -253,7 +262,7 @@ class Compiler {
   }
 }
 
-function run(steps: readonly Step[], groups: number, lines: boolean, text: readonly string[], from: number, spend: (n: number) => void): number[] | null {
+function run(steps: readonly Step[], groups: number, lines: boolean, text: readonly string[], from: number, work: Work): number[] | null {
   let now: { pc: number; caps: number[] }[] = [];
   let best: number[] | null = null;
   const marked = new Int32Array(steps.length).fill(-1);
@@ -276,7 +285,7 @@ function run(steps: readonly Step[], groups: number, lines: boolean, text: reado
   for (let pos = from; ; pos++) {
     if (best === null) add(now, 0, [pos, ...Array<number>(groups * 2 + 1).fill(-1)], pos);
     if (now.length === 0 && best !== null) break;
-    spend(1 + now.length);
+    work.spend(1 + now.length);
     const next: typeof now = [];
     for (const { pc, caps } of now) {
       const s = steps[pc]!;

@@ -30,10 +30,12 @@ export function environment(names: Names, around: Surroundings, fuel = { left: D
   return { names, around, fuel };
 }
 
+const NOWHERE = { from: 0, to: 0 };
+
 /** One evaluation: what closures share while it runs. Built-in functions see it as their call site. */
 export class Run implements CallSite {
   /** The place being called, for reasons. */
-  at: { from: number; to: number } = { from: 0, to: 0 };
+  at: { from: number; to: number } = NOWHERE;
   private calls = 0;
   constructor(readonly env: Env) {}
 
@@ -42,10 +44,9 @@ export class Run implements CallSite {
   get holdersOf() { return this.env.around.holdersOf; }
   get working() { return this.env.around.working; }
 
-  // An arrow, because functions hand it on.
-  spend = (n: number): void => {
+  spend(n: number): void {
     if ((this.env.fuel.left -= n) < 0) throw new OutOfFuel();
-  };
+  }
   say(reason: string): null {
     return this.note(this.at, reason);
   }

@@ -58,9 +58,9 @@ export const MOMENTS: Record<string, Overload[]> = {
   time: [
     overload("from: text -> time", ([s]: [string], at) => timeFrom(s) ?? at.say(`"${s.slice(0, 40)}" is no time of day; write it as 09:30:00.`)),
     overload("from: time -> time", ([t]: [Time]) => t),
-    overload("from: datetime -> time", ([d]: [DateTime]) => (isZoned(d) ? new ZonedTime(d.toPlainTime(), d.timeZoneId) : d.toPlainTime())),
     // A date has its midnight in UTC (DMN 1.5, table 68).
     overload("from: date -> time", () => new ZonedTime(Temporal.PlainTime.from("00:00"), "UTC")),
+    overload("from: datetime -> time", ([d]: [DateTime]) => (isZoned(d) ? new ZonedTime(d.toPlainTime(), d.timeZoneId) : d.toPlainTime())),
     overload("hour: number, minute: number, second: number, offset?: days? -> time", ([h, m, s, o]: [N, N, N, DaysTime | null | undefined], at) => {
       const t = [h, m].some((x) => Number.isNaN(int(x))) ? null : timeOf(h, m, s);
       if (!t) return at.say(`${h.toFixed()}:${m.toFixed()}:${s.toFixed()} is no time of day.`);

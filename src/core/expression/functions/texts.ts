@@ -24,11 +24,11 @@ function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
   const parts = by.match(/\\.|\$\d+|[\s\S]/gu) ?? [];
   if (parts.some((p) => p === "$" || p === "\\" || (p[0] === "\\" && p !== "\\\\" && p !== "\\$"))) return at.say(`In what replaces, write \\$ and \\\\ for the characters themselves, and $1 for what the first brackets found.`);
   const chars = [...text];
-  if (r.exec([], 0, at.spend)) return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
+  if (r.exec([], 0, at)) return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
   let out = "";
   let pos = 0;
   for (;;) {
-    const m = r.exec(chars, pos, at.spend);
+    const m = r.exec(chars, pos, at);
     if (!m) break;
     out += chars.slice(pos, m[0]).join("");
     for (const p of parts) {
@@ -45,11 +45,11 @@ function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
 }
 
 function split(text: string, r: Regex, at: CallSite): Value {
-  if (r.exec([], 0, at.spend)) return at.say("The pattern also fits nothing at all; then the text has no places to split.");
+  if (r.exec([], 0, at)) return at.say("The pattern also fits nothing at all; then the text has no places to split.");
   const chars = [...text];
   const out: string[] = [];
   let pos = 0;
-  for (let m = r.exec(chars, 0, at.spend); m; m = r.exec(chars, pos, at.spend)) {
+  for (let m = r.exec(chars, 0, at); m; m = r.exec(chars, pos, at)) {
     out.push(chars.slice(pos, m[0]).join(""));
     pos = m[1]!;
   }
@@ -77,7 +77,7 @@ export const TEXTS: Record<string, Overload[]> = {
   contains: [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.includes(m))],
   "starts with": [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.startsWith(m))],
   "ends with": [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.endsWith(m))],
-  matches: [overload("input: text, pattern: text, flags?: text? -> yesno", ([s, p, f]: [string, string, string | null | undefined], at) => withRegex(p, f ?? "", at, (r) => r.exec([...s], 0, at.spend) !== null))],
+  matches: [overload("input: text, pattern: text, flags?: text? -> yesno", ([s, p, f]: [string, string, string | null | undefined], at) => withRegex(p, f ?? "", at, (r) => r.exec([...s], 0, at) !== null))],
   replace: [overload("input: text, pattern: text, replacement: text, flags?: text? -> text", ([s, p, by, f]: [string, string, string, string | null | undefined], at) =>
     withRegex(p, f ?? "", at, (r) => ((f ?? "").includes("q") ? s.replaceAll(p, () => by) : replaced(s, r, by, at))))],
   split: [overload("string: text, delimiter: text -> list of text", ([s, d]: [string, string], at) => withRegex(d, "", at, (r) => split(s, r, at)))],
