@@ -186,14 +186,37 @@ export class TreeReader {
       return { ...at, k: "between", of: left, low: this.read(parts[1]!, d), high: this.read(parts[2]!, d) };
     }
     if (all.some((c) => c.name === "in")) {
-      const tests = parts
-        .slice(1)
-        .flatMap((p) => (p.name === "PositiveUnaryTests" ? this.named(p) : [p]))
-        .map((p) => this.read(p, d));
-      return { ...at, k: "in", of: left, tests };
+      const test = parts[1];
+      if (test && test.name !== "PositiveUnaryTests") return this.inTest(left, test, d);
+      return { ...at, k: "in", of: left, tests: parts.slice(1).flatMap((p) => this.named(p)).map((p) => this.read(p, d)) };
     }
     if (parts.length < 3) this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
     return { ...at, k: "cmp", op: this.slice(parts[1]!) as CompareOp, left, right: this.read(parts[2]!, d) };
+  }
+
+  /**
+   * `x in [1..5] and y`: the grammar takes all of `[1..5] and y` as the test, but `in` binds closer than `and` and
+   * `or` (DMN 1.5, grammar rules 1 to 3 and 51), so the test ends at the first of them.
+   */
+  private inTest(of: Node, test: SyntaxNode, d: number): Node {
+    let simple = test;
+    while (simple.name === "PositiveUnaryTest" || (simple.name === "SimplePositiveUnaryTest" && this.named(simple).length === 1)) simple = this.named(simple)[0]!;
+    const parts = simple.name === "SimplePositiveUnaryTest" ? this.named(simple) : [];
+    const op = parts[0]?.name === "CompareOp" ? (this.slice(parts[0]) as CompareOp) : null;
+    let base = op ? parts[1]! : simple;
+    const after: { k: "and" | "or"; right: SyntaxNode }[] = [];
+    while (base.name === "Conjunction" || base.name === "Disjunction") {
+      const [l, r] = this.named(base);
+      if (!l || !r) this.fail({ from: base.to, to: base.to }, `Something is missing in "${this.slice(base)}".`);
+      after.unshift({ k: base.name === "Conjunction" ? "and" : "or", right: r });
+      base = l;
+    }
+    const value = this.read(base, d);
+    const first: Node = op ? { from: simple.from, to: base.to, k: "test", op, right: value } : value;
+    return after.reduce<Node>(
+      (node, { k, right }) => ({ from: of.from, to: right.to, k, left: node, right: this.read(right, d) }),
+      { from: of.from, to: base.to, k: "in", of, tests: [first] },
+    );
   }
 
   private args(n: SyntaxNode, d: number): { args: Node[]; names?: string[] } {
