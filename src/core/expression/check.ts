@@ -44,6 +44,9 @@ export function checkFormula(text: string, scope: Scope, wanted?: Type, dialect:
   return { ast, type, problems: checker.problems };
 }
 
+/** The type of a part of a formula that was checked before. */
+export const typeInScopes = (n: Node, text: string, scope: Scope): Type => new Checker(text).typeOf(n, [scope]);
+
 type Scopes = readonly Scope[];
 
 class Checker {

@@ -9,6 +9,7 @@ export { isNum, Num, roundMoney, toNum } from "./numbers";
 export { MAX_FORMULA_LENGTH, parseFormula, type Dialect } from "./parse";
 export type { FormulaProblem } from "./problem";
 export { DEFAULT_FUEL, environment, type Env, type Names } from "./run";
+export { sqlCondition, type SqlColumn, type SqlColumns, type SqlCondition } from "./sql";
 export type { Surroundings } from "./surroundings";
 export * from "./types";
 export { nameUses, type NameUse } from "./uses";
