@@ -9,8 +9,9 @@ const may = {
   web: ["web", "services", "contracts", "core"],
   ui: ["ui"],
   forms: ["forms", "core", "ui"],
-  workshop: ["workshop", "forms", "core", "contracts", "ui"],
-  app: ["app", "web", "services", "workshop", "forms", "ui", "contracts", "core"],
+  formula: ["formula", "core", "ui"],
+  workshop: ["workshop", "forms", "formula", "core", "contracts", "ui"],
+  app: ["app", "web", "services", "workshop", "forms", "formula", "ui", "contracts", "core"],
 };
 const layers = Object.keys(may);
 const forbidden = layers.map((layer) => ({
@@ -28,10 +29,10 @@ module.exports = {
     { name: "no-circles", severity: "error", from: { path: "^src/" }, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
     {
       name: "one-index-per-module", severity: "error", comment: "Modules of another folder are reached through their index.",
-      from: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|workshop)/" },
-      to: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|workshop)/", pathNot: ["/index\\.ts$", "^src/$1/"] },
+      from: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/" },
+      to: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/", pathNot: ["/index\\.ts$", "^src/$1/"] },
     },
-    { name: "app-uses-indexes", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/(core/[^/]+|contracts|services|web|ui|forms|workshop)/", pathNot: "/index\\.ts$" } },
+    { name: "app-uses-indexes", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/(core/[^/]+|contracts|services|web|ui|forms|formula|workshop)/", pathNot: "/index\\.ts$" } },
   ],
   options: { doNotFollow: { path: "node_modules" }, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.ts$" }, enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] } },
 };

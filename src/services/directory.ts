@@ -14,6 +14,8 @@ export interface Directory {
   /** Accounts of other programs: never asked, never picked, but named where they did something. */
   services: ReadonlyMap<string, people.ServiceRow>;
   facts: Readonly<Record<string, PersonFacts>>;
+  /** Manager's id by person's id. */
+  managers: Readonly<Record<string, string>>;
   groups: ReadonlyMap<string, { key: string; name: string; members: string[] }>;
   absences: readonly people.AbsenceRow[];
   duties: readonly { duty: string; person: string; place: string | null }[];
@@ -52,6 +54,7 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
       ...everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }]),
       ...programs.map((p) => [p.id, { id: p.id, name: p.name, email: "", jobTitle: p.purpose, department: "", site: "", service: true as const }]),
     ]),
+    managers: Object.fromEntries(everyone.flatMap((p) => (p.manager_id ? [[p.id, p.manager_id]] : []))),
     groups: new Map(groups.map((g) => [g.key, g])),
     absences,
     duties,

@@ -1,4 +1,4 @@
-import { engineFacts as factsOf, type EngineFacts } from "@/core/engine";
+import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/core/engine";
 import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
 import { registers, type Db } from "@/db";
 import type { Directory } from "./directory";
@@ -7,14 +7,14 @@ import type { Directory } from "./directory";
 const LINK_DEPTH = 2;
 
 /** The plain data a form over these values needs: the records it points at, and what those link to. */
-export async function factsData(db: Db, d: Directory, fields: readonly Field[], ...datas: FormData[]): Promise<FactsData> {
+export async function factsData(db: Db, d: Directory, process: { fields: readonly Field[]; calendar?: string }, ...datas: FormData[]): Promise<FactsData> {
   const records: Record<string, Record<string, StoredRecord>> = {};
   let wanted = new Map<string, Set<string>>();
   const want = (register: string | undefined, id: unknown) => {
     if (!register || !d.registers[register] || typeof id !== "string" || !/^\d{1,18}$/.test(id) || records[register]?.[id]) return;
     wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
   };
-  for (const f of flatFields(fields))
+  for (const f of flatFields(process.fields))
     for (const data of datas) {
       const v = data[f.id];
       if (f.kind === "look-up") want(f.register, v);
@@ -32,7 +32,8 @@ export async function factsData(db: Db, d: Directory, fields: readonly Field[], 
       }
     }
   }
-  return { people: d.facts, registers: d.registers, records };
+  const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
+  return { people: d.facts, registers: d.registers, records, ...(calendar ? { office: { managers: d.managers, duties: d.duties, calendar } } : {}) };
 }
 
 /** Facts for the engine at one moment. */

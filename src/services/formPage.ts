@@ -21,7 +21,7 @@ export async function formPage(
   db: Db, d: Directory, release: CompiledRelease, data: FormData, access: AccessOf,
   about: { requester: string; number: string; extra: ReadonlyMap<string, Value>; at: number; zone: string },
 ): Promise<FormPage> {
-  const all = await factsData(db, d, release.definition.fields, data);
+  const all = await factsData(db, d, release.definition, data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra);
   const reader = formForReader(release.prepared, result, access);
@@ -38,6 +38,6 @@ function forReader(all: FactsData, reader: ReaderForm): FactsData {
   };
   walkFields(reader.form.fields, (f) => f.kind === "look-up" && follow(f.register));
   const pick = <T>(o: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
-  return { people: all.people, registers: pick(all.registers), records: pick(all.records) };
+  return { ...all, registers: pick(all.registers), records: pick(all.records) };
 }
 

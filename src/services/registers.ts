@@ -1,7 +1,10 @@
-import { recordTitle, type RegisterShape } from "@/core/form";
-import { getPool, registers, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
+import { Temporal } from "temporal-polyfill";
+import { environment, sqlCondition, type Value } from "@/core/expression";
+import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import { getPool, registers, type Db, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
 import type { Actor } from "./actor";
-import { loadDirectory, personName } from "./directory";
+import { nowMs } from "./clock";
+import { loadDirectory, personName, type Directory } from "./directory";
 import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 
@@ -14,21 +17,40 @@ export async function registerList(actor: Actor): Promise<{ shape: RegisterShape
 
 export interface RegisterPage {
   shape: RegisterShape;
+  /** The register and those it links to, for conditions that follow links. */
+  registers: Record<string, RegisterShape>;
   rows: RecordRow[];
   total: number;
   /** Names of people in person columns. */
   people: Record<string, string>;
 }
-export function registerPage(actor: Actor, key: string, search: RecordSearch): Promise<Outcome<RegisterPage>> {
+/** The condition of a search as SQL, or a failure that names the part of it that cannot be searched for. */
+async function whereOf(db: Db, d: Directory, shape: RegisterShape, formula: string, zone: string): Promise<NonNullable<RecordSearch["where"]>> {
+  const columns = recordScope(shape, d.registers);
+  const find = registers.columnsAsSql(shape, d.registers);
+  const made = sqlCondition(formula, columns, {}, (path) => {
+    const c = find(path);
+    return c && { sql: c.sql, type: fieldType(c.column, d.registers) };
+  });
+  if (!made.ok) throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
+  const now = Temporal.Instant.fromEpochMilliseconds(await nowMs(db)).toZonedDateTimeISO(zone);
+  const env = environment(new Map<string, Value>(), { now });
+  return (bind) => made.condition.where(env, bind);
+}
+
+/** @param condition a formula over the columns that every record shown must meet */
+export function registerPage(actor: Actor, key: string, search: RecordSearch, condition = ""): Promise<Outcome<RegisterPage>> {
   return outcome(async () => {
     const db = getPool();
     const d = await loadDirectory(db);
     const shape = d.registers[key];
     if (!shape || !can(actor, { action: "read registers" })) throw new Failed({ code: "not-found", data: { what: "register", id: key } });
-    const { rows, total } = await registers.findRecords(db, shape, d.registers, { ...search, limit: Math.min(search.limit, 500) });
+    const where = condition.trim() === "" ? {} : { where: await whereOf(db, d, shape, condition, actor.zone) };
+    const { rows, total } = await registers.findRecords(db, shape, d.registers, { ...search, ...where, limit: Math.min(search.limit, 500) });
     const people: Record<string, string> = {};
     for (const c of shape.columns) if (c.kind === "person") for (const r of rows) if (r[c.id]) people[String(r[c.id])] = personName(d, String(r[c.id]));
-    return { shape, rows, total, people };
+    const near = [key, ...shape.columns.flatMap((c) => (c.kind === "look-up" && c.register ? [c.register] : []))];
+    return { shape, registers: Object.fromEntries(near.flatMap((k) => (d.registers[k] ? [[k, d.registers[k]]] : []))), rows, total, people };
   });
 }
 

@@ -79,7 +79,7 @@ export function requestView(actor: Actor, number: string): Promise<Outcome<Reque
     const state = row.state;
     const name = (id: string) => personName(d, id);
     const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
-    const facts = engineFacts(d, await factsData(db, d, release.definition.fields, state.data), now, actor.zone);
+    const facts = engineFacts(d, await factsData(db, d, release.definition, state.data), now, actor.zone);
     const extra = new Turn(release, state, facts, null).extraNames();
     const version = (await processes.releaseById(db, row.release_id))!.version;
     const open = openTasks(state);
@@ -157,7 +157,7 @@ export function taskView(actor: Actor, number: string, taskId: string): Promise<
     const access = release.access(task.purpose === "changes" ? START : task.step);
     const editable = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const data = { ...row.state.data, ...editable };
-    const facts = engineFacts(d, await factsData(db, d, release.definition.fields, data), now, actor.zone);
+    const facts = engineFacts(d, await factsData(db, d, release.definition, data), now, actor.zone);
     const extra = new Turn(release, row.state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
     const form = await formPage(db, d, release, data, access, { requester: row.requester_id, number, extra, at: now, zone: actor.zone });

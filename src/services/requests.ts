@@ -44,7 +44,7 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
     const command = queue.shift()!;
     if (n > MAX_EFFECTS) throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} writes from one command`);
     // Read anew each time: a write just carried out may have changed what the next step reads.
-    facts = engineFacts(d, await factsData(db, d, release.definition.fields, current.data, "data" in command ? command.data : {}), now);
+    facts = engineFacts(d, await factsData(db, d, release.definition, current.data, "data" in command ? command.data : {}), now);
     const decision = decide(release, current, command, facts);
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     current = decision.state;
@@ -58,7 +58,7 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
       queue.push(written.ok ? { type: "effect done", effect: e.id, records: written.records } : { type: "effect failed", effect: e.id, reason: written.reason });
     }
   }
-  facts = engineFacts(d, await factsData(db, d, release.definition.fields, current.data), now);
+  facts = engineFacts(d, await factsData(db, d, release.definition, current.data), now);
   const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
   return { state: current, events, effects: latest(effects), title: title || release.definition.name };
 }

@@ -58,7 +58,7 @@ export function draftView(actor: Actor, key: string): Promise<Outcome<DraftView>
     return {
       definition: row.definition, version: row.version, changedAt: row.changed_at, changedBy: row.changed_by ? personName(d, row.changed_by) : null,
       live: live?.version ?? null, office: officeOf(d),
-      facts: await factsData(db, d, row.definition.fields, ...row.definition.samples.map((s) => s.data)),
+      facts: await factsData(db, d, row.definition, ...row.definition.samples.map((s) => s.data)),
       now: await nowMs(db),
     };
   });

@@ -1,6 +1,6 @@
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
-import { factsFrom, personValue, type FactsData } from "../form";
+import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { EngineFacts } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
@@ -32,12 +32,7 @@ function indexOf(office: OfficeData): Index {
 /** Facts for the engine at one moment, from plain data. */
 export function engineFacts(office: OfficeData, data: FactsData, at: number, zone = "Europe/Dublin"): EngineFacts {
   const { people, calendars } = indexOf(office);
-  const holders = (duty: string, place: string | null): string[] => {
-    const of = office.duties.filter((h) => h.duty === duty);
-    // Those who hold the duty for that very place come before those who hold it everywhere.
-    const exact = place === null ? of : of.filter((h) => h.place === place);
-    return [...new Set((exact.length > 0 ? exact : of.filter((h) => h.place === null)).map((h) => h.person))];
-  };
+  const holders = (duty: string, place: string | null): string[] => holdersOf(office.duties, duty, place);
   const value = (id: string | null | undefined) => (id && data.people[id] ? personValue(data.people[id]) : null);
   const around = {
     now: Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone),

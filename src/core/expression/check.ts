@@ -7,7 +7,7 @@ import { atLiteral } from "./operators";
 import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import {
-  ANY, DATE, DATETIME, DAYS, DURATION, fits, joinTypes, listOf, MONTHS, NULL, NUMBER, TEXT, TIME, typeInWords, YESNO,
+  ANY, DATE, DATETIME, DAYS, fits, joinTypes, listOf, MONTHS, NULL, NUMBER, TEXT, TIME, typeInWords, YESNO,
   type Scope, type Type,
 } from "./types";
 import { isDaysTime } from "./durations";
@@ -89,6 +89,8 @@ class Checker {
         const l = this.typeOf(n.left, scopes);
         const r = this.typeOf(n.right, scopes);
         this.comparable(n, l, r, n.op === "=" || n.op === "!=");
+        this.oneOf(l, n.right);
+        this.oneOf(r, n.left);
         return YESNO;
       }
       case "between": {
@@ -223,10 +225,19 @@ class Checker {
   private tested(test: Node, t: Type, scopes: Scopes) {
     if (test.k === "test") return this.comparable(test, t, this.typeOf(test.right, scopes), test.op === "=" || test.op === "!=");
     if (test.k === "list" && test.items.some((i) => i.k === "test")) return test.items.forEach((i) => this.tested(i, t, scopes));
+    this.oneOf(t, test);
     const x = this.typeOf(test, scopes);
     if (x.t === "yesno" && t.t !== "yesno") return;
     const one = x.t === "list" && t.t !== "list" ? x.of : x;
     this.comparable(test, t, one.t === "range" && t.t !== "range" ? one.of : one, true);
+  }
+
+  /** A choice held against a text that is none of its options never holds. */
+  private oneOf(t: Type, n: Node) {
+    if (n.k === "list") n.items.forEach((i) => this.oneOf(t, i));
+    if (t.t !== "text" || !t.options || n.k !== "str" || n.text === "" || t.options.includes(n.text)) return;
+    const near = nearest(n.text, t.options);
+    this.say(n, "wrong-type", `"${n.text}" is none of its choices: ${t.options.slice(0, 6).join(", ")}${t.options.length > 6 ? ", …" : ""}.`, near ? JSON.stringify(near) : undefined);
   }
 
   private typeName(at: Node, type: TypeName) {

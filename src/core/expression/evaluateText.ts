@@ -6,7 +6,7 @@ import type { Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import { environment } from "./run";
 import type { Surroundings } from "./surroundings";
-import { ANY, context, joinTypes, listOf, NULL, NUMBER, TEXT, YESNO, type Scope, type Type } from "./types";
+import { ANY, context, joinTypes, listOf, NULL, NUMBER, TEXT, YESNO, type Type } from "./types";
 import { isContext, isList, valueText, type Value } from "./values";
 import { instantFrom } from "./moments";
 

@@ -23,7 +23,8 @@ export type Dialect = "expression" | "unary";
 
 // Setting up a parser for a set of names costs more than parsing with it.
 const parsers = new WeakMap<Scope, Partial<Record<Dialect, ReturnType<typeof feelParser.configure>>>>();
-function parserFor(scope: Scope, dialect: Dialect) {
+/** The grammar set up for the names in scope; also what an editor colours by. */
+export function grammarFor(scope: Scope, dialect: Dialect = "expression") {
   let both = parsers.get(scope);
   if (!both) parsers.set(scope, (both = {}));
   return (both[dialect] ??= feelParser.configure({
@@ -62,7 +63,7 @@ const RANGE_TYPE = /\brange(?=\s*<)/g;
 
 function read(text: string, hidden: string, scope: Scope, dialect: Dialect): { ast: Node | null; problems: FormulaProblem[] } {
   try {
-    const top = parserFor(scope, dialect).parse(hidden).topNode;
+    const top = grammarFor(scope, dialect).parse(hidden).topNode;
     const reader = new TreeReader(text);
     reader.findError(top);
     let inner = top.firstChild;

@@ -10,6 +10,9 @@ export class Refused extends Error {
   }
 }
 
+/** The last words of a text. */
+const ending = (t: string): string => (t.length <= 30 ? t : `… ${t.slice(-30).replace(/^\S*\s+/, "")}`);
+
 /** Turns the grammar's tree into ours; throws Refused for what cannot be read. */
 export class TreeReader {
   constructor(private readonly text: string) {}
@@ -31,7 +34,7 @@ export class TreeReader {
         rest
           ? `"${rest}" does not fit here.`
           : before
-            ? `Something is missing after "${before.slice(-30)}".`
+            ? `Something is missing after "${ending(before)}".`
             : "Something is missing at the start.",
       );
     } while (cursor.next());

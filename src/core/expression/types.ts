@@ -1,6 +1,8 @@
 /** The types a formula can have. Every type also admits null: an empty field is an ordinary thing. */
 export type Type =
-  | { t: "any" | "null" | "text" | "number" | "yesno" | "date" | "time" | "datetime" }
+  | { t: "any" | "null" | "number" | "yesno" | "date" | "time" | "datetime" }
+  /** `options` where only these can be chosen. */
+  | { t: "text"; options?: readonly string[] }
   /** Without a kind: either of the two, as `duration(text)` gives. */
   | { t: "duration"; kind?: "days" | "months" }
   | { t: "list"; of: Type }
@@ -72,6 +74,7 @@ export function fits(from: Type, to: Type): boolean {
 export function joinTypes(a: Type, b: Type): Type {
   if (a.t === "null") return b;
   if (b.t === "null") return a;
+  if (a.t === "text" && b.t === "text") return a.options && b.options && a.options.join("\n") === b.options.join("\n") ? a : TEXT;
   if (a.t === "duration" && b.t === "duration" && a.kind !== b.kind) return DURATION;
   if (fits(a, b) && a.t !== "any") return b;
   return fits(b, a) ? a : ANY;

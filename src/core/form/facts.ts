@@ -1,3 +1,4 @@
+import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../calendar";
 import { dateFrom, toNum, type ContextValue, type Surroundings, type Value } from "../expression";
 import type { Field } from "./field";
 import { recordTitle, type Column, type RegisterShape, type StoredRecord } from "./registerShape";
@@ -20,6 +21,33 @@ export interface FactsData {
   registers: Readonly<Record<string, RegisterShape>>;
   /** By register key, then record id: only those the form points at. */
   records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
+  /** What formulas may ask of the office; the same on the server and in browsers. */
+  office?: OfficeFacts;
+}
+export interface OfficeFacts {
+  /** Manager's id by person's id. */
+  managers: Readonly<Record<string, string>>;
+  duties: readonly { duty: string; person: string; place: string | null }[];
+  /** The process's working calendar. */
+  calendar: WorkingCalendar;
+}
+
+/** Who holds a duty; those who hold it for that very place come before those who hold it everywhere. */
+export function holdersOf(duties: OfficeFacts["duties"], duty: string, place: string | null): string[] {
+  const of = duties.filter((h) => h.duty === duty);
+  const exact = place === null ? of : of.filter((h) => h.place === place);
+  return [...new Set((exact.length > 0 ? exact : of.filter((h) => h.place === null)).map((h) => h.person))];
+}
+
+/** The part of the surroundings that comes from the office. */
+function officeAround(data: FactsData, person: (id: string) => ContextValue): Partial<Surroundings> {
+  const o = data.office;
+  if (!o) return {};
+  return {
+    managerOf: (id) => (o.managers[id] ? person(o.managers[id]) : null),
+    holdersOf: (duty, place) => holdersOf(o.duties, duty, place).map(person),
+    working: { add: (d, n) => addWorkingDays(o.calendar, d, n), between: (a, b) => workingDaysBetween(o.calendar, a, b) },
+  };
 }
 
 export interface Facts extends Surroundings {
@@ -63,7 +91,7 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
     }
     return out;
   };
-  return { ...around, person, record: (r, id) => record(r, id) };
+  return { ...officeAround(data, person), ...around, person, record: (r, id) => record(r, id) };
 }
 
 /** A stored single value as a formula sees it; what cannot be read counts as empty. */

@@ -10,7 +10,7 @@ export const REQUEST_SCOPE: Scope = {
   Request: context({ number: TEXT, started: DATETIME }),
 };
 
-export function fieldType(f: Pick<Field | Column, "kind" | "register">, registers: Registers, depth = 0): Type {
+export function fieldType(f: Pick<Field | Column, "kind" | "register" | "options">, registers: Registers, depth = 0): Type {
   switch (f.kind) {
     case "number":
     case "money":
@@ -23,6 +23,8 @@ export function fieldType(f: Pick<Field | Column, "kind" | "register">, register
       return PERSON;
     case "look-up":
       return recordType(f.register ?? "", registers, depth);
+    case "choice":
+      return f.options && f.options.length > 0 ? { t: "text", options: f.options } : TEXT;
     default:
       return TEXT;
   }
@@ -49,3 +51,6 @@ export function formScope(fields: readonly Field[], registers: Registers): Recor
     ]),
   );
 }
+
+/** The columns of a register as names, for conditions over its records. */
+export const recordScope = (shape: RegisterShape, registers: Registers): Scope => Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, registers, 1)]));

@@ -1,5 +1,5 @@
 import { context, DATETIME, nameMistake, PERSON, TEXT, YESNO, ANY, type Scope, type Type } from "../expression";
-import { columnScope, flatFields, formScope, REQUEST_SCOPE, fieldType, type Registers } from "../form";
+import { columnScope, flatFields, formScope, recordScope, REQUEST_SCOPE, fieldType, type Registers } from "../form";
 import type { Assignment, Limit, ProcessDefinition, Rule, Step } from "./definition";
 import { placesOf } from "./route";
 import { mapTemplate, templateParts } from "./template";
@@ -83,7 +83,7 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
           add(`value ${v.column}`, v.value, column ? fieldType(column, registers) : ANY, s);
         }
         if (step.must && shape)
-          add("must", step.must, YESNO, Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, registers, 1)])));
+          add("must", step.must, YESNO, recordScope(shape, registers));
         break;
       }
       case "work out":

@@ -98,9 +98,27 @@ export const insertHistory = (db: Db, h: { register: string; record: string; at:
 export const historyOf = async (db: Db, register: string, record: string, limit: number): Promise<HistoryRow[]> =>
   (await db.query("select id, at, by_person, request_number, did, before, after from register_history where register_key = $1 and record_id = $2 order by id desc limit $3", [register, record, limit])).rows;
 
+/** Finds the columns of a register, and of what it links to, for conditions written as formulas (alias `t`). */
+export function columnsAsSql(shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>): (path: readonly string[]) => { sql: string; column: Column } | null {
+  const MAX_LINKS = 3;
+  const find = (s: RegisterShape, alias: string, path: readonly string[], depth: number): { sql: string; column: Column } | null => {
+    const [name, ...rest] = path;
+    const c = s.columns.find((x) => x.name === name);
+    if (!c || depth > MAX_LINKS) return null;
+    const sql = `${alias}.${quoted(c.id)}`;
+    if (rest.length === 0) return { column: c, sql: c.kind === "look-up" ? `${sql}::text` : ["text", "long text", "choice"].includes(c.kind) ? `nullif(${sql}, '')` : sql };
+    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
+    const inner = target && find(target, `${alias}${depth}`, rest, depth + 1);
+    return target && inner ? { ...inner, sql: `(select ${inner.sql} from ${tableOf(target.key)} ${alias}${depth} where ${alias}${depth}.id = ${sql})` } : null;
+  };
+  return (path) => find(shape, "t", path, 0);
+}
+
 export interface RecordSearch {
   search: string;
   filters: { column: string; value: string }[];
+  /** A condition over the columns as SQL; `bind` puts a value among the parameters. */
+  where?: (bind: (value: unknown) => string) => string;
   sort: { column: string; descending: boolean } | null;
   offset: number;
   limit: number;
@@ -125,6 +143,7 @@ export async function findRecords(db: Db, shape: RegisterShape, registers: Reado
     else if (c.kind === "text" || c.kind === "long text") where.push(`${name} ilike ${bind(`%${f.value.replace(/[\\%_]/g, "\\$&")}%`)}`);
     else where.push(`${name}::text = ${bind(f.value)}`);
   }
+  if (q.where) where.push(q.where(bind));
   const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);
   const order = sortColumn ? `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc" : "asc"} nulls last, t.id` : "t.id";
   const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";

@@ -145,10 +145,10 @@ export const OPERATIONS: readonly Operation[] = [
   }),
   define({
     id: "listRecords", method: "GET", path: "/registers/{register}/records", summary: "Records of a register", status: 200,
-    query: z.object({ ...page, search: z.string().max(200).default(""), sort: z.string().max(60).default("").describe("Column id, with - before it for the greatest first") }),
+    query: z.object({ ...page, search: z.string().max(200).default(""), sort: z.string().max(60).default("").describe("Column id, with - before it for the greatest first"), where: z.string().max(4000).default("").describe("A formula over the register's columns by name that every record must meet, for example: Insured value > 1000") }),
     response: z.object({ records: z.array(record), total: z.int() }),
     run: async (actor, { path, query }) => map(
-      await registerPage(actor, at(path, "register"), { search: query.search, filters: [], sort: query.sort ? { column: query.sort.replace(/^-/, ""), descending: query.sort.startsWith("-") } : null, offset: query.offset, limit: query.limit }),
+      await registerPage(actor, at(path, "register"), { search: query.search, filters: [], sort: query.sort ? { column: query.sort.replace(/^-/, ""), descending: query.sort.startsWith("-") } : null, offset: query.offset, limit: query.limit }, query.where),
       (v) => ({ total: v.total, records: v.rows.map((r) => Object.fromEntries(Object.entries(r).filter(([k]) => !k.endsWith("#")))) })),
   }),
   define({

@@ -1,6 +1,6 @@
 "use client";
 import { createContext, useCallback, useContext, useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { compileRelease, engineFacts, Turn, NEW_REQUEST, samplePath, type CompiledRelease, type EngineFacts, type OfficeData, type SamplePath } from "@/core/engine";
+import { compileRelease, DEFAULT_CALENDAR, engineFacts, Turn, NEW_REQUEST, samplePath, type CompiledRelease, type EngineFacts, type OfficeData, type SamplePath } from "@/core/engine";
 import type { FactsData, RegisterShape, StoredRecord } from "@/core/form";
 import { applyEdit, CheckCache, officeFactsOf, problemsOf, type Edit, type Problem, type ProcessDefinition, type Sample } from "@/core/process";
 import { editRefusalSentence } from "@/core/words";
@@ -144,7 +144,11 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
   const problems = useMemo(() => problemsOf(settled, registers, office, cache.current), [settled, registers, office]);
   const release = useMemo(() => compileRelease(settled, registers), [settled, registers]);
-  const factsData = useMemo(() => ({ ...start.facts, records: learnt }), [start.facts, learnt]);
+  const factsData = useMemo(() => {
+    // Another calendar may have been chosen since the page came.
+    const calendar = start.office.data.calendars.find((c) => c.key === (settled.calendar ?? DEFAULT_CALENDAR));
+    return { ...start.facts, records: learnt, ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}) };
+  }, [start.facts, start.office.data.calendars, learnt, settled.calendar]);
   const facts = useMemo(() => engineFacts(start.office.data, factsData, start.now), [start.office.data, factsData, start.now]);
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;
   const turn = useMemo(

@@ -14,9 +14,9 @@ function regexOf(pattern: string, flags: string): Regex | string {
   }
   return r;
 }
-const withRegex = (pattern: string, flags: string | undefined, at: CallSite, use: (r: Regex) => Value): Value => {
+const withRegex = (pattern: string, flags: string | undefined, at: CallSite, then: (r: Regex) => Value): Value => {
   const r = regexOf(pattern, flags ?? "");
-  return typeof r === "string" ? at.say(r) : use(r);
+  return typeof r === "string" ? at.say(r) : then(r);
 };
 
 /** XPath 5.6.4: `$1` is what the first brackets found; `\$` and `\\` are the characters themselves. */

@@ -1,8 +1,11 @@
 "use client";
 import { X } from "lucide-react";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState } from "react";
-import type { RegisterShape } from "@/core/form";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Temporal } from "temporal-polyfill";
+import { YESNO } from "@/core/expression";
+import { recordScope, type RegisterShape } from "@/core/form";
+import { FormulaField } from "@/formula";
 import { Button, Popover } from "@/ui";
 
 interface Filter {
@@ -10,16 +13,25 @@ interface Filter {
   value: string;
 }
 
+function example(shape: RegisterShape): string {
+  const c = shape.columns.find((x) => x.kind === "money" || x.kind === "number") ?? shape.columns.find((x) => x.kind === "date");
+  if (c) return c.kind === "date" ? `${c.name} < today()` : `${c.name} > 1000`;
+  return `contains(${shape.columns[0]?.name ?? "Name"}, "a")`;
+}
+
 /** Search and filters, kept in the address, so that a view can be sent to somebody. */
-export function FilterBar({ register, shape, search, filters }: { register: string; shape: RegisterShape; search: string; filters: Filter[] }) {
+export function FilterBar({ register, shape, registers, search, filters, where, now, zone }: { register: string; shape: RegisterShape; registers: Record<string, RegisterShape>; search: string; filters: Filter[]; where: string; now: number; zone: string }) {
   const router = useRouter();
   const [text, setText] = useState(search);
   const [column, setColumn] = useState("");
   const [value, setValue] = useState("");
   const [open, setOpen] = useState(false);
-  const go = (q: string, list: Filter[]) => {
+  const scope = useMemo(() => recordScope(shape, registers), [shape, registers]);
+  const around = useMemo(() => ({ now: Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone) }), [now, zone]);
+  const go = (q: string, list: Filter[], condition = where) => {
     const p = new URLSearchParams();
     if (q) p.set("q", q);
+    if (condition) p.set("where", condition);
     for (const f of list) p.set(`is.${f.column}`, f.value);
     router.replace(`/registers/${register}?${p}`, { scroll: false });
   };
@@ -54,6 +66,11 @@ export function FilterBar({ register, shape, search, filters }: { register: stri
           <Button look="main" small type="submit" disabled={!column}>Show these</Button>
         </form>
       </Popover>
+      <div className="flex min-w-64 flex-1 items-center gap-2">
+        <span className="text-sm whitespace-nowrap text-soft">and where</span>
+        <FormulaField label="Condition" placeholder={`a condition, e.g. ${example(shape)}`} value={where} scope={scope} wanted={YESNO} around={around} framed onCommit={(t) => go(text, filters, t)} />
+        {where && <Button small onClick={() => go(text, filters, "")}>Clear</Button>}
+      </div>
       {filters.map((f) => (
         <button key={f.column} type="button" className="flex min-h-7 items-center gap-1.5 rounded border border-slate px-2 text-sm text-slate hover:bg-slate-wash" onClick={() => go(text, filters.filter((x) => x !== f))} aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}>
           {shape.columns.find((c) => c.id === f.column)?.name}: {f.value === "" ? "empty" : f.value === "true" ? "Yes" : f.value === "false" ? "No" : f.value} <X size={13} aria-hidden />

@@ -1,6 +1,6 @@
 import Link from "next/link";
-import { registerPage } from "@/services";
-import { Empty, PageHeader } from "@/ui";
+import { nowFor, registerPage } from "@/services";
+import { Banner, Empty, PageHeader } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
@@ -19,11 +19,16 @@ export default async function RegisterPage({ params, searchParams }: { params: P
   const search = one(q["q"]);
   const sort = one(q["sort"]);
   const filters = Object.entries(q).filter(([k]) => k.startsWith("is.")).map(([k, v]) => ({ column: k.slice(3), value: one(v) }));
-  const found = await answerOf(await registerPage(actor, register, {
+  const asked = {
     search, filters, sort: sort ? { column: sort.replace(/^-/, ""), descending: sort.startsWith("-") } : null, offset: (page - 1) * PAGE, limit: PAGE,
-  }));
+  };
+  const where = one(q["where"]).slice(0, 4000);
+  let found = await answerOf(await registerPage(actor, register, asked, where));
+  // A condition that cannot be searched for is said; the records are shown without it.
+  const refused = !found.ok && where !== "" ? found.sentence : "";
+  if (refused) found = await answerOf(await registerPage(actor, register, asked));
   if (!found.ok) return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, rows, total, people } = found.value;
+  const { shape, registers, rows, total, people } = found.value;
   const href = (change: Record<string, string | null>) => {
     const p = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
     for (const [k, v] of Object.entries(change)) if (v === null || v === "") p.delete(k);
@@ -33,7 +38,8 @@ export default async function RegisterPage({ params, searchParams }: { params: P
   return (
     <>
       <PageHeader above={<Link className="link" href="/registers">Registers</Link>} title={shape.name} lead={shape.purpose} />
-      <FilterBar register={register} shape={shape} search={search} filters={filters} />
+      <FilterBar register={register} shape={shape} registers={registers} search={search} filters={filters} where={where} now={await nowFor()} zone={actor.zone} />
+      {refused && <Banner tone="bad">{refused} All {shape.name.toLowerCase()} are shown.</Banner>}
       {rows.length === 0 ? (
         <Empty title={`No ${shape.one} matches`} action={<Link className="link" href={`/registers/${register}`}>Show all</Link>}>Search looks in every text column; filters ask for one column.</Empty>
       ) : (

@@ -1,0 +1,1 @@
+export { FormulaField, type FormulaFieldProps } from "./FormulaField";
