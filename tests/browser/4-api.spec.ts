@@ -69,7 +69,7 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   const program = await playwright.request.newContext({ baseURL: baseURL!, extraHTTPHeaders: { authorization: `Bearer ${key}` } });
   const made = await json(await program.post("/api/v1/processes/store-key/requests", { data: { data: { store: "9", from: "2027-02-01", until: "2027-02-02", purpose: "Stock count", trained: true, assessed: true } } }));
   const number = made["number"] as string;
-  expect(await json(await program.get(`/api/v1/requests/${number}`))).toMatchObject({ requester: "service.night-orders", status: "waiting" });
+  expect(await json(await program.get(`/api/v1/requests/${number}`))).toMatchObject({ requester: "service.night-orders", status: "under way" });
   await page.goto(`/requests/${number}`);
   await expect(page.getByRole("main")).toContainText("Night orders");
   await page.goto("/office");

@@ -1,0 +1,113 @@
+import { expect, test, type Page } from "@playwright/test";
+import { accessible, be } from "./people";
+
+const editor = (page: Page) => page.getByRole("dialog", { name: "Formula editor" });
+
+test("a condition is written by keyboard alone: completion, a mend, why, and on to the next cell", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/supplies/form");
+  const cell = page.getByLabel("Reason: shown when", { exact: true });
+  await cell.focus();
+  const box = editor(page).getByRole("textbox", { name: "Reason: shown when" });
+  await expect(box).toBeFocused();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Urg");
+  await expect(page.getByRole("option", { name: /^Urgent/ })).toContainText("yes or no");
+  await page.keyboard.press("Enter");
+  await expect(box).toHaveText("Urgent");
+  await page.keyboard.type(" or Totl > 5");
+  await page.keyboard.press("Escape");
+  // The first Escape only closes a list of completions, where one is open.
+  if (!(await editor(page).isVisible())) { await cell.focus(); await page.keyboard.type(" or Totl > 5"); }
+  await expect(editor(page).getByText('Did you mean "Total"?')).toBeVisible();
+  await page.keyboard.press("Control+.");
+  await expect(box).toHaveText("Urgent or Total > 5");
+  await expect(editor(page).getByText(/^For “.*”: yes$/)).toBeVisible();
+  await page.keyboard.press("Alt+w");
+  const why = editor(page).getByRole("table", { name: "Why it comes to this" });
+  await expect(why.getByRole("row").nth(1)).toContainText("no");
+  await expect(why.getByRole("row").nth(2)).toContainText("yes");
+  await accessible(page);
+  await page.keyboard.press("Tab");
+  await expect(editor(page)).toBeHidden();
+  await expect(cell).toHaveValue("Urgent or Total > 5");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  // Escape puts the old text back.
+  await cell.click();
+  await expect(box).toBeFocused();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("nonsense ");
+  await page.keyboard.press("Escape");
+  await expect(editor(page)).toBeHidden();
+  await expect(cell).toHaveValue("Urgent or Total > 5");
+  await expect(cell).toBeFocused();
+  await page.getByRole("button", { name: "Undo" }).click();
+});
+
+test("a condition is built by picking, and text and rows follow each other", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/supplies/form");
+  await page.getByLabel("Project: shown when", { exact: true }).click();
+  const box = editor(page).getByRole("textbox", { name: "Project: shown when" });
+  await editor(page).getByRole("button", { name: "As rows" }).click();
+  await editor(page).getByLabel("Row 1: what").selectOption("Total");
+  await editor(page).getByLabel("Row 1: how").selectOption("is more than");
+  await editor(page).getByLabel("Row 1: value").fill("lots");
+  await expect(editor(page).getByText("Total is held against a number, for example 500.")).toBeVisible();
+  await editor(page).getByLabel("Row 1: value").fill("500");
+  await expect(box).toHaveText("Total > 500");
+  await editor(page).getByRole("button", { name: "Add a row" }).click();
+  await editor(page).getByLabel("Row 2: what").selectOption("Urgent");
+  await expect(box).toHaveText("Total > 500 and Urgent");
+  await editor(page).getByRole("combobox", { name: /All of these hold/ }).selectOption("any");
+  await expect(box).toHaveText("Total > 500 or Urgent");
+  await accessible(page);
+  // The other way round: what is typed shows as rows, or says that it cannot.
+  await box.fill('contains(Reason, "frost")');
+  await expect(editor(page).getByLabel("Row 1: what")).toHaveValue("Reason");
+  await expect(editor(page).getByLabel("Row 1: how")).toHaveValue("contains");
+  await expect(editor(page).getByLabel("Row 1: value")).toHaveValue("frost");
+  await box.fill("sum(Items.Quantity) > 5");
+  await expect(editor(page).getByText("This formula says more than rows can; it stays text.")).toBeVisible();
+  // Leaving by the mouse keeps it.
+  await page.getByRole("heading", { name: "Conservation supplies" }).click();
+  await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue("sum(Items.Quantity) > 5");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue("");
+});
+
+test("every example of the page of functions runs, and can be changed", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/formulas");
+  await expect(page.getByRole("heading", { name: "Formulas" })).toBeVisible();
+  expect(await page.locator(".text-brick").count()).toBe(0);
+  await accessible(page);
+  await page.getByLabel("Search functions").fill("working days");
+  await expect(page.getByRole("heading", { name: /^add working days/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /^sum/ })).toHaveCount(0);
+  await page.getByLabel("Search functions").fill("modulo");
+  await page.getByLabel("Example of modulo").fill("modulo(-12, 5)");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("= 3", { exact: true }).first()).toBeVisible();
+  await page.getByLabel("Search functions").fill("qqq");
+  await expect(page.getByText("Nothing is called “qqq”")).toBeVisible();
+});
+
+test("records are found by a condition; what cannot be searched for is named, and nothing typed is lost", async ({ page }) => {
+  await be(page, "lucia.penrose", "/registers/objects");
+  const total = async () => Number(/of (\d+)/.exec((await page.getByText(/\d+ to \d+ of \d+ objects/).textContent())!)![1]);
+  const all = await total();
+  const field = page.getByLabel("Condition", { exact: true });
+  await field.click();
+  await editor(page).getByRole("textbox").fill('Status = "on show" and Insured value > 1000');
+  await page.keyboard.press("Escape");
+  if (await editor(page).isHidden()) { await field.fill('Status = "on show" and Insured value > 1000'); }
+  await editor(page).getByRole("textbox").press("Enter");
+  await page.waitForURL(/where=/);
+  await expect.poll(total).toBeLessThan(all);
+  for (const row of await page.getByRole("row").filter({ has: page.getByRole("cell") }).all()) await expect(row).toContainText("on show");
+  await field.fill("sqrt(Insured value) > 3");
+  await editor(page).getByRole("textbox").press("Enter");
+  await expect(page.getByText(/"sqrt\(Insured value\)" cannot be searched for/)).toBeVisible();
+  await expect(field).toHaveValue("sqrt(Insured value) > 3");
+  await accessible(page);
+  await page.getByRole("button", { name: "Clear" }).click();
+  await expect.poll(total).toBe(all);
+});
