@@ -4,7 +4,7 @@ const transform = {
 const base = {
   testEnvironment: "node",
   transform: { ...transform, "node_modules/.+\\.m?js$": ["@swc/jest", { module: { type: "commonjs" } }] },
-  transformIgnorePatterns: ["node_modules/(?!.*(lezer-feel|temporal-polyfill|temporal-utils|min-dash))"],
+  transformIgnorePatterns: ["node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash))"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
 };
 export default {

@@ -90,6 +90,8 @@ export default function FormulaEditor(p: FormulaEditorProps) {
       const { scope, wanted, names } = now.current;
       const found = completionsAt(context.state.doc.toString(), context.pos, scope, wanted, names);
       if (found.options.length === 0) return null;
+      // A name written out needs no list over it, and Enter then keeps the formula.
+      if (!context.explicit && found.options[0]!.label === context.state.sliceDoc(found.from, context.pos)) return null;
       // While nothing is typed, the list comes only where it was asked for, or at a place that wants a name.
       if (!context.explicit && found.from === context.pos && !/[.(=<>\[,]\s?$|(?:and|or|if|then|else)\s$/.test(context.state.sliceDoc(0, context.pos))) return null;
       return {
@@ -127,7 +129,7 @@ export default function FormulaEditor(p: FormulaEditorProps) {
         selection: { anchor: Math.min(now.current.caret, now.current.text.length) },
         extensions: [
           keys, history(), closeBrackets(), marks, look, EditorView.lineWrapping,
-          autocompletion({ override: [source], icons: false, aboveCursor: false }),
+          autocompletion({ override: [source], icons: false, interactionDelay: 0 }),
           language.current.of(formulaLanguage(now.current.scope)),
           placeholderOf(now.current.placeholder),
           EditorView.contentAttributes.of({ "aria-label": now.current.label, "aria-describedby": now.current.describedBy, spellcheck: "false", autocorrect: "off" }),

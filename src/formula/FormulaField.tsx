@@ -43,6 +43,7 @@ export function FormulaField(p: FormulaFieldProps) {
   const panel = useRef<HTMLDivElement>(null);
   const caret = useRef(0);
   const closing = useRef(false);
+  const opening = useRef(0);
   const id = useId();
   useEffect(() => {
     // A change from elsewhere (undo, a renamed field) replaces what is not being typed.
@@ -83,7 +84,8 @@ export function FormulaField(p: FormulaFieldProps) {
     if (closing.current || open) return;
     caret.current = input.current?.selectionEnd ?? text.length;
     // Not within the event: whoever fills the field at one stroke must still find it.
-    requestAnimationFrame(() => setOpen(document.activeElement === input.current));
+    cancelAnimationFrame(opening.current);
+    opening.current = requestAnimationFrame(() => setOpen(document.activeElement === input.current));
   };
   const mend = (problem: FormulaProblem) => {
     if (problem.mend) setText(problem.mend.insert);
@@ -100,11 +102,11 @@ export function FormulaField(p: FormulaFieldProps) {
           {...(open ? { "aria-hidden": true, tabIndex: -1 } : { "aria-label": label })}
           aria-invalid={mistake ? true : undefined}
           onChange={(e) => { setText(e.target.value); caret.current = e.target.selectionEnd ?? e.target.value.length; show(); }}
-          onFocus={show}
+          // Passing through by Tab opens nothing; writing, Enter or a click does.
           onClick={show}
-          onBlur={() => { if (!open) commit(); }}
+          onBlur={() => { cancelAnimationFrame(opening.current); if (!open) commit(); }}
           onKeyDown={(e) => {
-            if (e.key === "Enter") { e.preventDefault(); e.stopPropagation(); if (text.trim() === committed.current) show(); else commit(); }
+            if (e.key === "Enter") { e.preventDefault(); e.stopPropagation(); cancelAnimationFrame(opening.current); if (text.trim() === committed.current) show(); else commit(); }
             if (e.key === "Escape") { e.stopPropagation(); setText(committed.current); }
           }}
         />

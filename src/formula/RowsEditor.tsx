@@ -27,12 +27,12 @@ export function RowsEditor({ text, scope, onText }: { text: string; scope: Scope
     <fieldset className="mt-2 border-t border-line pt-2">
       <legend className="sr-only">Condition as rows</legend>
       {rows.rows.length > 1 && (
-        <label className="mb-1.5 flex items-center gap-1.5 text-soft">
-          <select className="input !min-h-7 !w-auto !py-0" value={rows.join} onChange={(e) => put({ ...rows, join: e.target.value as "all" | "any" })}>
+        <div className="mb-1.5">
+          <select className="input !min-h-7 !w-auto !py-0" aria-label="How the rows go together" value={rows.join} onChange={(e) => put({ ...rows, join: e.target.value as "all" | "any" })}>
             <option value="all">All of these hold</option>
             <option value="any">Any of these holds</option>
           </select>
-        </label>
+        </div>
       )}
       {rows.rows.map((r, i) => {
         const type = typeAt(r.left, scope);
