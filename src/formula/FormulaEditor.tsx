@@ -1,5 +1,5 @@
 "use client";
-import { acceptCompletion, autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap, completionStatus, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
+import { acceptCompletion, autocompletion, closeBrackets, closeBracketsKeymap, closeCompletion, completionKeymap, completionStatus, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
 import { Compartment, EditorState, Prec, StateEffect, StateField, type Extension } from "@codemirror/state";
 import { Decoration, EditorView, keymap, placeholder as placeholderOf, type DecorationSet } from "@codemirror/view";
@@ -20,7 +20,8 @@ export interface FormulaEditorProps {
   describedBy: string;
   onChange(text: string): void;
   onEnter(): void;
-  onEscape(): void;
+  /** Given how to close the list of completions; that gives false where none is open. */
+  onReady(closeList: () => boolean): void;
   onTab(back: boolean): void;
   onMend(): void;
   onWhy(): void;
@@ -115,7 +116,6 @@ export default function FormulaEditor(p: FormulaEditorProps) {
       keymap.of([
         { key: "Enter", run: run(() => now.current.onEnter()) },
         { key: "Shift-Enter", run: (v) => { v.dispatch(v.state.replaceSelection("\n")); return true; } },
-        { key: "Escape", run: run(() => now.current.onEscape()) },
         { key: "Tab", run: run(() => now.current.onTab(false)), shift: run(() => now.current.onTab(true)) },
         { key: "Mod-.", run: run(() => now.current.onMend()) },
         { key: "Alt-w", run: run(() => now.current.onWhy()) },
@@ -139,6 +139,7 @@ export default function FormulaEditor(p: FormulaEditorProps) {
     });
     view.current = made;
     made.focus();
+    now.current.onReady(() => closeCompletion(made));
     return () => {
       made.destroy();
       view.current = null;

@@ -44,6 +44,7 @@ export function FormulaField(p: FormulaFieldProps) {
   const caret = useRef(0);
   const closing = useRef(false);
   const opening = useRef(0);
+  const closeList = useRef<() => boolean>(() => false);
   const id = useId();
   useEffect(() => {
     // A change from elsewhere (undo, a renamed field) replaces what is not being typed.
@@ -74,6 +75,7 @@ export function FormulaField(p: FormulaFieldProps) {
   const close = (focus: "stay" | "input") => {
     setOpen(false);
     setWhy(false);
+    closeList.current = () => false;
     if (focus === "input") {
       closing.current = true;
       input.current?.focus();
@@ -116,7 +118,13 @@ export function FormulaField(p: FormulaFieldProps) {
           ref={panel} align="start" side="bottom" sideOffset={-34} collisionPadding={12} aria-label="Formula editor"
           className="z-40 w-[30rem] max-w-[calc(100vw-1.5rem)] rounded border border-focus bg-raised shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
           onOpenAutoFocus={(e) => e.preventDefault()} onCloseAutoFocus={(e) => e.preventDefault()}
-          onEscapeKeyDown={(e) => e.preventDefault()}
+          onEscapeKeyDown={(e) => {
+            // The layer takes the key before the editor can: first it closes a list of completions, then all.
+            e.preventDefault();
+            if (closeList.current()) return;
+            setText(committed.current);
+            close("input");
+          }}
           onInteractOutside={() => { commit(); close("stay"); }}
           onKeyDown={(e) => e.stopPropagation()}
         >
@@ -127,7 +135,7 @@ export function FormulaField(p: FormulaFieldProps) {
                   text={text} label={label} placeholder={p.placeholder ?? ""} scope={scope} wanted={wanted} names={names ?? null} problems={marked} caret={caret.current} describedBy={id}
                   onChange={setText}
                   onEnter={() => { commit(); close("input"); }}
-                  onEscape={() => { setText(committed.current); close("input"); }}
+                  onReady={(f) => { closeList.current = f; }}
                   onTab={(back) => { commit(); close("input"); step(input.current, back); }}
                   onMend={() => mistake && mend(mistake)}
                   onWhy={() => setWhy((w) => !w)}
