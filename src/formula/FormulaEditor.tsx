@@ -64,16 +64,17 @@ const look = EditorView.theme({
   ".cm-completionInfo": { padding: "8px 10px", maxWidth: "18rem", border: "1px solid var(--line-strong)", backgroundColor: "var(--raised)", fontSize: "0.82rem" },
 });
 
-function infoOf(info: { says: string; example: string }) {
-  return () => {
-    const box = document.createElement("div");
-    const says = box.appendChild(document.createElement("p"));
-    says.textContent = info.says;
-    const example = box.appendChild(document.createElement("code"));
-    example.textContent = info.example;
-    example.style.cssText = "display:block;margin-top:4px;font-family:var(--font-mono);color:var(--ink-soft);overflow-wrap:anywhere";
-    return box;
-  };
+/** What a function does, beside the list; loaded when first asked for. */
+async function infoOf(name: string): Promise<Node | null> {
+  const { REFERENCE } = await import("@/core/reference");
+  const info = REFERENCE[name];
+  if (!info) return null;
+  const box = document.createElement("div");
+  box.appendChild(document.createElement("p")).textContent = info.says;
+  const example = box.appendChild(document.createElement("code"));
+  example.textContent = info.example;
+  example.style.cssText = "display:block;margin-top:4px;font-family:var(--font-mono);color:var(--ink-soft);overflow-wrap:anywhere";
+  return box;
 }
 
 /** The formula field itself: CodeMirror, one line that grows. Loaded only when somebody starts to write. */
@@ -99,7 +100,7 @@ export default function FormulaEditor(p: FormulaEditorProps) {
         from: found.from,
         filter: false,
         options: found.options.map((o) => ({
-          label: o.label, detail: o.detail, type: o.kind, ...(o.info ? { info: infoOf(o.info) } : {}),
+          label: o.label, detail: o.detail, type: o.kind, ...(o.kind === "function" ? { info: () => infoOf(o.label) } : {}),
           apply: (v: EditorView, _c: unknown, from: number, to: number) => {
             // A call that stands there already keeps its brackets.
             const called = o.kind === "function" && v.state.sliceDoc(to, to + 1) === "(";

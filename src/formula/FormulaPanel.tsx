@@ -1,10 +1,12 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
-import { rowsOf, typeInWords, type Env, type FormulaProblem, type Node, type Scope, type Type } from "@/core/expression";
+import { lazy, Suspense, useState } from "react";
+import { typeInWords, type Env, type FormulaProblem, type Node, type Scope, type Type } from "@/core/expression";
 import { Button } from "@/ui";
-import { RowsEditor } from "./RowsEditor";
-import { TraceView } from "./TraceView";
+
+// Opened on demand, so loaded on demand.
+const RowsEditor = lazy(() => import("./RowsEditor"));
+const TraceView = lazy(() => import("./TraceView"));
 
 interface Props {
   id: string;
@@ -30,7 +32,6 @@ export function FormulaPanel(p: Props) {
   const condition = p.wanted.t === "yesno";
   // A name that is being typed is not wrong yet.
   const unfinished = p.mistake !== null && (p.mistake.code === "unknown-name" || p.mistake.code === "syntax") && p.mistake.to >= p.text.trimEnd().length;
-  const tooRich = condition && picking && rowsOf(p.text, p.scope) === null;
   return (
     <div className="border-t border-line px-2 py-1.5 text-sm">
       <div id={p.id} role="status" className="min-h-5">
@@ -46,10 +47,10 @@ export function FormulaPanel(p: Props) {
         {condition && <Button small aria-pressed={picking} onClick={() => setPicking(!picking)}>{picking ? "Only text" : "As rows"}</Button>}
         <Link className="link ml-auto text-soft" href="/workshop/formulas" target="_blank">All functions</Link>
       </div>
-      {p.why && p.env && p.ast && !p.mistake && <TraceView text={p.text} ast={p.ast} env={p.env} />}
-      {picking && condition && (tooRich
-        ? <p className="mt-2 border-t border-line pt-2 text-soft">{p.mistake ? "Mend the text first; then it can be shown as rows." : "This formula says more than rows can; it stays text."}</p>
-        : <RowsEditor text={p.text} scope={p.scope} onText={p.onText} />)}
+      <Suspense>
+        {p.why && p.env && p.ast && !p.mistake && <TraceView text={p.text} ast={p.ast} env={p.env} />}
+        {picking && condition && <RowsEditor text={p.text} broken={p.mistake !== null} scope={p.scope} onText={p.onText} />}
+      </Suspense>
     </div>
   );
 }

@@ -7,7 +7,7 @@ import { Button } from "@/ui";
 const BLANK: ConditionRow = { left: "", relation: "=", right: "" };
 
 /** A condition built by picking: one row a comparison. Each change writes the formula, and the formula the rows. */
-export function RowsEditor({ text, scope, onText }: { text: string; scope: Scope; onText(text: string): void }) {
+export default function RowsEditor({ text, broken, scope, onText }: { text: string; broken: boolean; scope: Scope; onText(text: string): void }) {
   const [rows, setRows] = useState<ConditionRows>(() => start(text, scope));
   const written = useRef(text);
   useEffect(() => {
@@ -23,6 +23,8 @@ export function RowsEditor({ text, scope, onText }: { text: string; scope: Scope
   };
   const change = (i: number, row: ConditionRow) => put({ ...rows, rows: rows.rows.map((r, k) => (k === i ? row : r)) });
   const names = rowNames(scope);
+  if (rowsOf(text, scope) === null)
+    return <p className="mt-2 border-t border-line pt-2 text-soft">{broken ? "Mend the text first; then it can be shown as rows." : "This formula says more than rows can; it stays text."}</p>;
   return (
     <fieldset className="mt-2 border-t border-line pt-2">
       <legend className="sr-only">Condition as rows</legend>

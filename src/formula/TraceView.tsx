@@ -4,7 +4,7 @@ import { trace, type Env, type Node } from "@/core/expression";
 import { classes } from "@/ui";
 
 /** "Why?": every part of a formula with its values and what it came to, parts under what they make. */
-export function TraceView({ text, ast, env }: { text: string; ast: Node; env: Env }) {
+export default function TraceView({ text, ast, env }: { text: string; ast: Node; env: Env }) {
   const lines = useMemo(() => trace(text, ast, env), [text, ast, env]);
   return (
     <table className="mt-2 w-full border-t border-line" aria-label="Why it comes to this">

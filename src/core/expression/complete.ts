@@ -1,7 +1,6 @@
 import { checkFormula } from "./check";
 import { SECTIONS } from "./functions";
 import type { Names } from "./run";
-import { REFERENCE } from "./reference";
 import { saidValue } from "./trace";
 import { fits, typeInWords, type Scope, type Type } from "./types";
 import type { Value } from "./values";
@@ -13,8 +12,6 @@ export interface Completion {
   kind: "field" | "part" | "function" | "value" | "word";
   /** Its kind and the sample's value, or the signature. */
   detail: string;
-  /** A sentence and an example, for functions. */
-  info?: { says: string; example: string };
   /** What is written; `caret` places back from its end is where typing goes on. */
   insert: string;
   caret: number;
@@ -171,7 +168,6 @@ const functionList: { completion: Completion; results: Type[] }[] = SECTIONS.fla
     completion: {
       label: name, kind: "function" as const, insert: `${name}()`, caret: first!.params.length === 0 ? 0 : 1, rank: 0,
       detail: `(${signature(name)})${result ? ` → ${typeInWords(result)}` : ""}`,
-      ...(REFERENCE[name] ? { info: REFERENCE[name] } : {}),
     },
   };
 }));

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { REFERENCE, SECTIONS, signature, typeInWords } from "@/core/expression";
+import { SECTIONS, signature, typeInWords } from "@/core/expression";
+import { REFERENCE } from "@/core/reference";
 import { nowFor } from "@/services";
 import { PageHeader } from "@/ui";
 import { requireActor } from "@/web";

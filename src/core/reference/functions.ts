@@ -1,4 +1,7 @@
-/** What each function does, in a sentence, with an example from the office; shown while typing and on the reference page. */
+/**
+ * What each function does, in a sentence, with an example from the office; shown while typing and on the
+ * reference page. A module of its own, so that browsers load it only when it is read.
+ */
 export const REFERENCE: Readonly<Record<string, { says: string; example: string }>> = {
   not: { says: "Yes becomes no, no becomes yes.", example: "not(Urgent)" },
   string: { says: "Any value as text.", example: "\"EUR \" + string(Total)" },

@@ -1,0 +1,1 @@
+export { REFERENCE } from "./functions";
