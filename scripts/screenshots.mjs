@@ -35,6 +35,15 @@ await shot(tobias, "ladder", null, async (p) => {
   await p.waitForTimeout(400);
 });
 await shot(tobias, "form-sheet", "/workshop/supplies/form");
+await shot(tobias, "formula", null, async (p) => {
+  await p.getByLabel("Reason: needed when", { exact: true }).click();
+  const editor = p.getByRole("dialog", { name: "Formula editor" });
+  await editor.getByRole("textbox").fill("Total > 500 and not(Urgent)");
+  await editor.getByRole("button", { name: "Why?" }).click();
+  await editor.getByRole("button", { name: "As rows" }).click();
+  await p.waitForTimeout(400);
+});
+await shot(tobias, "functions", "/workshop/formulas");
 await shot(tobias, "release", "/workshop/store-key/release");
 await shot(tobias, "progress", "/progress?view=open");
 await shot(tobias, "dark", "/workshop/store-key/route", async (p) => {

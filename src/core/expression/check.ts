@@ -252,7 +252,11 @@ class Checker {
     const l = this.typeOf(n.left, scopes);
     const r = this.typeOf(n.right, scopes);
     if (l.t === "number" && r.t === "number") return NUMBER;
-    if (l.t === "any" || r.t === "any" || l.t === "null" || r.t === "null") return n.op === "+" && (l.t === "text" || r.t === "text") ? TEXT : ANY;
+    if (l.t === "any" || r.t === "any" || l.t === "null" || r.t === "null") {
+      if (n.op === "+" && (l.t === "text" || r.t === "text")) return TEXT;
+      // Only lengths of time can also be multiplied by a number; adding needs a number on both sides.
+      return n.op !== "*" && n.op !== "/" && (l.t === "number" || r.t === "number") ? NUMBER : ANY;
+    }
     const type = sumType(n.op, l, r);
     if (type) return type;
     if (n.op === "+" && (l.t === "text" || r.t === "text")) {

@@ -1,4 +1,4 @@
-import type { Temporal } from "temporal-polyfill";
+import { Temporal } from "temporal-polyfill";
 import { checkFormula } from "./check";
 import { compile, evaluate } from "./compile";
 import { isNum, Num } from "./numbers";
@@ -8,7 +8,7 @@ import { environment } from "./run";
 import type { Surroundings } from "./surroundings";
 import { ANY, context, joinTypes, listOf, NULL, NUMBER, TEXT, YESNO, type Type } from "./types";
 import { isContext, isList, valueText, type Value } from "./values";
-import { instantFrom } from "./moments";
+import { attempt, instantFrom } from "./moments";
 
 export interface TextResult {
   /** JSON-like: numbers where a JavaScript number holds them exactly, otherwise decimal text; dates, times, lengths and ranges as their text. */
@@ -18,8 +18,8 @@ export interface TextResult {
 }
 
 export interface TextOptions {
-  /** The moment `now()` and `today()` stand for; RFC 3339 text or epoch milliseconds. */
-  now: Temporal.ZonedDateTime | string | number;
+  /** The moment `now()` and `today()` stand for; RFC 3339 text, a Date or epoch milliseconds. */
+  now: Temporal.ZonedDateTime | Date | string | number;
   /** IANA zone, for example Europe/Dublin. */
   zone: string;
   /** `unary`: tests of the input that the context holds under `?`. */
@@ -34,10 +34,11 @@ export interface TextOptions {
  * @param data plain JSON-like names and values; deeper than 100 levels counts as nothing
  */
 export function evaluateText(source: string, data: Readonly<Record<string, unknown>>, options: TextOptions): TextResult {
+  const now = instantFrom(options.now, options.zone);
+  if (!now) return { value: null, problems: [{ code: "syntax", from: 0, to: 0, message: `"${String(options.now)}" in "${options.zone}" is no moment in a time zone; an example: 2026-03-03T10:00:00Z in Europe/Dublin.` }] };
   const names = new Map(Object.entries(data).map(([k, v]) => [k, fromPlain(v)]));
   const { ast, problems } = checkFormula(source, Object.fromEntries([...names].map(([k, v]) => [k, typeOfValue(v)])), undefined, options.dialect);
   if (!ast) return { value: null, problems };
-  const now = instantFrom(options.now, options.zone);
   const env = { ...environment(names, { ...options.around, now }, { left: options.fuel ?? 5_000_000 }), notes: [...problems] };
   return { value: toPlain(evaluate(compile(ast), env)), problems: env.notes };
 }
@@ -53,6 +54,7 @@ export function fromPlain(v: unknown, depth = 0): Value {
   if (typeof v === "bigint") return Num.of(String(v));
   if (Array.isArray(v)) return v.map((x) => fromPlain(x, depth + 1));
   if (v instanceof Map) return new Map([...v].map(([k, x]) => [String(k), fromPlain(x, depth + 1)]));
+  if (v instanceof Date) return attempt(() => Temporal.Instant.fromEpochMilliseconds(v.getTime()).toZonedDateTimeISO("UTC"));
   const proto: unknown = typeof v === "object" ? Object.getPrototypeOf(v) : undefined;
   if (proto === Object.prototype || proto === null) return new Map(Object.entries(v as object).map(([k, x]) => [k, fromPlain(x, depth + 1)]));
   // A value of ours, a date of Temporal for example.

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
 import {
-  checkFormula, compile, context, DATE, environment, evaluate, explain, listOf, nameMistake, Num, NUMBER, parseFormula,
-  renameInFormula, TEXT, toNum, valueText, YESNO, type Scope, type Value,
+  checkFormula, compile, context, DATE, environment, evaluate, evaluateText, explain, listOf, nameMistake, Num, NUMBER, parseFormula,
+  renameInFormula, TEXT, toNum, valueText, YESNO, type Scope, type Type, type Value,
 } from ".";
 
 const scope: Scope = {
@@ -76,6 +76,37 @@ describe("evaluation", () => {
   });
 });
 
+describe("the plain door", () => {
+  const at = { now: "2026-03-03T10:00:00Z", zone: "Europe/Dublin" };
+  it.each([
+    ["numbers a double holds come as numbers, others as text", "[0.1 + 0.2, 1/3, 12345678901234567890]", {}, [0.3, "0.3333333333333333333333333333333333", "12345678901234567890"]],
+    ["plain data goes in", "Order.lines[q > 1].q", { Order: { lines: [{ q: 1 }, { q: 2.5 }] } }, [2.5]],
+    ["an undefined value is nothing", "A = null", { A: undefined }, true],
+    ["a Date is a moment", "At.year", { At: new Date(0) }, 1970],
+    ["names like those of objects reach nothing", "[constructor, __proto__, toString]", {}, [null, null, null]],
+  ])("%s", (_, text, data, want) => expect(evaluateText(text, data as Record<string, unknown>, at).value).toEqual(want));
+  it.each([[new Date("2026-03-03T10:00:00Z")], [Date.parse("2026-03-03T10:00:00Z")], ["2026-03-03T10:00:00"], ["2026-03-03T10:00:00+00:00"], ["2026-03-03T11:00:00+01:00[Europe/Paris]"]])("takes %p as now", (now) =>
+    expect(evaluateText("now()", {}, { now, zone: "Europe/Dublin" }).value).toBe("2026-03-03T10:00:00@Europe/Dublin"));
+  it("says what is wrong with the moment or the zone instead of throwing", () => {
+    for (const bad of [{ now: "never", zone: "UTC" }, { now: 0, zone: "Nowhere/Land" }]) expect(evaluateText("1", {}, bad)).toMatchObject({ value: null, problems: [{ code: "syntax" }] });
+  });
+  it("gives the reason why a part came to nothing, at its place", () => {
+    const { value, problems } = evaluateText('Total / 0 + sum(["a"]) + date("2026-02-30").day', { Total: 5 }, at);
+    expect(value).toBeNull();
+    expect(problems.filter((p) => p.code === "no-value").map((p) => [p.from, p.message])).toEqual([
+      [0, "Nothing can be divided by zero."], [12, "Only numbers can be worked with here."], [25, '"2026-02-30" is no date; write it as 2026-03-01.'],
+    ]);
+  });
+  it("calls with what cannot be, and says what is wanted", () => {
+    const said = (t: string) => evaluateText(t, {}, at).problems.map((p) => p.message);
+    expect(said("substring(5, 1)")).toContain('"substring" needs text as string; this is a number.');
+    expect(said("abs()")).toEqual(expect.arrayContaining([expect.stringContaining("takes n")]));
+    expect(said("round half up(n: 1.5, places: 1)")).toEqual(expect.arrayContaining([expect.stringContaining('no input called "places"')]));
+    expect(said('matches("a", "(")')).toEqual(['The pattern has a "(" without its ")".']);
+    expect(said('replace("a", "(a)\\\\2", "b")')).toEqual(["A pattern cannot refer back to what it found (\\2)."]);
+  });
+});
+
 describe("types", () => {
   const problems = (t: string) => checkFormula(t, scope).problems.map((p) => p.message);
   it("proposes the near name", () => {
@@ -95,6 +126,26 @@ describe("types", () => {
     const p = checkFormula("Total > ", scope).problems[0]!;
     expect(p).toMatchObject({ code: "syntax" });
     expect(p.message).toContain("Total >");
+  });
+  it.each([
+    ['Store.risk grade = "hihg"', null], ["Due + 3", '@"P3D"'], ["Due + Total", 'Total * @"P1D"'], ["Due + Due", null], ["Lines + 1", null], ["sort(Lines, 5)", null], ["count(Lines, 2)", null], ["abs(Reason)", null], ["Lines[Reason]", null], ["Total instance of banana", null],
+    ["for l in Total return l", null], ["if Total then 1 else 2", null], ["not(5) and Total", null], ["(function(x: text) x)(1) + 1 and true", null], ["Total in (1, \"a\")", null], ["Due < now()", null], ["substring(Reason, Reason)", null], ["date(2026, 1)", null], ["Due.hour", null],
+  ])("%s has a mistake, with a mend where one is known", (text, mend) => {
+    const found = checkFormula(text, { ...scope, Store: context({ id: TEXT, "risk grade": { t: "text", options: ["low", "high"] } }, "stores") }).problems;
+    if (text.includes("not(5)")) return expect(found).toHaveLength(1);
+    if (text.includes("function(x: text)")) return expect(found.length).toBeGreaterThan(0);
+    expect(found.length).toBeGreaterThan(0);
+    if (mend) expect(found[0]!.mend!.label).toBe(mend);
+    if (text.includes("hihg")) expect(found[0]!.mend!.insert).toBe('Store.risk grade = "high"');
+  });
+  it.each([
+    ["sort(Lines, function(a, b) a.Quantity < b.Quantity)[1].Item", TEXT], ["{f: function(x) x + 1}.f(2) + 1", NUMBER], ["partial", null], ["for l in Lines return partial[-1]", listOf({ t: "any" })], ["min(Lines.Quantity)", NUMBER], ["Due.weekday", NUMBER], ["[1..5].start", NUMBER],
+    ["total by(Lines, \"Item\", \"Quantity\")[1].total", NUMBER], ["(Due - Due) / @\"P1D\"", NUMBER], ["concatenate(Lines, Lines).Item", listOf(TEXT)], ["get entries({a: 1})[1].key", TEXT], ["Total in > 5", YESNO], ["Lines instance of list<context<Item: text>>", YESNO], ["[1..2] instance of range<number>", YESNO],
+  ] as [string, Type | null][])("%s is understood", (text, want) => {
+    const { type, problems: found } = checkFormula(text, scope);
+    if (want === null) return expect(found).toHaveLength(1);
+    expect(found).toEqual([]);
+    expect(type).toEqual(want);
   });
   it("finds the types of results", () => {
     expect(checkFormula("for l in Lines return l.Quantity", scope).type).toEqual(listOf(NUMBER));

@@ -107,8 +107,11 @@ export function shiftMoment(v: DateTime, d: DaysTime): DateTime | null {
   return attempt(() => v.add(length));
 }
 
-/** The moment somebody asks at, in their zone. */
-export function instantFrom(now: Temporal.ZonedDateTime | string | number, zone: string): Temporal.ZonedDateTime {
-  if (typeof now === "object") return now;
-  return (typeof now === "number" ? Temporal.Instant.fromEpochMilliseconds(now) : Temporal.Instant.from(now)).toZonedDateTimeISO(zone);
+/** The moment somebody asks at, in their zone; null when it is no moment or no zone. A text without offset is local there. */
+export function instantFrom(now: Temporal.ZonedDateTime | Date | string | number, zone: string): Temporal.ZonedDateTime | null {
+  if (now instanceof Temporal.ZonedDateTime) return now;
+  return attempt(() => {
+    if (typeof now === "number" || now instanceof Date) return Temporal.Instant.fromEpochMilliseconds(Number(now)).toZonedDateTimeISO(zone);
+    return /(Z|[+-]\d\d:?\d\d)(\[|$)/i.test(now) ? Temporal.Instant.from(now).toZonedDateTimeISO(zone) : Temporal.PlainDateTime.from(now).toZonedDateTime(zone);
+  });
 }
