@@ -45,8 +45,7 @@ function pgbenchScript(r: { low: number; high: number; state: string }): string 
   const state = JSON.parse(r.state) as unknown;
   const events = [{ type: "answer given", by_person: "sorcha.lind", body: { task: "t3", answer: "approve", label: "Approve", note: "" } }, { type: "step decided", by_person: "sorcha.lind", body: { visit: "v2", step: "check", answer: "approve", label: "Approve", note: "" } }, { type: "token moved", by_person: null, body: { token: "k1", step: "then" } }, { type: "visit opened", by_person: null, body: { visit: { id: "v4", step: "then", token: "k1", purpose: "complete", due: 1, openedAt: 1, needed: 1, asked: 1 } } }, { type: "task opened", by_person: null, body: { task: { id: "t5", visit: "v4", step: "then", token: "k1", purpose: "complete", candidates: [{ person: "maeve.dunlea" }] } } }, { type: "timer set", by_person: null, body: { timer: { id: "v4.r.1", visit: "v4", rung: "r", turn: 1, at: 1 } } }];
   return `\\set id random(${r.low}, ${r.high})
-select k.id, k.person_id, k.last_used_at from api_key k join person p on p.id = k.person_id where k.token_hash = '\\x00' and k.revoked_at is null and p.active;
-select value from setting where key = 'directory_version';
+select k.id, k.person_id, k.last_used_at, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from api_key k join person p on p.id = k.person_id where k.token_hash = '\\x00' and k.revoked_at is null and p.active;
 begin;
 select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from request r where r.id = :id for update of r;
 with r as (update request set status = 'under way', state = ${text(state)}, version = version + 6, title = 'Bench' where id = :id returning id, version),

@@ -116,7 +116,7 @@ export function FormulaField(p: FormulaFieldProps) {
       <Radix.Portal>
         <Radix.Content
           ref={panel} align="start" side="bottom" sideOffset={-34} collisionPadding={12} aria-label="Formula editor"
-          className="z-40 w-[30rem] max-w-[calc(100vw-1.5rem)] rounded border border-focus bg-raised shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
+          className="z-[60] w-[30rem] max-w-[calc(100vw-1.5rem)] rounded border border-focus bg-raised shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
           onOpenAutoFocus={(e) => e.preventDefault()} onCloseAutoFocus={(e) => e.preventDefault()}
           onEscapeKeyDown={(e) => {
             // The layer takes the key before the editor can: first it closes a list of completions, then all.

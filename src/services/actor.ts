@@ -12,8 +12,9 @@ export interface Actor {
   zone: string;
 }
 
-export async function actorOf(db: Db, personId: string): Promise<Actor | null> {
-  const d = await loadDirectory(db);
+/** @param version the directory's version, where the caller has just read it */
+export async function actorOf(db: Db, personId: string, version?: string): Promise<Actor | null> {
+  const d = await loadDirectory(db, version);
   const service = d.services.get(personId);
   if (service?.active) return { kind: "service", id: service.id, name: service.name, department: "", groups: [], officeRights: false, zone: "UTC" };
   const p = d.people.get(personId);

@@ -6,8 +6,21 @@ import type { Directory } from "./directory";
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
 
+interface FormOf {
+  fields: readonly Field[];
+  calendar?: string;
+}
+
 /** The plain data a form over these values needs: the records it points at, and what those link to. */
-export async function factsData(db: Db, d: Directory, process: { fields: readonly Field[]; calendar?: string }, ...datas: FormData[]): Promise<FactsData> {
+export const factsData = (db: Db, d: Directory, process: FormOf, ...datas: FormData[]): Promise<FactsData> => gather(db, d, process, new Map(), datas);
+
+/** The same for the course of one command: what was read once is kept, until `forget` is told that records were written. */
+export function factsReader(db: Db, d: Directory, process: FormOf): { load(...datas: FormData[]): Promise<FactsData>; forget(): void } {
+  const seen = new Map<string, StoredRecord>();
+  return { load: (...datas) => gather(db, d, process, seen, datas), forget: () => seen.clear() };
+}
+
+async function gather(db: Db, d: Directory, process: FormOf, seen: Map<string, StoredRecord>, datas: readonly FormData[]): Promise<FactsData> {
   const records: Record<string, Record<string, StoredRecord>> = {};
   let wanted = new Map<string, Set<string>>();
   const want = (register: string | undefined, id: unknown) => {
@@ -26,7 +39,11 @@ export async function factsData(db: Db, d: Directory, process: { fields: readonl
     wanted = new Map();
     for (const [key, ids] of now) {
       const shape = d.registers[key]!;
-      for (const r of await registers.recordsByIds(db, shape, [...ids])) {
+      const unread = [...ids].filter((id) => !seen.has(`${key}/${id}`));
+      if (unread.length > 0) for (const r of await registers.recordsByIds(db, shape, unread)) seen.set(`${key}/${r.id}`, r);
+      for (const id of ids) {
+        const r = seen.get(`${key}/${id}`);
+        if (!r) continue;
         (records[key] ??= {})[r.id] = r;
         for (const c of shape.columns) if (c.kind === "look-up") want(c.register, r[c.id]);
       }

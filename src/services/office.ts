@@ -98,8 +98,8 @@ export function revokeKey(actor: Actor, id: string): Promise<Outcome<null>> {
 export async function actorOfKey(key: string): Promise<Actor | null> {
   if (!/^cst_[\w-]{32}$/.test(key)) return null;
   const db = getPool();
-  const person = await sessions.personOfKey(db, digest(key), at(await nowMs(db))!);
-  return person ? actorOf(db, person) : null;
+  const found = await sessions.personOfKey(db, digest(key));
+  return found ? actorOf(db, found.person, found.directoryVersion) : null;
 }
 
 const MAX_MOVE = 366 * 86_400_000;

@@ -5,7 +5,7 @@ import type { TellEffect } from "@/core/engine";
 import { actorOf, type Actor } from "./actor";
 import { clockOffset } from "./clock";
 import { loadDirectory, type Directory } from "./directory";
-import { engineFacts, factsData } from "./facts";
+import { engineFacts, factsReader } from "./facts";
 import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 import { releaseFor } from "./releases";
@@ -39,12 +39,12 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
   // Writes that follow from writes are still that person's doing.
   const onBehalfOf = "actor" in first ? first.actor : null;
   let current = state;
+  const read = factsReader(db, d, release.definition);
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
     if (n > MAX_EFFECTS) throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} writes from one command`);
-    // Read anew each time: a write just carried out may have changed what the next step reads.
-    facts = engineFacts(d, await factsData(db, d, release.definition, current.data, "data" in command ? command.data : {}), now);
+    facts = engineFacts(d, await read.load(current.data, "data" in command ? command.data : {}), now);
     const decision = decide(release, current, command, facts);
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     current = decision.state;
@@ -55,10 +55,12 @@ async function carry(db: Db, d: Directory, release: CompiledRelease, state: Requ
       if (e.kind !== "write" || !current.pending[e.id]) continue;
       const stepName = release.places.get(e.step)?.step.name ?? e.step;
       const written = await writeRecords(db, e, { at: now, by: onBehalfOf, request: current.number, facts, registers: d.registers, stepName });
+      // What was written may be what the next step reads.
+      read.forget();
       queue.push(written.ok ? { type: "effect done", effect: e.id, records: written.records } : { type: "effect failed", effect: e.id, reason: written.reason });
     }
   }
-  facts = engineFacts(d, await factsData(db, d, release.definition, current.data), now);
+  facts = engineFacts(d, await read.load(current.data), now);
   const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
   return { state: current, events, effects: latest(effects), title: title || release.definition.name };
 }

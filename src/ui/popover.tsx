@@ -7,7 +7,7 @@ export function Popover({ trigger, children, open, onOpenChange, align = "start"
     <Radix.Root {...(open === undefined ? {} : { open })} {...(onOpenChange ? { onOpenChange } : {})}>
       <Radix.Trigger asChild>{trigger}</Radix.Trigger>
       <Radix.Portal>
-        <Radix.Content align={align} sideOffset={4} collisionPadding={12} style={{ width }} className="z-40 max-h-[70vh] max-w-[calc(100vw-1.5rem)] overflow-y-auto rounded border border-line-strong bg-raised p-3 shadow-[0_2px_10px_rgb(0_0_0/0.12)]">
+        <Radix.Content align={align} sideOffset={4} collisionPadding={12} style={{ width }} className="z-[60] max-h-[70vh] max-w-[calc(100vw-1.5rem)] overflow-y-auto rounded border border-line-strong bg-raised p-3 shadow-[0_2px_10px_rgb(0_0_0/0.12)]">
           {children}
         </Radix.Content>
       </Radix.Portal>

@@ -37,15 +37,19 @@ export const insertKey = (db: Db, hash: Buffer, person: string, label: string, b
   db.query("insert into api_key (token_hash, person_id, label, created_by, created_at) values ($1,$2,$3,$4,$5)", [hash, person, label, by, at]);
 export const revokeKey = async (db: Db, id: string, at: string): Promise<boolean> =>
   ((await db.query("update api_key set revoked_at = $2 where id = $1 and revoked_at is null", [id, at])).rowCount ?? 0) > 0;
-export async function personOfKey(db: Db, hash: Buffer, at: string): Promise<string | null> {
+/** Who a key acts as; with the directory's version, since whoever asks needs the directory next. One round trip. */
+export async function personOfKey(db: Db, hash: Buffer): Promise<{ person: string; directoryVersion: string } | null> {
   const { rows } = await db.query({
     name: "person-of-key",
-    text: "select k.id, k.person_id, k.last_used_at from api_key k join person p on p.id = k.person_id where k.token_hash = $1 and k.revoked_at is null and p.active",
+    text: `select k.id, k.person_id, k.last_used_at, (select value #>> '{}' from setting where key = 'directory_version') as directory_version,
+                  (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset
+           from api_key k join person p on p.id = k.person_id where k.token_hash = $1 and k.revoked_at is null and p.active`,
     values: [hash],
   });
   const key = rows[0];
   if (!key) return null;
+  const now = Date.now() + Number(key.clock_offset ?? 0);
   // To the minute is enough, and keeps many calls by one key from waiting for each other's row.
-  if (key.last_used_at === null || key.last_used_at < Date.parse(at) - 60_000) await db.query("update api_key set last_used_at = $2 where id = $1", [key.id, at]);
-  return key.person_id;
+  if (key.last_used_at === null || key.last_used_at < now - 60_000) await db.query("update api_key set last_used_at = $2 where id = $1", [key.id, new Date(now).toISOString()]);
+  return { person: key.person_id, directoryVersion: key.directory_version };
 }
