@@ -1,9 +1,10 @@
 import type { Iter, Node, TypeName } from "./ast";
 import { candidates } from "./calls";
-import { FUNCTIONS, type FormulaFunction } from "./functions";
+import { FUNCTIONS } from "./functions";
 import { isTypeName } from "./instance";
 import { nearest } from "./nearest";
 import { atLiteral } from "./operators";
+import { accepts, DATE_PARTS, inputs, named, sumType, TIME_PARTS } from "./typeRules";
 import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import {
@@ -318,52 +319,6 @@ class Checker {
     this.say(nearestWay!.at, "wrong-type", nearestWay!.message);
     return typeof fn.overloads[0]!.result === "function" ? ANY : fn.overloads[0]!.result;
   }
-}
-
-const DATE_PARTS: Record<string, Type> = { year: NUMBER, month: NUMBER, day: NUMBER, weekday: NUMBER };
-const TIME_PARTS: Record<string, Type> = { hour: NUMBER, minute: NUMBER, second: NUMBER, "time offset": DAYS, timezone: TEXT };
-
-const named = (type: TypeName | undefined): Type => {
-  if (!type) return ANY;
-  if (type.t === "list") return listOf(named(type.of));
-  if (type.t === "range") return { t: "range", of: named(type.of) };
-  if (type.t === "context") return { t: "context", fields: Object.fromEntries(type.fields.map((f) => [f.name, named(f.type)])) };
-  if (type.t === "function") return { t: "function", params: type.params.map(named), result: named(type.result) };
-  const simple: Record<string, Type> = { number: NUMBER, string: TEXT, text: TEXT, boolean: YESNO, date: DATE, time: TIME, "date and time": DATETIME, "days and time duration": DAYS, "years and months duration": MONTHS };
-  return Object.hasOwn(simple, type.name) ? simple[type.name]! : ANY;
-};
-
-/** Whether an argument of a kind can be made to fit (see `coerced`). */
-const accepts = (wanted: Type, given: Type): boolean =>
-  fits(given, wanted) || (wanted.t === "list" && given.t !== "list" && fits(given, wanted.of)) || (given.t === "list" && wanted.t !== "list" && fits(given.of, wanted)) || (wanted.t === "datetime" && given.t === "date");
-
-const inputs = (fn: FormulaFunction): string =>
-  fn.overloads.map((o) => o.params.map((q) => (q.optional ? `${q.name} (may be left out)` : q.name)).join(", ") || "nothing").join("; or ");
-
-/** What an operation on two lengths, dates or times gives (DMN 1.5, tables 59 to 63). */
-function sumType(op: string, l: Type, r: Type): Type | null {
-  const kind = (t: Type) => (t.t === "duration" ? (t.kind ?? "duration") : t.t);
-  const [a, b] = [kind(l), kind(r)];
-  const length = (k: string) => k === "days" || k === "months" || k === "duration";
-  const moment = (k: string) => k === "date" || k === "datetime";
-  if (op === "+") {
-    if (a === "text" && b === "text") return TEXT;
-    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
-    if (moment(a) && length(b)) return l;
-    if (length(a) && moment(b)) return r;
-    if (a === "time" && length(b) && b !== "months") return TIME;
-    return length(a) && a !== "months" && b === "time" ? TIME : null;
-  }
-  if (op === "-") {
-    if (moment(a) && moment(b)) return DAYS;
-    if (a === "time" && b === "time") return DAYS;
-    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
-    if (moment(a) && length(b)) return l;
-    return a === "time" && length(b) && b !== "months" ? TIME : null;
-  }
-  if (op === "*") return length(a) && b === "number" ? l : a === "number" && length(b) ? r : null;
-  if (op === "/") return length(a) && b === "number" ? l : length(a) && length(b) && (a === b || a === "duration" || b === "duration") ? NUMBER : null;
-  return null;
 }
 
 const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

@@ -1,10 +1,11 @@
 import {
-  compile, environment, evaluate, isContext, nameUses, isDate, isNum, Num, roundMoney, valueText,
-  type Names, type Program, type Value,
+  environment, evaluate, isContext, isDate, isNum, Num, roundMoney, valueText,
+  type Names, type Value,
 } from "../expression";
 import { scalarValue, type Facts } from "./facts";
-import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, walkFields, type Field, type FormData, type Stored, type StoredRow } from "./field";
-import type { FormulaPlace, PreparedForm } from "./prepare";
+import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import type { FormProgram, Programs, RowMade } from "./compileForm";
+import type { FormulaPlace } from "./prepare";
 
 export type Access = "edit" | "see" | "hide";
 /** What the person at hand may do with each field. */
@@ -28,45 +29,6 @@ export interface FormResult {
   problems: FormProblem[];
   /** Values by field name as formulas read them, for whatever is evaluated next. */
   names: Names;
-}
-
-type Programs = Partial<Record<FormulaPlace, Program>>;
-
-/** One row worked out. Kept between evaluations where its formulas read nothing but the row itself. */
-interface RowMade {
-  value: ReadonlyMap<string, Value>;
-  names: Names;
-  shown: ReadonlySet<string>;
-  examined?: { access: AccessOf; out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
-}
-
-/** A prepared form turned into closures; keep it as long as the form. */
-export interface FormProgram {
-  fields: readonly Field[];
-  byId: ReadonlyMap<string, Programs>;
-  /** Line items whose rows depend on nothing outside the row: one keystroke then recalculates one row. */
-  closed: ReadonlySet<string>;
-  rows: WeakMap<Facts, WeakMap<StoredRow, RowMade>>;
-}
-
-function isClosed(lines: Field, form: PreparedForm): boolean {
-  const own = new Set((lines.fields ?? []).map((c) => c.name));
-  return (lines.fields ?? []).every((c) =>
-    Object.values(form.programs[c.id] ?? {}).every((ast) => !ast || nameUses(ast).every((u) => own.has(u.path[0]!))));
-}
-
-export function compileForm(form: PreparedForm): FormProgram {
-  const byId = new Map<string, Programs>();
-  for (const [id, places] of Object.entries(form.programs)) {
-    const programs: Programs = {};
-    for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FormulaPlace] = compile(ast);
-    byId.set(id, programs);
-  }
-  const closed = new Set<string>();
-  walkFields(form.fields, (f) => {
-    if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
-  });
-  return { fields: form.fields, byId, closed, rows: new WeakMap() };
 }
 
 const NONE: Programs = {};
