@@ -2,6 +2,7 @@ import type { CompareOp, Node } from "./ast";
 import { builtinValue, callCode, functionCode, invokeCode } from "./calls";
 import { instanceOf } from "./instance";
 import { forCode, filterCode, quantCode } from "./loops";
+import { meterBy } from "./meter";
 import { finite, Num } from "./numbers";
 import { and, arith, atLiteral, comparison, member, negated, or, passes } from "./operators";
 import { MAX_TEXT, OutOfFuel, Run, type Code, type Env, type State } from "./run";
@@ -18,12 +19,15 @@ export function compile(ast: Node): Program {
 
 /** Runs a program; never throws. A formula that runs out of its allowance comes to null. */
 export function evaluate(program: Program, env: Env): Value {
+  const before = meterBy(env.fuel);
   try {
     return program(env);
   } catch (e) {
     if (!(e instanceof OutOfFuel) && !(e instanceof RangeError)) throw e;
     env.notes?.push({ code: "too-much-work", from: 0, to: 0, message: "This is more work than a formula may do: fewer lines, shorter texts or less nesting help." });
     return null;
+  } finally {
+    meterBy(before);
   }
 }
 
@@ -151,7 +155,6 @@ export class Compiler {
     return (s) => {
       const v = of(s);
       if (isContext(v)) return v.get(name) ?? null;
-      if (isList(v)) burn(s, v.length);
       return member(v, name);
     };
   }

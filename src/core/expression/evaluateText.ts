@@ -40,8 +40,13 @@ export function evaluateText(source: string, data: Readonly<Record<string, unkno
   const { ast, problems } = checkFormula(source, Object.fromEntries([...names].map(([k, v]) => [k, typeOfValue(v)])), undefined, options.dialect);
   if (!ast) return { value: null, problems };
   const env = { ...environment(names, { ...options.around, now }, { left: options.fuel ?? 5_000_000 }), notes: [...problems] };
-  return { value: toPlain(evaluate(compile(ast), env)), problems: env.notes };
+  const value = evaluate(compile(ast), env);
+  const room = { left: MAX_PARTS };
+  const plain = toPlain(value, room);
+  if (room.left >= 0) return { value: plain, problems: env.notes };
+  return { value: null, problems: [...env.notes, { code: "too-much-work", from: 0, to: source.length, message: `The result has more than ${MAX_PARTS} parts.` }] };
 }
+const MAX_PARTS = 500_000;
 
 const MAX_DEPTH = 100;
 
@@ -61,15 +66,24 @@ export function fromPlain(v: unknown, depth = 0): Value {
   return typeof v === "object" ? (v as Value) : null;
 }
 
-export function toPlain(v: Value): unknown {
+function toPlain(v: Value, room: { left: number }): unknown {
+  if (--room.left < 0) return null;
   if (v === null || typeof v === "string" || typeof v === "boolean") return v;
   if (isNum(v)) {
     const text = v.toFixed();
     const n = Number(text);
     return Num.of(n).comparedTo(v) === 0 && text.replace(/[-.]/g, "").replace(/^0+/, "").length <= 15 ? n : text;
   }
-  if (isList(v)) return v.map(toPlain);
-  if (isContext(v)) return Object.fromEntries([...v].map(([k, x]) => [k, toPlain(x)]));
+  if (isList(v)) {
+    const out: unknown[] = [];
+    for (const x of v) if (room.left < 0) break; else out.push(toPlain(x, room));
+    return out;
+  }
+  if (isContext(v)) {
+    const out: [string, unknown][] = [];
+    for (const [k, x] of v) if (room.left < 0) break; else out.push([k, toPlain(x, room)]);
+    return Object.fromEntries(out);
+  }
   return valueText(v);
 }
 

@@ -1,5 +1,6 @@
 import type { TypeName } from "./ast";
 import { isDaysTime, isYearsMonths } from "./durations";
+import { spend } from "./meter";
 import { isNum } from "./numbers";
 import { isContext, isDate, isDateTime, isFunction, isList, isRange, isTime, type Value } from "./values";
 
@@ -40,4 +41,7 @@ export function instanceOf(v: Value, type: TypeName): boolean {
   }
 }
 /** Parts may be empty whatever their type. */
-const fitsIn = (v: Value, type: TypeName): boolean => v === null || instanceOf(v, type);
+const fitsIn = (v: Value, type: TypeName): boolean => {
+  spend(1);
+  return v === null || instanceOf(v, type);
+};

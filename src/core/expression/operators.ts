@@ -2,6 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import type { ArithOp, CompareOp } from "./ast";
 import { DAY, DaysTime, daysTime, durationFrom, fromSeconds, isDaysTime, isYearsMonths, secondsOf, yearsMonths, type YearsMonths } from "./durations";
 import { attempt, dateFrom, dateTimeFrom, isZoned, nsOfMoment, nsOfTime, offsetOf, shiftMoment, shiftTime, timeFrom, ZonedTime, clockOf } from "./moments";
+import { spend } from "./meter";
 import { divide, finite, isNum, Num } from "./numbers";
 import { compareValues, equalValues, isContext, isDate, isDateTime, isList, isRange, isTime, type RangeValue, type Value } from "./values";
 
@@ -31,6 +32,7 @@ export function passes(v: Value, test: Value): boolean | null {
   if (isRange(test) && !isRange(v)) return within(v, test);
   if (isList(test)) {
     // A list stands for any of its items; the list itself may also be meant.
+    spend(test.length);
     if (isList(v) && equalValues(v, test) === true) return true;
     let out: boolean | null = false;
     for (const t of test) if ((out = or(out, passes(v, t))) === true) return true;
@@ -108,7 +110,10 @@ export const negated = (v: Value): Value => (isNum(v) ? v.negated() : isDaysTime
 /** `v.name`: an entry, a part of a date or length, an end of a range, or that of every item of a list. */
 export function member(v: Value, name: string): Value {
   if (isContext(v)) return v.get(name) ?? null;
-  if (isList(v)) return v.map((x) => member(x, name));
+  if (isList(v)) {
+    spend(v.length);
+    return v.map((x) => member(x, name));
+  }
   if (v === null || typeof v !== "object") return null;
   const n = part(v, name);
   return typeof n === "number" ? Num.of(n) : n;

@@ -13,7 +13,7 @@ import { printFormula } from "./print";
 import { compileRegex } from "./regex";
 import { environment } from "./run";
 import { context, listOf, NUMBER, TEXT, YESNO, type Scope } from "./types";
-import { valueText } from "./values";
+import { valueText, type Value } from "./values";
 
 const NOW = Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]");
 const D = Decimal.clone({ precision: 34, rounding: Decimal.ROUND_HALF_EVEN, maxE: 6144, minE: -6143 });
@@ -181,6 +181,16 @@ describe("hostile input", () => {
     ["a text that doubles", '{f: function(s, n) if n = 0 then s else f(s + s, n - 1), r: f("xxxxxxxx", 60)}.r'],
     ["a list that doubles", "{f: function(l, n) if n = 0 then count(l) else f(concatenate(l, l), n - 1), r: f([1,2,3], 60)}.r"],
     ["a pattern that backtracks", `matches("${"a".repeat(3000)}!", "^(a|a)*(a|a)*(a+)+$")`],
+    ["a long text joined many times", '{t: string join(for i in 1..20000 return "0123456789"), r: string length(string join(for i in 1..50000 return t))}.r'],
+    ["a long text put in for every letter", '{t: string join(for i in 1..15000 return "aaaaaaaaaa"), r: string length(replace(t, "a", t, "q"))}.r'],
+    ["a list of long texts as text", '{t: string join(for i in 1..15000 return "aaaaaaaaaa"), r: string length(string(for i in 1..50000 return t))}.r'],
+    ["a list that holds itself twice, sixty deep", "{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: f([1], 60)}.r"],
+    ["two of them compared", "{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: f([1], 60) = f([1], 60)}.r"],
+    ["a column of one", "{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: count(f([{a: 1}], 60).a)}.r"],
+    ["one as text", "{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: string(f([1], 60))}.r"],
+    ["one flattened", "{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: count(flatten(f([1], 60)))}.r"],
+    ["groups of values that hold themselves twice", "{f: function(l, n) if n = 0 then l else f({a: l, b: l}, n - 1), r: f({}, 60) = f({}, 60)}.r"],
+    ["the type of one", `{f: function(l, n) if n = 0 then l else f([l, l], n - 1), r: f([1], 40) instance of ${"list<".repeat(41)}number${">".repeat(41)}}.r`],
     ["a power beyond all numbers", "9 ** 9 ** 9 ** 9"],
     ["sorting by a function without order", "count(sort(for i in 1..20000 return i, function(a, b) true))"],
   ])("%s ends soon", (_, text) => {
@@ -188,6 +198,13 @@ describe("hostile input", () => {
     const r = evaluateText(text, {}, { now: 0, zone: "UTC", fuel: 500_000 });
     expect(performance.now() - began).toBeLessThan(4000);
     if (r.value === null) expect(r.problems.length).toBeGreaterThan(0);
+  });
+  it("such a list shown as text ends in an ellipsis", () => {
+    let list: Value = [1].map((n) => Num.of(n));
+    for (let i = 0; i < 60; i++) list = [list, list];
+    const shown = valueText(list);
+    expect(shown.length).toBeLessThan(2_000_000);
+    expect(shown).toContain("…");
   });
   it("deep nesting is refused with a sentence", () => {
     const r = evaluateText("(".repeat(500) + "1" + ")".repeat(500), {}, { now: 0, zone: "UTC" });

@@ -1,4 +1,5 @@
 import type { CallSite } from "./functions";
+import { OutOfFuel } from "./meter";
 import type { FormulaProblem } from "./problem";
 import type { Surroundings } from "./surroundings";
 import type { FunctionValue, Value } from "./values";
@@ -19,13 +20,11 @@ export interface Env {
 
 export const DEFAULT_FUEL = 2_000_000;
 export const MAX_LIST = 100_000;
-export const MAX_TEXT = 200_000;
+export { MAX_TEXT } from "./functions/define";
 const MAX_CALLS = 400;
 const MAX_NOTES = 50;
 
-/** Thrown inside and caught by evaluate(): the work asked for is more than a formula may do. */
-export class OutOfFuel extends Error {}
-
+export { OutOfFuel } from "./meter";
 export function environment(names: Names, around: Surroundings, fuel = { left: DEFAULT_FUEL }): Env {
   return { names, around, fuel };
 }

@@ -1,6 +1,7 @@
 import { Temporal } from "temporal-polyfill";
 import { DaysTime, isDaysTime, isYearsMonths, YearsMonths } from "./durations";
 import { dateTimeText, isDate, isDateTime, isTime, nsOfMoment, nsOfTime, type DateTime, type Time } from "./moments";
+import { spend } from "./meter";
 import { isNum, type Num } from "./numbers";
 
 /** What a formula can come to. Contexts are Maps, so that no name can reach a prototype. */
@@ -81,6 +82,7 @@ export function equalValues(a: Value, b: Value): boolean | null {
   if (typeof a === "boolean" || typeof b === "boolean") return typeof a === typeof b ? a === b : null;
   if (isList(a) && isList(b)) {
     if (a.length !== b.length) return false;
+    spend(a.length);
     for (let i = 0; i < a.length; i++) if (equalValues(a[i]!, b[i]!) !== true) return false;
     return true;
   }
@@ -90,6 +92,7 @@ export function equalValues(a: Value, b: Value): boolean | null {
     const idb = b.get("id");
     if (typeof ida === "string" && typeof idb === "string") return ida === idb;
     if (a.size !== b.size) return false;
+    spend(a.size);
     for (const [k, v] of a) if (!b.has(k) || equalValues(v, b.get(k)!) !== true) return false;
     return true;
   }
@@ -100,27 +103,59 @@ export function equalValues(a: Value, b: Value): boolean | null {
   return c === null ? null : c === 0;
 }
 
-const nested = (v: Value): string => (typeof v === "string" ? JSON.stringify(v) : valueText(v));
 const keyText = (k: string): string => (/^[\p{L}_][\p{L}\p{N}_ ]*$/u.test(k) ? k : JSON.stringify(k));
+
+/** About how long the text of a value would be; stops counting once it is beyond `limit`, so that asking is cheap. */
+export function textSize(v: Value, limit: number): number {
+  if (typeof v === "string") return v.length + 2;
+  if (isRange(v)) return textSize(v.low, limit) + textSize(v.high, limit) + 4;
+  const parts: Iterable<Value> | null = isList(v) ? v : isContext(v) ? v.values() : null;
+  if (!parts) return 24;
+  let size = 2;
+  for (const p of parts) if ((size += textSize(p, limit - size) + 2) > limit) break;
+  return size;
+}
+
+/** Longer texts of lists and groups end in an ellipsis: nobody reads them, and some would never end. */
+const MAX_SHOWN = 400_000;
 
 /** The text of a value, as `string()` gives it and as the trail shows it. */
 export function valueText(v: Value): string {
-  if (v === null) return "null";
-  if (typeof v === "string") return v;
-  if (typeof v === "boolean") return v ? "true" : "false";
-  if (isNum(v)) return v.toFixed();
-  if (isDateTime(v)) return dateTimeText(v);
-  if (isList(v)) return `[${v.map(nested).join(", ")}]`;
-  if (isRange(v)) {
-    if (v.open === "low") return `${v.includesHigh ? "<=" : "<"} ${nested(v.high)}`;
-    if (v.open === "high") return `${v.includesLow ? ">=" : ">"} ${nested(v.low)}`;
-    return `${v.includesLow ? "[" : "("}${nested(v.low)}..${nested(v.high)}${v.includesHigh ? "]" : ")"}`;
-  }
-  if (isFunction(v)) return `function(${v.params.join(", ")})`;
-  if (isContext(v)) {
-    const name = v.get("name") ?? v.get("Name") ?? v.get("id");
-    if (typeof v.get("id") === "string" && typeof name === "string") return name;
-    return `{${[...v].map(([k, x]) => `${keyText(k)}: ${nested(x)}`).join(", ")}}`;
-  }
-  return v.toString();
+  let room = MAX_SHOWN;
+  const nested = (x: Value): string => {
+    const t = room <= 0 ? "…" : typeof x === "string" ? JSON.stringify(x) : text(x);
+    room -= t.length;
+    return t;
+  };
+  const joined = (parts: Iterable<Value>, each: (x: Value) => string = nested): string => {
+    const out: string[] = [];
+    for (const x of parts) {
+      if (room <= 0) { out.push("…"); break; }
+      out.push(each(x));
+    }
+    return out.join(", ");
+  };
+  const text = (x: Value): string => {
+    if (x === null) return "null";
+    if (typeof x === "string") return x;
+    if (typeof x === "boolean") return x ? "true" : "false";
+    if (isNum(x)) return x.toFixed();
+    if (isDateTime(x)) return dateTimeText(x);
+    if (isList(x)) return `[${joined(x)}]`;
+    if (isRange(x)) {
+      if (x.open === "low") return `${x.includesHigh ? "<=" : "<"} ${nested(x.high)}`;
+      if (x.open === "high") return `${x.includesLow ? ">=" : ">"} ${nested(x.low)}`;
+      return `${x.includesLow ? "[" : "("}${nested(x.low)}..${nested(x.high)}${x.includesHigh ? "]" : ")"}`;
+    }
+    if (isFunction(x)) return `function(${x.params.join(", ")})`;
+    if (isContext(x)) {
+      const name = x.get("name") ?? x.get("Name") ?? x.get("id");
+      if (typeof x.get("id") === "string" && typeof name === "string") return name;
+      const keys = [...x.keys()];
+      let i = 0;
+      return `{${joined(x.values(), (y) => `${keyText(keys[i++]!)}: ${nested(y)}`)}}`;
+    }
+    return x.toString();
+  };
+  return text(v);
 }

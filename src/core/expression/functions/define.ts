@@ -5,6 +5,10 @@ import type { Surroundings } from "../surroundings";
 import { ANY, DATE, DATETIME, DAYS, DURATION, listOf, MONTHS, NUMBER, PERSON, rangeOf, TEXT, TIME, YESNO, type Type } from "../types";
 import { isContext, isFunction, isList, isRange, type FunctionValue, type Value } from "../values";
 
+/** The longest text a formula may make. */
+export const MAX_TEXT = 200_000;
+export const TOO_LONG = "The text grows beyond 200,000 characters.";
+
 export interface Param {
   name: string;
   type: Type;

@@ -1,6 +1,6 @@
-import { valueText, type Value } from "../values";
+import { textSize, valueText, type Value } from "../values";
 import { CONTEXTS } from "./contexts";
-import { overload, type FormulaFunction, type Overload } from "./define";
+import { MAX_TEXT, overload, TOO_LONG, type FormulaFunction, type Overload } from "./define";
 import { LISTS } from "./lists";
 import { MOMENTS } from "./moments";
 import { NUMBERS } from "./numbers";
@@ -10,7 +10,7 @@ import { TEXTS } from "./texts";
 
 const BASE: Record<string, Overload[]> = {
   not: [overload("negand: any -> yesno", ([v]: [Value]) => (typeof v === "boolean" ? !v : null))],
-  string: [overload("from: any -> text", ([v]: [Value]) => (v === null ? null : valueText(v)))],
+  string: [overload("from: any -> text", ([v]: [Value], at) => (v === null ? null : textSize(v, MAX_TEXT) > MAX_TEXT ? at.say(TOO_LONG) : valueText(v)))],
 };
 
 /** The functions of the language (DMN 1.5, 10.3.4) and ours, by the part of the reference they stand in. */

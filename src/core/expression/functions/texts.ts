@@ -1,7 +1,7 @@
 import { Num, toNum, type Num as N } from "../numbers";
 import { compileRegex, type Regex } from "../regex";
-import type { Value } from "../values";
-import { overload, type CallSite, type Overload } from "./define";
+import { textSize, type Value } from "../values";
+import { MAX_TEXT, overload, TOO_LONG, type CallSite, type Overload } from "./define";
 
 const remembered = new Map<string, Regex | string>();
 /** Patterns stand in formulas and come again with every line; the last few are kept compiled. */
@@ -39,7 +39,7 @@ function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
     }
     pos = m[1]!;
     at.spend(parts.length);
-    if (out.length > 200_000) return at.say("The text grows beyond 200,000 characters.");
+    if (out.length > MAX_TEXT) return at.say(TOO_LONG);
   }
   return out + chars.slice(pos).join("");
 }
@@ -54,6 +54,12 @@ function split(text: string, r: Regex, at: CallSite): Value {
     pos = m[1]!;
   }
   return [...out, chars.slice(pos).join("")];
+}
+
+function literally(text: string, part: string, by: string, at: CallSite): Value {
+  if (part === "") return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
+  const pieces = text.split(part);
+  return text.length + (pieces.length - 1) * (by.length - part.length) > MAX_TEXT ? at.say(TOO_LONG) : pieces.join(by);
 }
 
 const int = (n: N): number | null => (n.isInteger() ? n.toNumber() : null);
@@ -79,10 +85,11 @@ export const TEXTS: Record<string, Overload[]> = {
   "ends with": [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.endsWith(m))],
   matches: [overload("input: text, pattern: text, flags?: text? -> yesno", ([s, p, f]: [string, string, string | null | undefined], at) => withRegex(p, f ?? "", at, (r) => r.exec([...s], 0, at) !== null))],
   replace: [overload("input: text, pattern: text, replacement: text, flags?: text? -> text", ([s, p, by, f]: [string, string, string, string | null | undefined], at) =>
-    withRegex(p, f ?? "", at, (r) => ((f ?? "").includes("q") ? s.replaceAll(p, () => by) : replaced(s, r, by, at))))],
+    withRegex(p, f ?? "", at, (r) => ((f ?? "").includes("q") && !(f ?? "").includes("i") ? literally(s, p, by, at) : replaced(s, r, (f ?? "").includes("q") ? by.replace(/[\\$]/g, "\\$&") : by, at))))],
   split: [overload("string: text, delimiter: text -> list of text", ([s, d]: [string, string], at) => withRegex(d, "", at, (r) => split(s, r, at)))],
-  "string join": [overload("list: list of text, delimiter?: text?, prefix?: text?, suffix?: text? -> text", ([l, d, p, x]: [(string | null)[], string?, string?, string?]) => {
+  "string join": [overload("list: list of text, delimiter?: text?, prefix?: text?, suffix?: text? -> text", ([l, d, p, x]: [(string | null)[], string?, string?, string?], at) => {
     const given = l.filter((t) => t !== null);
+    if (textSize(given, MAX_TEXT) + given.length * (d?.length ?? 0) > 2 * MAX_TEXT) return at.say(TOO_LONG);
     return (p ?? "") + given.join(d ?? "") + (x ?? "");
   })],
   // Ours: XPath's trim and normalise have no place in the standard, but typed text needs them.
