@@ -7,7 +7,7 @@ import { finite, Num } from "./numbers";
 import { and, arith, atLiteral, comparison, member, negated, or, passes } from "./operators";
 import { MAX_TEXT, OutOfFuel, Run, type Code, type Env, type State } from "./run";
 import { FUNCTIONS } from "./functions";
-import { isContext, isList, RangeValue, valueText, type Value } from "./values";
+import { isContext, RangeValue, valueText, type Value } from "./values";
 
 export type Program = (env: Env) => Value;
 
