@@ -161,16 +161,25 @@ export class Compiler {
 
   private arithmetic(n: Extract<Node, { k: "arith" }>, bound: Bound): Code {
     const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
-    const plain = op === "+" ? plus : op === "-" ? minus : op === "*" ? times : null;
-    return (s) => {
-      const a = l(s);
-      const b = r(s);
-      if (plain && a instanceof Num && b instanceof Num) return plain(a, b);
+    const slow = (s: State, a: Value, b: Value): Value => {
       if (typeof a === "string" && typeof b === "string" && a.length + b.length > MAX_TEXT) throw new OutOfFuel();
       const v = arith(op, a, b);
       if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, op === "/" && b instanceof Num && b.isZero() ? "Nothing can be divided by zero." : `${short(a)} ${op} ${short(b)} comes to nothing.`);
       return v;
     };
+    // A closure for each operator, and for a written number on the right: what is known now is not asked again.
+    if (n.right.k === "num") {
+      const c = Num.of(n.right.text);
+      if (op === "+") return (s) => { const a = l(s); return a instanceof Num ? finite(a.plus(c)) : slow(s, a, c); };
+      if (op === "-") return (s) => { const a = l(s); return a instanceof Num ? finite(a.minus(c)) : slow(s, a, c); };
+      if (op === "*") return (s) => { const a = l(s); return a instanceof Num ? finite(a.times(c)) : slow(s, a, c); };
+    }
+    switch (op) {
+      case "+": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.plus(b)) : slow(s, a, b); };
+      case "-": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.minus(b)) : slow(s, a, b); };
+      case "*": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.times(b)) : slow(s, a, b); };
+      default: return (s) => slow(s, l(s), r(s));
+    }
   }
 
   private context(n: Extract<Node, { k: "ctx" }>, bound: Bound): Code {
@@ -232,10 +241,6 @@ export class Compiler {
 const ORDERS: Record<CompareOp, (c: number) => boolean> = {
   "=": (c) => c === 0, "!=": (c) => c !== 0, "<": (c) => c < 0, "<=": (c) => c <= 0, ">": (c) => c > 0, ">=": (c) => c >= 0,
 };
-const plus = (a: Num, b: Num): Value => finite(a.plus(b));
-const minus = (a: Num, b: Num): Value => finite(a.minus(b));
-const times = (a: Num, b: Num): Value => finite(a.times(b));
-
 const short = (v: Value): string => { const t = valueText(v); return t.length > 30 ? `${t.slice(0, 29)}…` : t; };
 
 function any(tests: readonly ((s: State, v: Value) => Value)[], s: State, v: Value): Value {
