@@ -20,6 +20,8 @@ export interface FormulaEditorProps {
   describedBy: string;
   onChange(text: string): void;
   onEnter(): void;
+  /** Whether the caret is still meant to be here: the editor may be loaded after somebody went elsewhere. */
+  wantsFocus(): boolean;
   /** Given how to close the list of completions; that gives false where none is open. */
   onReady(closeList: () => boolean): void;
   onTab(back: boolean): void;
@@ -139,7 +141,7 @@ export default function FormulaEditor(p: FormulaEditorProps) {
       }),
     });
     view.current = made;
-    made.focus();
+    if (now.current.wantsFocus()) made.focus();
     now.current.onReady(() => closeCompletion(made));
     return () => {
       made.destroy();

@@ -108,8 +108,8 @@ export function FormulaField(p: FormulaFieldProps) {
           onClick={show}
           onBlur={() => { cancelAnimationFrame(opening.current); if (!open) commit(); }}
           onKeyDown={(e) => {
-            if (e.key === "Enter") { e.preventDefault(); e.stopPropagation(); cancelAnimationFrame(opening.current); if (text.trim() === committed.current) show(); else commit(); }
-            if (e.key === "Escape") { e.stopPropagation(); setText(committed.current); }
+            if (e.key === "Enter") { e.preventDefault(); e.stopPropagation(); cancelAnimationFrame(opening.current); if (text.trim() === committed.current) show(); else { commit(); close("stay"); } }
+            if (e.key === "Escape") { e.stopPropagation(); setText(committed.current); close("stay"); }
           }}
         />
       </Radix.Anchor>
@@ -135,6 +135,7 @@ export function FormulaField(p: FormulaFieldProps) {
                   text={text} label={label} placeholder={p.placeholder ?? ""} scope={scope} wanted={wanted} names={names ?? null} problems={marked} caret={caret.current} describedBy={id}
                   onChange={setText}
                   onEnter={() => { commit(); close("input"); }}
+                  wantsFocus={() => document.activeElement === input.current || document.activeElement === document.body || panel.current?.contains(document.activeElement) === true}
                   onReady={(f) => { closeList.current = f; }}
                   onTab={(back) => { commit(); close("input"); step(input.current, back); }}
                   onMend={() => mistake && mend(mistake)}

@@ -92,6 +92,7 @@ test("every example of the page of functions runs, and can be changed", async ({
   await page.getByLabel("Example of modulo").fill("modulo(-12, 5)");
   await page.keyboard.press("Enter");
   await expect(page.getByText("= 3", { exact: true }).first()).toBeVisible();
+  await expect(editor(page)).toBeHidden();
   await page.getByLabel("Search functions").fill("qqq");
   await expect(page.getByText("Nothing is called “qqq”")).toBeVisible();
 });
