@@ -19,7 +19,7 @@ const MODES: Record<Rounding, Decimal.Rounding> = {
 
 /**
  * An exact decimal. Most numbers of an office fit a whole number of cents or thousandths in a double, where
- * arithmetic is exact and many times faster; what does not fit is a Decimal. Both give the same results.
+ * arithmetic is exact and cheap; what does not fit is a Decimal. Both give the same results.
  */
 export class Num {
   private constructor(
