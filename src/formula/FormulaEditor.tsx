@@ -4,10 +4,14 @@ import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
 import { Compartment, EditorState, Prec, StateEffect, StateField, type Extension } from "@codemirror/state";
 import { Decoration, EditorView, keymap, placeholder as placeholderOf, type DecorationSet } from "@codemirror/view";
 import { useEffect, useRef } from "react";
-import { completionsAt, type FormulaProblem, type Names, type Scope, type Type } from "@/core/expression";
-import { formulaLanguage } from "./language";
+import type { FormulaProblem, Names, Scope, Type } from "@/core/expression";
+import { formulaLanguage, templateLanguage } from "./language";
+import { offersAt, type Writing } from "./offers";
 
 export interface FormulaEditorProps {
+  writing: Writing;
+  /** More than one: Enter starts a new line, and Ctrl Enter keeps. */
+  lines: number;
   text: string;
   label: string;
   placeholder: string;
@@ -51,6 +55,8 @@ const look = EditorView.theme({
   "&": { backgroundColor: "transparent", fontSize: "0.84rem" },
   "&.cm-focused": { outline: "none" },
   ".cm-content": { fontFamily: "var(--font-mono)", padding: "5px 0", caretColor: "var(--ink)" },
+  // Here and not around it: the list of completions must be able to stand over the edge.
+  ".cm-scroller": { maxHeight: "16rem", overflowY: "auto" },
   ".cm-line": { padding: "0 2px" },
   ".cm-cursor": { borderLeftColor: "var(--ink)" },
   ".cm-placeholder": { color: "var(--ink-faint)" },
@@ -66,6 +72,14 @@ const look = EditorView.theme({
   ".cm-completionInfo": { padding: "8px 10px", maxWidth: "18rem", border: "1px solid var(--line-strong)", backgroundColor: "var(--raised)", fontSize: "0.82rem" },
 });
 
+const languageOf = (p: Pick<FormulaEditorProps, "writing" | "scope">): Extension => (p.writing === "formula" ? formulaLanguage(p.scope) : templateLanguage(p.scope));
+/** Prose is set as it will be read; only what stands in braces looks like a formula. */
+const prose = EditorView.theme({
+  "&": { fontSize: "0.94rem" },
+  ".cm-content": { fontFamily: "var(--font-sans)" },
+  ".formula-part": { fontFamily: "var(--font-mono)", fontSize: "0.84rem", backgroundColor: "var(--slate-wash)", borderRadius: "3px" },
+});
+
 /** What a function does, beside the list; loaded when first asked for. */
 async function infoOf(name: string): Promise<Node | null> {
   const { REFERENCE } = await import("@/core/reference");
@@ -79,7 +93,7 @@ async function infoOf(name: string): Promise<Node | null> {
   return box;
 }
 
-/** The formula field itself: CodeMirror, one line that grows. Loaded only when somebody starts to write. */
+/** Where a formula or a text with formulas is written: CodeMirror, growing with what stands in it. Loaded only when somebody starts to write. */
 export default function FormulaEditor(p: FormulaEditorProps) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
@@ -91,16 +105,14 @@ export default function FormulaEditor(p: FormulaEditorProps) {
 
   useEffect(() => {
     const source = (context: CompletionContext): CompletionResult | null => {
-      const { scope, wanted, names } = now.current;
-      const found = completionsAt(context.state.doc.toString(), context.pos, scope, wanted, names);
-      if (found.options.length === 0) return null;
-      // A name written out needs no list over it, and Enter then keeps the formula.
-      if (!context.explicit && found.options[0]!.label === context.state.sliceDoc(found.from, context.pos)) return null;
-      // While nothing is typed, the list comes only where it was asked for, or at a place that wants a name.
-      if (!context.explicit && found.from === context.pos && !/[.(=<>\[,]\s?$|(?:and|or|if|then|else)\s$/.test(context.state.sliceDoc(0, context.pos))) return null;
+      const { writing, scope, wanted, names } = now.current;
+      const found = offersAt(writing, context.state.doc.toString(), context.pos, context.explicit, scope, wanted, names);
+      if (!found) return null;
       return {
         from: found.from,
         filter: false,
+        // At once: who types fast and presses Enter means what the list shows for the whole of it.
+        update: (_old, _from, _to, next) => source(next),
         options: found.options.map((o) => ({
           label: o.label, detail: o.detail, type: o.kind, ...(o.kind === "function" ? { info: () => infoOf(o.label) } : {}),
           apply: (v: EditorView, _c: unknown, from: number, to: number) => {
@@ -117,7 +129,8 @@ export default function FormulaEditor(p: FormulaEditorProps) {
       Prec.highest(keymap.of([{ key: "Tab", run: (v) => completionStatus(v.state) === "active" && acceptCompletion(v) }])),
       keymap.of([...closeBracketsKeymap, ...completionKeymap]),
       keymap.of([
-        { key: "Enter", run: run(() => now.current.onEnter()) },
+        ...(now.current.lines > 1 ? [] : [{ key: "Enter", run: run(() => now.current.onEnter()) }]),
+        { key: "Mod-Enter", run: run(() => now.current.onEnter()) },
         { key: "Shift-Enter", run: (v) => { v.dispatch(v.state.replaceSelection("\n")); return true; } },
         { key: "Tab", run: run(() => now.current.onTab(false)), shift: run(() => now.current.onTab(true)) },
         { key: "Mod-.", run: run(() => now.current.onMend()) },
@@ -131,11 +144,12 @@ export default function FormulaEditor(p: FormulaEditorProps) {
         doc: now.current.text,
         selection: { anchor: Math.min(now.current.caret, now.current.text.length) },
         extensions: [
-          keys, history(), closeBrackets(), marks, look, EditorView.lineWrapping,
-          autocompletion({ override: [source], icons: false, interactionDelay: 0 }),
-          language.current.of(formulaLanguage(now.current.scope)),
+          keys, history(), closeBrackets(), marks, ...(now.current.writing === "template" ? [prose] : []), look, EditorView.lineWrapping,
+          EditorView.contentAttributes.of({ style: `min-height: ${now.current.lines * 1.4}em` }),
+          autocompletion({ override: [source], icons: false, interactionDelay: 0, activateOnTypingDelay: 0 }),
+          language.current.of(languageOf(now.current)),
           placeholderOf(now.current.placeholder),
-          EditorView.contentAttributes.of({ "aria-label": now.current.label, "aria-describedby": now.current.describedBy, spellcheck: "false", autocorrect: "off" }),
+          EditorView.contentAttributes.of({ "aria-label": now.current.label, "aria-describedby": now.current.describedBy, spellcheck: String(now.current.writing === "template"), autocorrect: "off" }),
           EditorView.updateListener.of((u) => { if (u.docChanged) now.current.onChange(u.state.doc.toString()); }),
         ],
       }),
@@ -158,8 +172,8 @@ export default function FormulaEditor(p: FormulaEditorProps) {
     view.current?.dispatch({ effects: setProblems.of(p.problems) });
   }, [p.problems]);
   useEffect(() => {
-    view.current?.dispatch({ effects: language.current.reconfigure(formulaLanguage(p.scope)) });
-  }, [p.scope]);
+    view.current?.dispatch({ effects: language.current.reconfigure(languageOf({ writing: p.writing, scope: p.scope })) });
+  }, [p.writing, p.scope]);
 
   return <div ref={host} />;
 }

@@ -3,6 +3,7 @@ import Link from "next/link";
 import { lazy, Suspense, useState } from "react";
 import { typeInWords, type Env, type FormulaProblem, type Node, type Scope, type Type } from "@/core/expression";
 import { Button } from "@/ui";
+import { mistakeLook } from "./mistakeLook";
 
 // Opened on demand, so loaded on demand.
 const RowsEditor = lazy(() => import("./RowsEditor"));
@@ -30,12 +31,10 @@ interface Props {
 export function FormulaPanel(p: Props) {
   const [picking, setPicking] = useState(false);
   const condition = p.wanted.t === "yesno";
-  // A name that is being typed is not wrong yet.
-  const unfinished = p.mistake !== null && (p.mistake.code === "unknown-name" || p.mistake.code === "syntax") && p.mistake.to >= p.text.trimEnd().length;
   return (
-    <div className="border-t border-line px-2 py-1.5 text-sm">
+    <>
       <div id={p.id} role="status" className="min-h-5">
-        {p.mistake ? <span className={unfinished ? "text-soft" : "text-brick"}>{p.mistake.message}</span>
+        {p.mistake ? <span className={mistakeLook(p.mistake, p.text)}>{p.mistake.message}</span>
           : p.text.trim() === "" ? <span className="text-soft">{condition ? "A condition: it comes to yes or no." : `It comes to ${typeInWords(p.wanted)}.`} Start typing, or press Ctrl Space to see what there is.</span>
           : p.result !== null ? <span>For {p.whose}: <strong className="font-semibold">{p.result}</strong></span>
           : p.type && <span className="text-soft">Comes to {typeInWords(p.type)}.</span>}
@@ -51,6 +50,6 @@ export function FormulaPanel(p: Props) {
         {p.why && p.env && p.ast && !p.mistake && <TraceView text={p.text} ast={p.ast} env={p.env} />}
         {picking && condition && <RowsEditor text={p.text} broken={p.mistake !== null} scope={p.scope} onText={p.onText} />}
       </Suspense>
-    </div>
+    </>
   );
 }

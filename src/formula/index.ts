@@ -1,1 +1,2 @@
 export { FormulaField, type FormulaFieldProps } from "./FormulaField";
+export { TemplateField, type TemplateFieldProps } from "./TemplateField";

@@ -1,7 +1,9 @@
 "use client";
 import { Picker } from "@/forms";
-import type { ProcessDefinition, Start } from "@/core/process";
+import { useMemo } from "react";
+import { routeScope, type ProcessDefinition, type Start } from "@/core/process";
 import { useDraft } from "./draft/DraftProvider";
+import { TemplateCell } from "./draft/TemplateCell";
 import { TextCell } from "./draft/TextCell";
 
 /** What a process is called, who owns it, who may start it, and how its requests are named. */
@@ -9,9 +11,11 @@ export function About() {
   const d = useDraft();
   const p = d.definition;
   const set = (patch: Partial<Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">>) => d.edit({ op: "process.set", patch });
-  const problems = d.problems.filter((x) => x.where.kind === "process");
+  // Mistakes in the title stand under it already.
+  const problems = d.problems.filter((x) => x.where.kind === "process" && x.where.place !== "title");
   const who: Start["who"] = p.starts[0]?.who ?? { by: "everybody" };
   const people = d.office.data.people;
+  const scope = useMemo(() => routeScope(p, d.office.registers), [p, d.office.registers]);
   const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";
   const label = "pt-1.5 text-soft";
   return (
@@ -22,8 +26,7 @@ export function About() {
       <div className={row}>
         <span className={label}>Title of a request</span>
         <div>
-          <TextCell className="input font-mono text-[0.85rem]" aria-label="Title of a request" value={p.title} onCommit={(t) => void set({ title: t })} />
-          <p className="mt-0.5 text-sm text-soft">{d.turn ? <>For the sample: <span className="text-ink">{d.turn.text("", "title", p.title) || "empty"}</span></> : "What stands in {braces} is a formula."}</p>
+          <TemplateCell label="Title of a request" value={p.title} scope={scope} onCommit={(t) => void set({ title: t })} />
         </div>
       </div>
       <div className={row}>

@@ -80,6 +80,67 @@ test("a condition is built by picking, and text and rows follow each other", asy
   await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue("");
 });
 
+test("a text with values in it is written with the same help", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/supplies/about");
+  const text = page.getByRole("dialog", { name: "Text editor" });
+  const box = text.getByRole("textbox", { name: "Title of a request" });
+  await expect(async () => {
+    await page.getByLabel("Title of a request").click({ timeout: 500 });
+    await expect(box).toBeFocused({ timeout: 1500 });
+  }).toPass();
+  const before = (await box.textContent())!;
+  await page.keyboard.press("Control+a");
+  // In prose an apostrophe stays alone and nothing is offered; a brace brings the list.
+  await page.keyboard.type("Somebody's order, Tot");
+  await expect(text.getByRole("option")).toHaveCount(0);
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.type("{");
+  await expect(page.getByRole("option", { name: /^Total/ })).toContainText("a number");
+  await page.keyboard.type("Tot");
+  await page.keyboard.press("Enter");
+  await expect(box).toHaveText("Somebody's order, {Total}");
+  await page.keyboard.press("End");
+  await page.keyboard.type(" by {Requester.nam");
+  await page.keyboard.press("Escape");
+  await expect(text.getByText('Did you mean "name"?')).toBeVisible();
+  await page.keyboard.press("Control+.");
+  await expect(box).toHaveText("Somebody's order, {Total} by {Requester.name}");
+  await expect(text.getByRole("status")).toHaveText(/^For “.*”: Somebody's order, [0-9.]+ by \p{L}+ \p{L}+$/u);
+  await page.keyboard.press("Alt+w");
+  await expect(text.getByRole("table", { name: "Why it comes to this" })).toHaveCount(2);
+  await accessible(page);
+  await page.keyboard.press("Enter");
+  await expect(text).toBeHidden();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  // What is not closed stops a release, and says where.
+  await page.getByLabel("Title of a request").fill("Order {Total");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByText('The brace at "{Total" is not closed.').first()).toBeVisible();
+  await expect(page.getByText(/^[0-9]+ errors?$/)).toBeVisible();
+  // Several lines: Enter is a line, Ctrl Enter keeps.
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("button", { name: /^Message:/ }).first().click();
+  await page.getByLabel("Text", { exact: true }).click();
+  const lines = text.getByRole("textbox", { name: "Text" });
+  await expect(lines).toBeFocused();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Hello {Requester.name},");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("it is done.");
+  await expect(text.getByRole("status")).toContainText("it is done.");
+  await page.keyboard.press("Control+Enter");
+  await expect(text).toBeHidden();
+  await expect(page.getByLabel("Text", { exact: true })).toHaveValue("Hello {Requester.name},\nit is done.");
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("link", { name: "About" }).click();
+  await expect(page.getByLabel("Title of a request")).toHaveValue(before);
+});
+
 test("every example of the page of functions runs, and can be changed", async ({ page }) => {
   await be(page, "tobias.marrin", "/workshop/formulas");
   await expect(page.getByRole("heading", { name: "Formulas" })).toBeVisible();

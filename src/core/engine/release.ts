@@ -1,5 +1,5 @@
 import { compile, parseFormula, type Node, type Program } from "../expression";
-import { compileForm, prepareForm, type FormProgram, type PreparedForm, type Registers } from "../form";
+import { compileForm, flatFields, prepareForm, type FormProgram, type PreparedForm, type Registers } from "../form";
 import { accessAt, placesOf, routeFormulas, START, type ProcessDefinition, type StepPlace } from "../process";
 import type { AccessOf } from "../form";
 
@@ -19,6 +19,8 @@ export interface CompiledRelease {
   /** By step id, place and text: the same text may read different names in different places. */
   formula(step: string, place: string, text: string): CompiledFormula | null;
   access(step: string): AccessOf;
+  /** Names of the fields that hold money. */
+  money: ReadonlySet<string>;
 }
 
 /** Compiles a definition. One with problems still compiles: a formula with a mistake comes to nothing. */
@@ -36,6 +38,7 @@ export function compileRelease(definition: ProcessDefinition, registers: Registe
     prepared,
     form: compileForm(prepared),
     places: placesOf(definition),
+    money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
     formula: (step, place, text) => formulas.get(`${step}|${place}|${text}`) ?? null,
     access: (step) => {
       let a = accesses.get(step);

@@ -1,6 +1,5 @@
-import { environment, evaluate, explain, isNum, valueText, type Clause, type Names, type Value } from "../expression";
-import { evaluateForm, flatFields, type AccessOf, type FormResult } from "../form";
-import { templateParts } from "../process";
+import { environment, evaluate, explain, templateText, type Clause, type Names, type Value } from "../expression";
+import { evaluateForm, type AccessOf, type FormResult } from "../form";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
 import { evolve } from "./evolve";
@@ -93,16 +92,7 @@ export class Turn {
   }
 
   text(step: string, place: string, template: string): string {
-    return templateParts(template)
-      .map((p) => {
-        if ("text" in p) return p.text;
-        const v = this.value(step, place, p.formula);
-        if (v === null) return "";
-        // Money reads with its cents; a sum worked out on the way does not know that it is money.
-        const money = isNum(v) && flatFields(this.release.definition.fields).some((f) => f.kind === "money" && f.name === p.formula);
-        return money ? v.toFixed(2) : valueText(v);
-      })
-      .join("");
+    return templateText(template, (formula) => this.value(step, place, formula), (name) => this.release.money.has(name));
   }
 }
 

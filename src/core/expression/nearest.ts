@@ -1,4 +1,4 @@
-/** The closest known name, when close enough to be what was meant. */
+/** The closest known name, when close enough to be what was meant, or the only one that begins so. */
 export function nearest(name: string, among: readonly string[]): string | null {
   let best: string | null = null;
   let least = Math.max(2, Math.floor(name.length / 3)) + 1;
@@ -6,7 +6,9 @@ export function nearest(name: string, among: readonly string[]): string | null {
     const d = other.toLowerCase() === name.toLowerCase() ? 0 : distance(name.toLowerCase(), other.toLowerCase(), least);
     if (d < least) [best, least] = [other, d];
   }
-  return best;
+  if (best !== null || name.length < 3) return best;
+  const longer = [...new Set(among)].filter((other) => other.toLowerCase().startsWith(name.toLowerCase()));
+  return longer.length === 1 ? longer[0]! : null;
 }
 
 function distance(a: string, b: string, limit: number): number {

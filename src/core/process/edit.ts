@@ -1,9 +1,8 @@
-import { nameMistake, renameInFormula, type Scope } from "../expression";
+import { mapTemplate, nameMistake, renameInFormula, type Scope } from "../expression";
 import { findField, flatFields, REQUEST_SCOPE, walkFields, type Access, type Field, type Registers, formScope, columnScope } from "../form";
 import type { ProcessDefinition, Sample, Step } from "./definition";
 import { mapStepFormulas, routeScope } from "./formulas";
 import { listsOf, placesOf } from "./route";
-import { mapTemplate } from "./template";
 
 /** A list of steps: the route itself (owner null), or the list of an answer, way or branch. */
 export interface ListRef {

@@ -1,8 +1,7 @@
-import { context, DATETIME, nameMistake, PERSON, TEXT, YESNO, ANY, type Scope, type Type } from "../expression";
+import { context, DATETIME, mapTemplate, nameMistake, templateParts, PERSON, TEXT, YESNO, ANY, type Scope, type Type } from "../expression";
 import { columnScope, flatFields, formScope, recordScope, REQUEST_SCOPE, fieldType, type Registers } from "../form";
 import type { Assignment, Limit, ProcessDefinition, Rule, Step } from "./definition";
 import { placesOf } from "./route";
-import { mapTemplate, templateParts } from "./template";
 
 /** One formula of the route: where it stands, what it must come to, and which names it may read. */
 export interface RouteFormula {
@@ -26,6 +25,19 @@ export function routeScope(definition: ProcessDefinition, registers: Registers):
 
 const PEOPLE: Type = ANY;
 
+/** Every text with formulas in braces: the title of a request, what steps and rungs tell. */
+export function templatesOf(definition: ProcessDefinition): { step: string; place: string; template: string }[] {
+  return [{ step: "", place: "title", template: definition.title }, ...[...placesOf(definition).values()].flatMap(({ step }) => stepTemplates(step).map((t) => ({ step: step.id, ...t })))];
+}
+
+function stepTemplates(step: Step): { place: string; template: string }[] {
+  if (step.kind === "tell") return [{ place: "subject", template: step.subject }, { place: "text", template: step.text }];
+  if (step.kind !== "decide" && step.kind !== "complete") return [];
+  return (step.limit?.rungs ?? []).flatMap((rung) => (rung.action.do === "tell" ? [{ place: `rung ${rung.id} text`, template: rung.action.text }] : []));
+}
+
+const formulasIn = (template: string) => templateParts(template).flatMap((p) => ("formula" in p ? [p.formula] : []));
+
 /**
  * Every formula of the route and the title. One place that knows where formulas stand, so that checking,
  * compiling and renaming cannot disagree about it.
@@ -34,8 +46,7 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
   const scope = routeScope(definition, registers);
   const lineScopes = new Map<string, Scope>();
   const out: RouteFormula[] = [];
-  for (const part of templateParts(definition.title))
-    if ("formula" in part) out.push({ step: "", place: "title", formula: part.formula, type: ANY, scope });
+  for (const formula of formulasIn(definition.title)) if (formula) out.push({ step: "", place: "title", formula, type: ANY, scope });
   for (const { step } of placesOf(definition).values()) {
     const add = (place: string, formula: string | undefined, type: Type, s: Scope = scope) => {
       if (formula !== undefined && formula !== "") out.push({ step: step.id, place, formula, type, scope: s });
@@ -45,9 +56,7 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
       else if (r?.by === "manager") add(`${place} of`, r.of, PERSON);
       else if (r?.by === "formula") add(place, r.formula, PEOPLE);
     };
-    const template = (place: string, t: string) => {
-      for (const p of templateParts(t)) if ("formula" in p) add(place, p.formula, ANY);
-    };
+    for (const t of stepTemplates(step)) for (const f of formulasIn(t.template)) add(t.place, f, ANY);
     const people = (who: Assignment, limit: Limit | undefined) => {
       rule("who", who.rule);
       rule("fallback", who.fallback);
@@ -55,10 +64,7 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
       for (const rung of limit?.rungs ?? []) {
         if (rung.action.do === "hand over") rule(`rung ${rung.id}`, rung.action.to);
         else if (rung.action.do === "add") rule(`rung ${rung.id}`, rung.action.who);
-        else if (rung.action.do === "tell") {
-          rule(`rung ${rung.id}`, rung.action.who);
-          template(`rung ${rung.id} text`, rung.action.text);
-        }
+        else if (rung.action.do === "tell") rule(`rung ${rung.id}`, rung.action.who);
       }
     };
     switch (step.kind) {
@@ -94,8 +100,6 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
         break;
       case "tell":
         rule("who", step.who);
-        template("subject", step.subject);
-        template("text", step.text);
         break;
     }
   }

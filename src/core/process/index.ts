@@ -1,6 +1,5 @@
 export * from "./definition";
 export { branchesAround, following, letter, listsOf, placesOf, type Owner, type StepList, type StepPlace } from "./route";
-export { mapTemplate, templateParts, type TemplatePart } from "./template";
 export { accessAt, readOnly, widest } from "./access";
 export { mapStepFormulas, routeFormulas, routeScope, type RouteFormula } from "./formulas";
 export { applyEdit, type Edit, type EditRefusal, type EditResult, type ListRef } from "./edit";

@@ -1,8 +1,8 @@
-import { nameUses, type Scope } from "../expression";
+import { braceMistakes, nameUses, type Scope } from "../expression";
 import { flatFields, type Registers } from "../form";
 import { START, type ProcessDefinition, type Rule, type Step } from "./definition";
 import { formProblems } from "./formProblems";
-import { routeFormulas } from "./formulas";
+import { routeFormulas, templatesOf } from "./formulas";
 import { CheckCache, inFormula, place, type OfficeFacts, type Problem } from "./problem";
 import { placesOf, type StepPlace } from "./route";
 import { routeProblems } from "./routeProblems";
@@ -44,11 +44,14 @@ function formulaProblems(d: ProcessDefinition, places: ReadonlyMap<string, StepP
     const index = order.findIndex((s) => d.access[s]?.[f.id] === "edit" || setsField(places.get(s)!.step, f.id));
     firstSet.set(f.name, index < 0 ? { step: "", index: Infinity } : { step: order[index]!, index });
   }
+  const spot = (step: string, at: string) => (step ? place("step", step, at) : place("process", d.key, at));
+  for (const t of templatesOf(d))
+    for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.step, t.place), t.template, p));
   for (const f of routeFormulas(d, registers)) {
     let signature = signatures.get(f.scope);
     if (!signature) signatures.set(f.scope, (signature = `route|${JSON.stringify(f.scope)}`));
     const checked = cache.check(f.formula, f.scope, signature, f.type);
-    const where = f.step ? place("step", f.step, f.place) : place("process", d.key, f.place);
+    const where = spot(f.step, f.place);
     for (const p of checked.problems) out.push(inFormula(where, f.formula, p));
     if (!checked.ast || !f.step || f.place === "must") continue;
     const here = order.indexOf(f.step);

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import type { Field } from "../form";
-import { applyEdit, CheckCache, differences, following, nextVersion, placesOf, problemsOf, routeFormulas, templateParts, type Edit, type ProcessDefinition, type Step } from ".";
+import { applyEdit, CheckCache, differences, following, nextVersion, placesOf, problemsOf, routeFormulas, type Edit, type ProcessDefinition, type Step } from ".";
 
 const fin = (id: string, result = "done"): Step => ({ id, name: "Finish", kind: "finish", result, tone: "agree" });
 const base: ProcessDefinition = {
@@ -159,9 +159,11 @@ it("numbers steps legally and knows what follows", () => {
   expect(following(p, "f3")).toBeNull();
 });
 
-it("reads templates with braces, strings and contexts inside", () => {
-  expect(templateParts('a {b} {{c}} {if x then "}" else {k: 1}.k}')).toEqual([{ text: "a " }, { formula: "b", from: 3 }, { text: " {c}} " }, { formula: 'if x then "}" else {k: 1}.k', from: 13 }]);
-  expect(templateParts("open {never")).toEqual([{ text: "open {never" }]);
+it("tells of braces that are not closed or hold nothing", () => {
+  const told = (d: ProcessDefinition) => problemsOf(d, {}).filter((p) => p.formula).map((p) => `${p.where.id}/${p.where.place}: ${p.message}`);
+  expect(told({ ...base, title: "{Request.number" })).toEqual([`${base.key}/title: The brace at "{Request.number" is not closed. Put } behind the formula, or write {{ for a plain brace.`]);
+  const tell = apply(base, { op: "step.put", step: { id: "t1", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "{Total}", text: "Dear {}," } }).definition;
+  expect(told(tell)).toEqual(["t1/text: Nothing stands in the braces. Name a value, for example {Request.number}."]);
 });
 
 it("knows every place a formula stands", () => {

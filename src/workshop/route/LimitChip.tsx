@@ -7,6 +7,7 @@ import { Button, whenText } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { FormulaCell } from "../draft/FormulaCell";
 import { newId } from "../draft/newId";
+import { TemplateCell } from "../draft/TemplateCell";
 import { TextCell } from "../draft/TextCell";
 import { Chip } from "./Chip";
 import { LadderStrip } from "./LadderStrip";
@@ -131,7 +132,7 @@ function TellRung({ r, i, scope, id, setRung }: { r: Rung; i: number; scope: Sco
   return (
     <>
       <RuleEditor id={id} rule={action.who} scope={scope} onChange={(who) => setRung(i, { ...r, action: { ...action, who } })} />
-      <TextCell className="input" aria-label={`Rung ${i + 1}: text`} value={action.text} onCommit={(text) => setRung(i, { ...r, action: { ...action, text } })} />
+      <TemplateCell label={`Rung ${i + 1}: text`} value={action.text} scope={scope} onCommit={(text) => setRung(i, { ...r, action: { ...action, text } })} />
     </>
   );
 }

@@ -6,6 +6,7 @@ import { classes } from "@/ui";
 import { peopleOf } from "@/core/engine";
 import { useDraft } from "../draft/DraftProvider";
 import { FormulaCell } from "../draft/FormulaCell";
+import { TemplateCell } from "../draft/TemplateCell";
 import { TextCell } from "../draft/TextCell";
 import { verbOf } from "./blankStep";
 import { Chip } from "./Chip";
@@ -38,7 +39,7 @@ export function StepSentence({ step, scope }: { step: Step; scope: Scope }) {
     case "work out":
       return <>{name}<Joint /><WorkOutChip step={step} scope={scope} /></>;
     case "tell":
-      return <>{name}<Joint /><TellWho step={step} scope={scope} /> <TellWhat step={step} /></>;
+      return <>{name}<Joint /><TellWho step={step} scope={scope} /> <TellWhat step={step} scope={scope} /></>;
     case "jump":
       return <>go on with <JumpChip step={step} /></>;
     case "finish":
@@ -99,24 +100,17 @@ function TellWho({ step, scope }: { step: StepOf<"tell">; scope: Scope }) {
   );
 }
 
-function TellWhat({ step }: { step: StepOf<"tell"> }) {
+function TellWhat({ step, scope }: { step: StepOf<"tell">; scope: Scope }) {
   const d = useDraft();
   const put = (patch: Partial<StepOf<"tell">>) => void d.edit({ op: "step.put", step: { ...step, ...patch } });
   return (
     <Chip text={`“${step.subject}”`} label="Message" width={460}>
       {() => (
         <div className="grid gap-2">
-          <label htmlFor={`subject-${step.id}`} className="text-sm text-soft">Subject</label>
-          <TextCell id={`subject-${step.id}`} className="input" value={step.subject} onCommit={(subject) => put({ subject })} />
-          <label htmlFor={`text-${step.id}`} className="text-sm text-soft">Text; what stands in {"{braces}"} is a formula</label>
-          <textarea id={`text-${step.id}`} rows={4} className="input" defaultValue={step.text} key={step.text} onBlur={(e) => e.target.value !== step.text && put({ text: e.target.value })} />
-          {d.turn && (
-            <div className="border-t border-line pt-2 text-sm">
-              <p className="text-soft">For the sample</p>
-              <p className="font-medium">{d.turn.text(step.id, "subject", step.subject)}</p>
-              <p className="whitespace-pre-wrap">{d.turn.text(step.id, "text", step.text)}</p>
-            </div>
-          )}
+          <span className="text-sm text-soft" aria-hidden>Subject</span>
+          <TemplateCell label="Subject" value={step.subject} scope={scope} onCommit={(subject) => put({ subject })} />
+          <span className="text-sm text-soft" aria-hidden>Text</span>
+          <TemplateCell label="Text" lines={5} value={step.text} scope={scope} onCommit={(text) => put({ text })} />
         </div>
       )}
     </Chip>
