@@ -149,15 +149,17 @@ export default function FormulaEditor(p: FormulaEditorProps) {
           autocompletion({ override: [source], icons: false, interactionDelay: 0, activateOnTypingDelay: 0 }),
           language.current.of(languageOf(now.current)),
           placeholderOf(now.current.placeholder),
-          EditorView.contentAttributes.of({ "aria-label": now.current.label, "aria-describedby": now.current.describedBy, spellcheck: String(now.current.writing === "template"), autocorrect: "off" }),
+          EditorView.contentAttributes.of({ "aria-label": now.current.label, "aria-describedby": now.current.describedBy, "aria-multiline": String(now.current.lines > 1), spellcheck: String(now.current.writing === "template"), autocorrect: "off" }),
           EditorView.updateListener.of((u) => { if (u.docChanged) now.current.onChange(u.state.doc.toString()); }),
         ],
       }),
     });
     view.current = made;
-    if (now.current.wantsFocus()) made.focus();
+    // A frame later: focused before it stands in its place, the browser puts the caret to the front.
+    const focusing = requestAnimationFrame(() => { if (now.current.wantsFocus()) made.focus(); });
     now.current.onReady(() => closeCompletion(made));
     return () => {
+      cancelAnimationFrame(focusing);
       made.destroy();
       view.current = null;
     };

@@ -49,6 +49,19 @@ test("a condition is written by keyboard alone: completion, a mend, why, and on 
   await page.getByRole("button", { name: "Undo" }).click();
 });
 
+test("what is typed before the editor has loaded stays in its order", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/supplies/form");
+  await page.waitForLoadState("networkidle");
+  await page.getByLabel("Reason: worked out as", { exact: true }).click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("sum(Items.", { delay: 30 });
+  await expect(editor(page).getByRole("textbox", { name: "Reason: worked out as" })).toHaveText("sum(Items.)");
+  await expect(editor(page).getByRole("option", { name: /^Line total/ })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await expect(editor(page)).toBeHidden();
+});
+
 test("a condition is built by picking, and text and rows follow each other", async ({ page }) => {
   await be(page, "tobias.marrin", "/workshop/supplies/form");
   await page.getByLabel("Project: shown when", { exact: true }).click();
