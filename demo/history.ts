@@ -2,7 +2,7 @@ import { addLength, type WorkingCalendar } from "@/core/calendar";
 import type { Effect, Task } from "@/core/engine";
 import type { FormData, StoredRow } from "@/core/form";
 import { getPool, people as peopleQueries, requests } from "@/db";
-import { act, actorOf, deliverNotice, fireTimers, startRequest, type Actor, type Occasion } from "@/services";
+import { act, actorOf, addFile, deliverNotice, fireTimers, startRequest, type Actor, type Occasion } from "@/services";
 import { workingCalendar } from "@/contracts";
 import { PEOPLE } from "./people";
 import { Random } from "./random";
@@ -113,7 +113,7 @@ export async function runHistory(o: { from: number; until: number; requests: num
     if (h.do === "start") {
       const person = r.pick(PEOPLE).id;
       const actor = actors.get(h.process === "object-loan" ? r.pick(["ruben.aske", "ines.corrigan", "anselm.kerr", "bridie.okafor"]) : person)!;
-      const data = h.process === "supplies" ? suppliesData(r) : h.process === "store-key" ? await keyData(r, h.at, objects) : await loanData(r, h.at);
+      const data = h.process === "supplies" ? await suppliesData(r, actor, h.at) : h.process === "store-key" ? await keyData(r, h.at, objects) : await loanData(r, h.at);
       const made = data ? await startRequest(actor, h.process, data, null, on) : null;
       if (!made?.ok) {
         report.refused++;
@@ -160,10 +160,14 @@ function answerFor(r: Random, process: string, task: Task, number: string): { an
 const day = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 const DAY = 86_400_000;
 
-function suppliesData(r: Random): FormData {
+async function suppliesData(r: Random, actor: Actor, at: number): Promise<FormData> {
   const items: StoredRow[] = Array.from({ length: r.int(1, 6) }, (_, i) => ({ "#": String(i + 1), item: String(r.int(1, 24)), quantity: String(r.int(1, r.chance(0.2) ? 12 : 4)) }));
   const projects = ["Guild banners", "Pilot cutter rigging", "Almanac leaves", "Winter quay frame", "School boxes", "Tide gauge", "Flood photographs", "Store labels"];
-  return { project: r.pick(projects), urgent: false, items, reason: "Needed for the work planned this month; see the project file." };
+  const project = r.pick(projects);
+  // Who orders much has asked a supplier first.
+  const offer = `Fenwater & Sons, conservation supplies\n\nOffer of ${day(at)} to Quillhaven Museums for "${project}"\n${items.length} items, prices as in your list, delivery within five working days.\n`;
+  const quote = items.length > 4 ? await addFile(actor, `Offer ${day(at)}.txt`, Buffer.from(offer), at) : null;
+  return { project, urgent: false, items, ...(quote?.ok ? { quote: quote.value.id } : {}), reason: "Needed for the work planned this month; see the project file." };
 }
 
 async function keyData(r: Random, at: number, objects: { id: string; site: string }[]): Promise<FormData | null> {

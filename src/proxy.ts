@@ -1,14 +1,7 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { fromOurPage, NOT_OURS } from "./web/origin";
 
 const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
-
-function hostOf(origin: string): string | null {
-  try {
-    return new URL(origin).host;
-  } catch {
-    return null;
-  }
-}
 
 /**
  * Guards every page: changes only from our own pages, and a content policy with a nonce per page. The HTTP
@@ -16,12 +9,8 @@ function hostOf(origin: string): string | null {
  */
 export function proxy(request: NextRequest): NextResponse {
   const bearer = request.headers.get("authorization")?.startsWith("Bearer ");
-  if (!SAFE.has(request.method) && !bearer) {
-    const origin = request.headers.get("origin");
-    const host = request.headers.get("host");
-    if (!origin || !host || hostOf(origin) !== host)
-      return new NextResponse("This change did not come from a page of Cobble Step.", { status: 403 });
-  }
+  if (!SAFE.has(request.method) && !bearer && !fromOurPage(request.headers.get("origin"), request.headers.get("host")))
+    return new NextResponse(NOT_OURS, { status: 403 });
   const nonce = btoa(crypto.randomUUID());
   const dev = process.env.NODE_ENV !== "production";
   const policy = [

@@ -1,6 +1,8 @@
 "use client";
-import { recordTitle, type FactsData, type Field, type Stored, type StoredRecord } from "@/core/form";
+import { recordTitle, type FactsData, type Field, type FileFacts, type Stored, type StoredRecord } from "@/core/form";
 import { classes, dateText, moneyText, numberText } from "@/ui";
+import { FileInput } from "./FileInput";
+import { FileLink } from "./FileLink";
 import { Picker, type Option } from "./Picker";
 
 export type LookUp = (register: string, search: string) => Promise<{ id: string; title: string; record: StoredRecord }[]>;
@@ -9,6 +11,16 @@ export interface InputContext {
   lookUp: LookUp;
   /** A record picked just now, so that formulas can read it at once. */
   learn(register: string, record: StoredRecord): void;
+  learnFile(file: FileFacts): void;
+  /** A file more, or one less, is on its way: the form waits for it. */
+  busy(by: 1 | -1): void;
+}
+
+/** A stored value for reading: text, or a link where it is a file. */
+export function ShownValue({ field, value, facts }: { field: Field; value: Stored | undefined; facts: FactsData }) {
+  const file = field.kind === "file" && typeof value === "string" ? facts.files?.[value] : undefined;
+  const text = file ? "" : shownValue(field, value, facts);
+  return file ? <FileLink file={file} /> : text ? <>{text}</> : <span className="text-faint">–</span>;
 }
 
 /** A stored value as text for reading. */
@@ -20,6 +32,7 @@ export function shownValue(f: Field, v: Stored | undefined, facts: FactsData): s
     case "number": return numberText(v);
     case "date": return dateText(v);
     case "person": return facts.people[v]?.name ?? v;
+    case "file": return facts.files?.[v]?.name ?? "a file that is not there any more";
     case "look-up": {
       const shape = facts.registers[f.register ?? ""];
       const record = facts.records[f.register ?? ""]?.[v];
@@ -80,6 +93,8 @@ export function FieldInput({ field, id, value, onChange, context, invalid, descr
           options={(s) => people(context.facts, s)} onPick={(o) => onChange(o?.id ?? null)}
         />
       );
+    case "file":
+      return <FileInput field={field} id={id} label={label} value={text || null} context={context} invalid={invalid} compact={compact} onChange={onChange} {...(describedBy ? { describedBy } : {})} />;
     case "look-up":
       return (
         <LookUpInput field={field} id={id} label={label} value={text || null} context={context} invalid={invalid} compact={compact} onChange={onChange} {...(describedBy ? { describedBy } : {})} />

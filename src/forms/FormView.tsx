@@ -1,9 +1,9 @@
 "use client";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { isGroup, type FactsData, type Field, type FormData, type FormProblem, type FormResult, type Stored, type StoredRecord } from "@/core/form";
+import { isGroup, type FactsData, type Field, type FileFacts, type FormData, type FormProblem, type Stored, type StoredRecord } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, Pebble } from "@/ui";
-import { FieldInput, shownValue, type InputContext, type LookUp } from "./FieldInput";
+import { FieldInput, ShownValue, type InputContext, type LookUp } from "./FieldInput";
 import { LinesTable } from "./LinesTable";
 import { useEvaluation, type FormSource } from "./useEvaluation";
 
@@ -16,7 +16,8 @@ export interface FormViewProps {
   complain?: boolean;
   /** What the server found that the browser did not. */
   extraProblems?: readonly FormProblem[];
-  onResult?(r: FormResult): void;
+  /** How many files are on their way to the server. */
+  onSending?(files: number): void;
   width?: "desk" | "phone";
   /** The field to mark, as in the Workshop, and what happens when one is pointed at. */
   chosen?: string | null;
@@ -27,16 +28,20 @@ export interface FormViewProps {
 
 /** A form as its people see it: laid out, recalculated at each keystroke, complaining only when it helps. */
 export function FormView(props: FormViewProps) {
-  const { source, data, onChange, lookUp, complain = false, extraProblems = [], width = "desk", chosen, onChoose, paged = true } = props;
+  const { source, data, onChange, lookUp, complain = false, extraProblems = [], width = "desk", chosen, onChoose, onSending, paged = true } = props;
   const [learnt, setLearnt] = useState<FactsData["records"]>({});
+  const [files, setFiles] = useState<Record<string, FileFacts>>({});
+  const onWay = useRef(0);
   const [been, setBeen] = useState<ReadonlySet<string>>(new Set());
   const [page, setPage] = useState(0);
-  const facts = useMemo(() => ({ ...source.facts, records: mergeRecords(source.facts.records, learnt) }), [source.facts, learnt]);
+  const facts = useMemo(() => ({ ...source.facts, records: mergeRecords(source.facts.records, learnt), files: { ...source.facts.files, ...files } }), [source.facts, learnt, files]);
   const result = useEvaluation(source, facts, data);
   const context: InputContext = useMemo(() => ({
     facts, lookUp,
     learn: (register: string, record: StoredRecord) => setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
-  }), [facts, lookUp]);
+    learnFile: (file: FileFacts) => setFiles((l) => ({ ...l, [file.id]: file })),
+    busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
+  }), [facts, lookUp, onSending]);
   const access = useCallback((id: string) => source.access[id] ?? "hide", [source.access]);
   const problems = useMemo(() => {
     const seen = new Set(result.problems.map((p) => `${p.path}|${p.code}`));
@@ -103,7 +108,7 @@ export function FormView(props: FormViewProps) {
           ) : readOnly ? (
             <div className={classes("min-h-[34px] pt-[7px] whitespace-pre-wrap break-words", f.kind === "money" && "font-medium")} aria-labelledby={`${f.id}-label`}>
               {f.kind === "money" && result.data[f.id] ? "EUR " : ""}
-              {shownValue(f, result.data[f.id], facts) || <span className="text-faint">–</span>}
+              <ShownValue field={f} value={result.data[f.id]} facts={facts} />
             </div>
           ) : (
             <FieldInput field={f} id={f.id} label={f.name} value={data[f.id]} onChange={(v) => set(f.id, v)} context={context} invalid={found.length > 0} {...(described ? { describedBy: described } : {})} />

@@ -3,7 +3,7 @@ import { Plus, X } from "lucide-react";
 import { MAX_LINES, type Field, type FormProblem, type FormResult, type StoredRow } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes } from "@/ui";
-import { FieldInput, shownValue, type InputContext } from "./FieldInput";
+import { FieldInput, ShownValue, type InputContext } from "./FieldInput";
 
 interface Props {
   field: Field;
@@ -36,7 +36,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
     if (!result.shown.has(path)) return null;
     const found = problems.filter((p) => p.path === path);
     if (!editable || c.worked || access(c.id) !== "edit")
-      return <span className={classes("block", !labelled && editable && "px-[7px]", numeric(c) && !labelled && "text-right")}>{shownValue(c, values[i]?.[c.id] ?? null, context.facts) || <span className="text-faint">–</span>}</span>;
+      return <span className={classes("block", !labelled && editable && "px-[7px]", numeric(c) && !labelled && "text-right")}><ShownValue field={c} value={values[i]?.[c.id] ?? null} facts={context.facts} /></span>;
     return (
       <>
         <FieldInput

@@ -54,7 +54,7 @@ export function askPage(actor: Actor, processKey: string, draftId: string): Prom
     const data = draft?.process_key === processKey ? draft.data : {};
     const blank = { ...NEW_REQUEST, requester: actor.id, startedAt: now };
     const turn = new Turn(release, blank, engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, actor.zone), actor.id);
-    const form = await formPage(db, d, release, data, release.access(START), { requester: actor.id, number: "", extra: turn.extraNames(), at: now, zone: actor.zone });
+    const form = await formPage(db, d, release, data, release.access(START), { files: { request: null, by: [actor.id] }, requester: actor.id, number: "", extra: turn.extraNames(), at: now, zone: actor.zone });
     return {
       process: { key: processKey, name: row.definition.name, purpose: row.definition.purpose, version: row.version },
       draftId,

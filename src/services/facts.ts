@@ -2,6 +2,7 @@ import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/co
 import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
 import { registers, type Db } from "@/db";
 import type { Directory } from "./directory";
+import { filesNamed, loadFileFacts, type FileReach } from "./fileFacts";
 
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
@@ -12,15 +13,15 @@ interface FormOf {
 }
 
 /** The plain data a form over these values needs: the records it points at, and what those link to. */
-export const factsData = (db: Db, d: Directory, process: FormOf, ...datas: FormData[]): Promise<FactsData> => gather(db, d, process, new Map(), datas);
+export const factsData = (db: Db, d: Directory, process: FormOf, files: FileReach, ...datas: FormData[]): Promise<FactsData> => gather(db, d, process, files, new Map(), datas);
 
 /** The same for the course of one command: what was read once is kept, until `forget` is told that records were written. */
-export function factsReader(db: Db, d: Directory, process: FormOf): { load(...datas: FormData[]): Promise<FactsData>; forget(): void } {
+export function factsReader(db: Db, d: Directory, process: FormOf, files: FileReach): { load(...datas: FormData[]): Promise<FactsData>; forget(): void } {
   const seen = new Map<string, StoredRecord>();
-  return { load: (...datas) => gather(db, d, process, seen, datas), forget: () => seen.clear() };
+  return { load: (...datas) => gather(db, d, process, files, seen, datas), forget: () => seen.clear() };
 }
 
-async function gather(db: Db, d: Directory, process: FormOf, seen: Map<string, StoredRecord>, datas: readonly FormData[]): Promise<FactsData> {
+async function gather(db: Db, d: Directory, process: FormOf, reach: FileReach, seen: Map<string, StoredRecord>, datas: readonly FormData[]): Promise<FactsData> {
   const records: Record<string, Record<string, StoredRecord>> = {};
   let wanted = new Map<string, Set<string>>();
   const want = (register: string | undefined, id: unknown) => {
@@ -50,7 +51,8 @@ async function gather(db: Db, d: Directory, process: FormOf, seen: Map<string, S
     }
   }
   const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
-  return { people: d.facts, registers: d.registers, records, ...(calendar ? { office: { managers: d.managers, duties: d.duties, calendar } } : {}) };
+  const files = await loadFileFacts(db, filesNamed(process.fields, ...datas), reach);
+  return { people: d.facts, registers: d.registers, records, files, ...(calendar ? { office: { managers: d.managers, duties: d.duties, calendar } } : {}) };
 }
 
 /** Facts for the engine at one moment. */

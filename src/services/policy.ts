@@ -9,6 +9,7 @@ export type Deed =
   | { action: "watch"; owner: boolean }
   | { action: "see progress"; owner: boolean }
   | { action: "design"; owner: boolean }
+  | { action: "read file"; addedBy: string; loose: boolean; /** It stands in a field they may see. */ shown: boolean }
   | { action: "create process" }
   | { action: "read registers" }
   | { action: "see office" }
@@ -25,6 +26,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "watch":
     case "see progress": return deed.owner;
     case "design": return deed.owner || actor.officeRights;
+    case "read file": return deed.loose ? deed.addedBy === actor.id : deed.shown;
     case "create process": return actor.officeRights;
     case "read registers":
     case "see office": return true;

@@ -54,14 +54,14 @@ interface Loaded {
 }
 
 /** Loads a request for someone, or says it is not there: what one may not see does not exist. */
-async function load(actor: Actor, number: string): Promise<Loaded & { release: Awaited<ReturnType<typeof releaseFor>> }> {
+export async function loadRequest(actor: Actor, by: { id: string } | { number: string }): Promise<Loaded & { release: Awaited<ReturnType<typeof releaseFor>> }> {
   const db = getPool();
-  const row = await requests.requestByNumber(db, number);
+  const row = await ("id" in by ? requests.requestById(db, by.id) : requests.requestByNumber(db, by.number));
   const d = await loadDirectory(db);
   const steps = row ? await requests.tookPart(db, row.id, actor.id) : [];
   const owner = row ? await requests.isOwner(db, row.process_key, actor.id) : false;
   if (!row || !can(actor, { action: "see request", requester: row.requester_id, tookPart: steps.length > 0, owner }))
-    throw new Failed({ code: "not-found", data: { what: "request", id: number } });
+    throw new Failed({ code: "not-found", data: { what: "request", id: "id" in by ? by.id : by.number } });
   const release = await releaseFor(db, d, row.release_id);
   const accesses = [
     ...(row.requester_id === actor.id ? [release.access(START)] : []),
@@ -74,12 +74,12 @@ async function load(actor: Actor, number: string): Promise<Loaded & { release: A
 
 export function requestView(actor: Actor, number: string): Promise<Outcome<RequestView>> {
   return outcome(async () => {
-    const { db, d, row, now, owner, release, access } = await load(actor, number);
+    const { db, d, row, now, owner, release, access } = await loadRequest(actor, { number });
     const events = await requests.eventsOf(db, row.id);
     const state = row.state;
     const name = (id: string) => personName(d, id);
     const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
-    const facts = engineFacts(d, await factsData(db, d, release.definition, state.data), now, actor.zone);
+    const facts = engineFacts(d, await factsData(db, d, release.definition, { request: row.id, by: [] }, state.data), now, actor.zone);
     const extra = new Turn(release, state, facts, null).extraNames();
     const version = (await processes.releaseById(db, row.release_id))!.version;
     const open = openTasks(state);
@@ -92,7 +92,7 @@ export function requestView(actor: Actor, number: string): Promise<Outcome<Reque
       result: state.result,
       startedAt: row.started_at,
       endedAt: row.ended_at,
-      form: await formPage(db, d, release, state.data, access, { requester: row.requester_id, number: row.number, extra, at: now, zone: actor.zone }),
+      form: await formPage(db, d, release, state.data, access, { files: { request: row.id, by: [] }, requester: row.requester_id, number: row.number, extra, at: now, zone: actor.zone }),
       trail: trailFor(events, release.definition.fields, access, { person: name, step: stepName, time: timeIn(actor.zone) }),
       path: pathOf(release, state, events),
       waiting: open.map((t) => ({
@@ -142,7 +142,7 @@ export function taskView(actor: Actor, number: string, taskId: string): Promise<
   return outcome(async () => {
     const view = await requestView(actor, number);
     if (!view.ok) throw new Failed(view.failure);
-    const { db, d, row, now, release } = await load(actor, number);
+    const { db, d, row, now, release } = await loadRequest(actor, { number });
     const task = row.state.tasks[taskId];
     if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
     const mine = task.candidates.find((c) => c.person === actor.id);
@@ -157,10 +157,12 @@ export function taskView(actor: Actor, number: string, taskId: string): Promise<
     const access = release.access(task.purpose === "changes" ? START : task.step);
     const editable = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const data = { ...row.state.data, ...editable };
-    const facts = engineFacts(d, await factsData(db, d, release.definition, data), now, actor.zone);
+    // What was added for this answer is not sent yet.
+    const files = { request: row.id, by: [actor.id] };
+    const facts = engineFacts(d, await factsData(db, d, release.definition, files, data), now, actor.zone);
     const extra = new Turn(release, row.state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
-    const form = await formPage(db, d, release, data, access, { requester: row.requester_id, number, extra, at: now, zone: actor.zone });
+    const form = await formPage(db, d, release, data, access, { files, requester: row.requester_id, number, extra, at: now, zone: actor.zone });
     return {
       request: view.value,
       task: {
@@ -183,7 +185,7 @@ export function taskView(actor: Actor, number: string, taskId: string): Promise<
 /** Keeps what somebody has typed for a task they have not answered yet. */
 export function saveTaskDraft(actor: Actor, number: string, taskId: string, draftId: string, data: FormData, note: string): Promise<Outcome<{ savedAt: number }>> {
   return outcome(async () => {
-    const { db, row, now } = await load(actor, number);
+    const { db, row, now } = await loadRequest(actor, { number });
     if (!row.state.tasks[taskId]?.candidates.some((c) => c.person === actor.id)) throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
     await formDrafts.saveTaskDraft(db, { id: draftId, person: actor.id, request: row.id, task: taskId, data: { ...data, "#note": note }, at: at(now)! });
     return { savedAt: now };

@@ -6,6 +6,8 @@ import { actorOf, type Actor } from "./actor";
 import { clockOffset } from "./clock";
 import { loadDirectory, type Directory } from "./directory";
 import { engineFacts, factsReader } from "./facts";
+import { filesNamed } from "./fileFacts";
+import { attachFiles } from "./files";
 import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 import { releaseFor } from "./releases";
@@ -32,14 +34,14 @@ interface Carried {
  * One command and everything it causes inside: writes are carried out in the caller's transaction and
  * their results fed back until none is left.
  */
-async function carry(db: Db, d: Directory, release: CompiledRelease, state: RequestState, first: Command, now: number): Promise<Carried> {
+async function carry(db: Db, d: Directory, release: CompiledRelease, request: string | null, state: RequestState, first: Command, now: number): Promise<Carried> {
   const events: RequestEvent[] = [];
   const effects: Effect[] = [];
   const queue: Command[] = [first];
   // Writes that follow from writes are still that person's doing.
   const onBehalfOf = "actor" in first ? first.actor : null;
   let current = state;
-  const read = factsReader(db, d, release.definition);
+  const read = factsReader(db, d, release.definition, { request, by: onBehalfOf ? [onBehalfOf] : [] });
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
@@ -117,8 +119,9 @@ export function startRequest(actor: Actor, processKey: string, data: FormData, s
       const { prefix, digits } = row.definition.numbering;
       const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
       const now = occasion?.at ?? Date.now() + offset;
-      const c = await carry(db, d, release, NEW_REQUEST, { type: "start", actor: actor.id, requester: actor.id, number, data }, now);
+      const c = await carry(db, d, release, null, NEW_REQUEST, { type: "start", actor: actor.id, requester: actor.id, number, data }, now);
       const id = await keep(db, release, null, { number, process: processKey, release: row.id, startKey: ownKey }, c, offset, occasion);
+      await attachFiles(db, filesNamed(release.definition.fields, c.state.data), actor.id, id);
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
       return { id, number, effects: c.effects };
     }),
@@ -138,8 +141,12 @@ async function onRequest(by: { id: string } | { number: string }, command: Comma
     const d = await loadDirectory(db, row.directory_version);
     const offset = Number(row.clock_offset);
     const release = await releaseFor(db, d, row.release_id);
-    const c = await carry(db, d, release, row.state, command, occasion?.at ?? Date.now() + offset);
+    const c = await carry(db, d, release, row.id, row.state, command, occasion?.at ?? Date.now() + offset);
     if (c.events.length > 0) await keep(db, release, row.id, null, c, offset, occasion, command.type === "answer" ? command.task : null);
+    if ("data" in command) {
+      const before = new Set(filesNamed(release.definition.fields, row.state.data));
+      await attachFiles(db, filesNamed(release.definition.fields, c.state.data).filter((id) => !before.has(id)), command.actor, row.id);
+    }
     return { number: row.number, effects: c.effects, events: c.events };
   });
 }
@@ -186,7 +193,7 @@ export async function deliverNotice(requestId: string, effect: TellEffect, occas
     if (fresh === 0) return;
     const d = await loadDirectory(db, row.directory_version);
     const release = await releaseFor(db, d, row.release_id);
-    const c = await carry(db, d, release, row.state, { type: "effect done", effect: effect.id, people: effect.people }, now);
+    const c = await carry(db, d, release, requestId, row.state, { type: "effect done", effect: effect.id, people: effect.people }, now);
     await keep(db, release, requestId, null, c, offset, occasion);
   });
 }

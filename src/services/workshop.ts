@@ -58,7 +58,8 @@ export function draftView(actor: Actor, key: string): Promise<Outcome<DraftView>
     return {
       definition: row.definition, version: row.version, changedAt: row.changed_at, changedBy: row.changed_by ? personName(d, row.changed_by) : null,
       live: live?.version ?? null, office: officeOf(d),
-      facts: await factsData(db, d, row.definition, ...row.definition.samples.map((s) => s.data)),
+      // What an owner added to try the form; nobody has sent it.
+      facts: await factsData(db, d, row.definition, { request: null, by: row.definition.owners }, ...row.definition.samples.map((s) => s.data)),
       now: await nowMs(db),
     };
   });

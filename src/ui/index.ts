@@ -4,4 +4,5 @@ export { Dialog } from "./dialog";
 export { Banner, Empty, Kbd, Mark, PageHeader, type MarkTone } from "./page";
 export { Pebble } from "./pebble";
 export { Popover, PopoverClose } from "./popover";
+export { sizeText } from "./size";
 export { dateText, dayText, moneyText, numberText, whenText } from "./when";

@@ -1,9 +1,9 @@
 import { EventEmitter } from "node:events";
-import { Logger, makeWorkerUtils, run, type WorkerEvents, type WorkerUtils } from "graphile-worker";
+import { Logger, makeWorkerUtils, parseCronItems, run, type WorkerEvents, type WorkerUtils } from "graphile-worker";
 import type { PoolClient } from "pg";
 import { z } from "zod";
 import { getPool, jobs } from "@/db";
-import { deliverNotice, fireTimers } from "@/services";
+import { deliverNotice, fireTimers, sweepFiles } from "@/services";
 
 const SWEEP_MS = 1000;
 /** Namespace of the advisory locks by which workers show that they are alive. */
@@ -43,6 +43,8 @@ export async function startWorker(options: { say?: (line: string) => void; concu
     pgPool: pool,
     concurrency: options.concurrency ?? 3,
     pollInterval: 200,
+    // Once a night, whichever worker comes first.
+    parsedCronItems: parseCronItems([{ task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" }]),
     noHandleSignals: true,
     events,
     logger: new Logger(() => (level, message) => {
@@ -54,6 +56,7 @@ export async function startWorker(options: { say?: (line: string) => void; concu
         const { request, effect } = tellPayload.parse(payload);
         await deliverNotice(request, effect);
       },
+      sweep_files: async () => void (await sweepFiles()),
     },
   });
   const utils = await makeWorkerUtils({ pgPool: pool });

@@ -29,6 +29,7 @@ interface Answer {
   headers: Record<string, unknown>;
   body: Record<string, unknown>;
   text: string;
+  bytes: Buffer;
 }
 /** Straight HTTP: a body goes as it is, whatever it holds. */
 function ask(method: string, path: string, o: { key?: string; body?: string | Buffer; headers?: Record<string, string> } = {}): Promise<Answer> {
@@ -36,8 +37,9 @@ function ask(method: string, path: string, o: { key?: string; body?: string | Bu
     const q = call({ host: "127.0.0.1", port, method, path: `/api/v1${path}`, headers: { ...(o.key ? { authorization: `Bearer ${o.key}` } : {}), ...o.headers } }, (r) => {
       const parts: Buffer[] = [];
       r.on("data", (d: Buffer) => parts.push(d)).on("end", () => {
-        const text = Buffer.concat(parts).toString();
-        resolve({ status: r.statusCode!, type: r.headers["content-type"] ?? "", headers: r.headers, text, body: text.startsWith("{") ? (JSON.parse(text) as Record<string, unknown>) : {} });
+        const bytes = Buffer.concat(parts);
+        const text = bytes.toString();
+        resolve({ status: r.statusCode!, type: r.headers["content-type"] ?? "", headers: r.headers, text, bytes, body: text.startsWith("{") ? (JSON.parse(text) as Record<string, unknown>) : {} });
       });
     });
     q.on("error", reject);
@@ -45,6 +47,24 @@ function ask(method: string, path: string, o: { key?: string; body?: string | Bu
   });
 }
 const post = (path: string, body: unknown, key = piet, headers: Record<string, string> = {}) => ask("POST", path, { key, body: JSON.stringify(body), headers });
+
+it("a file goes in as bytes, and comes out as they were", async () => {
+  const bytes = Buffer.from([0, 255, 10, 13, 128, 1]);
+  const added = await ask("POST", "/files?name=%C3%9Cbersicht%20%22neu%22.pdf", { key: piet, body: bytes });
+  expect(added).toMatchObject({ status: 201, body: { name: 'Übersicht "neu".pdf', size: 6, type: "application/pdf" } });
+  const n = (await post("/processes/supplies/requests", { data: { ...orderOf(80), quote: added.body["id"] } })).body["number"];
+  expect((await ask("GET", `/requests/${n}`, { key: piet })).body["data"]).toMatchObject({ quote: added.body["id"] });
+  const read = await ask("GET", `/files/${added.body["id"]}`, { key: sorcha });
+  expect(read.status).toBe(200);
+  expect(read.bytes.equals(bytes)).toBe(true);
+  expect(read.headers).toMatchObject({
+    "content-type": "application/pdf", "content-length": "6", "x-content-type-options": "nosniff", "content-security-policy": "default-src 'none'; sandbox",
+    "content-disposition": `attachment; filename="_bersicht _neu_.pdf"; filename*=UTF-8''%C3%9Cbersicht%20%22neu%22.pdf`,
+  });
+  expect(await ask("GET", "/files/none", { key: piet })).toMatchObject({ status: 404, body: { code: "not-found" } });
+  expect(await ask("POST", "/files", { key: piet, body: bytes })).toMatchObject({ status: 422, body: { code: "invalid" } });
+  expect(await ask("POST", "/files?name=a.pdf", { key: piet })).toMatchObject({ status: 422, body: { detail: '"a.pdf" is empty.' } });
+});
 
 describe("what is refused, as problem details", () => {
   it.each([

@@ -8,7 +8,7 @@ export type Type =
   | { t: "list"; of: Type }
   | { t: "range"; of: Type }
   | { t: "function"; params: readonly Type[]; result: Type }
-  /** `what` names a person or the register a record comes from; a plain context has none. */
+  /** `what` names a person, a file or the register a record comes from; a plain context has none. */
   | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string };
 
 /** The names a formula may use, with their types. */
@@ -35,6 +35,9 @@ export const PERSON: Type = context(
   "person",
 );
 
+/** A file that was added to a form: `size` in bytes, `type` as a media type (RFC 6838). */
+export const FILE: Type = context({ id: TEXT, name: TEXT, size: NUMBER, type: TEXT, added: DATETIME }, "file");
+
 const WORDS: Record<string, string> = {
   any: "a value",
   null: "nothing",
@@ -53,7 +56,7 @@ export function typeInWords(type: Type): string {
   if (type.t === "range") return "a range";
   if (type.t === "duration") return type.kind === "months" ? "a length in months" : "a length of time";
   if (type.t === "context") {
-    if (type.what === "person") return "a person";
+    if (type.what === "person" || type.what === "file") return `a ${type.what}`;
     return type.what ? `a record of ${type.what}` : "a group of values";
   }
   return WORDS[type.t] ?? type.t;

@@ -1,8 +1,9 @@
 import { compile, nameUses, type Names, type Program, type Value } from "../expression";
-import type { AccessOf, FormProblem } from "./evaluate";
+import type { AccessOf } from "./evaluate";
 import type { Facts } from "./facts";
 import { walkFields, type Field, type StoredRow } from "./field";
 import type { FormulaPlace, PreparedForm } from "./prepare";
+import type { FormProblem } from "./valueMistakes";
 
 export type Programs = Partial<Record<FormulaPlace, Program>>;
 

@@ -1,24 +1,16 @@
 import {
-  environment, evaluate, isContext, isDate, isNum, Num, roundMoney, valueText,
+  environment, evaluate, isContext, isNum, roundMoney, valueText,
   type Names, type Value,
 } from "../expression";
 import { scalarValue, type Facts } from "./facts";
-import { MAX_LINES, MAX_LONG_TEXT, MAX_TEXT, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import { MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormProgram, Programs, RowMade } from "./compileForm";
 import type { FormulaPlace } from "./prepare";
+import { valueMistakes, type FormProblem } from "./valueMistakes";
 
 export type Access = "edit" | "see" | "hide";
 /** What the person at hand may do with each field. */
 export type AccessOf = (fieldId: string) => Access;
-
-/** Something that keeps a form from being sent. `path` is field id, or lines/row/column. */
-export interface FormProblem {
-  code:
-    | "needed" | "not-a-number" | "too-small" | "too-large" | "too-early" | "too-late" | "not-a-date" | "too-long"
-    | "not-an-option" | "check" | "too-many-lines" | "no-lines" | "too-many-decimals" | "not-yes-or-no";
-  path: string;
-  data: { field: string; value?: string; limit?: string; say?: string; row?: number };
-}
 
 export interface FormResult {
   /** All values, worked-out ones filled in, fields that are not shown emptied. */
@@ -125,6 +117,7 @@ class Evaluation {
 
   private scalar(f: Field, raw: Stored | undefined): Value {
     if (Array.isArray(raw)) return null;
+    if (f.kind === "file") return typeof raw === "string" && raw !== "" ? this.facts.file(raw) : null;
     if (f.kind === "look-up") return typeof raw === "string" && raw !== "" && f.register ? this.facts.record(f.register, raw) : null;
     return scalarValue(f, raw, this.facts.person);
   }
@@ -253,38 +246,7 @@ class Evaluation {
     if (empty) {
       if (needed) say("needed");
     } else {
-      const text = String(raw);
-      switch (f.kind) {
-        case "number":
-        case "money": {
-          if (!isNum(v)) say("not-a-number", { value: text });
-          else {
-            if (f.kind === "money" && v.decimals > 2) say("too-many-decimals", { value: text, limit: "2" });
-            if (f.min && v.comparedTo(Num.of(f.min)) < 0) say("too-small", { value: text, limit: f.min });
-            if (f.max && v.comparedTo(Num.of(f.max)) > 0) say("too-large", { value: text, limit: f.max });
-          }
-          break;
-        }
-        case "date":
-          if (!isDate(v)) say("not-a-date", { value: text });
-          else {
-            if (f.min && text < f.min) say("too-early", { value: text, limit: f.min });
-            if (f.max && text > f.max) say("too-late", { value: text, limit: f.max });
-          }
-          break;
-        case "yes or no":
-          if (typeof raw !== "boolean") say("not-yes-or-no", { value: text });
-          break;
-        case "choice":
-          if (!(f.options ?? []).includes(text)) say("not-an-option", { value: text, limit: (f.options ?? []).join(", ") });
-          break;
-        case "text":
-        case "long text": {
-          const limit = f.kind === "text" ? MAX_TEXT : MAX_LONG_TEXT;
-          if (text.length > limit) say("too-long", { value: String(text.length), limit: String(limit) });
-          break;
-        }
-      }
+      for (const m of valueMistakes(f, raw, v)) say(m.code, m.data);
     }
     for (const [i] of (f.checks ?? []).entries()) this.check(f, path, i, names, row);
   }

@@ -1,5 +1,5 @@
 import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../calendar";
-import { dateFrom, toNum, type ContextValue, type Surroundings, type Value } from "../expression";
+import { dateFrom, Num, toNum, type ContextValue, type Surroundings, type Value } from "../expression";
 import type { Field } from "./field";
 import { recordTitle, type Column, type RegisterShape, type StoredRecord } from "./registerShape";
 
@@ -15,12 +15,23 @@ export interface PersonFacts {
   service?: true;
 }
 
+/** What is known of a file without its contents. `type` is a media type, `size` in bytes, `at` epoch milliseconds. */
+export interface FileFacts {
+  id: string;
+  name: string;
+  size: number;
+  type: string;
+  at: number;
+}
+
 /** Everything a form may ask about beyond its own data, as plain data that can be sent to a browser. */
 export interface FactsData {
   people: Readonly<Record<string, PersonFacts>>;
   registers: Readonly<Record<string, RegisterShape>>;
   /** By register key, then record id: only those the form points at. */
   records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
+  /** By id: those the form holds and the person at hand may have. */
+  files?: Readonly<Record<string, FileFacts>>;
   /** What formulas may ask of the office; the same on the server and in browsers. */
   office?: OfficeFacts;
 }
@@ -53,6 +64,8 @@ function officeAround(data: FactsData, person: (id: string) => ContextValue): Pa
 export interface Facts extends Surroundings {
   person(id: string): ContextValue;
   record(register: string, id: string): ContextValue;
+  /** Null for a file that is not there, or not theirs. */
+  file(id: string): ContextValue | null;
 }
 
 const MAX_LINK_DEPTH = 2;
@@ -71,6 +84,13 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
     let v = people.get(id);
     if (!v) people.set(id, (v = data.people[id] ? personValue(data.people[id]) : new Map<string, Value>([["id", id], ["name", id]])));
     return v;
+  };
+  const file = (id: string): ContextValue | null => {
+    const f = data.files?.[id];
+    return f ? new Map<string, Value>([
+      ["id", f.id], ["name", f.name], ["size", Num.of(f.size)], ["type", f.type],
+      ["added", around.now.toInstant().add({ milliseconds: f.at - around.now.epochMilliseconds }).toZonedDateTimeISO(around.now.timeZoneId)],
+    ]) : null;
   };
   const record = (register: string, id: string, depth = 0): ContextValue => {
     const cacheKey = `${register}/${id}/${depth}`;
@@ -91,7 +111,7 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
     }
     return out;
   };
-  return { ...officeAround(data, person), ...around, person, record: (r, id) => record(r, id) };
+  return { ...officeAround(data, person), ...around, person, file, record: (r, id) => record(r, id) };
 }
 
 /** A stored single value as a formula sees it; what cannot be read counts as empty. */

@@ -1,6 +1,6 @@
 /** Kinds of field. `page`, `section` only arrange; `lines` is a table whose rows hold the inner fields. */
 export const FIELD_KINDS = [
-  "text", "long text", "number", "money", "date", "yes or no", "choice", "person", "look-up", "lines", "section", "page",
+  "text", "long text", "number", "money", "date", "yes or no", "choice", "person", "look-up", "file", "lines", "section", "page",
 ] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
@@ -24,10 +24,10 @@ export interface Field {
   /** Formula that works the value out; such a field is never typed. */
   worked?: string;
   checks?: Check[];
-  /** Least and greatest: a number, or a date, as text. */
+  /** Least and greatest: a number, or a date, as text. The greatest size of a file in MB (a million bytes). */
   min?: string;
   max?: string;
-  /** For a choice. */
+  /** For a choice; for a file the endings its name may have, without the dot. */
   options?: string[];
   /** For a look-up: the key of the register. */
   register?: string;
@@ -62,7 +62,7 @@ export function findField(fields: readonly Field[], id: string): { field: Field;
   return found;
 }
 
-/** What is stored for a field. Numbers and money are decimal text, dates ISO text, people and records ids. */
+/** What is stored for a field. Numbers and money are decimal text, dates ISO text, people, records and files ids. */
 export type Stored = string | boolean | null | StoredRow[];
 /** One row of lines: `#` is the row's own id, the rest are by column id. */
 export interface StoredRow {
@@ -73,5 +73,7 @@ export interface StoredRow {
 export type FormData = Readonly<Record<string, Stored>>;
 
 export const MAX_LINES = 2000;
+/** The greatest size of any file, in MB. */
+export const MAX_FILE_MB = 25;
 export const MAX_TEXT = 500;
 export const MAX_LONG_TEXT = 20_000;

@@ -1,4 +1,4 @@
-import { context, DATE, DATETIME, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope, type Type } from "../expression";
+import { context, DATE, DATETIME, FILE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope, type Type } from "../expression";
 import { flatFields, type Field } from "./field";
 import type { Column, RegisterShape } from "./registerShape";
 
@@ -21,6 +21,8 @@ export function fieldType(f: Pick<Field | Column, "kind" | "register" | "options
       return YESNO;
     case "person":
       return PERSON;
+    case "file":
+      return FILE;
     case "look-up":
       return recordType(f.register ?? "", registers, depth);
     case "choice":

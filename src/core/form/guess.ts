@@ -7,6 +7,7 @@ const BY_WORD: [RegExp, FieldKind][] = [
   [/\b(number of|count|quantity|pieces|how many|age|size)\b/i, "number"],
   [/\b(description|reason|remarks?|notes?|comments?|purpose|why|details|instructions)\b/i, "long text"],
   [/^(is|has|are|needs?)\b|\b(needed|urgent|done|yes no|confirmed|agreed)$|\?$/i, "yes or no"],
+  [/\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i, "file"],
   [/\b(requester|manager|person|contact person|colleague|responsible)\b/i, "person"],
 ];
 

@@ -1,6 +1,6 @@
 import type { FieldKind } from "./field";
 
-export type ColumnKind = Exclude<FieldKind, "lines" | "section" | "page">;
+export type ColumnKind = Exclude<FieldKind, "file" | "lines" | "section" | "page">;
 
 /** One typed column of a register. `id` is its name in the database, `name` is how formulas read it. */
 export interface Column {

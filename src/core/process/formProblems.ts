@@ -1,5 +1,5 @@
 import { nameMistake, nameUses, type FormulaProblem, type Node, type Scope } from "../expression";
-import { fieldFormulas, flatFields, scopeOfField, walkFields, type Field, type FormulaPlace, type Registers } from "../form";
+import { fieldFormulas, flatFields, MAX_FILE_MB, scopeOfField, walkFields, type Field, type FormulaPlace, type Registers } from "../form";
 import type { ProcessDefinition } from "./definition";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 
@@ -20,6 +20,10 @@ export function formProblems(d: ProcessDefinition, registers: Registers, cache: 
     if (f.kind === "choice" && !f.options?.length) say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
     if (f.kind === "look-up" && (!f.register || !registers[f.register]))
       say("error", "no-register", f.register ? `There is no register "${f.register}".` : `Say which register "${f.name}" looks in.`, "register");
+    if (f.kind === "file" && f.max !== undefined && !(Number(f.max) > 0 && Number(f.max) <= MAX_FILE_MB))
+      say("error", "bad-size", `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`, "max");
+    const odd = f.kind === "file" ? f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o)) : undefined;
+    if (odd !== undefined) say("error", "bad-ending", `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`, "options");
     if (f.kind === "lines" && !f.fields?.length) say("error", "no-columns", `"${f.name}" has no columns yet.`);
     if (f.min && f.max && Number(f.min) > Number(f.max)) say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
 

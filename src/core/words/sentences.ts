@@ -23,6 +23,9 @@ export function formProblemSentence(p: FormProblem): string {
     case "not-an-option": return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
     case "not-yes-or-no": return `${at}${field} is answered with yes or no.`;
     case "too-many-lines": return `${field} may have ${limit} lines; this has ${value}.`;
+    case "no-file": return `${at}${field}: this file is not there any more, or not yours. Add it again.`;
+    case "file-too-large": return `${at}${field} takes files of up to ${limit} MB; this one has ${value} MB.`;
+    case "wrong-file": return `${at}${field} takes these kinds of files: ${limit}; "${value}" is another.`;
     case "check": return `${at}${say ?? `${field} is not right.`}`;
   }
 }

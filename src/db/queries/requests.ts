@@ -21,6 +21,8 @@ export interface RequestRow {
 export async function requestByNumber(db: Db, number: string): Promise<RequestRow | null> {
   return (await db.query({ name: "request-by-number", text: "select * from request where number = $1", values: [number] })).rows[0] ?? null;
 }
+export const requestById = async (db: Db, id: string): Promise<RequestRow | null> =>
+  (await db.query("select * from request where id = $1", [id])).rows[0] ?? null;
 export interface LockedRequest extends RequestRow {
   directory_version: string;
   clock_offset: string;

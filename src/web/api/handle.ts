@@ -1,9 +1,10 @@
 import { formProblemSentence } from "@/core/words";
 import { actorOfKey, failureStatus, sentenceOf, type Failure } from "@/services";
+import { fileHeaders } from "../fileAnswers";
 import { openApiDocument } from "./openapi";
-import { OPERATIONS, type Operation } from "./operations";
+import { OPERATIONS, type FileAnswer, type Operation } from "./operations";
 
-/** One call as the listener read it; text, because most refusals need nothing parsed. */
+/** One call as the listener read it; the body as it came, because most refusals need nothing parsed. */
 export interface ApiCall {
   method: string;
   /** Path segments after /api/v1, decoded. */
@@ -11,12 +12,12 @@ export interface ApiCall {
   search: URLSearchParams;
   authorization: string | undefined;
   idempotencyKey: string | undefined;
-  body: string;
+  body: Buffer;
 }
 export interface ApiAnswer {
   status: number;
   headers: Record<string, string>;
-  body: string;
+  body: string | Buffer;
 }
 
 const json = (status: number, value: unknown): ApiAnswer => ({ status, headers: { "content-type": "application/json; charset=utf-8" }, body: JSON.stringify(value) });
@@ -67,10 +68,10 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
   const { operation, path } = found;
   const query = operation.query?.safeParse(Object.fromEntries(call.search));
   if (query && !query.success) return problem(422, "Not right", `${query.error.issues[0]?.path.join(".")}: ${query.error.issues[0]?.message}`, { code: "invalid" });
-  let body: unknown;
+  let body: unknown = operation.carries === "bytes in" ? call.body : undefined;
   if (operation.body) {
     try {
-      body = call.body === "" ? {} : JSON.parse(call.body);
+      body = call.body.length === 0 ? {} : JSON.parse(call.body.toString("utf8"));
     } catch {
       return problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
     }
@@ -83,5 +84,8 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
   }
   const idempotencyKey = call.idempotencyKey?.slice(0, 200) ?? null;
   const result = await operation.run(actor, { path, query: (query?.data ?? {}) as never, body: body as never, idempotencyKey });
-  return result.ok ? json(operation.status, result.value) : refused(result.failure);
+  if (!result.ok) return refused(result.failure);
+  if (operation.carries !== "bytes out") return json(operation.status, result.value);
+  const { file, bytes } = result.value as FileAnswer;
+  return { status: operation.status, headers: fileHeaders(file), body: bytes };
 }

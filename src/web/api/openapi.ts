@@ -20,9 +20,10 @@ function operation(o: Operation): Json {
   const key = o.idempotent ? [{ name: "Idempotency-Key", in: "header", schema: { type: "string", maxLength: 200 }, description: "A second call with the same key makes no second request; it gives the number of the first." }] : [];
   return {
     operationId: o.id, summary: o.summary, parameters: [...params, ...query, ...key],
+    ...(o.carries === "bytes in" ? { requestBody: { required: true, content: { "application/octet-stream": {} } } } : {}),
     ...(o.body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(o.body, "input") } } } } : {}),
     responses: {
-      [o.status]: { description: "Done", content: { "application/json": { schema: schemaOf(o.response, "output") } } },
+      [o.status]: { description: "Done", content: o.carries === "bytes out" ? { "application/octet-stream": {} } : { "application/json": { schema: schemaOf(o.response, "output") } } },
       default: { description: "Refused; detail says why in words (RFC 9457)", content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } },
     },
   };

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { edit, formData, processDefinition } from "@/contracts";
+import type { FileFacts } from "@/core/form";
 import {
-  act, catalogue, desk, draftProblems, draftView, editDraft, myRequests, ok, putDraft, recordPage, registerList, registerPage, releaseDraft, requestView, startRequest, taskView,
+  act, addFile, catalogue, desk, draftProblems, draftView, editDraft, myRequests, ok, putDraft, readFile, recordPage, registerList, registerPage, releaseDraft, requestView, startRequest, taskView,
   type Actor, type Outcome,
 } from "@/services";
 
@@ -22,7 +23,13 @@ export interface Operation {
   body?: z.ZodType;
   response: z.ZodType;
   idempotent?: true;
+  /** Bytes instead of JSON: as the body, or as the answer (a FileAnswer then). */
+  carries?: "bytes in" | "bytes out";
   run(actor: Actor, input: Input): Promise<Outcome<unknown>>;
+}
+export interface FileAnswer {
+  file: FileFacts;
+  bytes: Buffer;
 }
 export interface Input {
   path: Record<string, string>;
@@ -113,6 +120,16 @@ export const OPERATIONS: readonly Operation[] = [
   define({
     id: "handOverTask", method: "POST", path: `${onTask}/hand-over`, summary: "Hands a task over to a colleague", status: 200, body: z.object({ to: z.string().max(100).describe("Person id"), note }), response: done,
     run: async (actor, { path, body }) => map(await act(actor, at(path, "number"), { type: "hand over", task: at(path, "task"), ...body }), (v) => ({ number: v.number })),
+  }),
+  define({
+    id: "addFile", method: "POST", path: "/files", summary: "Adds a file; its id is then the value of a file field in a form the caller sends", status: 201, carries: "bytes in",
+    query: z.object({ name: z.string().min(1).max(400).describe("With its ending, for example quote.pdf") }),
+    response: z.object({ id: z.string(), name: z.string(), size: z.int().describe("Bytes"), type: z.string().describe("Media type, by the ending of the name") }),
+    run: async (actor, { query, body }) => map(await addFile(actor, query.name, body as unknown as Buffer), ({ id, name, size, type }) => ({ id, name, size, type })),
+  }),
+  define({
+    id: "readFile", method: "GET", path: "/files/{file}", summary: "A file, for whoever may see the field it stands in", status: 200, carries: "bytes out", response: z.unknown(),
+    run: async (actor, { path }) => readFile(actor, at(path, "file")),
   }),
   define({
     id: "readDraft", method: "GET", path: "/processes/{process}/draft", summary: "The draft of a process the caller may design", status: 200,

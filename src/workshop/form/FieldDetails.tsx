@@ -1,5 +1,5 @@
 "use client";
-import type { Field } from "@/core/form";
+import { MAX_FILE_MB, type Field } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
 import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
@@ -37,6 +37,17 @@ export function FieldDetails({ field, scope, handlers }: { field: Field; scope: 
             <option value="">Choose a register…</option>
             {Object.values(d.office.registers).map((r) => <option key={r.key} value={r.key}>{r.name}</option>)}
           </select>
+        </>
+      )}
+      {field.kind === "file" && (
+        <>
+          <span className={label}>Kinds of files</span>
+          <TextCell
+            className="input max-w-80" aria-label={`Kinds of files of ${field.name}`} placeholder="any; or endings, for example pdf, jpg" value={(field.options ?? []).join(", ")}
+            onCommit={(t) => { const options = [...new Set(t.toLowerCase().split(/[\s,;]+/).map((o) => o.replace(/^\./, "")).filter(Boolean))]; set({ options: options.length > 0 ? options : null }); }}
+          />
+          <span className={label}>Up to, in MB</span>
+          <TextCell className="input max-w-40" inputMode="decimal" aria-label={`Largest file of ${field.name}, in MB`} placeholder={String(MAX_FILE_MB)} value={field.max ?? ""} onCommit={(t) => void set({ max: t.trim() || null })} />
         </>
       )}
       {(numeric || field.kind === "date") && (

@@ -20,7 +20,7 @@ export function kindChange(definition: ProcessDefinition, field: Field, kind: Fi
     id: field.id,
     patch: {
       kind,
-      options: kind === "choice" ? (field.options ?? ["first choice", "second choice"]) : null,
+      options: kind === "choice" ? (field.kind === "choice" && field.options) || ["first choice", "second choice"] : null,
       register: kind === "look-up" ? (field.register ?? null) : null,
       ...(BORDERED.includes(kind) && BORDERED.includes(field.kind) && (kind === "date") === (field.kind === "date") ? {} : { min: null, max: null }),
       ...(holds ? { worked: null } : {}),

@@ -15,6 +15,7 @@ export function AskForm({ process, draftId, source, restored }: { process: strin
   const [complain, setComplain] = useState(false);
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[] } | null>(null);
   const [sending, start] = useTransition();
+  const [files, setFiles] = useState(0);
   const phone = usePhone();
   const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d));
   const send = () =>
@@ -32,12 +33,12 @@ export function AskForm({ process, draftId, source, restored }: { process: strin
       router.push(`/requests/${r.value.number}`);
     });
   return (
-    <form noValidate onSubmit={(e) => { e.preventDefault(); send(); }}>
+    <form noValidate onSubmit={(e) => { e.preventDefault(); if (files === 0) send(); }}>
       {restored && <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>}
       {said && <Banner tone="bad">{said.sentence}</Banner>}
-      <FormView source={source} data={data} onChange={setData} lookUp={lookUpAction} complain={complain} extraProblems={said?.problems ?? []} width={phone ? "phone" : "desk"} />
+      <FormView source={source} data={data} onChange={setData} lookUp={lookUpAction} complain={complain} extraProblems={said?.problems ?? []} onSending={setFiles} width={phone ? "phone" : "desk"} />
       <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
-        <Button look="main" type="submit" disabled={sending}>{sending ? "Sending…" : "Send request"}</Button>
+        <Button look="main" type="submit" disabled={sending || files > 0}>{sending ? "Sending…" : files > 0 ? "A file is on its way…" : "Send request"}</Button>
         <Button look="quiet" onClick={() => { kept.stop(); void dropAskDraftAction(draftId).then(() => router.push("/ask")); }}>Throw away</Button>
         <span role="status" className="text-sm text-soft">{kept.sentence}</span>
       </div>

@@ -30,7 +30,9 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
   const [complain, setComplain] = useState(false);
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[]; code: string } | null>(null);
   const [handing, setHanding] = useState(false);
-  const [busy, start] = useTransition();
+  const [working, start] = useTransition();
+  const [files, setFiles] = useState(0);
+  const busy = working || files > 0;
   const editable = useMemo(() => Object.values(source.access).includes("edit"), [source.access]);
   const kept = useKept(typed, (t) => saveTaskDraftAction(number, task.id, draftId, editable ? onlyEditable(t.data, source) : {}, t.note));
 
@@ -72,7 +74,7 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
       )}
       <FormView
         source={source} data={typed.data} {...(editable ? { onChange: (data: FormData) => setTyped((t) => ({ ...t, data })) } : {})} lookUp={lookUpAction}
-        complain={complain} extraProblems={said?.problems ?? []} width={phone ? "phone" : "desk"} paged={false}
+        complain={complain} extraProblems={said?.problems ?? []} onSending={setFiles} width={phone ? "phone" : "desk"} paged={false}
       />
       <section aria-labelledby="answer" className="mt-6 border-t border-line-strong pt-4">
         <h2 id="answer" className="mb-2">{question}</h2>
@@ -88,7 +90,7 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
           ))}
           <Button look="quiet" disabled={busy} onClick={() => setHanding(true)}>Hand over…</Button>
         </div>
-        <p role="status" className="mt-2 text-sm text-soft">{kept.sentence}</p>
+        <p role="status" className="mt-2 text-sm text-soft">{files > 0 ? "A file is on its way; then you can answer." : kept.sentence}</p>
       </section>
       <HandOver
         open={handing} onOpenChange={setHanding} colleagues={colleagues} busy={busy}

@@ -1,0 +1,11 @@
+import type { FileFacts } from "@/core/form";
+import { sizeText } from "@/ui";
+
+/** A file by its name, to be saved, with its size. */
+export function FileLink({ file }: { file: FileFacts }) {
+  return (
+    <span className="min-w-0 [overflow-wrap:anywhere]">
+      <a className="link" href={`/api/files/${file.id}`} download={file.name}>{file.name}</a> <span className="text-sm whitespace-nowrap text-soft">{sizeText(file.size)}</span>
+    </span>
+  );
+}
