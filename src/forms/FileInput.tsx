@@ -74,9 +74,9 @@ export function FileInput({ field, id, value, onChange, context, invalid, descri
           {file ? <FileLink file={file} /> : value && <span className="text-soft">a file that is not there any more</span>}
           <Button
             ref={button} id={id} small aria-describedby={describedBy} aria-invalid={invalid || undefined} className={classes(invalid && "!border-brick")}
-            onClick={() => picker.current?.click()} aria-label={`${label}: ${value ? "another file" : "choose a file"}`}
+            onClick={() => picker.current?.click()} aria-label={`${label}: ${value ? "replace the file" : "choose a file"}`}
           >
-            {!value && <Paperclip size={14} aria-hidden />} {value ? "Another" : compact ? "File" : "Choose a file"}
+            {!value && <Paperclip size={14} aria-hidden />} {value ? "Replace" : compact ? "File" : "Choose a file"}
           </Button>
           {value && (
             <button type="button" className="rounded p-1 text-faint hover:text-brick" aria-label={`Remove ${file?.name ?? "the file"}`} onClick={() => { onChange(null); button.current?.focus(); }}><X size={14} aria-hidden /></button>

@@ -16,6 +16,8 @@ export interface FormViewProps {
   complain?: boolean;
   /** What the server found that the browser did not. */
   extraProblems?: readonly FormProblem[];
+  /** A file that was added, for whoever else evaluates this form. */
+  onFile?(file: FileFacts): void;
   /** How many files are on their way to the server. */
   onSending?(files: number): void;
   width?: "desk" | "phone";
@@ -28,7 +30,7 @@ export interface FormViewProps {
 
 /** A form as its people see it: laid out, recalculated at each keystroke, complaining only when it helps. */
 export function FormView(props: FormViewProps) {
-  const { source, data, onChange, lookUp, complain = false, extraProblems = [], width = "desk", chosen, onChoose, onSending, paged = true } = props;
+  const { source, data, onChange, lookUp, complain = false, extraProblems = [], width = "desk", chosen, onChoose, onFile, onSending, paged = true } = props;
   const [learnt, setLearnt] = useState<FactsData["records"]>({});
   const [files, setFiles] = useState<Record<string, FileFacts>>({});
   const onWay = useRef(0);
@@ -39,9 +41,12 @@ export function FormView(props: FormViewProps) {
   const context: InputContext = useMemo(() => ({
     facts, lookUp,
     learn: (register: string, record: StoredRecord) => setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
-    learnFile: (file: FileFacts) => setFiles((l) => ({ ...l, [file.id]: file })),
+    learnFile: (file: FileFacts) => {
+      setFiles((l) => ({ ...l, [file.id]: file }));
+      onFile?.(file);
+    },
     busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
-  }), [facts, lookUp, onSending]);
+  }), [facts, lookUp, onFile, onSending]);
   const access = useCallback((id: string) => source.access[id] ?? "hide", [source.access]);
   const problems = useMemo(() => {
     const seen = new Set(result.problems.map((p) => `${p.path}|${p.code}`));

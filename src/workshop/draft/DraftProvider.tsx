@@ -1,7 +1,7 @@
 "use client";
 import { createContext, useCallback, useContext, useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { compileRelease, DEFAULT_CALENDAR, engineFacts, Turn, NEW_REQUEST, samplePath, type CompiledRelease, type EngineFacts, type OfficeData, type SamplePath } from "@/core/engine";
-import type { FactsData, RegisterShape, StoredRecord } from "@/core/form";
+import type { FactsData, RegisterShape, FileFacts, StoredRecord } from "@/core/form";
 import { applyEdit, CheckCache, officeFactsOf, problemsOf, type Edit, type Problem, type ProcessDefinition, type Sample } from "@/core/process";
 import { editRefusalSentence } from "@/core/words";
 import type { LookUp } from "@/forms";
@@ -37,6 +37,7 @@ export interface Draft {
   facts: EngineFacts;
   factsData: FactsData;
   learn(register: string, record: StoredRecord): void;
+  learnFile(file: FileFacts): void;
   lookUp: LookUp;
   /** The chosen sample as a request that has just been made. */
   turn: Turn | null;
@@ -61,6 +62,7 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
   const [said, setSaid] = useState("");
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
+  const [files, setFiles] = useState(start.facts.files ?? {});
   const registers = start.office.registers;
 
   const current = useRef(start.definition);
@@ -147,8 +149,8 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
   const factsData = useMemo(() => {
     // Another calendar may have been chosen since the page came.
     const calendar = start.office.data.calendars.find((c) => c.key === (settled.calendar ?? DEFAULT_CALENDAR));
-    return { ...start.facts, records: learnt, ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}) };
-  }, [start.facts, start.office.data.calendars, learnt, settled.calendar]);
+    return { ...start.facts, records: learnt, files, ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}) };
+  }, [start.facts, start.office.data.calendars, learnt, files, settled.calendar]);
   const facts = useMemo(() => engineFacts(start.office.data, factsData, start.now), [start.office.data, factsData, start.now]);
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;
   const turn = useMemo(
@@ -156,11 +158,12 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
     [sample, release, facts, settled.numbering.prefix, start.now],
   );
   const path = useMemo(() => (sample ? samplePath(release, sample.requester, sample.data, facts) : null), [sample, release, facts]);
+  const learnFile = useCallback((file: FileFacts) => setFiles((l) => ({ ...l, [file.id]: file })), []);
   const learn = useCallback((register: string, record: StoredRecord) => setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })), []);
 
   const value: Draft = {
     definition, office: start.office, live, now: start.now, edit, undo, redo, canUndo: undone.undo.length > 0, canRedo: undone.redo.length > 0,
-    saving, said, hush: () => setSaid(""), problems, release, sample, setSample, facts, factsData, learn, lookUp, turn, path,
+    saving, said, hush: () => setSaid(""), problems, release, sample, setSample, facts, factsData, learn, learnFile, lookUp, turn, path,
   };
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

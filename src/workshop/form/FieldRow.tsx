@@ -37,6 +37,9 @@ interface Props extends RowHandlers {
 const ALWAYS = { true: "always" };
 
 /** One row of the form sheet. */
+/** What opens at the lower edge of the sheet would else open out of sight. */
+const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
+
 export const FieldRow = memo(function FieldRow(p: Props) {
   const d = useDraft();
   const { field } = p;
@@ -97,7 +100,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
           </td>
         </tr>
       )}
-      {p.open && <tr><td colSpan={p.columns} className="!h-auto bg-sheet" style={{ paddingLeft: 32 + p.depth * 18 }}><FieldDetails field={field} scope={p.scope} handlers={p} /></td></tr>}
+      {p.open && <tr ref={intoView}><td colSpan={p.columns} className="!h-auto bg-sheet" style={{ paddingLeft: 32 + p.depth * 18 }}><FieldDetails field={field} scope={p.scope} handlers={p} /></td></tr>}
     </>
   );
 });

@@ -52,7 +52,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       </div>
       <div className={classes("max-h-[calc(100vh-15.5rem)] overflow-y-auto border border-line bg-sheet p-4", phone && "mx-auto max-w-[390px]")}>
         {definition.fields.length === 0 ? <p className="text-soft">The form appears here as you write its rows.</p> : (
-          <FormView source={source} data={typed} onChange={setTyped} lookUp={lookUp} width="phone" chosen={chosen} onChoose={onChoose} paged={false} />
+          <FormView source={source} data={typed} onChange={setTyped} lookUp={lookUp} onFile={d.learnFile} width="phone" chosen={chosen} onChoose={onChoose} paged={false} />
         )}
       </div>
     </section>
