@@ -46,8 +46,7 @@ function pgbenchScript(r: { low: number; high: number; state: string }): string 
   const events = [{ type: "answer given", by_person: "sorcha.lind", body: { task: "t3", answer: "approve", label: "Approve", note: "" } }, { type: "step decided", by_person: "sorcha.lind", body: { visit: "v2", step: "check", answer: "approve", label: "Approve", note: "" } }, { type: "token moved", by_person: null, body: { token: "k1", step: "then" } }, { type: "visit opened", by_person: null, body: { visit: { id: "v4", step: "then", token: "k1", purpose: "complete", due: 1, openedAt: 1, needed: 1, asked: 1 } } }, { type: "task opened", by_person: null, body: { task: { id: "t5", visit: "v4", step: "then", token: "k1", purpose: "complete", candidates: [{ person: "maeve.dunlea" }] } } }, { type: "timer set", by_person: null, body: { timer: { id: "v4.r.1", visit: "v4", rung: "r", turn: 1, at: 1 } } }];
   return `\\set id random(${r.low}, ${r.high})
 select k.id, k.person_id, k.last_used_at, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from api_key k join person p on p.id = k.person_id where k.token_hash = '\\x00' and k.revoked_at is null and p.active;
-begin;
-select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from request r where r.id = :id for update of r;
+select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from request r where r.id = :id;
 with r as (update request set status = 'under way', state = ${text(state)}, version = version + 6, title = 'Bench' where id = :id returning id, version),
  ev as (insert into request_event (request_id, seq, type, at, by_person, body) select r.id, r.version + 1000 + o, e->>'type', now(), e->>'by_person', e->'body' from r, jsonb_array_elements(${text(events)}) with ordinality as x(e, o)),
  tk as (insert into task (request_id, id, step_id, step_name, purpose, holder_id, status, opened_at) select r.id, t, 'then', 'Then', 'complete', 'maeve.dunlea', 'open', now() from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, id) do update set status = 'answered', ended_at = now() returning request_id),
@@ -55,7 +54,6 @@ with r as (update request set status = 'under way', state = ${text(state)}, vers
  st as (insert into timer (request_id, id, due_at) select r.id, 'v' || r.version, now() + interval '2 days' from r),
  dr as (delete from form_draft f using r where f.request_id = r.id and f.task_id = 't3')
 select r.id, pg_notify('changed', r.id::text), (select count(*) from graphile_worker.add_jobs(array(select json_populate_record(null::graphile_worker.job_spec, j) from json_array_elements(json_build_array(json_build_object('identifier', 'timer', 'payload', json_build_object('request', r.id), 'run_at', now() + interval '2 days', 'job_key', 'b' || random(), 'priority', 1000, 'max_attempts', 25))) j))) from r;
-commit;
 `;
 }
 void main();

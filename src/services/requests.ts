@@ -1,20 +1,15 @@
-import { decide, NEW_REQUEST, Turn, type Command, type CompiledRelease, type Effect, type RequestEvent, type RequestState } from "@/core/engine";
+import { NEW_REQUEST, type Command, type CompiledRelease, type Effect, type RequestEvent, type TellEffect } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, notices, processes, requests, type Db } from "@/db";
-import type { TellEffect } from "@/core/engine";
 import { actorOf, type Actor } from "./actor";
+import { carry, type Carried } from "./carry";
 import { clockOffset } from "./clock";
-import { loadDirectory, type Directory } from "./directory";
-import { engineFacts, factsReader } from "./facts";
+import { loadDirectory } from "./directory";
 import { filesNamed } from "./fileFacts";
 import { attachFiles } from "./files";
 import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 import { releaseFor } from "./releases";
-import { writeRecords } from "./writeRecords";
-
-/** Inside effects one command may cause before it counts as running away. */
-const MAX_EFFECTS = 300;
 
 /** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
 export interface Occasion {
@@ -23,70 +18,11 @@ export interface Occasion {
   withoutJobs: true;
 }
 
-interface Carried {
-  state: RequestState;
-  events: RequestEvent[];
-  effects: Effect[];
-  title: string;
-}
-
-/**
- * One command and everything it causes inside: writes are carried out in the caller's transaction and
- * their results fed back until none is left.
- */
-async function carry(db: Db, d: Directory, release: CompiledRelease, request: string | null, state: RequestState, first: Command, now: number): Promise<Carried> {
-  const events: RequestEvent[] = [];
-  const effects: Effect[] = [];
-  const queue: Command[] = [first];
-  // Writes that follow from writes are still that person's doing.
-  const onBehalfOf = "actor" in first ? first.actor : null;
-  let current = state;
-  const read = factsReader(db, d, release.definition, { request, by: onBehalfOf ? [onBehalfOf] : [] });
-  let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
-  for (let n = 0; queue.length > 0; n++) {
-    const command = queue.shift()!;
-    if (n > MAX_EFFECTS) throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} writes from one command`);
-    facts = engineFacts(d, await read.load(current.data, "data" in command ? command.data : {}), now);
-    const decision = decide(release, current, command, facts);
-    if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
-    current = decision.state;
-    events.push(...decision.events);
-    effects.push(...decision.effects);
-    for (const e of decision.effects) {
-      // A branch that ended the request meanwhile takes its pending writes with it.
-      if (e.kind !== "write" || !current.pending[e.id]) continue;
-      const stepName = release.places.get(e.step)?.step.name ?? e.step;
-      const written = await writeRecords(db, e, { at: now, by: onBehalfOf, request: current.number, facts, registers: d.registers, stepName });
-      // What was written may be what the next step reads.
-      read.forget();
-      queue.push(written.ok ? { type: "effect done", effect: e.id, records: written.records } : { type: "effect failed", effect: e.id, reason: written.reason });
-    }
-  }
-  facts = engineFacts(d, await read.load(current.data), now);
-  const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
-  return { state: current, events, effects: latest(effects), title: title || release.definition.name };
-}
-
-/** The last word on each task and timer: earlier ones of the same command never saw the light. */
-function latest(effects: readonly Effect[]): Effect[] {
-  const tasks = new Map<string, Effect>();
-  const set = new Map<string, Effect>();
-  const rest: Effect[] = [];
-  for (const e of effects) {
-    if (e.kind === "task") tasks.set(e.task.id, e);
-    else if (e.kind === "set timer") set.set(e.timer.id, e);
-    else if (e.kind === "clear timer") {
-      if (!set.delete(e.timer)) rest.push(e);
-    } else rest.push(e);
-  }
-  return [...tasks.values(), ...set.values(), ...rest];
-}
-
 const stepNames = (r: CompiledRelease): Record<string, string> => Object.fromEntries([...r.places].map(([id, p]) => [id, p.step.name]));
 
-async function keep(db: Db, release: CompiledRelease, id: string | null, fresh: requests.NewRequest | null, c: Carried, offset: number, occasion?: Occasion, answered: string | null = null): Promise<string> {
+async function keep(db: Db, release: CompiledRelease, row: Pick<requests.RequestRow, "id" | "version"> | null, fresh: requests.NewRequest | null, c: Carried, offset: number, occasion?: Occasion, answered: string | null = null): Promise<string | null> {
   const jobs = occasion ? null : { offset };
-  return requests.saveRequest(db, requests.changeOf(id, fresh, c.title, c.state, c.events, c.effects, stepNames(release), jobs, answered));
+  return requests.saveRequest(db, requests.changeOf(row?.id ?? null, row?.version ?? 0, fresh, c.title, c.state, c.events, c.effects, stepNames(release), jobs, answered));
 }
 
 export interface Started {
@@ -119,8 +55,9 @@ export function startRequest(actor: Actor, processKey: string, data: FormData, s
       const { prefix, digits } = row.definition.numbering;
       const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
       const now = occasion?.at ?? Date.now() + offset;
-      const c = await carry(db, d, release, null, NEW_REQUEST, { type: "start", actor: actor.id, requester: actor.id, number, data }, now);
+      const c = await carry(db, d, release, null, NEW_REQUEST, { type: "start", actor: actor.id, requester: actor.id, number, data }, now, true);
       const id = await keep(db, release, null, { number, process: processKey, release: row.id, startKey: ownKey }, c, offset, occasion);
+      if (id === null) throw new Error(`request ${number} was not written`);
       await attachFiles(db, filesNamed(release.definition.fields, c.state.data), actor.id, id);
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
       return { id, number, effects: c.effects };
@@ -128,27 +65,47 @@ export function startRequest(actor: Actor, processKey: string, data: FormData, s
   );
 }
 
-/** Carries out a command on a request, locked from reading to writing. */
-async function onRequest(by: { id: string } | { number: string }, command: Command, occasion?: Occasion): Promise<{ number: string; effects: Effect[]; events: RequestEvent[] }> {
-  return inTransaction(async (db) => {
-    const row = await requests.lockRequest(db, by);
-    if (!row) throw new Failed({ code: "not-found", data: { what: "request", id: "id" in by ? by.id : by.number } });
-    if (command.type === "retry" || command.type === "skip" || command.type === "cancel") {
-      const owner = await requests.isOwner(db, row.process_key, command.actor);
-      const actor = await actorOf(db, command.actor);
-      if (!can(actor, { action: "watch", owner })) throw new Failed({ code: "not-allowed", data: { action: `${command.type} this request; its process owners may` } });
-    }
-    const d = await loadDirectory(db, row.directory_version);
-    const offset = Number(row.clock_offset);
-    const release = await releaseFor(db, d, row.release_id);
-    const c = await carry(db, d, release, row.id, row.state, command, occasion?.at ?? Date.now() + offset);
-    if (c.events.length > 0) await keep(db, release, row.id, null, c, offset, occasion, command.type === "answer" ? command.task : null);
-    if ("data" in command) {
-      const before = new Set(filesNamed(release.definition.fields, row.state.data));
-      await attachFiles(db, filesNamed(release.definition.fields, c.state.data).filter((id) => !before.has(id)), command.actor, row.id);
-    }
-    return { number: row.number, effects: c.effects, events: c.events };
+interface Done {
+  number: string;
+  effects: Effect[];
+  events: RequestEvent[];
+}
+/** Commands of people that mostly write no records: tried without a lock first. */
+const LIGHT: ReadonlySet<Command["type"]> = new Set(["answer", "take", "put back", "hand over"]);
+
+/**
+ * Carries out a command on a request. Deciding is pure, so most commands need no lock: what was decided is kept by
+ * one statement if the request is still at the version it was decided on. Where it is not, or records or files are to
+ * be written with it, the command is decided again with the row locked.
+ */
+async function onRequest(by: { id: string } | { number: string }, command: Command, occasion?: Occasion): Promise<Done> {
+  const quick = LIGHT.has(command.type) ? await perform(getPool(), by, command, false, occasion) : null;
+  return quick ?? inTransaction(async (db) => {
+    const done = await perform(db, by, command, true, occasion);
+    if (!done) throw new Error("a locked request changed under its lock");
+    return done;
   });
+}
+
+async function perform(db: Db, by: { id: string } | { number: string }, command: Command, locked: boolean, occasion?: Occasion): Promise<Done | null> {
+  const row = await requests.requestForCommand(db, by, locked);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "request", id: "id" in by ? by.id : by.number } });
+  if (command.type === "retry" || command.type === "skip" || command.type === "cancel") {
+    const owner = await requests.isOwner(db, row.process_key, command.actor);
+    const actor = await actorOf(db, command.actor);
+    if (!can(actor, { action: "watch", owner })) throw new Failed({ code: "not-allowed", data: { action: `${command.type} this request; its process owners may` } });
+  }
+  const d = await loadDirectory(db, row.directory_version);
+  const offset = Number(row.clock_offset);
+  const release = await releaseFor(db, d, row.release_id);
+  const c = await carry(db, d, release, row.id, row.state, command, occasion?.at ?? Date.now() + offset, locked);
+  if (!c) return null;
+  const before = new Set(filesNamed(release.definition.fields, row.state.data));
+  const fresh = filesNamed(release.definition.fields, c.state.data).filter((id) => !before.has(id));
+  if (fresh.length > 0 && !locked) return null;
+  if (c.events.length > 0 && !(await keep(db, release, row, null, c, offset, occasion, command.type === "answer" ? command.task : null))) return null;
+  if ("actor" in command) await attachFiles(db, fresh, command.actor, row.id);
+  return { number: row.number, effects: c.effects, events: c.events };
 }
 
 /** What a person may ask of a request by its number. The engine checks that the task is theirs. */
@@ -183,7 +140,7 @@ export async function fireTimers(requestId: string, occasion?: Occasion): Promis
  */
 export async function deliverNotice(requestId: string, effect: TellEffect, occasion?: Occasion): Promise<void> {
   await inTransaction(async (db) => {
-    const row = await requests.lockRequest(db, { id: requestId });
+    const row = await requests.requestForCommand(db, { id: requestId }, true);
     if (!row) return;
     const offset = Number(row.clock_offset);
     const now = occasion?.at ?? Date.now() + offset;
@@ -193,8 +150,8 @@ export async function deliverNotice(requestId: string, effect: TellEffect, occas
     if (fresh === 0) return;
     const d = await loadDirectory(db, row.directory_version);
     const release = await releaseFor(db, d, row.release_id);
-    const c = await carry(db, d, release, requestId, row.state, { type: "effect done", effect: effect.id, people: effect.people }, now);
-    await keep(db, release, requestId, null, c, offset, occasion);
+    const c = await carry(db, d, release, requestId, row.state, { type: "effect done", effect: effect.id, people: effect.people }, now, true);
+    await keep(db, release, row, null, c, offset, occasion);
   });
 }
 

@@ -1,4 +1,5 @@
-import { act, actorOf, desk, requestView, startRequest, taskView, saveTaskDraft, askPage, saveAskDraft } from "@/services";
+import { act, actorOf, createProcess, desk, releaseDraft, requestView, startRequest, taskView, saveTaskDraft, askPage, saveAskDraft } from "@/services";
+import type { ProcessDefinition } from "@/core/process";
 import { getPool } from "@/db";
 import { replay, NEW_REQUEST, type RequestState } from "@/core/engine";
 import { requests } from "@/db";
@@ -191,6 +192,43 @@ it("two people answering at once give one answer and one clear refusal", async (
     for (const r of results) if (!r.ok) expect(r.failure).toMatchObject({ code: "refused", data: { code: "already-answered" } });
     expect(await sql("select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'answer given' and e.body->>'task' = $2", [n, task])).toHaveLength(1);
   }
+});
+
+it("eight people answering at once, all of whom must agree: each counts once, and what follows happens once", async () => {
+  const definition: ProcessDefinition = {
+    format: "cobble-step/process@1", key: "many", name: "Many", purpose: "", owners: ["tobias.marrin"], numbering: { prefix: "MANY", digits: 4 }, title: "{count(People)} asked", access: {}, samples: [],
+    starts: [{ kind: "form", who: { by: "everybody" } }],
+    fields: [{ id: "people", name: "People", kind: "lines", fields: [{ id: "who", name: "Who", kind: "person" }] }],
+    route: [
+      { id: "all", name: "All agree", kind: "decide", who: { rule: { by: "formula", formula: "People.Who" }, how: "all" }, limit: { otherwise: { amount: 2, unit: "working days" }, rungs: [{ id: "r", when: "before", length: { amount: 1, unit: "working hours" }, action: { do: "remind" } }] }, answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }] },
+      { id: "add", name: "Add", kind: "write", op: "add", register: "price_list", values: [{ column: "item", value: '"Agreed " + Request.number' }, { column: "unit", value: '"piece"' }, { column: "price", value: "count(People)" }] },
+      { id: "end", name: "Finish", kind: "finish", result: "agreed", tone: "agree" },
+    ],
+  };
+  value(await createProcess(null, definition));
+  value(await releaseDraft(null, "many", "1.0.0", ""));
+  const people = ["hilde.sorensen", "cillian.roe", "dermot.vane", "sorcha.lind", "piet.hanlon", "yara.quill", "noel.abernathy", "eamon.stack"];
+  for (let round = 0; round < 3; round++) {
+    const n = await start("lucia.penrose", "many", { people: people.map((who, i) => ({ "#": String(i + 1), who })) });
+    const results = await Promise.all(people.map(async (p) => answer(n, p, "yes")));
+    expect(results.map((r) => r.ok)).toEqual(people.map(() => true));
+    expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" }, timers: {} });
+    expect(await sql("select price from register.price_list where item = $1", [`Agreed ${n}`])).toEqual([{ price: "8" }]);
+    const [row] = await sql<{ answers: number; events: number; last: number; timers: number; open: number }>(
+      `select count(*) filter (where e.type = 'answer given')::int as answers, count(*)::int as events, max(e.seq)::int as last,
+              (select count(*)::int from timer t where t.request_id = r.id) as timers, (select count(*)::int from task_candidate c where c.request_id = r.id and c.open) as open
+       from request r join request_event e on e.request_id = r.id where r.number = $1 group by r.id`, [n]);
+    expect(row).toEqual({ answers: 8, events: row!.last, last: row!.events, timers: 0, open: 0 });
+  }
+});
+
+it("an answer decided on what is no longer so is decided again", async () => {
+  const n = await start("lucia.penrose", "store-key", KEY);
+  const before = (await requests.requestForCommand(getPool(), { number: n }, false))!;
+  value(await answer(n, "fintan.galloway", "approve"));
+  const change = requests.changeOf(before.id, before.version, null, "late", before.state, [], [], {}, null, null);
+  expect(await requests.saveRequest(getPool(), change)).toBeNull();
+  expect((await sql("select title from request where number = $1", [n]))[0]).not.toEqual({ title: "late" });
 });
 
 it("what is stored is the fold of what is on the trail, for every request", async () => {

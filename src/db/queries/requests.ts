@@ -23,21 +23,21 @@ export async function requestByNumber(db: Db, number: string): Promise<RequestRo
 }
 export const requestById = async (db: Db, id: string): Promise<RequestRow | null> =>
   (await db.query("select * from request where id = $1", [id])).rows[0] ?? null;
-export interface LockedRequest extends RequestRow {
+export interface RequestForCommand extends RequestRow {
   directory_version: string;
   clock_offset: string;
 }
 /**
- * Locks the row: one command at a time for one request. What every command needs besides comes along,
+ * Reads a request for a command; locked, one command at a time. What every command needs besides comes along,
  * because a round trip costs more than reading it.
  */
-export async function lockRequest(db: Db, by: { id: string } | { number: string }): Promise<LockedRequest | null> {
+export async function requestForCommand(db: Db, by: { id: string } | { number: string }, lock: boolean): Promise<RequestForCommand | null> {
   const column = "id" in by ? "id" : "number";
   return (await db.query({
-    name: `lock-request-by-${column}`,
+    name: `${lock ? "lock" : "read"}-request-by-${column}`,
     text: `select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version,
                   (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset
-           from request r where r.${column} = $1 for update of r`,
+           from request r where r.${column} = $1${lock ? " for update of r" : ""}`,
     values: ["id" in by ? by.id : by.number],
   })).rows[0] ?? null;
 }
@@ -55,6 +55,8 @@ export interface NewRequest {
 /** What a command changed, ready to be written by one statement. */
 export interface RequestChange {
   id: string | null;
+  /** The version the command was decided on; another one in the row means that somebody was faster. */
+  from: number;
   fresh: NewRequest | null;
   title: string;
   state: RequestState;
@@ -71,10 +73,10 @@ export interface RequestChange {
 }
 
 export function changeOf(
-  id: string | null, fresh: NewRequest | null, title: string, state: RequestState, events: RequestEvent[],
+  id: string | null, from: number, fresh: NewRequest | null, title: string, state: RequestState, events: RequestEvent[],
   effects: readonly Effect[], stepNames: Readonly<Record<string, string>>, jobs: RequestChange["jobs"], answered: string | null,
 ): RequestChange {
-  const out: RequestChange = { id, fresh, title, state, events, tasks: [], stepNames, setTimers: [], clearTimers: [], tells: [], jobs, answered };
+  const out: RequestChange = { id, from, fresh, title, state, events, tasks: [], stepNames, setTimers: [], clearTimers: [], tells: [], jobs, answered };
   for (const e of effects) {
     if (e.kind === "task") out.tasks.push(e.task);
     else if (e.kind === "set timer") out.setTimers.push(e.timer);
@@ -88,9 +90,11 @@ const isOpen = (t: Task) => t.status === "open" || t.status === "taken";
 
 /**
  * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would
- * cost more than the work itself. The row must be locked by the caller (or new).
+ * cost more than the work itself. Writes nothing where the row's version is not the one decided on (a lock
+ * taken inside this statement would come too late: its snapshot would be older).
+ * @returns the request's id, or null when nothing was written
  */
-export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
+export async function saveRequest(db: Db, c: RequestChange): Promise<string | null> {
   const s = c.state;
   const events = c.events.map(({ seq, type, at: when, by, ...body }) => ({ seq, type, at: at(when), by_person: by, body }));
   const tasks = c.tasks.map((t) => ({
@@ -107,14 +111,14 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
   const row = c.id === null
     ? `insert into request (number, process_key, release_id, start_key, requester_id, title, status, result, result_tone, state, version, started_at, ended_at)
        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7) returning id`
-    : `update request set status = $2, result = $3, result_tone = $4, state = $5, version = $6, ended_at = $7, title = $10 where id = $1::bigint returning id`;
+    : `update request set status = $2, result = $3, result_tone = $4, state = $5, version = $6, ended_at = $7, title = $10 where id = $1::bigint and version = $11 returning id`;
   const head = [c.id, s.status, s.result?.name ?? null, s.result?.tone ?? null, JSON.stringify(s), s.seq, at(s.endedAt), JSON.stringify(events), JSON.stringify({
     tasks, candidates, touched, timers, cleared: c.clearTimers, answered: c.answered,
     jobs: c.jobs ? jobSpecs(c.tells, c.setTimers, c.jobs.offset) : [], dropped: c.jobs ? c.clearTimers : [],
   })];
   const tail = c.fresh && c.id === null
     ? [c.fresh.number, c.fresh.process, c.fresh.release, c.fresh.startKey, s.requester, c.title, at(s.startedAt)]
-    : [c.title];
+    : [c.title, c.from];
   const { rows } = await db.query({
     name: c.id === null ? "save-new-request" : "save-request",
     text: `with r as (${row}),
@@ -142,7 +146,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string> {
       from r, x`,
     values: [...head, ...tail],
   });
-  return rows[0].id;
+  return rows[0]?.id ?? null;
 }
 
 export const eventsOf = async (db: Db, request: string): Promise<RequestEvent[]> =>
