@@ -11,10 +11,15 @@ import { isContext, RangeValue, valueText, type Value } from "./values";
 
 export type Program = (env: Env) => Value;
 
+const NO_LOCALS: Value[] = [];
+Object.freeze(NO_LOCALS);
+
 /** Turns a checked tree into a closure. Compile once, run often. */
 export function compile(ast: Node): Program {
-  const code = new Compiler().code(ast, []);
-  return (env) => code({ run: new Run(env), locals: [] });
+  const compiler = new Compiler();
+  const code = compiler.code(ast, []);
+  // Most formulas bind no names of their own; those need no place for them.
+  return compiler.slots === 0 ? (env) => code(new Run(env, NO_LOCALS)) : (env) => code(new Run(env, []));
 }
 
 /** Runs a program; never throws. A formula that runs out of its allowance comes to null. */
@@ -63,13 +68,28 @@ export class Compiler {
       case "cmp": {
         const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
         const order = ORDERS[op];
-        return (s) => {
-          const a = l(s);
-          const b = r(s);
-          if (a instanceof Num && b instanceof Num) return order(a.comparedTo(b));
+        const slow = (s: State, a: Value, b: Value): Value => {
           const v = comparison(op, a, b);
           if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, `${short(a)} and ${short(b)} cannot be compared.`);
           return v;
+        };
+        if (n.right.k === "num") {
+          const c = Num.of(n.right.text);
+          // A closure for each relation: an order handed in would be one more call each time.
+          if (c.isFinite())
+            switch (op) {
+              case ">": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) > 0 : slow(s, a, c); };
+              case ">=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) >= 0 : slow(s, a, c); };
+              case "<": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) < 0 : slow(s, a, c); };
+              case "<=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) <= 0 : slow(s, a, c); };
+              case "=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) === 0 : slow(s, a, c); };
+              case "!=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) !== 0 : slow(s, a, c); };
+            }
+        }
+        return (s) => {
+          const a = l(s);
+          const b = r(s);
+          return a instanceof Num && b instanceof Num ? order(a.comparedTo(b)) : slow(s, a, b);
         };
       }
       case "between": {
@@ -92,7 +112,12 @@ export class Compiler {
       }
       case "and": {
         const [l, r] = [this.code(n.left, bound), this.code(n.right, bound)];
-        return (s) => { const a = l(s); return a === false ? false : and(a, r(s)); };
+        return (s) => {
+          const a = l(s);
+          if (a === false) return false;
+          const b = r(s);
+          return a === true && typeof b === "boolean" ? b : and(a, b);
+        };
       }
       case "or": {
         const [l, r] = [this.code(n.left, bound), this.code(n.right, bound)];

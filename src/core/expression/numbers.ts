@@ -117,7 +117,8 @@ export class Num {
     if (this.big === null && o.big === null) {
       const d = this.s - o.s;
       if (d === 0) return this.i < o.i ? -1 : this.i > o.i ? 1 : 0;
-      const [a, b] = d > 0 ? [this.i, o.i * POW[d]!] : [this.i * POW[-d]!, o.i];
+      const a = d > 0 ? this.i : this.i * POW[-d]!;
+      const b = d > 0 ? o.i * POW[d]! : o.i;
       if (Math.abs(a) <= SAFE && Math.abs(b) <= SAFE) return a < b ? -1 : a > b ? 1 : 0;
     }
     return this.decimal.comparedTo(o.decimal);

@@ -31,12 +31,16 @@ export function environment(names: Names, around: Surroundings, fuel = { left: D
 
 const NOWHERE = { from: 0, to: 0 };
 
-/** One evaluation: what closures share while it runs. Built-in functions see it as their call site. */
-export class Run implements CallSite {
+/**
+ * One evaluation: what closures share while it runs. Built-in functions see it as their call site, and closures as
+ * their state, so that a short formula makes one object.
+ */
+export class Run implements CallSite, State {
+  readonly run = this;
   /** The place being called, for reasons. */
   at: { from: number; to: number } = NOWHERE;
   private calls = 0;
-  constructor(readonly env: Env) {}
+  constructor(readonly env: Env, readonly locals: Value[]) {}
 
   get now() { return this.env.around.now; }
   get managerOf() { return this.env.around.managerOf; }
