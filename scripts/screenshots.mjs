@@ -43,6 +43,13 @@ await shot(tobias, "formula", null, async (p) => {
   await editor.getByRole("button", { name: "As rows" }).click();
   await p.waitForTimeout(400);
 });
+await shot(tobias, "message", "/workshop/object-loan/route", async (p) => {
+  await p.getByRole("button", { name: /^Message: .*is agreed/ }).click();
+  await p.getByLabel("Text", { exact: true }).click();
+  await p.getByRole("dialog", { name: "Text editor" }).getByRole("textbox").press("Control+End");
+  await p.keyboard.type(" They are worth EUR {Tot", { delay: 30 });
+  await p.waitForTimeout(500);
+});
 await shot(tobias, "functions", "/workshop/formulas");
 await shot(tobias, "release", "/workshop/store-key/release");
 await shot(tobias, "progress", "/progress?view=open");
@@ -72,6 +79,7 @@ await shot(lucia, "ask-form", "/ask/supplies", async (p) => {
     await p.getByRole("option").first().click();
     await p.getByLabel(`Quantity, line ${i + 1}`).fill(n);
   }
+  await p.locator("[data-field=quote] input[type=file]").setInputFiles({ name: "Offer of Fenwater & Sons.pdf", mimeType: "application/pdf", buffer: Buffer.alloc(184_300, "An offer, made up. ") });
   await p.getByLabel(/^Project/).click();
   await p.waitForTimeout(900);
 });

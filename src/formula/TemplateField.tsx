@@ -63,8 +63,8 @@ export function TemplateField(p: TemplateFieldProps) {
           {draft.why && env && !mistake && parts.map((x) => x.checked.ast && <TraceView key={x.from} text={x.formula} ast={x.checked.ast} env={env} />)}
         </Suspense>
       </WritingField>
-      {/* Also under the open editor: what stands around must not move when it opens. */}
-      {mistake ? <p className="mt-0.5 text-sm text-brick" aria-hidden={open}>{mistake.message}</p> : read !== null && parts.length > 0 && <p className="mt-0.5 text-sm whitespace-pre-wrap" aria-hidden={open}><span className="text-soft">For {p.whose ?? "the sample"}: </span>{read || "empty"}</p>}
+      {/* Its place is kept under the open editor: what stands around must not move when it opens. */}
+      {mistake ? <p className={classes("mt-0.5 text-sm text-brick", open && "invisible")}>{mistake.message}</p> : read !== null && parts.length > 0 && <p className={classes("mt-0.5 text-sm whitespace-pre-wrap", open && "invisible")}><span className="text-soft">For {p.whose ?? "the sample"}: </span>{read || "empty"}</p>}
     </>
   );
 }
