@@ -34,5 +34,5 @@ module.exports = {
     },
     { name: "app-uses-indexes", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/(core/[^/]+|contracts|services|web|ui|forms|formula|workshop)/", pathNot: "/index\\.ts$" } },
   ],
-  options: { doNotFollow: { path: "node_modules" }, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.ts$" }, enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] } },
+  options: { doNotFollow: { path: "node_modules" }, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.tsx?$" }, enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] } },
 };

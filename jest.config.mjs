@@ -10,6 +10,11 @@ const base = {
 export default {
   projects: [
     { ...base, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
+    {
+      ...base, displayName: "components", testEnvironment: "jsdom", testMatch: ["<rootDir>/src/**/*.test.tsx"], setupFiles: ["<rootDir>/tests/components/browserGaps.ts"],
+      // In jsdom packages are looked up as a browser would; those are ES modules.
+      transformIgnorePatterns: ["node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|lucide-react|@lezer|@codemirror|style-mod|w3c-keyname|crelt|@marijn))"],
+    },
     { ...base, displayName: "database", testMatch: ["<rootDir>/tests/database/**/*.test.ts"] },
   ],
 };

@@ -8,7 +8,7 @@ import { BROWSER, ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGR
 import { report, say, Trouble } from "./lib/say.mjs";
 
 const root = join(fileURLToPath(import.meta.url), "../..");
-const ALL = ["types", "lint", "boundaries", "formats", "unit", "database", "browser"];
+const ALL = ["types", "lint", "boundaries", "formats", "unit", "components", "database", "browser"];
 const HELP = `npm test                     everything, from a clean start
 npm test -- unit database    only these parts; parts: ${ALL.join(", ")}
 `;
@@ -108,6 +108,7 @@ async function main() {
   if (wants("boundaries")) await check("import boundaries", bin("depcruise"), ["src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]);
   if (wants("formats")) await check("published schemas are current", process.execPath, ["--import", "tsx", "scripts/formats.ts", "--check"]);
   if (wants("unit")) await jest("unit");
+  if (wants("components")) await jest("components");
   if (wants("database") || wants("browser")) {
     await testDatabase();
     await buildPrograms(root);

@@ -16,14 +16,21 @@ export function useKept<T>(value: T, save: (value: T) => Promise<{ ok: boolean; 
   const saving = useRef(save);
   saving.current = save;
   latest.current = value;
-  const keep = useCallback(async () => {
+  const under = useRef(false);
+  const keep = useCallback(async (leaving = false): Promise<void> => {
     const now = latest.current;
     if (stopped.current || now === saved.current) return;
+    // One after the other: an older text that arrives later would replace the newer one. A page that goes away
+    // cannot wait, though.
+    if (under.current && !leaving) return;
+    under.current = true;
     setSentence("Keeping…");
     const r = await saving.current(now).catch(() => ({ ok: false, sentence: "" }));
+    under.current = false;
     if (r.ok) {
       saved.current = now;
       setSentence("Kept. You can leave and come back.");
+      if (latest.current !== now) await keep();
     } else setSentence(r.sentence || "Not kept yet: the server cannot be reached. It is tried again.");
   }, []);
   useEffect(() => {
@@ -33,7 +40,7 @@ export function useKept<T>(value: T, save: (value: T) => Promise<{ ok: boolean; 
   }, [value, keep]);
   useEffect(() => {
     const again = setInterval(() => void keep(), 8000);
-    const leave = () => void keep();
+    const leave = () => void keep(true);
     window.addEventListener("pagehide", leave);
     return () => {
       clearInterval(again);

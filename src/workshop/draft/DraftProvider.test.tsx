@@ -1,0 +1,136 @@
+import { act, renderHook } from "@testing-library/react";
+import type { Edit, ProcessDefinition } from "@/core/process";
+import { DraftProvider, useDraft, type DraftStart, type SaveEdits } from "./DraftProvider";
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+const wait = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
+
+const definition: ProcessDefinition = {
+  format: "cobble-step/process@1", key: "t", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 }, title: "{Total}", access: {},
+  starts: [{ kind: "form", who: { by: "everybody" } }], fields: [{ id: "total", name: "Total", kind: "number" }],
+  route: [{ id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
+  samples: [{ id: "s1", name: "Small", requester: "una", data: { total: "5" } }, { id: "s2", name: "Large", requester: "una", data: { total: "900" } }],
+};
+const start: DraftStart = {
+  definition, version: 7, now: Date.UTC(2026, 2, 3, 10),
+  office: {
+    data: { people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }], groups: [], duties: [], absences: [], calendars: [{ key: "office", name: "Office", zone: "Europe/Dublin", weekly: [[], [], [], [], [], [], []], holidays: [] }] } as unknown as DraftStart["office"]["data"],
+    departments: [], registers: {},
+  },
+  facts: { people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "", site: "" } }, registers: {}, records: {} },
+};
+
+function designing(save?: SaveEdits) {
+  const sent: { base: number; edits: Edit[] }[] = [];
+  const reload = jest.fn();
+  const saving: SaveEdits = async (base, edits) => {
+    sent.push({ base, edits });
+    return save ? save(base, edits) : { ok: true, value: { version: base + edits.length } };
+  };
+  const hook = renderHook(() => useDraft(), { wrapper: ({ children }) => <DraftProvider start={start} live={null} save={saving} reload={reload} lookUp={async () => []}>{children}</DraftProvider> });
+  return { sent, reload, draft: () => hook.result.current, leave: hook.unmount, edit: (e: Edit) => act(() => hook.result.current.edit(e)) };
+}
+const rename = (name: string): Edit => ({ op: "field.rename", id: "total", name });
+const purpose = (text: string): Edit => ({ op: "process.set", patch: { purpose: text } });
+
+it("applies an edit at once and saves several together, on the version they were made on", async () => {
+  const w = designing();
+  w.edit(rename("Sum"));
+  w.edit(purpose("x"));
+  expect(w.draft().definition).toMatchObject({ title: "{Sum}", purpose: "x" });
+  expect(w.sent).toEqual([]);
+  await wait(400);
+  expect(w.sent).toEqual([{ base: 7, edits: [rename("Sum"), purpose("x")] }]);
+  expect(w.draft().saving).toBe("Saved");
+  w.edit(purpose("y"));
+  await wait(400);
+  expect(w.sent[1]).toEqual({ base: 9, edits: [purpose("y")] });
+});
+
+it("edits made while others are saved go next, never beside them", async () => {
+  const ends: (() => void)[] = [];
+  const w = designing((base, edits) => new Promise((r) => ends.push(() => r({ ok: true, value: { version: base + edits.length } }))));
+  w.edit(purpose("one"));
+  await wait(400);
+  w.edit(purpose("two"));
+  await wait(5000);
+  expect(w.sent).toHaveLength(1);
+  await act(async () => ends[0]!());
+  expect(w.sent[1]).toEqual({ base: 8, edits: [purpose("two")] });
+});
+
+it("keeps edits in their order while the server cannot be reached", async () => {
+  let up = false;
+  const w = designing(async (base, edits) => { if (!up) throw new Error("no connection"); return { ok: true, value: { version: base + edits.length } }; });
+  w.edit(purpose("one"));
+  await wait(400);
+  expect(w.draft().saving).toBe("Not saved yet: the server cannot be reached. It is tried again.");
+  w.edit(purpose("two"));
+  up = true;
+  await wait(4000);
+  expect(w.sent.at(-1)).toEqual({ base: 7, edits: [purpose("one"), purpose("two")] });
+  expect(w.draft().saving).toBe("Saved");
+  expect(w.reload).not.toHaveBeenCalled();
+});
+
+it("when somebody else was faster it says so and fetches their state", async () => {
+  const w = designing(async () => ({ ok: false, code: "stale-draft", sentence: "Una changed this draft in the meantime." }));
+  w.edit(purpose("one"));
+  await wait(400);
+  expect(w.draft().said).toBe("Una changed this draft in the meantime.");
+  expect(w.reload).toHaveBeenCalledTimes(1);
+});
+
+it("a refused edit changes nothing, and says why", async () => {
+  const w = designing();
+  w.edit(rename("net-price"));
+  expect(w.draft().definition).toBe(definition);
+  expect(w.draft().said).toContain("letters, digits and spaces");
+  expect(w.draft().canUndo).toBe(false);
+  await wait(1000);
+  expect(w.sent).toEqual([]);
+});
+
+it("takes back and does again, each saved as an edit of its own", async () => {
+  const w = designing();
+  w.edit(rename("Sum"));
+  w.edit(purpose("x"));
+  act(() => w.draft().undo());
+  act(() => w.draft().undo());
+  expect(w.draft().definition).toEqual(definition);
+  expect([w.draft().canUndo, w.draft().canRedo]).toEqual([false, true]);
+  act(() => w.draft().redo());
+  expect(w.draft().definition.title).toBe("{Sum}");
+  // Something new ends what could have been done again.
+  w.edit(purpose("z"));
+  expect(w.draft().canRedo).toBe(false);
+  await wait(400);
+  expect(w.sent.flatMap((s) => s.edits)).toHaveLength(6);
+});
+
+it("saves what is pending when it is left, and warns before the browser would throw it away", async () => {
+  const w = designing();
+  const warned = () => !window.dispatchEvent(new Event("beforeunload", { cancelable: true }));
+  expect(warned()).toBe(false);
+  w.edit(purpose("one"));
+  expect(warned()).toBe(true);
+  w.leave();
+  await wait(0);
+  expect(w.sent).toEqual([{ base: 7, edits: [purpose("one")] }]);
+});
+
+it("reads everything for the chosen sample, and takes another when that one is removed", () => {
+  const w = designing();
+  const title = () => w.draft().turn?.text("", "title", w.draft().definition.title);
+  expect(title()).toBe("5");
+  act(() => w.draft().setSample("s2"));
+  expect(title()).toBe("900");
+  w.edit({ op: "sample.remove", id: "s2" });
+  expect([w.draft().sample?.id, title()]).toEqual(["s1", "5"]);
+  w.edit({ op: "sample.remove", id: "s1" });
+  expect([w.draft().sample, w.draft().turn, w.draft().path]).toEqual([null, null, null]);
+  // Problems are those of what stands there now.
+  w.edit({ op: "process.set", patch: { title: "{Nothing}" } });
+  expect(w.draft().problems.map((p) => `${p.where.place} ${p.code}`)).toContain("title unknown-name");
+});
