@@ -35,6 +35,8 @@ export interface Field {
   fields?: Field[];
 }
 
+/** Kinds whose fields hold others. */
+export const holdsFields = (kind: FieldKind): boolean => kind === "page" || kind === "section" || kind === "lines";
 export const isGroup = (f: Field): boolean => f.kind === "page" || f.kind === "section";
 
 /** Fields in reading order with pages and sections opened, lines kept whole. */

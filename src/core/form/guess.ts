@@ -1,5 +1,5 @@
 import { nameMistake } from "../expression";
-import { FIELD_KINDS, type Field, type FieldKind } from "./field";
+import { FIELD_KINDS, holdsFields, type Field, type FieldKind } from "./field";
 
 const BY_WORD: [RegExp, FieldKind][] = [
   [/\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, "date"],
@@ -30,6 +30,6 @@ export function fieldsFromRows(text: string, newId: (name: string) => string): F
     const said = FIELD_KINDS.find((k) => k === second.toLowerCase());
     const kind = said ?? BY_WORD.find(([re]) => re.test(first))?.[1] ?? "text";
     const needed = [second, ...rest].some((c) => /^(needed|required|yes|x|must)$/i.test(c));
-    return [{ id: newId(name), name, kind, ...(needed ? { needed: "true" } : {}), ...(kind === "choice" ? { options: [] } : {}) }];
+    return [{ id: newId(name), name, kind, ...(needed ? { needed: "true" } : {}), ...(kind === "choice" ? { options: [] } : {}), ...(holdsFields(kind) ? { fields: [] } : {}) }];
   });
 }

@@ -1,8 +1,8 @@
 import { mapTemplate, nameMistake, renameInFormula, type Scope } from "../expression";
-import { findField, flatFields, REQUEST_SCOPE, walkFields, type Access, type Field, type Registers, formScope, columnScope } from "../form";
+import { findField, flatFields, holdsFields, REQUEST_SCOPE, walkFields, type Access, type Field, type Registers, formScope, columnScope } from "../form";
 import type { ProcessDefinition, Sample, Step } from "./definition";
 import { mapStepFormulas, routeScope } from "./formulas";
-import { listsOf, placesOf } from "./route";
+import { listsOf, placesOf, withLists } from "./route";
 
 /** A list of steps: the route itself (owner null), or the list of an answer, way or branch. */
 export interface ListRef {
@@ -110,8 +110,11 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
     case "field.set": {
       const { field } = locate(d.fields, e.id);
       const before = Object.fromEntries(Object.keys(e.patch).map((k) => [k, field[k as keyof Field] ?? null]));
-      const next = tidy({ ...field, ...e.patch }) as Field;
-      return [{ ...d, fields: mapField(d.fields, e.id, () => next) }, { op: "field.set", id: e.id, patch: before }];
+      const next = ofKind(tidy({ ...field, ...e.patch }) as Field);
+      const after = { ...d, fields: mapField(d.fields, e.id, () => next) };
+      // A file from elsewhere may have line items without a list; only restoring the texts gives that back.
+      const back = ofKind(tidy({ ...next, ...before }) as Field);
+      return [after, (back.fields === undefined) === (field.fields === undefined) ? { op: "field.set", id: e.id, patch: before } : { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
     }
     case "field.rename": {
       const [next, back] = renameField(d, e.id, e.name, registers);
@@ -222,17 +225,11 @@ function changeList(route: readonly Step[], ref: ListRef, change: (list: Step[])
   return out;
 }
 
-function withLists(s: Step, change: (id: string, list: Step[]) => Step[]): Step {
-  switch (s.kind) {
-    case "decide":
-      return { ...s, answers: s.answers.map((a) => ({ ...a, steps: change(a.id, a.steps) })) };
-    case "choose":
-      return { ...s, ways: s.ways.map((w) => ({ ...w, steps: change(w.id, w.steps) })) };
-    case "together":
-      return { ...s, branches: s.branches.map((b) => ({ ...b, steps: change(b.id, b.steps) })) };
-    default:
-      return s;
-  }
+/** A field that holds others has a list of them, if an empty one; another kind has none that is empty. */
+function ofKind(f: Field): Field {
+  if (holdsFields(f.kind)) return f.fields ? f : { ...f, fields: [] };
+  const { fields, ...rest } = f;
+  return fields?.length === 0 ? rest : f;
 }
 
 /** A name must be readable in formulas and the only one among the names it stands with. */

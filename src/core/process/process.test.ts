@@ -54,6 +54,21 @@ describe("edits", () => {
     expect(code({ op: "field.remove", id: "nothing" })).toBe("unknown-field");
   });
 
+  it("a kind that holds nothing leaves no list behind, and taking it back gives what was there", () => {
+    const bare = { ...base, fields: [...base.fields, { id: "bare", name: "Bare", kind: "lines" as const }, { id: "empty", name: "Empty", kind: "lines" as const, fields: [] }] };
+    const kind = (d: ProcessDefinition, id: string, to: Field["kind"]) => {
+      const r = apply(d, { op: "field.set", id, patch: { kind: to } });
+      expect(apply(r.definition, r.inverse).definition).toEqual(d);
+      return { field: r.definition.fields.find((f) => f.id === id)!, inverse: r.inverse.op };
+    };
+    expect(kind(bare, "empty", "text")).toEqual({ field: { id: "empty", name: "Empty", kind: "text" }, inverse: "field.set" });
+    expect(kind(bare, "bare", "text")).toEqual({ field: { id: "bare", name: "Bare", kind: "text" }, inverse: "texts.restore" });
+    expect(kind(bare, "grand", "section").field.fields).toEqual([]);
+    // What is set again stands at the end of the field; that is no reason to restore everything.
+    const shown = apply(base, { op: "field.set", id: "grand", patch: { worked: null, help: "x" } });
+    expect(shown.inverse.op).toBe("field.set");
+  });
+
   const ids = ["total", "urgent", "sec", "lines", "price", "qty", "lt", "grand"];
   const steps = ["d1", "c1", "g1", "f1", "f2", "t1", "f3"];
   const lists = [{ owner: null, list: null }, { owner: "d1", list: "yes" }, { owner: "c1", list: "w2" }, { owner: "g1", list: "b1" }, { owner: "g1", list: "b2" }];

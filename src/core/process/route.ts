@@ -65,3 +65,17 @@ export function following(places: ReadonlyMap<string, StepPlace>, stepId: string
   if (!owner) return null;
   return owner.step.kind === "together" ? "branch end" : following(places, owner.step.id);
 }
+
+/** A step with each of its lists passed through `change`. */
+export function withLists(s: Step, change: (id: string, list: Step[]) => Step[]): Step {
+  switch (s.kind) {
+    case "decide":
+      return { ...s, answers: s.answers.map((a) => ({ ...a, steps: change(a.id, a.steps) })) };
+    case "choose":
+      return { ...s, ways: s.ways.map((w) => ({ ...w, steps: change(w.id, w.steps) })) };
+    case "together":
+      return { ...s, branches: s.branches.map((b) => ({ ...b, steps: change(b.id, b.steps) })) };
+    default:
+      return s;
+  }
+}

@@ -1,25 +1,11 @@
 import { act, renderHook } from "@testing-library/react";
-import type { Edit, ProcessDefinition } from "@/core/process";
-import { DraftProvider, useDraft, type DraftStart, type SaveEdits } from "./DraftProvider";
+import type { Edit } from "@/core/process";
+import { definition, Designing } from "../../../tests/components/draft";
+import { useDraft, type SaveEdits } from "./DraftProvider";
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 const wait = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
-
-const definition: ProcessDefinition = {
-  format: "cobble-step/process@1", key: "t", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 }, title: "{Total}", access: {},
-  starts: [{ kind: "form", who: { by: "everybody" } }], fields: [{ id: "total", name: "Total", kind: "number" }],
-  route: [{ id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
-  samples: [{ id: "s1", name: "Small", requester: "una", data: { total: "5" } }, { id: "s2", name: "Large", requester: "una", data: { total: "900" } }],
-};
-const start: DraftStart = {
-  definition, version: 7, now: Date.UTC(2026, 2, 3, 10),
-  office: {
-    data: { people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }], groups: [], duties: [], absences: [], calendars: [{ key: "office", name: "Office", zone: "Europe/Dublin", weekly: [[], [], [], [], [], [], []], holidays: [] }] } as unknown as DraftStart["office"]["data"],
-    departments: [], registers: {},
-  },
-  facts: { people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "", site: "" } }, registers: {}, records: {} },
-};
 
 function designing(save?: SaveEdits) {
   const sent: { base: number; edits: Edit[] }[] = [];
@@ -28,7 +14,7 @@ function designing(save?: SaveEdits) {
     sent.push({ base, edits });
     return save ? save(base, edits) : { ok: true, value: { version: base + edits.length } };
   };
-  const hook = renderHook(() => useDraft(), { wrapper: ({ children }) => <DraftProvider start={start} live={null} save={saving} reload={reload} lookUp={async () => []}>{children}</DraftProvider> });
+  const hook = renderHook(() => useDraft(), { wrapper: ({ children }) => <Designing save={saving} reload={reload}>{children}</Designing> });
   return { sent, reload, draft: () => hook.result.current, leave: hook.unmount, edit: (e: Edit) => act(() => hook.result.current.edit(e)) };
 }
 const rename = (name: string): Edit => ({ op: "field.rename", id: "total", name });

@@ -36,10 +36,10 @@ interface Props extends RowHandlers {
 
 const ALWAYS = { true: "always" };
 
-/** One row of the form sheet. */
 /** What opens at the lower edge of the sheet would else open out of sight. */
 const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
 
+/** One row of the form sheet. */
 export const FieldRow = memo(function FieldRow(p: Props) {
   const d = useDraft();
   const { field } = p;

@@ -2,7 +2,7 @@
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
-import { columnScope, fieldsFromRows, findField, formScope, REQUEST_SCOPE, walkFields, type Field, type FieldKind } from "@/core/form";
+import { columnScope, fieldsFromRows, findField, formScope, holdsFields, REQUEST_SCOPE, walkFields, type Field, type FieldKind } from "@/core/form";
 import type { Scope } from "@/core/expression";
 import { Button, classes, Kbd } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
@@ -74,7 +74,7 @@ export function FormSheet() {
     while (names.has(`${stem.toLowerCase()} ${n}`)) n++;
     const name = `${stem} ${n}`;
     const id = newId(name, taken);
-    const field: Field = { id, name, kind, ...(["page", "section", "lines"].includes(kind) ? { fields: [] } : {}) };
+    const field: Field = { id, name, kind, ...(holdsFields(kind) ? { fields: [] } : {}) };
     if (d.edit({ op: "field.add", parent, index, field })) {
       setChosen(id);
       focusName.current = id;

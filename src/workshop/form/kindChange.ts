@@ -1,8 +1,7 @@
-import type { Field, FieldKind } from "@/core/form";
+import { holdsFields, type Field, type FieldKind } from "@/core/form";
 import type { Edit, ProcessDefinition } from "@/core/process";
 
 const BORDERED: FieldKind[] = ["number", "money", "date"];
-const HOLDING: FieldKind[] = ["page", "section", "lines"];
 
 /**
  * Another kind for a field, as one edit: what the new kind has no use for is taken away, columns of a
@@ -10,7 +9,7 @@ const HOLDING: FieldKind[] = ["page", "section", "lines"];
  */
 export function kindChange(definition: ProcessDefinition, field: Field, kind: FieldKind): Edit {
   const edits: Edit[] = [];
-  const holds = HOLDING.includes(kind);
+  const holds = holdsFields(kind);
   if (!holds && field.fields?.length) {
     const place = locate(definition.fields, field.id);
     field.fields.forEach((c, i) => edits.push({ op: "field.move", id: c.id, parent: place.parent, index: place.index + 1 + i }));

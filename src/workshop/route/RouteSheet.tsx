@@ -10,6 +10,7 @@ import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../draft/newId";
 import { PathMap } from "../map/PathMap";
 import { blankStep, KINDS, verbOf } from "./blankStep";
+import { freshCopy } from "./freshCopy";
 import { ListHead } from "./ListHead";
 import { sheetRows, type SheetRow } from "./rows";
 import { StepSentence } from "./StepSentence";
@@ -171,24 +172,6 @@ function addList(step: Step, taken: (id: string) => boolean, edit: (e: Edit) => 
     const at = step.ways.at(-1)?.when === undefined ? Math.max(0, step.ways.length - 1) : step.ways.length;
     edit({ op: "step.put", step: { ...step, ways: step.ways.toSpliced(at, 0, { id, name: `way ${step.ways.length + 1}`, when: "", steps: [] }) } });
   } else if (step.kind === "together") edit({ op: "step.put", step: { ...step, branches: [...step.branches, { id, name: `branch ${step.branches.length + 1}`, steps: [] }] } });
-}
-
-/** A copy with ids of its own, all the way down. */
-function freshCopy(step: Step, taken: (id: string) => boolean): Step {
-  const mine = new Set<string>();
-  const fresh = (stem: string) => {
-    const id = newId(stem, (x) => taken(x) || mine.has(x));
-    mine.add(id);
-    return id;
-  };
-  const copy = (s: Step): Step => {
-    const id = fresh(s.id.replace(/-\d+$/, ""));
-    if (s.kind === "decide") return { ...s, id, answers: s.answers.map((a) => ({ ...a, steps: a.steps.map(copy) })) };
-    if (s.kind === "choose") return { ...s, id, ways: s.ways.map((w) => ({ ...w, steps: w.steps.map(copy) })) };
-    if (s.kind === "together") return { ...s, id, branches: s.branches.map((b) => ({ ...b, steps: b.steps.map(copy) })) };
-    return { ...s, id };
-  };
-  return copy(step);
 }
 
 function KindPicker({ open, onOpenChange, onPick, trigger }: { open: boolean; onOpenChange(o: boolean): void; onPick(k: StepKind): void; trigger: React.ReactNode }) {

@@ -1,0 +1,188 @@
+import { act, fireEvent, render, screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ProcessDefinition, Step } from "@/core/process";
+import { definition, Designing } from "../../tests/components/draft";
+import { useDraft, type Draft } from "./draft/DraftProvider";
+import { FormSheet, RouteSheet } from ".";
+
+// Its handles listen to the whole page and go by size, which jsdom has not either.
+jest.mock("react-resizable-panels", () => {
+  const plain = ({ children }: { children?: unknown }) => children ?? null;
+  return { Group: plain, Panel: plain, Separator: () => null };
+});
+// Drawn by size; the browser tests look at it.
+jest.mock("./map/PathMap", () => ({ PathMap: () => null }));
+
+let draft: Draft;
+const See = () => { draft = useDraft(); return null; };
+const show = (sheet: React.ReactNode, of: Partial<ProcessDefinition> = {}) => render(<Designing of={{ ...definition, ...of }}><See />{sheet}</Designing>);
+const fields = () => draft.definition.fields.map((f) => (f.fields ? `${f.name}(${f.fields.map((x) => x.name).join(" ")})` : f.name)).join(" ");
+const press = (key: string, more: object = {}) => act(() => void fireEvent.keyDown(document.activeElement!, { key, ...more }));
+
+describe("the form sheet", () => {
+  const three: ProcessDefinition["fields"] = [
+    { id: "who", name: "Who", kind: "section", fields: [{ id: "name", name: "Name", kind: "text" }] },
+    { id: "total", name: "Total", kind: "number", min: "1", max: "9" },
+    { id: "size", name: "Size", kind: "choice", options: ["small", "large"] },
+  ];
+  const name = (n: string) => screen.getByLabelText<HTMLInputElement>(`Name of ${n}`);
+
+  it("is worked by keyboard: a new row, names, moving in and out, removing", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: three });
+    act(() => name("Total").focus());
+    press("Enter");
+    expect(fields()).toBe("Who(Name) Total Field 1 Size");
+    expect(document.activeElement).toBe(name("Field 1"));
+    await u.keyboard("{Control>}a{/Control}Reason{Tab}");
+    expect(fields()).toBe("Who(Name) Total Reason Size");
+    act(() => name("Reason").focus());
+    press("ArrowUp", { altKey: true });
+    expect(fields()).toBe("Who(Name) Reason Total Size");
+    press("ArrowRight", { altKey: true });
+    expect(fields()).toBe("Who(Name Reason) Total Size");
+    press("ArrowLeft", { altKey: true });
+    press("ArrowDown", { altKey: true });
+    expect(fields()).toBe("Who(Name) Total Reason Size");
+    press("ArrowDown");
+    expect(document.activeElement).toBe(name("Size"));
+    press("Backspace", { ctrlKey: true });
+    expect(fields()).toBe("Who(Name) Total Reason");
+    expect(document.activeElement).toBe(name("Reason"));
+    for (let i = 0; i < 7; i++) act(() => draft.undo());
+    expect(draft.definition.fields).toEqual(three);
+  });
+
+  it("refuses a name that formulas cannot read, and puts the old one back", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: three });
+    await u.clear(name("Total"));
+    await u.type(name("Total"), "net-price{Tab}");
+    expect(name("Total").value).toBe("Total");
+    expect(draft.said).toContain("letters, digits and spaces");
+  });
+
+  it("makes fields of pasted rows, below the one they are pasted on", () => {
+    show(<FormSheet />, { fields: three });
+    fireEvent.paste(name("Total"), { clipboardData: { getData: () => "Start date\tdate\tx\nHow many\tnumber\nAny remarks" } });
+    expect(fields()).toBe("Who(Name) Total Start date How many Any remarks Size");
+    expect(draft.definition.fields.slice(2, 5).map((f) => [f.kind, f.needed])).toEqual([["date", "true"], ["number", undefined], ["long text", undefined]]);
+    act(() => draft.undo());
+    expect(draft.definition.fields).toEqual(three);
+  });
+
+  it("takes along what another kind has use for, and only that", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: three });
+    await u.selectOptions(screen.getByLabelText("Kind of Total"), "money");
+    expect(draft.definition.fields[1]).toEqual({ ...three[1], kind: "money" });
+    await u.selectOptions(screen.getByLabelText("Kind of Total"), "file");
+    expect(draft.definition.fields[1]).toEqual({ id: "total", name: "Total", kind: "file" });
+    await u.selectOptions(screen.getByLabelText("Kind of Who"), "lines");
+    expect(fields()).toBe("Who(Name) Total Size");
+    await u.selectOptions(screen.getByLabelText("Kind of Who"), "text");
+    expect(fields()).toBe("Who Name Total Size");
+  });
+
+  it("shows each mistake on its row with its mend", async () => {
+    show(<FormSheet />, { fields: [...three, { id: "sum", name: "Sum", kind: "number", worked: "Totl * 2" }] });
+    await userEvent.click(screen.getByRole("button", { name: "Mend: Total" }));
+    expect(draft.definition.fields[3]!.worked).toBe("Total * 2");
+    expect(screen.queryByRole("button", { name: /^Mend/ })).toBeNull();
+  });
+
+  it("says who sees what, from its group where nothing is said", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: three, route: [{ id: "check", name: "Check", kind: "decide", who: { rule: { by: "requester" }, how: "one" }, answers: [{ id: "y", label: "Yes", tone: "agree", steps: [] }] }, ...definition.route] });
+    await u.click(screen.getByRole("button", { name: "Who sees what" }));
+    await u.click(screen.getByRole("button", { name: "Who at Check: see, as its group or the rule. Change" }));
+    expect(draft.definition.access).toEqual({ check: { who: "hide" } });
+    expect(screen.getByRole("button", { name: "Name at Check: hide, as its group or the rule. Change" })).toBeTruthy();
+    fireEvent.keyDown(screen.getByRole("button", { name: "Who at Check: hide. Change" }), { key: "Delete" });
+    expect(draft.definition.access["check"]?.["who"]).toBeUndefined();
+  });
+
+  it("recalculates the live form while it is typed in, and keeps it as a sample", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: [three[1]!, { id: "sum", name: "Sum", kind: "number", worked: "Total * 2" }] });
+    const live = within(screen.getByRole("region", { name: "Live form" }));
+    await u.clear(live.getByLabelText("Total"));
+    await u.type(live.getByLabelText("Total"), "21");
+    expect(live.getByText("42")).toBeTruthy();
+    await u.click(live.getByRole("button", { name: "Keep as sample" }));
+    expect(draft.sample).toMatchObject({ name: "Sample 3", data: { total: "21" } });
+  });
+
+  it("says what goes where nothing is yet", () => {
+    show(<FormSheet />, { fields: [] });
+    expect(screen.getByText("The form is empty")).toBeTruthy();
+    fireEvent.paste(screen.getByLabelText("Paste rows"), { clipboardData: { getData: () => "Title\nAmount" } });
+    expect(fields()).toBe("Title Amount");
+  });
+});
+
+describe("the route sheet", () => {
+  const decide = (id: string, ...yes: Step[]): Step => ({ id, name: `Check ${id}`, kind: "decide", who: { rule: { by: "requester" }, how: "one" }, answers: [{ id: `${id}-y`, label: "Yes", tone: "agree", steps: yes }, { id: `${id}-n`, label: "No", tone: "refuse", steps: [] }] });
+  const tell: Step = { id: "t", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "s", text: "" };
+  const route = [decide("a"), tell, ...definition.route];
+  const outline = (steps: readonly Step[] = draft.definition.route): string => steps.map((s) => (s.kind === "decide" ? `${s.id}(${s.answers.map((x) => outline(x.steps)).join("|")})` : s.id)).join(" ");
+  const at = (id: string) => act(() => document.getElementById(`step-${id}`)!.focus());
+
+  it("nests with Tab, takes out with Shift Tab, moves with Alt, removes with Delete", () => {
+    show(<RouteSheet />, { route });
+    at("t");
+    press("Tab");
+    expect(outline()).toBe("a(|t) end");
+    expect(document.activeElement!.id).toBe("step-t");
+    press("Tab", { shiftKey: true });
+    expect(outline()).toBe("a(|) t end");
+    press("ArrowUp", { altKey: true });
+    expect(outline()).toBe("t a(|) end");
+    press("ArrowDown", { altKey: true });
+    press("Delete");
+    expect(outline()).toBe("a(|) end");
+    for (let i = 0; i < 5; i++) act(() => draft.undo());
+    expect(draft.definition.route).toEqual(route);
+  });
+
+  it("adds a step of the kind that is typed, below the row", async () => {
+    show(<RouteSheet />, { route });
+    at("a");
+    press("Enter");
+    await userEvent.type(screen.getByLabelText("Kind of step"), "together{Enter}");
+    expect(draft.definition.route.map((s) => s.kind)).toEqual(["decide", "together", "tell", "finish"]);
+    expect(document.activeElement!.id).toBe(`step-${draft.definition.route[1]!.id}`);
+    press("/");
+    await userEvent.type(screen.getByLabelText("Kind of step"), "nothing of the kind");
+    expect(screen.getByText("No kind of step matches.")).toBeTruthy();
+  });
+
+  it("copies with everything inside under ids of its own; a jump inside leads to the copy", () => {
+    show(<RouteSheet />, { route: [decide("a", tell, { id: "j", name: "Jump", kind: "jump", to: "t" }, { id: "k", name: "Jump", kind: "jump", to: "end" }), ...definition.route] });
+    at("a");
+    press("c", { ctrlKey: true });
+    at("end");
+    press("v", { ctrlKey: true });
+    expect(outline()).toBe("a(t j k|) end a-2(t-2 j-2 k-2|)");
+    const copy = draft.definition.route[2] as Extract<Step, { kind: "decide" }>;
+    expect(copy.answers[0]!.steps.map((s) => (s.kind === "jump" ? s.to : ""))).toEqual(["", "t-2", "end"]);
+    at("a");
+    press("x", { ctrlKey: true });
+    expect(outline()).toBe("end a-2(t-2 j-2 k-2|)");
+  });
+
+  it("walks the rows with the arrows and names a step with F2", async () => {
+    show(<RouteSheet />, { route });
+    at("start");
+    press("ArrowDown");
+    expect(document.activeElement!.getAttribute("aria-label")).toBe("2, Decide, Check a");
+    press("F2");
+    await userEvent.keyboard("{Control>}a{/Control}First look{Enter}");
+    expect(draft.definition.route[0]!.name).toBe("First look");
+  });
+
+  it("tells what is wrong with a step on its row", () => {
+    show(<RouteSheet />, { route: [{ ...tell, text: "{Nobody.name}" }, ...definition.route] });
+    expect(within(document.getElementById("step-t")!.closest("li")!).getByText(/Nothing here is called "Nobody"/)).toBeTruthy();
+  });
+});
