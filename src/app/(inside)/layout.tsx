@@ -1,10 +1,10 @@
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { Toaster } from "sonner";
 import { badges, nowFor, noticesOf, peopleOfDemo } from "@/services";
 import { isDemo, requireActor } from "@/web";
 import { Live } from "../shell/Live";
 import { Rail } from "../shell/Rail";
+import { Sayings } from "../shell/Sayings";
 import { TopBar } from "../shell/TopBar";
 
 export default async function InsideLayout({ children }: { children: ReactNode }) {
@@ -24,7 +24,7 @@ export default async function InsideLayout({ children }: { children: ReactNode }
         <main id="main" className="min-w-0 flex-1 px-4 py-5 pb-24 md:px-7 md:pb-10">{children}</main>
       </div>
       <Live />
-      <Toaster position="bottom-right" toastOptions={{ style: { background: "var(--raised)", color: "var(--ink)", border: "1px solid var(--line-strong)", borderRadius: 4, fontFamily: "var(--font-sans)" } }} />
+      <Sayings />
     </>
   );
 }

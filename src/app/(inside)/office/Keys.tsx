@@ -1,9 +1,9 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
 import { Banner, Button, whenText } from "@/ui";
 import { makeKeyAction, revokeKeyAction } from "../../actions/office";
+import { say } from "../../shell/say";
 
 interface Key {
   id: string;
@@ -61,7 +61,7 @@ export function Keys({ keys, me, others, programs, zone }: { keys: Key[]; me: st
                 <tr key={k.id}>
                   <td>{k.label}</td><td>{k.person}</td><td>{whenText(k.made, zone)}</td><td>{k.used ? whenText(k.used, zone) : "never"}</td>
                   <td>{k.revoked ? <span className="text-soft">taken back</span> : (
-                    <Button small disabled={busy} onClick={() => start(async () => { const r = await revokeKeyAction(k.id); if (r.ok) toast.success("The key no longer works."); else toast.error(r.sentence); router.refresh(); })}>Take back</Button>
+                    <Button small disabled={busy} onClick={() => start(async () => { const r = await revokeKeyAction(k.id); if (r.ok) say("The key no longer works."); else say(r.sentence, "bad"); router.refresh(); })}>Take back</Button>
                   )}</td>
                 </tr>
               ))}

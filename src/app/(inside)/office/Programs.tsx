@@ -1,9 +1,9 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
 import { Banner, Button } from "@/ui";
 import { addServiceAction, setServiceAction } from "../../actions/office";
+import { say } from "../../shell/say";
 
 /** Accounts of other programs: who keeps the office opens and closes them; each acts by its keys below. */
 export function Programs({ programs }: { programs: { id: string; name: string; purpose: string; active: boolean }[] }) {
@@ -23,7 +23,7 @@ export function Programs({ programs }: { programs: { id: string; name: string; p
           const r = await addServiceAction(name, purpose);
           setSaid(r.ok ? "" : r.sentence);
           if (r.ok) {
-            toast.success(`${name.trim()} is open. Make a key for it below.`);
+            say(`${name.trim()} is open. Make a key for it below.`);
             setName("");
             setPurpose("");
           }
@@ -42,7 +42,7 @@ export function Programs({ programs }: { programs: { id: string; name: string; p
               {programs.map((p) => (
                 <tr key={p.id}>
                   <td className="font-medium">{p.name}</td><td>{p.purpose}</td><td>{p.active ? "open" : <span className="text-soft">closed; its keys do not work</span>}</td>
-                  <td><Button small disabled={busy} aria-label={`${p.active ? "Close" : "Open"} ${p.name}`} onClick={() => start(async () => { const r = await setServiceAction(p.id, !p.active); if (!r.ok) toast.error(r.sentence); router.refresh(); })}>{p.active ? "Close" : "Open"}</Button></td>
+                  <td><Button small disabled={busy} aria-label={`${p.active ? "Close" : "Open"} ${p.name}`} onClick={() => start(async () => { const r = await setServiceAction(p.id, !p.active); if (!r.ok) say(r.sentence, "bad"); router.refresh(); })}>{p.active ? "Close" : "Open"}</Button></td>
                 </tr>
               ))}
             </tbody>

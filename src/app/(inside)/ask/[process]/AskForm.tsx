@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
 import type { FormData, FormProblem } from "@/core/form";
 import { FormView, type FormSource } from "@/forms";
 import { Banner, Button } from "@/ui";
 import { dropAskDraftAction, lookUpAction, saveAskDraftAction, startAction } from "../../../actions/requests";
 import { useKept } from "../../../shell/useKept";
 import { usePhone } from "../../../shell/usePhone";
+import { say } from "../../../shell/say";
 
 export function AskForm({ process, draftId, source, restored }: { process: string; draftId: string; source: FormSource & { data: FormData }; restored: boolean }) {
   const router = useRouter();
@@ -29,7 +29,7 @@ export function AskForm({ process, draftId, source, restored }: { process: strin
         return;
       }
       kept.stop();
-      toast.success(`Sent as ${r.value.number}.`);
+      say(`Sent as ${r.value.number}.`);
       router.push(`/requests/${r.value.number}`);
     });
   return (

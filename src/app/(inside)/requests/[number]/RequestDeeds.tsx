@@ -1,9 +1,9 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
 import { Button, Dialog } from "@/ui";
 import { actAction, type CommandInput } from "../../../actions/requests";
+import { say } from "../../../shell/say";
 
 /** What can be done with a request as a whole: withdraw, cancel, mend where it is stuck. */
 export function RequestDeeds({ number, mayWithdraw, mayCancel, stuck }: { number: string; mayWithdraw: boolean; mayCancel: boolean; stuck: { token: string; sentence: string }[] }) {
@@ -14,8 +14,8 @@ export function RequestDeeds({ number, mayWithdraw, mayCancel, stuck }: { number
   const send = (input: CommandInput, done: string) =>
     start(async () => {
       const r = await actAction(number, input);
-      if (r.ok) toast.success(done);
-      else toast.error(r.sentence);
+      if (r.ok) say(done);
+      else say(r.sentence, "bad");
       setAsking(null);
       router.refresh();
     });

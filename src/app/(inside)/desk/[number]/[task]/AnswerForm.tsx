@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState, useTransition } from "react";
-import { toast } from "sonner";
 import type { FormData, FormProblem } from "@/core/form";
 import { FormView, Picker, type FormSource } from "@/forms";
 import { Banner, Button, Dialog, type ButtonLook } from "@/ui";
 import { actAction, lookUpAction, saveTaskDraftAction, type CommandInput } from "../../../../actions/requests";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
+import { say } from "../../../../shell/say";
 
 interface Props {
   number: string;
@@ -56,7 +56,7 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
       return;
     }
     send({ type: "answer", task: task.id, answer: a.id, note: typed.note, data: editable ? onlyEditable(typed.data, source) : {} }, () => {
-      toast.success(`${number}: ${a.label}.`);
+      say(`${number}: ${a.label}.`);
       router.push("/desk");
     });
   };
@@ -94,7 +94,7 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
       </section>
       <HandOver
         open={handing} onOpenChange={setHanding} colleagues={colleagues} busy={busy}
-        onHand={(to, note) => { setHanding(false); send({ type: "hand over", task: task.id, to: to.id, note }, () => { toast.success(`${number} is with ${to.title} now.`); router.push("/desk"); }); }}
+        onHand={(to, note) => { setHanding(false); send({ type: "hand over", task: task.id, to: to.id, note }, () => { say(`${number} is with ${to.title} now.`); router.push("/desk"); }); }}
       />
     </div>
   );

@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, useTransition } from "react";
-import { toast } from "sonner";
 import type { Difference } from "@/core/process";
 import { Banner, Button } from "@/ui";
 import { useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";
+import { say } from "../../../../shell/say";
 
 export function ReleaseForm({ process, proposed, first, changes }: { process: string; proposed: string; first: boolean; changes: Difference[] }) {
   const router = useRouter();
@@ -45,7 +45,7 @@ export function ReleaseForm({ process, proposed, first, changes }: { process: st
         start(async () => {
           const r = await releaseAction(process, version, note);
           if (r.ok) {
-            toast.success(`${r.value.version} is live.`);
+            say(`${r.value.version} is live.`);
             setNote("");
             setSaid("");
             router.refresh();
