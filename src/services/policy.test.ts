@@ -7,7 +7,7 @@ const form = (who: Extract<Deed, { action: "ask" }>["starts"][number]["who"]) =>
 it("nobody signed in may do nothing at all", () => {
   const deeds: Deed[] = [
     { action: "ask", starts: form({ by: "everybody" }), live: true }, { action: "see request", requester: "", tookPart: true, owner: true }, { action: "watch", owner: true }, { action: "see progress", owner: true },
-    { action: "design", owner: true }, { action: "create process" }, { action: "read registers" }, { action: "see office" }, { action: "make key", person: "" }, { action: "move clock", demo: true },
+    { action: "design", owner: true }, { action: "read file", addedBy: "", loose: true, shown: true }, { action: "create process" }, { action: "read registers" }, { action: "see office" }, { action: "make key", person: "" }, { action: "move clock", demo: true },
   ];
   for (const d of deeds) expect(can(null, d)).toBe(false);
 });
@@ -36,5 +36,9 @@ it.each<[Deed, Partial<Actor>, boolean]>([
   [{ action: "make key", person: "una" }, { kind: "service" }, false],
   [{ action: "manage services" }, {}, false],
   [{ action: "manage services" }, { officeRights: true }, true],
+  [{ action: "read file", addedBy: "una", loose: true, shown: false }, {}, true],
+  [{ action: "read file", addedBy: "ines", loose: true, shown: true }, { officeRights: true }, false],
+  [{ action: "read file", addedBy: "una", loose: false, shown: false }, {}, false],
+  [{ action: "read file", addedBy: "ines", loose: false, shown: true }, {}, true],
   [{ action: "move clock", demo: false }, { officeRights: true }, false],
 ])("%j by %j is %p", (deed, more, want) => expect(can(actor(more), deed)).toBe(want));

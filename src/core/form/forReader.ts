@@ -48,7 +48,8 @@ export function formForReader(form: PreparedForm, result: Pick<FormResult, "data
       if (frozen.has(f.id)) delete out.worked;
       // The text of a formula over hidden fields is itself something to keep back.
       for (const p of ["shown", "needed"] as const) if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
-      if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? c : { must: "true", say: c.say }));
+      // Nor what such a check would say: it may tell what is hidden, and the server says it where it is due.
+      if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? c : { must: "true", say: "" }));
       if (f.fields) out.fields = clean(f.fields);
       return out;
     });
