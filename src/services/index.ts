@@ -9,6 +9,7 @@ export { askPage, catalogue, dropAskDraft, myRequests, saveAskDraft, type AskPag
 export { requestView, saveTaskDraft, taskView, timeIn, type RequestView, type TaskView, type WaitingFor } from "./requestView";
 export { badges, desk, leftText, named, noticesOf, progress, readNotices, type Badges, type DeskRow, type ProgressRow } from "./desk";
 export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files";
+export { find, type Found } from "./find";
 export { lookUp, recordPage, registerList, registerPage, type RecordPage, type RegisterPage } from "./registers";
 export { createProcess, draftProblems, draftView, editDraft, putDraft, releaseDraft, releasePage, workshopList, type DraftView, type ReleasePage, type WorkshopOffice } from "./workshop";
 export { actorOfSession, becomePerson, hashPassword, signIn, signOut } from "./signIn";

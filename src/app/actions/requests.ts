@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { formData } from "@/contracts";
 import type { FormData as Values, StoredRecord } from "@/core/form";
-import { act, dropAskDraft, lookUp, moveClock, readNotices, saveAskDraft, saveTaskDraft, startRequest } from "@/services";
+import { act, dropAskDraft, find, lookUp, moveClock, readNotices, saveAskDraft, saveTaskDraft, startRequest, type Found } from "@/services";
 import { answerOf, isDemo, requireActor, type Answer } from "@/web";
 
 const short = z.string().max(200);
@@ -43,6 +43,10 @@ export async function actAction(number: string, input: CommandInput): Promise<An
 export async function lookUpAction(register: string, search: string): Promise<{ id: string; title: string; record: StoredRecord }[]> {
   const found = await lookUp(await requireActor(), short.parse(register), short.parse(search));
   return found.ok ? found.value : [];
+}
+
+export async function findAction(text: string): Promise<Found[]> {
+  return find(await requireActor(), short.parse(text));
 }
 
 export async function moveClockAction(byMs: number): Promise<Answer<{ now: number }>> {

@@ -6,6 +6,7 @@ import { useState, useTransition } from "react";
 import { Button, classes, Popover, whenText } from "@/ui";
 import { becomeAction, signOutAction } from "../actions/signIn";
 import { moveClockAction, readNoticesAction } from "../actions/requests";
+import { Find } from "./Find";
 
 export interface TopBarProps {
   me: { id: string; name: string; zone: string };
@@ -38,6 +39,7 @@ export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
   return (
     <header data-bar className="sticky top-0 z-30 flex h-11 items-center gap-1 border-b border-line bg-ground px-3 md:px-4">
       <Link href="/desk" className="mr-auto font-serif text-lg font-bold no-underline">Cobble Step</Link>
+      <Find className={item} flip={flip} dark={dark} />
       {demo && (
         <Popover align="end" width={280} trigger={
           <button type="button" className={item}><Clock size={15} aria-hidden /><span className="max-sm:sr-only">Clock: {whenText(demo.now, me.zone)}</span></button>

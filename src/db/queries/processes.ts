@@ -86,6 +86,10 @@ export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
      from process p join process_draft d on d.process_key = p.key left join process_release r on r.id = p.live_release
      order by name`)).rows;
 
+/** All drafts with who owns the process. */
+export const allDrafts = async (db: Db): Promise<{ definition: ProcessDefinition; owners: string[] }[]> =>
+  (await db.query("select d.definition, array(select person_id from process_owner o where o.process_key = d.process_key) as owners from process_draft d order by d.process_key")).rows;
+
 export async function nextNumber(db: Db, prefix: string): Promise<number> {
   const { rows } = await db.query({
     name: "next-number",

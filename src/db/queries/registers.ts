@@ -44,6 +44,15 @@ export async function recordsByIds(db: Db, shape: RegisterShape, ids: readonly s
   return (await db.query(`select ${select(shape)} from ${tableOf(shape.key)} t where t.id = any($1::bigint[])`, [ids])).rows;
 }
 
+/** Records with a text in what names them, those that begin so first. */
+export async function recordsTitled(db: Db, shape: RegisterShape, text: string, limit: number): Promise<RecordRow[]> {
+  const names = shape.title.filter((id) => shape.columns.some((c) => c.id === id && (c.kind === "text" || c.kind === "long text")));
+  if (names.length === 0) return [];
+  const like = text.replace(/[\\%_]/g, "\\$&");
+  const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
+  return (await db.query(`select ${select(shape)} from ${tableOf(shape.key)} t where ${any("$1")} order by (${any("$2")}) desc, t.id limit $3`, [`%${like}%`, `${like}%`, limit])).rows;
+}
+
 /** Locks the records in id order, so that two requests writing the same ones cannot wait for each other. */
 export async function lockRecords(db: Db, shape: RegisterShape, ids: readonly string[]): Promise<RecordRow[]> {
   return (await db.query(`select ${select(shape)} from ${tableOf(shape.key)} t where t.id = any($1::bigint[]) order by t.id for update`, [ids])).rows;

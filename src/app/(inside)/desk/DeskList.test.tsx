@@ -4,7 +4,7 @@ import { DeskList, type DeskItem } from "./DeskList";
 
 const push = jest.fn();
 jest.mock("next/navigation", () => ({ useRouter: () => ({ push }) }));
-jest.mock("next/link", () => ({ __esModule: true, default: ({ prefetch: _prefetch, ...rest }: Record<string, unknown>) => <a {...rest} /> }));
+jest.mock("next/link", () => ({ __esModule: true, default: ({ prefetch: _prefetch, children, ...rest }: { prefetch?: boolean; children: React.ReactNode; href: string }) => <a {...rest}>{children}</a> }));
 
 const row = (n: number, more: Partial<DeskItem> = {}): DeskItem => ({
   href: `/desk/KEY-${n}/t1`, number: `KEY-${n}`, title: `Key ${n}`, process: "Store key", step: "Manager agrees", requester: "Lucia Penrose",
