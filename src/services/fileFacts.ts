@@ -6,7 +6,6 @@ export interface FileReach {
   request: string | null;
   by: readonly string[];
 }
-export const NO_FILES: FileReach = { request: null, by: [] };
 
 export const fileFactsOf = (r: FileRow): FileFacts => ({ id: r.id, name: r.name, size: r.size, type: r.media_type, at: r.added_at });
 

@@ -5,7 +5,7 @@ export { columnScope, fieldType, formScope, recordScope, recordType, REQUEST_SCO
 export { fieldFormulas, prepareForm, scopeOfField, type FieldFormulaProblem, type FormulaPlace, type PreparedForm } from "./prepare";
 export { compileForm, type FormProgram } from "./compileForm";
 export { evaluateForm, stored, type Access, type AccessOf, type FormResult } from "./evaluate";
-export { fileMistakes, megabytes, valueMistakes, type FormProblem } from "./valueMistakes";
+export { fileMistakes, megabytes, type FormProblem } from "./valueMistakes";
 export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
