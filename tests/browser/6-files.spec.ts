@@ -74,6 +74,10 @@ test("while a file is on its way the form waits, and sending it can be stopped",
   await page.route("**/api/files?*", (route) => route.abort());
   await row.locator("input[type=file]").setInputFiles(offer);
   await expect(row.getByRole("status")).toContainText("The file did not get through");
+  const origin = new URL(page.url()).origin;
+  const large = await page.request.post("/api/files?name=x.pdf", { data: Buffer.alloc(25_000_001), headers: { origin } });
+  expect([large.status(), await large.json()]).toEqual([413, { sentence: "Files may have up to 25 MB; this one has more." }]);
+  expect((await page.request.post("/api/files?name=x.pdf", { data: Buffer.alloc(24_000_000), headers: { origin } })).status()).toBe(201);
   // From another site's page nothing is taken.
   const foreign = await page.request.post("/api/files?name=x.pdf", { data: "x", headers: { origin: "http://elsewhere.example" } });
   expect(foreign.status()).toBe(403);
