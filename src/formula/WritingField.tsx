@@ -107,7 +107,8 @@ export function WritingField(p: Props) {
             draft.putBack();
             close("input");
           }}
-          onInteractOutside={() => keepAnd("stay")}
+          // Focus going back to the cell is not somebody leaving: after Escape that would keep what was just put back.
+          onInteractOutside={() => { if (!closing.current) keepAnd("stay"); }}
           onKeyDown={(e) => e.stopPropagation()}
         >
           <div className="flex items-start gap-2 px-2">

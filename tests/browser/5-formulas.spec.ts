@@ -52,7 +52,9 @@ test("a condition is written by keyboard alone: completion, a mend, why, and on 
 test("what is typed before the editor has loaded stays in its order", async ({ page }) => {
   await be(page, "tobias.marrin", "/workshop/supplies/form");
   await page.waitForLoadState("networkidle");
-  await page.getByLabel("Reason: worked out as", { exact: true }).click();
+  const cell = page.getByLabel("Reason: worked out as", { exact: true });
+  const before = await cell.inputValue();
+  await cell.click();
   await page.keyboard.press("Control+a");
   await page.keyboard.type("sum(Items.", { delay: 30 });
   await expect(editor(page).getByRole("textbox", { name: "Reason: worked out as" })).toHaveText("sum(Items.)");
@@ -60,6 +62,18 @@ test("what is typed before the editor has loaded stays in its order", async ({ p
   await page.keyboard.press("Escape");
   await page.keyboard.press("Escape");
   await expect(editor(page)).toBeHidden();
+  await expect(cell).toHaveValue(before);
+  // The same where no list stands open and one Escape closes all.
+  await cell.click();
+  await expect(editor(page).getByRole("textbox")).toBeFocused();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("count(Items) ");
+  await page.keyboard.press("Escape");
+  await expect(editor(page)).toBeHidden();
+  await expect(cell).toHaveValue(before);
+  await expect(cell).toBeFocused();
+  await page.waitForTimeout(600);
+  await expect(page.getByText("Saved", { exact: true })).toBeHidden();
 });
 
 test("a condition is built by picking, and text and rows follow each other", async ({ page }) => {

@@ -109,16 +109,19 @@ test("its owner says which files a field takes, and formulas read them for the s
   await page.keyboard.type("Offer: {Quote.name}");
   await expect(text.getByRole("status")).toHaveText(`For “Sample 3”: Offer: ${offer.name}`);
   await page.keyboard.press("Escape");
-  await page.keyboard.press("Escape");
+  await expect(text).toBeHidden();
+  await expect(page.getByLabel("Title of a request")).toHaveValue("Supplies for {Requester.department}, EUR {Total}");
   await page.reload();
   await page.getByLabel("Sample", { exact: true }).selectOption("Sample 3");
   await page.getByRole("link", { name: "Form sheet" }).click();
   await expect(live.getByRole("link", { name: offer.name })).toBeVisible();
   await page.getByRole("link", { name: "About" }).click();
+  await expect(page.getByLabel("Title of a request")).toBeVisible();
   const kept = page.getByRole("listitem").filter({ has: page.getByLabel("Name of sample Sample 3") });
   // The page may still be waking up after the reload.
   await expect(async () => {
     if (await kept.isVisible()) await kept.getByRole("button", { name: "remove" }).click();
     await expect(kept).toBeHidden({ timeout: 500 });
   }).toPass();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 });
