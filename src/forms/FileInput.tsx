@@ -30,6 +30,11 @@ export function FileInput({ field, id, value, onChange, context, invalid, descri
   const { busy } = context;
   const file = value ? context.facts.files?.[value] : undefined;
   const under = useRef<Sending | null>(null);
+  // Whoever types elsewhere while a file is on its way must not lose it to what the form was when the file set out.
+  const change = useRef(onChange);
+  useEffect(() => {
+    change.current = onChange;
+  });
   // A field that goes away takes what is on its way with it.
   useEffect(() => () => under.current?.cancel(), []);
 
@@ -49,7 +54,7 @@ export function FileInput({ field, id, value, onChange, context, invalid, descri
     setSending(null);
     if (!r.ok) return setSaid(r.sentence);
     context.learnFile(r.file);
-    onChange(r.file.id);
+    change.current(r.file.id);
   };
   const drop = (e: DragEvent) => {
     e.preventDefault();

@@ -160,6 +160,14 @@ describe("a file", () => {
     expect(f.data()["offer"]).toBeNull();
   });
 
+  it("leaves what was typed elsewhere while it was on its way", async () => {
+    const f = show({ title: "x" }, { paged: false });
+    fireEvent.change(picker(), { target: { files: [pdf()] } });
+    await user().type(screen.getByLabelText(/^Title/), "yz");
+    await act(async () => end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }));
+    expect(f.data()).toMatchObject({ title: "xyz", offer: "new" });
+  });
+
   it("says what went wrong on the way, and leaves what was there", async () => {
     const f = show({ title: "x", offer: "f1" }, { paged: false });
     fireEvent.change(picker(), { target: { files: [pdf()] } });
