@@ -23,16 +23,58 @@ const forbidden = layers.map((layer) => ({
 module.exports = {
   forbidden: [
     ...forbidden,
-    { name: "only-db-knows-pg", severity: "error", from: { path: "^src/", pathNot: "^src/(db|worker)/" }, to: { path: "node_modules/(pg|graphile-worker)/" } },
-    { name: "core-needs-no-node", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
-    { name: "core-knows-no-react", severity: "error", from: { path: "^src/core/" }, to: { path: "node_modules/(react|next|zod)/" } },
-    { name: "no-circles", severity: "error", from: { path: "^src/" }, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
     {
-      name: "one-index-per-module", severity: "error", comment: "Modules of another folder are reached through their index.",
-      from: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/" },
-      to: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/", pathNot: ["/index\\.ts$", "^src/$1/"] },
+      name: "only-db-knows-pg",
+      severity: "error",
+      from: { path: "^src/", pathNot: "^src/(db|worker)/" },
+      to: { path: "node_modules/(pg|graphile-worker)/" },
     },
-    { name: "app-uses-indexes", severity: "error", from: { path: "^src/app/" }, to: { path: "^src/(core/[^/]+|contracts|services|web|ui|forms|formula|workshop)/", pathNot: "/index\\.ts$" } },
+    {
+      name: "core-needs-no-node",
+      severity: "error",
+      from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
+      to: { dependencyTypes: ["core"] },
+    },
+    {
+      name: "core-knows-no-react",
+      severity: "error",
+      from: { path: "^src/core/" },
+      to: { path: "node_modules/(react|next|zod)/" },
+    },
+    {
+      name: "no-circles",
+      severity: "error",
+      from: { path: "^src/" },
+      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    },
+    {
+      name: "one-index-per-module",
+      severity: "error",
+      comment: "Modules of another folder are reached through their index.",
+      from: { path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/" },
+      to: {
+        path: "^src/(core/[^/]+|contracts|db|services|web|ui|forms|formula|workshop)/",
+        pathNot: ["/index\\.ts$", "^src/$1/"],
+      },
+    },
+    {
+      name: "app-uses-indexes",
+      severity: "error",
+      from: { path: "^src/app/" },
+      to: {
+        path: "^src/(core/[^/]+|contracts|services|web|ui|forms|formula|workshop)/",
+        pathNot: "/index\\.ts$",
+      },
+    },
   ],
-  options: { doNotFollow: { path: "node_modules" }, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, exclude: { path: "\\.test\\.tsx?$" }, enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] } },
+  options: {
+    doNotFollow: { path: "node_modules" },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.json" },
+    exclude: { path: "\\.test\\.tsx?$" },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
+  },
 };

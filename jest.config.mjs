@@ -1,19 +1,37 @@
 const transform = {
-  "^.+\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } }, module: { type: "commonjs" } }],
+  "^.+\\.tsx?$": [
+    "@swc/jest",
+    {
+      jsc: {
+        parser: { syntax: "typescript", tsx: true },
+        target: "es2022",
+        transform: { react: { runtime: "automatic" } },
+      },
+      module: { type: "commonjs" },
+    },
+  ],
 };
 const base = {
   testEnvironment: "node",
   transform: { ...transform, "node_modules/.+\\.m?js$": ["@swc/jest", { module: { type: "commonjs" } }] },
-  transformIgnorePatterns: ["node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash))"],
+  transformIgnorePatterns: [
+    "node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash))",
+  ],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
 };
 export default {
   projects: [
     { ...base, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
     {
-      ...base, displayName: "components", testEnvironment: "jsdom", testMatch: ["<rootDir>/src/**/*.test.tsx"], setupFiles: ["<rootDir>/tests/components/browserGaps.ts"],
+      ...base,
+      displayName: "components",
+      testEnvironment: "jsdom",
+      testMatch: ["<rootDir>/src/**/*.test.tsx"],
+      setupFiles: ["<rootDir>/tests/components/browserGaps.ts"],
       // In jsdom packages are looked up as a browser would; those are ES modules.
-      transformIgnorePatterns: ["node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|lucide-react|@lezer|@codemirror|style-mod|w3c-keyname|crelt|@marijn))"],
+      transformIgnorePatterns: [
+        "node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|lucide-react|@lezer|@codemirror|style-mod|w3c-keyname|crelt|@marijn))",
+      ],
     },
     { ...base, displayName: "database", testMatch: ["<rootDir>/tests/database/**/*.test.ts"] },
   ],

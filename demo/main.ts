@@ -2,8 +2,16 @@ import { closePool } from "@/db";
 import { seed } from "./seed";
 
 async function main() {
-  const report = await seed({ now: Date.now(), requests: Number(process.env["COBBLE_REQUESTS"] ?? 1500), ...(process.env["COBBLE_OBJECTS"] ? { objects: Number(process.env["COBBLE_OBJECTS"]) } : {}), say: (line) => process.stdout.write(`${line}\n`) });
-  if (report) process.stdout.write(`${report.started} requests made, ${report.finished} finished, ${report.open} under way (${(report.ms / 1000).toFixed(0)} s)\n`);
+  const report = await seed({
+    now: Date.now(),
+    requests: Number(process.env["COBBLE_REQUESTS"] ?? 1500),
+    ...(process.env["COBBLE_OBJECTS"] ? { objects: Number(process.env["COBBLE_OBJECTS"]) } : {}),
+    say: (line) => process.stdout.write(`${line}\n`),
+  });
+  if (report)
+    process.stdout.write(
+      `${report.started} requests made, ${report.finished} finished, ${report.open} under way (${(report.ms / 1000).toFixed(0)} s)\n`,
+    );
   await closePool();
 }
 main().catch((e: unknown) => {

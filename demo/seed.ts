@@ -13,7 +13,9 @@ export const PROCESS_FILES = ["store-key", "supplies", "object-loan"] as const;
 const YEAR = 365 * 86_400_000;
 
 export const readProcessFile = async (name: string) =>
-  processDefinition.parse(JSON.parse(await readFile(join(process.cwd(), "demo/processes", `${name}.json`), "utf8")));
+  processDefinition.parse(
+    JSON.parse(await readFile(join(process.cwd(), "demo/processes", `${name}.json`), "utf8")),
+  );
 
 export interface SeedOptions {
   /** Real now; history ends here. */
@@ -35,16 +37,36 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   await inTransaction(async (tx) => {
     for (const p of PEOPLE)
       await people.insertPerson(tx, {
-        id: p.id, name: p.name, email: `${p.id}@quillhaven.example`, job_title: p.job, department: p.department, site: p.site, manager_id: p.manager,
-        calendar_key: p.calendar ?? null, zone: p.zone ?? "Europe/Dublin", office_rights: p.office ?? false, active: true, shows: p.shows ?? "", password_hash: hash,
+        id: p.id,
+        name: p.name,
+        email: `${p.id}@quillhaven.example`,
+        job_title: p.job,
+        department: p.department,
+        site: p.site,
+        manager_id: p.manager,
+        calendar_key: p.calendar ?? null,
+        zone: p.zone ?? "Europe/Dublin",
+        office_rights: p.office ?? false,
+        active: true,
+        shows: p.shows ?? "",
+        password_hash: hash,
       });
     for (const g of GROUPS) await people.insertGroup(tx, g.key, g.name, g.members);
     for (const c of CALENDARS) await people.insertCalendar(tx, c.key, workingCalendar.parse(c));
-    await people.insertAbsence(tx, { person: "patrick.iverson", starts: at(o.now - 2 * 86_400_000)!, ends: at(o.now + 5 * 86_400_000)!, cover: "rosalind.meath" });
+    await people.insertAbsence(tx, {
+      person: "patrick.iverson",
+      starts: at(o.now - 2 * 86_400_000)!,
+      ends: at(o.now + 5 * 86_400_000)!,
+      cover: "rosalind.meath",
+    });
   });
   say("registers");
   const rows: Record<string, Record<string, string | boolean | null>[]> = {
-    objects: objectRows(o.now, o.objects), borrowers: borrowerRows(), stores: storeRows(), role_holders: roleRows(), price_list: priceRows(),
+    objects: objectRows(o.now, o.objects),
+    borrowers: borrowerRows(),
+    stores: storeRows(),
+    role_holders: roleRows(),
+    price_list: priceRows(),
   };
   await inTransaction(async (tx) => {
     for (const s of SHAPES) {
@@ -62,11 +84,13 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     const released = await releaseDraft(null, name, "1.0.0", "First release.", o.now - YEAR);
     if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
   }
-  const report = o.requests > 0 ? await runHistory({ from: o.now - YEAR, until: o.now, requests: o.requests, say }) : null;
+  const report =
+    o.requests > 0 ? await runHistory({ from: o.now - YEAR, until: o.now, requests: o.requests, say }) : null;
   // What came more than two days ago has been read.
-  await db.query("update notice set read_at = created_at + interval '3 hours' where created_at < $1", [at(o.now - 2 * 86_400_000)]);
+  await db.query("update notice set read_at = created_at + interval '3 hours' where created_at < $1", [
+    at(o.now - 2 * 86_400_000),
+  ]);
   await jobs.retimeJobs(db, 0);
   await db.query("analyze");
   return report;
 }
-

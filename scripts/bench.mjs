@@ -5,7 +5,15 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, psql, removeCluster, startCluster } from "./lib/cluster.mjs";
-import { BROWSER, ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGRES, POSTGRES_BIN, runQuiet } from "./lib/packages.mjs";
+import {
+  BROWSER,
+  ensureDebianPackages,
+  ensureFolder,
+  ensureNodePackages,
+  POSTGRES,
+  POSTGRES_BIN,
+  runQuiet,
+} from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
 
 /** Prints each figure beside its budget (docs/architecture.md). Ratios are against a reference of the same run. */
@@ -24,14 +32,40 @@ async function decisions() {
   cluster = await startCluster(folder, { port: await freePort(54510) });
   await ensureDatabase(cluster, "bench");
   const port = await freePort(3500);
-  const env = { ...process.env, DATABASE_URL: cluster.url("bench"), NODE_ENV: "production", COBBLE_DEMO: "1", PORT: String(port), COBBLE_REQUESTS: "0", COBBLE_OBJECTS: "50", NEXT_TELEMETRY_DISABLED: "1" };
+  const env = {
+    ...process.env,
+    DATABASE_URL: cluster.url("bench"),
+    NODE_ENV: "production",
+    COBBLE_DEMO: "1",
+    PORT: String(port),
+    COBBLE_REQUESTS: "0",
+    COBBLE_OBJECTS: "50",
+    NEXT_TELEMETRY_DISABLED: "1",
+  };
   await runQuiet(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env });
   say(`making ${REQUESTS} requests to be answered`);
-  const made = JSON.parse((await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/prepare.ts", String(REQUESTS)], { cwd: root, env })).trim().split("\n").at(-1));
+  const made = JSON.parse(
+    (
+      await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/prepare.ts", String(REQUESTS)], {
+        cwd: root,
+        env,
+      })
+    )
+      .trim()
+      .split("\n")
+      .at(-1),
+  );
   await psql(cluster, "bench", "vacuum analyze");
   const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
   children.push(web);
-  for (let i = 0; !(await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false)); i++) {
+  for (
+    let i = 0;
+    !(await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    ));
+    i++
+  ) {
     if (i > 150) throw new Trouble("The web server did not start.", "Try npm run demo.");
     await new Promise((r) => setTimeout(r, 200));
   }
@@ -39,15 +73,31 @@ async function decisions() {
   let bad = 0;
   // A client as light as can be: it runs on the cores of the server it measures.
   const agent = new Agent({ keepAlive: true, maxSockets: CLIENTS });
-  const headers = { authorization: `Bearer ${made.key}`, "content-type": "application/json", "content-length": "20" };
-  const answer = (n) => new Promise((resolve, reject) => {
-    const call = request({ agent, host: "127.0.0.1", port, method: "POST", path: `/api/v1/requests/${n}/tasks/t3/answer`, headers }, (r) => {
-      if (r.statusCode !== 200 && bad++ < 3) r.on("data", (d) => process.stdout.write(`${r.statusCode} ${d}\n`));
-      r.resume().on("end", resolve);
+  const headers = {
+    authorization: `Bearer ${made.key}`,
+    "content-type": "application/json",
+    "content-length": "20",
+  };
+  const answer = (n) =>
+    new Promise((resolve, reject) => {
+      const call = request(
+        {
+          agent,
+          host: "127.0.0.1",
+          port,
+          method: "POST",
+          path: `/api/v1/requests/${n}/tasks/t3/answer`,
+          headers,
+        },
+        (r) => {
+          if (r.statusCode !== 200 && bad++ < 3)
+            r.on("data", (d) => process.stdout.write(`${r.statusCode} ${d}\n`));
+          r.resume().on("end", resolve);
+        },
+      );
+      call.on("error", reject);
+      call.end('{"answer":"approve"}');
     });
-    call.on("error", reject);
-    call.end('{"answer":"approve"}');
-  });
   const drive = async (until) => {
     while (next < until) await answer(made.numbers[next++]);
   };
@@ -64,20 +114,61 @@ async function decisions() {
 
   const script = join(folder, "decision.sql");
   writeFileSync(script, made.script);
-  const out = await runQuiet(`${POSTGRES_BIN}/pgbench`, ["-n", "-h", "127.0.0.1", "-p", String(cluster.port), "-U", "cobble", "-c", String(CLIENTS), "-j", "2", "-T", "8", "-M", "prepared", "-f", script, "bench"], { env: { ...process.env, PGPASSWORD: cluster.password } }).catch((e) => {
-    throw new Trouble(`pgbench refused: ${String(e.out).trim().split("\n").filter((l) => l.includes("ERROR")).slice(0, 2).join(" ").slice(0, 600)}`, "The statements in scripts/bench/prepare.ts must follow those of src/db/queries/requests.ts.");
+  const out = await runQuiet(
+    `${POSTGRES_BIN}/pgbench`,
+    [
+      "-n",
+      "-h",
+      "127.0.0.1",
+      "-p",
+      String(cluster.port),
+      "-U",
+      "cobble",
+      "-c",
+      String(CLIENTS),
+      "-j",
+      "2",
+      "-T",
+      "8",
+      "-M",
+      "prepared",
+      "-f",
+      script,
+      "bench",
+    ],
+    { env: { ...process.env, PGPASSWORD: cluster.password } },
+  ).catch((e) => {
+    throw new Trouble(
+      `pgbench refused: ${String(e.out)
+        .trim()
+        .split("\n")
+        .filter((l) => l.includes("ERROR"))
+        .slice(0, 2)
+        .join(" ")
+        .slice(0, 600)}`,
+      "The statements in scripts/bench/prepare.ts must follow those of src/db/queries/requests.ts.",
+    );
   });
   const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);
-  process.stdout.write(`${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.50\n`);
+  process.stdout.write(
+    `${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.50\n`,
+  );
 }
 
 async function main() {
-  if (only && !["formulas", "core", "decisions"].includes(only)) throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: core, decisions.");
+  if (only && !["formulas", "core", "decisions"].includes(only))
+    throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: core, decisions.");
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
   if (only !== "decisions") {
     await ensureDebianPackages([BROWSER]);
-    process.stdout.write(await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/core.ts", ...(only === "formulas" ? ["formulas"] : [])], { cwd: root }));
+    process.stdout.write(
+      await runQuiet(
+        process.execPath,
+        ["--import", "tsx", "scripts/bench/core.ts", ...(only === "formulas" ? ["formulas"] : [])],
+        { cwd: root },
+      ),
+    );
   }
   if (!only || only === "decisions") await decisions();
 }

@@ -31,7 +31,12 @@ for (const signal of ["SIGINT", "SIGTERM"])
 
 /** Starts a program of ours and stops everything when it dies by itself. */
 function start(name, command, argv, env) {
-  const child = spawn(command, argv, { cwd: root, env: { ...process.env, ...env }, stdio: ["ignore", "pipe", "pipe"], detached: true });
+  const child = spawn(command, argv, {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: ["ignore", "pipe", "pipe"],
+    detached: true,
+  });
   let log = "";
   const keep = (d) => (log = (log + d).slice(-3000));
   child.stdout.on("data", keep);
@@ -40,15 +45,23 @@ function start(name, command, argv, env) {
   child.on("exit", (code) => {
     gone = true;
     if (stopping) return;
-    report(new Trouble(`The ${name} ended by itself (${code}). Its last lines:\n${log.trim().split("\n").slice(-8).join("\n")}`, "Run npm run demo again."));
+    report(
+      new Trouble(
+        `The ${name} ended by itself (${code}). Its last lines:\n${log.trim().split("\n").slice(-8).join("\n")}`,
+        "Run npm run demo again.",
+      ),
+    );
     void stopAll().then(() => process.exit(1));
   });
-  stops.push(() => new Promise((resolve) => {
-    if (gone) return resolve();
-    child.once("exit", () => resolve());
-    child.kill("SIGTERM");
-    setTimeout(() => child.kill("SIGKILL"), 4000).unref();
-  }));
+  stops.push(
+    () =>
+      new Promise((resolve) => {
+        if (gone) return resolve();
+        child.once("exit", () => resolve());
+        child.kill("SIGTERM");
+        setTimeout(() => child.kill("SIGKILL"), 4000).unref();
+      }),
+  );
   return child;
 }
 
@@ -56,10 +69,22 @@ async function main() {
   if (args.includes("--help")) return void process.stdout.write(HELP);
   const odd = args.find((a) => a !== "--fresh");
   if (odd) throw new Trouble(`"${odd}" is not an option of this command.`, HELP);
-  if (Number(process.versions.node.split(".")[0]) < 20) throw new Trouble(`This is Node.js ${process.versions.node}; Cobble Step needs 20 or newer.`, "Install a newer Node.js.");
+  if (Number(process.versions.node.split(".")[0]) < 20)
+    throw new Trouble(
+      `This is Node.js ${process.versions.node}; Cobble Step needs 20 or newer.`,
+      "Install a newer Node.js.",
+    );
   const port = Number(process.env.PORT ?? 3210);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Trouble(`PORT=${process.env.PORT} is not a port.`, "Take a number between 1024 and 65535, for example: PORT=4000 npm run demo");
-  if (!(await portFree(port))) throw new Trouble(`Port ${port} is in use, perhaps by a demo that still runs.`, `End that program, or take another port: PORT=${port + 1} npm run demo`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Trouble(
+      `PORT=${process.env.PORT} is not a port.`,
+      "Take a number between 1024 and 65535, for example: PORT=4000 npm run demo",
+    );
+  if (!(await portFree(port)))
+    throw new Trouble(
+      `Port ${port} is in use, perhaps by a demo that still runs.`,
+      `End that program, or take another port: PORT=${port + 1} npm run demo`,
+    );
   const local = join(root, ".local");
   ensureFolder(local);
   await ensureNodePackages(root);
@@ -69,7 +94,11 @@ async function main() {
     const folder = join(local, "demo");
     if (existsSync(join(folder, "data/postmaster.pid"))) {
       const pid = Number(readFileSync(join(folder, "data/postmaster.pid"), "utf8").split("\n")[0]);
-      if (existsSync(`/proc/${pid}`)) throw new Trouble(`The demo's database is running already (process ${pid}).`, "End the other npm run demo first, with Ctrl-C in its window.");
+      if (existsSync(`/proc/${pid}`))
+        throw new Trouble(
+          `The demo's database is running already (process ${pid}).`,
+          "End the other npm run demo first, with Ctrl-C in its window.",
+        );
     }
     if (args.includes("--fresh")) removeCluster(folder);
     const cluster = await startCluster(folder, { port: await freePort(54310) });
@@ -78,13 +107,37 @@ async function main() {
     url = cluster.url("cobble");
   }
   await ensureBuild(root);
-  const env = { DATABASE_URL: url, NODE_ENV: "production", COBBLE_DEMO: "1", PORT: String(port), NEXT_TELEMETRY_DISABLED: "1" };
+  const env = {
+    DATABASE_URL: url,
+    NODE_ENV: "production",
+    COBBLE_DEMO: "1",
+    PORT: String(port),
+    NEXT_TELEMETRY_DISABLED: "1",
+  };
   await new Promise((resolve, reject) => {
-    const seed = spawn(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env: { ...process.env, ...env, PGOPTIONS: "-c synchronous_commit=off" }, stdio: ["ignore", "pipe", "pipe"] });
+    const seed = spawn(process.execPath, ["dist/demo/main.cjs"], {
+      cwd: root,
+      env: { ...process.env, ...env, PGOPTIONS: "-c synchronous_commit=off" },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
     let err = "";
-    seed.stdout.on("data", (d) => String(d).trim().split("\n").forEach((l) => l && say(l)));
+    seed.stdout.on("data", (d) =>
+      String(d)
+        .trim()
+        .split("\n")
+        .forEach((l) => l && say(l)),
+    );
     seed.stderr.on("data", (d) => (err += d));
-    seed.on("exit", (code) => (code === 0 ? resolve() : reject(new Trouble(`The demo data could not be made:\n${err.trim().split("\n").slice(-6).join("\n")}`, "Start over with: npm run demo -- --fresh"))));
+    seed.on("exit", (code) =>
+      code === 0
+        ? resolve()
+        : reject(
+            new Trouble(
+              `The demo data could not be made:\n${err.trim().split("\n").slice(-6).join("\n")}`,
+              "Start over with: npm run demo -- --fresh",
+            ),
+          ),
+    );
   });
   if (stopping) return;
   start("worker", process.execPath, ["dist/src/worker/main.cjs"], env);
@@ -98,7 +151,10 @@ async function main() {
     }
     await new Promise((r) => setTimeout(r, 100));
   }
-  if (!stopping) process.stdout.write(`\n  Cobble Step is running: ${address}\n  Ctrl-C stops it; the data stay. The password of every demo person is "quillhaven".\n\n`);
+  if (!stopping)
+    process.stdout.write(
+      `\n  Cobble Step is running: ${address}\n  Ctrl-C stops it; the data stay. The password of every demo person is "quillhaven".\n\n`,
+    );
 }
 
 main().catch(async (e) => {

@@ -7,10 +7,18 @@ import { fileURLToPath } from "node:url";
 const base = process.env.BASE_URL ?? "http://localhost:3210";
 const folder = join(fileURLToPath(import.meta.url), "../../docs/screenshots");
 mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"] });
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
+});
 
 async function as(person, size = { width: 1280, height: 800 }, cookies = []) {
-  const context = await browser.newContext({ baseURL: base, viewport: size, locale: "en-IE", timezoneId: "Europe/Dublin" });
+  const context = await browser.newContext({
+    baseURL: base,
+    viewport: size,
+    locale: "en-IE",
+    timezoneId: "Europe/Dublin",
+  });
   if (cookies.length > 0) await context.addCookies(cookies.map((c) => ({ ...c, url: base })));
   const page = await context.newPage();
   await page.goto("/sign-in");
@@ -26,7 +34,8 @@ async function shot(page, name, path, prepare) {
   await page.screenshot({ path: join(folder, `${name}.png`) });
   process.stdout.write(`${name}\n`);
 }
-const first = (page, pattern) => page.locator("main a").filter({ hasText: pattern }).first().getAttribute("href");
+const first = (page, pattern) =>
+  page.locator("main a").filter({ hasText: pattern }).first().getAttribute("href");
 
 const tobias = await as("tobias.marrin");
 await shot(tobias, "route-sheet", "/workshop/store-key/route");
@@ -72,14 +81,25 @@ const lucia = await as("lucia.penrose");
 await shot(lucia, "ask", "/ask");
 await shot(lucia, "ask-form", "/ask/supplies", async (p) => {
   await p.getByLabel(/^Project/).fill("Guild banners");
-  for (const [i, [item, n]] of [["magnifier", "2"], ["gloves", "4"], ["tissue", "3"]].entries()) {
+  for (const [i, [item, n]] of [
+    ["magnifier", "2"],
+    ["gloves", "4"],
+    ["tissue", "3"],
+  ].entries()) {
     await p.getByRole("button", { name: "Add a line" }).click();
-    await p.getByRole("combobox", { name: `Item, line ${i + 1}` }).first().click();
+    await p
+      .getByRole("combobox", { name: `Item, line ${i + 1}` })
+      .first()
+      .click();
     await p.getByLabel(/^Search:/).fill(item);
     await p.getByRole("option").first().click();
     await p.getByLabel(`Quantity, line ${i + 1}`).fill(n);
   }
-  await p.locator("[data-field=quote] input[type=file]").setInputFiles({ name: "Offer of Fenwater & Sons.pdf", mimeType: "application/pdf", buffer: Buffer.alloc(184_300, "An offer, made up. ") });
+  await p.locator("[data-field=quote] input[type=file]").setInputFiles({
+    name: "Offer of Fenwater & Sons.pdf",
+    mimeType: "application/pdf",
+    buffer: Buffer.alloc(184_300, "An offer, made up. "),
+  });
   await p.getByLabel(/^Project/).click();
   await p.waitForTimeout(900);
 });

@@ -4,7 +4,13 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { buildPrograms, ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, psql, startCluster } from "./lib/cluster.mjs";
-import { BROWSER, ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGRES } from "./lib/packages.mjs";
+import {
+  BROWSER,
+  ensureDebianPackages,
+  ensureFolder,
+  ensureNodePackages,
+  POSTGRES,
+} from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
 
 const root = join(fileURLToPath(import.meta.url), "../..");
@@ -24,7 +30,11 @@ let failed = 0;
 function run(name, command, argv, env = {}) {
   say(name);
   return new Promise((resolve) => {
-    const child = spawn(command, argv, { cwd: root, env: { ...process.env, ...env }, stdio: ["ignore", "pipe", "pipe"] });
+    const child = spawn(command, argv, {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
     children.add(child);
     let out = "";
     child.stdout.on("data", (d) => (out += d));
@@ -42,7 +52,20 @@ const check = async (...a) => ((await run(...a)).code === 0 ? passed++ : failed+
 async function jest(project, env) {
   const file = join(results, `${project}.json`);
   rmSync(file, { force: true });
-  const { code } = await run(`${project} tests`, process.execPath, [bin("../jest/bin/jest.js"), "--selectProjects", project, "--json", `--outputFile=${file}`, "--silent", ...(project === "database" ? ["--maxWorkers=2"] : [])], env);
+  const { code } = await run(
+    `${project} tests`,
+    process.execPath,
+    [
+      bin("../jest/bin/jest.js"),
+      "--selectProjects",
+      project,
+      "--json",
+      `--outputFile=${file}`,
+      "--silent",
+      ...(project === "database" ? ["--maxWorkers=2"] : []),
+    ],
+    env,
+  );
   const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
   passed += r?.numPassedTests ?? 0;
   failed += r ? r.numFailedTests + r.numRuntimeErrorTestSuites : 1;
@@ -50,7 +73,8 @@ async function jest(project, env) {
 }
 
 async function testDatabase() {
-  if (process.env.DATABASE_URL) say("DATABASE_URL is set; the tests use a private cluster of their own all the same");
+  if (process.env.DATABASE_URL)
+    say("DATABASE_URL is set; the tests use a private cluster of their own all the same");
   await ensureDebianPackages([POSTGRES]);
   cluster = await startCluster(join(local, "test"), { port: await freePort(54410), throwAway: true });
   return cluster.url("postgres");
@@ -59,7 +83,11 @@ async function testDatabase() {
 async function seed(database, requests, objects) {
   await psql(cluster, "postgres", `drop database if exists ${database} with (force)`);
   await ensureDatabase(cluster, database);
-  const { code } = await run(`demo data for ${database}`, process.execPath, ["dist/demo/main.cjs"], { DATABASE_URL: cluster.url(database), COBBLE_REQUESTS: String(requests), COBBLE_OBJECTS: String(objects) });
+  const { code } = await run(`demo data for ${database}`, process.execPath, ["dist/demo/main.cjs"], {
+    DATABASE_URL: cluster.url(database),
+    COBBLE_REQUESTS: String(requests),
+    COBBLE_OBJECTS: String(objects),
+  });
   if (code !== 0) throw new Trouble("The demo data could not be made.", "See above.");
 }
 
@@ -68,21 +96,47 @@ async function browser() {
   await ensureBuild(root);
   await seed("browser", 60, 2000);
   const port = await freePort(3400);
-  const env = { DATABASE_URL: cluster.url("browser"), COBBLE_DEMO: "1", NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", PORT: String(port) };
+  const env = {
+    DATABASE_URL: cluster.url("browser"),
+    COBBLE_DEMO: "1",
+    NODE_ENV: "production",
+    NEXT_TELEMETRY_DISABLED: "1",
+    PORT: String(port),
+  };
   const servers = [
-    spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
-    spawn(process.execPath, ["dist/src/worker/main.cjs"], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+    spawn(process.execPath, ["dist/src/web/server.cjs"], {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: "ignore",
+    }),
+    spawn(process.execPath, ["dist/src/worker/main.cjs"], {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: "ignore",
+    }),
   ];
   try {
     for (let i = 0; ; i++) {
-      const up = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false);
+      const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      );
       if (up) break;
-      if (i > 150) throw new Trouble("The web server did not get ready within half a minute.", "Try npm run demo and see what it says.");
+      if (i > 150)
+        throw new Trouble(
+          "The web server did not get ready within half a minute.",
+          "Try npm run demo and see what it says.",
+        );
       await new Promise((r) => setTimeout(r, 200));
     }
     const file = join(results, "browser.json");
     rmSync(file, { force: true });
-    await run("browser tests", process.execPath, [bin("../@playwright/test/cli.js"), "test", "--config", "tests/browser/playwright.config.ts"], { BASE_URL: `http://localhost:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file });
+    await run(
+      "browser tests",
+      process.execPath,
+      [bin("../@playwright/test/cli.js"), "test", "--config", "tests/browser/playwright.config.ts"],
+      { BASE_URL: `http://localhost:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+    );
     const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
     passed += r?.stats.expected ?? 0;
     failed += r ? r.stats.unexpected + r.stats.flaky + r.errors.length : 1;
@@ -99,14 +153,34 @@ async function main() {
   const wants = (p) => parts.includes(p);
   ensureFolder(results);
   await ensureNodePackages(root);
-  if (!existsSync(join(root, "next-env.d.ts"))) writeFileSync(join(root, "next-env.d.ts"), '/// <reference types="next" />\n/// <reference types="next/image-types/global" />\n');
+  if (!existsSync(join(root, "next-env.d.ts")))
+    writeFileSync(
+      join(root, "next-env.d.ts"),
+      '/// <reference types="next" />\n/// <reference types="next/image-types/global" />\n',
+    );
   if (wants("types")) {
     await check("types", bin("tsc"), ["--noEmit"]);
     await check("types of the core alone", bin("tsc"), ["-p", "tsconfig.core.json"]);
   }
-  if (wants("lint")) await check("lint", bin("eslint"), ["."]);
-  if (wants("boundaries")) await check("import boundaries", bin("depcruise"), ["src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]);
-  if (wants("formats")) await check("published schemas are current", process.execPath, ["--import", "tsx", "scripts/formats.ts", "--check"]);
+  if (wants("lint")) {
+    await check("layout of the lines", bin("prettier"), ["--check", "--log-level", "warn", "."]);
+    await check("lint", bin("eslint"), ["."]);
+  }
+  if (wants("boundaries"))
+    await check("import boundaries", bin("depcruise"), [
+      "src",
+      "--config",
+      ".dependency-cruiser.cjs",
+      "--output-type",
+      "err",
+    ]);
+  if (wants("formats"))
+    await check("published schemas are current", process.execPath, [
+      "--import",
+      "tsx",
+      "scripts/formats.ts",
+      "--check",
+    ]);
   if (wants("unit")) await jest("unit");
   if (wants("components")) await jest("components");
   if (wants("database") || wants("browser")) {

@@ -9,13 +9,25 @@ const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
  */
 export function proxy(request: NextRequest): NextResponse {
   const bearer = request.headers.get("authorization")?.startsWith("Bearer ");
-  if (!SAFE.has(request.method) && !bearer && !fromOurPage(request.headers.get("origin"), request.headers.get("host")))
+  if (
+    !SAFE.has(request.method) &&
+    !bearer &&
+    !fromOurPage(request.headers.get("origin"), request.headers.get("host"))
+  )
     return new NextResponse(NOT_OURS, { status: 403 });
   const nonce = btoa(crypto.randomUUID());
   const dev = process.env.NODE_ENV !== "production";
   const policy = [
-    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ""}`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:",
-    "font-src 'self'", "connect-src 'self'", "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ""}`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
   ].join("; ");
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);

@@ -1,20 +1,48 @@
 import type { RegisterShape } from "@/core/form";
 
 const SITES = ["Tower House", "Old Ropeworks", "Harbour Store", "Lakeside Annexe"];
-const shape = (s: Omit<RegisterShape, "format">): RegisterShape => ({ format: "cobble-step/register@1", ...s });
+const shape = (s: Omit<RegisterShape, "format">): RegisterShape => ({
+  format: "cobble-step/register@1",
+  ...s,
+});
 
 /** In the order in which they can be made: links point at registers before them. */
 export const SHAPES: RegisterShape[] = [
   shape({
-    key: "objects", name: "Objects", one: "object", purpose: "The collection: what it is, where it is, and in what state.",
-    title: ["accession_number", "title"], key_column: "accession_number",
+    key: "objects",
+    name: "Objects",
+    one: "object",
+    purpose: "The collection: what it is, where it is, and in what state.",
+    title: ["accession_number", "title"],
+    key_column: "accession_number",
     columns: [
       { id: "accession_number", name: "Accession number", kind: "text", needed: true },
       { id: "title", name: "Title", kind: "text", needed: true },
-      { id: "kind", name: "Kind", kind: "choice", options: ["ceramic", "textile", "painting", "print", "ship model", "instrument", "furniture", "coin", "photograph", "tool"] },
+      {
+        id: "kind",
+        name: "Kind",
+        kind: "choice",
+        options: [
+          "ceramic",
+          "textile",
+          "painting",
+          "print",
+          "ship model",
+          "instrument",
+          "furniture",
+          "coin",
+          "photograph",
+          "tool",
+        ],
+      },
       { id: "site", name: "Site", kind: "choice", options: SITES },
       { id: "shelf", name: "Shelf", kind: "text" },
-      { id: "status", name: "Status", kind: "choice", options: ["in store", "on show", "proposed for loan", "on loan", "in treatment"] },
+      {
+        id: "status",
+        name: "Status",
+        kind: "choice",
+        options: ["in store", "on show", "proposed for loan", "on loan", "in treatment"],
+      },
       { id: "condition_grade", name: "Condition grade", kind: "choice", options: ["A", "B", "C", "D"] },
       { id: "insured_value", name: "Insured value", kind: "money" },
       { id: "next_check", name: "Next check", kind: "date" },
@@ -23,7 +51,11 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
-    key: "borrowers", name: "Borrowers", one: "borrower", purpose: "Institutions that borrow from the collection.", title: ["name"],
+    key: "borrowers",
+    name: "Borrowers",
+    one: "borrower",
+    purpose: "Institutions that borrow from the collection.",
+    title: ["name"],
     columns: [
       { id: "name", name: "Institution", kind: "text", needed: true },
       { id: "country", name: "Country", kind: "text" },
@@ -34,18 +66,32 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
-    key: "loans", name: "Loans", one: "loan", purpose: "What is lent, to whom, from when to when.", title: ["file_number"], key_column: "file_number",
+    key: "loans",
+    name: "Loans",
+    one: "loan",
+    purpose: "What is lent, to whom, from when to when.",
+    title: ["file_number"],
+    key_column: "file_number",
     columns: [
       { id: "file_number", name: "File number", kind: "text", needed: true },
       { id: "borrower", name: "Borrower", kind: "look-up", register: "borrowers", needed: true },
-      { id: "status", name: "Status", kind: "choice", options: ["proposed", "agreed", "running", "returned", "declined"] },
+      {
+        id: "status",
+        name: "Status",
+        kind: "choice",
+        options: ["proposed", "agreed", "running", "returned", "declined"],
+      },
       { id: "starts", name: "Starts", kind: "date" },
       { id: "ends", name: "Ends", kind: "date" },
       { id: "total_insured_value", name: "Total insured value", kind: "money" },
     ],
   }),
   shape({
-    key: "loan_objects", name: "Loan objects", one: "loan object", purpose: "The objects of each loan, with their value at signing.", title: ["decision"],
+    key: "loan_objects",
+    name: "Loan objects",
+    one: "loan object",
+    purpose: "The objects of each loan, with their value at signing.",
+    title: ["decision"],
     columns: [
       { id: "loan", name: "Loan", kind: "look-up", register: "loans", needed: true },
       { id: "object", name: "Object", kind: "look-up", register: "objects", needed: true },
@@ -54,7 +100,12 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
-    key: "stores", name: "Stores", one: "store", purpose: "Rooms with restricted access, who keeps them, and where the key is.", title: ["name"], key_column: "name",
+    key: "stores",
+    name: "Stores",
+    one: "store",
+    purpose: "Rooms with restricted access, who keeps them, and where the key is.",
+    title: ["name"],
+    key_column: "name",
     columns: [
       { id: "name", name: "Room", kind: "text", needed: true },
       { id: "site", name: "Site", kind: "choice", options: SITES },
@@ -65,7 +116,11 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
-    key: "role_holders", name: "Role holders", one: "role holder", purpose: "Which person holds which duty, for which site or department.", title: ["duty", "person"],
+    key: "role_holders",
+    name: "Role holders",
+    one: "role holder",
+    purpose: "Which person holds which duty, for which site or department.",
+    title: ["duty", "person"],
     columns: [
       { id: "duty", name: "Duty", kind: "text", needed: true },
       { id: "person", name: "Person", kind: "person", needed: true },
@@ -75,10 +130,20 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
-    key: "price_list", name: "Price list", one: "price", purpose: "Supplies and their unit prices.", title: ["item"], key_column: "item",
+    key: "price_list",
+    name: "Price list",
+    one: "price",
+    purpose: "Supplies and their unit prices.",
+    title: ["item"],
+    key_column: "item",
     columns: [
       { id: "item", name: "Item name", kind: "text", needed: true },
-      { id: "category", name: "Category", kind: "choice", options: ["packing", "cleaning", "adhesives", "tools", "protection", "documentation"] },
+      {
+        id: "category",
+        name: "Category",
+        kind: "choice",
+        options: ["packing", "cleaning", "adhesives", "tools", "protection", "documentation"],
+      },
       { id: "unit", name: "Unit", kind: "text" },
       { id: "price", name: "Price", kind: "money", needed: true },
     ],

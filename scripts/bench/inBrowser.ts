@@ -1,11 +1,21 @@
 import { Decimal } from "decimal.js";
 import { Temporal } from "temporal-polyfill";
-import { compileForm, evaluateForm, factsFrom, type FormData, type PreparedForm, type StoredRow } from "../../src/core/form";
+import {
+  compileForm,
+  evaluateForm,
+  factsFrom,
+  type FormData,
+  type PreparedForm,
+  type StoredRow,
+} from "../../src/core/form";
 
 /** Measures keystrokes in a large form, and the same sums in plain TypeScript with the same decimals, side by side. */
 function measure(form: PreparedForm, data: FormData, rounds: number): { form: number[]; plain: number[] } {
   const program = compileForm(form);
-  const facts = factsFrom({ people: {}, registers: {}, records: {} }, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[UTC]") });
+  const facts = factsFrom(
+    { people: {}, registers: {}, records: {} },
+    { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[UTC]") },
+  );
   const out = { form: [] as number[], plain: [] as number[] };
   const Num = Decimal.clone({ precision: 34, rounding: 6 });
   const access = () => "edit" as const;

@@ -15,28 +15,60 @@ function fingerprint(root) {
     }
   };
   for (const folder of ["src", "demo"]) visit(join(root, folder));
-  for (const file of ["package.json", "pnpm-lock.yaml", "next.config.ts", "tsconfig.json", "postcss.config.mjs"]) hash.update(readFileSync(join(root, file)));
+  for (const file of [
+    "package.json",
+    "pnpm-lock.yaml",
+    "next.config.ts",
+    "tsconfig.json",
+    "postcss.config.mjs",
+  ])
+    hash.update(readFileSync(join(root, file)));
   return hash.digest("hex");
 }
 
 /** Bundles the programs: web server, worker, seed. */
 export async function buildPrograms(root) {
-  await runQuiet(join(root, "node_modules/.bin/esbuild"), [
-    "src/web/server.ts", "src/worker/main.ts", "demo/main.ts", "--bundle", "--platform=node", "--target=node20", "--format=cjs", "--packages=external", "--outdir=dist", "--out-extension:.js=.cjs", "--outbase=.",
-  ], { cwd: root });
+  await runQuiet(
+    join(root, "node_modules/.bin/esbuild"),
+    [
+      "src/web/server.ts",
+      "src/worker/main.ts",
+      "demo/main.ts",
+      "--bundle",
+      "--platform=node",
+      "--target=node20",
+      "--format=cjs",
+      "--packages=external",
+      "--outdir=dist",
+      "--out-extension:.js=.cjs",
+      "--outbase=.",
+    ],
+    { cwd: root },
+  );
 }
 
 /** Builds web, worker and seed when sources changed since the last build. */
 export async function ensureBuild(root) {
   const mark = join(root, "dist", "built");
   const now = fingerprint(root);
-  if (existsSync(mark) && readFileSync(mark, "utf8") === now && existsSync(join(root, ".next/BUILD_ID"))) return;
+  if (existsSync(mark) && readFileSync(mark, "utf8") === now && existsSync(join(root, ".next/BUILD_ID")))
+    return;
   say("building (half a minute)");
   try {
     await buildPrograms(root);
-    await runQuiet(join(root, "node_modules/.bin/next"), ["build"], { cwd: root, env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", DATABASE_URL: "" } });
+    await runQuiet(join(root, "node_modules/.bin/next"), ["build"], {
+      cwd: root,
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", DATABASE_URL: "" },
+    });
   } catch (e) {
-    throw new Trouble(`The build failed:\n${String(e.out ?? e).trim().split("\n").slice(-25).join("\n")}`, "If you changed sources, npm test says more; otherwise remove .next and try again.");
+    throw new Trouble(
+      `The build failed:\n${String(e.out ?? e)
+        .trim()
+        .split("\n")
+        .slice(-25)
+        .join("\n")}`,
+      "If you changed sources, npm test says more; otherwise remove .next and try again.",
+    );
   }
   writeFileSync(mark, now);
 }

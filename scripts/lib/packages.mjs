@@ -14,20 +14,34 @@ export function runQuiet(command, args, options = {}) {
     child.stdout.on("data", (d) => (out += d));
     child.stderr.on("data", (d) => (out += d));
     child.on("error", reject);
-    child.on("close", (code) => (code === 0 ? resolve(out) : reject(Object.assign(new Error(`${command} ended with ${code}`), { out }))));
+    child.on("close", (code) =>
+      code === 0 ? resolve(out) : reject(Object.assign(new Error(`${command} ended with ${code}`), { out })),
+    );
   });
 }
 
 /** Installs npm packages when the lock file is newer than what is there. Needs nothing but npm. */
 export async function ensureNodePackages(root) {
-  const lock = createHash("sha256").update(readFileSync(join(root, "pnpm-lock.yaml"))).digest("hex");
+  const lock = createHash("sha256")
+    .update(readFileSync(join(root, "pnpm-lock.yaml")))
+    .digest("hex");
   const mark = join(root, "node_modules", ".cobble-lock");
   if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
   say("installing npm packages (a minute on a fresh machine)");
   try {
-    await runQuiet("npm", ["exec", "--yes", PNPM, "--", "install", "--frozen-lockfile"], { cwd: root, env: { ...process.env, CI: "true" } });
+    await runQuiet("npm", ["exec", "--yes", PNPM, "--", "install", "--frozen-lockfile"], {
+      cwd: root,
+      env: { ...process.env, CI: "true" },
+    });
   } catch (e) {
-    throw new Trouble(`The npm packages could not be installed. The last lines were:\n${String(e.out ?? e).trim().split("\n").slice(-8).join("\n")}`, "Check that the npm registry can be reached, then run the command again.");
+    throw new Trouble(
+      `The npm packages could not be installed. The last lines were:\n${String(e.out ?? e)
+        .trim()
+        .split("\n")
+        .slice(-8)
+        .join("\n")}`,
+      "Check that the npm registry can be reached, then run the command again.",
+    );
   }
   writeFileSync(mark, lock);
 }
@@ -43,14 +57,24 @@ export async function ensureDebianPackages(wanted) {
   say(`installing ${missing.join(", ")} from Debian's packages`);
   const root = process.getuid?.() === 0;
   if (!root && spawnSync("sudo", ["-n", "true"]).status !== 0)
-    throw new Trouble(`${missing.join(" and ")} ${missing.length > 1 ? "are" : "is"} missing, and this user may not install packages.`, `Have somebody run: apt-get update && apt-get install -y ${missing.join(" ")}`);
+    throw new Trouble(
+      `${missing.join(" and ")} ${missing.length > 1 ? "are" : "is"} missing, and this user may not install packages.`,
+      `Have somebody run: apt-get update && apt-get install -y ${missing.join(" ")}`,
+    );
   const [cmd, pre] = root ? ["apt-get", []] : ["sudo", ["-n", "apt-get"]];
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   try {
     await runQuiet(cmd, [...pre, "update", "-qq"], { env });
     await runQuiet(cmd, [...pre, "install", "-y", "-qq", "--no-install-recommends", ...missing], { env });
   } catch (e) {
-    throw new Trouble(`Debian's packages could not be installed. The last lines were:\n${String(e.out ?? e).trim().split("\n").slice(-6).join("\n")}`, `Install them by hand: apt-get install -y ${missing.join(" ")}`);
+    throw new Trouble(
+      `Debian's packages could not be installed. The last lines were:\n${String(e.out ?? e)
+        .trim()
+        .split("\n")
+        .slice(-6)
+        .join("\n")}`,
+      `Install them by hand: apt-get install -y ${missing.join(" ")}`,
+    );
   }
 }
 export const POSTGRES = { package: "postgresql-15", file: `${POSTGRES_BIN}/postgres` };
@@ -60,6 +84,9 @@ export function ensureFolder(path) {
   try {
     mkdirSync(path, { recursive: true });
   } catch (e) {
-    throw new Trouble(`The folder ${path} cannot be made (${e.code}).`, "Run the command in a copy of the project that you may write to.");
+    throw new Trouble(
+      `The folder ${path} cannot be made (${e.code}).`,
+      "Run the command in a copy of the project that you may write to.",
+    );
   }
 }

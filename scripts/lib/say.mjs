@@ -1,6 +1,7 @@
 /** Lines of the set-up commands: what is being done, and clear sentences when it cannot be. */
 const began = Date.now();
-export const say = (line) => process.stdout.write(`  ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${line}\n`);
+export const say = (line) =>
+  process.stdout.write(`  ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${line}\n`);
 
 /** Something the person at the keyboard can mend; shown without a stack trace. */
 export class Trouble extends Error {

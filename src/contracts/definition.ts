@@ -7,23 +7,33 @@ import type { Edit, Limit, ProcessDefinition, Rule, Step } from "@/core/process"
  * The schema of a process file, `cobble-step/process@1`. Steps, rules and fields are the types of core;
  * here stands only what a stored or sent document must look like to be taken for one.
  */
-const id = z.string().regex(/^[a-z0-9][a-z0-9._-]{0,59}$/, "An id has small letters, digits, dots and dashes, at most 60.");
+const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9._-]{0,59}$/, "An id has small letters, digits, dots and dashes, at most 60.");
 const formula = z.string().max(4000);
 const short = z.string().max(200);
 
-export const length: z.ZodType<Length> = z.strictObject({
-  amount: z.number().min(0).max(10_000),
-  unit: z.enum(["working days", "working hours", "days", "hours", "minutes"]),
-}).meta({ id: "Length" });
+export const length: z.ZodType<Length> = z
+  .strictObject({
+    amount: z.number().min(0).max(10_000),
+    unit: z.enum(["working days", "working hours", "days", "hours", "minutes"]),
+  })
+  .meta({ id: "Length" });
 
-export const rule: z.ZodType<Rule> = z.discriminatedUnion("by", [
-  z.strictObject({ by: z.literal("requester") }),
-  z.strictObject({ by: z.literal("person"), person: z.string() }),
-  z.strictObject({ by: z.literal("group"), group: z.string() }),
-  z.strictObject({ by: z.literal("duty"), duty: short, place: formula.optional() }),
-  z.strictObject({ by: z.literal("manager"), of: formula.optional(), levels: z.int().min(1).max(20).optional() }),
-  z.strictObject({ by: z.literal("formula"), formula }),
-]).meta({ id: "Rule" });
+export const rule: z.ZodType<Rule> = z
+  .discriminatedUnion("by", [
+    z.strictObject({ by: z.literal("requester") }),
+    z.strictObject({ by: z.literal("person"), person: z.string() }),
+    z.strictObject({ by: z.literal("group"), group: z.string() }),
+    z.strictObject({ by: z.literal("duty"), duty: short, place: formula.optional() }),
+    z.strictObject({
+      by: z.literal("manager"),
+      of: formula.optional(),
+      levels: z.int().min(1).max(20).optional(),
+    }),
+    z.strictObject({ by: z.literal("formula"), formula }),
+  ])
+  .meta({ id: "Rule" });
 
 const assignment = z.strictObject({
   rule,
@@ -41,37 +51,97 @@ const rungAction = z.discriminatedUnion("do", [
   z.strictObject({ do: z.literal("answer"), answer: id, note: short }),
 ]);
 
-const limit: z.ZodType<Limit> = z.strictObject({
-  rules: z.array(z.strictObject({ when: formula, length })).max(20).optional(),
-  otherwise: length,
-  rungs: z.array(z.strictObject({
-    id, when: z.enum(["before", "at", "after"]), length: length.optional(), every: length.optional(),
-    times: z.int().min(1).max(50).optional(), action: rungAction,
-  })).max(20),
-}).meta({ id: "Limit" });
+const limit: z.ZodType<Limit> = z
+  .strictObject({
+    rules: z
+      .array(z.strictObject({ when: formula, length }))
+      .max(20)
+      .optional(),
+    otherwise: length,
+    rungs: z
+      .array(
+        z.strictObject({
+          id,
+          when: z.enum(["before", "at", "after"]),
+          length: length.optional(),
+          every: length.optional(),
+          times: z.int().min(1).max(50).optional(),
+          action: rungAction,
+        }),
+      )
+      .max(20),
+  })
+  .meta({ id: "Limit" });
 
 const tone = z.enum(["agree", "refuse", "plain"]);
 const base = { id, name: short };
 const steps: z.ZodType<Step[]> = z.lazy(() => z.array(step).max(500));
 
-export const step: z.ZodType<Step> = z.discriminatedUnion("kind", [
-  z.strictObject({
-    ...base, kind: z.literal("decide"), who: assignment, limit: limit.optional(),
-    answers: z.array(z.strictObject({ id, label: short, tone, note: z.literal("must").optional(), returns: z.literal(true).optional(), steps })).max(20),
-  }),
-  z.strictObject({ ...base, kind: z.literal("complete"), who: assignment, button: short, limit: limit.optional() }),
-  z.strictObject({ ...base, kind: z.literal("choose"), ways: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps })).max(50) }),
-  z.strictObject({ ...base, kind: z.literal("together"), branches: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps })).max(50) }),
-  z.strictObject({
-    ...base, kind: z.literal("write"), op: z.enum(["add", "change", "remove"]), register: z.string(), record: formula.optional(),
-    each: z.string().optional(), values: z.array(z.strictObject({ column: z.string(), value: formula })).max(100),
-    must: formula.optional(), otherwise: z.enum(["stop", "leave"]).optional(), into: id.optional(),
-  }),
-  z.strictObject({ ...base, kind: z.literal("work out"), set: z.array(z.strictObject({ field: id, value: formula })).max(100) }),
-  z.strictObject({ ...base, kind: z.literal("tell"), who: rule, subject: z.string().max(400), text: z.string().max(10_000) }),
-  z.strictObject({ ...base, kind: z.literal("jump"), to: z.string() }),
-  z.strictObject({ ...base, kind: z.literal("finish"), result: short, tone }),
-]).meta({ id: "Step" });
+export const step: z.ZodType<Step> = z
+  .discriminatedUnion("kind", [
+    z.strictObject({
+      ...base,
+      kind: z.literal("decide"),
+      who: assignment,
+      limit: limit.optional(),
+      answers: z
+        .array(
+          z.strictObject({
+            id,
+            label: short,
+            tone,
+            note: z.literal("must").optional(),
+            returns: z.literal(true).optional(),
+            steps,
+          }),
+        )
+        .max(20),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("complete"),
+      who: assignment,
+      button: short,
+      limit: limit.optional(),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("choose"),
+      ways: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps })).max(50),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("together"),
+      branches: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps })).max(50),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("write"),
+      op: z.enum(["add", "change", "remove"]),
+      register: z.string(),
+      record: formula.optional(),
+      each: z.string().optional(),
+      values: z.array(z.strictObject({ column: z.string(), value: formula })).max(100),
+      must: formula.optional(),
+      otherwise: z.enum(["stop", "leave"]).optional(),
+      into: id.optional(),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("work out"),
+      set: z.array(z.strictObject({ field: id, value: formula })).max(100),
+    }),
+    z.strictObject({
+      ...base,
+      kind: z.literal("tell"),
+      who: rule,
+      subject: z.string().max(400),
+      text: z.string().max(10_000),
+    }),
+    z.strictObject({ ...base, kind: z.literal("jump"), to: z.string() }),
+    z.strictObject({ ...base, kind: z.literal("finish"), result: short, tone }),
+  ])
+  .meta({ id: "Step" });
 
 const fieldBase = {
   id,
@@ -81,18 +151,25 @@ const fieldBase = {
   needed: formula.optional(),
   shown: formula.optional(),
   worked: formula.optional(),
-  checks: z.array(z.strictObject({ must: formula, say: z.string().max(500) })).max(20).optional(),
+  checks: z
+    .array(z.strictObject({ must: formula, say: z.string().max(500) }))
+    .max(20)
+    .optional(),
   min: z.string().max(40).optional(),
   max: z.string().max(40).optional(),
   options: z.array(short).max(500).optional(),
   register: z.string().max(60).optional(),
 };
-export const field: z.ZodType<Field> = z.lazy(() => z.strictObject({ ...fieldBase, fields: z.array(field).max(500).optional() })).meta({ id: "Field" });
+export const field: z.ZodType<Field> = z
+  .lazy(() => z.strictObject({ ...fieldBase, fields: z.array(field).max(500).optional() }))
+  .meta({ id: "Field" });
 
 const scalar = z.union([z.string().max(20_000), z.boolean(), z.null()]);
 const row = z.intersection(z.object({ "#": z.string().max(60) }), z.record(z.string().max(60), scalar));
 /** Values of a form by field id: text, decimal text, ISO dates, ids; lines are lists of rows with "#". */
-export const formData = z.record(z.string().max(60), z.union([scalar, z.array(row).max(5000)])).meta({ id: "FormData" });
+export const formData = z
+  .record(z.string().max(60), z.union([scalar, z.array(row).max(5000)]))
+  .meta({ id: "FormData" });
 
 const access = z.record(z.string(), z.record(z.string(), z.enum(["edit", "see", "hide"])));
 const audience = z.discriminatedUnion("by", [
@@ -112,55 +189,102 @@ const settings = {
   calendar: z.string().max(60).optional(),
 };
 
-export const processDefinition: z.ZodType<ProcessDefinition> = z.strictObject({
-  format: z.literal("cobble-step/process@1"),
-  key: id,
-  ...settings,
-  fields: z.array(field).max(500),
-  access,
-  route: steps,
-  samples: z.array(sample).max(200),
-}).meta({ id: "ProcessDefinition" });
+export const processDefinition: z.ZodType<ProcessDefinition> = z
+  .strictObject({
+    format: z.literal("cobble-step/process@1"),
+    key: id,
+    ...settings,
+    fields: z.array(field).max(500),
+    access,
+    route: steps,
+    samples: z.array(sample).max(200),
+  })
+  .meta({ id: "ProcessDefinition" });
 
-export const registerShape: z.ZodType<RegisterShape> = z.strictObject({
-  format: z.literal("cobble-step/register@1"),
-  key: z.string().regex(/^[a-z][a-z0-9_]{0,39}$/),
-  name: short, one: short, purpose: z.string().max(1000),
-  columns: z.array(z.strictObject({
-    id: z.string().regex(/^[a-z][a-z0-9_]{0,39}$/), name: z.string().max(60),
-    kind: z.enum(["text", "long text", "number", "money", "date", "yes or no", "choice", "person", "look-up"]),
-    options: z.array(short).max(500).optional(), register: z.string().optional(), needed: z.boolean().optional(),
-  })).min(1).max(200),
-  title: z.array(z.string()).min(1).max(5),
-  key_column: z.string().optional(),
-}).meta({ id: "RegisterShape" });
+export const registerShape: z.ZodType<RegisterShape> = z
+  .strictObject({
+    format: z.literal("cobble-step/register@1"),
+    key: z.string().regex(/^[a-z][a-z0-9_]{0,39}$/),
+    name: short,
+    one: short,
+    purpose: z.string().max(1000),
+    columns: z
+      .array(
+        z.strictObject({
+          id: z.string().regex(/^[a-z][a-z0-9_]{0,39}$/),
+          name: z.string().max(60),
+          kind: z.enum([
+            "text",
+            "long text",
+            "number",
+            "money",
+            "date",
+            "yes or no",
+            "choice",
+            "person",
+            "look-up",
+          ]),
+          options: z.array(short).max(500).optional(),
+          register: z.string().optional(),
+          needed: z.boolean().optional(),
+        }),
+      )
+      .min(1)
+      .max(200),
+    title: z.array(z.string()).min(1).max(5),
+    key_column: z.string().optional(),
+  })
+  .meta({ id: "RegisterShape" });
 
 const listRef = z.strictObject({ owner: z.string().nullable(), list: z.string().nullable() });
 const index = z.int().min(0).max(1000);
-const patch = z.partialRecord(z.enum(["kind", "help", "needed", "shown", "worked", "checks", "min", "max", "options", "register"]), z.unknown())
+const patch = z
+  .partialRecord(
+    z.enum(["kind", "help", "needed", "shown", "worked", "checks", "min", "max", "options", "register"]),
+    z.unknown(),
+  )
   .superRefine((p, ctx) => {
     for (const [k, v] of Object.entries(p)) {
       if (v === null) continue;
       const ok = (fieldBase as Record<string, z.ZodType>)[k]!.safeParse(v);
-      if (!ok.success) ctx.addIssue({ code: "custom", path: [k], message: ok.error.issues[0]?.message ?? "is not right" });
+      if (!ok.success)
+        ctx.addIssue({ code: "custom", path: [k], message: ok.error.issues[0]?.message ?? "is not right" });
     }
   });
 
 /** One edit of a draft, as the Workshop and the API send it. */
-export const edit: z.ZodType<Edit> = z.lazy(() => z.discriminatedUnion("op", [
-  z.strictObject({ op: z.literal("process.set"), patch: z.strictObject(settings).partial() }),
-  z.strictObject({ op: z.literal("field.add"), parent: z.string().nullable(), index, field }),
-  z.strictObject({ op: z.literal("field.remove"), id: z.string() }),
-  z.strictObject({ op: z.literal("field.move"), id: z.string(), parent: z.string().nullable(), index }),
-  z.strictObject({ op: z.literal("field.set"), id: z.string(), patch: patch as unknown as z.ZodType<Extract<Edit, { op: "field.set" }>["patch"]> }),
-  z.strictObject({ op: z.literal("field.rename"), id: z.string(), name: z.string().max(200) }),
-  z.strictObject({ op: z.literal("texts.restore"), title: settings.title, fields: z.array(field).max(500), route: steps }),
-  z.strictObject({ op: z.literal("access.set"), step: z.string(), field: z.string(), access: z.enum(["edit", "see", "hide"]).nullable() }),
-  z.strictObject({ op: z.literal("step.add"), to: listRef, index, step }),
-  z.strictObject({ op: z.literal("step.remove"), id: z.string() }),
-  z.strictObject({ op: z.literal("step.move"), id: z.string(), to: listRef, index }),
-  z.strictObject({ op: z.literal("step.put"), step }),
-  z.strictObject({ op: z.literal("sample.put"), sample }),
-  z.strictObject({ op: z.literal("sample.remove"), id: z.string() }),
-  z.strictObject({ op: z.literal("batch"), edits: z.array(edit).max(500) }),
-])).meta({ id: "Edit" }) as z.ZodType<Edit>;
+export const edit: z.ZodType<Edit> = z
+  .lazy(() =>
+    z.discriminatedUnion("op", [
+      z.strictObject({ op: z.literal("process.set"), patch: z.strictObject(settings).partial() }),
+      z.strictObject({ op: z.literal("field.add"), parent: z.string().nullable(), index, field }),
+      z.strictObject({ op: z.literal("field.remove"), id: z.string() }),
+      z.strictObject({ op: z.literal("field.move"), id: z.string(), parent: z.string().nullable(), index }),
+      z.strictObject({
+        op: z.literal("field.set"),
+        id: z.string(),
+        patch: patch as unknown as z.ZodType<Extract<Edit, { op: "field.set" }>["patch"]>,
+      }),
+      z.strictObject({ op: z.literal("field.rename"), id: z.string(), name: z.string().max(200) }),
+      z.strictObject({
+        op: z.literal("texts.restore"),
+        title: settings.title,
+        fields: z.array(field).max(500),
+        route: steps,
+      }),
+      z.strictObject({
+        op: z.literal("access.set"),
+        step: z.string(),
+        field: z.string(),
+        access: z.enum(["edit", "see", "hide"]).nullable(),
+      }),
+      z.strictObject({ op: z.literal("step.add"), to: listRef, index, step }),
+      z.strictObject({ op: z.literal("step.remove"), id: z.string() }),
+      z.strictObject({ op: z.literal("step.move"), id: z.string(), to: listRef, index }),
+      z.strictObject({ op: z.literal("step.put"), step }),
+      z.strictObject({ op: z.literal("sample.put"), sample }),
+      z.strictObject({ op: z.literal("sample.remove"), id: z.string() }),
+      z.strictObject({ op: z.literal("batch"), edits: z.array(edit).max(500) }),
+    ]),
+  )
+  .meta({ id: "Edit" }) as z.ZodType<Edit>;

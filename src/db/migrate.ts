@@ -4,9 +4,16 @@ import { runMigrations } from "graphile-worker";
 import { getPool, inTransaction } from "./pool";
 
 /** Applies numbered SQL files that have not been applied yet, in order, each in its own transaction. */
-export async function migrate(folder = join(process.cwd(), "src/db/migrations"), say: (line: string) => void = () => undefined): Promise<string[]> {
+export async function migrate(
+  folder = join(process.cwd(), "src/db/migrations"),
+  say: (line: string) => void = () => undefined,
+): Promise<string[]> {
   const pool = getPool();
-  await pool.query("create table if not exists schema_migration (name text primary key, applied_at timestamptz not null default now())");
+  await pool.query(
+    `
+      create table if not exists schema_migration (name text primary key, applied_at timestamptz not null default now())
+    `,
+  );
   const files = (await readdir(folder)).filter((f) => /^\d{4}_.*\.sql$/.test(f)).sort();
   const done: string[] = [];
   for (const name of files) {

@@ -21,7 +21,17 @@ interface Props {
 }
 
 /** One file: chosen or dropped, sent at once, so that it is kept with what is typed. */
-export function FileInput({ field, id, value, onChange, context, invalid, describedBy, compact, label }: Props) {
+export function FileInput({
+  field,
+  id,
+  value,
+  onChange,
+  context,
+  invalid,
+  describedBy,
+  compact,
+  label,
+}: Props) {
   const picker = useRef<HTMLInputElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const [sending, setSending] = useState<{ name: string; share: number; by: Sending } | null>(null);
@@ -41,7 +51,8 @@ export function FileInput({ field, id, value, onChange, context, invalid, descri
   const take = async (chosen: File | undefined) => {
     if (!chosen) return;
     const wrong = fileMistakes(field, chosen.name, chosen.size)[0];
-    if (wrong) return setSaid(formProblemSentence({ ...wrong, path: id, data: { field: field.name, ...wrong.data } }));
+    if (wrong)
+      return setSaid(formProblemSentence({ ...wrong, path: id, data: { field: field.name, ...wrong.data } }));
     if (chosen.size === 0) return setSaid(`"${chosen.name}" is empty.`);
     setSaid("");
     const by = sendFile(chosen, (share) => setSending((s) => s && { ...s, share }));
@@ -64,32 +75,81 @@ export function FileInput({ field, id, value, onChange, context, invalid, descri
   const kinds = (field.options ?? []).map((o) => `.${o.replace(/^\./, "")}`);
   return (
     <div
-      className={classes("rounded", over && "outline outline-2 outline-offset-2 outline-focus")} data-file={id}
-      onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop}
+      className={classes("rounded", over && "outline outline-2 outline-offset-2 outline-focus")}
+      data-file={id}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
     >
-      <input ref={picker} type="file" hidden accept={kinds.join(",") || undefined} onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} />
+      <input
+        ref={picker}
+        type="file"
+        hidden
+        accept={kinds.join(",") || undefined}
+        onChange={(e) => {
+          void take(e.target.files?.[0]);
+          e.target.value = "";
+        }}
+      />
       {sending ? (
         <div className="flex min-h-[34px] items-center gap-2 text-sm">
-          <progress className="h-1.5 w-24 accent-[var(--moss)]" value={sending.share} aria-label={`Sending ${sending.name}`} />
+          <progress
+            className="h-1.5 w-24 accent-[var(--moss)]"
+            value={sending.share}
+            aria-label={`Sending ${sending.name}`}
+          />
           <span className="min-w-0 truncate text-soft">{sending.name}</span>
-          <Button small look="quiet" onClick={() => sending.by.cancel()}>Stop</Button>
+          <Button small look="quiet" onClick={() => sending.by.cancel()}>
+            Stop
+          </Button>
         </div>
       ) : (
         <div className="flex min-h-[34px] flex-wrap items-center gap-x-2 gap-y-1">
-          {file ? <FileLink file={file} /> : value && <span className="text-soft">a file that is not there any more</span>}
+          {file ? (
+            <FileLink file={file} />
+          ) : (
+            value && <span className="text-soft">a file that is not there any more</span>
+          )}
           <Button
-            ref={button} id={id} small aria-describedby={describedBy} aria-invalid={invalid || undefined} className={classes(invalid && "!border-brick")}
-            onClick={() => picker.current?.click()} aria-label={`${label}: ${value ? "replace the file" : "choose a file"}`}
+            ref={button}
+            id={id}
+            small
+            aria-describedby={describedBy}
+            aria-invalid={invalid || undefined}
+            className={classes(invalid && "!border-brick")}
+            onClick={() => picker.current?.click()}
+            aria-label={`${label}: ${value ? "replace the file" : "choose a file"}`}
           >
-            {!value && <Paperclip size={14} aria-hidden />} {value ? "Replace" : compact ? "File" : "Choose a file"}
+            {!value && <Paperclip size={14} aria-hidden />}{" "}
+            {value ? "Replace" : compact ? "File" : "Choose a file"}
           </Button>
           {value && (
-            <button type="button" className="rounded p-1 text-faint hover:text-brick" aria-label={`Remove ${file?.name ?? "the file"}`} onClick={() => { onChange(null); button.current?.focus(); }}><X size={14} aria-hidden /></button>
+            <button
+              type="button"
+              className="rounded p-1 text-faint hover:text-brick"
+              aria-label={`Remove ${file?.name ?? "the file"}`}
+              onClick={() => {
+                onChange(null);
+                button.current?.focus();
+              }}
+            >
+              <X size={14} aria-hidden />
+            </button>
           )}
-          {!value && !compact && <span className="text-sm text-faint">or drop it here{kinds.length > 0 ? `; ${kinds.join(", ")}` : ""}{field.max ? `; up to ${sizeText(Number(field.max) * 1_000_000)}` : ""}</span>}
+          {!value && !compact && (
+            <span className="text-sm text-faint">
+              or drop it here{kinds.length > 0 ? `; ${kinds.join(", ")}` : ""}
+              {field.max ? `; up to ${sizeText(Number(field.max) * 1_000_000)}` : ""}
+            </span>
+          )}
         </div>
       )}
-      <span role="status" className="block text-sm text-brick">{said}</span>
+      <span role="status" className="block text-sm text-brick">
+        {said}
+      </span>
     </div>
   );
 }

@@ -5,7 +5,10 @@ import { sizeText } from "@/ui";
 export function FileLink({ file }: { file: FileFacts }) {
   return (
     <span className="min-w-0 [overflow-wrap:anywhere]">
-      <a className="link" href={`/api/files/${file.id}`} download={file.name}>{file.name}</a> <span className="text-sm whitespace-nowrap text-soft">{sizeText(file.size)}</span>
+      <a className="link" href={`/api/files/${file.id}`} download={file.name}>
+        {file.name}
+      </a>{" "}
+      <span className="text-sm whitespace-nowrap text-soft">{sizeText(file.size)}</span>
     </span>
   );
 }

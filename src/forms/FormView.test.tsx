@@ -1,46 +1,133 @@
 import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { prepareForm, type Access, type FactsData, type Field, type FormData, type FormProblem, type RegisterShape } from "@/core/form";
+import {
+  prepareForm,
+  type Access,
+  type FactsData,
+  type Field,
+  type FormData,
+  type FormProblem,
+  type RegisterShape,
+} from "@/core/form";
 import { FormView, type FormViewProps } from "./FormView";
 import { sendFile, type Sending } from "./sendFile";
 
 jest.mock("./sendFile", () => ({ sendFile: jest.fn() }));
 
 const prices: RegisterShape = {
-  format: "cobble-step/register@1", key: "prices", name: "Prices", one: "price", purpose: "", title: ["item"],
-  columns: [{ id: "item", name: "Item name", kind: "text" }, { id: "price", name: "Price", kind: "money" }],
+  format: "cobble-step/register@1",
+  key: "prices",
+  name: "Prices",
+  one: "price",
+  purpose: "",
+  title: ["item"],
+  columns: [
+    { id: "item", name: "Item name", kind: "text" },
+    { id: "price", name: "Price", kind: "money" },
+  ],
 };
 const gloves = { id: "1", item: "Gloves", price: "3.15" };
 const facts: FactsData = {
-  people: { una: { id: "una", name: "Una Finch", email: "", jobTitle: "Registrar", department: "", site: "" }, bot: { id: "bot", name: "Una's program", email: "", jobTitle: "", department: "", site: "", service: true } },
-  registers: { prices }, records: {}, files: { f1: { id: "f1", name: "Offer.pdf", size: 12_000, type: "application/pdf", at: 0 } },
+  people: {
+    una: { id: "una", name: "Una Finch", email: "", jobTitle: "Registrar", department: "", site: "" },
+    bot: {
+      id: "bot",
+      name: "Una's program",
+      email: "",
+      jobTitle: "",
+      department: "",
+      site: "",
+      service: true,
+    },
+  },
+  registers: { prices },
+  records: {},
+  files: { f1: { id: "f1", name: "Offer.pdf", size: 12_000, type: "application/pdf", at: 0 } },
 };
 const FIELDS: Field[] = [
-  { id: "p1", name: "What", kind: "page", fields: [
-    { id: "title", name: "Title", kind: "text", needed: "true", help: "A few words." },
-    { id: "lines", name: "Items", kind: "lines", fields: [{ id: "item", name: "Item", kind: "look-up", register: "prices" }, { id: "qty", name: "Quantity", kind: "number", min: "1" }, { id: "sum", name: "Sum", kind: "money", worked: "Quantity * Item.Price" }] },
-    { id: "total", name: "Total", kind: "money", worked: "sum(Items.Sum)" },
-  ] },
-  { id: "p2", name: "Why", kind: "page", fields: [
-    { id: "reason", name: "Reason", kind: "long text", shown: "Total > 10", needed: "true" },
-    { id: "urgent", name: "Urgent", kind: "yes or no" },
-    { id: "who", name: "Who", kind: "person" },
-    { id: "size", name: "Size", kind: "choice", options: ["small", "large"] },
-    { id: "day", name: "Day", kind: "date" },
-    { id: "offer", name: "Offer", kind: "file", options: ["pdf"], max: "1" },
-  ] },
+  {
+    id: "p1",
+    name: "What",
+    kind: "page",
+    fields: [
+      { id: "title", name: "Title", kind: "text", needed: "true", help: "A few words." },
+      {
+        id: "lines",
+        name: "Items",
+        kind: "lines",
+        fields: [
+          { id: "item", name: "Item", kind: "look-up", register: "prices" },
+          { id: "qty", name: "Quantity", kind: "number", min: "1" },
+          { id: "sum", name: "Sum", kind: "money", worked: "Quantity * Item.Price" },
+        ],
+      },
+      { id: "total", name: "Total", kind: "money", worked: "sum(Items.Sum)" },
+    ],
+  },
+  {
+    id: "p2",
+    name: "Why",
+    kind: "page",
+    fields: [
+      { id: "reason", name: "Reason", kind: "long text", shown: "Total > 10", needed: "true" },
+      { id: "urgent", name: "Urgent", kind: "yes or no" },
+      { id: "who", name: "Who", kind: "person" },
+      { id: "size", name: "Size", kind: "choice", options: ["small", "large"] },
+      { id: "day", name: "Day", kind: "date" },
+      { id: "offer", name: "Offer", kind: "file", options: ["pdf"], max: "1" },
+    ],
+  },
 ];
 
-function show(data: FormData, more: Partial<FormViewProps> & { access?: Record<string, Access>; readOnly?: boolean } = {}) {
+function show(
+  data: FormData,
+  more: Partial<FormViewProps> & { access?: Record<string, Access>; readOnly?: boolean } = {},
+) {
   const { access, readOnly, ...props } = more;
-  const all = Object.fromEntries(["p1", "p2", "title", "lines", "item", "qty", "sum", "total", "reason", "urgent", "who", "size", "day", "offer"].map((id) => [id, access?.[id] ?? "edit"])) as Record<string, Access>;
-  const source = { form: prepareForm(FIELDS, { prices }).form, access: all, facts, now: Date.UTC(2026, 2, 3, 10), zone: "Europe/Dublin", requester: "una", number: "T-1" };
+  const all = Object.fromEntries(
+    [
+      "p1",
+      "p2",
+      "title",
+      "lines",
+      "item",
+      "qty",
+      "sum",
+      "total",
+      "reason",
+      "urgent",
+      "who",
+      "size",
+      "day",
+      "offer",
+    ].map((id) => [id, access?.[id] ?? "edit"]),
+  ) as Record<string, Access>;
+  const source = {
+    form: prepareForm(FIELDS, { prices }).form,
+    access: all,
+    facts,
+    now: Date.UTC(2026, 2, 3, 10),
+    zone: "Europe/Dublin",
+    requester: "una",
+    number: "T-1",
+  };
   let now = data;
   function Held(p: Partial<FormViewProps>) {
     const [d, set] = useState(data);
     now = d;
-    return <FormView source={source} data={d} {...(readOnly ? {} : { onChange: set })} lookUp={async (_r, s) => ("gloves".includes(s.toLowerCase()) ? [{ id: "1", title: "Gloves", record: gloves }] : [])} {...props} {...p} />;
+    return (
+      <FormView
+        source={source}
+        data={d}
+        {...(readOnly ? {} : { onChange: set })}
+        lookUp={async (_r, s) =>
+          "gloves".includes(s.toLowerCase()) ? [{ id: "1", title: "Gloves", record: gloves }] : []
+        }
+        {...props}
+        {...p}
+      />
+    );
   }
   const { rerender } = render(<Held />);
   return { data: () => now, again: (p: Partial<FormViewProps>) => rerender(<Held {...p} />) };
@@ -77,7 +164,9 @@ it("complains only where somebody has been, until all is to be said", async () =
 
 it("takes a person to the first thing that is wrong, also on another page", async () => {
   jest.useFakeTimers();
-  const wrong: FormProblem[] = [{ code: "check", path: "day", data: { field: "Day", say: "The store is closed then." } }];
+  const wrong: FormProblem[] = [
+    { code: "check", path: "day", data: { field: "Day", say: "The store is closed then." } },
+  ];
   const f = show({ title: "Banners" });
   expect(screen.queryByLabelText(/^Day/)).toBeNull();
   f.again({ complain: true, extraProblems: wrong });
@@ -90,7 +179,12 @@ it("takes a person to the first thing that is wrong, also on another page", asyn
 
 it("adds lines with Enter in the last one, numbers never used twice, up to the limit", async () => {
   const u = user();
-  const f = show({ lines: [{ "#": "1", qty: "1" }, { "#": "5", qty: "2" }] });
+  const f = show({
+    lines: [
+      { "#": "1", qty: "1" },
+      { "#": "5", qty: "2" },
+    ],
+  });
   await u.click(screen.getByRole("button", { name: "Remove line 1" }));
   await u.click(screen.getByLabelText("Quantity, line 1"));
   await u.keyboard("{Enter}");
@@ -105,7 +199,17 @@ it("leaves out hidden fields and does not let seen ones be changed", () => {
 });
 
 it("reads well where nothing can be changed", () => {
-  show({ title: "Banners", urgent: false, who: "una", day: "2026-11-30", offer: "f1", lines: [{ "#": "1", item: null, qty: "3" }] }, { readOnly: true });
+  show(
+    {
+      title: "Banners",
+      urgent: false,
+      who: "una",
+      day: "2026-11-30",
+      offer: "f1",
+      lines: [{ "#": "1", item: null, qty: "3" }],
+    },
+    { readOnly: true },
+  );
   for (const text of ["No", "Una Finch", "Mon 30 Nov 2026"]) expect(screen.getByText(text)).toBeTruthy();
   expect(screen.getByRole("link", { name: "Offer.pdf" }).getAttribute("href")).toBe("/api/files/f1");
   expect(screen.queryByRole("button")).toBeNull();
@@ -116,7 +220,9 @@ it("offers people, not programs, and takes a choice back", async () => {
   const u = user();
   const f = show({ title: "x" }, { paged: false });
   await u.click(screen.getByRole("combobox", { name: "Who" }));
-  expect((await screen.findAllByRole("option")).filter((o) => o.tagName !== "OPTION").map((o) => o.textContent)).toEqual(["Una FinchRegistrar"]);
+  expect(
+    (await screen.findAllByRole("option")).filter((o) => o.tagName !== "OPTION").map((o) => o.textContent),
+  ).toEqual(["Una FinchRegistrar"]);
   await u.keyboard("{Enter}");
   expect(f.data()["who"]).toBe("una");
   await u.click(screen.getByRole("button", { name: "Clear Who" }));
@@ -133,7 +239,10 @@ describe("a file", () => {
   let end: (r: Awaited<Sending["done"]>) => void;
   const cancel = jest.fn(() => end({ ok: false, sentence: "" }));
   beforeEach(() => {
-    jest.mocked(sendFile).mockReset().mockImplementation(() => ({ done: new Promise((r) => (end = r)), cancel }));
+    jest
+      .mocked(sendFile)
+      .mockReset()
+      .mockImplementation(() => ({ done: new Promise((r) => (end = r)), cancel }));
   });
 
   it("is not sent at all where the field does not take it", () => {
@@ -148,11 +257,16 @@ describe("a file", () => {
   it("is the field's value once it is there, and read by formulas at once", async () => {
     const waiting: number[] = [];
     const added: string[] = [];
-    const f = show({ title: "x" }, { paged: false, onSending: (n) => waiting.push(n), onFile: (x) => added.push(x.id) });
+    const f = show(
+      { title: "x" },
+      { paged: false, onSending: (n) => waiting.push(n), onFile: (x) => added.push(x.id) },
+    );
     fireEvent.change(picker(), { target: { files: [pdf()] } });
     expect(screen.getByRole("progressbar", { name: "Sending Scan.pdf" })).toBeTruthy();
     expect(waiting).toEqual([1]);
-    await act(async () => end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }));
+    await act(async () =>
+      end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }),
+    );
     expect(f.data()["offer"]).toBe("new");
     expect([waiting, added]).toEqual([[1, 0], ["new"]]);
     expect(screen.getByRole("link", { name: "Scan.pdf" })).toBeTruthy();
@@ -164,7 +278,9 @@ describe("a file", () => {
     const f = show({ title: "x" }, { paged: false });
     fireEvent.change(picker(), { target: { files: [pdf()] } });
     await user().type(screen.getByLabelText(/^Title/), "yz");
-    await act(async () => end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }));
+    await act(async () =>
+      end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }),
+    );
     expect(f.data()).toMatchObject({ title: "xyz", offer: "new" });
   });
 
@@ -184,7 +300,9 @@ describe("a file", () => {
 it("is a stack of small forms on a phone", async () => {
   const f = show({ title: "x", lines: [{ "#": "1", qty: "2" }] }, { width: "phone", paged: false });
   expect(screen.queryByRole("table")).toBeNull();
-  await user().click(within(screen.getByRole("group", { name: /Line 1/ })).getByRole("button", { name: "remove" }));
+  await user().click(
+    within(screen.getByRole("group", { name: /Line 1/ })).getByRole("button", { name: "remove" }),
+  );
   expect(f.data()["lines"]).toEqual([]);
   expect(screen.getByText("No lines yet.")).toBeTruthy();
 });

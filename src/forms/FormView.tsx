@@ -1,6 +1,15 @@
 "use client";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { isGroup, type FactsData, type Field, type FileFacts, type FormData, type FormProblem, type Stored, type StoredRecord } from "@/core/form";
+import {
+  isGroup,
+  type FactsData,
+  type Field,
+  type FileFacts,
+  type FormData,
+  type FormProblem,
+  type Stored,
+  type StoredRecord,
+} from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, Pebble } from "@/ui";
 import { FieldInput, ShownValue, type InputContext, type LookUp } from "./FieldInput";
@@ -30,32 +39,64 @@ export interface FormViewProps {
 
 /** A form as its people see it: laid out, recalculated at each keystroke, complaining only when it helps. */
 export function FormView(props: FormViewProps) {
-  const { source, data, onChange, lookUp, complain = false, extraProblems = [], width = "desk", chosen, onChoose, onFile, onSending, paged = true } = props;
+  const {
+    source,
+    data,
+    onChange,
+    lookUp,
+    complain = false,
+    extraProblems = [],
+    width = "desk",
+    chosen,
+    onChoose,
+    onFile,
+    onSending,
+    paged = true,
+  } = props;
   const [learnt, setLearnt] = useState<FactsData["records"]>({});
   const [files, setFiles] = useState<Record<string, FileFacts>>({});
   const onWay = useRef(0);
   const [been, setBeen] = useState<ReadonlySet<string>>(new Set());
   const [page, setPage] = useState(0);
-  const facts = useMemo(() => ({ ...source.facts, records: mergeRecords(source.facts.records, learnt), files: { ...source.facts.files, ...files } }), [source.facts, learnt, files]);
+  const facts = useMemo(
+    () => ({
+      ...source.facts,
+      records: mergeRecords(source.facts.records, learnt),
+      files: { ...source.facts.files, ...files },
+    }),
+    [source.facts, learnt, files],
+  );
   const result = useEvaluation(source, facts, data);
-  const context: InputContext = useMemo(() => ({
-    facts, lookUp,
-    learn: (register: string, record: StoredRecord) => setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
-    learnFile: (file: FileFacts) => {
-      setFiles((l) => ({ ...l, [file.id]: file }));
-      onFile?.(file);
-    },
-    busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
-  }), [facts, lookUp, onFile, onSending]);
+  const context: InputContext = useMemo(
+    () => ({
+      facts,
+      lookUp,
+      learn: (register: string, record: StoredRecord) =>
+        setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
+      learnFile: (file: FileFacts) => {
+        setFiles((l) => ({ ...l, [file.id]: file }));
+        onFile?.(file);
+      },
+      busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
+    }),
+    [facts, lookUp, onFile, onSending],
+  );
   const access = useCallback((id: string) => source.access[id] ?? "hide", [source.access]);
   const problems = useMemo(() => {
     const seen = new Set(result.problems.map((p) => `${p.path}|${p.code}`));
-    return [...result.problems, ...extraProblems.filter((p) => !seen.has(`${p.path}|${p.code}`))].filter((p) => complain || been.has(p.path));
+    return [...result.problems, ...extraProblems.filter((p) => !seen.has(`${p.path}|${p.code}`))].filter(
+      (p) => complain || been.has(p.path),
+    );
   }, [result, extraProblems, complain, been]);
   const set = (id: string, v: Stored) => onChange?.({ ...data, [id]: v });
   const editing = onChange !== undefined;
   const pages = useMemo(
-    () => (paged && editing ? source.form.fields.filter((f) => f.kind === "page" && result.shown.has(f.id) && access(f.id) !== "hide") : []),
+    () =>
+      paged && editing
+        ? source.form.fields.filter(
+            (f) => f.kind === "page" && result.shown.has(f.id) && access(f.id) !== "hide",
+          )
+        : [],
     [paged, editing, source.form.fields, result.shown, access],
   );
   const at = Math.min(page, Math.max(pages.length - 1, 0));
@@ -78,8 +119,15 @@ export function FormView(props: FormViewProps) {
       const inner = (f.fields ?? []).map(row);
       if (inner.every((x) => x === null)) return null;
       return (
-        <fieldset key={f.id} data-field={f.id} className={classes("mb-5 min-w-0", chosen === f.id && "bg-slate-wash")} onPointerDown={() => onChoose?.(f.id)}>
-          <legend className="mb-2 w-full border-b border-line pb-1 font-serif text-lg font-semibold">{f.name}</legend>
+        <fieldset
+          key={f.id}
+          data-field={f.id}
+          className={classes("mb-5 min-w-0", chosen === f.id && "bg-slate-wash")}
+          onPointerDown={() => onChoose?.(f.id)}
+        >
+          <legend className="mb-2 w-full border-b border-line pb-1 font-serif text-lg font-semibold">
+            {f.name}
+          </legend>
           {inner}
         </fieldset>
       );
@@ -88,7 +136,9 @@ export function FormView(props: FormViewProps) {
     const readOnly = !editing || f.worked !== undefined || access(f.id) !== "edit";
     const helpId = `${f.id}-help`;
     const saidId = `${f.id}-said`;
-    const described = [f.help && !readOnly ? helpId : "", found.length > 0 ? saidId : ""].filter(Boolean).join(" ");
+    const described = [f.help && !readOnly ? helpId : "", found.length > 0 ? saidId : ""]
+      .filter(Boolean)
+      .join(" ");
     const label = (
       <>
         {f.name}
@@ -97,29 +147,85 @@ export function FormView(props: FormViewProps) {
     );
     return (
       <div
-        key={f.id} data-field={f.id} onPointerDown={(e) => { if (onChoose) { onChoose(f.id); e.stopPropagation(); } }}
+        key={f.id}
+        data-field={f.id}
+        onPointerDown={(e) => {
+          if (onChoose) {
+            onChoose(f.id);
+            e.stopPropagation();
+          }
+        }}
         onBlur={() => setBeen((b) => (b.has(f.id) ? b : new Set(b).add(f.id)))}
-        className={classes(readOnly && f.kind !== "lines" && !editing ? "mb-0.5 rounded-sm" : "mb-3 rounded-sm", f.kind !== "lines" && !narrow && "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4", chosen === f.id && "bg-slate-wash outline outline-4 outline-slate-wash")}
+        className={classes(
+          readOnly && f.kind !== "lines" && !editing ? "mb-0.5 rounded-sm" : "mb-3 rounded-sm",
+          f.kind !== "lines" &&
+            !narrow &&
+            "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4",
+          chosen === f.id && "bg-slate-wash outline outline-4 outline-slate-wash",
+        )}
       >
-        {readOnly || f.kind === "lines" || f.kind === "yes or no"
-          ? <span id={`${f.id}-label`} className={classes("pt-[7px] leading-snug", f.kind === "lines" ? "mb-1 block font-serif text-lg font-semibold" : "text-soft")}>{label}</span>
-          : <label htmlFor={f.id} className="pt-[7px] leading-snug text-soft">{label}</label>}
+        {readOnly || f.kind === "lines" || f.kind === "yes or no" ? (
+          <span
+            id={`${f.id}-label`}
+            className={classes(
+              "pt-[7px] leading-snug",
+              f.kind === "lines" ? "mb-1 block font-serif text-lg font-semibold" : "text-soft",
+            )}
+          >
+            {label}
+          </span>
+        ) : (
+          <label htmlFor={f.id} className="pt-[7px] leading-snug text-soft">
+            {label}
+          </label>
+        )}
         <div className="min-w-0">
           {f.kind === "lines" ? (
             <LinesTable
-              field={f} rows={Array.isArray(data[f.id]) ? (data[f.id] as never) : []} result={result} access={editing ? access : (id) => (access(id) === "hide" ? "hide" : "see")}
-              context={context} problems={problems.length || complain ? problems : result.problems.filter((p) => been.has(p.path))} onChange={(rows) => set(f.id, rows)} narrow={narrow}
+              field={f}
+              rows={Array.isArray(data[f.id]) ? (data[f.id] as never) : []}
+              result={result}
+              access={editing ? access : (id) => (access(id) === "hide" ? "hide" : "see")}
+              context={context}
+              problems={
+                problems.length || complain ? problems : result.problems.filter((p) => been.has(p.path))
+              }
+              onChange={(rows) => set(f.id, rows)}
+              narrow={narrow}
             />
           ) : readOnly ? (
-            <div className={classes("min-h-[34px] pt-[7px] whitespace-pre-wrap break-words", f.kind === "money" && "font-medium")} aria-labelledby={`${f.id}-label`}>
+            <div
+              className={classes(
+                "min-h-[34px] pt-[7px] whitespace-pre-wrap break-words",
+                f.kind === "money" && "font-medium",
+              )}
+              aria-labelledby={`${f.id}-label`}
+            >
               {f.kind === "money" && result.data[f.id] ? "EUR " : ""}
               <ShownValue field={f} value={result.data[f.id]} facts={facts} />
             </div>
           ) : (
-            <FieldInput field={f} id={f.id} label={f.name} value={data[f.id]} onChange={(v) => set(f.id, v)} context={context} invalid={found.length > 0} {...(described ? { describedBy: described } : {})} />
+            <FieldInput
+              field={f}
+              id={f.id}
+              label={f.name}
+              value={data[f.id]}
+              onChange={(v) => set(f.id, v)}
+              context={context}
+              invalid={found.length > 0}
+              {...(described ? { describedBy: described } : {})}
+            />
           )}
-          {f.help && !readOnly && <p id={helpId} className="mt-0.5 text-sm text-faint">{f.help}</p>}
-          {found.length > 0 && <p id={saidId} className="mt-0.5 text-sm text-brick">{found.map(formProblemSentence).join(" ")}</p>}
+          {f.help && !readOnly && (
+            <p id={helpId} className="mt-0.5 text-sm text-faint">
+              {f.help}
+            </p>
+          )}
+          {found.length > 0 && (
+            <p id={saidId} className="mt-0.5 text-sm text-brick">
+              {found.map(formProblemSentence).join(" ")}
+            </p>
+          )}
         </div>
       </div>
     );
@@ -132,7 +238,16 @@ export function FormView(props: FormViewProps) {
           {pages.map((p, i) => {
             const bad = problems.some((x) => contains(p, x.path.split("/")[0]!));
             return (
-              <button key={p.id} type="button" aria-current={i === at ? "step" : undefined} onClick={() => setPage(i)} className={classes("flex items-center gap-2 rounded py-1 pr-1", i === at ? "font-medium" : "text-soft hover:text-ink")}>
+              <button
+                key={p.id}
+                type="button"
+                aria-current={i === at ? "step" : undefined}
+                onClick={() => setPage(i)}
+                className={classes(
+                  "flex items-center gap-2 rounded py-1 pr-1",
+                  i === at ? "font-medium" : "text-soft hover:text-ink",
+                )}
+              >
                 <Pebble tone={i === at ? "here" : "plain"}>{String(i + 1)}</Pebble> {p.name}
                 {bad && <span className="text-sm text-brick">look again</span>}
               </button>
@@ -140,18 +255,25 @@ export function FormView(props: FormViewProps) {
           })}
         </nav>
       )}
-      {source.form.fields.filter((f) => pages.length < 2 || f.kind !== "page" || f.id === pages[at]?.id).map(row)}
+      {source.form.fields
+        .filter((f) => pages.length < 2 || f.kind !== "page" || f.id === pages[at]?.id)
+        .map(row)}
       {pages.length > 1 && (
         <div className="mt-4 flex gap-2">
-          <Button small disabled={at === 0} onClick={() => setPage(at - 1)}>Back</Button>
-          <Button small disabled={at === pages.length - 1} onClick={() => setPage(at + 1)}>Next: {pages[at + 1]?.name ?? "nothing more"}</Button>
+          <Button small disabled={at === 0} onClick={() => setPage(at - 1)}>
+            Back
+          </Button>
+          <Button small disabled={at === pages.length - 1} onClick={() => setPage(at + 1)}>
+            Next: {pages[at + 1]?.name ?? "nothing more"}
+          </Button>
         </div>
       )}
     </div>
   );
 }
 
-const contains = (group: Field, id: string): boolean => (group.fields ?? []).some((f) => f.id === id || contains(f, id));
+const contains = (group: Field, id: string): boolean =>
+  (group.fields ?? []).some((f) => f.id === id || contains(f, id));
 
 function mergeRecords(a: FactsData["records"], b: FactsData["records"]): FactsData["records"] {
   const out: Record<string, Record<string, StoredRecord>> = { ...a };

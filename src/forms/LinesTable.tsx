@@ -24,7 +24,8 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
   const editable = access(field.id) === "edit";
   const worked = result.data[field.id];
   const values = Array.isArray(worked) ? worked : [];
-  const change = (i: number, column: string, v: string | boolean | null) => onChange(rows.map((r, k) => (k === i ? { ...r, [column]: v } : r)));
+  const change = (i: number, column: string, v: string | boolean | null) =>
+    onChange(rows.map((r, k) => (k === i ? { ...r, [column]: v } : r)));
   const add = () => {
     if (rows.length >= MAX_LINES) return;
     const next = 1 + rows.reduce((n, r) => Math.max(n, Number(r["#"]) || 0), 0);
@@ -36,14 +37,38 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
     if (!result.shown.has(path)) return null;
     const found = problems.filter((p) => p.path === path);
     if (!editable || c.worked || access(c.id) !== "edit")
-      return <span className={classes("block", !labelled && editable && "px-[7px]", numeric(c) && !labelled && "text-right")}><ShownValue field={c} value={values[i]?.[c.id] ?? null} facts={context.facts} /></span>;
+      return (
+        <span
+          className={classes(
+            "block",
+            !labelled && editable && "px-[7px]",
+            numeric(c) && !labelled && "text-right",
+          )}
+        >
+          <ShownValue field={c} value={values[i]?.[c.id] ?? null} facts={context.facts} />
+        </span>
+      );
     return (
       <>
         <FieldInput
-          field={c} id={path} label={`${c.name}, line ${i + 1}`} value={row[c.id]} onChange={(v) => change(i, c.id, v)} context={context} invalid={found.length > 0}
-          {...(found.length > 0 ? { describedBy: `${path}-said` } : {})} {...(labelled ? {} : { compact: true })}
+          field={c}
+          id={path}
+          label={`${c.name}, line ${i + 1}`}
+          value={row[c.id]}
+          onChange={(v) => change(i, c.id, v)}
+          context={context}
+          invalid={found.length > 0}
+          {...(found.length > 0 ? { describedBy: `${path}-said` } : {})}
+          {...(labelled ? {} : { compact: true })}
         />
-        {found.length > 0 && <p id={`${path}-said`} className="px-1.5 pb-1 text-sm text-brick">{found.map(formProblemSentence).join(" ").replace(`Line ${i + 1}: `, "")}</p>}
+        {found.length > 0 && (
+          <p id={`${path}-said`} className="px-1.5 pb-1 text-sm text-brick">
+            {found
+              .map(formProblemSentence)
+              .join(" ")
+              .replace(`Line ${i + 1}: `, "")}
+          </p>
+        )}
       </>
     );
   };
@@ -52,7 +77,9 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
       <Plus size={14} aria-hidden /> Add a line
     </Button>
   );
-  const none = rows.length === 0 && <p className="py-2 text-soft">{editable ? "No lines yet." : "No lines."}</p>;
+  const none = rows.length === 0 && (
+    <p className="py-2 text-soft">{editable ? "No lines yet." : "No lines."}</p>
+  );
   if (narrow)
     return (
       <div>
@@ -60,11 +87,20 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
           <fieldset key={row["#"]} className="mb-3 border-l-2 border-line-strong pl-3">
             <legend className="flex items-center gap-2 text-sm text-soft">
               Line {i + 1}
-              {editable && <button type="button" className="underline" onClick={() => remove(i)}>remove</button>}
+              {editable && (
+                <button type="button" className="underline" onClick={() => remove(i)}>
+                  remove
+                </button>
+              )}
             </legend>
             {columns.map((c) => (
-              <div key={c.id} className="mb-1.5 grid grid-cols-[minmax(5rem,8rem)_minmax(0,1fr)] items-center gap-2">
-                <label className="text-sm text-soft" htmlFor={`${field.id}/${row["#"]}/${c.id}`}>{c.name}</label>
+              <div
+                key={c.id}
+                className="mb-1.5 grid grid-cols-[minmax(5rem,8rem)_minmax(0,1fr)] items-center gap-2"
+              >
+                <label className="text-sm text-soft" htmlFor={`${field.id}/${row["#"]}/${c.id}`}>
+                  {c.name}
+                </label>
                 <div className="min-w-0">{cell(c, row, i, true)}</div>
               </div>
             ))}
@@ -75,30 +111,52 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
       </div>
     );
   return (
-    <div className="overflow-x-auto" onKeyDown={(e) => {
-      const target = e.target as HTMLElement;
-      if (e.key === "Enter" && target.tagName === "INPUT" && editable) {
-        e.preventDefault();
-        const last = target.id.startsWith(`${field.id}/${rows.at(-1)?.["#"]}/`);
-        if (last) add();
-      }
-    }}>
+    <div
+      className="overflow-x-auto"
+      onKeyDown={(e) => {
+        const target = e.target as HTMLElement;
+        if (e.key === "Enter" && target.tagName === "INPUT" && editable) {
+          e.preventDefault();
+          const last = target.id.startsWith(`${field.id}/${rows.at(-1)?.["#"]}/`);
+          if (last) add();
+        }
+      }}
+    >
       <table className="sheet-table">
         <thead>
           <tr>
             <th className="w-8">No.</th>
-            {columns.map((c) => <th key={c.id} className={classes(numeric(c) && "!text-right", editable && "!px-[15px]")}>{c.name}</th>)}
-            {editable && <th className="w-8"><span className="sr-only">Remove</span></th>}
+            {columns.map((c) => (
+              <th key={c.id} className={classes(numeric(c) && "!text-right", editable && "!px-[15px]")}>
+                {c.name}
+              </th>
+            ))}
+            {editable && (
+              <th className="w-8">
+                <span className="sr-only">Remove</span>
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
           {rows.map((row, i) => (
             <tr key={row["#"]}>
               <td className="text-sm text-soft">{i + 1}</td>
-              {columns.map((c) => <td key={c.id} className={classes(!numeric(c) && editable && "min-w-32")}>{cell(c, row, i, false)}</td>)}
+              {columns.map((c) => (
+                <td key={c.id} className={classes(!numeric(c) && editable && "min-w-32")}>
+                  {cell(c, row, i, false)}
+                </td>
+              ))}
               {editable && (
                 <td>
-                  <button type="button" className="rounded p-1 text-faint hover:text-brick" aria-label={`Remove line ${i + 1}`} onClick={() => remove(i)}><X size={14} aria-hidden /></button>
+                  <button
+                    type="button"
+                    className="rounded p-1 text-faint hover:text-brick"
+                    aria-label={`Remove line ${i + 1}`}
+                    onClick={() => remove(i)}
+                  >
+                    <X size={14} aria-hidden />
+                  </button>
                 </td>
               )}
             </tr>

@@ -24,7 +24,18 @@ interface Props {
 }
 
 /** Picks one of many by typing a part of its name; options may come from the server. */
-export function Picker({ id, label, value, shown, options, onPick, invalid, describedBy, placeholder = "Choose…", compact }: Props) {
+export function Picker({
+  id,
+  label,
+  value,
+  shown,
+  options,
+  onPick,
+  invalid,
+  describedBy,
+  placeholder = "Choose…",
+  compact,
+}: Props) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
   const [found, setFound] = useState<Option[] | null>(null);
@@ -33,38 +44,74 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
     if (!open) return;
     const turn = ++latest.current;
     // A short wait while somebody types; answers of earlier letters that come late are dropped.
-    const timer = setTimeout(() => void Promise.resolve(options(search)).then((o) => turn === latest.current && setFound(o)), search ? 120 : 0);
+    const timer = setTimeout(
+      () => void Promise.resolve(options(search)).then((o) => turn === latest.current && setFound(o)),
+      search ? 120 : 0,
+    );
     return () => clearTimeout(timer);
   }, [open, search, options]);
   return (
     <div className="flex min-w-0 gap-1">
       <Popover
         open={open}
-        onOpenChange={(o) => { setOpen(o); if (!o) setSearch(""); }}
+        onOpenChange={(o) => {
+          setOpen(o);
+          if (!o) setSearch("");
+        }}
         width={380}
         trigger={
           <button
-            type="button" id={id} role="combobox" aria-label={label} aria-expanded={open} aria-invalid={invalid || undefined} aria-describedby={describedBy} aria-controls={`${id}-list`}
-            className={classes(compact ? "cell" : "input", "flex min-w-0 flex-1 items-center justify-between gap-2 text-left")}
+            type="button"
+            id={id}
+            role="combobox"
+            aria-label={label}
+            aria-expanded={open}
+            aria-invalid={invalid || undefined}
+            aria-describedby={describedBy}
+            aria-controls={`${id}-list`}
+            className={classes(
+              compact ? "cell" : "input",
+              "flex min-w-0 flex-1 items-center justify-between gap-2 text-left",
+            )}
             onKeyDown={(e) => {
-              if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && e.key !== " ") { setSearch(e.key); setOpen(true); e.preventDefault(); }
-              if (e.key === "ArrowDown") { setOpen(true); e.preventDefault(); }
+              if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && e.key !== " ") {
+                setSearch(e.key);
+                setOpen(true);
+                e.preventDefault();
+              }
+              if (e.key === "ArrowDown") {
+                setOpen(true);
+                e.preventDefault();
+              }
             }}
           >
-            <span className={classes("min-w-0 truncate", !value && "text-faint")}>{value ? shown : placeholder}</span>
+            <span className={classes("min-w-0 truncate", !value && "text-faint")}>
+              {value ? shown : placeholder}
+            </span>
             <ChevronsUpDown size={14} className="shrink-0 text-faint" aria-hidden />
           </button>
         }
       >
         <Command shouldFilter={false} label={`Search: ${label}`}>
-          <Command.Input autoFocus value={search} onValueChange={setSearch} placeholder="Type a part of the name" className="input mb-2" />
+          <Command.Input
+            autoFocus
+            value={search}
+            onValueChange={setSearch}
+            placeholder="Type a part of the name"
+            className="input mb-2"
+          />
           <Command.List id={`${id}-list`} aria-label={label}>
             {found === null && <p className="px-2 py-1 text-soft">Looking…</p>}
             {found?.length === 0 && <p className="px-2 py-1 text-soft">Nothing matches “{search}”.</p>}
             {found?.map((o) => (
               <Command.Item
-                key={o.id} value={o.id}
-                onSelect={() => { onPick(o); setOpen(false); setSearch(""); }}
+                key={o.id}
+                value={o.id}
+                onSelect={() => {
+                  onPick(o);
+                  setOpen(false);
+                  setSearch("");
+                }}
                 className="flex cursor-pointer items-baseline justify-between gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-slate-wash"
               >
                 <span>{o.title}</span>
@@ -75,7 +122,12 @@ export function Picker({ id, label, value, shown, options, onPick, invalid, desc
         </Command>
       </Popover>
       {value && !compact && (
-        <button type="button" className="rounded px-1.5 text-faint hover:text-ink" aria-label={`Clear ${label}`} onClick={() => onPick(null)}>
+        <button
+          type="button"
+          className="rounded px-1.5 text-faint hover:text-ink"
+          aria-label={`Clear ${label}`}
+          onClick={() => onPick(null)}
+        >
           <X size={15} aria-hidden />
         </button>
       )}

@@ -10,12 +10,24 @@ class Call {
   responseText = "";
   opened: unknown[] = [];
   sent: unknown;
-  constructor() { Call.last = this; }
-  open(...a: unknown[]) { this.opened = a; }
+  constructor() {
+    Call.last = this;
+  }
+  open(...a: unknown[]) {
+    this.opened = a;
+  }
   setRequestHeader() {}
-  send(body: unknown) { this.sent = body; }
-  abort() { this.onabort(); }
-  answer(status: number, text: string) { this.status = status; this.responseText = text; this.onload(); }
+  send(body: unknown) {
+    this.sent = body;
+  }
+  abort() {
+    this.onabort();
+  }
+  answer(status: number, text: string) {
+    this.status = status;
+    this.responseText = text;
+    this.onload();
+  }
 }
 const real = globalThis.XMLHttpRequest;
 beforeAll(() => void (globalThis.XMLHttpRequest = Call as unknown as typeof XMLHttpRequest));
@@ -37,7 +49,11 @@ it("sends the contents as they are, the name beside them, and tells how much has
 });
 
 it.each<[string, () => void, unknown]>([
-  ["the server's own sentence", () => Call.last.answer(422, '{"sentence":"\\"a.pdf\\" is empty."}'), '"a.pdf" is empty.'],
+  [
+    "the server's own sentence",
+    () => Call.last.answer(422, '{"sentence":"\\"a.pdf\\" is empty."}'),
+    '"a.pdf" is empty.',
+  ],
   ["a plain one where the server gave none", () => Call.last.answer(500, "{}"), GONE],
   ["a plain one where something else answered", () => Call.last.answer(502, "<html>"), GONE],
   ["that the server cannot be reached", () => Call.last.onerror(), GONE],

@@ -5,7 +5,8 @@ export interface Sending {
   cancel(): void;
 }
 
-const GONE = "The file did not get through: the server cannot be reached. What you typed is still here; try again in a moment.";
+const GONE =
+  "The file did not get through: the server cannot be reached. What you typed is still here; try again in a moment.";
 
 /** Sends a file to the server. XMLHttpRequest, because fetch does not tell how much of a body has gone. */
 export function sendFile(file: File, onProgress: (share: number) => void): Sending {

@@ -2,7 +2,16 @@
 import { useMemo } from "react";
 import { Temporal } from "temporal-polyfill";
 import type { Value } from "@/core/expression";
-import { compileForm, evaluateForm, factsFrom, type Access, type FactsData, type FormData, type FormResult, type PreparedForm } from "@/core/form";
+import {
+  compileForm,
+  evaluateForm,
+  factsFrom,
+  type Access,
+  type FactsData,
+  type FormData,
+  type FormResult,
+  type PreparedForm,
+} from "@/core/form";
 
 /** What a form needs in the browser; the server makes it, the Workshop makes it from a draft. */
 export interface FormSource {
@@ -23,11 +32,20 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
     const made = factsFrom(facts, { now });
     const extra = new Map<string, Value>([
       ["Requester", made.person(source.requester)],
-      ["Request", new Map<string, Value>([["number", source.number], ["started", now]])],
+      [
+        "Request",
+        new Map<string, Value>([
+          ["number", source.number],
+          ["started", now],
+        ]),
+      ],
     ]);
     return { made, extra };
   }, [facts, source.now, source.zone, source.requester, source.number]);
   // One function as long as the access is the same: rows that did not change are known by it.
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
-  return useMemo(() => evaluateForm(program, data, access, around.made, around.extra), [program, data, access, around]);
+  return useMemo(
+    () => evaluateForm(program, data, access, around.made, around.extra),
+    [program, data, access, around],
+  );
 }

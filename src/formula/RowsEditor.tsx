@@ -1,13 +1,36 @@
 "use client";
 import { Plus, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { formulaOf, RELATIONS, relationsFor, rowMistake, rowNames, rowsOf, standsAlone, typeAt, type ConditionRow, type ConditionRows, type Relation, type Scope } from "@/core/expression";
+import {
+  formulaOf,
+  RELATIONS,
+  relationsFor,
+  rowMistake,
+  rowNames,
+  rowsOf,
+  standsAlone,
+  typeAt,
+  type ConditionRow,
+  type ConditionRows,
+  type Relation,
+  type Scope,
+} from "@/core/expression";
 import { Button } from "@/ui";
 
 const BLANK: ConditionRow = { left: "", relation: "=", right: "" };
 
 /** A condition built by picking: one row a comparison. Each change writes the formula, and the formula the rows. */
-export default function RowsEditor({ text, broken, scope, onText }: { text: string; broken: boolean; scope: Scope; onText(text: string): void }) {
+export default function RowsEditor({
+  text,
+  broken,
+  scope,
+  onText,
+}: {
+  text: string;
+  broken: boolean;
+  scope: Scope;
+  onText(text: string): void;
+}) {
   const [rows, setRows] = useState<ConditionRows>(() => start(text, scope));
   const written = useRef(text);
   useEffect(() => {
@@ -21,16 +44,28 @@ export default function RowsEditor({ text, broken, scope, onText }: { text: stri
     written.current = formulaOf(next, scope);
     onText(written.current);
   };
-  const change = (i: number, row: ConditionRow) => put({ ...rows, rows: rows.rows.map((r, k) => (k === i ? row : r)) });
+  const change = (i: number, row: ConditionRow) =>
+    put({ ...rows, rows: rows.rows.map((r, k) => (k === i ? row : r)) });
   const names = rowNames(scope);
   if (rowsOf(text, scope) === null)
-    return <p className="mt-2 border-t border-line pt-2 text-soft">{broken ? "Mend the text first; then it can be shown as rows." : "This formula says more than rows can; it stays text."}</p>;
+    return (
+      <p className="mt-2 border-t border-line pt-2 text-soft">
+        {broken
+          ? "Mend the text first; then it can be shown as rows."
+          : "This formula says more than rows can; it stays text."}
+      </p>
+    );
   return (
     <fieldset className="mt-2 border-t border-line pt-2">
       <legend className="sr-only">Condition as rows</legend>
       {rows.rows.length > 1 && (
         <div className="mb-1.5">
-          <select className="input !min-h-7 !w-auto !py-0" aria-label="How the rows go together" value={rows.join} onChange={(e) => put({ ...rows, join: e.target.value as "all" | "any" })}>
+          <select
+            className="input !min-h-7 !w-auto !py-0"
+            aria-label="How the rows go together"
+            value={rows.join}
+            onChange={(e) => put({ ...rows, join: e.target.value as "all" | "any" })}
+          >
             <option value="all">All of these hold</option>
             <option value="any">Any of these holds</option>
           </select>
@@ -42,32 +77,88 @@ export default function RowsEditor({ text, broken, scope, onText }: { text: stri
         return (
           <div key={i} className="mb-1.5">
             <div className="flex flex-wrap items-center gap-1.5">
-              <select className="input !min-h-8 !w-auto min-w-32 max-w-48 flex-1 !py-0" aria-label={`Row ${i + 1}: what`} value={r.left} onChange={(e) => {
-                const next = typeAt(e.target.value, scope);
-                change(i, { left: e.target.value, relation: next ? relationsFor(next)[0]! : "=", right: "" });
-              }}>
+              <select
+                className="input !min-h-8 !w-auto min-w-32 max-w-48 flex-1 !py-0"
+                aria-label={`Row ${i + 1}: what`}
+                value={r.left}
+                onChange={(e) => {
+                  const next = typeAt(e.target.value, scope);
+                  change(i, {
+                    left: e.target.value,
+                    relation: next ? relationsFor(next)[0]! : "=",
+                    right: "",
+                  });
+                }}
+              >
                 <option value="">Choose…</option>
-                {names.map((n) => <option key={n.path} value={n.path}>{n.path}</option>)}
+                {names.map((n) => (
+                  <option key={n.path} value={n.path}>
+                    {n.path}
+                  </option>
+                ))}
               </select>
-              <select className="input !min-h-8 !w-auto !py-0" aria-label={`Row ${i + 1}: how`} value={r.relation} disabled={!type} onChange={(e) => change(i, { ...r, relation: e.target.value as Relation })}>
-                {(type ? relationsFor(type) : (["="] as const)).map((x) => <option key={x} value={x}>{RELATIONS[x]}</option>)}
+              <select
+                className="input !min-h-8 !w-auto !py-0"
+                aria-label={`Row ${i + 1}: how`}
+                value={r.relation}
+                disabled={!type}
+                onChange={(e) => change(i, { ...r, relation: e.target.value as Relation })}
+              >
+                {(type ? relationsFor(type) : (["="] as const)).map((x) => (
+                  <option key={x} value={x}>
+                    {RELATIONS[x]}
+                  </option>
+                ))}
               </select>
-              {!standsAlone(r.relation) && (type?.t === "text" && type.options ? (
-                <select className="input !min-h-8 !w-auto min-w-28 flex-1 !py-0" aria-label={`Row ${i + 1}: value`} value={r.right} onChange={(e) => change(i, { left: r.left, relation: r.relation, right: e.target.value })}>
-                  <option value="">Choose…</option>
-                  {type.options.map((o) => <option key={o} value={o}>{o}</option>)}
-                </select>
-              ) : (
-                <input className="input !min-h-8 !w-auto min-w-24 flex-1 !py-0" size={10} aria-label={`Row ${i + 1}: value`} type={type?.t === "date" && !r.name ? "date" : "text"} value={r.right} disabled={!type}
-                  onChange={(e) => change(i, { left: r.left, relation: r.relation, right: e.target.value, ...(r.name && typeAt(e.target.value, scope) ? { name: true as const } : {}) })} />
-              ))}
-              <button type="button" className="rounded p-1 text-soft hover:bg-brick-wash hover:text-brick" aria-label={`Remove row ${i + 1}`} onClick={() => put({ ...rows, rows: rows.rows.filter((_, k) => k !== i) })}><X size={14} aria-hidden /></button>
+              {!standsAlone(r.relation) &&
+                (type?.t === "text" && type.options ? (
+                  <select
+                    className="input !min-h-8 !w-auto min-w-28 flex-1 !py-0"
+                    aria-label={`Row ${i + 1}: value`}
+                    value={r.right}
+                    onChange={(e) => change(i, { left: r.left, relation: r.relation, right: e.target.value })}
+                  >
+                    <option value="">Choose…</option>
+                    {type.options.map((o) => (
+                      <option key={o} value={o}>
+                        {o}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <input
+                    className="input !min-h-8 !w-auto min-w-24 flex-1 !py-0"
+                    size={10}
+                    aria-label={`Row ${i + 1}: value`}
+                    type={type?.t === "date" && !r.name ? "date" : "text"}
+                    value={r.right}
+                    disabled={!type}
+                    onChange={(e) =>
+                      change(i, {
+                        left: r.left,
+                        relation: r.relation,
+                        right: e.target.value,
+                        ...(r.name && typeAt(e.target.value, scope) ? { name: true as const } : {}),
+                      })
+                    }
+                  />
+                ))}
+              <button
+                type="button"
+                className="rounded p-1 text-soft hover:bg-brick-wash hover:text-brick"
+                aria-label={`Remove row ${i + 1}`}
+                onClick={() => put({ ...rows, rows: rows.rows.filter((_, k) => k !== i) })}
+              >
+                <X size={14} aria-hidden />
+              </button>
             </div>
             {mistake && <p className="text-brick">{mistake}</p>}
           </div>
         );
       })}
-      <Button small onClick={() => setRows({ ...rows, rows: [...rows.rows, BLANK] })}><Plus size={13} aria-hidden /> Add a row</Button>
+      <Button small onClick={() => setRows({ ...rows, rows: [...rows.rows, BLANK] })}>
+        <Plus size={13} aria-hidden /> Add a row
+      </Button>
     </fieldset>
   );
 }

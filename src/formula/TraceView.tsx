@@ -14,9 +14,21 @@ export default function TraceView({ text, ast, env }: { text: string; ast: Node;
             <td className="py-1 pr-3" style={{ paddingLeft: l.depth * 14 }}>
               <code className="font-mono text-[0.78rem] [overflow-wrap:anywhere]">{l.text}</code>
               {/* A name alone: its value is the result already. */}
-              {l.values !== "" && l.values !== l.text && lines.length > 1 && <code className="block font-mono text-[0.78rem] text-soft [overflow-wrap:anywhere]">{l.values}</code>}
+              {l.values !== "" && l.values !== l.text && lines.length > 1 && (
+                <code className="block font-mono text-[0.78rem] text-soft [overflow-wrap:anywhere]">
+                  {l.values}
+                </code>
+              )}
             </td>
-            <td className={classes("max-w-48 py-1 text-right", l.yes === true ? "text-moss" : l.yes === false ? "text-brick" : "", l.passed && "!text-faint")}>{l.result}</td>
+            <td
+              className={classes(
+                "max-w-48 py-1 text-right",
+                l.yes === true ? "text-moss" : l.yes === false ? "text-brick" : "",
+                l.passed && "!text-faint",
+              )}
+            >
+              {l.result}
+            </td>
           </tr>
         ))}
       </tbody>

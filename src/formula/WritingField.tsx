@@ -1,6 +1,15 @@
 "use client";
 import { Popover as Radix } from "radix-ui";
-import { lazy, Suspense, useRef, useState, type ChangeEvent, type KeyboardEvent, type ReactNode, type RefObject } from "react";
+import {
+  lazy,
+  Suspense,
+  useRef,
+  useState,
+  type ChangeEvent,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import type { FormulaProblem, Names, Scope, Type } from "@/core/expression";
 import { classes } from "@/ui";
 import type { Writing } from "./offers";
@@ -76,30 +85,69 @@ export function WritingField(p: Props) {
       draft.setOpen(true);
     });
   };
-  const keepAnd = (focus: "stay" | "input") => { draft.keep(); close(focus); };
+  const keepAnd = (focus: "stay" | "input") => {
+    draft.keep();
+    close(focus);
+  };
   const rest = {
     className: classes(p.look, p.wrong && !open && "!border-b-brick", open && "opacity-0"),
-    value: p.shown, title: p.shown.length > 14 && !open && lines === 1 ? text : undefined, placeholder: p.placeholder, spellCheck: false, autoComplete: "off",
+    value: p.shown,
+    title: p.shown.length > 14 && !open && lines === 1 ? text : undefined,
+    placeholder: p.placeholder,
+    spellCheck: false,
+    autoComplete: "off",
     ...(open ? { "aria-hidden": true, tabIndex: -1 } : { "aria-label": label }),
     "aria-invalid": p.wrong ? (true as const) : undefined,
-    onChange: (e: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => { draft.setText(e.target.value); caret.current = e.target.selectionEnd ?? e.target.value.length; show(); },
+    onChange: (e: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      draft.setText(e.target.value);
+      caret.current = e.target.selectionEnd ?? e.target.value.length;
+      show();
+    },
     // Passing through by Tab opens nothing; writing, Enter or a click does.
     onClick: show,
-    onBlur: () => { cancelAnimationFrame(opening.current); if (!open) draft.keep(); },
+    onBlur: () => {
+      cancelAnimationFrame(opening.current);
+      if (!open) draft.keep();
+    },
     onKeyDown: (e: KeyboardEvent) => {
-      if (e.key === "Enter") { e.preventDefault(); e.stopPropagation(); cancelAnimationFrame(opening.current); if (draft.same()) show(); else keepAnd("stay"); }
-      if (e.key === "Escape") { e.stopPropagation(); draft.putBack(); close("stay"); }
+      if (e.key === "Enter") {
+        e.preventDefault();
+        e.stopPropagation();
+        cancelAnimationFrame(opening.current);
+        if (draft.same()) show();
+        else keepAnd("stay");
+      }
+      if (e.key === "Escape") {
+        e.stopPropagation();
+        draft.putBack();
+        close("stay");
+      }
     },
   };
   return (
     <Radix.Root open={open}>
-      <Radix.Anchor asChild>{lines > 1 ? <textarea ref={input as RefObject<HTMLTextAreaElement>} rows={lines} {...rest} /> : <input ref={input} {...rest} />}</Radix.Anchor>
+      <Radix.Anchor asChild>
+        {lines > 1 ? (
+          <textarea ref={input as RefObject<HTMLTextAreaElement>} rows={lines} {...rest} />
+        ) : (
+          <input ref={input} {...rest} />
+        )}
+      </Radix.Anchor>
       <Radix.Portal>
         <Radix.Content
           // Kept beside the window's edges, but never turned to the other side.
-          ref={panel} align="start" side={up ? "top" : "bottom"} sideOffset={-height} collisionPadding={{ left: 12, right: 12, top: -9999, bottom: -9999 }} aria-label={p.writing === "formula" ? "Formula editor" : "Text editor"}
-          className={classes("z-[60] flex w-[30rem] max-w-[calc(100vw-1.5rem)] rounded border border-focus bg-raised shadow-[0_2px_10px_rgb(0_0_0/0.12)]", up ? "flex-col-reverse" : "flex-col")}
-          onOpenAutoFocus={(e) => e.preventDefault()} onCloseAutoFocus={(e) => e.preventDefault()}
+          ref={panel}
+          align="start"
+          side={up ? "top" : "bottom"}
+          sideOffset={-height}
+          collisionPadding={{ left: 12, right: 12, top: -9999, bottom: -9999 }}
+          aria-label={p.writing === "formula" ? "Formula editor" : "Text editor"}
+          className={classes(
+            "z-[60] flex w-[30rem] max-w-[calc(100vw-1.5rem)] rounded border border-focus bg-raised shadow-[0_2px_10px_rgb(0_0_0/0.12)]",
+            up ? "flex-col-reverse" : "flex-col",
+          )}
+          onOpenAutoFocus={(e) => e.preventDefault()}
+          onCloseAutoFocus={(e) => e.preventDefault()}
           onEscapeKeyDown={(e) => {
             // The layer takes the key before the editor can: first it closes a list of completions, then all.
             e.preventDefault();
@@ -108,19 +156,44 @@ export function WritingField(p: Props) {
             close("input");
           }}
           // Focus going back to the cell is not somebody leaving: after Escape that would keep what was just put back.
-          onInteractOutside={() => { if (!closing.current) keepAnd("stay"); }}
+          onInteractOutside={() => {
+            if (!closing.current) keepAnd("stay");
+          }}
           onKeyDown={(e) => e.stopPropagation()}
         >
           <div className="flex items-start gap-2 px-2">
             <div className="min-w-0 flex-1">
-              <Suspense fallback={<p className="py-1.5 font-mono text-[0.84rem] whitespace-pre-wrap">{text || " "}</p>}>
+              <Suspense
+                fallback={
+                  <p className="py-1.5 font-mono text-[0.84rem] whitespace-pre-wrap">{text || " "}</p>
+                }
+              >
                 <Editor
-                  writing={p.writing} lines={lines} text={text} label={label} placeholder={p.placeholder ?? ""} scope={p.scope} wanted={p.wanted} names={p.names} problems={p.problems} caret={caret.current} describedBy={p.describedBy}
+                  writing={p.writing}
+                  lines={lines}
+                  text={text}
+                  label={label}
+                  placeholder={p.placeholder ?? ""}
+                  scope={p.scope}
+                  wanted={p.wanted}
+                  names={p.names}
+                  problems={p.problems}
+                  caret={caret.current}
+                  describedBy={p.describedBy}
                   onChange={draft.setText}
                   onEnter={() => keepAnd("input")}
-                  wantsFocus={() => document.activeElement === input.current || document.activeElement === document.body || panel.current?.contains(document.activeElement) === true}
-                  onReady={(f) => { closeList.current = f; }}
-                  onTab={(back) => { keepAnd("input"); step(input.current, back); }}
+                  wantsFocus={() =>
+                    document.activeElement === input.current ||
+                    document.activeElement === document.body ||
+                    panel.current?.contains(document.activeElement) === true
+                  }
+                  onReady={(f) => {
+                    closeList.current = f;
+                  }}
+                  onTab={(back) => {
+                    keepAnd("input");
+                    step(input.current, back);
+                  }}
                   onMend={p.onMend}
                   onWhy={() => draft.setWhy(!draft.why)}
                 />
@@ -128,7 +201,15 @@ export function WritingField(p: Props) {
             </div>
             {p.beside}
           </div>
-          <div className={classes("overflow-y-auto border-line px-2 py-1.5 text-sm", up ? "border-b" : "border-t")} style={{ maxHeight: room }}>{p.children}</div>
+          <div
+            className={classes(
+              "overflow-y-auto border-line px-2 py-1.5 text-sm",
+              up ? "border-b" : "border-t",
+            )}
+            style={{ maxHeight: room }}
+          >
+            {p.children}
+          </div>
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>
@@ -137,7 +218,11 @@ export function WritingField(p: Props) {
 
 /** Tab goes on from the cell, although the editor stands elsewhere in the page. */
 function step(from: HTMLElement | null, back: boolean) {
-  const all = [...document.querySelectorAll<HTMLElement>('a[href], button:not(:disabled), input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex]:not([tabindex="-1"])')].filter((e) => (e.tabIndex >= 0 || e === from) && e.offsetParent !== null);
+  const all = [
+    ...document.querySelectorAll<HTMLElement>(
+      'a[href], button:not(:disabled), input:not(:disabled), select:not(:disabled), textarea:not(:disabled), [tabindex]:not([tabindex="-1"])',
+    ),
+  ].filter((e) => (e.tabIndex >= 0 || e === from) && e.offsetParent !== null);
   const at = from ? all.indexOf(from) : -1;
   all[at + (back ? -1 : 1)]?.focus();
 }

@@ -2,7 +2,17 @@ import { act, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { Temporal } from "temporal-polyfill";
-import { compile, environment, Num, NUMBER, parseFormula, TEXT, YESNO, type Scope, type Value } from "@/core/expression";
+import {
+  compile,
+  environment,
+  Num,
+  NUMBER,
+  parseFormula,
+  TEXT,
+  YESNO,
+  type Scope,
+  type Value,
+} from "@/core/expression";
 import { FormulaField, TemplateField } from ".";
 import type { FormulaEditorProps } from "./FormulaEditor";
 import { offersAt } from "./offers";
@@ -17,19 +27,53 @@ function StandIn(p: FormulaEditorProps) {
   return <textarea aria-label={p.label} value={p.text} onChange={(e) => p.onChange(e.target.value)} />;
 }
 
-const scope: Scope = { Total: NUMBER, Urgent: YESNO, Place: { t: "text", options: ["Tower", "Store"] }, Purpose: TEXT };
-const names = new Map<string, Value>([["Total", Num.of("612.40")], ["Urgent", true], ["Place", "Tower"], ["Purpose", null]]);
+const scope: Scope = {
+  Total: NUMBER,
+  Urgent: YESNO,
+  Place: { t: "text", options: ["Tower", "Store"] },
+  Purpose: TEXT,
+};
+const names = new Map<string, Value>([
+  ["Total", Num.of("612.40")],
+  ["Urgent", true],
+  ["Place", "Tower"],
+  ["Purpose", null],
+]);
 const around = { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") };
 const env = environment(names, around);
 
 describe("a formula at rest and being written", () => {
-  function Cell({ value = "", kept, ...more }: { value?: string; kept: string[] } & Partial<Parameters<typeof FormulaField>[0]>) {
+  function Cell({
+    value = "",
+    kept,
+    ...more
+  }: { value?: string; kept: string[] } & Partial<Parameters<typeof FormulaField>[0]>) {
     const [v, set] = useState(value);
-    return <FormulaField label="Shown when" value={v} scope={scope} wanted={YESNO} around={around} names={names} whose="“Small”" {...more} onCommit={(t) => { kept.push(t); set(t); }} />;
+    return (
+      <FormulaField
+        label="Shown when"
+        value={v}
+        scope={scope}
+        wanted={YESNO}
+        around={around}
+        names={names}
+        whose="“Small”"
+        {...more}
+        onCommit={(t) => {
+          kept.push(t);
+          set(t);
+        }}
+      />
+    );
   }
   const open = async () => {
-    await act(async () => { fireEvent.click(screen.getByRole("textbox", { name: "Shown when" })); screen.getByRole("textbox", { name: "Shown when" }).focus(); });
-    await act(async () => { await new Promise((r) => requestAnimationFrame(r)); });
+    await act(async () => {
+      fireEvent.click(screen.getByRole("textbox", { name: "Shown when" }));
+      screen.getByRole("textbox", { name: "Shown when" }).focus();
+    });
+    await act(async () => {
+      await new Promise((r) => requestAnimationFrame(r));
+    });
     return screen.findByRole("dialog", { name: "Formula editor" });
   };
 
@@ -51,7 +95,9 @@ describe("a formula at rest and being written", () => {
     await open();
     expect(screen.getByRole("status").textContent).toBe("For “Small”: yes");
     act(() => editor.onChange("Totl > 500"));
-    expect(screen.getByRole("status").textContent).toBe('Nothing here is called "Totl". Did you mean "Total"?');
+    expect(screen.getByRole("status").textContent).toBe(
+      'Nothing here is called "Totl". Did you mean "Total"?',
+    );
     expect(editor.problems).toMatchObject([{ from: 0, to: 4 }]);
     act(() => editor.onMend());
     expect(editor.text).toBe("Total > 500");
@@ -91,7 +137,19 @@ describe("a formula at rest and being written", () => {
 
 describe("a text with values in it", () => {
   function Text({ value, kept, lines }: { value: string; kept: string[]; lines?: number }) {
-    return <TemplateField label="Subject" value={value} scope={scope} around={around} names={names} whose="“Small”" money={(n) => n === "Total"} onCommit={(t) => kept.push(t)} {...(lines ? { lines } : {})} />;
+    return (
+      <TemplateField
+        label="Subject"
+        value={value}
+        scope={scope}
+        around={around}
+        names={names}
+        whose="“Small”"
+        money={(n) => n === "Total"}
+        onCommit={(t) => kept.push(t)}
+        {...(lines ? { lines } : {})}
+      />
+    );
   }
   it("reads as it will for the sample, money with its cents, nothing for what is empty", () => {
     render(<Text value="EUR {Total} for {Place}{Purpose}" kept={[]} />);
@@ -112,7 +170,11 @@ describe("a text with values in it", () => {
 it("offers completions only where they help", () => {
   const labels = (text: string, asked = false, writing: "formula" | "template" = "formula") => {
     const caret = text.indexOf("|");
-    return offersAt(writing, text.replace("|", ""), caret, asked, scope, YESNO, names)?.options.slice(0, 2).map((o) => o.label) ?? null;
+    return (
+      offersAt(writing, text.replace("|", ""), caret, asked, scope, YESNO, names)
+        ?.options.slice(0, 2)
+        .map((o) => o.label) ?? null
+    );
   };
   expect(labels("|")).toBeNull();
   expect(labels("|", true)).toContain("Urgent");
@@ -127,7 +189,17 @@ it("offers completions only where they help", () => {
 describe("a condition as rows", () => {
   function Rows({ text, written }: { text: string; written: string[] }) {
     const [t, set] = useState(text);
-    return <RowsEditor text={t} broken={false} scope={scope} onText={(x) => { written.push(x); set(x); }} />;
+    return (
+      <RowsEditor
+        text={t}
+        broken={false}
+        scope={scope}
+        onText={(x) => {
+          written.push(x);
+          set(x);
+        }}
+      />
+    );
   }
   it("writes the formula that its rows say", async () => {
     const u = userEvent.setup();
@@ -156,7 +228,11 @@ it("why: every part with its values, what was not looked at told apart", () => {
   const { ast } = parseFormula(text, scope);
   expect(compile(ast!)(env)).toBe(false);
   render(<TraceView text={text} ast={ast!} env={env} />);
-  expect(screen.getAllByRole("row").map((r) => [...r.querySelectorAll("td")].map((c) => c.textContent))).toEqual([
-    ["Total < 500 and Urgent612.4 < 500 and yes", "no"], ["Total < 500612.4 < 500", "no"], ["Urgent", "not looked at"],
+  expect(
+    screen.getAllByRole("row").map((r) => [...r.querySelectorAll("td")].map((c) => c.textContent)),
+  ).toEqual([
+    ["Total < 500 and Urgent612.4 < 500 and yes", "no"],
+    ["Total < 500612.4 < 500", "no"],
+    ["Urgent", "not looked at"],
   ]);
 });

@@ -8,7 +8,11 @@ const languages = new WeakMap<Scope, Extension>();
 
 /** Colours come from the tokens of the page, so that the dark theme needs nothing of its own. */
 const colours = HighlightStyle.define([
-  { tag: [t.keyword, t.controlKeyword, t.operatorKeyword, t.logicOperator, t.definitionKeyword], color: "var(--slate)", fontWeight: "600" },
+  {
+    tag: [t.keyword, t.controlKeyword, t.operatorKeyword, t.logicOperator, t.definitionKeyword],
+    color: "var(--slate)",
+    fontWeight: "600",
+  },
   { tag: [t.string, t.special(t.string)], color: "var(--moss)" },
   { tag: [t.number, t.bool, t.null, t.literal], color: "var(--lichen)" },
   { tag: [t.comment, t.lineComment, t.blockComment], color: "var(--ink-faint)", fontStyle: "italic" },
@@ -20,7 +24,17 @@ const BRACKETS = ["(", "[", "{", '"'];
 /** Colouring by the very grammar that formulas are read with, set up for the names in scope. */
 export function formulaLanguage(scope: Scope): Extension {
   let l = languages.get(scope);
-  if (!l) languages.set(scope, (l = [LRLanguage.define({ parser: grammarFor(scope), languageData: { closeBrackets: { brackets: BRACKETS } } }), style]));
+  if (!l)
+    languages.set(
+      scope,
+      (l = [
+        LRLanguage.define({
+          parser: grammarFor(scope),
+          languageData: { closeBrackets: { brackets: BRACKETS } },
+        }),
+        style,
+      ]),
+    );
   return l;
 }
 
@@ -35,7 +49,9 @@ export function templateLanguage(scope: Scope): Extension {
       if (!("formula" in p)) continue;
       // With its braces, which may stand apart from the formula.
       found.push(inBraces.range(text.lastIndexOf("{", p.from - 1), text.indexOf("}", p.to) + 1));
-      highlightTree(parser.parse(p.formula), colours, (from, to, c) => found.push(Decoration.mark({ class: c }).range(p.from + from, p.from + to)));
+      highlightTree(parser.parse(p.formula), colours, (from, to, c) =>
+        found.push(Decoration.mark({ class: c }).range(p.from + from, p.from + to)),
+      );
     }
     return Decoration.set(found, true);
   };
@@ -47,6 +63,8 @@ export function templateLanguage(scope: Scope): Extension {
     }),
     EditorView.styleModule.of(colours.module!),
     // In prose an apostrophe or a bracket stands alone; a brace never does.
-    EditorState.languageData.of((state, at) => [{ closeBrackets: { brackets: formulaStart(state.doc.toString(), at) === null ? ["{"] : BRACKETS } }]),
+    EditorState.languageData.of((state, at) => [
+      { closeBrackets: { brackets: formulaStart(state.doc.toString(), at) === null ? ["{"] : BRACKETS } },
+    ]),
   ];
 }

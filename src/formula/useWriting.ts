@@ -16,7 +16,11 @@ export interface Draft {
 }
 
 /** @param tidy what is done to a text before it is kept */
-export function useWriting(value: string, onCommit: (text: string) => void, tidy: (text: string) => string): Draft {
+export function useWriting(
+  value: string,
+  onCommit: (text: string) => void,
+  tidy: (text: string) => string,
+): Draft {
   const [text, setText] = useState(value);
   const [open, setOpen] = useState(false);
   const [why, setWhy] = useState(false);
@@ -27,7 +31,11 @@ export function useWriting(value: string, onCommit: (text: string) => void, tidy
     kept.current = value;
   }, [value]);
   return {
-    text, setText, open, why, setWhy,
+    text,
+    setText,
+    open,
+    why,
+    setWhy,
     setOpen: (to) => {
       setOpen(to);
       if (!to) setWhy(false);

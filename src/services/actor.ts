@@ -16,12 +16,25 @@ export interface Actor {
 export async function actorOf(db: Db, personId: string, version?: string): Promise<Actor | null> {
   const d = await loadDirectory(db, version);
   const service = d.services.get(personId);
-  if (service?.active) return { kind: "service", id: service.id, name: service.name, department: "", groups: [], officeRights: false, zone: "UTC" };
+  if (service?.active)
+    return {
+      kind: "service",
+      id: service.id,
+      name: service.name,
+      department: "",
+      groups: [],
+      officeRights: false,
+      zone: "UTC",
+    };
   const p = d.people.get(personId);
   if (!p?.active) return null;
   return {
     kind: "person",
-    id: p.id, name: p.name, department: p.department, officeRights: p.office_rights, zone: p.zone,
+    id: p.id,
+    name: p.name,
+    department: p.department,
+    officeRights: p.office_rights,
+    zone: p.zone,
     groups: [...d.groups.values()].filter((g) => g.members.includes(p.id)).map((g) => g.key),
   };
 }

@@ -20,11 +20,19 @@ export interface CatalogueEntry {
 }
 
 /** Processes a person may start, with the drafts of theirs that are not sent yet. */
-export async function catalogue(actor: Actor): Promise<{ entries: CatalogueEntry[]; drafts: { id: string; process: string; name: string; changedAt: number }[] }> {
+export async function catalogue(actor: Actor): Promise<{
+  entries: CatalogueEntry[];
+  drafts: { id: string; process: string; name: string; changedAt: number }[];
+}> {
   const db = getPool();
   const entries = (await processes.liveReleases(db))
     .filter((r) => can(actor, { action: "ask", starts: r.definition.starts, live: true }))
-    .map((r) => ({ key: r.process_key, name: r.definition.name, purpose: r.definition.purpose, version: r.version }));
+    .map((r) => ({
+      key: r.process_key,
+      name: r.definition.name,
+      purpose: r.definition.purpose,
+      version: r.version,
+    }));
   const names = new Map(entries.map((e) => [e.key, e.name]));
   const drafts = (await formDrafts.startDraftsOf(db, actor.id)).flatMap((r) => {
     const name = names.get(r.process_key);
@@ -53,10 +61,27 @@ export function askPage(actor: Actor, processKey: string, draftId: string): Prom
     const now = await nowMs(db);
     const data = draft?.process_key === processKey ? draft.data : {};
     const blank = { ...NEW_REQUEST, requester: actor.id, startedAt: now };
-    const turn = new Turn(release, blank, engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, actor.zone), actor.id);
-    const form = await formPage(db, d, release, data, release.access(START), { files: { request: null, by: [actor.id] }, requester: actor.id, number: "", extra: turn.extraNames(), at: now, zone: actor.zone });
+    const turn = new Turn(
+      release,
+      blank,
+      engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, actor.zone),
+      actor.id,
+    );
+    const form = await formPage(db, d, release, data, release.access(START), {
+      files: { request: null, by: [actor.id] },
+      requester: actor.id,
+      number: "",
+      extra: turn.extraNames(),
+      at: now,
+      zone: actor.zone,
+    });
     return {
-      process: { key: processKey, name: row.definition.name, purpose: row.definition.purpose, version: row.version },
+      process: {
+        key: processKey,
+        name: row.definition.name,
+        purpose: row.definition.purpose,
+        version: row.version,
+      },
       draftId,
       // What was typed stays typed even where the form does not show it just now.
       form: { ...form, data: { ...form.data, ...data } },
@@ -65,18 +90,39 @@ export function askPage(actor: Actor, processKey: string, draftId: string): Prom
   });
 }
 
-export function saveAskDraft(actor: Actor, processKey: string, draftId: string, data: FormData): Promise<Outcome<{ savedAt: number }>> {
+export function saveAskDraft(
+  actor: Actor,
+  processKey: string,
+  draftId: string,
+  data: FormData,
+): Promise<Outcome<{ savedAt: number }>> {
   return outcome(async () => {
     const db = getPool();
     const now = await nowMs(db);
-    await formDrafts.saveStartDraft(db, { id: draftId, person: actor.id, process: processKey, data, at: at(now)! });
+    await formDrafts.saveStartDraft(db, {
+      id: draftId,
+      person: actor.id,
+      process: processKey,
+      data,
+      at: at(now)!,
+    });
     return { savedAt: now };
   });
 }
-export const dropAskDraft = async (actor: Actor, draftId: string): Promise<void> => void (await formDrafts.deleteDraft(getPool(), draftId, actor.id));
+export const dropAskDraft = async (actor: Actor, draftId: string): Promise<void> =>
+  void (await formDrafts.deleteDraft(getPool(), draftId, actor.id));
 
 /** Own requests, newest first. */
-export async function myRequests(actor: Actor, offset: number, limit: number): Promise<{ rows: RequestListRow[]; total: number }> {
+export async function myRequests(
+  actor: Actor,
+  offset: number,
+  limit: number,
+): Promise<{ rows: RequestListRow[]; total: number }> {
   const db = getPool();
-  return requests.listRequests(db, { requester: actor.id, now: at(Date.now() + (await clockOffset(db)))!, limit, offset });
+  return requests.listRequests(db, {
+    requester: actor.id,
+    now: at(Date.now() + (await clockOffset(db)))!,
+    limit,
+    offset,
+  });
 }

@@ -1,4 +1,12 @@
-import { decide, Turn, type Command, type CompiledRelease, type Effect, type RequestEvent, type RequestState } from "@/core/engine";
+import {
+  decide,
+  Turn,
+  type Command,
+  type CompiledRelease,
+  type Effect,
+  type RequestEvent,
+  type RequestState,
+} from "@/core/engine";
 import type { Db } from "@/db";
 import type { Directory } from "./directory";
 import { engineFacts, factsReader } from "./facts";
@@ -20,9 +28,36 @@ export interface Carried {
  * their results fed back until none is left.
  * @param mayWrite false where there is no transaction; null then says that the command would write
  */
-export function carry(db: Db, d: Directory, release: CompiledRelease, request: string | null, state: RequestState, first: Command, now: number, mayWrite: true): Promise<Carried>;
-export function carry(db: Db, d: Directory, release: CompiledRelease, request: string | null, state: RequestState, first: Command, now: number, mayWrite: boolean): Promise<Carried | null>;
-export async function carry(db: Db, d: Directory, release: CompiledRelease, request: string | null, state: RequestState, first: Command, now: number, mayWrite: boolean): Promise<Carried | null> {
+export function carry(
+  db: Db,
+  d: Directory,
+  release: CompiledRelease,
+  request: string | null,
+  state: RequestState,
+  first: Command,
+  now: number,
+  mayWrite: true,
+): Promise<Carried>;
+export function carry(
+  db: Db,
+  d: Directory,
+  release: CompiledRelease,
+  request: string | null,
+  state: RequestState,
+  first: Command,
+  now: number,
+  mayWrite: boolean,
+): Promise<Carried | null>;
+export async function carry(
+  db: Db,
+  d: Directory,
+  release: CompiledRelease,
+  request: string | null,
+  state: RequestState,
+  first: Command,
+  now: number,
+  mayWrite: boolean,
+): Promise<Carried | null> {
   const events: RequestEvent[] = [];
   const effects: Effect[] = [];
   const queue: Command[] = [first];
@@ -33,7 +68,8 @@ export async function carry(db: Db, d: Directory, release: CompiledRelease, requ
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
-    if (n > MAX_EFFECTS) throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} writes from one command`);
+    if (n > MAX_EFFECTS)
+      throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} writes from one command`);
     facts = engineFacts(d, await read.load(current.data, "data" in command ? command.data : {}), now);
     const decision = decide(release, current, command, facts);
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
@@ -45,10 +81,21 @@ export async function carry(db: Db, d: Directory, release: CompiledRelease, requ
       if (e.kind !== "write" || !current.pending[e.id]) continue;
       if (!mayWrite) return null;
       const stepName = release.places.get(e.step)?.step.name ?? e.step;
-      const written = await writeRecords(db, e, { at: now, by: onBehalfOf, request: current.number, facts, registers: d.registers, stepName });
+      const written = await writeRecords(db, e, {
+        at: now,
+        by: onBehalfOf,
+        request: current.number,
+        facts,
+        registers: d.registers,
+        stepName,
+      });
       // What was written may be what the next step reads.
       read.forget();
-      queue.push(written.ok ? { type: "effect done", effect: e.id, records: written.records } : { type: "effect failed", effect: e.id, reason: written.reason });
+      queue.push(
+        written.ok
+          ? { type: "effect done", effect: e.id, records: written.records }
+          : { type: "effect failed", effect: e.id, reason: written.reason },
+      );
     }
   }
   facts = engineFacts(d, await read.load(current.data), now);

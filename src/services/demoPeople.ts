@@ -3,7 +3,9 @@ import { nowMs } from "./clock";
 import { loadDirectory } from "./directory";
 
 /** People to pick from in the demo; those who can show something first. */
-export async function peopleOfDemo(): Promise<{ id: string; name: string; job: string; shows: string; site: string }[]> {
+export async function peopleOfDemo(): Promise<
+  { id: string; name: string; job: string; shows: string; site: string }[]
+> {
   const d = await loadDirectory(getPool());
   return [...d.people.values()]
     .filter((p) => p.active)

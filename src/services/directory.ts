@@ -36,23 +36,70 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
   const programs = await people.allServices(db);
   const shapes = await registers.allRegisters(db);
   const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
-  const holders = roles ? (await registers.findRecords(db, roles, {}, { search: "", filters: [], sort: null, offset: 0, limit: 5000 })).rows : [];
+  const holders = roles
+    ? (
+        await registers.findRecords(
+          db,
+          roles,
+          {},
+          { search: "", filters: [], sort: null, offset: 0, limit: 5000 },
+        )
+      ).rows
+    : [];
   const absences = await people.allAbsences(db);
   const groups = await people.allGroups(db);
-  const duties = holders.map((h) => ({ duty: String(h["duty"]), person: String(h["person"]), place: (h["site"] ?? h["department"] ?? null) as string | null }));
+  const duties = holders.map((h) => ({
+    duty: String(h["duty"]),
+    person: String(h["person"]),
+    place: (h["site"] ?? h["department"] ?? null) as string | null,
+  }));
   const calendars = (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));
   cached = {
     version,
     office: {
-      people: everyone.map((p) => ({ id: p.id, name: p.name, manager: p.manager_id, calendar: p.calendar_key, active: p.active })),
-      groups, duties, calendars,
-      absences: absences.map((a) => ({ person: a.person_id, starts: a.starts, ends: a.ends, cover: a.cover_id })),
+      people: everyone.map((p) => ({
+        id: p.id,
+        name: p.name,
+        manager: p.manager_id,
+        calendar: p.calendar_key,
+        active: p.active,
+      })),
+      groups,
+      duties,
+      calendars,
+      absences: absences.map((a) => ({
+        person: a.person_id,
+        starts: a.starts,
+        ends: a.ends,
+        cover: a.cover_id,
+      })),
     },
     people: new Map(everyone.map((p) => [p.id, p])),
     services: new Map(programs.map((p) => [p.id, p])),
     facts: Object.fromEntries([
-      ...everyone.map((p) => [p.id, { id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site }]),
-      ...programs.map((p) => [p.id, { id: p.id, name: p.name, email: "", jobTitle: p.purpose, department: "", site: "", service: true as const }]),
+      ...everyone.map((p) => [
+        p.id,
+        {
+          id: p.id,
+          name: p.name,
+          email: p.email,
+          jobTitle: p.job_title,
+          department: p.department,
+          site: p.site,
+        },
+      ]),
+      ...programs.map((p) => [
+        p.id,
+        {
+          id: p.id,
+          name: p.name,
+          email: "",
+          jobTitle: p.purpose,
+          department: "",
+          site: "",
+          service: true as const,
+        },
+      ]),
     ]),
     managers: Object.fromEntries(everyone.flatMap((p) => (p.manager_id ? [[p.id, p.manager_id]] : []))),
     groups: new Map(groups.map((g) => [g.key, g])),
@@ -66,8 +113,15 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
 
 /** A write to the duties is a change of the directory. */
 export const bumpDirectory = (db: Db) =>
-  db.query("update setting set value = to_jsonb((value #>> '{}')::bigint + 1) where key = 'directory_version'");
+  db.query(
+    `
+      update setting
+      set value = to_jsonb((value #>> '{}')::bigint + 1)
+      where key = 'directory_version'
+    `,
+  );
 
-export const personName = (d: Directory, id: string): string => (d.people.get(id) ?? d.services.get(id))?.name ?? id;
+export const personName = (d: Directory, id: string): string =>
+  (d.people.get(id) ?? d.services.get(id))?.name ?? id;
 
 export const officeFacts = (d: Directory): OfficeFacts => officeFactsOf(d.office);

@@ -7,7 +7,13 @@ export interface FileReach {
   by: readonly string[];
 }
 
-export const fileFactsOf = (r: FileRow): FileFacts => ({ id: r.id, name: r.name, size: r.size, type: r.media_type, at: r.added_at });
+export const fileFactsOf = (r: FileRow): FileFacts => ({
+  id: r.id,
+  name: r.name,
+  size: r.size,
+  type: r.media_type,
+  at: r.added_at,
+});
 
 /** Ids of all files that a form's values name. */
 export function filesNamed(fields: readonly Field[], ...datas: readonly FormData[]): string[] {
@@ -17,14 +23,23 @@ export function filesNamed(fields: readonly Field[], ...datas: readonly FormData
     for (const data of datas) {
       const v = data[f.id];
       if (f.kind === "file") take(v);
-      else if (f.kind === "lines" && Array.isArray(v)) for (const c of f.fields ?? []) if (c.kind === "file") for (const row of v) take(row[c.id]);
+      else if (f.kind === "lines" && Array.isArray(v))
+        for (const c of f.fields ?? []) if (c.kind === "file") for (const row of v) take(row[c.id]);
     }
   return [...out];
 }
 
 /** What is known of the files a form names, as far as it may hold them. */
-export async function loadFileFacts(db: Db, ids: readonly string[], reach: FileReach): Promise<Record<string, FileFacts>> {
+export async function loadFileFacts(
+  db: Db,
+  ids: readonly string[],
+  reach: FileReach,
+): Promise<Record<string, FileFacts>> {
   if (ids.length === 0) return {};
   const rows = await files.filesByIds(db, ids);
-  return Object.fromEntries(rows.filter((r) => (r.request_id === null ? reach.by.includes(r.added_by) : r.request_id === reach.request)).map((r) => [r.id, fileFactsOf(r)]));
+  return Object.fromEntries(
+    rows
+      .filter((r) => (r.request_id === null ? reach.by.includes(r.added_by) : r.request_id === reach.request))
+      .map((r) => [r.id, fileFactsOf(r)]),
+  );
 }

@@ -18,7 +18,9 @@ export const MAX_FILE_BYTES = MAX_FILE_MB * 1_000_000;
 
 /** A name as it is kept: without folders and control characters, at most 200 characters with its ending. */
 export function tidyFileName(name: string): string {
-  const plain = (name.split(/[\\/]/).at(-1) ?? "").replace(/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/g, "").trim();
+  const plain = (name.split(/[\\/]/).at(-1) ?? "")
+    .replace(/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/g, "")
+    .trim();
   if (plain.length <= 200) return plain;
   const ending = /\.[^.]{1,10}$/.exec(plain)?.[0] ?? "";
   return plain.slice(0, 200 - ending.length) + ending;
@@ -28,19 +30,37 @@ export function tidyFileName(name: string): string {
  * Takes a file in. It belongs to nobody's request until a form that names it is sent.
  * @param when epoch milliseconds; seeding passes its own clock
  */
-export function addFile(actor: Actor, name: string, bytes: Buffer, when?: number): Promise<Outcome<FileFacts>> {
+export function addFile(
+  actor: Actor,
+  name: string,
+  bytes: Buffer,
+  when?: number,
+): Promise<Outcome<FileFacts>> {
   return outcome(async () => {
     const db = getPool();
     const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
     const tidy = tidyFileName(name);
     if (!tidy) throw refuse("The file needs a name, for example quote.pdf.");
     if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
-    if (bytes.length > MAX_FILE_BYTES) throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
+    if (bytes.length > MAX_FILE_BYTES)
+      throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
     if ((await files.looseBytes(db, actor.id)) + bytes.length > MAX_LOOSE_MB * 1_000_000)
-      throw refuse(`You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`);
+      throw refuse(
+        `You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
+      );
     const now = when ?? (await nowMs(db));
-    const file = { id: randomBytes(18).toString("base64url"), name: tidy, mediaType: lookup(tidy) || "application/octet-stream", bytes };
-    await files.insertFile(db, { ...file, sha256: createHash("sha256").update(bytes).digest(), at: at(now)!, by: actor.id });
+    const file = {
+      id: randomBytes(18).toString("base64url"),
+      name: tidy,
+      mediaType: lookup(tidy) || "application/octet-stream",
+      bytes,
+    };
+    await files.insertFile(db, {
+      ...file,
+      sha256: createHash("sha256").update(bytes).digest(),
+      at: at(now)!,
+      by: actor.id,
+    });
     return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
   });
 }
@@ -51,7 +71,11 @@ export function readFile(actor: Actor, id: string): Promise<Outcome<{ file: File
     const db = getPool();
     const row = await files.fileById(db, id);
     const shown = row?.request_id ? await standsInSight(actor, row.request_id, id) : false;
-    if (!row || !can(actor, { action: "read file", addedBy: row.added_by, loose: row.request_id === null, shown })) throw new Failed({ code: "not-found", data: { what: "file", id } });
+    if (
+      !row ||
+      !can(actor, { action: "read file", addedBy: row.added_by, loose: row.request_id === null, shown })
+    )
+      throw new Failed({ code: "not-found", data: { what: "file", id } });
     const bytes = await files.bytesOf(db, id);
     if (!bytes) throw new Error(`file ${id} has no contents`);
     return { file: fileFactsOf(row), bytes };
@@ -73,11 +97,20 @@ async function standsInSight(actor: Actor, request: string, id: string): Promise
  * Makes the files of a form that was sent part of its request, in the transaction that keeps it. A file that
  * went with another request in the meantime is refused, because nobody here could open it.
  */
-export async function attachFiles(db: Db, ids: readonly string[], by: string, request: string): Promise<void> {
+export async function attachFiles(
+  db: Db,
+  ids: readonly string[],
+  by: string,
+  request: string,
+): Promise<void> {
   if (ids.length === 0) return;
   await files.attachFiles(db, ids, by, request);
   const gone = (await files.filesByIds(db, ids)).filter((f) => f.request_id !== request);
-  if (gone.length > 0) throw new Failed({ code: "invalid", data: { path: "", message: `"${gone[0]!.name}" was sent with another request. Add it here once more.` } });
+  if (gone.length > 0)
+    throw new Failed({
+      code: "invalid",
+      data: { path: "", message: `"${gone[0]!.name}" was sent with another request. Add it here once more.` },
+    });
 }
 
 /** Removes what was added and never sent, after a month; how many files went. */

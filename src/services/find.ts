@@ -25,8 +25,22 @@ export async function find(actor: Actor, text: string): Promise<Found[]> {
   if (!words) return [];
   const db = getPool();
   const [forms, asked, records, designed] = await Promise.all([
-    catalogue(actor).then((c) => c.entries.map((e): Found => ({ kind: "form", name: e.name, where: "make a request", href: `/ask/${e.key}` }))),
-    requests.findRequests(db, actor.id, words, EACH).then((all) => all.map((r): Found => ({ kind: "request", name: `${r.number} · ${r.title}`, where: r.process_name, href: `/requests/${r.number}` }))),
+    catalogue(actor).then((c) =>
+      c.entries.map((e): Found => ({
+        kind: "form",
+        name: e.name,
+        where: "make a request",
+        href: `/ask/${e.key}`,
+      })),
+    ),
+    requests.findRequests(db, actor.id, words, EACH).then((all) =>
+      all.map((r): Found => ({
+        kind: "request",
+        name: `${r.number} · ${r.title}`,
+        where: r.process_name,
+        href: `/requests/${r.number}`,
+      })),
+    ),
     recordsNamed(actor, words),
     designedBy(actor),
   ]);
@@ -35,33 +49,71 @@ export async function find(actor: Actor, text: string): Promise<Found[]> {
 }
 
 /** The best few of each kind: those that begin so before those that hold it. */
-const best = (words: string) => (all: readonly Found[]): Found[] => {
-  const w = words.toLowerCase();
-  const rank = (f: Found) => (f.name.toLowerCase().startsWith(w) ? 0 : f.name.toLowerCase().includes(` ${w}`) ? 1 : f.name.toLowerCase().includes(w) ? 2 : 3);
-  const taken = new Map<Found["kind"], number>();
-  return all.map((f) => ({ f, r: rank(f) })).filter((x) => x.r < 3).sort((a, b) => a.r - b.r).flatMap(({ f }) => {
-    const n = (taken.get(f.kind) ?? 0) + 1;
-    taken.set(f.kind, n);
-    return n <= EACH ? [f] : [];
-  });
-};
+const best =
+  (words: string) =>
+  (all: readonly Found[]): Found[] => {
+    const w = words.toLowerCase();
+    const rank = (f: Found) =>
+      f.name.toLowerCase().startsWith(w)
+        ? 0
+        : f.name.toLowerCase().includes(` ${w}`)
+          ? 1
+          : f.name.toLowerCase().includes(w)
+            ? 2
+            : 3;
+    const taken = new Map<Found["kind"], number>();
+    return all
+      .map((f) => ({ f, r: rank(f) }))
+      .filter((x) => x.r < 3)
+      .sort((a, b) => a.r - b.r)
+      .flatMap(({ f }) => {
+        const n = (taken.get(f.kind) ?? 0) + 1;
+        taken.set(f.kind, n);
+        return n <= EACH ? [f] : [];
+      });
+  };
 
 async function recordsNamed(actor: Actor, words: string): Promise<Found[]> {
   if (words.length < RECORDS_FROM || !can(actor, { action: "read registers" })) return [];
   const db = getPool();
   const { registers: shapes } = await loadDirectory(db);
-  const found = await Promise.all(Object.values(shapes).map(async (shape) =>
-    (await registers.recordsTitled(db, shape, words, 3)).map((r): Found => ({ kind: "record", name: recordTitle(shape, r), where: shape.name, href: `/registers/${shape.key}/${r.id}` }))));
+  const found = await Promise.all(
+    Object.values(shapes).map(async (shape) =>
+      (await registers.recordsTitled(db, shape, words, 3)).map((r): Found => ({
+        kind: "record",
+        name: recordTitle(shape, r),
+        where: shape.name,
+        href: `/registers/${shape.key}/${r.id}`,
+      })),
+    ),
+  );
   return found.flat().slice(0, 2 * EACH);
 }
 
 /** Processes a person may design, with their fields and steps. */
 async function designedBy(actor: Actor): Promise<Found[]> {
-  const rows = (await processes.allDrafts(getPool())).filter((r) => can(actor, { action: "design", owner: r.owners.includes(actor.id) }));
+  const rows = (await processes.allDrafts(getPool())).filter((r) =>
+    can(actor, { action: "design", owner: r.owners.includes(actor.id) }),
+  );
   return rows.flatMap(({ definition: d }) => {
     const out: Found[] = [{ kind: "process", name: d.name, where: "Workshop", href: `/workshop/${d.key}` }];
-    walkFields(d.fields, (f) => void out.push({ kind: "field", name: f.name, where: d.name, href: `/workshop/${d.key}/form#field-${f.id}` }));
-    for (const { step, number } of placesOf(d).values()) out.push({ kind: "step", name: step.name, where: `${d.name}, ${number}`, href: `/workshop/${d.key}/route#step-${step.id}` });
+    walkFields(
+      d.fields,
+      (f) =>
+        void out.push({
+          kind: "field",
+          name: f.name,
+          where: d.name,
+          href: `/workshop/${d.key}/form#field-${f.id}`,
+        }),
+    );
+    for (const { step, number } of placesOf(d).values())
+      out.push({
+        kind: "step",
+        name: step.name,
+        where: `${d.name}, ${number}`,
+        href: `/workshop/${d.key}/route#step-${step.id}`,
+      });
     return out;
   });
 }

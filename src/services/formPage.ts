@@ -19,14 +19,32 @@ export interface FormPage extends ReaderForm {
 
 /** The form of a release over some data, as the person with this access may have it. */
 export async function formPage(
-  db: Db, d: Directory, release: CompiledRelease, data: FormData, access: AccessOf,
-  about: { files: FileReach; requester: string; number: string; extra: ReadonlyMap<string, Value>; at: number; zone: string },
+  db: Db,
+  d: Directory,
+  release: CompiledRelease,
+  data: FormData,
+  access: AccessOf,
+  about: {
+    files: FileReach;
+    requester: string;
+    number: string;
+    extra: ReadonlyMap<string, Value>;
+    at: number;
+    zone: string;
+  },
 ): Promise<FormPage> {
   const all = await factsData(db, d, release.definition, about.files, data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra);
   const reader = formForReader(release.prepared, result, access);
-  return { ...reader, facts: forReader(all, reader, data), now: about.at, zone: about.zone, requester: about.requester, number: about.number };
+  return {
+    ...reader,
+    facts: forReader(all, reader, data),
+    now: about.at,
+    zone: about.zone,
+    requester: about.requester,
+    number: about.number,
+  };
 }
 
 /** Only registers, records and files the visible fields point at go along. */
@@ -38,8 +56,13 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData): FactsDa
     for (const c of all.registers[register].columns) if (c.kind === "look-up") follow(c.register);
   };
   walkFields(reader.form.fields, (f) => f.kind === "look-up" && follow(f.register));
-  const pick = <T>(o: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
+  const pick = <T>(o: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
   const named = new Set(filesNamed(reader.form.fields, reader.data, typed));
-  return { ...all, registers: pick(all.registers), records: pick(all.records), files: Object.fromEntries(Object.entries(all.files ?? {}).filter(([id]) => named.has(id))) };
+  return {
+    ...all,
+    registers: pick(all.registers),
+    records: pick(all.records),
+    files: Object.fromEntries(Object.entries(all.files ?? {}).filter(([id]) => named.has(id))),
+  };
 }
-

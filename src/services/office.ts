@@ -8,7 +8,18 @@ import { Failed, outcome, type Outcome } from "./failure";
 import { can } from "./policy";
 
 export interface OfficePage {
-  people: { id: string; name: string; email: string; jobTitle: string; department: string; site: string; manager: string | null; away: { until: number; cover: string | null } | null; duties: string[]; shows: string }[];
+  people: {
+    id: string;
+    name: string;
+    email: string;
+    jobTitle: string;
+    department: string;
+    site: string;
+    manager: string | null;
+    away: { until: number; cover: string | null } | null;
+    duties: string[];
+    shows: string;
+  }[];
   groups: { name: string; members: string[] }[];
   calendars: WorkingCalendar[];
 }
@@ -20,13 +31,24 @@ export async function officePage(): Promise<OfficePage> {
     people: [...d.people.values()].map((p) => {
       const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
       return {
-        id: p.id, name: p.name, email: p.email, jobTitle: p.job_title, department: p.department, site: p.site, shows: p.shows,
+        id: p.id,
+        name: p.name,
+        email: p.email,
+        jobTitle: p.job_title,
+        department: p.department,
+        site: p.site,
+        shows: p.shows,
         manager: p.manager_id ? personName(d, p.manager_id) : null,
         away: a ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
-        duties: d.duties.filter((h) => h.person === p.id).map((h) => (h.place ? `${h.duty}, ${h.place}` : h.duty)),
+        duties: d.duties
+          .filter((h) => h.person === p.id)
+          .map((h) => (h.place ? `${h.duty}, ${h.place}` : h.duty)),
       };
     }),
-    groups: [...d.groups.values()].map((g) => ({ name: g.name, members: g.members.map((m) => personName(d, m)) })),
+    groups: [...d.groups.values()].map((g) => ({
+      name: g.name,
+      members: g.members.map((m) => personName(d, m)),
+    })),
     calendars: [...d.calendars.values()],
   };
 }
@@ -40,12 +62,16 @@ export interface KeyRow extends ApiKeyRow {
 export async function listKeys(actor: Actor): Promise<KeyRow[]> {
   const db = getPool();
   const d = await loadDirectory(db);
-  return (await sessions.listKeys(db)).filter((k) => can(actor, { action: "make key", person: k.person_id })).map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
+  return (await sessions.listKeys(db))
+    .filter((k) => can(actor, { action: "make key", person: k.person_id }))
+    .map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
 }
 
 /** Accounts of other programs; only for those who keep them. */
 export async function listServices(actor: Actor): Promise<people.ServiceRow[]> {
-  return can(actor, { action: "manage services" }) ? [...(await loadDirectory(getPool())).services.values()] : [];
+  return can(actor, { action: "manage services" })
+    ? [...(await loadDirectory(getPool())).services.values()]
+    : [];
 }
 
 const MAX_SERVICE_NAME = 80;
@@ -53,14 +79,39 @@ const MAX_SERVICE_NAME = 80;
 /** Opens an account for a program. It may ask and read like anybody, and is never asked to answer. */
 export function addService(actor: Actor, name: string, purpose: string): Promise<Outcome<{ id: string }>> {
   return outcome(async () => {
-    if (!can(actor, { action: "manage services" })) throw new Failed({ code: "not-allowed", data: { action: "add a service" } });
+    if (!can(actor, { action: "manage services" }))
+      throw new Failed({ code: "not-allowed", data: { action: "add a service" } });
     const called = name.trim().replace(/\s+/g, " ");
-    const slug = called.toLowerCase().normalize("NFKD").replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 40);
+    const slug = called
+      .toLowerCase()
+      .normalize("NFKD")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 40);
     if (slug === "" || called.length > MAX_SERVICE_NAME)
-      throw new Failed({ code: "invalid", data: { path: "Name of the service", message: `Give a name of 1 to ${MAX_SERVICE_NAME} characters with a letter or figure in it, for example: Stock list.` } });
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "Name of the service",
+          message: `Give a name of 1 to ${MAX_SERVICE_NAME} characters with a letter or figure in it, for example: Stock list.`,
+        },
+      });
     const id = `service.${slug}`;
-    if (!(await people.insertService(getPool(), { id, name: called, purpose: purpose.trim().slice(0, 200), active: true })))
-      throw new Failed({ code: "invalid", data: { path: "Name of the service", message: `There is a service called "${called}" already. Make another key for it, or choose another name.` } });
+    if (
+      !(await people.insertService(getPool(), {
+        id,
+        name: called,
+        purpose: purpose.trim().slice(0, 200),
+        active: true,
+      }))
+    )
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "Name of the service",
+          message: `There is a service called "${called}" already. Make another key for it, or choose another name.`,
+        },
+      });
     return { id };
   });
 }
@@ -68,8 +119,10 @@ export function addService(actor: Actor, name: string, purpose: string): Promise
 /** Closing a service makes all its keys stop working at once; opening it again makes those not taken back work. */
 export function setService(actor: Actor, id: string, active: boolean): Promise<Outcome<null>> {
   return outcome(async () => {
-    if (!can(actor, { action: "manage services" })) throw new Failed({ code: "not-allowed", data: { action: "close or open a service" } });
-    if (!(await people.setServiceActive(getPool(), id, active))) throw new Failed({ code: "not-found", data: { what: "service", id } });
+    if (!can(actor, { action: "manage services" }))
+      throw new Failed({ code: "not-allowed", data: { action: "close or open a service" } });
+    if (!(await people.setServiceActive(getPool(), id, active)))
+      throw new Failed({ code: "not-found", data: { what: "service", id } });
     return null;
   });
 }
@@ -78,11 +131,27 @@ export function setService(actor: Actor, id: string, active: boolean): Promise<O
 export function makeKey(actor: Actor, person: string, label: string): Promise<Outcome<{ key: string }>> {
   return outcome(async () => {
     const db = getPool();
-    if (!can(actor, { action: "make key", person })) throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
-    if (!(await actorOf(db, person))) throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
-    if (!label.trim()) throw new Failed({ code: "invalid", data: { path: "What it is for", message: "Say what the key is for, for example: nightly stock list." } });
+    if (!can(actor, { action: "make key", person }))
+      throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
+    if (!(await actorOf(db, person)))
+      throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
+    if (!label.trim())
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "What it is for",
+          message: "Say what the key is for, for example: nightly stock list.",
+        },
+      });
     const key = `cst_${randomBytes(24).toString("base64url")}`;
-    await sessions.insertKey(db, digest(key), person, label.trim().slice(0, 200), actor.id, at(await nowMs(db))!);
+    await sessions.insertKey(
+      db,
+      digest(key),
+      person,
+      label.trim().slice(0, 200),
+      actor.id,
+      at(await nowMs(db))!,
+    );
     return { key };
   });
 }
@@ -90,7 +159,8 @@ export function revokeKey(actor: Actor, id: string): Promise<Outcome<null>> {
   return outcome(async () => {
     const db = getPool();
     const mine = (await sessions.listKeys(db)).find((k) => k.id === id);
-    if (!mine || !can(actor, { action: "make key", person: mine.person_id })) throw new Failed({ code: "not-found", data: { what: "key", id } });
+    if (!mine || !can(actor, { action: "make key", person: mine.person_id }))
+      throw new Failed({ code: "not-found", data: { what: "key", id } });
     await sessions.revokeKey(db, id, at(await nowMs(db))!);
     return null;
   });
@@ -108,9 +178,14 @@ const MAX_MOVE = 366 * 86_400_000;
 export function moveClock(actor: Actor, byMs: number, demo: boolean): Promise<Outcome<{ now: number }>> {
   return outcome(() =>
     inTransaction(async (db) => {
-      if (!can(actor, { action: "move clock", demo })) throw new Failed({ code: "not-allowed", data: { action: "move the clock; that is for the demo" } });
+      if (!can(actor, { action: "move clock", demo }))
+        throw new Failed({ code: "not-allowed", data: { action: "move the clock; that is for the demo" } });
       // Backwards would put answers before their questions on the trail.
-      if (!(byMs > 0) || byMs > MAX_MOVE) throw new Failed({ code: "invalid", data: { path: "Move by", message: "The clock moves forward, by up to a year at a time." } });
+      if (!(byMs > 0) || byMs > MAX_MOVE)
+        throw new Failed({
+          code: "invalid",
+          data: { path: "Move by", message: "The clock moves forward, by up to a year at a time." },
+        });
       const offset = Number((await settings.readSetting(db, "clock_offset")) ?? 0) + Math.round(byMs);
       await settings.writeSetting(db, "clock_offset", offset);
       await jobs.retimeJobs(db, offset);

@@ -12,7 +12,12 @@ export async function registerList(actor: Actor): Promise<{ shape: RegisterShape
   if (!can(actor, { action: "read registers" })) return [];
   const db = getPool();
   const d = await loadDirectory(db);
-  return Promise.all(Object.values(d.registers).map(async (shape) => ({ shape, count: await registers.countRecords(db, shape.key) })));
+  return Promise.all(
+    Object.values(d.registers).map(async (shape) => ({
+      shape,
+      count: await registers.countRecords(db, shape.key),
+    })),
+  );
 }
 
 export interface RegisterPage {
@@ -25,32 +30,61 @@ export interface RegisterPage {
   people: Record<string, string>;
 }
 /** The condition of a search as SQL, or a failure that names the part of it that cannot be searched for. */
-async function whereOf(db: Db, d: Directory, shape: RegisterShape, formula: string, zone: string): Promise<NonNullable<RecordSearch["where"]>> {
+async function whereOf(
+  db: Db,
+  d: Directory,
+  shape: RegisterShape,
+  formula: string,
+  zone: string,
+): Promise<NonNullable<RecordSearch["where"]>> {
   const columns = recordScope(shape, d.registers);
   const find = registers.columnsAsSql(shape, d.registers);
   const made = sqlCondition(formula, columns, {}, (path) => {
     const c = find(path);
     return c && { sql: c.sql, type: fieldType(c.column, d.registers) };
   });
-  if (!made.ok) throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
+  if (!made.ok)
+    throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
   const now = Temporal.Instant.fromEpochMilliseconds(await nowMs(db)).toZonedDateTimeISO(zone);
   const env = environment(new Map<string, Value>(), { now });
   return (bind) => made.condition.where(env, bind);
 }
 
 /** @param condition a formula over the columns that every record shown must meet */
-export function registerPage(actor: Actor, key: string, search: RecordSearch, condition = ""): Promise<Outcome<RegisterPage>> {
+export function registerPage(
+  actor: Actor,
+  key: string,
+  search: RecordSearch,
+  condition = "",
+): Promise<Outcome<RegisterPage>> {
   return outcome(async () => {
     const db = getPool();
     const d = await loadDirectory(db);
     const shape = d.registers[key];
-    if (!shape || !can(actor, { action: "read registers" })) throw new Failed({ code: "not-found", data: { what: "register", id: key } });
-    const where = condition.trim() === "" ? {} : { where: await whereOf(db, d, shape, condition, actor.zone) };
-    const { rows, total } = await registers.findRecords(db, shape, d.registers, { ...search, ...where, limit: Math.min(search.limit, 500) });
+    if (!shape || !can(actor, { action: "read registers" }))
+      throw new Failed({ code: "not-found", data: { what: "register", id: key } });
+    const where =
+      condition.trim() === "" ? {} : { where: await whereOf(db, d, shape, condition, actor.zone) };
+    const { rows, total } = await registers.findRecords(db, shape, d.registers, {
+      ...search,
+      ...where,
+      limit: Math.min(search.limit, 500),
+    });
     const people: Record<string, string> = {};
-    for (const c of shape.columns) if (c.kind === "person") for (const r of rows) if (r[c.id]) people[String(r[c.id])] = personName(d, String(r[c.id]));
-    const near = [key, ...shape.columns.flatMap((c) => (c.kind === "look-up" && c.register ? [c.register] : []))];
-    return { shape, registers: Object.fromEntries(near.flatMap((k) => (d.registers[k] ? [[k, d.registers[k]]] : []))), rows, total, people };
+    for (const c of shape.columns)
+      if (c.kind === "person")
+        for (const r of rows) if (r[c.id]) people[String(r[c.id])] = personName(d, String(r[c.id]));
+    const near = [
+      key,
+      ...shape.columns.flatMap((c) => (c.kind === "look-up" && c.register ? [c.register] : [])),
+    ];
+    return {
+      shape,
+      registers: Object.fromEntries(near.flatMap((k) => (d.registers[k] ? [[k, d.registers[k]]] : []))),
+      rows,
+      total,
+      people,
+    };
   });
 }
 
@@ -68,30 +102,44 @@ export function recordPage(actor: Actor, key: string, id: string): Promise<Outco
     const db = getPool();
     const d = await loadDirectory(db);
     const shape = d.registers[key];
-    if (!shape || !can(actor, { action: "read registers" })) throw new Failed({ code: "not-found", data: { what: "register", id: key } });
+    if (!shape || !can(actor, { action: "read registers" }))
+      throw new Failed({ code: "not-found", data: { what: "register", id: key } });
     const record = /^\d{1,18}$/.test(id) ? (await registers.recordsByIds(db, shape, [id]))[0] : undefined;
     if (!record) throw new Failed({ code: "not-found", data: { what: shape.one, id } });
     const links: RecordPage["links"] = {};
     for (const c of shape.columns) {
       const target = c.kind === "look-up" && c.register ? d.registers[c.register] : undefined;
-      const linked = target && record[c.id] ? (await registers.recordsByIds(db, target, [String(record[c.id])]))[0] : undefined;
-      if (target && linked) links[c.id] = { register: target.key, id: linked.id, title: recordTitle(target, linked) };
+      const linked =
+        target && record[c.id]
+          ? (await registers.recordsByIds(db, target, [String(record[c.id])]))[0]
+          : undefined;
+      if (target && linked)
+        links[c.id] = { register: target.key, id: linked.id, title: recordTitle(target, linked) };
     }
     const history = await registers.historyOf(db, key, id, 200);
     const people: Record<string, string> = {};
     for (const c of shape.columns) {
       if (c.kind !== "person") continue;
-      for (const v of [record[c.id], ...history.flatMap((h) => [h.before?.[c.id], h.after?.[c.id]])]) if (typeof v === "string") people[v] = personName(d, v);
+      for (const v of [record[c.id], ...history.flatMap((h) => [h.before?.[c.id], h.after?.[c.id]])])
+        if (typeof v === "string") people[v] = personName(d, v);
     }
     return {
-      shape, record, title: recordTitle(shape, record), links, people,
+      shape,
+      record,
+      title: recordTitle(shape, record),
+      links,
+      people,
       history: history.map((h) => ({ ...h, by_name: h.by_person ? personName(d, h.by_person) : null })),
     };
   });
 }
 
 /** Records whose text matches, for a look-up field; with their values, so that formulas can follow at once. */
-export function lookUp(actor: Actor, key: string, search: string): Promise<Outcome<{ id: string; title: string; record: RecordRow }[]>> {
+export function lookUp(
+  actor: Actor,
+  key: string,
+  search: string,
+): Promise<Outcome<{ id: string; title: string; record: RecordRow }[]>> {
   return outcome(async () => {
     const page = await registerPage(actor, key, { search, filters: [], sort: null, offset: 0, limit: 20 });
     if (!page.ok) throw new Failed(page.failure);

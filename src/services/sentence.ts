@@ -11,29 +11,49 @@ export async function sentenceOf(f: Failure): Promise<string> {
 
 function failureSentence(f: Failure, name: (person: string) => string): string {
   switch (f.code) {
-    case "not-found": return `There is no ${f.data.what} "${f.data.id}", or you may not see it.`;
-    case "not-allowed": return `You may not ${f.data.action}.`;
-    case "refused": return refusalSentence(f.data, name);
-    case "edit-refused": return editRefusalSentence(f.data);
-    case "stale-draft": return `${f.data.by ? name(f.data.by) : "Somebody"} changed this draft in the meantime. The newest state has been loaded; make your last change again.`;
-    case "has-errors": return `${f.data.count === 1 ? "One error keeps" : `${f.data.count} errors keep`} this draft from being released. ${f.data.first}`;
-    case "bad-version": return `"${f.data.version}" cannot be the next version. Use three numbers, ${f.data.least} or higher.`;
-    case "nothing-changed": return "The draft is the same as what is live; there is nothing to release.";
-    case "sign-in": return "E-mail and password do not belong together. Check both, capitals count in the password.";
-    case "too-many-tries": return `Too many tries. Wait ${f.data.minutes} minutes, then try again.`;
-    case "invalid": return `${f.data.path ? `${f.data.path}: ` : ""}${f.data.message}`;
+    case "not-found":
+      return `There is no ${f.data.what} "${f.data.id}", or you may not see it.`;
+    case "not-allowed":
+      return `You may not ${f.data.action}.`;
+    case "refused":
+      return refusalSentence(f.data, name);
+    case "edit-refused":
+      return editRefusalSentence(f.data);
+    case "stale-draft":
+      return `${f.data.by ? name(f.data.by) : "Somebody"} changed this draft in the meantime. The newest state has been loaded; make your last change again.`;
+    case "has-errors":
+      return `${f.data.count === 1 ? "One error keeps" : `${f.data.count} errors keep`} this draft from being released. ${f.data.first}`;
+    case "bad-version":
+      return `"${f.data.version}" cannot be the next version. Use three numbers, ${f.data.least} or higher.`;
+    case "nothing-changed":
+      return "The draft is the same as what is live; there is nothing to release.";
+    case "sign-in":
+      return "E-mail and password do not belong together. Check both, capitals count in the password.";
+    case "too-many-tries":
+      return `Too many tries. Wait ${f.data.minutes} minutes, then try again.`;
+    case "invalid":
+      return `${f.data.path ? `${f.data.path}: ` : ""}${f.data.message}`;
   }
 }
 
 /** The HTTP status that says the same to a program. */
 export function failureStatus(f: Failure): number {
   switch (f.code) {
-    case "not-found": return 404;
-    case "not-allowed": return 403;
-    case "sign-in": return 401;
-    case "too-many-tries": return 429;
-    case "stale-draft": return 409;
-    case "refused": return f.data.code === "form" || f.data.code === "note-needed" || f.data.code === "unknown-answer" ? 422 : 409;
-    default: return 422;
+    case "not-found":
+      return 404;
+    case "not-allowed":
+      return 403;
+    case "sign-in":
+      return 401;
+    case "too-many-tries":
+      return 429;
+    case "stale-draft":
+      return 409;
+    case "refused":
+      return f.data.code === "form" || f.data.code === "note-needed" || f.data.code === "unknown-answer"
+        ? 422
+        : 409;
+    default:
+      return 422;
   }
 }

@@ -1,4 +1,14 @@
-import { applyEdit, CheckCache, differences, nextVersion, problemsOf, type Difference, type Edit, type ProcessDefinition, type Problem } from "@/core/process";
+import {
+  applyEdit,
+  CheckCache,
+  differences,
+  nextVersion,
+  problemsOf,
+  type Difference,
+  type Edit,
+  type ProcessDefinition,
+  type Problem,
+} from "@/core/process";
 import type { RegisterShape } from "@/core/form";
 import { at, getPool, inTransaction, processes, type Db, type ProcessListRow } from "@/db";
 import type { Actor } from "./actor";
@@ -12,7 +22,8 @@ import type { OfficeData } from "@/core/engine";
 
 async function mayDesign(db: Db, actor: Actor, key: string): Promise<void> {
   const owner = (await processes.ownersOf(db, key)).includes(actor.id);
-  if (!can(actor, { action: "design", owner })) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  if (!can(actor, { action: "design", owner }))
+    throw new Failed({ code: "not-found", data: { what: "process", id: key } });
 }
 
 export async function workshopList(actor: Actor): Promise<(ProcessListRow & { owner_names: string[] })[]> {
@@ -56,22 +67,44 @@ export function draftView(actor: Actor, key: string): Promise<Outcome<DraftView>
     const d = await loadDirectory(db);
     const live = await processes.liveRelease(db, key);
     return {
-      definition: row.definition, version: row.version, changedAt: row.changed_at, changedBy: row.changed_by ? personName(d, row.changed_by) : null,
-      live: live?.version ?? null, office: officeOf(d),
+      definition: row.definition,
+      version: row.version,
+      changedAt: row.changed_at,
+      changedBy: row.changed_by ? personName(d, row.changed_by) : null,
+      live: live?.version ?? null,
+      office: officeOf(d),
       // What an owner added to try the form; nobody has sent it.
-      facts: await factsData(db, d, row.definition, { request: null, by: row.definition.owners }, ...row.definition.samples.map((s) => s.data)),
+      facts: await factsData(
+        db,
+        d,
+        row.definition,
+        { request: null, by: row.definition.owners },
+        ...row.definition.samples.map((s) => s.data),
+      ),
       now: await nowMs(db),
     };
   });
 }
 
 /** Makes a process with a draft; the definition may be a whole file or a beginning. */
-export function createProcess(actor: Actor | null, definition: ProcessDefinition, when?: number): Promise<Outcome<{ key: string }>> {
+export function createProcess(
+  actor: Actor | null,
+  definition: ProcessDefinition,
+  when?: number,
+): Promise<Outcome<{ key: string }>> {
   return outcome(() =>
     inTransaction(async (db) => {
       // No actor: seeding, which runs before anybody could sign in.
-      if (actor && !can(actor, { action: "create process" })) throw new Failed({ code: "not-allowed", data: { action: "make a new process; ask someone with office rights" } });
-      if (await processes.draftOf(db, definition.key)) throw new Failed({ code: "invalid", data: { path: "key", message: `There is already a process with the key "${definition.key}".` } });
+      if (actor && !can(actor, { action: "create process" }))
+        throw new Failed({
+          code: "not-allowed",
+          data: { action: "make a new process; ask someone with office rights" },
+        });
+      if (await processes.draftOf(db, definition.key))
+        throw new Failed({
+          code: "invalid",
+          data: { path: "key", message: `There is already a process with the key "${definition.key}".` },
+        });
       const moment = at(when ?? (await nowMs(db)))!;
       await processes.insertProcess(db, definition.key, moment, definition.owners);
       await processes.insertDraft(db, definition.key, definition, moment, actor?.id ?? null);
@@ -84,13 +117,22 @@ export function createProcess(actor: Actor | null, definition: ProcessDefinition
  * Applies edits to a draft. `base` is the version the edits were made on; when somebody else was faster
  * the draft stays as it is.
  */
-export function editDraft(actor: Actor, key: string, base: number, edits: readonly Edit[]): Promise<Outcome<{ version: number; savedAt: number }>> {
+export function editDraft(
+  actor: Actor,
+  key: string,
+  base: number,
+  edits: readonly Edit[],
+): Promise<Outcome<{ version: number; savedAt: number }>> {
   return outcome(() =>
     inTransaction(async (db) => {
       await mayDesign(db, actor, key);
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-      if (row.version !== base) throw new Failed({ code: "stale-draft", data: { yours: base, now: row.version, by: row.changed_by } });
+      if (row.version !== base)
+        throw new Failed({
+          code: "stale-draft",
+          data: { yours: base, now: row.version, by: row.changed_by },
+        });
       const d = await loadDirectory(db);
       let definition = row.definition;
       const done: { edit: Edit; inverse: Edit }[] = [];
@@ -103,23 +145,39 @@ export function editDraft(actor: Actor, key: string, base: number, edits: readon
       const now = await nowMs(db);
       const version = base + edits.length;
       await processes.saveDraft(db, key, definition, version, at(now)!, actor.id, done);
-      if (definition.owners !== row.definition.owners && definition.owners.length > 0) await processes.setOwners(db, key, definition.owners);
+      if (definition.owners !== row.definition.owners && definition.owners.length > 0)
+        await processes.setOwners(db, key, definition.owners);
       return { version, savedAt: now };
     }),
   );
 }
 
 /** Replaces a whole draft by a file, as one edit that can be taken back. */
-export function putDraft(actor: Actor, key: string, base: number, definition: ProcessDefinition): Promise<Outcome<{ version: number; savedAt: number }>> {
+export function putDraft(
+  actor: Actor,
+  key: string,
+  base: number,
+  definition: ProcessDefinition,
+): Promise<Outcome<{ version: number; savedAt: number }>> {
   return outcome(() =>
     inTransaction(async (db) => {
       await mayDesign(db, actor, key);
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-      if (row.version !== base) throw new Failed({ code: "stale-draft", data: { yours: base, now: row.version, by: row.changed_by } });
-      if (definition.key !== key) throw new Failed({ code: "invalid", data: { path: "key", message: `The file is for "${definition.key}", not for "${key}".` } });
+      if (row.version !== base)
+        throw new Failed({
+          code: "stale-draft",
+          data: { yours: base, now: row.version, by: row.changed_by },
+        });
+      if (definition.key !== key)
+        throw new Failed({
+          code: "invalid",
+          data: { path: "key", message: `The file is for "${definition.key}", not for "${key}".` },
+        });
       const now = await nowMs(db);
-      await processes.saveDraft(db, key, definition, base + 1, at(now)!, actor.id, [{ edit: { whole: definition } as never, inverse: { whole: row.definition } as never }]);
+      await processes.saveDraft(db, key, definition, base + 1, at(now)!, actor.id, [
+        { edit: { whole: definition } as never, inverse: { whole: row.definition } as never },
+      ]);
       if (definition.owners.length > 0) await processes.setOwners(db, key, definition.owners);
       return { version: base + 1, savedAt: now };
     }),
@@ -142,7 +200,14 @@ export interface ReleasePage {
   problems: Problem[];
   changes: Difference[];
   proposed: string;
-  releases: { id: string; version: string; note: string; state: string; releasedAt: number; releasedBy: string | null }[];
+  releases: {
+    id: string;
+    version: string;
+    note: string;
+    state: string;
+    releasedAt: number;
+    releasedBy: string | null;
+  }[];
 }
 export function releasePage(actor: Actor, key: string): Promise<Outcome<ReleasePage>> {
   return outcome(async () => {
@@ -155,8 +220,18 @@ export function releasePage(actor: Actor, key: string): Promise<Outcome<ReleaseP
     const changes = live ? differences(live.definition, row.definition) : [];
     const releases = await processes.releasesOf(db, key);
     return {
-      definition: row.definition, problems: problems.value, changes, proposed: nextVersion(live?.version ?? null, changes),
-      releases: releases.map((r) => ({ id: r.id, version: r.version, note: r.note, state: r.state, releasedAt: r.released_at, releasedBy: r.released_by ? personName(d, r.released_by) : null })),
+      definition: row.definition,
+      problems: problems.value,
+      changes,
+      proposed: nextVersion(live?.version ?? null, changes),
+      releases: releases.map((r) => ({
+        id: r.id,
+        version: r.version,
+        note: r.note,
+        state: r.state,
+        releasedAt: r.released_at,
+        releasedBy: r.released_by ? personName(d, r.released_by) : null,
+      })),
     };
   });
 }
@@ -171,22 +246,43 @@ const higher = (a: number[], b: number[]): boolean => {
 };
 
 /** Fixes the draft as a numbered release and puts it live. Requests under way stay on theirs. */
-export function releaseDraft(actor: Actor | null, key: string, version: string, note: string, when?: number): Promise<Outcome<{ id: string; version: string }>> {
+export function releaseDraft(
+  actor: Actor | null,
+  key: string,
+  version: string,
+  note: string,
+  when?: number,
+): Promise<Outcome<{ id: string; version: string }>> {
   return outcome(() =>
     inTransaction(async (db) => {
       if (actor) await mayDesign(db, actor, key);
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
       const d = await loadDirectory(db);
-      const errors = problemsOf(row.definition, d.registers, officeFacts(d)).filter((p) => p.severity === "error");
-      if (errors.length > 0) throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
+      const errors = problemsOf(row.definition, d.registers, officeFacts(d)).filter(
+        (p) => p.severity === "error",
+      );
+      if (errors.length > 0)
+        throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
       const live = await processes.liveRelease(db, key);
-      if (live && JSON.stringify(live.definition) === JSON.stringify(row.definition)) throw new Failed({ code: "nothing-changed", data: {} });
+      if (live && JSON.stringify(live.definition) === JSON.stringify(row.definition))
+        throw new Failed({ code: "nothing-changed", data: {} });
       const numbers = asNumbers(version);
       const newest = (await processes.releasesOf(db, key))[0]?.version ?? null;
-      const least = nextVersion(live?.version ?? null, live ? differences(live.definition, row.definition) : []);
-      if (!numbers || (newest && !higher(numbers, asNumbers(newest)!))) throw new Failed({ code: "bad-version", data: { version, least } });
-      const id = await processes.insertRelease(db, { process: key, version: numbers.join("."), note: note.trim(), definition: row.definition, at: at(when ?? (await nowMs(db)))!, by: actor?.id ?? null });
+      const least = nextVersion(
+        live?.version ?? null,
+        live ? differences(live.definition, row.definition) : [],
+      );
+      if (!numbers || (newest && !higher(numbers, asNumbers(newest)!)))
+        throw new Failed({ code: "bad-version", data: { version, least } });
+      const id = await processes.insertRelease(db, {
+        process: key,
+        version: numbers.join("."),
+        note: note.trim(),
+        definition: row.definition,
+        at: at(when ?? (await nowMs(db)))!,
+        by: actor?.id ?? null,
+      });
       return { id, version: numbers.join(".") };
     }),
   );

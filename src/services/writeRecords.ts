@@ -1,6 +1,13 @@
 import type { StuckReason, WriteEffect, WrittenRecord } from "@/core/engine";
 import { compile, environment, evaluate, parseFormula, type Scope, type Value } from "@/core/expression";
-import { fieldType, recordTitle, scalarValue, type Facts, type RegisterShape, type Registers } from "@/core/form";
+import {
+  fieldType,
+  recordTitle,
+  scalarValue,
+  type Facts,
+  type RegisterShape,
+  type Registers,
+} from "@/core/form";
 import { at, registers, type Db, type RecordRow } from "@/db";
 import { bumpDirectory, ROLE_HOLDERS } from "./directory";
 
@@ -18,9 +25,20 @@ export interface WriteContext {
  * hold is read from them as they are now, every change goes into the history. Either all of it is written
  * or, on a failure, nothing.
  */
-export async function writeRecords(db: Db, effect: WriteEffect, ctx: WriteContext): Promise<{ ok: true; records: WrittenRecord[] } | { ok: false; reason: StuckReason }> {
+export async function writeRecords(
+  db: Db,
+  effect: WriteEffect,
+  ctx: WriteContext,
+): Promise<{ ok: true; records: WrittenRecord[] } | { ok: false; reason: StuckReason }> {
   const shape = ctx.registers[effect.register];
-  if (!shape) return { ok: false, reason: { code: "write-refused", data: { step: ctx.stepName, message: `there is no register "${effect.register}"` } } };
+  if (!shape)
+    return {
+      ok: false,
+      reason: {
+        code: "write-refused",
+        data: { step: ctx.stepName, message: `there is no register "${effect.register}"` },
+      },
+    };
   // A value the table refuses must not take the whole command down with it.
   await db.query("savepoint write");
   try {
@@ -33,18 +51,27 @@ export async function writeRecords(db: Db, effect: WriteEffect, ctx: WriteContex
     // Class 22 is data exceptions, 23 integrity constraints; anything else is a bug or the server.
     if (!/^2[23]/.test(code)) throw e;
     await db.query("rollback to savepoint write");
-    return { ok: false, reason: { code: "write-refused", data: { step: ctx.stepName, message: constraintWords(code, shape) } } };
+    return {
+      ok: false,
+      reason: { code: "write-refused", data: { step: ctx.stepName, message: constraintWords(code, shape) } },
+    };
   }
 }
 
 function constraintWords(code: string, shape: RegisterShape): string {
-  if (code === "23505") return `${shape.name} already has a ${shape.one} with this ${shape.key_column ?? "key"}`;
+  if (code === "23505")
+    return `${shape.name} already has a ${shape.one} with this ${shape.key_column ?? "key"}`;
   if (code === "23502") return `a column of ${shape.name} that is needed would be empty`;
   if (code === "23503") return `it points at a record that is not there, or something still points at it`;
   return `a value does not fit its column in ${shape.name}`;
 }
 
-async function write(db: Db, effect: WriteEffect, shape: RegisterShape, ctx: WriteContext): Promise<{ ok: true; records: WrittenRecord[] } | { ok: false; reason: StuckReason }> {
+async function write(
+  db: Db,
+  effect: WriteEffect,
+  shape: RegisterShape,
+  ctx: WriteContext,
+): Promise<{ ok: true; records: WrittenRecord[] } | { ok: false; reason: StuckReason }> {
   const out: WrittenRecord[] = [];
   const ids = [...new Set(effect.rows.flatMap((r) => (r.record === null ? [] : [r.record])))];
   const found = new Map<string, RecordRow>();
@@ -58,10 +85,18 @@ async function write(db: Db, effect: WriteEffect, shape: RegisterShape, ctx: Wri
       continue;
     }
     const before = found.get(row.record);
-    if (!before) return { ok: false, reason: { code: "no-record", data: { step: ctx.stepName, formula: `${shape.one} ${row.record}` } } };
+    if (!before)
+      return {
+        ok: false,
+        reason: { code: "no-record", data: { step: ctx.stepName, formula: `${shape.one} ${row.record}` } },
+      };
     const title = recordTitle(shape, before);
     if (must && !must(before, ctx.facts)) {
-      if (effect.otherwise === "stop") return { ok: false, reason: { code: "must-not", data: { step: ctx.stepName, record: title, condition: effect.must! } } };
+      if (effect.otherwise === "stop")
+        return {
+          ok: false,
+          reason: { code: "must-not", data: { step: ctx.stepName, record: title, condition: effect.must! } },
+        };
       out.push({ register: shape.key, id: row.record, title, did: "left alone" });
       continue;
     }
@@ -74,25 +109,52 @@ async function write(db: Db, effect: WriteEffect, shape: RegisterShape, ctx: Wri
     const after = (await registers.updateRecord(db, shape, row.record, row.values))!;
     // The same record twice in one step: the second write must see the first.
     found.set(row.record, after);
-    if (JSON.stringify(before) !== JSON.stringify(after)) await note(db, shape, row.record, ctx, "changed", before, after);
+    if (JSON.stringify(before) !== JSON.stringify(after))
+      await note(db, shape, row.record, ctx, "changed", before, after);
     out.push({ register: shape.key, id: row.record, title: recordTitle(shape, after), did: "changed" });
   }
   return { ok: true, records: out };
 }
 
-function mustProgram(text: string, shape: RegisterShape, all: Registers): (r: RecordRow, facts: Facts) => boolean {
+function mustProgram(
+  text: string,
+  shape: RegisterShape,
+  all: Registers,
+): (r: RecordRow, facts: Facts) => boolean {
   const scope: Scope = Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, all, 1)]));
   const { ast } = parseFormula(text, scope);
   const program = ast ? compile(ast) : null;
   return (r, facts) => {
-    const names = new Map<string, Value>(shape.columns.map((c) => [c.name, scalarValue(c, r[c.id], facts.person)]));
+    const names = new Map<string, Value>(
+      shape.columns.map((c) => [c.name, scalarValue(c, r[c.id], facts.person)]),
+    );
     return program !== null && evaluate(program, environment(names, facts)) === true;
   };
 }
 
-const note = (db: Db, shape: RegisterShape, record: string, ctx: WriteContext, did: "added" | "changed" | "removed", before: RecordRow | null, after: RecordRow | null) => {
+const note = (
+  db: Db,
+  shape: RegisterShape,
+  record: string,
+  ctx: WriteContext,
+  did: "added" | "changed" | "removed",
+  before: RecordRow | null,
+  after: RecordRow | null,
+) => {
   // Only what changed is worth keeping of a change.
-  const keys = before && after ? shape.columns.map((c) => c.id).filter((k) => before[k] !== after[k]) : shape.columns.map((c) => c.id);
+  const keys =
+    before && after
+      ? shape.columns.map((c) => c.id).filter((k) => before[k] !== after[k])
+      : shape.columns.map((c) => c.id);
   const pick = (r: RecordRow | null) => (r ? Object.fromEntries(keys.map((k) => [k, r[k] ?? null])) : null);
-  return registers.insertHistory(db, { register: shape.key, record, at: at(ctx.at)!, by: ctx.by, request: ctx.request, did, before: pick(before), after: pick(after) });
+  return registers.insertHistory(db, {
+    register: shape.key,
+    record,
+    at: at(ctx.at)!,
+    by: ctx.by,
+    request: ctx.request,
+    did,
+    before: pick(before),
+    after: pick(after),
+  });
 };

@@ -10,8 +10,18 @@ const LOOKS: Record<ButtonLook, string> = {
 };
 
 export const buttonClass = (look: ButtonLook = "plain", small = false): string =>
-  classes("inline-flex items-center justify-center gap-1.5 rounded border whitespace-nowrap no-underline transition-colors disabled:opacity-55", small ? "min-h-7 px-2 text-sm" : "min-h-[34px] px-3.5", LOOKS[look]);
+  classes(
+    "inline-flex items-center justify-center gap-1.5 rounded border whitespace-nowrap no-underline transition-colors disabled:opacity-55",
+    small ? "min-h-7 px-2 text-sm" : "min-h-[34px] px-3.5",
+    LOOKS[look],
+  );
 
-export function Button({ look = "plain", small = false, className, type = "button", ...rest }: ComponentProps<"button"> & { look?: ButtonLook; small?: boolean }) {
+export function Button({
+  look = "plain",
+  small = false,
+  className,
+  type = "button",
+  ...rest
+}: ComponentProps<"button"> & { look?: ButtonLook; small?: boolean }) {
   return <button type={type} className={classes(buttonClass(look, small), className)} {...rest} />;
 }

@@ -1,2 +1,3 @@
 /** Joins class names, leaving out what is not there. */
-export const classes = (...names: (string | false | null | undefined)[]): string => names.filter(Boolean).join(" ");
+export const classes = (...names: (string | false | null | undefined)[]): string =>
+  names.filter(Boolean).join(" ");

@@ -3,7 +3,19 @@ import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A small page over the page; Escape and a click outside close it. */
-export function Dialog({ open, onOpenChange, title, children, wide = false }: { open: boolean; onOpenChange(open: boolean): void; title: string; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  open,
+  onOpenChange,
+  title,
+  children,
+  wide = false,
+}: {
+  open: boolean;
+  onOpenChange(open: boolean): void;
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>
       <Radix.Portal>

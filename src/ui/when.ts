@@ -1,5 +1,6 @@
 /** Times in words, in the reader's zone. Deadlines always carry the weekday. */
-const formatter = (zone: string, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat("en-IE", { timeZone: zone, hourCycle: "h23", ...options });
+const formatter = (zone: string, options: Intl.DateTimeFormatOptions) =>
+  new Intl.DateTimeFormat("en-IE", { timeZone: zone, hourCycle: "h23", ...options });
 const cache = new Map<string, Intl.DateTimeFormat>();
 function using(zone: string, key: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
   const k = `${zone}|${key}`;
@@ -9,8 +10,15 @@ function using(zone: string, key: string, options: Intl.DateTimeFormatOptions): 
 }
 
 export const whenText = (ms: number, zone: string): string =>
-  using(zone, "when", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(ms);
-export const dayText = (ms: number, zone: string): string => using(zone, "day", { weekday: "short", day: "numeric", month: "short", year: "numeric" }).format(ms);
+  using(zone, "when", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(ms);
+export const dayText = (ms: number, zone: string): string =>
+  using(zone, "day", { weekday: "short", day: "numeric", month: "short", year: "numeric" }).format(ms);
 
 /** "2026-11-30" as "Mon 30 Nov 2026". */
 export function dateText(iso: string): string {

@@ -9,7 +9,10 @@ async function main() {
   const app = next({ dev: false, dir: process.cwd(), hostname, port });
   await app.prepare();
   const pages = app.getRequestHandler();
-  const server = createServer((request, response) => void (isApi(request.url ?? "") ? listenerApi(request, response) : pages(request, response)));
+  const server = createServer(
+    (request, response) =>
+      void (isApi(request.url ?? "") ? listenerApi(request, response) : pages(request, response)),
+  );
   server.keepAliveTimeout = 65_000;
   server.listen(port, hostname);
   for (const signal of ["SIGINT", "SIGTERM"] as const)

@@ -22,7 +22,10 @@ export async function requireActor(from?: string): Promise<Actor> {
 
 export async function setSession(token: string): Promise<void> {
   (await cookies()).set(SESSION_COOKIE, token, {
-    httpOnly: true, sameSite: "lax", path: "/", maxAge: 14 * 86_400,
+    httpOnly: true,
+    sameSite: "lax",
+    path: "/",
+    maxAge: 14 * 86_400,
     // The demo runs on plain loopback HTTP; anywhere else the cookie needs a safe connection.
     secure: process.env["NODE_ENV"] === "production" && !isDemo(),
   });

@@ -1,5 +1,12 @@
 import { EventEmitter } from "node:events";
-import { Logger, makeWorkerUtils, parseCronItems, run, type WorkerEvents, type WorkerUtils } from "graphile-worker";
+import {
+  Logger,
+  makeWorkerUtils,
+  parseCronItems,
+  run,
+  type WorkerEvents,
+  type WorkerUtils,
+} from "graphile-worker";
 import type { PoolClient } from "pg";
 import { z } from "zod";
 import { getPool, jobs } from "@/db";
@@ -12,7 +19,14 @@ const ALIVE = 7307;
 const timerPayload = z.object({ request: z.string() });
 const tellPayload = z.object({
   request: z.string(),
-  effect: z.object({ kind: z.literal("tell"), id: z.string(), step: z.string(), people: z.array(z.string()), subject: z.string(), text: z.string() }),
+  effect: z.object({
+    kind: z.literal("tell"),
+    id: z.string(),
+    step: z.string(),
+    people: z.array(z.string()),
+    subject: z.string(),
+    text: z.string(),
+  }),
 });
 
 export interface WorkerHandle {
@@ -24,7 +38,9 @@ export interface WorkerHandle {
  * for it; so each worker holds a session lock that PostgreSQL frees the moment its connection is gone,
  * and whoever notices a free lock hands the dead one's jobs out again.
  */
-export async function startWorker(options: { say?: (line: string) => void; concurrency?: number } = {}): Promise<WorkerHandle> {
+export async function startWorker(
+  options: { say?: (line: string) => void; concurrency?: number } = {},
+): Promise<WorkerHandle> {
   const say = options.say ?? (() => undefined);
   const pool = getPool();
   const alive = await pool.connect();
@@ -44,7 +60,9 @@ export async function startWorker(options: { say?: (line: string) => void; concu
     concurrency: options.concurrency ?? 3,
     pollInterval: 200,
     // Once a night, whichever worker comes first.
-    parsedCronItems: parseCronItems([{ task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" }]),
+    parsedCronItems: parseCronItems([
+      { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
+    ]),
     noHandleSignals: true,
     events,
     logger: new Logger(() => (level, message) => {
@@ -61,7 +79,11 @@ export async function startWorker(options: { say?: (line: string) => void; concu
   });
   const utils = await makeWorkerUtils({ pgPool: pool });
   const suspected = new Set<string>();
-  const sweep = setInterval(() => void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`)), SWEEP_MS);
+  const sweep = setInterval(
+    () =>
+      void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`)),
+    SWEEP_MS,
+  );
   say("worker: ready");
   return {
     async stop() {
@@ -74,7 +96,12 @@ export async function startWorker(options: { say?: (line: string) => void; concu
 }
 
 /** Frees the jobs of workers whose lock is gone. Seen twice, so that one just starting is not taken for dead. */
-async function sweepDead(utils: WorkerUtils, alive: PoolClient, mine: ReadonlySet<string>, suspected: Set<string>): Promise<void> {
+async function sweepDead(
+  utils: WorkerUtils,
+  alive: PoolClient,
+  mine: ReadonlySet<string>,
+  suspected: Set<string>,
+): Promise<void> {
   const dead: string[] = [];
   for (const id of await jobs.lockedWorkers(getPool())) {
     if (mine.has(id)) continue;

@@ -10,7 +10,11 @@ import { TextCell } from "./draft/TextCell";
 export function About() {
   const d = useDraft();
   const p = d.definition;
-  const set = (patch: Partial<Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">>) => d.edit({ op: "process.set", patch });
+  const set = (
+    patch: Partial<
+      Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">
+    >,
+  ) => d.edit({ op: "process.set", patch });
   // Mistakes in the title stand under it already.
   const problems = d.problems.filter((x) => x.where.kind === "process" && x.where.place !== "title");
   const who: Start["who"] = p.starts[0]?.who ?? { by: "everybody" };
@@ -20,47 +24,183 @@ export function About() {
   const label = "pt-1.5 text-soft";
   return (
     <div className="grid max-w-3xl gap-3">
-      {problems.map((x, i) => <p key={i} className={x.severity === "error" ? "text-brick" : "text-lichen"}>{x.message}</p>)}
-      <div className={row}><label htmlFor="p-name" className={label}>Name</label><TextCell id="p-name" className="input" value={p.name} onCommit={(t) => (t.trim() ? void set({ name: t.trim() }) : false)} /></div>
-      <div className={row}><label htmlFor="p-purpose" className={label}>Purpose</label><textarea id="p-purpose" className="input" rows={3} defaultValue={p.purpose} key={p.purpose} onBlur={(e) => e.target.value !== p.purpose && set({ purpose: e.target.value })} /></div>
+      {problems.map((x, i) => (
+        <p key={i} className={x.severity === "error" ? "text-brick" : "text-lichen"}>
+          {x.message}
+        </p>
+      ))}
+      <div className={row}>
+        <label htmlFor="p-name" className={label}>
+          Name
+        </label>
+        <TextCell
+          id="p-name"
+          className="input"
+          value={p.name}
+          onCommit={(t) => (t.trim() ? void set({ name: t.trim() }) : false)}
+        />
+      </div>
+      <div className={row}>
+        <label htmlFor="p-purpose" className={label}>
+          Purpose
+        </label>
+        <textarea
+          id="p-purpose"
+          className="input"
+          rows={3}
+          defaultValue={p.purpose}
+          key={p.purpose}
+          onBlur={(e) => e.target.value !== p.purpose && set({ purpose: e.target.value })}
+        />
+      </div>
       <div className={row}>
         <span className={label}>Title of a request</span>
         <div>
-          <TemplateCell label="Title of a request" value={p.title} scope={scope} onCommit={(t) => void set({ title: t })} />
+          <TemplateCell
+            label="Title of a request"
+            value={p.title}
+            scope={scope}
+            onCommit={(t) => void set({ title: t })}
+          />
         </div>
       </div>
       <div className={row}>
         <span className={label}>Numbers</span>
         <span className="flex items-center gap-2">
-          <TextCell className="input !w-28" aria-label="Prefix of numbers" value={p.numbering.prefix} onCommit={(t) => void set({ numbering: { ...p.numbering, prefix: t.trim().toUpperCase().slice(0, 8) } })} />
-          <select className="input !w-28" aria-label="Digits" value={p.numbering.digits} onChange={(e) => set({ numbering: { ...p.numbering, digits: Number(e.target.value) } })}>{[3, 4, 5, 6].map((n) => <option key={n} value={n}>{n} digits</option>)}</select>
-          <span className="text-sm text-soft">{p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}</span>
+          <TextCell
+            className="input !w-28"
+            aria-label="Prefix of numbers"
+            value={p.numbering.prefix}
+            onCommit={(t) =>
+              void set({ numbering: { ...p.numbering, prefix: t.trim().toUpperCase().slice(0, 8) } })
+            }
+          />
+          <select
+            className="input !w-28"
+            aria-label="Digits"
+            value={p.numbering.digits}
+            onChange={(e) => set({ numbering: { ...p.numbering, digits: Number(e.target.value) } })}
+          >
+            {[3, 4, 5, 6].map((n) => (
+              <option key={n} value={n}>
+                {n} digits
+              </option>
+            ))}
+          </select>
+          <span className="text-sm text-soft">
+            {p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}
+          </span>
         </span>
       </div>
       <div className={row}>
         <span className={label}>Who may ask</span>
         <span className="flex flex-wrap gap-2">
-          <select className="input !w-52" aria-label="Who may ask" value={who.by} onChange={(e) => set({ starts: [{ kind: "form", who: e.target.value === "group" ? { by: "group", group: d.office.data.groups[0]?.key ?? "" } : e.target.value === "department" ? { by: "department", department: d.office.departments[0] ?? "" } : { by: "everybody" } }] })}>
-            <option value="everybody">everybody signed in</option><option value="group">a group</option><option value="department">a department</option>
+          <select
+            className="input !w-52"
+            aria-label="Who may ask"
+            value={who.by}
+            onChange={(e) =>
+              set({
+                starts: [
+                  {
+                    kind: "form",
+                    who:
+                      e.target.value === "group"
+                        ? { by: "group", group: d.office.data.groups[0]?.key ?? "" }
+                        : e.target.value === "department"
+                          ? { by: "department", department: d.office.departments[0] ?? "" }
+                          : { by: "everybody" },
+                  },
+                ],
+              })
+            }
+          >
+            <option value="everybody">everybody signed in</option>
+            <option value="group">a group</option>
+            <option value="department">a department</option>
           </select>
-          {who.by === "group" && <select className="input !w-52" aria-label="Group" value={who.group} onChange={(e) => set({ starts: [{ kind: "form", who: { by: "group", group: e.target.value } }] })}>{d.office.data.groups.map((g) => <option key={g.key} value={g.key}>{g.key}</option>)}</select>}
-          {who.by === "department" && <select className="input !w-52" aria-label="Department" value={who.department} onChange={(e) => set({ starts: [{ kind: "form", who: { by: "department", department: e.target.value } }] })}>{d.office.departments.map((x) => <option key={x}>{x}</option>)}</select>}
+          {who.by === "group" && (
+            <select
+              className="input !w-52"
+              aria-label="Group"
+              value={who.group}
+              onChange={(e) =>
+                set({ starts: [{ kind: "form", who: { by: "group", group: e.target.value } }] })
+              }
+            >
+              {d.office.data.groups.map((g) => (
+                <option key={g.key} value={g.key}>
+                  {g.key}
+                </option>
+              ))}
+            </select>
+          )}
+          {who.by === "department" && (
+            <select
+              className="input !w-52"
+              aria-label="Department"
+              value={who.department}
+              onChange={(e) =>
+                set({ starts: [{ kind: "form", who: { by: "department", department: e.target.value } }] })
+              }
+            >
+              {d.office.departments.map((x) => (
+                <option key={x}>{x}</option>
+              ))}
+            </select>
+          )}
         </span>
       </div>
       <div className={row}>
-        <label htmlFor="p-calendar" className={label}>Working calendar</label>
-        <select id="p-calendar" className="input max-w-80" value={p.calendar ?? "office"} onChange={(e) => set({ calendar: e.target.value })}>{d.office.data.calendars.map((c) => <option key={c.key} value={c.key}>{c.name}</option>)}</select>
+        <label htmlFor="p-calendar" className={label}>
+          Working calendar
+        </label>
+        <select
+          id="p-calendar"
+          className="input max-w-80"
+          value={p.calendar ?? "office"}
+          onChange={(e) => set({ calendar: e.target.value })}
+        >
+          {d.office.data.calendars.map((c) => (
+            <option key={c.key} value={c.key}>
+              {c.name}
+            </option>
+          ))}
+        </select>
       </div>
       <div className={row}>
         <span className={label}>Owners</span>
         <div>
           <ul className="mb-1">
             {p.owners.map((o) => (
-              <li key={o} className="py-0.5">{people.find((x) => x.id === o)?.name ?? o} {p.owners.length > 1 && <button type="button" className="ml-2 text-sm underline" onClick={() => set({ owners: p.owners.filter((x) => x !== o) })}>remove</button>}</li>
+              <li key={o} className="py-0.5">
+                {people.find((x) => x.id === o)?.name ?? o}{" "}
+                {p.owners.length > 1 && (
+                  <button
+                    type="button"
+                    className="ml-2 text-sm underline"
+                    onClick={() => set({ owners: p.owners.filter((x) => x !== o) })}
+                  >
+                    remove
+                  </button>
+                )}
+              </li>
             ))}
           </ul>
-          <Picker id="p-owner" label="Add an owner" value={null} shown="" placeholder="Add an owner…" onPick={(o) => o && !p.owners.includes(o.id) && set({ owners: [...p.owners, o.id] })}
-            options={(s) => people.filter((x) => x.active && x.name.toLowerCase().includes(s.trim().toLowerCase())).slice(0, 20).map((x) => ({ id: x.id, title: x.name }))} />
+          <Picker
+            id="p-owner"
+            label="Add an owner"
+            value={null}
+            shown=""
+            placeholder="Add an owner…"
+            onPick={(o) => o && !p.owners.includes(o.id) && set({ owners: [...p.owners, o.id] })}
+            options={(s) =>
+              people
+                .filter((x) => x.active && x.name.toLowerCase().includes(s.trim().toLowerCase()))
+                .slice(0, 20)
+                .map((x) => ({ id: x.id, title: x.name }))
+            }
+          />
         </div>
       </div>
       <div className={row}>
@@ -68,11 +208,28 @@ export function About() {
         <ul>
           {p.samples.map((s) => (
             <li key={s.id} className="flex items-center gap-2 py-0.5">
-              <TextCell className="input max-w-72" aria-label={`Name of sample ${s.name}`} value={s.name} onCommit={(t) => (t.trim() ? d.edit({ op: "sample.put", sample: { ...s, name: t.trim() } }) : false)} />
-              <button type="button" className="text-sm underline" onClick={() => d.edit({ op: "sample.remove", id: s.id })}>remove</button>
+              <TextCell
+                className="input max-w-72"
+                aria-label={`Name of sample ${s.name}`}
+                value={s.name}
+                onCommit={(t) =>
+                  t.trim() ? d.edit({ op: "sample.put", sample: { ...s, name: t.trim() } }) : false
+                }
+              />
+              <button
+                type="button"
+                className="text-sm underline"
+                onClick={() => d.edit({ op: "sample.remove", id: s.id })}
+              >
+                remove
+              </button>
             </li>
           ))}
-          {p.samples.length === 0 && <li className="pt-1.5 text-soft">None yet. On the form sheet, fill in the live form and keep it.</li>}
+          {p.samples.length === 0 && (
+            <li className="pt-1.5 text-soft">
+              None yet. On the form sheet, fill in the live form and keep it.
+            </li>
+          )}
         </ul>
       </div>
     </div>

@@ -4,28 +4,46 @@ import { FIELD_KINDS } from "@/core/form";
 import { edit, field, formData, processDefinition, step } from "@/contracts";
 import { blankStep, KINDS } from "./route/blankStep";
 
-const file = (name: string): ProcessDefinition => JSON.parse(readFileSync(`demo/processes/${name}.json`, "utf8")) as ProcessDefinition;
-const where = (r: { success: boolean; error?: { issues: { path: PropertyKey[] }[] } }) => (r.success ? [] : r.error!.issues.map((i) => i.path.join(".")));
+const file = (name: string): ProcessDefinition =>
+  JSON.parse(readFileSync(`demo/processes/${name}.json`, "utf8")) as ProcessDefinition;
+const where = (r: { success: boolean; error?: { issues: { path: PropertyKey[] }[] } }) =>
+  r.success ? [] : r.error!.issues.map((i) => i.path.join("."));
 
-it.each(["store-key", "supplies", "object-loan"])("%s is a process file, and stays one through every edit and back", (name) => {
-  const d = file(name);
-  expect(where(processDefinition.safeParse(d))).toEqual([]);
-  const edits: Edit[] = [
-    { op: "process.set", patch: { purpose: "Another" } }, { op: "field.add", parent: null, index: 0, field: { id: "new", name: "New", kind: "file", options: ["pdf"], max: "3" } },
-    { op: "field.set", id: d.fields[0]!.id, patch: { help: "x", shown: null } }, { op: "field.rename", id: d.fields[0]!.id, name: "Renamed" },
-    { op: "access.set", step: "start", field: d.fields[0]!.id, access: "see" }, { op: "step.add", to: { owner: null, list: null }, index: 0, step: blankStep("decide", "fresh") },
-    { op: "step.remove", id: d.route[0]!.id }, { op: "field.remove", id: d.fields[0]!.id }, { op: "sample.put", sample: { id: "s", name: "S", requester: "una", data: { a: null, b: [{ "#": "1", c: true }] } } },
-  ];
-  for (const e of edits) {
-    expect(where(edit.safeParse(e))).toEqual([]);
-    const r = applyEdit(d, e, {});
-    if (!r.ok) throw new Error(`${e.op}: ${r.refusal.code}`);
-    expect(where(processDefinition.safeParse(r.definition))).toEqual([]);
-    // What is stored to be taken back later is sent through the same door.
-    expect(where(edit.safeParse(r.inverse))).toEqual([]);
-    expect(applyEdit(r.definition, r.inverse, {})).toMatchObject({ ok: true, definition: d });
-  }
-});
+it.each(["store-key", "supplies", "object-loan"])(
+  "%s is a process file, and stays one through every edit and back",
+  (name) => {
+    const d = file(name);
+    expect(where(processDefinition.safeParse(d))).toEqual([]);
+    const edits: Edit[] = [
+      { op: "process.set", patch: { purpose: "Another" } },
+      {
+        op: "field.add",
+        parent: null,
+        index: 0,
+        field: { id: "new", name: "New", kind: "file", options: ["pdf"], max: "3" },
+      },
+      { op: "field.set", id: d.fields[0]!.id, patch: { help: "x", shown: null } },
+      { op: "field.rename", id: d.fields[0]!.id, name: "Renamed" },
+      { op: "access.set", step: "start", field: d.fields[0]!.id, access: "see" },
+      { op: "step.add", to: { owner: null, list: null }, index: 0, step: blankStep("decide", "fresh") },
+      { op: "step.remove", id: d.route[0]!.id },
+      { op: "field.remove", id: d.fields[0]!.id },
+      {
+        op: "sample.put",
+        sample: { id: "s", name: "S", requester: "una", data: { a: null, b: [{ "#": "1", c: true }] } },
+      },
+    ];
+    for (const e of edits) {
+      expect(where(edit.safeParse(e))).toEqual([]);
+      const r = applyEdit(d, e, {});
+      if (!r.ok) throw new Error(`${e.op}: ${r.refusal.code}`);
+      expect(where(processDefinition.safeParse(r.definition))).toEqual([]);
+      // What is stored to be taken back later is sent through the same door.
+      expect(where(edit.safeParse(r.inverse))).toEqual([]);
+      expect(applyEdit(r.definition, r.inverse, {})).toMatchObject({ ok: true, definition: d });
+    }
+  },
+);
 
 it("knows every kind of step and field that can be made", () => {
   for (const k of KINDS) expect(where(step.safeParse(blankStep(k.kind, "x")))).toEqual([]);
@@ -35,12 +53,41 @@ it("knows every kind of step and field that can be made", () => {
 it.each<[string, unknown, string[]]>([
   ["another format", { ...file("supplies"), format: "cobble-step/process@2" }, ["format"]],
   ["an id with capitals", { ...file("supplies"), key: "Supplies" }, ["key"]],
-  ["a step of no kind", { ...file("supplies"), route: [{ id: "x", name: "X", kind: "ponder" }] }, ["route.0.kind"]],
-  ["a word too many", { ...file("supplies"), route: [{ id: "x", name: "X", kind: "finish", result: "done", tone: "agree", colour: "red" }] }, ["route.0"]],
-  ["an access that is none", { ...file("supplies"), access: { start: { project: "write" } } }, ["access.start.project"]],
-  ["a formula beyond its length", { ...file("supplies"), fields: [{ id: "x", name: "X", kind: "text", worked: "1".repeat(4001) }] }, ["fields.0.worked"]],
-])("says where %s stands", (_, document, at) => expect(where(processDefinition.safeParse(document))).toEqual(at));
+  [
+    "a step of no kind",
+    { ...file("supplies"), route: [{ id: "x", name: "X", kind: "ponder" }] },
+    ["route.0.kind"],
+  ],
+  [
+    "a word too many",
+    {
+      ...file("supplies"),
+      route: [{ id: "x", name: "X", kind: "finish", result: "done", tone: "agree", colour: "red" }],
+    },
+    ["route.0"],
+  ],
+  [
+    "an access that is none",
+    { ...file("supplies"), access: { start: { project: "write" } } },
+    ["access.start.project"],
+  ],
+  [
+    "a formula beyond its length",
+    { ...file("supplies"), fields: [{ id: "x", name: "X", kind: "text", worked: "1".repeat(4001) }] },
+    ["fields.0.worked"],
+  ],
+])("says where %s stands", (_, document, at) =>
+  expect(where(processDefinition.safeParse(document))).toEqual(at),
+);
 
 it.each<[unknown, boolean]>([
-  [{ a: "x", b: true, c: null, d: [] }, true], [{ l: [{ "#": "1", q: "5" }] }, true], [{ a: 5 }, false], [{ a: { b: 1 } }, false], [{ l: [{ q: "5" }] }, false], [{ l: [{ "#": "1", q: ["deep"] }] }, false], [{ a: "x".repeat(20_001) }, false],
-])("takes %j for a form's values: %s", (values, fine) => expect(formData.safeParse(values).success).toBe(fine));
+  [{ a: "x", b: true, c: null, d: [] }, true],
+  [{ l: [{ "#": "1", q: "5" }] }, true],
+  [{ a: 5 }, false],
+  [{ a: { b: 1 } }, false],
+  [{ l: [{ q: "5" }] }, false],
+  [{ l: [{ "#": "1", q: ["deep"] }] }, false],
+  [{ a: "x".repeat(20_001) }, false],
+])("takes %j for a form's values: %s", (values, fine) =>
+  expect(formData.safeParse(values).success).toBe(fine),
+);

@@ -7,23 +7,72 @@ import { sheetRows, wayOn } from "./route/rows";
 
 const fin = (id: string): Step => ({ id, name: "Finish", kind: "finish", result: "done", tone: "agree" });
 const base: ProcessDefinition = {
-  format: "cobble-step/process@1", key: "t", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 }, title: "", starts: [{ kind: "form", who: { by: "everybody" } }], samples: [], access: {},
+  format: "cobble-step/process@1",
+  key: "t",
+  name: "Test",
+  purpose: "",
+  owners: ["una"],
+  numbering: { prefix: "TEST", digits: 4 },
+  title: "",
+  starts: [{ kind: "form", who: { by: "everybody" } }],
+  samples: [],
+  access: {},
   fields: [
     { id: "n", name: "Number", kind: "number", min: "1", max: "9" },
-    { id: "l", name: "Lines", kind: "lines", fields: [{ id: "a", name: "A", kind: "text" }, { id: "b", name: "B", kind: "number" }] },
+    {
+      id: "l",
+      name: "Lines",
+      kind: "lines",
+      fields: [
+        { id: "a", name: "A", kind: "text" },
+        { id: "b", name: "B", kind: "number" },
+      ],
+    },
     { id: "c", name: "Colour", kind: "choice", options: ["red", "blue"] },
   ],
   route: [
-    { id: "d", name: "Decide it", kind: "decide", who: { rule: { by: "manager" }, how: "one" }, answers: [
-      { id: "yes", label: "Yes", tone: "agree", steps: [] }, { id: "no", label: "No", tone: "refuse", steps: [fin("f1")] }, { id: "back", label: "Back", tone: "plain", returns: true, steps: [] }] },
-    { id: "g", name: "Both", kind: "together", branches: [{ id: "x", name: "x", steps: [fin("f2")] }, { id: "y", name: "y", steps: [{ id: "t", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "", text: "" }] }] },
+    {
+      id: "d",
+      name: "Decide it",
+      kind: "decide",
+      who: { rule: { by: "manager" }, how: "one" },
+      answers: [
+        { id: "yes", label: "Yes", tone: "agree", steps: [] },
+        { id: "no", label: "No", tone: "refuse", steps: [fin("f1")] },
+        { id: "back", label: "Back", tone: "plain", returns: true, steps: [] },
+      ],
+    },
+    {
+      id: "g",
+      name: "Both",
+      kind: "together",
+      branches: [
+        { id: "x", name: "x", steps: [fin("f2")] },
+        {
+          id: "y",
+          name: "y",
+          steps: [{ id: "t", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "", text: "" }],
+        },
+      ],
+    },
     { id: "j", name: "Jump", kind: "jump", to: "d" },
   ],
 };
 
 it("the route reads as rows: start, steps, and each answer and branch on a row of its own", () => {
   expect(sheetRows(base).map((r) => `${"  ".repeat(r.depth)}${r.number} ${r.kind}`)).toEqual([
-    "1 start", "2 step", "  2a list", "  2b list", "    2b.1 step", "  2c list", "3 step", "  3a list", "    3a.1 step", "  3b list", "    3b.1 step", "4 step",
+    "1 start",
+    "2 step",
+    "  2a list",
+    "  2b list",
+    "    2b.1 step",
+    "  2c list",
+    "3 step",
+    "  3a list",
+    "    3a.1 step",
+    "  3b list",
+    "    3b.1 step",
+    "4 step",
   ]);
 });
 
@@ -52,7 +101,8 @@ describe("the path map", () => {
     expect(map.edges.some((e) => e.fromStep === "f1" || e.fromStep === "f2")).toBe(false);
     expect(map.edges.find((e) => e.fromStep === "t")).toMatchObject({ toStep: "j" });
   });
-  it("is empty but for the start when there is no route", () => expect(mapLayout({ route: [] })).toMatchObject({ width: 1, edges: [], nodes: [{ id: "start" }] }));
+  it("is empty but for the start when there is no route", () =>
+    expect(mapLayout({ route: [] })).toMatchObject({ width: 1, edges: [], nodes: [{ id: "start" }] }));
 });
 
 describe("another kind for a field", () => {
@@ -76,16 +126,19 @@ describe("another kind for a field", () => {
   });
 });
 
-it.each(KINDS.map((k) => k.kind))("a new %s step can be put into a route and taken out again", (kind: StepKind) => {
-  const step = blankStep(kind, "fresh");
-  const r = applyEdit(base, { op: "step.add", to: { owner: null, list: null }, index: 0, step }, {});
-  expect(r.ok).toBe(true);
-  if (!r.ok) return;
-  expect(problemsOf(r.definition, {})).toBeInstanceOf(Array);
-  const back = applyEdit(r.definition, r.inverse, {});
-  expect(back.ok && back.definition).toEqual(base);
-  expect(verbOf(kind).length).toBeGreaterThan(2);
-});
+it.each(KINDS.map((k) => k.kind))(
+  "a new %s step can be put into a route and taken out again",
+  (kind: StepKind) => {
+    const step = blankStep(kind, "fresh");
+    const r = applyEdit(base, { op: "step.add", to: { owner: null, list: null }, index: 0, step }, {});
+    expect(r.ok).toBe(true);
+    if (!r.ok) return;
+    expect(problemsOf(r.definition, {})).toBeInstanceOf(Array);
+    const back = applyEdit(r.definition, r.inverse, {});
+    expect(back.ok && back.definition).toEqual(base);
+    expect(verbOf(kind).length).toBeGreaterThan(2);
+  },
+);
 
 it("makes readable ids that are free", () => {
   expect(newId("Return date!", () => false)).toBe("return-date");

@@ -14,10 +14,23 @@ jest.mock("react-resizable-panels", () => {
 jest.mock("./map/PathMap", () => ({ PathMap: () => null }));
 
 let draft: Draft;
-const See = () => { draft = useDraft(); return null; };
-const show = (sheet: React.ReactNode, of: Partial<ProcessDefinition> = {}) => render(<Designing of={{ ...definition, ...of }}><See />{sheet}</Designing>);
-const fields = () => draft.definition.fields.map((f) => (f.fields ? `${f.name}(${f.fields.map((x) => x.name).join(" ")})` : f.name)).join(" ");
-const press = (key: string, more: object = {}) => act(() => void fireEvent.keyDown(document.activeElement!, { key, ...more }));
+const See = () => {
+  draft = useDraft();
+  return null;
+};
+const show = (sheet: React.ReactNode, of: Partial<ProcessDefinition> = {}) =>
+  render(
+    <Designing of={{ ...definition, ...of }}>
+      <See />
+      {sheet}
+    </Designing>,
+  );
+const fields = () =>
+  draft.definition.fields
+    .map((f) => (f.fields ? `${f.name}(${f.fields.map((x) => x.name).join(" ")})` : f.name))
+    .join(" ");
+const press = (key: string, more: object = {}) =>
+  act(() => void fireEvent.keyDown(document.activeElement!, { key, ...more }));
 
 describe("the form sheet", () => {
   const three: ProcessDefinition["fields"] = [
@@ -64,9 +77,15 @@ describe("the form sheet", () => {
 
   it("makes fields of pasted rows, below the one they are pasted on", () => {
     show(<FormSheet />, { fields: three });
-    fireEvent.paste(name("Total"), { clipboardData: { getData: () => "Start date\tdate\tx\nHow many\tnumber\nAny remarks" } });
+    fireEvent.paste(name("Total"), {
+      clipboardData: { getData: () => "Start date\tdate\tx\nHow many\tnumber\nAny remarks" },
+    });
     expect(fields()).toBe("Who(Name) Total Start date How many Any remarks Size");
-    expect(draft.definition.fields.slice(2, 5).map((f) => [f.kind, f.needed])).toEqual([["date", "true"], ["number", undefined], ["long text", undefined]]);
+    expect(draft.definition.fields.slice(2, 5).map((f) => [f.kind, f.needed])).toEqual([
+      ["date", "true"],
+      ["number", undefined],
+      ["long text", undefined],
+    ]);
     act(() => draft.undo());
     expect(draft.definition.fields).toEqual(three);
   });
@@ -85,7 +104,9 @@ describe("the form sheet", () => {
   });
 
   it("shows each mistake on its row with its mend", async () => {
-    show(<FormSheet />, { fields: [...three, { id: "sum", name: "Sum", kind: "number", worked: "Totl * 2" }] });
+    show(<FormSheet />, {
+      fields: [...three, { id: "sum", name: "Sum", kind: "number", worked: "Totl * 2" }],
+    });
     await userEvent.click(screen.getByRole("button", { name: "Mend: Total" }));
     expect(draft.definition.fields[3]!.worked).toBe("Total * 2");
     expect(screen.queryByRole("button", { name: /^Mend/ })).toBeNull();
@@ -93,18 +114,36 @@ describe("the form sheet", () => {
 
   it("says who sees what, from its group where nothing is said", async () => {
     const u = userEvent.setup();
-    show(<FormSheet />, { fields: three, route: [{ id: "check", name: "Check", kind: "decide", who: { rule: { by: "requester" }, how: "one" }, answers: [{ id: "y", label: "Yes", tone: "agree", steps: [] }] }, ...definition.route] });
+    show(<FormSheet />, {
+      fields: three,
+      route: [
+        {
+          id: "check",
+          name: "Check",
+          kind: "decide",
+          who: { rule: { by: "requester" }, how: "one" },
+          answers: [{ id: "y", label: "Yes", tone: "agree", steps: [] }],
+        },
+        ...definition.route,
+      ],
+    });
     await u.click(screen.getByRole("button", { name: "Who sees what" }));
-    await u.click(screen.getByRole("button", { name: "Who at Check: see, as its group or the rule. Change" }));
+    await u.click(
+      screen.getByRole("button", { name: "Who at Check: see, as its group or the rule. Change" }),
+    );
     expect(draft.definition.access).toEqual({ check: { who: "hide" } });
-    expect(screen.getByRole("button", { name: "Name at Check: hide, as its group or the rule. Change" })).toBeTruthy();
+    expect(
+      screen.getByRole("button", { name: "Name at Check: hide, as its group or the rule. Change" }),
+    ).toBeTruthy();
     fireEvent.keyDown(screen.getByRole("button", { name: "Who at Check: hide. Change" }), { key: "Delete" });
     expect(draft.definition.access["check"]?.["who"]).toBeUndefined();
   });
 
   it("recalculates the live form while it is typed in, and keeps it as a sample", async () => {
     const u = userEvent.setup();
-    show(<FormSheet />, { fields: [three[1]!, { id: "sum", name: "Sum", kind: "number", worked: "Total * 2" }] });
+    show(<FormSheet />, {
+      fields: [three[1]!, { id: "sum", name: "Sum", kind: "number", worked: "Total * 2" }],
+    });
     const live = within(screen.getByRole("region", { name: "Live form" }));
     await u.clear(live.getByLabelText("Total"));
     await u.type(live.getByLabelText("Total"), "21");
@@ -116,16 +155,39 @@ describe("the form sheet", () => {
   it("says what goes where nothing is yet", () => {
     show(<FormSheet />, { fields: [] });
     expect(screen.getByText("The form is empty")).toBeTruthy();
-    fireEvent.paste(screen.getByLabelText("Paste rows"), { clipboardData: { getData: () => "Title\nAmount" } });
+    fireEvent.paste(screen.getByLabelText("Paste rows"), {
+      clipboardData: { getData: () => "Title\nAmount" },
+    });
     expect(fields()).toBe("Title Amount");
   });
 });
 
 describe("the route sheet", () => {
-  const decide = (id: string, ...yes: Step[]): Step => ({ id, name: `Check ${id}`, kind: "decide", who: { rule: { by: "requester" }, how: "one" }, answers: [{ id: `${id}-y`, label: "Yes", tone: "agree", steps: yes }, { id: `${id}-n`, label: "No", tone: "refuse", steps: [] }] });
-  const tell: Step = { id: "t", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "s", text: "" };
+  const decide = (id: string, ...yes: Step[]): Step => ({
+    id,
+    name: `Check ${id}`,
+    kind: "decide",
+    who: { rule: { by: "requester" }, how: "one" },
+    answers: [
+      { id: `${id}-y`, label: "Yes", tone: "agree", steps: yes },
+      { id: `${id}-n`, label: "No", tone: "refuse", steps: [] },
+    ],
+  });
+  const tell: Step = {
+    id: "t",
+    name: "Tell",
+    kind: "tell",
+    who: { by: "requester" },
+    subject: "s",
+    text: "",
+  };
   const route = [decide("a"), tell, ...definition.route];
-  const outline = (steps: readonly Step[] = draft.definition.route): string => steps.map((s) => (s.kind === "decide" ? `${s.id}(${s.answers.map((x) => outline(x.steps)).join("|")})` : s.id)).join(" ");
+  const outline = (steps: readonly Step[] = draft.definition.route): string =>
+    steps
+      .map((s) =>
+        s.kind === "decide" ? `${s.id}(${s.answers.map((x) => outline(x.steps)).join("|")})` : s.id,
+      )
+      .join(" ");
   const at = (id: string) => act(() => document.getElementById(`step-${id}`)!.focus());
 
   it("nests with Tab, takes out with Shift Tab, moves with Alt, removes with Delete", () => {
@@ -158,7 +220,17 @@ describe("the route sheet", () => {
   });
 
   it("copies with everything inside under ids of its own; a jump inside leads to the copy", () => {
-    show(<RouteSheet />, { route: [decide("a", tell, { id: "j", name: "Jump", kind: "jump", to: "t" }, { id: "k", name: "Jump", kind: "jump", to: "end" }), ...definition.route] });
+    show(<RouteSheet />, {
+      route: [
+        decide(
+          "a",
+          tell,
+          { id: "j", name: "Jump", kind: "jump", to: "t" },
+          { id: "k", name: "Jump", kind: "jump", to: "end" },
+        ),
+        ...definition.route,
+      ],
+    });
     at("a");
     press("c", { ctrlKey: true });
     at("end");
@@ -183,6 +255,8 @@ describe("the route sheet", () => {
 
   it("tells what is wrong with a step on its row", () => {
     show(<RouteSheet />, { route: [{ ...tell, text: "{Nobody.name}" }, ...definition.route] });
-    expect(within(document.getElementById("step-t")!.closest("li")!).getByText(/Nothing here is called "Nobody"/)).toBeTruthy();
+    expect(
+      within(document.getElementById("step-t")!.closest("li")!).getByText(/Nothing here is called "Nobody"/),
+    ).toBeTruthy();
   });
 });

@@ -1,7 +1,9 @@
 import { expect, test } from "@playwright/test";
 import { accessible, askForKey, be, pick, radio } from "./people";
 
-test("signing in: by password, wrong password, by picking a person, switching, out again", async ({ page }) => {
+test("signing in: by password, wrong password, by picking a person, switching, out again", async ({
+  page,
+}) => {
   await page.goto("/desk");
   await expect(page).toHaveURL(/sign-in\?from=%2Fdesk/);
   await accessible(page);
@@ -21,7 +23,9 @@ test("signing in: by password, wrong password, by picking a person, switching, o
   await expect(page).toHaveURL(/sign-in/);
 });
 
-test("asking: the form recalculates, complains, keeps what is typed over a reload, and is sent", async ({ page }) => {
+test("asking: the form recalculates, complains, keeps what is typed over a reload, and is sent", async ({
+  page,
+}) => {
   await be(page, "piet.hanlon", "/ask");
   await accessible(page);
   await page.getByRole("link", { name: /Conservation supplies Order/ }).click();
@@ -58,7 +62,10 @@ test("asking: the form recalculates, complains, keeps what is typed over a reloa
   await expect(page.getByRole("row", { name: new RegExp(number) })).toContainText("Sorcha Lind");
 });
 
-test("the desk by keyboard: from the list to answered, and the requester sees it without reloading", async ({ page, browser }) => {
+test("the desk by keyboard: from the list to answered, and the requester sees it without reloading", async ({
+  page,
+  browser,
+}) => {
   const number = await askForKey(page, "lucia.penrose", "Cold room, Tower");
   const other = await (await browser.newContext({ baseURL: process.env["BASE_URL"] })).newPage();
   await be(other, "fintan.galloway");
@@ -82,7 +89,9 @@ test("the desk by keyboard: from the list to answered, and the requester sees it
   await other.context().close();
 });
 
-test("a keeper completes the handover; the records change, and name the request that did it", async ({ page }) => {
+test("a keeper completes the handover; the records change, and name the request that did it", async ({
+  page,
+}) => {
   const number = await askForKey(page, "lucia.penrose", "Archive vault, Tower");
   await be(page, "fintan.galloway");
   await page.getByRole("link", { name: new RegExp(number) }).click();
@@ -105,8 +114,13 @@ test("a keeper completes the handover; the records change, and name the request 
   await accessible(page);
 });
 
-test("a shared task is taken, is gone for the others, put back, handed over; a late answer is told so", async ({ page, browser }) => {
-  const number = await askForKey(page, "lucia.penrose", "Strong room, Tower", { exception: "The course is next week; Eamon is with me." });
+test("a shared task is taken, is gone for the others, put back, handed over; a late answer is told so", async ({
+  page,
+  browser,
+}) => {
+  const number = await askForKey(page, "lucia.penrose", "Strong room, Tower", {
+    exception: "The course is next week; Eamon is with me.",
+  });
   await be(page, "fintan.galloway");
   await page.getByRole("link", { name: new RegExp(number) }).click();
   await page.getByRole("button", { name: "Approve" }).click();
@@ -118,7 +132,10 @@ test("a shared task is taken, is gone for the others, put back, handed over; a l
   await cillian.getByRole("link", { name: new RegExp(number) }).click();
   await page.getByRole("button", { name: "Take" }).click();
   await expect(page.getByText("You have taken this task")).toBeVisible();
-  await cillian.getByRole("button", { name: "Allow" }).click({ timeout: 3000 }).catch(() => undefined);
+  await cillian
+    .getByRole("button", { name: "Allow" })
+    .click({ timeout: 3000 })
+    .catch(() => undefined);
   await expect(cillian.getByText(/Hilde Sorensen has taken this task/)).toBeVisible();
   await page.getByRole("button", { name: "Put back" }).click();
   await expect(page.getByText("Several people could answer this")).toBeVisible();
@@ -156,7 +173,9 @@ test("a request is sent back for changes, changed, withdrawn", async ({ page }) 
   await expect(page.getByText("withdrawn", { exact: true })).toBeVisible();
 });
 
-test("an object loan over several pages goes side by side through Conservation and Security", async ({ page }) => {
+test("an object loan over several pages goes side by side through Conservation and Security", async ({
+  page,
+}) => {
   await be(page, "ruben.aske", "/ask/object-loan");
   await pick(page, /^Borrower/, "Tarnbridge");
   await page.getByLabel(/^Exhibition/).fill("Rope and wave");

@@ -10,7 +10,10 @@ test("registers: search, filter, sort and page two thousand objects", async ({ p
   await page.getByRole("link", { name: "Next page" }).click();
   await expect(page.getByText("51 to 100 of 2,000 objects")).toBeVisible();
   await page.getByRole("link", { name: "Insured value" }).click();
-  await expect(page.getByRole("columnheader", { name: /Insured value/ })).toHaveAttribute("aria-sort", "ascending");
+  await expect(page.getByRole("columnheader", { name: /Insured value/ })).toHaveAttribute(
+    "aria-sort",
+    "ascending",
+  );
   await page.getByLabel("Search Objects").fill("sextant");
   await expect(page).toHaveURL(/q=sextant/);
   await expect(page.getByText(/of \d+ objects/)).toBeVisible();
@@ -24,7 +27,10 @@ test("registers: search, filter, sort and page two thousand objects", async ({ p
   await expect(page.getByText("No object matches")).toBeVisible();
 });
 
-test("a ladder happens as the clock is moved: reminded, then handed over to the manager", async ({ page, browser }) => {
+test("a ladder happens as the clock is moved: reminded, then handed over to the manager", async ({
+  page,
+  browser,
+}) => {
   const number = await askForKey(page, "siobhan.carrow", "Quarantine room, Tower");
   const desk = await (await browser.newContext({ baseURL: process.env["BASE_URL"] })).newPage();
   await be(desk, "tobias.marrin");
@@ -36,7 +42,9 @@ test("a ladder happens as the clock is moved: reminded, then handed over to the 
   await page.keyboard.press("Escape");
   // Nobody touches the page: the worker fires the rungs, and the trail shows them.
   await expect(page.getByText("A reminder was sent")).toBeVisible({ timeout: 20_000 });
-  await expect(page.getByText(/Handed over to Orla Fennimore, as the ladder says/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/Handed over to Orla Fennimore, as the ladder says/)).toBeVisible({
+    timeout: 20_000,
+  });
   await be(page, "aoife.lanigan");
   await page.getByRole("button", { name: /Notices/ }).click();
   await expect(page.getByText(`Reminder: Manager decides for ${number}`)).toBeVisible();

@@ -1,7 +1,9 @@
 import { expect, test } from "@playwright/test";
 import { accessible, askForKey, be, pick, radio } from "./people";
 
-test("a process owner changes the form and the route, releases it, and the next request behaves so", async ({ page }) => {
+test("a process owner changes the form and the route, releases it, and the next request behaves so", async ({
+  page,
+}) => {
   const before = await askForKey(page, "lucia.penrose", "Cold room, Harbour");
   await be(page, "tobias.marrin", "/workshop");
   await accessible(page);
@@ -14,8 +16,12 @@ test("a process owner changes the form and the route, releases it, and the next 
   const name = page.getByLabel("Name of Safety training done");
   await name.fill("Safety course passed");
   await name.press("Tab");
-  await expect(page.getByLabel("Exception: worked out as", { exact: true })).toHaveValue(/Safety course passed = false/);
-  await expect(page.getByRole("region", { name: "Live form" }).getByText("Safety course passed")).toBeVisible();
+  await expect(page.getByLabel("Exception: worked out as", { exact: true })).toHaveValue(
+    /Safety course passed = false/,
+  );
+  await expect(
+    page.getByRole("region", { name: "Live form" }).getByText("Safety course passed"),
+  ).toBeVisible();
 
   // A new row below, its kind, needed, and what it is worked out from.
   await page.getByLabel("Name of Purpose").press("Enter");
@@ -29,7 +35,9 @@ test("a process owner changes the form and the route, releases it, and the next 
   await expect(formula).toHaveText("(Until - From).days + 1");
   await expect(page.getByText(/^For “.*”: 3$/)).toBeVisible();
   await formula.press("Enter");
-  await expect(page.getByRole("region", { name: "Live form" }).locator('[data-field="days"], [data-field="field-1"]')).toContainText("3");
+  await expect(
+    page.getByRole("region", { name: "Live form" }).locator('[data-field="days"], [data-field="field-1"]'),
+  ).toContainText("3");
 
   // Undo and redo.
   await page.getByRole("button", { name: "Undo" }).click();
@@ -56,7 +64,10 @@ test("a process owner changes the form and the route, releases it, and the next 
   await expect(page.getByRole("group", { name: /^3, Tell/ })).toBeVisible();
   await page.keyboard.press("Alt+ArrowUp");
   await expect(page.getByRole("group", { name: /^2, Tell/ })).toBeVisible();
-  await page.getByRole("button", { name: /^Message/ }).first().click();
+  await page
+    .getByRole("button", { name: /^Message/ })
+    .first()
+    .click();
   await page.getByLabel("Subject").fill("{Request.number}: {Days} days asked for");
   await page.getByLabel("Subject").press("Tab");
   await expect(page.getByText("KEY-SAMPLE: 3 days asked for")).toBeVisible();
@@ -114,8 +125,17 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   await page.getByLabel("Request numbers start with").fill("PARK");
   await page.getByRole("button", { name: "Start designing" }).click();
   await expect(page.getByText("The form is empty")).toBeVisible();
-  const names = ["Start date", "Number of cars", "Reason", "Yearly fee", ...Array.from({ length: 26 }, (_, i) => `Plate ${i + 1}`)];
-  await page.evaluate((text) => navigator.clipboard?.writeText(text).catch(() => undefined), names.join("\n"));
+  const names = [
+    "Start date",
+    "Number of cars",
+    "Reason",
+    "Yearly fee",
+    ...Array.from({ length: 26 }, (_, i) => `Plate ${i + 1}`),
+  ];
+  await page.evaluate(
+    (text) => navigator.clipboard?.writeText(text).catch(() => undefined),
+    names.join("\n"),
+  );
   await page.getByLabel("Paste rows").focus();
   await page.getByLabel("Paste rows").evaluate((el, text) => {
     const data = new DataTransfer();

@@ -15,32 +15,78 @@ test("another program does the whole round by its key", async ({ page, playwrigh
     await expect(page.getByRole("row", { name: new RegExp(`test for ${acts}`) })).toBeVisible();
     return (await said.textContent())!;
   };
-  const as = async (key: string): Promise<APIRequestContext> => playwright.request.newContext({ baseURL: baseURL!, extraHTTPHeaders: { authorization: `Bearer ${key}` } });
+  const as = async (key: string): Promise<APIRequestContext> =>
+    playwright.request.newContext({
+      baseURL: baseURL!,
+      extraHTTPHeaders: { authorization: `Bearer ${key}` },
+    });
   const piet = await as(await makeKey("Piet Hanlon"));
   await page.reload();
   const sorcha = await as(await makeKey("Sorcha Lind"));
   await page.reload();
   const tobias = await as(await makeKey("Tobias Marrin"));
 
-  expect((await json(await piet.get("/api/v1/processes")))["processes"]).toContainEqual(expect.objectContaining({ key: "supplies" }));
-  const prices = (await json(await piet.get("/api/v1/registers/price_list/records?search=magnifier")))["records"] as { id: string; price: string }[];
-  const bad = await piet.post("/api/v1/processes/supplies/requests", { data: { data: { project: "X", items: [{ "#": "1", item: prices[0]!.id, quantity: "many" }] } } });
+  expect((await json(await piet.get("/api/v1/processes")))["processes"]).toContainEqual(
+    expect.objectContaining({ key: "supplies" }),
+  );
+  const prices = (await json(await piet.get("/api/v1/registers/price_list/records?search=magnifier")))[
+    "records"
+  ] as { id: string; price: string }[];
+  const bad = await piet.post("/api/v1/processes/supplies/requests", {
+    data: { data: { project: "X", items: [{ "#": "1", item: prices[0]!.id, quantity: "many" }] } },
+  });
   expect(bad.status()).toBe(422);
   expect(bad.headers()["content-type"]).toContain("application/problem+json");
-  expect(await json(bad)).toMatchObject({ code: "form", problems: [{ path: "items/1/quantity", code: "not-a-number" }] });
-  const order = { data: { data: { project: "Lamps", reason: "Old ones broke", items: [{ "#": "1", item: prices[0]!.id, quantity: "5" }] } }, headers: { "idempotency-key": "lamps-1" } };
+  expect(await json(bad)).toMatchObject({
+    code: "form",
+    problems: [{ path: "items/1/quantity", code: "not-a-number" }],
+  });
+  const order = {
+    data: {
+      data: {
+        project: "Lamps",
+        reason: "Old ones broke",
+        items: [{ "#": "1", item: prices[0]!.id, quantity: "5" }],
+      },
+    },
+    headers: { "idempotency-key": "lamps-1" },
+  };
   const first = await json(await piet.post("/api/v1/processes/supplies/requests", order));
   const again = await json(await piet.post("/api/v1/processes/supplies/requests", order));
   expect(again).toEqual(first);
   const number = first["number"] as string;
 
-  const tasks = (await json(await sorcha.get("/api/v1/tasks")))["tasks"] as { request: string; task: string }[];
+  const tasks = (await json(await sorcha.get("/api/v1/tasks")))["tasks"] as {
+    request: string;
+    task: string;
+  }[];
   const task = tasks.find((t) => t.request === number)!;
-  expect((await json(await sorcha.get(`/api/v1/requests/${number}/tasks/${task.task}`)))["answers"]).toContainEqual({ id: "decline", label: "Decline", needsNote: true });
-  expect((await piet.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })).status()).toBe(409);
-  expect((await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "decline" } })).status()).toBe(422);
-  expect((await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })).ok()).toBe(true);
-  expect(await json(await piet.get(`/api/v1/requests/${number}`))).toMatchObject({ status: "finished", result: "approved" });
+  expect(
+    (await json(await sorcha.get(`/api/v1/requests/${number}/tasks/${task.task}`)))["answers"],
+  ).toContainEqual({ id: "decline", label: "Decline", needsNote: true });
+  expect(
+    (
+      await piet.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })
+    ).status(),
+  ).toBe(409);
+  expect(
+    (
+      await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, {
+        data: { answer: "decline" },
+      })
+    ).status(),
+  ).toBe(422);
+  expect(
+    (
+      await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, {
+        data: { answer: "approve" },
+      })
+    ).ok(),
+  ).toBe(true);
+  expect(await json(await piet.get(`/api/v1/requests/${number}`))).toMatchObject({
+    status: "finished",
+    result: "approved",
+  });
 
   expect((await piet.get("/api/v1/processes/supplies/draft")).status()).toBe(404);
   const draft = await json(await tobias.get("/api/v1/processes/supplies/draft"));
@@ -49,7 +95,11 @@ test("another program does the whole round by its key", async ({ page, playwrigh
   expect(await json(await tobias.get("/api/v1/processes/supplies/problems"))).toHaveProperty("problems");
 });
 
-test("a service gets an account and a key, asks in its own name, and stops when it is closed", async ({ page, playwright, baseURL }) => {
+test("a service gets an account and a key, asks in its own name, and stops when it is closed", async ({
+  page,
+  playwright,
+  baseURL,
+}) => {
   await be(page, "tobias.marrin", "/office");
   await expect(page.getByText("No services yet.")).toBeVisible();
   await page.getByLabel("Name of the service").fill("Night orders");
@@ -66,10 +116,29 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   await page.getByRole("button", { name: "Make a key" }).click();
   const key = (await page.locator("code").textContent())!;
   await accessible(page);
-  const program = await playwright.request.newContext({ baseURL: baseURL!, extraHTTPHeaders: { authorization: `Bearer ${key}` } });
-  const made = await json(await program.post("/api/v1/processes/store-key/requests", { data: { data: { store: "9", from: "2027-02-01", until: "2027-02-02", purpose: "Stock count", trained: true, assessed: true } } }));
+  const program = await playwright.request.newContext({
+    baseURL: baseURL!,
+    extraHTTPHeaders: { authorization: `Bearer ${key}` },
+  });
+  const made = await json(
+    await program.post("/api/v1/processes/store-key/requests", {
+      data: {
+        data: {
+          store: "9",
+          from: "2027-02-01",
+          until: "2027-02-02",
+          purpose: "Stock count",
+          trained: true,
+          assessed: true,
+        },
+      },
+    }),
+  );
   const number = made["number"] as string;
-  expect(await json(await program.get(`/api/v1/requests/${number}`))).toMatchObject({ requester: "service.night-orders", status: "under way" });
+  expect(await json(await program.get(`/api/v1/requests/${number}`))).toMatchObject({
+    requester: "service.night-orders",
+    status: "under way",
+  });
   await page.goto(`/requests/${number}`);
   await expect(page.getByRole("main")).toContainText("Night orders");
   await page.goto("/office");
@@ -78,13 +147,28 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   expect((await program.get(`/api/v1/requests/${number}`)).status()).toBe(401);
 });
 
-test("calls without a key, with a cookie only, or from another site change nothing", async ({ page, playwright, baseURL }) => {
+test("calls without a key, with a cookie only, or from another site change nothing", async ({
+  page,
+  playwright,
+  baseURL,
+}) => {
   const nobody = await playwright.request.newContext({ baseURL: baseURL! });
   expect((await nobody.get("/api/v1/tasks")).status()).toBe(401);
   await be(page, "piet.hanlon");
   expect((await page.request.get("/api/v1/tasks")).status()).toBe(401);
-  expect((await page.request.post("/api/v1/processes/supplies/requests", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(401);
-  expect((await page.request.post("/desk", { data: {}, headers: { origin: "http://elsewhere.example" } })).status()).toBe(403);
+  expect(
+    (
+      await page.request.post("/api/v1/processes/supplies/requests", {
+        data: {},
+        headers: { origin: "http://elsewhere.example" },
+      })
+    ).status(),
+  ).toBe(401);
+  expect(
+    (
+      await page.request.post("/desk", { data: {}, headers: { origin: "http://elsewhere.example" } })
+    ).status(),
+  ).toBe(403);
   const head = await page.request.get("/desk");
   expect(head.headers()["content-security-policy"]).toMatch(/script-src 'self' 'nonce-/);
   expect(head.headers()["x-content-type-options"]).toBe("nosniff");
@@ -93,9 +177,25 @@ test("calls without a key, with a cookie only, or from another site change nothi
 });
 
 test("the OpenAPI document describes every route there is", async ({ request }) => {
-  const doc = (await json(await request.get("/api/v1/openapi.json"))) as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+  const doc = (await json(await request.get("/api/v1/openapi.json"))) as {
+    openapi: string;
+    paths: Record<string, Record<string, { operationId: string }>>;
+  };
   expect(doc.openapi).toBe("3.1.0");
   const ids = Object.values(doc.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
   expect(new Set(ids).size).toBe(ids.length);
-  expect(ids).toEqual(expect.arrayContaining(["listProcesses", "startRequest", "readRequest", "listTasks", "answerTask", "readDraft", "putDraft", "listProblems", "release", "listRecords"]));
+  expect(ids).toEqual(
+    expect.arrayContaining([
+      "listProcesses",
+      "startRequest",
+      "readRequest",
+      "listTasks",
+      "answerTask",
+      "readDraft",
+      "putDraft",
+      "listProblems",
+      "release",
+      "listRecords",
+    ]),
+  );
 });

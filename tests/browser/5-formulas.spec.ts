@@ -3,7 +3,9 @@ import { accessible, be } from "./people";
 
 const editor = (page: Page) => page.getByRole("dialog", { name: "Formula editor" });
 
-test("a condition is written by keyboard alone: completion, a mend, why, and on to the next cell", async ({ page }) => {
+test("a condition is written by keyboard alone: completion, a mend, why, and on to the next cell", async ({
+  page,
+}) => {
   await be(page, "tobias.marrin", "/workshop/supplies/form");
   const cell = page.getByLabel("Reason: shown when", { exact: true });
   const box = editor(page).getByRole("textbox", { name: "Reason: shown when" });
@@ -57,7 +59,9 @@ test("what is typed before the editor has loaded stays in its order", async ({ p
   await cell.click();
   await page.keyboard.press("Control+a");
   await page.keyboard.type("sum(Items.", { delay: 30 });
-  await expect(editor(page).getByRole("textbox", { name: "Reason: worked out as" })).toHaveText("sum(Items.)");
+  await expect(editor(page).getByRole("textbox", { name: "Reason: worked out as" })).toHaveText(
+    "sum(Items.)",
+  );
   await expect(editor(page).getByRole("option", { name: /^Line total/ })).toBeVisible();
   await page.keyboard.press("Escape");
   await page.keyboard.press("Escape");
@@ -102,7 +106,9 @@ test("a condition is built by picking, and text and rows follow each other", asy
   await expect(editor(page).getByText("This formula says more than rows can; it stays text.")).toBeVisible();
   // Leaving by the mouse keeps it.
   await page.getByRole("heading", { name: "Conservation supplies" }).click();
-  await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue("sum(Items.Quantity) > 5");
+  await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue(
+    "sum(Items.Quantity) > 5",
+  );
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByLabel("Project: shown when", { exact: true })).toHaveValue("");
 });
@@ -134,7 +140,9 @@ test("a text with values in it is written with the same help", async ({ page }) 
   await expect(text.getByText('Did you mean "name"?')).toBeVisible();
   await page.keyboard.press("Control+.");
   await expect(box).toHaveText("Somebody's order, {Total} by {Requester.name}");
-  await expect(text.getByRole("status")).toHaveText(/^For “.*”: Somebody's order, [0-9.]+ by \p{L}+ \p{L}+$/u);
+  await expect(text.getByRole("status")).toHaveText(
+    /^For “.*”: Somebody's order, [0-9.]+ by \p{L}+ \p{L}+$/u,
+  );
   await page.keyboard.press("Alt+w");
   await expect(text.getByRole("table", { name: "Why it comes to this" })).toHaveCount(2);
   await accessible(page);
@@ -148,7 +156,10 @@ test("a text with values in it is written with the same help", async ({ page }) 
   await expect(page.getByText(/^[0-9]+ errors?$/)).toBeVisible();
   // Several lines: Enter is a line, Ctrl Enter keeps.
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("button", { name: /^Message:/ }).first().click();
+  await page
+    .getByRole("button", { name: /^Message:/ })
+    .first()
+    .click();
   await page.getByLabel("Text", { exact: true }).click();
   const lines = text.getByRole("textbox", { name: "Text" });
   await expect(lines).toBeFocused();
@@ -185,9 +196,16 @@ test("every example of the page of functions runs, and can be changed", async ({
   await expect(page.getByText("Nothing is called “qqq”")).toBeVisible();
 });
 
-test("records are found by a condition; what cannot be searched for is named, and nothing typed is lost", async ({ page }) => {
+test("records are found by a condition; what cannot be searched for is named, and nothing typed is lost", async ({
+  page,
+}) => {
   await be(page, "lucia.penrose", "/registers/objects");
-  const total = async () => Number(/of ([\d\s,.]+) objects/.exec((await page.getByText(/ to .* of .* objects/).textContent())!)![1]!.replace(/\D/g, ""));
+  const total = async () =>
+    Number(
+      /of ([\d\s,.]+) objects/
+        .exec((await page.getByText(/ to .* of .* objects/).textContent())!)![1]!
+        .replace(/\D/g, ""),
+    );
   const all = await total();
   const field = page.getByLabel("Condition", { exact: true });
   await field.click();
@@ -195,7 +213,11 @@ test("records are found by a condition; what cannot be searched for is named, an
   await editor(page).getByRole("textbox").press("Enter");
   await page.waitForURL(/where=/);
   await expect.poll(total).toBeLessThan(all);
-  for (const row of await page.getByRole("row").filter({ has: page.getByRole("cell") }).all()) await expect(row).toContainText("on show");
+  for (const row of await page
+    .getByRole("row")
+    .filter({ has: page.getByRole("cell") })
+    .all())
+    await expect(row).toContainText("on show");
   await field.fill("sqrt(Insured value) > 3");
   await editor(page).getByRole("textbox").press("Enter");
   await expect(page.getByText(/"sqrt\(Insured value\)" cannot be searched for/)).toBeVisible();

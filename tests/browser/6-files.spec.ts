@@ -2,17 +2,28 @@ import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { accessible, be, pick } from "./people";
 
-const offer = { name: "Offer of Fenwater & Sons.pdf", mimeType: "application/pdf", buffer: Buffer.from("12 magnifiers, made up") };
+const offer = {
+  name: "Offer of Fenwater & Sons.pdf",
+  mimeType: "application/pdf",
+  buffer: Buffer.from("12 magnifiers, made up"),
+};
 
-test("a file is added, refused where it does not fit, kept over a reload, and opened by who decides", async ({ page }) => {
+test("a file is added, refused where it does not fit, kept over a reload, and opened by who decides", async ({
+  page,
+}) => {
   await be(page, "piet.hanlon", "/ask/supplies");
   const row = page.locator('[data-field="quote"]');
   const file = row.locator("input[type=file]");
   await expect(file).toHaveAttribute("accept", ".pdf,.png,.jpg,.txt");
   // The label opens the very choice the button does.
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), row.getByRole("button", { name: "Quote: choose a file" }).press("Enter")]);
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    row.getByRole("button", { name: "Quote: choose a file" }).press("Enter"),
+  ]);
   await chooser.setFiles({ ...offer, name: "Offer.exe" });
-  await expect(row.getByRole("status")).toHaveText('Quote takes these kinds of files: pdf, png, jpg, txt; "Offer.exe" is another.');
+  await expect(row.getByRole("status")).toHaveText(
+    'Quote takes these kinds of files: pdf, png, jpg, txt; "Offer.exe" is another.',
+  );
   await file.setInputFiles({ ...offer, buffer: Buffer.alloc(10_100_000) });
   await expect(row.getByRole("status")).toHaveText("Quote takes files of up to 10 MB; this one has 10.1 MB.");
   await file.setInputFiles({ ...offer, buffer: Buffer.alloc(0) });
@@ -27,11 +38,14 @@ test("a file is added, refused where it does not fit, kept over a reload, and op
   await row.getByRole("button", { name: `Remove ${offer.name}` }).click();
   await expect(row.getByRole("button", { name: "Quote: choose a file" })).toBeFocused();
   // Dropped on the field.
-  const data = await page.evaluateHandle(({ name, text }) => {
-    const d = new DataTransfer();
-    d.items.add(new File([text], name, { type: "application/pdf" }));
-    return d;
-  }, { name: offer.name, text: offer.buffer.toString() });
+  const data = await page.evaluateHandle(
+    ({ name, text }) => {
+      const d = new DataTransfer();
+      d.items.add(new File([text], name, { type: "application/pdf" }));
+      return d;
+    },
+    { name: offer.name, text: offer.buffer.toString() },
+  );
   await row.locator('[data-file="quote"]').dispatchEvent("drop", { dataTransfer: data });
   await expect(row.getByRole("link", { name: offer.name })).toBeVisible();
 
@@ -47,14 +61,20 @@ test("a file is added, refused where it does not fit, kept over a reload, and op
   const address = (await page.getByRole("link", { name: offer.name }).getAttribute("href"))!;
 
   await be(page, "sorcha.lind", `/requests/${number}`);
-  const [saved] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: offer.name }).click()]);
+  const [saved] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: offer.name }).click(),
+  ]);
   expect(saved.suggestedFilename()).toBe(offer.name);
   expect(readFileSync((await saved.path())!, "utf8")).toBe(offer.buffer.toString());
   await accessible(page);
   // Somebody who has nothing to do with it.
   await be(page, "yara.quill");
   const theirs = await page.request.get(address);
-  expect([theirs.status(), await theirs.text()]).toEqual([404, expect.stringContaining("or you may not see it")]);
+  expect([theirs.status(), await theirs.text()]).toEqual([
+    404,
+    expect.stringContaining("or you may not see it"),
+  ]);
 });
 
 test("while a file is on its way the form waits, and sending it can be stopped", async ({ page }) => {
@@ -62,7 +82,10 @@ test("while a file is on its way the form waits, and sending it can be stopped",
   const row = page.locator('[data-field="quote"]');
   let go = () => {};
   const held = new Promise<void>((r) => (go = r));
-  await page.route("**/api/files?*", async (route) => { await held; await route.continue().catch(() => undefined); });
+  await page.route("**/api/files?*", async (route) => {
+    await held;
+    await route.continue().catch(() => undefined);
+  });
   await row.locator("input[type=file]").setInputFiles(offer);
   await expect(row.getByRole("progressbar", { name: `Sending ${offer.name}` })).toBeVisible();
   await expect(page.getByRole("button", { name: "A file is on its way…" })).toBeDisabled();
@@ -75,11 +98,27 @@ test("while a file is on its way the form waits, and sending it can be stopped",
   await row.locator("input[type=file]").setInputFiles(offer);
   await expect(row.getByRole("status")).toContainText("The file did not get through");
   const origin = new URL(page.url()).origin;
-  const large = await page.request.post("/api/files?name=x.pdf", { data: Buffer.alloc(25_000_001), headers: { origin } });
-  expect([large.status(), await large.json()]).toEqual([413, { sentence: "Files may have up to 25 MB; this one has more." }]);
-  expect((await page.request.post("/api/files?name=x.pdf", { data: Buffer.alloc(24_000_000), headers: { origin } })).status()).toBe(201);
+  const large = await page.request.post("/api/files?name=x.pdf", {
+    data: Buffer.alloc(25_000_001),
+    headers: { origin },
+  });
+  expect([large.status(), await large.json()]).toEqual([
+    413,
+    { sentence: "Files may have up to 25 MB; this one has more." },
+  ]);
+  expect(
+    (
+      await page.request.post("/api/files?name=x.pdf", {
+        data: Buffer.alloc(24_000_000),
+        headers: { origin },
+      })
+    ).status(),
+  ).toBe(201);
   // From another site's page nothing is taken.
-  const foreign = await page.request.post("/api/files?name=x.pdf", { data: "x", headers: { origin: "http://elsewhere.example" } });
+  const foreign = await page.request.post("/api/files?name=x.pdf", {
+    data: "x",
+    headers: { origin: "http://elsewhere.example" },
+  });
   expect(foreign.status()).toBe(403);
 });
 
@@ -91,7 +130,11 @@ test("its owner says which files a field takes, and formulas read them for the s
   await expect(page.getByLabel("Kinds of files of Quote")).toHaveValue("pdf, tiff");
   await page.getByLabel("Largest file of Quote, in MB").fill("40");
   await page.getByLabel("Largest file of Quote, in MB").press("Enter");
-  await expect(page.getByText('The largest file is said in MB, more than 0 and at most 25, for example 10; "40" is not.').first()).toBeVisible();
+  await expect(
+    page
+      .getByText('The largest file is said in MB, more than 0 and at most 25, for example 10; "40" is not.')
+      .first(),
+  ).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByLabel("Kinds of files of Quote")).toHaveValue("pdf, png, jpg, txt");
@@ -110,7 +153,9 @@ test("its owner says which files a field takes, and formulas read them for the s
   await expect(text.getByRole("status")).toHaveText(`For “Sample 3”: Offer: ${offer.name}`);
   await page.keyboard.press("Escape");
   await expect(text).toBeHidden();
-  await expect(page.getByLabel("Title of a request")).toHaveValue("Supplies for {Requester.department}, EUR {Total}");
+  await expect(page.getByLabel("Title of a request")).toHaveValue(
+    "Supplies for {Requester.department}, EUR {Total}",
+  );
   await page.reload();
   await page.getByLabel("Sample", { exact: true }).selectOption("Sample 3");
   await page.getByRole("link", { name: "Form sheet" }).click();

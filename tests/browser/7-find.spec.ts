@@ -9,7 +9,8 @@ test("anything is found by keyboard from anywhere, and gone to", async ({ page }
     await page.keyboard.press("Control+k");
     await expect(box).toBeFocused({ timeout: 1500 });
   }).toPass();
-  const option = (name: string | RegExp) => page.getByRole("dialog", { name: "Find" }).getByRole("option", { name });
+  const option = (name: string | RegExp) =>
+    page.getByRole("dialog", { name: "Find" }).getByRole("option", { name });
   await expect(option(/^Desk/)).toBeVisible();
   await accessible(page);
   await page.keyboard.type("budget holder dec");

@@ -14,8 +14,18 @@ export async function be(page: Page, person: string, path = "/desk"): Promise<vo
 export async function accessible(page: Page): Promise<void> {
   // A page that looks again puts its title in anew, a moment after the rest.
   await expect(page).toHaveTitle(/\S/);
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
-  const bad = violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .analyze();
+  const bad = violations
+    .filter((v) => v.impact === "serious" || v.impact === "critical")
+    .map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .slice(0, 3)
+          .map((n) => n.html.slice(0, 160))
+          .join(" | ")}`,
+    );
   expect(bad).toEqual([]);
 }
 
@@ -23,13 +33,23 @@ export async function accessible(page: Page): Promise<void> {
 export async function pick(page: Page, label: string | RegExp, text: string): Promise<void> {
   await page.getByRole("combobox", { name: label }).first().click();
   await page.getByLabel(/^Search:/).fill(text);
-  await page.getByRole("option").filter({ hasText: new RegExp(text, "i") }).first().click();
+  await page
+    .getByRole("option")
+    .filter({ hasText: new RegExp(text, "i") })
+    .first()
+    .click();
 }
 
-export const radio = (page: Page, group: string | RegExp, answer: "Yes" | "No") => page.getByRole("radiogroup", { name: group }).getByLabel(answer, { exact: true });
+export const radio = (page: Page, group: string | RegExp, answer: "Yes" | "No") =>
+  page.getByRole("radiogroup", { name: group }).getByLabel(answer, { exact: true });
 
 /** Makes a store key request through the form and gives its number. */
-export async function askForKey(page: Page, person: string, store: string, more: { exception?: string } = {}): Promise<string> {
+export async function askForKey(
+  page: Page,
+  person: string,
+  store: string,
+  more: { exception?: string } = {},
+): Promise<string> {
   await be(page, person, "/ask/store-key");
   await pick(page, /^Store/, store);
   await page.getByLabel(/^From/).fill("2027-01-11");

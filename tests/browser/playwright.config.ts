@@ -16,7 +16,17 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: "en-IE",
     timezoneId: "Europe/Dublin",
-    launchOptions: { executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"] },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
     screenshot: "only-on-failure",
     actionTimeout: 10_000,
   },

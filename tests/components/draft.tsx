@@ -4,22 +4,75 @@ import { DraftProvider, type DraftStart, type SaveEdits } from "@/workshop";
 
 /** A small draft with two samples. */
 export const definition: ProcessDefinition = {
-  format: "cobble-step/process@1", key: "t", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 }, title: "{Total}", access: {},
-  starts: [{ kind: "form", who: { by: "everybody" } }], fields: [{ id: "total", name: "Total", kind: "number" }],
+  format: "cobble-step/process@1",
+  key: "t",
+  name: "Test",
+  purpose: "",
+  owners: ["una"],
+  numbering: { prefix: "TEST", digits: 4 },
+  title: "{Total}",
+  access: {},
+  starts: [{ kind: "form", who: { by: "everybody" } }],
+  fields: [{ id: "total", name: "Total", kind: "number" }],
   route: [{ id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
-  samples: [{ id: "s1", name: "Small", requester: "una", data: { total: "5" } }, { id: "s2", name: "Large", requester: "una", data: { total: "900" } }],
+  samples: [
+    { id: "s1", name: "Small", requester: "una", data: { total: "5" } },
+    { id: "s2", name: "Large", requester: "una", data: { total: "900" } },
+  ],
 };
 export const start: DraftStart = {
-  definition, version: 7, now: Date.UTC(2026, 2, 3, 10),
+  definition,
+  version: 7,
+  now: Date.UTC(2026, 2, 3, 10),
   office: {
-    data: { people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }], groups: [], duties: [], absences: [], calendars: [{ key: "office", name: "Office", zone: "Europe/Dublin", weekly: [[], [], [], [], [], [], []], holidays: [] }] } as unknown as DraftStart["office"]["data"],
-    departments: [], registers: {},
+    data: {
+      people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }],
+      groups: [],
+      duties: [],
+      absences: [],
+      calendars: [
+        {
+          key: "office",
+          name: "Office",
+          zone: "Europe/Dublin",
+          weekly: [[], [], [], [], [], [], []],
+          holidays: [],
+        },
+      ],
+    } as unknown as DraftStart["office"]["data"],
+    departments: [],
+    registers: {},
   },
-  facts: { people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "", site: "" } }, registers: {}, records: {} },
+  facts: {
+    people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "", site: "" } },
+    registers: {},
+    records: {},
+  },
 };
 
-export const saved: SaveEdits = async (base, edits) => ({ ok: true, value: { version: base + edits.length } });
+export const saved: SaveEdits = async (base, edits) => ({
+  ok: true,
+  value: { version: base + edits.length },
+});
 /** What designs a draft, around what is tried. */
-export const Designing = ({ of = definition, save = saved, reload = () => undefined, children }: { of?: ProcessDefinition; save?: SaveEdits; reload?(): void; children: ReactNode }) => (
-  <DraftProvider start={{ ...start, definition: of }} live={null} save={save} reload={reload} lookUp={async () => []}>{children}</DraftProvider>
+export const Designing = ({
+  of = definition,
+  save = saved,
+  reload = () => undefined,
+  children,
+}: {
+  of?: ProcessDefinition;
+  save?: SaveEdits;
+  reload?(): void;
+  children: ReactNode;
+}) => (
+  <DraftProvider
+    start={{ ...start, definition: of }}
+    live={null}
+    save={save}
+    reload={reload}
+    lookUp={async () => []}
+  >
+    {children}
+  </DraftProvider>
 );

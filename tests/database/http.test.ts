@@ -32,38 +32,78 @@ interface Answer {
   bytes: Buffer;
 }
 /** Straight HTTP: a body goes as it is, whatever it holds. */
-function ask(method: string, path: string, o: { key?: string; body?: string | Buffer; headers?: Record<string, string> } = {}): Promise<Answer> {
+function ask(
+  method: string,
+  path: string,
+  o: { key?: string; body?: string | Buffer; headers?: Record<string, string> } = {},
+): Promise<Answer> {
   return new Promise((resolve, reject) => {
-    const q = call({ host: "127.0.0.1", port, method, path: `/api/v1${path}`, headers: { ...(o.key ? { authorization: `Bearer ${o.key}` } : {}), ...o.headers } }, (r) => {
-      const parts: Buffer[] = [];
-      r.on("data", (d: Buffer) => parts.push(d)).on("end", () => {
-        const bytes = Buffer.concat(parts);
-        const text = bytes.toString();
-        resolve({ status: r.statusCode!, type: r.headers["content-type"] ?? "", headers: r.headers, text, bytes, body: text.startsWith("{") ? (JSON.parse(text) as Record<string, unknown>) : {} });
-      });
-    });
+    const q = call(
+      {
+        host: "127.0.0.1",
+        port,
+        method,
+        path: `/api/v1${path}`,
+        headers: { ...(o.key ? { authorization: `Bearer ${o.key}` } : {}), ...o.headers },
+      },
+      (r) => {
+        const parts: Buffer[] = [];
+        r.on("data", (d: Buffer) => parts.push(d)).on("end", () => {
+          const bytes = Buffer.concat(parts);
+          const text = bytes.toString();
+          resolve({
+            status: r.statusCode!,
+            type: r.headers["content-type"] ?? "",
+            headers: r.headers,
+            text,
+            bytes,
+            body: text.startsWith("{") ? (JSON.parse(text) as Record<string, unknown>) : {},
+          });
+        });
+      },
+    );
     q.on("error", reject);
     q.end(o.body);
   });
 }
-const post = (path: string, body: unknown, key = piet, headers: Record<string, string> = {}) => ask("POST", path, { key, body: JSON.stringify(body), headers });
+const post = (path: string, body: unknown, key = piet, headers: Record<string, string> = {}) =>
+  ask("POST", path, { key, body: JSON.stringify(body), headers });
 
 it("a file goes in as bytes, and comes out as they were", async () => {
   const bytes = Buffer.from([0, 255, 10, 13, 128, 1]);
   const added = await ask("POST", "/files?name=%C3%9Cbersicht%20%22neu%22.pdf", { key: piet, body: bytes });
-  expect(added).toMatchObject({ status: 201, body: { name: 'Übersicht "neu".pdf', size: 6, type: "application/pdf" } });
-  const n = (await post("/processes/supplies/requests", { data: { ...orderOf(80), quote: added.body["id"] } })).body["number"];
-  expect((await ask("GET", `/requests/${n}`, { key: piet })).body["data"]).toMatchObject({ quote: added.body["id"] });
+  expect(added).toMatchObject({
+    status: 201,
+    body: { name: 'Übersicht "neu".pdf', size: 6, type: "application/pdf" },
+  });
+  const n = (
+    await post("/processes/supplies/requests", { data: { ...orderOf(80), quote: added.body["id"] } })
+  ).body["number"];
+  expect((await ask("GET", `/requests/${n}`, { key: piet })).body["data"]).toMatchObject({
+    quote: added.body["id"],
+  });
   const read = await ask("GET", `/files/${added.body["id"]}`, { key: sorcha });
   expect(read.status).toBe(200);
   expect(read.bytes.equals(bytes)).toBe(true);
   expect(read.headers).toMatchObject({
-    "content-type": "application/pdf", "content-length": "6", "x-content-type-options": "nosniff", "content-security-policy": "default-src 'none'; sandbox",
+    "content-type": "application/pdf",
+    "content-length": "6",
+    "x-content-type-options": "nosniff",
+    "content-security-policy": "default-src 'none'; sandbox",
     "content-disposition": `attachment; filename="_bersicht _neu_.pdf"; filename*=UTF-8''%C3%9Cbersicht%20%22neu%22.pdf`,
   });
-  expect(await ask("GET", "/files/none", { key: piet })).toMatchObject({ status: 404, body: { code: "not-found" } });
-  expect(await ask("POST", "/files", { key: piet, body: bytes })).toMatchObject({ status: 422, body: { code: "invalid" } });
-  expect(await ask("POST", "/files?name=a.pdf", { key: piet })).toMatchObject({ status: 422, body: { detail: '"a.pdf" is empty.' } });
+  expect(await ask("GET", "/files/none", { key: piet })).toMatchObject({
+    status: 404,
+    body: { code: "not-found" },
+  });
+  expect(await ask("POST", "/files", { key: piet, body: bytes })).toMatchObject({
+    status: 422,
+    body: { code: "invalid" },
+  });
+  expect(await ask("POST", "/files?name=a.pdf", { key: piet })).toMatchObject({
+    status: 422,
+    body: { detail: '"a.pdf" is empty.' },
+  });
 });
 
 describe("what is refused, as problem details", () => {
@@ -72,24 +112,54 @@ describe("what is refused, as problem details", () => {
     ["a key nobody made", "GET", "/tasks", { key: `cst_${"x".repeat(32)}` }, 401, "no-key"],
     ["no such place", "GET", "/nothing/here", { mine: true }, 404, "no-route"],
     ["a method it does not take", "DELETE", "/tasks", { mine: true }, 405, "no-method"],
-    ["no such process", "POST", "/processes/nothing/requests", { mine: true, body: '{"data":{}}' }, 404, "not-found"],
-    ["a body that is no JSON", "POST", "/processes/supplies/requests", { mine: true, body: "{data:" }, 400, "not-json"],
-    ["a body of another shape", "POST", "/processes/supplies/requests", { mine: true, body: '{"data":5}' }, 422, "invalid"],
+    [
+      "no such process",
+      "POST",
+      "/processes/nothing/requests",
+      { mine: true, body: '{"data":{}}' },
+      404,
+      "not-found",
+    ],
+    [
+      "a body that is no JSON",
+      "POST",
+      "/processes/supplies/requests",
+      { mine: true, body: "{data:" },
+      400,
+      "not-json",
+    ],
+    [
+      "a body of another shape",
+      "POST",
+      "/processes/supplies/requests",
+      { mine: true, body: '{"data":5}' },
+      422,
+      "invalid",
+    ],
     ["a body that is missing", "POST", "/processes/supplies/requests", { mine: true }, 422, "invalid"],
     ["a page size beyond the limit", "GET", "/requests?limit=5000", { mine: true }, 422, "invalid"],
     ["an address that cannot be read", "GET", "/requests/%E0%A4%A", { mine: true }, 400, "bad-address"],
     ["somebody else's draft", "GET", "/processes/supplies/draft", { mine: true }, 404, "not-found"],
-  ] as [string, string, string, { key?: string; mine?: true; body?: string }, number, string][])("%s", async (_, method, path, o, status, code) => {
-    const key = o.key ?? (o.mine ? piet : undefined);
-    const r = await ask(method, path, { ...(key ? { key } : {}), ...(o.body !== undefined ? { body: o.body } : {}) });
-    expect([r.status, r.type, r.body["code"]]).toEqual([status, "application/problem+json", code]);
-    expect(r.body).toMatchObject({ type: "about:blank", status });
-    expect(String(r.body["detail"]).length).toBeGreaterThan(15);
-    if (status === 401) expect(r.headers["www-authenticate"]).toBe("Bearer");
-  });
+  ] as [string, string, string, { key?: string; mine?: true; body?: string }, number, string][])(
+    "%s",
+    async (_, method, path, o, status, code) => {
+      const key = o.key ?? (o.mine ? piet : undefined);
+      const r = await ask(method, path, {
+        ...(key ? { key } : {}),
+        ...(o.body !== undefined ? { body: o.body } : {}),
+      });
+      expect([r.status, r.type, r.body["code"]]).toEqual([status, "application/problem+json", code]);
+      expect(r.body).toMatchObject({ type: "about:blank", status });
+      expect(String(r.body["detail"]).length).toBeGreaterThan(15);
+      if (status === 401) expect(r.headers["www-authenticate"]).toBe("Bearer");
+    },
+  );
 
   it("a body beyond the limit is not read to its end", async () => {
-    const r = await ask("POST", "/processes/supplies/requests", { key: piet, body: Buffer.alloc(MAX_BODY + 10, 32) }).catch((e: Error) => e);
+    const r = await ask("POST", "/processes/supplies/requests", {
+      key: piet,
+      body: Buffer.alloc(MAX_BODY + 10, 32),
+    }).catch((e: Error) => e);
     // The answer comes while the rest is still being sent; either it arrives, or the connection is gone.
     if (r instanceof Error) expect(r.message).toMatch(/EPIPE|ECONNRESET|socket hang up/);
     else expect([r.status, r.body["code"]]).toEqual([413, "too-large"]);
@@ -97,28 +167,55 @@ describe("what is refused, as problem details", () => {
   });
 
   it("form mistakes name their fields in words", async () => {
-    const r = await post("/processes/supplies/requests", { data: { ...orderOf(1), project: "", items: [{ "#": "1", item: "11", quantity: "many" }] } });
+    const r = await post("/processes/supplies/requests", {
+      data: { ...orderOf(1), project: "", items: [{ "#": "1", item: "11", quantity: "many" }] },
+    });
     expect(r.status).toBe(422);
-    expect(r.body["problems"]).toEqual(expect.arrayContaining([
-      expect.objectContaining({ path: "project", code: "needed" }), expect.objectContaining({ path: "items/1/quantity", code: "not-a-number", message: expect.stringContaining("many") as string }),
-    ]));
+    expect(r.body["problems"]).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ path: "project", code: "needed" }),
+        expect.objectContaining({
+          path: "items/1/quantity",
+          code: "not-a-number",
+          message: expect.stringContaining("many") as string,
+        }),
+      ]),
+    );
   });
 });
 
 describe("a round over HTTP", () => {
   let number = "";
   it("a start with the same key makes one request", async () => {
-    const [a, b] = await Promise.all([1, 2].map(() => post("/processes/supplies/requests", { data: orderOf(80) }, piet, { "idempotency-key": "one" })));
+    const [a, b] = await Promise.all(
+      [1, 2].map(() =>
+        post("/processes/supplies/requests", { data: orderOf(80) }, piet, { "idempotency-key": "one" }),
+      ),
+    );
     expect([a!.status, b!.status]).toEqual([201, 201]);
     expect(a!.body).toEqual(b!.body);
     number = a!.body["number"] as string;
-    expect((await post("/processes/supplies/requests", { data: orderOf(80) }, sorcha, { "idempotency-key": "one" })).body["number"]).not.toBe(number);
+    expect(
+      (
+        await post("/processes/supplies/requests", { data: orderOf(80) }, sorcha, {
+          "idempotency-key": "one",
+        })
+      ).body["number"],
+    ).not.toBe(number);
   });
   it("its decider sees the task, answers, and a second answer is told what happened", async () => {
-    const tasks = (await ask("GET", "/tasks", { key: sorcha })).body["tasks"] as { request: string; task: string }[];
+    const tasks = (await ask("GET", "/tasks", { key: sorcha })).body["tasks"] as {
+      request: string;
+      task: string;
+    }[];
     const { task } = tasks.find((t) => t.request === number)!;
-    expect((await post(`/requests/${number}/tasks/${task}/answer`, { answer: "maybe" }, sorcha)).status).toBe(422);
-    expect((await post(`/requests/${number}/tasks/${task}/answer`, { answer: "approve", data: {} }, sorcha)).status).toBe(200);
+    expect((await post(`/requests/${number}/tasks/${task}/answer`, { answer: "maybe" }, sorcha)).status).toBe(
+      422,
+    );
+    expect(
+      (await post(`/requests/${number}/tasks/${task}/answer`, { answer: "approve", data: {} }, sorcha))
+        .status,
+    ).toBe(200);
     const again = await post(`/requests/${number}/tasks/${task}/answer`, { answer: "approve" }, sorcha);
     expect([again.status, again.type]).toEqual([409, "application/problem+json"]);
     expect(again.body["detail"]).toMatch(/[.]$/);
@@ -126,26 +223,49 @@ describe("a round over HTTP", () => {
   it("is read with its trail; HEAD and caching are as they should be", async () => {
     const r = await ask("GET", `/requests/${number}`, { key: piet });
     expect(r.body).toMatchObject({ number, process: "supplies", requester: "piet.hanlon" });
-    expect((r.body["waiting"] as { people: string[] }[]).flatMap((w) => w.people)).not.toContain("Sorcha Lind");
+    expect((r.body["waiting"] as { people: string[] }[]).flatMap((w) => w.people)).not.toContain(
+      "Sorcha Lind",
+    );
     expect((r.body["trail"] as unknown[]).length).toBeGreaterThan(2);
     expect(r.headers).toMatchObject({ "cache-control": "no-store", "x-content-type-options": "nosniff" });
-    expect((await ask("GET", `/requests/${number}`, { key: value(await makeKey(await person("dov.merrick"), "dov.merrick", "t")).key })).status).toBe(404);
+    expect(
+      (
+        await ask("GET", `/requests/${number}`, {
+          key: value(await makeKey(await person("dov.merrick"), "dov.merrick", "t")).key,
+        })
+      ).status,
+    ).toBe(404);
   });
   it("records are found by a formula; what cannot be searched for is named", async () => {
-    const where = (f: string) => ask("GET", `/registers/objects/records?limit=500&where=${encodeURIComponent(f)}`, { key: piet });
+    const where = (f: string) =>
+      ask("GET", `/registers/objects/records?limit=500&where=${encodeURIComponent(f)}`, { key: piet });
     const rich = await where('Insured value >= 5000 and Status = "in store"');
     const records = rich.body["records"] as Record<string, string>[];
     expect(records.length).toBeGreaterThan(0);
-    for (const r of records) expect([Number(r["insured_value"]) >= 5000, r["status"]]).toEqual([true, "in store"]);
+    for (const r of records)
+      expect([Number(r["insured_value"]) >= 5000, r["status"]]).toEqual([true, "in store"]);
     const poor = await where('not(Insured value >= 5000 and Status = "in store")');
     const all = await ask("GET", "/registers/objects/records?limit=1", { key: piet });
     // Nothing is lost between a condition and its opposite but rows where it is unknown.
-    expect((rich.body["total"] as number) + (poor.body["total"] as number)).toBeLessThanOrEqual(all.body["total"] as number);
+    expect((rich.body["total"] as number) + (poor.body["total"] as number)).toBeLessThanOrEqual(
+      all.body["total"] as number,
+    );
     const refused = await where("sqrt(Insured value) > 3");
-    expect([refused.status, refused.body["detail"]]).toEqual([422, expect.stringContaining('"sqrt(Insured value)" cannot be searched for')]);
+    expect([refused.status, refused.body["detail"]]).toEqual([
+      422,
+      expect.stringContaining('"sqrt(Insured value)" cannot be searched for'),
+    ]);
     expect((await where("Insured vlaue > 3")).body["detail"]).toContain('Did you mean "Insured value"?');
-    expect((await where("Next check < today() + @\"P1Y\"")).status).toBe(200);
-    expect((await ask("GET", `/registers/loans/records?where=${encodeURIComponent('Borrower.Country = "Ireland"')}`, { key: piet })).status).toBe(200);
+    expect((await where('Next check < today() + @"P1Y"')).status).toBe(200);
+    expect(
+      (
+        await ask(
+          "GET",
+          `/registers/loans/records?where=${encodeURIComponent('Borrower.Country = "Ireland"')}`,
+          { key: piet },
+        )
+      ).status,
+    ).toBe(200);
   });
   it("the description lists every operation, and asks for no key", async () => {
     const r = await ask("GET", "/openapi.json");
@@ -162,5 +282,10 @@ describe("a round over HTTP", () => {
 
 it("only its own addresses are the API's", () => {
   expect(["/api/v1", "/api/v1/tasks", "/api/v1?x"].map(isApi)).toEqual([true, true, true]);
-  expect(["/api/v10", "/api/live", "/", "/desk?next=/api/v1"].map(isApi)).toEqual([false, false, false, false]);
+  expect(["/api/v10", "/api/live", "/", "/desk?next=/api/v1"].map(isApi)).toEqual([
+    false,
+    false,
+    false,
+    false,
+  ]);
 });

@@ -1,45 +1,97 @@
-import { act, badges, desk, myRequests, moveClock, noticesOf, officePage, progress, readNotices, startRequest, requestView, deliverNotice, catalogue, peopleOfDemo } from "@/services";
+import {
+  act,
+  badges,
+  desk,
+  myRequests,
+  moveClock,
+  noticesOf,
+  officePage,
+  progress,
+  readNotices,
+  startRequest,
+  requestView,
+  deliverNotice,
+  catalogue,
+  peopleOfDemo,
+} from "@/services";
 import type { RequestState } from "@/core/engine";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
-const stateOf = async (number: string) => (await sql<{ id: string; state: RequestState }>("select id::text, state from request where number = $1", [number]))[0]!;
+const stateOf = async (number: string) =>
+  (
+    await sql<{ id: string; state: RequestState }>("select id::text, state from request where number = $1", [
+      number,
+    ])
+  )[0]!;
 
 it("someone away is answered for by their cover, who is told for whom; back again they are asked themselves", async () => {
   const n = value(await startRequest(await person("maeve.dunlea"), "store-key", KEY)).number;
   // Orla is not away; Patrick is, and Rosalind covers for him.
-  expect(Object.values((await stateOf(n)).state.tasks)[0]!.candidates).toEqual([{ person: "orla.fennimore" }]);
+  expect(Object.values((await stateOf(n)).state.tasks)[0]!.candidates).toEqual([
+    { person: "orla.fennimore" },
+  ]);
   await sql("update person set manager_id = 'patrick.iverson' where id = 'dov.merrick'");
-  const covered = value(await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: "2" })).number;
+  const covered = value(
+    await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: "2" }),
+  ).number;
   const row = (await desk(await person("rosalind.meath"))).rows.find((r) => r.number === covered)!;
   expect(row.covers_for).toBe("Patrick Iverson");
   await sql("delete from absence");
-  const later = value(await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: "3" })).number;
+  const later = value(
+    await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: "3" }),
+  ).number;
   expect((await desk(await person("patrick.iverson"))).rows.map((r) => r.number)).toContain(later);
 });
 
 it("limits count in the working hours of whoever is asked, in their zone", async () => {
-  const keeper = value(await startRequest(await person("siobhan.carrow"), "store-key", { ...KEY, store: "22" })).number;
+  const keeper = value(
+    await startRequest(await person("siobhan.carrow"), "store-key", { ...KEY, store: "22" }),
+  ).number;
   const { state } = await stateOf(keeper);
-  value(await act(await person("aoife.lanigan"), keeper, { type: "answer", task: Object.keys(state.tasks)[0]!, answer: "approve", note: "", data: {} }));
+  value(
+    await act(await person("aoife.lanigan"), keeper, {
+      type: "answer",
+      task: Object.keys(state.tasks)[0]!,
+      answer: "approve",
+      note: "",
+      data: {},
+    }),
+  );
   const task = Object.values((await stateOf(keeper)).state.tasks).find((t) => t.step === "handover")!;
   expect(task.holder).toBe("greta.halloran");
-  const halifax = new Intl.DateTimeFormat("en-GB", { timeZone: "America/Halifax", hour: "2-digit", minute: "2-digit" }).format(task.due!);
+  const halifax = new Intl.DateTimeFormat("en-GB", {
+    timeZone: "America/Halifax",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(task.due!);
   expect(halifax >= "08:30" && halifax <= "16:30").toBe(true);
 });
 
 it("the desk has the soonest limit first; what is answered leaves it and its count", async () => {
   const sorcha = await person("sorcha.lind");
   const before = (await badges(sorcha)).desk;
-  const slow = value(await startRequest(await person("piet.hanlon"), "store-key", { ...KEY, store: "4" })).number;
+  const slow = value(
+    await startRequest(await person("piet.hanlon"), "store-key", { ...KEY, store: "4" }),
+  ).number;
   const quick = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(6))).number;
   const rows = (await desk(sorcha)).rows;
-  expect(rows.map((r) => r.due_at)).toEqual(rows.map((r) => r.due_at).sort((a, b) => (a ?? Infinity) - (b ?? Infinity)));
+  expect(rows.map((r) => r.due_at)).toEqual(
+    rows.map((r) => r.due_at).sort((a, b) => (a ?? Infinity) - (b ?? Infinity)),
+  );
   expect(rows.findIndex((r) => r.number === quick)).toBeLessThan(rows.findIndex((r) => r.number === slow));
   expect((await badges(sorcha)).desk).toBe(before + 2);
-  value(await act(sorcha, quick, { type: "answer", task: rows.find((r) => r.number === quick)!.task_id, answer: "approve", note: "", data: {} }));
+  value(
+    await act(sorcha, quick, {
+      type: "answer",
+      task: rows.find((r) => r.number === quick)!.task_id,
+      answer: "approve",
+      note: "",
+      data: {},
+    }),
+  );
   expect((await badges(sorcha)).desk).toBe(before + 1);
 });
 
@@ -51,7 +103,9 @@ it("a notice delivered twice is there once, on the screen and on the trail", asy
   await Promise.all([deliverNotice(n.id, tell), deliverNotice(n.id, tell)]);
   await deliverNotice(n.id, tell);
   expect((await noticesOf(piet)).filter((x) => x.number === n.number)).toHaveLength(1);
-  expect(value(await requestView(piet, n.number)).trail.filter((l) => l.text.includes("was told"))).toHaveLength(1);
+  expect(
+    value(await requestView(piet, n.number)).trail.filter((l) => l.text.includes("was told")),
+  ).toHaveLength(1);
   expect((await badges(piet)).unread).toBeGreaterThan(0);
   await readNotices(piet);
   expect((await badges(piet)).unread).toBe(0);
@@ -66,8 +120,14 @@ it("own requests and Progress list by page, view, process and search", async () 
   const f = { search: "", offset: 0, limit: 100 };
   const open = await progress(tobias, { ...f, state: "open" });
   expect(open.rows.every((r) => r.ended_at === null && r.process_key !== "object-loan")).toBe(true);
-  expect((await progress(tobias, { ...f, state: "open", process: "supplies" })).rows.every((r) => r.process_key === "supplies")).toBe(true);
-  expect((await progress(tobias, { ...f, search: open.rows[0]!.number.toLowerCase() })).rows.map((r) => r.number)).toEqual([open.rows[0]!.number]);
+  expect(
+    (await progress(tobias, { ...f, state: "open", process: "supplies" })).rows.every(
+      (r) => r.process_key === "supplies",
+    ),
+  ).toBe(true);
+  expect(
+    (await progress(tobias, { ...f, search: open.rows[0]!.number.toLowerCase() })).rows.map((r) => r.number),
+  ).toEqual([open.rows[0]!.number]);
   expect((await progress(tobias, { ...f, search: "%" })).total).toBe(0);
   expect((await progress(await person("lucia.penrose"), { ...f, state: "open" })).total).toBe(0);
 });
@@ -75,15 +135,25 @@ it("own requests and Progress list by page, view, process and search", async () 
 it("what waits past its limit is in the view of late ones, once the clock is moved; timers are moved along", async () => {
   const tobias = await person("tobias.marrin");
   expect((await progress(tobias, { search: "", offset: 0, limit: 100, state: "late" })).total).toBe(0);
-  const before = await sql<{ run_at: number }>("select min(run_at) run_at from graphile_worker.jobs where task_identifier = 'timer'");
+  const before = await sql<{ run_at: number }>(
+    "select min(run_at) run_at from graphile_worker.jobs where task_identifier = 'timer'",
+  );
   value(await moveClock(tobias, 5 * 86_400_000, true));
-  const after = await sql<{ run_at: number }>("select min(run_at) run_at from graphile_worker.jobs where task_identifier = 'timer'");
+  const after = await sql<{ run_at: number }>(
+    "select min(run_at) run_at from graphile_worker.jobs where task_identifier = 'timer'",
+  );
   expect(before[0]!.run_at - after[0]!.run_at).toBe(5 * 86_400_000);
-  expect((await progress(tobias, { search: "", offset: 0, limit: 100, state: "late" })).total).toBeGreaterThan(0);
+  expect(
+    (await progress(tobias, { search: "", offset: 0, limit: 100, state: "late" })).total,
+  ).toBeGreaterThan(0);
 });
 
 it("the catalogue and the office show what the demo promises", async () => {
-  expect((await catalogue(await person("lucia.penrose"))).entries.map((e) => e.key).sort()).toEqual(["object-loan", "store-key", "supplies"]);
+  expect((await catalogue(await person("lucia.penrose"))).entries.map((e) => e.key).sort()).toEqual([
+    "object-loan",
+    "store-key",
+    "supplies",
+  ]);
   const office = await officePage();
   expect(office.people).toHaveLength(31);
   expect(office.people.find((p) => p.id === "sorcha.lind")!.duties).toContain("Budget holder, Conservation");

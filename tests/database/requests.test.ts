@@ -1,4 +1,16 @@
-import { act, actorOf, createProcess, desk, releaseDraft, requestView, startRequest, taskView, saveTaskDraft, askPage, saveAskDraft } from "@/services";
+import {
+  act,
+  actorOf,
+  createProcess,
+  desk,
+  releaseDraft,
+  requestView,
+  startRequest,
+  taskView,
+  saveTaskDraft,
+  askPage,
+  saveAskDraft,
+} from "@/services";
 import type { ProcessDefinition } from "@/core/process";
 import { getPool } from "@/db";
 import { replay, NEW_REQUEST, type RequestState } from "@/core/engine";
@@ -10,41 +22,96 @@ let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
 
-const start = async (who: string, process: string, data: object) => value(await startRequest(await person(who), process, data as never)).number;
-const stateOf = async (number: string): Promise<RequestState> => (await sql<{ state: RequestState }>("select state from request where number = $1", [number]))[0]!.state;
+const start = async (who: string, process: string, data: object) =>
+  value(await startRequest(await person(who), process, data as never)).number;
+const stateOf = async (number: string): Promise<RequestState> =>
+  (await sql<{ state: RequestState }>("select state from request where number = $1", [number]))[0]!.state;
 const openTask = async (number: string, who: string) => {
-  const task = Object.values((await stateOf(number)).tasks).find((t) => (t.status === "open" || t.status === "taken") && t.candidates.some((c) => c.person === who));
+  const task = Object.values((await stateOf(number)).tasks).find(
+    (t) => (t.status === "open" || t.status === "taken") && t.candidates.some((c) => c.person === who),
+  );
   if (!task) throw new Error(`${who} has no open task of ${number}`);
   return task.id;
 };
 const answer = async (number: string, who: string, choice: string, note = "", data: object = {}) =>
-  act(await person(who), number, { type: "answer", task: await openTask(number, who), answer: choice, note, data: data as never });
+  act(await person(who), number, {
+    type: "answer",
+    task: await openTask(number, who),
+    answer: choice,
+    note,
+    data: data as never,
+  });
 
 describe("Store key", () => {
   it("goes from form to record: manager, keeper, key out, key holder, object, key back", async () => {
-    const n = await start("lucia.penrose", "store-key", { ...KEY, object: (await sql<{ id: string }>("select id::text from register.objects where status = 'in store' limit 1"))[0]!.id });
+    const n = await start("lucia.penrose", "store-key", {
+      ...KEY,
+      object: (
+        await sql<{ id: string }>("select id::text from register.objects where status = 'in store' limit 1")
+      )[0]!.id,
+    });
     expect((await stateOf(n)).data["exception"]).toBeNull();
     value(await answer(n, "fintan.galloway", "approve"));
     value(await answer(n, "eamon.stack", "done", "", { keynumber: "K-12" }));
-    expect((await sql("select key_status, key_holder from register.stores where id = 1"))[0]).toEqual({ key_status: "out", key_holder: "lucia.penrose" });
-    expect(await sql("select site from register.role_holders where duty = 'Key holder' and source = $1", [n])).toEqual([{ site: "Tower House" }]);
+    expect((await sql("select key_status, key_holder from register.stores where id = 1"))[0]).toEqual({
+      key_status: "out",
+      key_holder: "lucia.penrose",
+    });
+    expect(
+      await sql("select site from register.role_holders where duty = 'Key holder' and source = $1", [n]),
+    ).toEqual([{ site: "Tower House" }]);
     // Writes that follow from the handover are the keeper's doing too.
-    expect(new Set((await sql<{ by_person: string }>("select by_person from register_history where request_number = $1", [n])).map((h) => h.by_person))).toEqual(new Set(["eamon.stack"]));
-    expect((await sql<{ title: string }>("select title from request where number = $1", [n]))[0]!.title).toBe("Cold room, Tower House, Lucia Penrose");
-    expect(await sql("select last_handled_by from register.objects where last_handled_by is not null")).toEqual([{ last_handled_by: "lucia.penrose" }]);
-    expect((await sql("select by_person, did, before, after from register_history where register_key = 'stores' and request_number = $1", [n]))[0]).toEqual({
-      by_person: "eamon.stack", did: "changed", before: { key_status: "in the cabinet", key_holder: null }, after: { key_status: "out", key_holder: "lucia.penrose" },
+    expect(
+      new Set(
+        (
+          await sql<{ by_person: string }>(
+            "select by_person from register_history where request_number = $1",
+            [n],
+          )
+        ).map((h) => h.by_person),
+      ),
+    ).toEqual(new Set(["eamon.stack"]));
+    expect((await sql<{ title: string }>("select title from request where number = $1", [n]))[0]!.title).toBe(
+      "Cold room, Tower House, Lucia Penrose",
+    );
+    expect(
+      await sql("select last_handled_by from register.objects where last_handled_by is not null"),
+    ).toEqual([{ last_handled_by: "lucia.penrose" }]);
+    expect(
+      (
+        await sql(
+          "select by_person, did, before, after from register_history where register_key = 'stores' and request_number = $1",
+          [n],
+        )
+      )[0],
+    ).toEqual({
+      by_person: "eamon.stack",
+      did: "changed",
+      before: { key_status: "in the cabinet", key_holder: null },
+      after: { key_status: "out", key_holder: "lucia.penrose" },
     });
     value(await answer(n, "eamon.stack", "done"));
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "key returned" } });
-    expect((await sql("select key_status from register.stores where id = 1"))[0]).toEqual({ key_status: "in the cabinet" });
+    expect((await sql("select key_status from register.stores where id = 1"))[0]).toEqual({
+      key_status: "in the cabinet",
+    });
   });
 
   it("asks for reasons when a question is answered no, and lets Security look", async () => {
     const lucia = await person("lucia.penrose");
     const refused = await startRequest(lucia, "store-key", { ...KEY, trained: false });
-    expect(refused).toMatchObject({ ok: false, failure: { code: "refused", data: { code: "form", data: { problems: [{ code: "needed", path: "reason" }] } } } });
-    const n = await start("lucia.penrose", "store-key", { ...KEY, trained: false, reason: "The course is next week." });
+    expect(refused).toMatchObject({
+      ok: false,
+      failure: {
+        code: "refused",
+        data: { code: "form", data: { problems: [{ code: "needed", path: "reason" }] } },
+      },
+    });
+    const n = await start("lucia.penrose", "store-key", {
+      ...KEY,
+      trained: false,
+      reason: "The course is next week.",
+    });
     value(await answer(n, "fintan.galloway", "approve"));
     const task = await openTask(n, "hilde.sorensen");
     value(await act(await person("hilde.sorensen"), n, { type: "take", task }));
@@ -63,39 +130,66 @@ describe("Store key", () => {
     expect((await stateOf(n)).stuck[0]!.reason).toMatchObject({ code: "must-not" });
     expect(await sql("select 1 from register_history where request_number = $1", [n])).toEqual([]);
     const token = (await stateOf(n)).stuck[0]!.token;
-    expect(await act(await person("lucia.penrose"), n, { type: "retry", token })).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+    expect(await act(await person("lucia.penrose"), n, { type: "retry", token })).toMatchObject({
+      ok: false,
+      failure: { code: "not-allowed" },
+    });
     await sql("update register.stores set key_status = 'in the cabinet' where id = 2");
     value(await act(await person("tobias.marrin"), n, { type: "retry", token }));
     expect((await stateOf(n)).status).toBe("under way");
-    expect((await sql("select key_status from register.stores where id = 2"))[0]).toEqual({ key_status: "out" });
+    expect((await sql("select key_status from register.stores where id = 2"))[0]).toEqual({
+      key_status: "out",
+    });
   });
 
   it("keeps what a step may not see on the server", async () => {
-    const n = await start("lucia.penrose", "store-key", { ...KEY, store: "3", keynumber: "K-99", remarks: "slipped in" });
+    const n = await start("lucia.penrose", "store-key", {
+      ...KEY,
+      store: "3",
+      keynumber: "K-99",
+      remarks: "slipped in",
+    });
     expect((await stateOf(n)).data).toMatchObject({ keynumber: null, remarks: null });
-    const page = value(await taskView(await person("fintan.galloway"), n, await openTask(n, "fintan.galloway")));
+    const page = value(
+      await taskView(await person("fintan.galloway"), n, await openTask(n, "fintan.galloway")),
+    );
     expect(JSON.stringify(page.form)).not.toContain("Key number");
     expect(page.form.access["keynumber"]).toBeUndefined();
-    expect(await requestView(await person("bridie.okafor"), n)).toMatchObject({ ok: false, failure: { code: "not-found" } });
+    expect(await requestView(await person("bridie.okafor"), n)).toMatchObject({
+      ok: false,
+      failure: { code: "not-found" },
+    });
   });
 
   it("is sent back for changes and comes again; declined with a note it ends", async () => {
     const n = await start("lucia.penrose", "store-key", { ...KEY, store: "4" });
-    expect(await answer(n, "fintan.galloway", "return")).toMatchObject({ ok: false, failure: { data: { code: "note-needed" } } });
+    expect(await answer(n, "fintan.galloway", "return")).toMatchObject({
+      ok: false,
+      failure: { data: { code: "note-needed" } },
+    });
     value(await answer(n, "fintan.galloway", "return", "Which shelf?"));
     value(await answer(n, "lucia.penrose", "sent", "", { purpose: "Shelf A4" }));
     expect((await stateOf(n)).data["purpose"]).toBe("Shelf A4");
     value(await answer(n, "fintan.galloway", "decline", "Not this week"));
     expect((await stateOf(n)).result?.name).toBe("declined");
-    expect(await sql("select 1 from task_candidate c join request r on r.id = c.request_id where r.number = $1 and c.open", [n])).toEqual([]);
-    expect(await sql("select 1 from timer t join request r on r.id = t.request_id where r.number = $1", [n])).toEqual([]);
+    expect(
+      await sql(
+        "select 1 from task_candidate c join request r on r.id = c.request_id where r.number = $1 and c.open",
+        [n],
+      ),
+    ).toEqual([]);
+    expect(
+      await sql("select 1 from timer t join request r on r.id = t.request_id where r.number = $1", [n]),
+    ).toEqual([]);
   });
 
   it("hands a task over, but never to the requester", async () => {
     const n = await start("lucia.penrose", "store-key", { ...KEY, store: "5" });
     const task = await openTask(n, "fintan.galloway");
     const fintan = await person("fintan.galloway");
-    expect(await act(fintan, n, { type: "hand over", task, to: "lucia.penrose", note: "" })).toMatchObject({ failure: { data: { code: "own-request" } } });
+    expect(await act(fintan, n, { type: "hand over", task, to: "lucia.penrose", note: "" })).toMatchObject({
+      failure: { data: { code: "own-request" } },
+    });
     value(await act(fintan, n, { type: "hand over", task, to: "orla.fennimore", note: "I am travelling" }));
     expect((await desk(await person("orla.fennimore"))).rows.map((r) => r.number)).toContain(n);
     expect((await desk(fintan)).rows.map((r) => r.number)).not.toContain(n);
@@ -106,8 +200,14 @@ describe("Conservation supplies", () => {
   it("passes by itself up to EUR 500 exactly, with the arithmetic of the price list", async () => {
     await sql("update register.price_list set price = 250.00 where id = 13");
     const n = await start("piet.hanlon", "supplies", orderOf(2, "13"));
-    expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "passed by itself" }, data: { total: "500" } });
-    expect((await sql("select title from request where number = $1", [n]))[0]).toEqual({ title: "Supplies for Conservation, EUR 500.00" });
+    expect(await stateOf(n)).toMatchObject({
+      status: "finished",
+      result: { name: "passed by itself" },
+      data: { total: "500" },
+    });
+    expect((await sql("select title from request where number = $1", [n]))[0]).toEqual({
+      title: "Supplies for Conservation, EUR 500.00",
+    });
   });
   it("goes to the budget holder above, with the limit its rule says and the reason on the trail", async () => {
     const n = await start("piet.hanlon", "supplies", orderOf(3, "13"));
@@ -123,27 +223,62 @@ describe("Conservation supplies", () => {
   });
   it("refuses a bad form with every problem, and keeps nothing", async () => {
     const before = (await sql<{ n: string }>("select count(*) n from request"))[0]!.n;
-    const r = await startRequest(await person("piet.hanlon"), "supplies", { project: "", items: [{ "#": "1", item: "1", quantity: "0" }, { "#": "2", item: null, quantity: "x" }] });
-    expect(r.ok === false && r.failure.code === "refused" && r.failure.data.code === "form" && r.failure.data.data.problems.map((p) => `${p.path} ${p.code}`)).toEqual(
-      ["project needed", "items/1/quantity too-small", "items/2/item needed", "items/2/quantity not-a-number"]);
+    const r = await startRequest(await person("piet.hanlon"), "supplies", {
+      project: "",
+      items: [
+        { "#": "1", item: "1", quantity: "0" },
+        { "#": "2", item: null, quantity: "x" },
+      ],
+    });
+    expect(
+      r.ok === false &&
+        r.failure.code === "refused" &&
+        r.failure.data.code === "form" &&
+        r.failure.data.data.problems.map((p) => `${p.path} ${p.code}`),
+    ).toEqual([
+      "project needed",
+      "items/1/quantity too-small",
+      "items/2/item needed",
+      "items/2/quantity not-a-number",
+    ]);
     expect((await sql<{ n: string }>("select count(*) n from request"))[0]!.n).toBe(before);
   });
   it("makes one request of two sends with the same key", async () => {
     const piet = await person("piet.hanlon");
-    const both = await Promise.all([startRequest(piet, "supplies", orderOf(1), "same"), startRequest(piet, "supplies", orderOf(1), "same")]);
+    const both = await Promise.all([
+      startRequest(piet, "supplies", orderOf(1), "same"),
+      startRequest(piet, "supplies", orderOf(1), "same"),
+    ]);
     expect(value(both[0]).number).toBe(value(both[1]).number);
   });
 });
 
 describe("Object loan", () => {
   const loan = async (above: number) => {
-    const rows = await sql<{ id: string }>("select id::text from register.objects where status in ('in store', 'on show') order by id limit 2");
-    await sql("update register.objects set insured_value = $1 where id = any($2::bigint[])", [above / 2, rows.map((r) => r.id)]);
-    return { objects: rows.map((r) => r.id), data: {
-      borrower: "1", exhibition: "Paper harbours", starts: "2027-02-01", ends: "2027-06-30", climatenote: "Central plant", courier: false, objects: rows.map((r, i) => ({ "#": String(i + 1), object: r.id, display: "case" })),
-    } };
+    const rows = await sql<{ id: string }>(
+      "select id::text from register.objects where status in ('in store', 'on show') order by id limit 2",
+    );
+    await sql("update register.objects set insured_value = $1 where id = any($2::bigint[])", [
+      above / 2,
+      rows.map((r) => r.id),
+    ]);
+    return {
+      objects: rows.map((r) => r.id),
+      data: {
+        borrower: "1",
+        exhibition: "Paper harbours",
+        starts: "2027-02-01",
+        ends: "2027-06-30",
+        climatenote: "Central plant",
+        courier: false,
+        objects: rows.map((r, i) => ({ "#": String(i + 1), object: r.id, display: "case" })),
+      },
+    };
   };
-  const bothReserved = async (ids: string[]) => (await sql<{ status: string }>("select status from register.objects where id = any($1::bigint[])", [ids])).every((r) => r.status === "proposed for loan");
+  const bothReserved = async (ids: string[]) =>
+    (
+      await sql<{ status: string }>("select status from register.objects where id = any($1::bigint[])", [ids])
+    ).every((r) => r.status === "proposed for loan");
 
   it("above 50,000 needs Registry, Conservation, Security and the Director; then loan, lines and objects are written", async () => {
     await sql("update register.borrowers set standing = 'good' where id = 1");
@@ -156,14 +291,25 @@ describe("Object loan", () => {
     value(await answer(n, "orla.fennimore", "approve"));
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" } });
     expect(await bothReserved(objects)).toBe(true);
-    expect(await sql("select status, total_insured_value::text from register.loans where file_number = $1", [n])).toEqual([{ status: "agreed", total_insured_value: "60000" }]);
-    expect(await sql("select lo.value_at_signing::text from register.loan_objects lo join register.loans l on l.id = lo.loan where l.file_number = $1", [n])).toHaveLength(2);
+    expect(
+      await sql("select status, total_insured_value::text from register.loans where file_number = $1", [n]),
+    ).toEqual([{ status: "agreed", total_insured_value: "60000" }]);
+    expect(
+      await sql(
+        "select lo.value_at_signing::text from register.loan_objects lo join register.loans l on l.id = lo.loan where l.file_number = $1",
+        [n],
+      ),
+    ).toHaveLength(2);
   });
   it("below 20,000 Security is not asked; a decline changes no record", async () => {
     const { objects, data } = await loan(10_000);
     const n = await start("ruben.aske", "object-loan", data);
     value(await answer(n, "maeve.dunlea", "approve"));
-    expect(Object.values((await stateOf(n)).tasks).filter((t) => t.status === "open").map((t) => t.candidates[0]!.person)).toEqual(["sorcha.lind"]);
+    expect(
+      Object.values((await stateOf(n)).tasks)
+        .filter((t) => t.status === "open")
+        .map((t) => t.candidates[0]!.person),
+    ).toEqual(["sorcha.lind"]);
     value(await answer(n, "sorcha.lind", "decline", "Too fragile"));
     expect((await stateOf(n)).result?.name).toBe("declined");
     expect(await bothReserved(objects)).toBe(false);
@@ -174,50 +320,126 @@ describe("Object loan", () => {
     const n = await start("ruben.aske", "object-loan", data);
     value(await answer(n, "maeve.dunlea", "approve"));
     const task = await openTask(n, "sorcha.lind");
-    expect(await act(await person("ines.corrigan"), n, { type: "withdraw", note: "" })).toMatchObject({ ok: false });
+    expect(await act(await person("ines.corrigan"), n, { type: "withdraw", note: "" })).toMatchObject({
+      ok: false,
+    });
     value(await act(await person("ruben.aske"), n, { type: "withdraw", note: "No longer needed" }));
-    expect(await act(await person("sorcha.lind"), n, { type: "answer", task, answer: "approve", note: "", data: {} })).toMatchObject({ ok: false });
+    expect(
+      await act(await person("sorcha.lind"), n, {
+        type: "answer",
+        task,
+        answer: "approve",
+        note: "",
+        data: {},
+      }),
+    ).toMatchObject({ ok: false });
     expect((await desk(await person("sorcha.lind"))).rows.map((r) => r.number)).not.toContain(n);
   });
 });
 
 it("two people answering at once give one answer and one clear refusal", async () => {
   for (let i = 0; i < 5; i++) {
-    const n = await start("dov.merrick", "store-key", { ...KEY, store: String(8 + i), trained: false, reason: "Course next week" });
+    const n = await start("dov.merrick", "store-key", {
+      ...KEY,
+      store: String(8 + i),
+      trained: false,
+      reason: "Course next week",
+    });
     value(await answer(n, "aoife.lanigan", "approve"));
     const task = await openTask(n, "hilde.sorensen");
     const people = await Promise.all(["hilde.sorensen", "cillian.roe", "dermot.vane"].map(person));
-    const results = await Promise.all(people.map((p) => act(p, n, { type: "answer", task, answer: "allow", note: "", data: {} })));
+    const results = await Promise.all(
+      people.map((p) => act(p, n, { type: "answer", task, answer: "allow", note: "", data: {} })),
+    );
     expect(results.filter((r) => r.ok)).toHaveLength(1);
-    for (const r of results) if (!r.ok) expect(r.failure).toMatchObject({ code: "refused", data: { code: "already-answered" } });
-    expect(await sql("select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'answer given' and e.body->>'task' = $2", [n, task])).toHaveLength(1);
+    for (const r of results)
+      if (!r.ok) expect(r.failure).toMatchObject({ code: "refused", data: { code: "already-answered" } });
+    expect(
+      await sql(
+        "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'answer given' and e.body->>'task' = $2",
+        [n, task],
+      ),
+    ).toHaveLength(1);
   }
 });
 
 it("eight people answering at once, all of whom must agree: each counts once, and what follows happens once", async () => {
   const definition: ProcessDefinition = {
-    format: "cobble-step/process@1", key: "many", name: "Many", purpose: "", owners: ["tobias.marrin"], numbering: { prefix: "MANY", digits: 4 }, title: "{count(People)} asked", access: {}, samples: [],
+    format: "cobble-step/process@1",
+    key: "many",
+    name: "Many",
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: "MANY", digits: 4 },
+    title: "{count(People)} asked",
+    access: {},
+    samples: [],
     starts: [{ kind: "form", who: { by: "everybody" } }],
-    fields: [{ id: "people", name: "People", kind: "lines", fields: [{ id: "who", name: "Who", kind: "person" }] }],
+    fields: [
+      { id: "people", name: "People", kind: "lines", fields: [{ id: "who", name: "Who", kind: "person" }] },
+    ],
     route: [
-      { id: "all", name: "All agree", kind: "decide", who: { rule: { by: "formula", formula: "People.Who" }, how: "all" }, limit: { otherwise: { amount: 2, unit: "working days" }, rungs: [{ id: "r", when: "before", length: { amount: 1, unit: "working hours" }, action: { do: "remind" } }] }, answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }] },
-      { id: "add", name: "Add", kind: "write", op: "add", register: "price_list", values: [{ column: "item", value: '"Agreed " + Request.number' }, { column: "unit", value: '"piece"' }, { column: "price", value: "count(People)" }] },
+      {
+        id: "all",
+        name: "All agree",
+        kind: "decide",
+        who: { rule: { by: "formula", formula: "People.Who" }, how: "all" },
+        limit: {
+          otherwise: { amount: 2, unit: "working days" },
+          rungs: [
+            {
+              id: "r",
+              when: "before",
+              length: { amount: 1, unit: "working hours" },
+              action: { do: "remind" },
+            },
+          ],
+        },
+        answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }],
+      },
+      {
+        id: "add",
+        name: "Add",
+        kind: "write",
+        op: "add",
+        register: "price_list",
+        values: [
+          { column: "item", value: '"Agreed " + Request.number' },
+          { column: "unit", value: '"piece"' },
+          { column: "price", value: "count(People)" },
+        ],
+      },
       { id: "end", name: "Finish", kind: "finish", result: "agreed", tone: "agree" },
     ],
   };
   value(await createProcess(null, definition));
   value(await releaseDraft(null, "many", "1.0.0", ""));
-  const people = ["hilde.sorensen", "cillian.roe", "dermot.vane", "sorcha.lind", "piet.hanlon", "yara.quill", "noel.abernathy", "eamon.stack"];
+  const people = [
+    "hilde.sorensen",
+    "cillian.roe",
+    "dermot.vane",
+    "sorcha.lind",
+    "piet.hanlon",
+    "yara.quill",
+    "noel.abernathy",
+    "eamon.stack",
+  ];
   for (let round = 0; round < 3; round++) {
-    const n = await start("lucia.penrose", "many", { people: people.map((who, i) => ({ "#": String(i + 1), who })) });
+    const n = await start("lucia.penrose", "many", {
+      people: people.map((who, i) => ({ "#": String(i + 1), who })),
+    });
     const results = await Promise.all(people.map(async (p) => answer(n, p, "yes")));
     expect(results.map((r) => r.ok)).toEqual(people.map(() => true));
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" }, timers: {} });
-    expect(await sql("select price from register.price_list where item = $1", [`Agreed ${n}`])).toEqual([{ price: "8" }]);
+    expect(await sql("select price from register.price_list where item = $1", [`Agreed ${n}`])).toEqual([
+      { price: "8" },
+    ]);
     const [row] = await sql<{ answers: number; events: number; last: number; timers: number; open: number }>(
       `select count(*) filter (where e.type = 'answer given')::int as answers, count(*)::int as events, max(e.seq)::int as last,
               (select count(*)::int from timer t where t.request_id = r.id) as timers, (select count(*)::int from task_candidate c where c.request_id = r.id and c.open) as open
-       from request r join request_event e on e.request_id = r.id where r.number = $1 group by r.id`, [n]);
+       from request r join request_event e on e.request_id = r.id where r.number = $1 group by r.id`,
+      [n],
+    );
     expect(row).toEqual({ answers: 8, events: row!.last, last: row!.events, timers: 0, open: 0 });
   }
 });
@@ -226,7 +448,18 @@ it("an answer decided on what is no longer so is decided again", async () => {
   const n = await start("lucia.penrose", "store-key", KEY);
   const before = (await requests.requestForCommand(getPool(), { number: n }, false))!;
   value(await answer(n, "fintan.galloway", "approve"));
-  const change = requests.changeOf(before.id, before.version, null, "late", before.state, [], [], {}, null, null);
+  const change = requests.changeOf(
+    before.id,
+    before.version,
+    null,
+    "late",
+    before.state,
+    [],
+    [],
+    {},
+    null,
+    null,
+  );
   expect(await requests.saveRequest(getPool(), change)).toBeNull();
   expect((await sql("select title from request where number = $1", [n]))[0]).not.toEqual({ title: "late" });
 });
@@ -234,7 +467,10 @@ it("an answer decided on what is no longer so is decided again", async () => {
 it("what is stored is the fold of what is on the trail, for every request", async () => {
   const all = await sql<{ id: string; state: RequestState }>("select id::text, state from request");
   expect(all.length).toBeGreaterThan(10);
-  for (const r of all) expect(JSON.parse(JSON.stringify(replay(await requests.eventsOf(getPool(), r.id), NEW_REQUEST)))).toEqual(r.state);
+  for (const r of all)
+    expect(JSON.parse(JSON.stringify(replay(await requests.eventsOf(getPool(), r.id), NEW_REQUEST)))).toEqual(
+      r.state,
+    );
 });
 
 it("keeps what is typed, per person, until it is sent", async () => {
@@ -242,7 +478,9 @@ it("keeps what is typed, per person, until it is sent", async () => {
   const id = randomUUID();
   value(await saveAskDraft(lucia, "store-key", id, { purpose: "half a sen" }));
   expect(value(await askPage(lucia, "store-key", id)).form.data["purpose"]).toBe("half a sen");
-  expect(value(await askPage(await person("dov.merrick"), "store-key", id)).form.data["purpose"] ?? null).toBeNull();
+  expect(
+    value(await askPage(await person("dov.merrick"), "store-key", id)).form.data["purpose"] ?? null,
+  ).toBeNull();
   value(await startRequest(lucia, "store-key", { ...KEY, store: "6" }, id));
   expect(value(await askPage(lucia, "store-key", id)).restoredAt).toBeNull();
 

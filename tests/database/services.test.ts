@@ -1,5 +1,22 @@
 import { getPool } from "@/db";
-import { act, actorOf, actorOfKey, addService, draftProblems, listKeys, listServices, makeKey, myRequests, officePage, peopleOfDemo, requestView, revokeKey, setService, signIn, startRequest } from "@/services";
+import {
+  act,
+  actorOf,
+  actorOfKey,
+  addService,
+  draftProblems,
+  listKeys,
+  listServices,
+  makeKey,
+  myRequests,
+  officePage,
+  peopleOfDemo,
+  requestView,
+  revokeKey,
+  setService,
+  signIn,
+  startRequest,
+} from "@/services";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -14,14 +31,19 @@ describe("an account for a program of its own", () => {
     expect(refused).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
     id = value(await addService(await person("tobias.marrin"), "  Stock   list ", "Orders what runs low")).id;
     expect(id).toBe("service.stock-list");
-    expect(await listServices(await person("tobias.marrin"))).toEqual([{ id, name: "Stock list", purpose: "Orders what runs low", active: true }]);
+    expect(await listServices(await person("tobias.marrin"))).toEqual([
+      { id, name: "Stock list", purpose: "Orders what runs low", active: true },
+    ]);
     expect(await listServices(await person("lucia.penrose"))).toEqual([]);
   });
 
   it("has a name of its own", async () => {
     const tobias = await person("tobias.marrin");
     for (const name of ["stock LIST", "", "—", "x".repeat(81)])
-      expect(await addService(tobias, name, "")).toMatchObject({ ok: false, failure: { code: "invalid", data: { path: "Name of the service" } } });
+      expect(await addService(tobias, name, "")).toMatchObject({
+        ok: false,
+        failure: { code: "invalid", data: { path: "Name of the service" } },
+      });
     expect(await listServices(tobias)).toHaveLength(1);
   });
 
@@ -44,7 +66,12 @@ describe("an account for a program of its own", () => {
   it("has no manager: who decides then is the fallback the process names", async () => {
     const program = (await actorOfKey(key))!;
     const n = value(await startRequest(program, "store-key", KEY)).number;
-    const asked = (await sql<{ person_id: string }>("select c.person_id from task_candidate c join request r on r.id = c.request_id where r.number = $1", [n])).map((r) => r.person_id);
+    const asked = (
+      await sql<{ person_id: string }>(
+        "select c.person_id from task_candidate c join request r on r.id = c.request_id where r.number = $1",
+        [n],
+      )
+    ).map((r) => r.person_id);
     expect(asked.length).toBeGreaterThan(0);
     expect(asked).not.toContain(id);
   });
@@ -56,7 +83,9 @@ describe("an account for a program of its own", () => {
     const sorcha = await person("sorcha.lind");
     const n = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(80))).number;
     const view = value(await requestView(sorcha, n));
-    expect(await act(sorcha, n, { type: "hand over", task: view.waiting[0]!.task, to: id, note: "" })).toMatchObject({ ok: false, failure: { code: "refused" } });
+    expect(
+      await act(sorcha, n, { type: "hand over", task: view.waiting[0]!.task, to: id, note: "" }),
+    ).toMatchObject({ ok: false, failure: { code: "refused" } });
   });
 
   it("does not count as somebody without a manager when a process is checked", async () => {
@@ -69,12 +98,24 @@ describe("an account for a program of its own", () => {
   it("cannot make keys, and stops at once when closed", async () => {
     const tobias = await person("tobias.marrin");
     const program = (await actorOfKey(key))!;
-    expect(await makeKey(program, id, "another")).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
-    expect(await setService(program, id, true)).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
-    expect(await setService(tobias, "lucia.penrose", false)).toMatchObject({ ok: false, failure: { code: "not-found" } });
+    expect(await makeKey(program, id, "another")).toMatchObject({
+      ok: false,
+      failure: { code: "not-allowed" },
+    });
+    expect(await setService(program, id, true)).toMatchObject({
+      ok: false,
+      failure: { code: "not-allowed" },
+    });
+    expect(await setService(tobias, "lucia.penrose", false)).toMatchObject({
+      ok: false,
+      failure: { code: "not-found" },
+    });
     value(await setService(tobias, id, false));
     expect(await actorOfKey(key)).toBeNull();
-    expect(await makeKey(tobias, id, "too late")).toMatchObject({ ok: false, failure: { code: "not-found" } });
+    expect(await makeKey(tobias, id, "too late")).toMatchObject({
+      ok: false,
+      failure: { code: "not-found" },
+    });
     value(await setService(tobias, id, true));
     expect((await actorOfKey(key))!.id).toBe(id);
     value(await revokeKey(tobias, (await listKeys(tobias)).find((k) => k.label === "nightly run")!.id));

@@ -10,7 +10,9 @@ const EMAIL = "lucia.penrose@quillhaven.example";
 it("signs in with the right password, in any case of the address; keeps only digests", async () => {
   const { token } = value(await signIn(EMAIL.toUpperCase(), "quillhaven", "a"));
   expect((await actorOfSession(token))?.id).toBe("lucia.penrose");
-  const stored = await sql<{ h: string; p: string }>("select encode(s.token_hash, 'base64') h, p.password_hash p from session s join person p on p.id = s.person_id");
+  const stored = await sql<{ h: string; p: string }>(
+    "select encode(s.token_hash, 'base64') h, p.password_hash p from session s join person p on p.id = s.person_id",
+  );
   expect(stored[0]!.h).not.toContain(token);
   expect(stored[0]!.p).toMatch(/^\$argon2id\$/);
   await signOut(token);
@@ -18,11 +20,17 @@ it("signs in with the right password, in any case of the address; keeps only dig
 });
 it("says the same for a wrong password and an unknown person", async () => {
   expect(await signIn(EMAIL, "Quillhaven", "b")).toMatchObject({ ok: false, failure: { code: "sign-in" } });
-  expect(await signIn("nobody@quillhaven.example", "quillhaven", "b")).toMatchObject({ ok: false, failure: { code: "sign-in" } });
+  expect(await signIn("nobody@quillhaven.example", "quillhaven", "b")).toMatchObject({
+    ok: false,
+    failure: { code: "sign-in" },
+  });
 });
 it("stops after too many tries for an account, also with the right password", async () => {
   for (let i = 0; i < 9; i++) await signIn("dov.merrick@quillhaven.example", "guess", `c${i}`);
-  expect(await signIn("dov.merrick@quillhaven.example", "quillhaven", "c")).toMatchObject({ ok: false, failure: { code: "too-many-tries" } });
+  expect(await signIn("dov.merrick@quillhaven.example", "quillhaven", "c")).toMatchObject({
+    ok: false,
+    failure: { code: "too-many-tries" },
+  });
   expect((await signIn(EMAIL, "quillhaven", "c")).ok).toBe(true);
 });
 it("an expired session and a person who left are nobody", async () => {
@@ -32,8 +40,14 @@ it("an expired session and a person who left are nobody", async () => {
 });
 it("a key acts as its person until it is taken back", async () => {
   const lucia = await person("lucia.penrose");
-  expect(await makeKey(lucia, "orla.fennimore", "x")).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
-  expect(await makeKey(lucia, "lucia.penrose", " ")).toMatchObject({ ok: false, failure: { code: "invalid" } });
+  expect(await makeKey(lucia, "orla.fennimore", "x")).toMatchObject({
+    ok: false,
+    failure: { code: "not-allowed" },
+  });
+  expect(await makeKey(lucia, "lucia.penrose", " ")).toMatchObject({
+    ok: false,
+    failure: { code: "invalid" },
+  });
   const { key } = value(await makeKey(lucia, "lucia.penrose", "stock list"));
   expect((await actorOfKey(key))?.id).toBe("lucia.penrose");
   expect(await actorOfKey(`${key}x`)).toBeNull();

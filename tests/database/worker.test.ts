@@ -10,30 +10,47 @@ afterAll(() => world.close());
 
 const workers = new Set<ChildProcess>();
 function startWorker(): ChildProcess {
-  const child = spawn(process.execPath, ["dist/src/worker/main.cjs"], { env: { ...process.env, DATABASE_URL: world.url, NODE_ENV: "production" }, stdio: "ignore" });
+  const child = spawn(process.execPath, ["dist/src/worker/main.cjs"], {
+    env: { ...process.env, DATABASE_URL: world.url, NODE_ENV: "production" },
+    stdio: "ignore",
+  });
   workers.add(child);
   child.on("exit", () => workers.delete(child));
   return child;
 }
 afterEach(() => workers.forEach((w) => w.kill("SIGKILL")));
 
-const stateOf = async (number: string): Promise<RequestState> => (await sql<{ state: RequestState }>("select state from request where number = $1", [number]))[0]!.state;
+const stateOf = async (number: string): Promise<RequestState> =>
+  (await sql<{ state: RequestState }>("select state from request where number = $1", [number]))[0]!.state;
 const DAY = 86_400_000;
 
 it("climbs a ladder as the clock moves: reminded, handed over, answered on their behalf, told", async () => {
   const n = value(await startRequest(await person("dov.merrick"), "store-key", KEY)).number;
   expect((await sql("select 1 from timer")).length).toBe(3);
   const tobias = await person("tobias.marrin");
-  expect(await moveClock(tobias, 3_600_000, false)).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+  expect(await moveClock(tobias, 3_600_000, false)).toMatchObject({
+    ok: false,
+    failure: { code: "not-allowed" },
+  });
   expect(await moveClock(tobias, -1, true)).toMatchObject({ ok: false });
   startWorker();
   // Moved at once over all rungs: they must still fire in their order.
   value(await moveClock(tobias, 21 * DAY, true));
   await until("the request is declined by the ladder", async () => (await stateOf(n)).status === "finished");
-  const events = (await sql<{ type: string; body: { did?: string; automatic?: boolean } }>("select e.type, e.body from request_event e join request r on r.id = e.request_id where r.number = $1 order by seq", [n]));
-  expect(events.filter((e) => e.type === "rung fired").map((e) => e.body.did)).toEqual(["remind", "hand over", "answer"]);
+  const events = await sql<{ type: string; body: { did?: string; automatic?: boolean } }>(
+    "select e.type, e.body from request_event e join request r on r.id = e.request_id where r.number = $1 order by seq",
+    [n],
+  );
+  expect(events.filter((e) => e.type === "rung fired").map((e) => e.body.did)).toEqual([
+    "remind",
+    "hand over",
+    "answer",
+  ]);
   expect(await stateOf(n)).toMatchObject({ result: { name: "declined" } });
-  await until("notices are delivered", async () => (await sql("select 1 from notice where person_id = 'dov.merrick'")).length === 1);
+  await until(
+    "notices are delivered",
+    async () => (await sql("select 1 from notice where person_id = 'dov.merrick'")).length === 1,
+  );
   await until("no job is left", async () => (await sql("select 1 from graphile_worker.jobs")).length === 0);
   expect((await sql("select 1 from notice where person_id = 'aoife.lanigan'")).length).toBe(1);
   expect((await sql("select 1 from timer")).length).toBe(0);
@@ -43,13 +60,19 @@ it("a worker killed again and again in the middle of its work loses nothing and 
   const random = new Random(77);
   const piet = await person("piet.hanlon");
   const numbers: string[] = [];
-  for (let i = 0; i < 160; i++) numbers.push(value(await startRequest(piet, "supplies", orderOf(1, "5"))).number);
+  for (let i = 0; i < 160; i++)
+    numbers.push(value(await startRequest(piet, "supplies", orderOf(1, "5"))).number);
   // And ladders that all fall due, competing with the notices.
   const waiting: string[] = [];
-  for (let i = 0; i < 20; i++) waiting.push(value(await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: String(1 + i) })).number);
+  for (let i = 0; i < 20; i++)
+    waiting.push(
+      value(await startRequest(await person("dov.merrick"), "store-key", { ...KEY, store: String(1 + i) }))
+        .number,
+    );
   value(await moveClock(piet, 30 * DAY, true));
   let kills = 0;
-  const left = async () => Number((await sql<{ n: string }>("select count(*) n from graphile_worker.jobs"))[0]!.n);
+  const left = async () =>
+    Number((await sql<{ n: string }>("select count(*) n from graphile_worker.jobs"))[0]!.n);
   let worker = startWorker();
   const end = Date.now() + 100_000;
   while ((await left()) > 0 && Date.now() < end) {
@@ -63,23 +86,42 @@ it("a worker killed again and again in the middle of its work loses nothing and 
   expect(await left()).toBe(0);
   expect(kills).toBeGreaterThanOrEqual(5);
   for (const n of numbers) {
-    const rows = await sql("select effect_key from notice n join request r on r.id = n.request_id where r.number = $1", [n]);
-    const told = await sql("select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'told'", [n]);
+    const rows = await sql(
+      "select effect_key from notice n join request r on r.id = n.request_id where r.number = $1",
+      [n],
+    );
+    const told = await sql(
+      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'told'",
+      [n],
+    );
     expect([n, rows.length, told.length]).toEqual([n, 1, 1]);
   }
   for (const n of waiting) {
     const s = await stateOf(n);
     expect(s.status).toBe("finished");
-    const rungs = await sql<{ body: { timer: string } }>("select e.body from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'rung fired'", [n]);
+    const rungs = await sql<{ body: { timer: string } }>(
+      "select e.body from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'rung fired'",
+      [n],
+    );
     expect(new Set(rungs.map((r) => r.body.timer)).size).toBe(rungs.length);
     expect(rungs).toHaveLength(3);
   }
 }, 180_000);
 
 it("an answer given clears its timers, and no job for them stays behind", async () => {
-  const n = value(await startRequest(await person("lucia.penrose"), "store-key", { ...KEY, store: "9" })).number;
+  const n = value(
+    await startRequest(await person("lucia.penrose"), "store-key", { ...KEY, store: "9" }),
+  ).number;
   const task = Object.keys((await stateOf(n)).tasks)[0]!;
-  value(await act(await person("fintan.galloway"), n, { type: "answer", task, answer: "decline", note: "no", data: {} }));
+  value(
+    await act(await person("fintan.galloway"), n, {
+      type: "answer",
+      task,
+      answer: "decline",
+      note: "no",
+      data: {},
+    }),
+  );
   const id = (await sql<{ id: string }>("select id::text from request where number = $1", [n]))[0]!.id;
   expect(await sql("select 1 from graphile_worker.jobs where key like $1", [`timer:${id}:%`])).toEqual([]);
 });

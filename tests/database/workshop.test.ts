@@ -1,4 +1,16 @@
-import { draftView, editDraft, draftProblems, releaseDraft, startRequest, act, askPage, workshopList, createProcess, releasePage, putDraft } from "@/services";
+import {
+  draftView,
+  editDraft,
+  draftProblems,
+  releaseDraft,
+  startRequest,
+  act,
+  askPage,
+  workshopList,
+  createProcess,
+  releasePage,
+  putDraft,
+} from "@/services";
 import type { Edit } from "@/core/process";
 import { randomUUID } from "node:crypto";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
@@ -14,53 +26,116 @@ const edits = async (process: string, ...list: Edit[]) => {
 };
 
 it("a draft is its owner's and office people's; to all others it does not exist", async () => {
-  expect((await workshopList(await person("tobias.marrin"))).map((p) => p.key)).toEqual(["supplies", "object-loan", "store-key"]);
+  expect((await workshopList(await person("tobias.marrin"))).map((p) => p.key)).toEqual([
+    "supplies",
+    "object-loan",
+    "store-key",
+  ]);
   expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual(["object-loan"]);
   const piet = await person("piet.hanlon");
   expect(await draftView(piet, "supplies")).toMatchObject({ ok: false, failure: { code: "not-found" } });
-  expect(await editDraft(piet, "supplies", 0, [{ op: "field.remove", id: "urgent" }])).toMatchObject({ ok: false, failure: { code: "not-found" } });
+  expect(await editDraft(piet, "supplies", 0, [{ op: "field.remove", id: "urgent" }])).toMatchObject({
+    ok: false,
+    failure: { code: "not-found" },
+  });
   expect(await releaseDraft(piet, "supplies", "9.0.0", "")).toMatchObject({ ok: false });
-  expect(await createProcess(piet, value(await draftView(await person("tobias.marrin"), "supplies")).definition)).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+  expect(
+    await createProcess(piet, value(await draftView(await person("tobias.marrin"), "supplies")).definition),
+  ).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
 });
 
 it("a live process is not touched by its draft; a release changes the next request, not those under way", async () => {
   const lucia = await person("lucia.penrose");
   const before = value(await startRequest(lucia, "store-key", KEY)).number;
-  value(await edits("store-key",
-    { op: "field.rename", id: "purpose", name: "Why you need it" },
-    { op: "field.add", parent: "where", index: 5, field: { id: "witness", name: "Second person", kind: "person", needed: "true" } },
-    { op: "step.remove", id: "exceptions" },
-  ));
+  value(
+    await edits(
+      "store-key",
+      { op: "field.rename", id: "purpose", name: "Why you need it" },
+      {
+        op: "field.add",
+        parent: "where",
+        index: 5,
+        field: { id: "witness", name: "Second person", kind: "person", needed: "true" },
+      },
+      { op: "step.remove", id: "exceptions" },
+    ),
+  );
   expect(await askPage(lucia, "store-key", randomUUID())).toMatchObject({ ok: true });
-  expect(JSON.stringify(value(await askPage(lucia, "store-key", randomUUID())).form)).not.toContain("Second person");
+  expect(JSON.stringify(value(await askPage(lucia, "store-key", randomUUID())).form)).not.toContain(
+    "Second person",
+  );
 
   const page = value(await releasePage(await person("tobias.marrin"), "store-key"));
   expect(page.proposed).toBe("2.0.0");
-  expect(page.changes.map((c) => `${c.what} ${c.name} ${c.how}`)).toEqual(expect.arrayContaining(["field Second person added", "field Why you need it changed", "step Exception removed"]));
+  expect(page.changes.map((c) => `${c.what} ${c.name} ${c.how}`)).toEqual(
+    expect.arrayContaining([
+      "field Second person added",
+      "field Why you need it changed",
+      "step Exception removed",
+    ]),
+  );
   value(await releaseDraft(await person("tobias.marrin"), "store-key", "2.0.0", "Two people from now on"));
 
-  expect(await startRequest(lucia, "store-key", { ...KEY, store: "2" })).toMatchObject({ ok: false, failure: { data: { code: "form", data: { problems: [{ path: "witness", code: "needed" }] } } } });
+  expect(await startRequest(lucia, "store-key", { ...KEY, store: "2" })).toMatchObject({
+    ok: false,
+    failure: { data: { code: "form", data: { problems: [{ path: "witness", code: "needed" }] } } },
+  });
   value(await startRequest(lucia, "store-key", { ...KEY, store: "2", witness: "eamon.stack" }));
-  const old = await sql<{ version: string }>("select p.version from request r join process_release p on p.id = r.release_id where r.number = $1", [before]);
+  const old = await sql<{ version: string }>(
+    "select p.version from request r join process_release p on p.id = r.release_id where r.number = $1",
+    [before],
+  );
   expect(old).toEqual([{ version: "1.0.0" }]);
-  const state = (await sql<{ state: { tasks: Record<string, { id: string }> } }>("select state from request where number = $1", [before]))[0]!.state;
-  value(await act(await person("fintan.galloway"), before, { type: "answer", task: Object.values(state.tasks)[0]!.id, answer: "approve", note: "", data: {} }));
+  const state = (
+    await sql<{ state: { tasks: Record<string, { id: string }> } }>(
+      "select state from request where number = $1",
+      [before],
+    )
+  )[0]!.state;
+  value(
+    await act(await person("fintan.galloway"), before, {
+      type: "answer",
+      task: Object.values(state.tasks)[0]!.id,
+      answer: "approve",
+      note: "",
+      data: {},
+    }),
+  );
   // The old release still has its exception step; its token has gone past it.
-  expect(await sql("select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'way chosen'", [before])).toHaveLength(1);
+  expect(
+    await sql(
+      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'way chosen'",
+      [before],
+    ),
+  ).toHaveLength(1);
 });
 
 it("renaming a field rewrites the formulas that read it, and undo brings back the same text", async () => {
   const owner = await person("tobias.marrin");
   const { definition, version } = value(await draftView(owner, "supplies"));
-  value(await editDraft(owner, "supplies", version, [{ op: "field.rename", id: "total", name: "Grand total" }, { op: "field.rename", id: "quantity", name: "Pieces" }]));
+  value(
+    await editDraft(owner, "supplies", version, [
+      { op: "field.rename", id: "total", name: "Grand total" },
+      { op: "field.rename", id: "quantity", name: "Pieces" },
+    ]),
+  );
   const after = value(await draftView(owner, "supplies"));
   const text = JSON.stringify(after.definition);
   expect(text).toContain("Grand total <= 500");
   expect(text).toContain("Pieces * Unit price");
   expect(text).toContain("EUR {Grand total}");
   expect(value(await draftProblems(owner, "supplies")).filter((p) => p.severity === "error")).toEqual([]);
-  const inverses = await sql<{ inverse: Edit }>("select inverse from process_edit where process_key = 'supplies' order by version desc limit 2");
-  value(await editDraft(owner, "supplies", after.version, inverses.map((r) => r.inverse)));
+  const inverses = await sql<{ inverse: Edit }>(
+    "select inverse from process_edit where process_key = 'supplies' order by version desc limit 2",
+  );
+  value(
+    await editDraft(
+      owner,
+      "supplies",
+      after.version,
+      inverses.map((r) => r.inverse),
+    ),
+  );
   expect(value(await draftView(owner, "supplies")).definition).toEqual(definition);
 });
 
@@ -68,13 +143,21 @@ it("refuses an edit on an older version, and leaves the draft alone", async () =
   const owner = await person("tobias.marrin");
   const { version } = value(await draftView(owner, "supplies"));
   value(await editDraft(owner, "supplies", version, [{ op: "process.set", patch: { purpose: "First" } }]));
-  expect(await editDraft(owner, "supplies", version, [{ op: "process.set", patch: { purpose: "Second" } }])).toMatchObject({ ok: false, failure: { code: "stale-draft" } });
+  expect(
+    await editDraft(owner, "supplies", version, [{ op: "process.set", patch: { purpose: "Second" } }]),
+  ).toMatchObject({ ok: false, failure: { code: "stale-draft" } });
   expect(value(await draftView(owner, "supplies")).definition.purpose).toBe("First");
 });
 
 it("applies edits all or none", async () => {
   const before = value(await draftView(await person("tobias.marrin"), "supplies"));
-  expect(await edits("supplies", { op: "process.set", patch: { purpose: "Gone" } }, { op: "field.remove", id: "no-such" })).toMatchObject({ ok: false, failure: { code: "edit-refused", data: { code: "unknown-field" } } });
+  expect(
+    await edits(
+      "supplies",
+      { op: "process.set", patch: { purpose: "Gone" } },
+      { op: "field.remove", id: "no-such" },
+    ),
+  ).toMatchObject({ ok: false, failure: { code: "edit-refused", data: { code: "unknown-field" } } });
   const after = value(await draftView(await person("tobias.marrin"), "supplies"));
   expect([after.version, after.definition]).toEqual([before.version, before.definition]);
 });
@@ -82,14 +165,33 @@ it("applies edits all or none", async () => {
 it("does not release what has errors, what has not changed, or a version that is not higher", async () => {
   const owner = await person("tobias.marrin");
   const before = value(await draftView(owner, "supplies"));
-  value(await edits("supplies", { op: "field.set", id: "total", patch: { worked: "sum(Itemz.Line total)" } }));
-  expect(await releaseDraft(owner, "supplies", "1.1.0", "")).toMatchObject({ ok: false, failure: { code: "has-errors" } });
+  value(
+    await edits("supplies", { op: "field.set", id: "total", patch: { worked: "sum(Itemz.Line total)" } }),
+  );
+  expect(await releaseDraft(owner, "supplies", "1.1.0", "")).toMatchObject({
+    ok: false,
+    failure: { code: "has-errors" },
+  });
   const now = value(await draftView(owner, "supplies"));
   value(await putDraft(owner, "supplies", now.version, before.definition));
-  expect(await releaseDraft(owner, "supplies", "1.0.0", "")).toMatchObject({ ok: false, failure: { code: "bad-version" } });
-  expect(await releaseDraft(owner, "supplies", "new", "")).toMatchObject({ ok: false, failure: { code: "bad-version" } });
+  expect(await releaseDraft(owner, "supplies", "1.0.0", "")).toMatchObject({
+    ok: false,
+    failure: { code: "bad-version" },
+  });
+  expect(await releaseDraft(owner, "supplies", "new", "")).toMatchObject({
+    ok: false,
+    failure: { code: "bad-version" },
+  });
   value(await releaseDraft(owner, "supplies", "1.0.1", "Purpose said better"));
-  expect(await releaseDraft(owner, "supplies", "1.0.2", "")).toMatchObject({ ok: false, failure: { code: "nothing-changed" } });
+  expect(await releaseDraft(owner, "supplies", "1.0.2", "")).toMatchObject({
+    ok: false,
+    failure: { code: "nothing-changed" },
+  });
   const n = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(1, "5"))).number;
-  expect(await sql("select p.version from request r join process_release p on p.id = r.release_id where r.number = $1", [n])).toEqual([{ version: "1.0.1" }]);
+  expect(
+    await sql(
+      "select p.version from request r join process_release p on p.id = r.release_id where r.number = $1",
+      [n],
+    ),
+  ).toEqual([{ version: "1.0.1" }]);
 });

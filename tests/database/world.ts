@@ -31,7 +31,8 @@ export async function person(id: string): Promise<Actor> {
   return a;
 }
 
-export const sql = async <T = Record<string, unknown>>(text: string, values: unknown[] = []): Promise<T[]> => (await getPool().query(text, values)).rows as T[];
+export const sql = async <T = Record<string, unknown>>(text: string, values: unknown[] = []): Promise<T[]> =>
+  (await getPool().query(text, values)).rows as T[];
 
 /** Waits until something becomes true, or says what it was waiting for. */
 export async function until(what: string, check: () => Promise<boolean>, ms = 15_000): Promise<void> {
@@ -48,5 +49,17 @@ export function value<T>(o: { ok: true; value: T } | { ok: false; failure: unkno
   return o.value;
 }
 
-export const KEY = { store: "1", from: "2026-12-07", until: "2026-12-09", purpose: "Condition check", trained: true, assessed: true };
-export const orderOf = (quantity: number, item = "11") => ({ project: "Guild banners", urgent: false, reason: "Needed for the banners.", items: [{ "#": "1", item, quantity: String(quantity) }] });
+export const KEY = {
+  store: "1",
+  from: "2026-12-07",
+  until: "2026-12-09",
+  purpose: "Condition check",
+  trained: true,
+  assessed: true,
+};
+export const orderOf = (quantity: number, item = "11") => ({
+  project: "Guild banners",
+  urgent: false,
+  reason: "Needed for the banners.",
+  items: [{ "#": "1", item, quantity: String(quantity) }],
+});

@@ -10,18 +10,39 @@ import { TopBar } from "../shell/TopBar";
 export default async function InsideLayout({ children }: { children: ReactNode }) {
   const actor = await requireActor((await headers()).get("x-path") ?? undefined);
   const jar = await cookies();
-  const [b, notices, now, people] = await Promise.all([badges(actor), noticesOf(actor), nowFor(), isDemo() ? peopleOfDemo() : []]);
+  const [b, notices, now, people] = await Promise.all([
+    badges(actor),
+    noticesOf(actor),
+    nowFor(),
+    isDemo() ? peopleOfDemo() : [],
+  ]);
   return (
     <>
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-raised focus:p-2">To the contents</a>
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-raised focus:p-2"
+      >
+        To the contents
+      </a>
       <TopBar
-        me={{ id: actor.id, name: actor.name, zone: actor.zone }} dark={jar.get("theme")?.value === "dark"} unread={b.unread}
-        notices={notices.map((n) => ({ id: n.id, subject: n.subject, body: n.body, number: n.number, at: n.created_at, read: n.read_at !== null }))}
+        me={{ id: actor.id, name: actor.name, zone: actor.zone }}
+        dark={jar.get("theme")?.value === "dark"}
+        unread={b.unread}
+        notices={notices.map((n) => ({
+          id: n.id,
+          subject: n.subject,
+          body: n.body,
+          number: n.number,
+          at: n.created_at,
+          read: n.read_at !== null,
+        }))}
         demo={isDemo() ? { people, now } : null}
       />
       <div className="flex">
         <Rail waiting={b.desk} small={jar.get("rail")?.value === "narrow"} />
-        <main id="main" className="min-w-0 flex-1 px-4 py-5 pb-24 md:px-7 md:pb-10">{children}</main>
+        <main id="main" className="min-w-0 flex-1 px-4 py-5 pb-24 md:px-7 md:pb-10">
+          {children}
+        </main>
       </div>
       <Live />
       <Sayings />

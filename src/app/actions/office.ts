@@ -5,7 +5,9 @@ import { addService, makeKey, revokeKey, setService } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 export async function makeKeyAction(person: string, label: string): Promise<Answer<{ key: string }>> {
-  const r = await answerOf(await makeKey(await requireActor(), z.string().max(60).parse(person), z.string().max(200).parse(label)));
+  const r = await answerOf(
+    await makeKey(await requireActor(), z.string().max(60).parse(person), z.string().max(200).parse(label)),
+  );
   revalidatePath("/office");
   return r;
 }
@@ -15,12 +17,20 @@ export async function revokeKeyAction(id: string): Promise<Answer<null>> {
   return r;
 }
 export async function addServiceAction(name: string, purpose: string): Promise<Answer<{ id: string }>> {
-  const r = await answerOf(await addService(await requireActor(), z.string().max(400).parse(name), z.string().max(400).parse(purpose)));
+  const r = await answerOf(
+    await addService(
+      await requireActor(),
+      z.string().max(400).parse(name),
+      z.string().max(400).parse(purpose),
+    ),
+  );
   revalidatePath("/office");
   return r;
 }
 export async function setServiceAction(id: string, active: boolean): Promise<Answer<null>> {
-  const r = await answerOf(await setService(await requireActor(), z.string().max(60).parse(id), z.boolean().parse(active)));
+  const r = await answerOf(
+    await setService(await requireActor(), z.string().max(60).parse(id), z.boolean().parse(active)),
+  );
   revalidatePath("/office");
   return r;
 }

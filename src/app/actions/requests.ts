@@ -2,25 +2,71 @@
 import { z } from "zod";
 import { formData } from "@/contracts";
 import type { FormData as Values, StoredRecord } from "@/core/form";
-import { act, dropAskDraft, find, lookUp, moveClock, readNotices, saveAskDraft, saveTaskDraft, startRequest, type Found } from "@/services";
+import {
+  act,
+  dropAskDraft,
+  find,
+  lookUp,
+  moveClock,
+  readNotices,
+  saveAskDraft,
+  saveTaskDraft,
+  startRequest,
+  type Found,
+} from "@/services";
 import { answerOf, isDemo, requireActor, type Answer } from "@/web";
 
 const short = z.string().max(200);
 const note = z.string().max(4000);
 
-export async function startAction(process: string, draftId: string, data: Values): Promise<Answer<{ number: string }>> {
+export async function startAction(
+  process: string,
+  draftId: string,
+  data: Values,
+): Promise<Answer<{ number: string }>> {
   const actor = await requireActor();
-  const result = await startRequest(actor, short.parse(process), formData.parse(data), z.uuid().parse(draftId));
+  const result = await startRequest(
+    actor,
+    short.parse(process),
+    formData.parse(data),
+    z.uuid().parse(draftId),
+  );
   return answerOf(result.ok ? { ok: true, value: { number: result.value.number } } : result);
 }
-export async function saveAskDraftAction(process: string, draftId: string, data: Values): Promise<Answer<{ savedAt: number }>> {
-  return answerOf(await saveAskDraft(await requireActor(), short.parse(process), z.uuid().parse(draftId), formData.parse(data)));
+export async function saveAskDraftAction(
+  process: string,
+  draftId: string,
+  data: Values,
+): Promise<Answer<{ savedAt: number }>> {
+  return answerOf(
+    await saveAskDraft(
+      await requireActor(),
+      short.parse(process),
+      z.uuid().parse(draftId),
+      formData.parse(data),
+    ),
+  );
 }
 export async function dropAskDraftAction(draftId: string): Promise<void> {
   await dropAskDraft(await requireActor(), z.uuid().parse(draftId));
 }
-export async function saveTaskDraftAction(number: string, task: string, draftId: string, data: Values, said: string): Promise<Answer<{ savedAt: number }>> {
-  return answerOf(await saveTaskDraft(await requireActor(), short.parse(number), short.parse(task), z.uuid().parse(draftId), formData.parse(data), note.parse(said)));
+export async function saveTaskDraftAction(
+  number: string,
+  task: string,
+  draftId: string,
+  data: Values,
+  said: string,
+): Promise<Answer<{ savedAt: number }>> {
+  return answerOf(
+    await saveTaskDraft(
+      await requireActor(),
+      short.parse(number),
+      short.parse(task),
+      z.uuid().parse(draftId),
+      formData.parse(data),
+      note.parse(said),
+    ),
+  );
 }
 
 const command = z.discriminatedUnion("type", [
@@ -40,7 +86,10 @@ export async function actAction(number: string, input: CommandInput): Promise<An
   return answerOf(result.ok ? { ok: true, value: null } : result);
 }
 
-export async function lookUpAction(register: string, search: string): Promise<{ id: string; title: string; record: StoredRecord }[]> {
+export async function lookUpAction(
+  register: string,
+  search: string,
+): Promise<{ id: string; title: string; record: StoredRecord }[]> {
   const found = await lookUp(await requireActor(), short.parse(register), short.parse(search));
   return found.ok ? found.value : [];
 }

@@ -5,13 +5,24 @@ import { z } from "zod";
 import { becomePerson, signIn, signOut } from "@/services";
 import { answerOf, clearSession, isDemo, setSession } from "@/web";
 
-const credentials = z.object({ email: z.string().max(200), password: z.string().max(500), from: z.string().max(500) });
+const credentials = z.object({
+  email: z.string().max(200),
+  password: z.string().max(500),
+  from: z.string().max(500),
+});
 
 /** Only a path of our own may be gone to after signing in. */
 const safePath = (from: string): string => (/^\/(?![/\\])/.test(from) ? from : "/desk");
 
-export async function signInAction(_before: { sentence: string } | null, form: FormData): Promise<{ sentence: string } | null> {
-  const parsed = credentials.safeParse({ email: form.get("email") ?? "", password: form.get("password") ?? "", from: form.get("from") ?? "" });
+export async function signInAction(
+  _before: { sentence: string } | null,
+  form: FormData,
+): Promise<{ sentence: string } | null> {
+  const parsed = credentials.safeParse({
+    email: form.get("email") ?? "",
+    password: form.get("password") ?? "",
+    from: form.get("from") ?? "",
+  });
   if (!parsed.success) return { sentence: "Fill in both, e-mail and password." };
   const address = (await headers()).get("x-forwarded-for")?.split(",")[0]?.trim() ?? "local";
   const result = await answerOf(await signIn(parsed.data.email, parsed.data.password, address));

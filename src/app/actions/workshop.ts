@@ -8,18 +8,38 @@ import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
 
-export async function editDraftAction(process: string, base: number, edits: Edit[]): Promise<Answer<{ version: number }>> {
+export async function editDraftAction(
+  process: string,
+  base: number,
+  edits: Edit[],
+): Promise<Answer<{ version: number }>> {
   const actor = await requireActor();
   const parsed = z.array(edit).max(500).safeParse(edits);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return { ok: false, sentence: `That change cannot be kept: ${issue?.path.slice(1).join(" › ")}: ${issue?.message}`, problems: [], code: "invalid" };
+    return {
+      ok: false,
+      sentence: `That change cannot be kept: ${issue?.path.slice(1).join(" › ")}: ${issue?.message}`,
+      problems: [],
+      code: "invalid",
+    };
   }
   return answerOf(await editDraft(actor, key.parse(process), z.int().parse(base), parsed.data));
 }
 
-export async function releaseAction(process: string, version: string, note: string): Promise<Answer<{ version: string }>> {
-  const r = await answerOf(await releaseDraft(await requireActor(), key.parse(process), z.string().max(30).parse(version), z.string().max(2000).parse(note)));
+export async function releaseAction(
+  process: string,
+  version: string,
+  note: string,
+): Promise<Answer<{ version: string }>> {
+  const r = await answerOf(
+    await releaseDraft(
+      await requireActor(),
+      key.parse(process),
+      z.string().max(30).parse(version),
+      z.string().max(2000).parse(note),
+    ),
+  );
   if (r.ok) revalidatePath(`/workshop/${process}`, "layout");
   return r;
 }
@@ -28,11 +48,41 @@ export async function newProcessAction(name: string, prefix: string): Promise<An
   const actor = await requireActor();
   const clean = z.string().max(200).parse(name).trim();
   const code = z.string().max(30).parse(prefix).trim().toUpperCase();
-  if (!clean) return { ok: false, sentence: "The process needs a name, for example: Parking permit.", problems: [], code: "invalid" };
-  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(code)) return { ok: false, sentence: `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${prefix}" does not.`, problems: [], code: "invalid" };
-  const id = clean.toLowerCase().normalize("NFD").replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 50) || "process";
-  return answerOf(await createProcess(actor, {
-    format: "cobble-step/process@1", key: id, name: clean, purpose: "", owners: [actor.id], numbering: { prefix: code, digits: 4 }, title: "{Requester.name}",
-    starts: [{ kind: "form", who: { by: "everybody" } }], fields: [], access: {}, route: [], samples: [],
-  }));
+  if (!clean)
+    return {
+      ok: false,
+      sentence: "The process needs a name, for example: Parking permit.",
+      problems: [],
+      code: "invalid",
+    };
+  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(code))
+    return {
+      ok: false,
+      sentence: `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${prefix}" does not.`,
+      problems: [],
+      code: "invalid",
+    };
+  const id =
+    clean
+      .toLowerCase()
+      .normalize("NFD")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 50) || "process";
+  return answerOf(
+    await createProcess(actor, {
+      format: "cobble-step/process@1",
+      key: id,
+      name: clean,
+      purpose: "",
+      owners: [actor.id],
+      numbering: { prefix: code, digits: 4 },
+      title: "{Requester.name}",
+      starts: [{ kind: "form", who: { by: "everybody" } }],
+      fields: [],
+      access: {},
+      route: [],
+      samples: [],
+    }),
+  );
 }

@@ -7,9 +7,13 @@ import type { Place } from "./Finder";
 const Finder = lazy(() => import("./Finder"));
 
 const PAGES: readonly Place[] = [
-  { name: "Ask", where: "make a request, follow your own", go: "/ask" }, { name: "Desk", where: "what waits for you", go: "/desk" }, { name: "Workshop", where: "design processes", go: "/workshop" },
-  { name: "Formulas", where: "every function with an example", go: "/workshop/formulas" }, { name: "Registers", where: "look at records", go: "/registers" },
-  { name: "Progress", where: "watch requests under way", go: "/progress" }, { name: "Office", where: "people, duties, calendars, keys", go: "/office" },
+  { name: "Ask", where: "make a request, follow your own", go: "/ask" },
+  { name: "Desk", where: "what waits for you", go: "/desk" },
+  { name: "Workshop", where: "design processes", go: "/workshop" },
+  { name: "Formulas", where: "every function with an example", go: "/workshop/formulas" },
+  { name: "Registers", where: "look at records", go: "/registers" },
+  { name: "Progress", where: "watch requests under way", go: "/progress" },
+  { name: "Office", where: "people, duties, calendars, keys", go: "/office" },
 ];
 
 /** The way to anything: a button, and Ctrl or Cmd K from everywhere. What finds is loaded when it is asked for. */
@@ -28,10 +32,29 @@ export function Find({ className, flip, dark }: { className: string; flip(): voi
   }, []);
   return (
     <>
-      <button type="button" className={className} aria-keyshortcuts="Control+K Meta+K" onClick={() => setOpen(true)}>
-        <Search size={15} aria-hidden /><span className="max-sm:sr-only">Find</span> <span className="max-md:hidden"><Kbd>Ctrl K</Kbd></span>
+      <button
+        type="button"
+        className={className}
+        aria-keyshortcuts="Control+K Meta+K"
+        onClick={() => setOpen(true)}
+      >
+        <Search size={15} aria-hidden />
+        <span className="max-sm:sr-only">Find</span>{" "}
+        <span className="max-md:hidden">
+          <Kbd>Ctrl K</Kbd>
+        </span>
       </button>
-      {open && <Suspense><Finder places={[...PAGES, { name: dark ? "Light colours" : "Dark colours", where: "how the pages look", go: flip }]} onClose={() => setOpen(false)} /></Suspense>}
+      {open && (
+        <Suspense>
+          <Finder
+            places={[
+              ...PAGES,
+              { name: dark ? "Light colours" : "Dark colours", where: "how the pages look", go: flip },
+            ]}
+            onClose={() => setOpen(false)}
+          />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -3,24 +3,55 @@ import type { WaitingFor } from "@/services";
 import { Pebble, whenText } from "@/ui";
 
 /** The way a request has gone, stone by stone, where it is, and what each answer leads to. */
-export function Path({ stops, waiting, zone, ended }: { stops: PathStop[]; waiting: WaitingFor[]; zone: string; ended: boolean }) {
+export function Path({
+  stops,
+  waiting,
+  zone,
+  ended,
+}: {
+  stops: PathStop[];
+  waiting: WaitingFor[];
+  zone: string;
+  ended: boolean;
+}) {
   return (
     <ol className="relative">
       {stops.map((s, i) => (
         <li key={i} className="relative grid grid-cols-[3.1rem_1fr] gap-x-2 pb-3">
-          {(i < stops.length - 1 || !ended) && <span aria-hidden className="absolute top-6 bottom-0 left-[0.95rem] border-l-2 border-dotted border-line-strong" />}
-          <span><Pebble tone={s.state === "here" ? "here" : s.state === "stuck" ? "stuck" : "plain"}>{s.number}</Pebble></span>
+          {(i < stops.length - 1 || !ended) && (
+            <span
+              aria-hidden
+              className="absolute top-6 bottom-0 left-[0.95rem] border-l-2 border-dotted border-line-strong"
+            />
+          )}
+          <span>
+            <Pebble tone={s.state === "here" ? "here" : s.state === "stuck" ? "stuck" : "plain"}>
+              {s.number}
+            </Pebble>
+          </span>
           <span className="pt-[2px]">
             <span className={s.state === "done" ? "" : "font-medium"}>{s.name}</span>
             {s.state === "here" && <span className="sr-only"> (here now)</span>}
             {s.outcome && <span>: {s.outcome}</span>}
-            <span className="block text-sm text-soft">{s.state === "here" ? "since " : ""}{whenText(s.at, zone)}</span>
-            {s.state === "here" && waiting.filter((w) => w.step === s.name || w.step === `${s.name}: changes`).map((w) => (
-              <span key={w.task} className="mt-1 block">
-                {w.people.map((p) => p.name + (p.coversFor ? ` (for ${p.coversFor})` : "")).join(", ")} {w.people.length > 1 ? "may answer" : "has it"}{w.due !== null && `, until ${whenText(w.due, zone)}`}.
-                {w.next.map((n) => <span key={n.answer} className="block text-sm text-soft">{n.answer}: {n.then}</span>)}
-              </span>
-            ))}
+            <span className="block text-sm text-soft">
+              {s.state === "here" ? "since " : ""}
+              {whenText(s.at, zone)}
+            </span>
+            {s.state === "here" &&
+              waiting
+                .filter((w) => w.step === s.name || w.step === `${s.name}: changes`)
+                .map((w) => (
+                  <span key={w.task} className="mt-1 block">
+                    {w.people.map((p) => p.name + (p.coversFor ? ` (for ${p.coversFor})` : "")).join(", ")}{" "}
+                    {w.people.length > 1 ? "may answer" : "has it"}
+                    {w.due !== null && `, until ${whenText(w.due, zone)}`}.
+                    {w.next.map((n) => (
+                      <span key={n.answer} className="block text-sm text-soft">
+                        {n.answer}: {n.then}
+                      </span>
+                    ))}
+                  </span>
+                ))}
           </span>
         </li>
       ))}

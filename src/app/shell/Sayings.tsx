@@ -8,5 +8,9 @@ const Toasts = lazy(() => import("./Toasts"));
 export function Sayings() {
   const [said, setSaid] = useState<Said[] | null>(null);
   useEffect(() => onSaid((s) => setSaid((all) => [...(all ?? []), s])), []);
-  return said ? <Suspense><Toasts said={said} onShown={(n) => setSaid((all) => (all ?? []).slice(n))} /></Suspense> : null;
+  return said ? (
+    <Suspense>
+      <Toasts said={said} onShown={(n) => setSaid((all) => (all ?? []).slice(n))} />
+    </Suspense>
+  ) : null;
 }

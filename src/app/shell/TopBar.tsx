@@ -17,7 +17,13 @@ export interface TopBarProps {
 }
 
 const HOUR = 3_600_000;
-const MOVES = [["1 hour", HOUR], ["4 hours", 4 * HOUR], ["1 day", 24 * HOUR], ["3 days", 72 * HOUR], ["1 week", 168 * HOUR]] as const;
+const MOVES = [
+  ["1 hour", HOUR],
+  ["4 hours", 4 * HOUR],
+  ["1 day", 24 * HOUR],
+  ["3 days", 72 * HOUR],
+  ["1 week", 168 * HOUR],
+] as const;
 
 /** The line on top: the demo's clock and people, notices, who is signed in. */
 export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
@@ -37,59 +43,132 @@ export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
   };
   const item = "flex min-h-8 items-center gap-1.5 rounded px-2 text-sm hover:bg-pebble";
   return (
-    <header data-bar className="sticky top-0 z-30 flex h-11 items-center gap-1 border-b border-line bg-ground px-3 md:px-4">
-      <Link href="/desk" className="mr-auto font-serif text-lg font-bold no-underline">Cobble Step</Link>
+    <header
+      data-bar
+      className="sticky top-0 z-30 flex h-11 items-center gap-1 border-b border-line bg-ground px-3 md:px-4"
+    >
+      <Link href="/desk" className="mr-auto font-serif text-lg font-bold no-underline">
+        Cobble Step
+      </Link>
       <Find className={item} flip={flip} dark={dark} />
       {demo && (
-        <Popover align="end" width={280} trigger={
-          <button type="button" className={item}><Clock size={15} aria-hidden /><span className="max-sm:sr-only">Clock: {whenText(demo.now, me.zone)}</span></button>
-        }>
+        <Popover
+          align="end"
+          width={280}
+          trigger={
+            <button type="button" className={item}>
+              <Clock size={15} aria-hidden />
+              <span className="max-sm:sr-only">Clock: {whenText(demo.now, me.zone)}</span>
+            </button>
+          }
+        >
           <h2 className="mb-1 !text-base">Move the clock</h2>
-          <p className="mb-2 text-sm text-soft">Everything that asks for the time sees the moved one; ladders fire as they would. It only moves forward.</p>
+          <p className="mb-2 text-sm text-soft">
+            Everything that asks for the time sees the moved one; ladders fire as they would. It only moves
+            forward.
+          </p>
           <div className="flex flex-wrap gap-1.5">
-            {MOVES.map(([name, ms]) => <Button key={name} small disabled={moving} onClick={() => move(ms)}>{name}</Button>)}
+            {MOVES.map(([name, ms]) => (
+              <Button key={name} small disabled={moving} onClick={() => move(ms)}>
+                {name}
+              </Button>
+            ))}
           </div>
-          <p role="status" className="mt-2 text-sm">{moving ? "Moving…" : sentence}</p>
+          <p role="status" className="mt-2 text-sm">
+            {moving ? "Moving…" : sentence}
+          </p>
         </Popover>
       )}
-      <Popover align="end" width={380} onOpenChange={(o) => { if (!o && unread > 0) start(async () => { await readNoticesAction(); router.refresh(); }); }} trigger={
-        <button type="button" className={item} aria-label={`Notices, ${unread} new`}>
-          <Bell size={15} aria-hidden />{unread > 0 && <span className="rounded-full bg-moss px-1.5 text-xs text-on-moss">{unread}</span>}
-        </button>
-      }>
+      <Popover
+        align="end"
+        width={380}
+        onOpenChange={(o) => {
+          if (!o && unread > 0)
+            start(async () => {
+              await readNoticesAction();
+              router.refresh();
+            });
+        }}
+        trigger={
+          <button type="button" className={item} aria-label={`Notices, ${unread} new`}>
+            <Bell size={15} aria-hidden />
+            {unread > 0 && <span className="rounded-full bg-moss px-1.5 text-xs text-on-moss">{unread}</span>}
+          </button>
+        }
+      >
         <h2 className="mb-1 !text-base">Notices</h2>
-        {notices.length === 0 && <p className="text-soft">Nothing yet. What processes tell you stands here.</p>}
+        {notices.length === 0 && (
+          <p className="text-soft">Nothing yet. What processes tell you stands here.</p>
+        )}
         <ul>
           {notices.slice(0, 20).map((n) => (
             <li key={n.id} className="border-t border-line py-2">
-              <p className={classes(!n.read && "font-medium")}>{n.number ? <Link className="link" href={`/requests/${n.number}`}>{n.subject}</Link> : n.subject}</p>
+              <p className={classes(!n.read && "font-medium")}>
+                {n.number ? (
+                  <Link className="link" href={`/requests/${n.number}`}>
+                    {n.subject}
+                  </Link>
+                ) : (
+                  n.subject
+                )}
+              </p>
               {n.body && <p className="text-sm text-soft">{n.body}</p>}
               <p className="text-sm text-faint">{whenText(n.at, me.zone)}</p>
             </li>
           ))}
         </ul>
       </Popover>
-      <button type="button" className={item} onClick={flip} aria-label={dark ? "Light colours" : "Dark colours"}>{dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />}</button>
-      <Popover align="end" width={340} trigger={
-        <button type="button" className={item}><UserRound size={15} aria-hidden /><span className="max-sm:sr-only">{me.name}</span></button>
-      }>
-        <p className="mb-2">Signed in as <strong className="font-medium">{me.name}</strong></p>
+      <button
+        type="button"
+        className={item}
+        onClick={flip}
+        aria-label={dark ? "Light colours" : "Dark colours"}
+      >
+        {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />}
+      </button>
+      <Popover
+        align="end"
+        width={340}
+        trigger={
+          <button type="button" className={item}>
+            <UserRound size={15} aria-hidden />
+            <span className="max-sm:sr-only">{me.name}</span>
+          </button>
+        }
+      >
+        <p className="mb-2">
+          Signed in as <strong className="font-medium">{me.name}</strong>
+        </p>
         {demo && (
           <form action={becomeAction}>
-            <input type="hidden" name="from" value={path.startsWith("/requests") || path.startsWith("/workshop") ? path : ""} />
+            <input
+              type="hidden"
+              name="from"
+              value={path.startsWith("/requests") || path.startsWith("/workshop") ? path : ""}
+            />
             <p className="mb-1 text-sm text-soft">Go on as somebody else (demo):</p>
             <ul className="mb-3 max-h-[46vh] overflow-y-auto border-y border-line">
               {demo.people.map((p) => (
                 <li key={p.id}>
-                  <button name="person" value={p.id} className="flex w-full justify-between gap-3 rounded px-1.5 py-1 text-left hover:bg-slate-wash" disabled={p.id === me.id}>
-                    <span>{p.name}</span><span className="text-sm text-soft">{p.job}</span>
+                  <button
+                    name="person"
+                    value={p.id}
+                    className="flex w-full justify-between gap-3 rounded px-1.5 py-1 text-left hover:bg-slate-wash"
+                    disabled={p.id === me.id}
+                  >
+                    <span>{p.name}</span>
+                    <span className="text-sm text-soft">{p.job}</span>
                   </button>
                 </li>
               ))}
             </ul>
           </form>
         )}
-        <form action={signOutAction}><Button small type="submit">Sign out</Button></form>
+        <form action={signOutAction}>
+          <Button small type="submit">
+            Sign out
+          </Button>
+        </form>
       </Popover>
     </header>
   );

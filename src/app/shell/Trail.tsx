@@ -1,10 +1,24 @@
 import type { TrailLine } from "@/core/words";
 import { classes, whenText } from "@/ui";
 
-const TONE: Record<TrailLine["tone"], string> = { plain: "", agree: "text-moss", refuse: "text-brick", stuck: "text-brick", quiet: "text-soft" };
+const TONE: Record<TrailLine["tone"], string> = {
+  plain: "",
+  agree: "text-moss",
+  refuse: "text-brick",
+  stuck: "text-brick",
+  quiet: "text-soft",
+};
 
 /** Everything that happened, newest first: who, when, and why where a condition decided. */
-export function Trail({ lines, names, zone }: { lines: TrailLine[]; names: Record<string, string>; zone: string }) {
+export function Trail({
+  lines,
+  names,
+  zone,
+}: {
+  lines: TrailLine[];
+  names: Record<string, string>;
+  zone: string;
+}) {
   return (
     <ol>
       {[...lines].reverse().map((l) => (
@@ -13,12 +27,19 @@ export function Trail({ lines, names, zone }: { lines: TrailLine[]; names: Recor
             {l.by && <span className="font-medium">{names[l.by] ?? l.by} </span>}
             {l.by ? l.text : l.text.charAt(0).toUpperCase() + l.text.slice(1)}
           </span>
-          {l.note && <span className="block border-l-2 border-line-strong pl-2 whitespace-pre-wrap">{l.note}</span>}
+          {l.note && (
+            <span className="block border-l-2 border-line-strong pl-2 whitespace-pre-wrap">{l.note}</span>
+          )}
           {l.why.length > 0 && (
             <details className="text-sm">
               <summary className="text-soft">why?</summary>
               {l.why.map((c, i) => (
-                <span key={i} className="block pl-3 font-mono text-[0.8rem]">{c.text} <span className="text-soft">({c.values} → {c.result})</span></span>
+                <span key={i} className="block pl-3 font-mono text-[0.8rem]">
+                  {c.text}{" "}
+                  <span className="text-soft">
+                    ({c.values} → {c.result})
+                  </span>
+                </span>
               ))}
             </details>
           )}

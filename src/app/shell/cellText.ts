@@ -7,10 +7,15 @@ export function cellText(c: Column, v: unknown, people: Readonly<Record<string, 
   if (typeof v === "boolean") return v ? "Yes" : "No";
   const s = String(v);
   switch (c.kind) {
-    case "money": return moneyText(s);
-    case "number": return numberText(s);
-    case "date": return dateText(s);
-    case "person": return people[s] ?? s;
-    default: return s;
+    case "money":
+      return moneyText(s);
+    case "number":
+      return numberText(s);
+    case "date":
+      return dateText(s);
+    case "person":
+      return people[s] ?? s;
+    default:
+      return s;
   }
 }

@@ -6,7 +6,8 @@ export interface Said {
 }
 
 /** Says something at the edge of the page for a moment. What shows it is loaded when there is something to say. */
-export const say = (sentence: string, tone: Said["tone"] = "good"): void => void window.dispatchEvent(new CustomEvent<Said>(EVENT, { detail: { sentence, tone } }));
+export const say = (sentence: string, tone: Said["tone"] = "good"): void =>
+  void window.dispatchEvent(new CustomEvent<Said>(EVENT, { detail: { sentence, tone } }));
 
 export function onSaid(hear: (said: Said) => void): () => void {
   const listener = (e: Event) => hear((e as CustomEvent<Said>).detail);

@@ -8,8 +8,21 @@ const wait = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
 type Save = (v: string) => Promise<{ ok: boolean; sentence?: string }>;
 function keeping(save: Save) {
   const saved: string[] = [];
-  const hook = renderHook(({ value }) => useKept(value, (v: string) => { saved.push(v); return save(v); }), { initialProps: { value: "first" } });
-  return { saved, type: (value: string) => hook.rerender({ value }), said: () => hook.result.current.sentence, stop: () => hook.result.current.stop(), leave: hook.unmount };
+  const hook = renderHook(
+    ({ value }) =>
+      useKept(value, (v: string) => {
+        saved.push(v);
+        return save(v);
+      }),
+    { initialProps: { value: "first" } },
+  );
+  return {
+    saved,
+    type: (value: string) => hook.rerender({ value }),
+    said: () => hook.result.current.sentence,
+    stop: () => hook.result.current.stop(),
+    leave: hook.unmount,
+  };
 }
 const fine: Save = async () => ({ ok: true });
 
@@ -21,7 +34,10 @@ it("saves nothing while nothing is typed", async () => {
 
 it("saves once, shortly after somebody pauses", async () => {
   const k = keeping(fine);
-  for (const v of ["a", "ab", "abc"]) { k.type(v); await wait(300); }
+  for (const v of ["a", "ab", "abc"]) {
+    k.type(v);
+    await wait(300);
+  }
   expect(k.saved).toEqual([]);
   await wait(700);
   expect(k.saved).toEqual(["abc"]);
@@ -32,7 +48,10 @@ it("saves once, shortly after somebody pauses", async () => {
 
 it("tries again while the server cannot be reached, with what is typed by then", async () => {
   let up = false;
-  const k = keeping(async () => { if (!up) throw new Error("no connection"); return { ok: true }; });
+  const k = keeping(async () => {
+    if (!up) throw new Error("no connection");
+    return { ok: true };
+  });
   k.type("a");
   await wait(800);
   expect(k.said()).toBe("Not kept yet: the server cannot be reached. It is tried again.");

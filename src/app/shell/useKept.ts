@@ -7,7 +7,10 @@ const WAIT_MS = 700;
  * Keeps what somebody types on the server, shortly after they pause; tries again when that fails, and once
  * more when the page is left.
  */
-export function useKept<T>(value: T, save: (value: T) => Promise<{ ok: boolean; sentence?: string }>): { sentence: string; stop(): void } {
+export function useKept<T>(
+  value: T,
+  save: (value: T) => Promise<{ ok: boolean; sentence?: string }>,
+): { sentence: string; stop(): void } {
   const [sentence, setSentence] = useState("");
   const first = useRef(value);
   const latest = useRef(value);

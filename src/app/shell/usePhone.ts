@@ -9,4 +9,9 @@ const subscribe = (notify: () => void) => {
 };
 
 /** Whether the window is as narrow as a phone. */
-export const usePhone = (): boolean => useSyncExternalStore(subscribe, () => window.matchMedia(QUERY).matches, () => false);
+export const usePhone = (): boolean =>
+  useSyncExternalStore(
+    subscribe,
+    () => window.matchMedia(QUERY).matches,
+    () => false,
+  );

@@ -20,15 +20,25 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
       {isDemo() && (
         <section>
           <h2 className="mb-1 !text-2xl">Or pick a person</h2>
-          <p className="mb-3 text-soft">This is the demo of Quillhaven Museums. One click signs you in as one of its staff; you can change at any time.</p>
+          <p className="mb-3 text-soft">
+            This is the demo of Quillhaven Museums. One click signs you in as one of its staff; you can change
+            at any time.
+          </p>
           <form action={becomeAction}>
             <input type="hidden" name="from" value={from} />
             <ul className="border-t border-line">
               {people.map((p) => (
                 <li key={p.id} className="border-b border-line">
-                  <button name="person" value={p.id} className="grid w-full grid-cols-[minmax(0,11rem)_minmax(0,1fr)] gap-x-4 px-1.5 py-1.5 text-left hover:bg-slate-wash max-sm:grid-cols-1">
+                  <button
+                    name="person"
+                    value={p.id}
+                    className="grid w-full grid-cols-[minmax(0,11rem)_minmax(0,1fr)] gap-x-4 px-1.5 py-1.5 text-left hover:bg-slate-wash max-sm:grid-cols-1"
+                  >
                     <span className="font-medium">{p.name}</span>
-                    <span className="text-soft">{p.job}, {p.site}{p.shows && <span className="block text-ink">{p.shows}</span>}</span>
+                    <span className="text-soft">
+                      {p.job}, {p.site}
+                      {p.shows && <span className="block text-ink">{p.shows}</span>}
+                    </span>
                   </button>
                 </li>
               ))}

@@ -1,3 +1,9 @@
-export { lengthInWords, type Length, type LengthUnit, type Span, type WorkingCalendar } from "./workingCalendar";
+export {
+  lengthInWords,
+  type Length,
+  type LengthUnit,
+  type Span,
+  type WorkingCalendar,
+} from "./workingCalendar";
 export { addLength, dateAt, openingsOn, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

@@ -20,7 +20,10 @@ export function openingsOn(calendar: WorkingCalendar, date: Temporal.PlainDate):
     spans = closed
       ? []
       : (calendar.week[String(date.dayOfWeek)] ?? [])
-          .map(([from, to]) => [instantOf(date, from, calendar.zone), instantOf(date, to, calendar.zone)] as const)
+          .map(
+            ([from, to]) =>
+              [instantOf(date, from, calendar.zone), instantOf(date, to, calendar.zone)] as const,
+          )
           .filter(([from, to]) => to > from);
     days.set(key, spans);
   }
@@ -114,7 +117,10 @@ function addWorkingDays(calendar: WorkingCalendar, from: number, amount: number)
     day = day.add({ days: step });
     if (openingsOn(calendar, day).length > 0) left--;
   }
-  const wall = day.toZonedDateTime({ timeZone: calendar.zone, plainTime: zoned.toPlainTime() }).epochMilliseconds;
+  const wall = day.toZonedDateTime({
+    timeZone: calendar.zone,
+    plainTime: zoned.toPlainTime(),
+  }).epochMilliseconds;
   const spans = openingsOn(calendar, day);
   const inside = spans.find(([a, b]) => wall >= a && wall <= b);
   const before = [...spans].reverse().find(([, b]) => b < wall);
@@ -123,5 +129,7 @@ function addWorkingDays(calendar: WorkingCalendar, from: number, amount: number)
   if (rest === 0) return reached;
   // A part of a day is that part of the open time of the day reached.
   const open = spans.reduce((sum, [a, b]) => sum + b - a, 0);
-  return rest > 0 ? forward(calendar, reached, Math.round(open * rest)) : backward(calendar, reached, Math.round(-open * rest));
+  return rest > 0
+    ? forward(calendar, reached, Math.round(open * rest))
+    : backward(calendar, reached, Math.round(-open * rest));
 }

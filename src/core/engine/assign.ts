@@ -7,7 +7,13 @@ import type { Turn } from "./turn";
  * The people a rule finds, without doubles, inactive ones left out.
  * @param holder who has the task, for rules that start from them ("the manager" of a rung)
  */
-export function peopleOf(turn: Turn, step: string, place: string, rule: Rule, holder?: string | null): string[] {
+export function peopleOf(
+  turn: Turn,
+  step: string,
+  place: string,
+  rule: Rule,
+  holder?: string | null,
+): string[] {
   const { facts, state } = turn;
   const found = ((): string[] => {
     switch (rule.by) {
@@ -22,7 +28,9 @@ export function peopleOf(turn: Turn, step: string, place: string, rule: Rule, ho
         return facts.dutyHolders(rule.duty, typeof at === "string" ? at : placeName(at));
       }
       case "manager": {
-        let person: string | null = rule.of ? (ids(turn.value(step, `${place} of`, rule.of))[0] ?? null) : (holder ?? state.requester);
+        let person: string | null = rule.of
+          ? (ids(turn.value(step, `${place} of`, rule.of))[0] ?? null)
+          : (holder ?? state.requester);
         for (let i = 0; i < Math.min(rule.levels ?? 1, 20) && person; i++) person = facts.managerId(person);
         return person ? [person] : [];
       }
@@ -51,7 +59,11 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
   for (const person of people) {
     let now = person;
     const seen = new Set([now]);
-    for (let cover = turn.facts.coverFor(now); cover && !seen.has(cover) && seen.size < 6; cover = turn.facts.coverFor(now)) {
+    for (
+      let cover = turn.facts.coverFor(now);
+      cover && !seen.has(cover) && seen.size < 6;
+      cover = turn.facts.coverFor(now)
+    ) {
       seen.add(cover);
       now = cover;
     }
@@ -62,9 +74,14 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
 
 /** Who is asked at a step: the rule, else its fallback, never the requester unless the step says so. */
 export function candidatesOf(turn: Turn, step: string, who: Assignment): Candidate[] {
-  for (const [place, rule] of [["who", who.rule], ["fallback", who.fallback]] as const) {
+  for (const [place, rule] of [
+    ["who", who.rule],
+    ["fallback", who.fallback],
+  ] as const) {
     if (!rule) continue;
-    const fit = withCover(turn, peopleOf(turn, step, place, rule)).filter((c) => who.requesterToo || c.person !== turn.state.requester);
+    const fit = withCover(turn, peopleOf(turn, step, place, rule)).filter(
+      (c) => who.requesterToo || c.person !== turn.state.requester,
+    );
     if (fit.length > 0) return fit;
   }
   return [];

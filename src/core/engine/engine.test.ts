@@ -1,5 +1,13 @@
 import type { Answer, ProcessDefinition, Step } from "../process";
-import { compileRelease, decide, NEW_REQUEST, replay, type Command, type RequestEvent, type RequestState } from ".";
+import {
+  compileRelease,
+  decide,
+  NEW_REQUEST,
+  replay,
+  type Command,
+  type RequestEvent,
+  type RequestState,
+} from ".";
 import { officeFacts } from "./testOffice";
 
 const T0 = Date.UTC(2026, 2, 3, 10, 0); // Tuesday 3 March 2026, 10:00 in Dublin
@@ -7,8 +15,17 @@ const H = 3_600_000;
 
 export function definitionOf(route: Step[], more: Partial<ProcessDefinition> = {}): ProcessDefinition {
   return {
-    format: "cobble-step/process@1", key: "test", name: "Test", purpose: "", owners: ["una"], numbering: { prefix: "TEST", digits: 4 },
-    title: "", starts: [{ kind: "form", who: { by: "everybody" } }], access: {}, samples: [], route,
+    format: "cobble-step/process@1",
+    key: "test",
+    name: "Test",
+    purpose: "",
+    owners: ["una"],
+    numbering: { prefix: "TEST", digits: 4 },
+    title: "",
+    starts: [{ kind: "form", who: { by: "everybody" } }],
+    access: {},
+    samples: [],
+    route,
     fields: [
       { id: "total", name: "Total", kind: "money", needed: "true" },
       { id: "reason", name: "Reason", kind: "text" },
@@ -35,26 +52,62 @@ function harness(definition: ProcessDefinition, away: Record<string, string> = {
   const open = () => Object.values(state.tasks).filter((t) => t.status === "open" || t.status === "taken");
   return {
     send,
-    start: (data: Record<string, string> = { total: "100" }, actor = "una") => send({ type: "start", actor, requester: actor, number: "TEST-0001", data }),
+    start: (data: Record<string, string> = { total: "100" }, actor = "una") =>
+      send({ type: "start", actor, requester: actor, number: "TEST-0001", data }),
     answer: (actor: string, answer: string, note = "", data = {}) =>
-      send({ type: "answer", actor, task: (open().find((t) => t.candidates.some((c) => c.person === actor)) ?? Object.values(state.tasks)[0]!).id, answer, note, data }),
+      send({
+        type: "answer",
+        actor,
+        task: (
+          open().find((t) => t.candidates.some((c) => c.person === actor)) ?? Object.values(state.tasks)[0]!
+        ).id,
+        answer,
+        note,
+        data,
+      }),
     at: (ms: number) => (at = ms),
-    get state() { return state; },
+    get state() {
+      return state;
+    },
     events,
     open,
-    asked: () => open().map((t) => t.candidates.map((c) => c.person).join("|")).sort(),
+    asked: () =>
+      open()
+        .map((t) => t.candidates.map((c) => c.person).join("|"))
+        .sort(),
   };
 }
 
-const ans = (id: string, tone: Answer["tone"], steps: Step[] = [], more: Partial<Answer> = {}): Answer => ({ id, label: id, tone, steps, ...more });
-const fin = (id: string, result: string, tone: Answer["tone"] = "agree"): Step => ({ id, name: "Finish", kind: "finish", result, tone });
-const decideBy = (id: string, rule: Extract<Step, { kind: "decide" }>["who"]["rule"], answers: Answer[], more: object = {}): Step =>
-  ({ id, name: id, kind: "decide", who: { rule, how: "one" }, answers, ...more }) as Step;
-const YES_NO = (n: string) => [ans("approve", "agree"), ans("decline", "refuse", [fin(`no-${n}`, "declined", "refuse")])];
+const ans = (id: string, tone: Answer["tone"], steps: Step[] = [], more: Partial<Answer> = {}): Answer => ({
+  id,
+  label: id,
+  tone,
+  steps,
+  ...more,
+});
+const fin = (id: string, result: string, tone: Answer["tone"] = "agree"): Step => ({
+  id,
+  name: "Finish",
+  kind: "finish",
+  result,
+  tone,
+});
+const decideBy = (
+  id: string,
+  rule: Extract<Step, { kind: "decide" }>["who"]["rule"],
+  answers: Answer[],
+  more: object = {},
+): Step => ({ id, name: id, kind: "decide", who: { rule, how: "one" }, answers, ...more }) as Step;
+const YES_NO = (n: string) => [
+  ans("approve", "agree"),
+  ans("decline", "refuse", [fin(`no-${n}`, "declined", "refuse")]),
+];
 
 describe("deciding", () => {
   it("asks the manager, and ends as the answer says", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]));
+    const h = harness(
+      definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+    );
     expect(h.start().ok).toBe(true);
     expect(h.asked()).toEqual(["brendan"]);
     expect(h.answer("carmel", "approve")).toMatchObject({ ok: false, refusal: { code: "not-yours" } });
@@ -63,22 +116,37 @@ describe("deciding", () => {
   });
 
   it("gives the second of two answers a clear refusal", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "group", group: "registry" }, YES_NO("1")), fin("end", "approved")]));
+    const h = harness(
+      definitionOf([
+        decideBy("check", { by: "group", group: "registry" }, YES_NO("1")),
+        fin("end", "approved"),
+      ]),
+    );
     h.start();
     const task = h.open()[0]!.id;
     h.send({ type: "answer", actor: "carmel", task, answer: "approve", note: "", data: {} });
-    expect(h.send({ type: "answer", actor: "declan", task, answer: "decline", note: "", data: {} })).toMatchObject({
-      ok: false, refusal: { code: "already-answered", data: { by: "carmel", answer: "approve" } },
+    expect(
+      h.send({ type: "answer", actor: "declan", task, answer: "decline", note: "", data: {} }),
+    ).toMatchObject({
+      ok: false,
+      refusal: { code: "already-answered", data: { by: "carmel", answer: "approve" } },
     });
     expect(h.events.filter((e) => e.type === "answer given")).toHaveLength(1);
   });
 
   it("keeps a taken task for whoever took it, until it is put back", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "group", group: "registry" }, YES_NO("1")), fin("end", "approved")]));
+    const h = harness(
+      definitionOf([
+        decideBy("check", { by: "group", group: "registry" }, YES_NO("1")),
+        fin("end", "approved"),
+      ]),
+    );
     h.start();
     const task = h.open()[0]!.id;
     h.send({ type: "take", actor: "carmel", task });
-    expect(h.send({ type: "take", actor: "declan", task })).toMatchObject({ refusal: { code: "taken-by-other" } });
+    expect(h.send({ type: "take", actor: "declan", task })).toMatchObject({
+      refusal: { code: "taken-by-other" },
+    });
     h.send({ type: "put back", actor: "carmel", task });
     expect(h.send({ type: "take", actor: "declan", task }).ok).toBe(true);
   });
@@ -91,7 +159,10 @@ describe("deciding", () => {
     ["share", 60, ["approve", "decline"], "under way", undefined],
     ["first", undefined, ["decline"], "finished", "declined"],
   ] as const)("%s (%p): %p gives %s %s", (how, share, given, status, result) => {
-    const step = { ...decideBy("vote", { by: "group", group: "registry" }, YES_NO("1")), who: { rule: { by: "group", group: "registry" }, how, ...(share ? { share } : {}) } } as Step;
+    const step = {
+      ...decideBy("vote", { by: "group", group: "registry" }, YES_NO("1")),
+      who: { rule: { by: "group", group: "registry" }, how, ...(share ? { share } : {}) },
+    } as Step;
     const h = harness(definitionOf([step, fin("end", "approved")]));
     h.start();
     const people = ["carmel", "declan", "fergus"];
@@ -102,29 +173,59 @@ describe("deciding", () => {
   });
 
   it("sends back for changes and comes to the same step again with the changed form", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "manager" }, [...YES_NO("1"), ans("back", "plain", [], { returns: true, note: "must" })]), fin("end", "approved")]));
+    const h = harness(
+      definitionOf([
+        decideBy("check", { by: "manager" }, [
+          ...YES_NO("1"),
+          ans("back", "plain", [], { returns: true, note: "must" }),
+        ]),
+        fin("end", "approved"),
+      ]),
+    );
     h.start();
     expect(h.answer("brendan", "back")).toMatchObject({ ok: false, refusal: { code: "note-needed" } });
     h.answer("brendan", "back", "Which store?");
     expect(h.asked()).toEqual(["una"]);
-    expect(h.answer("una", "sent", "", { total: "" })).toMatchObject({ ok: false, refusal: { code: "form" } });
+    expect(h.answer("una", "sent", "", { total: "" })).toMatchObject({
+      ok: false,
+      refusal: { code: "form" },
+    });
     h.answer("una", "sent", "", { total: "250" });
     expect(h.asked()).toEqual(["brendan"]);
     expect(h.state.data["total"]).toBe("250");
   });
 
   it("never lets requesters decide their own request, also not by cover or handing over", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "person", person: "una" }, YES_NO("1"), { who: { rule: { by: "person", person: "una" }, how: "one", fallback: { by: "duty", duty: "Director" } } }), fin("end", "approved")]), { eithne: "una" });
+    const h = harness(
+      definitionOf([
+        decideBy("check", { by: "person", person: "una" }, YES_NO("1"), {
+          who: {
+            rule: { by: "person", person: "una" },
+            how: "one",
+            fallback: { by: "duty", duty: "Director" },
+          },
+        }),
+        fin("end", "approved"),
+      ]),
+      { eithne: "una" },
+    );
     h.start();
     expect(h.state.status).toBe("stuck");
     expect(h.state.stuck[0]!.reason).toMatchObject({ code: "nobody" });
-    const g = harness(definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]));
+    const g = harness(
+      definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+    );
     g.start();
-    expect(g.send({ type: "hand over", actor: "brendan", task: g.open()[0]!.id, to: "una", note: "" })).toMatchObject({ refusal: { code: "own-request" } });
+    expect(
+      g.send({ type: "hand over", actor: "brendan", task: g.open()[0]!.id, to: "una", note: "" }),
+    ).toMatchObject({ refusal: { code: "own-request" } });
   });
 
   it("asks the cover of someone away, and says for whom", () => {
-    const h = harness(definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]), { brendan: "declan" });
+    const h = harness(
+      definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+      { brendan: "declan" },
+    );
     h.start();
     expect(h.open()[0]!.candidates).toEqual([{ person: "declan", for: "brendan" }]);
     h.answer("declan", "approve");
@@ -145,24 +246,42 @@ describe("deciding", () => {
 
 describe("routes", () => {
   const choose = (id: string): Step => ({
-    id, name: "By amount", kind: "choose",
-    ways: [{ id: "small", name: "up to 500", when: "Total <= 500", steps: [fin("auto", "passed")] }, { id: "large", name: "above", steps: [] }],
+    id,
+    name: "By amount",
+    kind: "choose",
+    ways: [
+      { id: "small", name: "up to 500", when: "Total <= 500", steps: [fin("auto", "passed")] },
+      { id: "large", name: "above", steps: [] },
+    ],
   });
   it("chooses by condition and remembers why", () => {
-    const h = harness(definitionOf([choose("c"), decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]));
+    const h = harness(
+      definitionOf([choose("c"), decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+    );
     h.start({ total: "500" });
     expect(h.state.result?.name).toBe("passed");
-    expect(h.events.find((e) => e.type === "way chosen")).toMatchObject({ why: [{ text: "Total <= 500", values: "500 <= 500", result: "yes" }] });
-    const g = harness(definitionOf([choose("c"), decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]));
+    expect(h.events.find((e) => e.type === "way chosen")).toMatchObject({
+      why: [{ text: "Total <= 500", values: "500 <= 500", result: "yes" }],
+    });
+    const g = harness(
+      definitionOf([choose("c"), decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+    );
     g.start({ total: "500.01" });
     expect(g.asked()).toEqual(["brendan"]);
   });
 
   const together: Step = {
-    id: "both", name: "Both", kind: "together",
+    id: "both",
+    name: "Both",
+    kind: "together",
     branches: [
       { id: "a", name: "A", steps: [decideBy("one", { by: "person", person: "carmel" }, YES_NO("a"))] },
-      { id: "b", name: "B", when: "Total > 1000", steps: [decideBy("two", { by: "person", person: "declan" }, YES_NO("b"))] },
+      {
+        id: "b",
+        name: "B",
+        when: "Total > 1000",
+        steps: [decideBy("two", { by: "person", person: "declan" }, YES_NO("b"))],
+      },
     ],
   };
   it("waits for every branch that was opened, and only for those", () => {
@@ -187,27 +306,47 @@ describe("routes", () => {
     expect(h.open()).toHaveLength(0);
   });
   it("stops a route that runs in circles", () => {
-    const h = harness(definitionOf([{ id: "w", name: "Set", kind: "work out", set: [] }, { id: "j", name: "Again", kind: "jump", to: "w" }]));
+    const h = harness(
+      definitionOf([
+        { id: "w", name: "Set", kind: "work out", set: [] },
+        { id: "j", name: "Again", kind: "jump", to: "w" },
+      ]),
+    );
     h.start();
     expect(h.state.stuck[0]!.reason.code).toBe("runaway");
   });
   it("withdraws cleanly, by the requester only", () => {
     const h = harness(definitionOf([together, fin("end", "approved")]));
     h.start({ total: "5000" });
-    expect(h.send({ type: "withdraw", actor: "carmel", note: "" })).toMatchObject({ refusal: { code: "not-requester" } });
+    expect(h.send({ type: "withdraw", actor: "carmel", note: "" })).toMatchObject({
+      refusal: { code: "not-requester" },
+    });
     h.send({ type: "withdraw", actor: "una", note: "no need" });
     expect(h.state.status).toBe("withdrawn");
     expect(h.open()).toHaveLength(0);
     expect(h.answer("carmel", "approve")).toMatchObject({ ok: false });
   });
   it("waits for a write and goes on with its result, or gets stuck and can be retried", () => {
-    const write: Step = { id: "w", name: "Mark it", kind: "write", op: "change", register: "stores", record: "Reason", values: [], must: "true" };
+    const write: Step = {
+      id: "w",
+      name: "Mark it",
+      kind: "write",
+      op: "change",
+      register: "stores",
+      record: "Reason",
+      values: [],
+      must: "true",
+    };
     const h = harness(definitionOf([write, fin("end", "approved")]));
     const d = h.start({ total: "1", reason: "17" });
     const effect = d.ok ? d.effects.find((e) => e.kind === "write") : undefined;
     expect(effect).toMatchObject({ kind: "write", rows: [{ record: "17" }] });
     const id = effect?.kind === "write" ? effect.id : "";
-    h.send({ type: "effect failed", effect: id, reason: { code: "must-not", data: { step: "Mark it", record: "Key 17", condition: "true" } } });
+    h.send({
+      type: "effect failed",
+      effect: id,
+      reason: { code: "must-not", data: { step: "Mark it", record: "Key 17", condition: "true" } },
+    });
     expect(h.state.status).toBe("stuck");
     const again = h.send({ type: "retry", actor: "una", token: h.state.stuck[0]!.token });
     const second = again.ok ? again.effects.find((e) => e.kind === "write") : undefined;
@@ -222,12 +361,25 @@ describe("ladders", () => {
     rules: [{ when: "Total > 1000", length: { amount: 4, unit: "working hours" as const } }],
     otherwise: { amount: 2, unit: "working days" as const },
     rungs: [
-      { id: "r1", when: "before" as const, length: { amount: 1, unit: "working days" as const }, action: { do: "remind" as const } },
+      {
+        id: "r1",
+        when: "before" as const,
+        length: { amount: 1, unit: "working days" as const },
+        action: { do: "remind" as const },
+      },
       { id: "r2", when: "at" as const, action: { do: "hand over" as const, to: { by: "manager" as const } } },
-      { id: "r3", when: "after" as const, length: { amount: 1, unit: "working days" as const }, action: { do: "answer" as const, answer: "decline", note: "No answer in time" } },
+      {
+        id: "r3",
+        when: "after" as const,
+        length: { amount: 1, unit: "working days" as const },
+        action: { do: "answer" as const, answer: "decline", note: "No answer in time" },
+      },
     ],
   };
-  const ladder = () => harness(definitionOf([decideBy("check", { by: "manager" }, YES_NO("1"), { limit }), fin("end", "approved")]));
+  const ladder = () =>
+    harness(
+      definitionOf([decideBy("check", { by: "manager" }, YES_NO("1"), { limit }), fin("end", "approved")]),
+    );
   const fire = (h: ReturnType<typeof harness>, rung: string) => {
     const timer = Object.values(h.state.timers).find((t) => t.rung === rung)!;
     h.at(timer.at);
@@ -251,7 +403,9 @@ describe("ladders", () => {
     expect(h.open()[0]!.due).toBe(T0 + 4 * H);
     // A working day before a limit of four hours lies before the start: that rung is left out.
     expect(Object.values(h.state.timers).map((t) => t.rung)).toEqual(["r2", "r3"]);
-    expect(h.events.find((e) => e.type === "visit opened")).toMatchObject({ why: [{ text: "Total > 1000" }] });
+    expect(h.events.find((e) => e.type === "visit opened")).toMatchObject({
+      why: [{ text: "Total > 1000" }],
+    });
   });
   it("clears its timers once answered; a late one does nothing", () => {
     const h = ladder();
@@ -264,7 +418,9 @@ describe("ladders", () => {
 });
 
 it("state is the fold of the events", () => {
-  const h = harness(definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]));
+  const h = harness(
+    definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "approved")]),
+  );
   h.start();
   h.answer("brendan", "decline", "no");
   expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);

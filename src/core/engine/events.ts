@@ -10,7 +10,12 @@ export type EventBody =
   | { type: "token placed"; token: string; step: string; parent: string | null; branch: string | null }
   | { type: "token moved"; token: string; step: string }
   | { type: "way chosen"; step: string; way: string; name: string; why: Clause[] }
-  | { type: "branches opened"; step: string; opened: string[]; left: { branch: string; name: string; why: Clause[] }[] }
+  | {
+      type: "branches opened";
+      step: string;
+      opened: string[];
+      left: { branch: string; name: string; why: Clause[] }[];
+    }
   | { type: "branch ended"; token: string; step: string }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
@@ -18,10 +23,26 @@ export type EventBody =
   | { type: "task put back"; task: string }
   | { type: "task handed over"; task: string; to: Candidate[]; note: string; rung?: string }
   | { type: "decider added"; task: Task; rung: string }
-  | { type: "answer given"; task: string; answer: string; label: string; note: string; for?: string; automatic?: true }
+  | {
+      type: "answer given";
+      task: string;
+      answer: string;
+      label: string;
+      note: string;
+      for?: string;
+      automatic?: true;
+    }
   | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" }
   /** `given` counts the answers that came in; with one, the answer itself says it all. */
-  | { type: "step decided"; visit: string; step: string; answer: string; label: string; note: string; given: number }
+  | {
+      type: "step decided";
+      visit: string;
+      step: string;
+      answer: string;
+      label: string;
+      note: string;
+      given: number;
+    }
   | { type: "returned for changes"; visit: string; step: string; note: string }
   | { type: "changes sent"; visit: string; step: string }
   | { type: "values set"; step: string; data: FormData }
@@ -32,7 +53,15 @@ export type EventBody =
   | { type: "told"; effect: string; people: string[] }
   | { type: "timer set"; timer: Timer }
   | { type: "timer cleared"; timer: string }
-  | { type: "rung fired"; timer: string; visit: string; step: string; rung: string; did: string; found: boolean }
+  | {
+      type: "rung fired";
+      timer: string;
+      visit: string;
+      step: string;
+      rung: string;
+      did: string;
+      found: boolean;
+    }
   | { type: "got stuck"; token: string; step: string; reason: StuckReason }
   | { type: "got unstuck"; token: string; step: string; how: "retried" | "skipped" }
   | { type: "request finished"; step: string; result: string; tone: "agree" | "refuse" | "plain" }

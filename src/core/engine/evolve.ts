@@ -17,7 +17,14 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
   const grown = (...ids: string[]) => Math.max(s.lastId, ...ids.map(idNumber));
   switch (e.type) {
     case "request started":
-      return { ...s, status: "under way", requester: e.requester, number: e.number, startedAt: e.at, data: e.data };
+      return {
+        ...s,
+        status: "under way",
+        requester: e.requester,
+        number: e.number,
+        startedAt: e.at,
+        data: e.data,
+      };
     case "data changed":
     case "values set":
       return { ...s, data: { ...s.data, ...e.data } };
@@ -59,7 +66,12 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       }));
     case "answer given":
       return task(e.task, (t) => ({
-        ...t, status: "answered", answer: e.answer, note: e.note, endedAt: e.at, ...(e.by ? { by: e.by } : {}),
+        ...t,
+        status: "answered",
+        answer: e.answer,
+        note: e.note,
+        endedAt: e.at,
+        ...(e.by ? { by: e.by } : {}),
       }));
     case "task closed":
       return task(e.task, (t) => (isOpen(t) ? { ...t, status: "closed", endedAt: e.at } : t));
@@ -76,7 +88,10 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       return {
         ...s,
         lastId: grown(e.effect.id),
-        pending: { ...s.pending, [e.effect.id]: { id: e.effect.id, token: e.token, step: e.effect.step, kind: "write" } },
+        pending: {
+          ...s.pending,
+          [e.effect.id]: { id: e.effect.id, token: e.token, step: e.effect.step, kind: "write" },
+        },
       };
     case "written":
     case "write failed":
@@ -89,7 +104,11 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
     case "rung fired":
       return { ...s, timers: without(s.timers, e.timer) };
     case "got stuck":
-      return { ...s, status: "stuck", stuck: [...s.stuck, { token: e.token, step: e.step, reason: e.reason }] };
+      return {
+        ...s,
+        status: "stuck",
+        stuck: [...s.stuck, { token: e.token, step: e.step, reason: e.reason }],
+      };
     case "got unstuck": {
       const stuck = s.stuck.filter((x) => x.token !== e.token);
       return { ...s, stuck, status: stuck.length > 0 ? "stuck" : "under way" };
@@ -106,7 +125,15 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
 }
 
 const ended = (s: RequestState, status: RequestState["status"], at: number): RequestState => ({
-  ...s, status, endedAt: at, tokens: {}, visits: {}, timers: {}, pending: {}, stuck: [],
+  ...s,
+  status,
+  endedAt: at,
+  tokens: {},
+  visits: {},
+  timers: {},
+  pending: {},
+  stuck: [],
 });
 
-export const replay = (events: readonly RequestEvent[], from: RequestState): RequestState => events.reduce(evolve, from);
+export const replay = (events: readonly RequestEvent[], from: RequestState): RequestState =>
+  events.reduce(evolve, from);

@@ -1,5 +1,13 @@
 import type { Limit, ProcessDefinition, Step } from "../process";
-import { compileRelease, decide, ladderDates, NEW_REQUEST, type Command, type RequestEvent, type RequestState } from ".";
+import {
+  compileRelease,
+  decide,
+  ladderDates,
+  NEW_REQUEST,
+  type Command,
+  type RequestEvent,
+  type RequestState,
+} from ".";
 import { neededFor, outcomeOf } from "./vote";
 import { OFFICE_HOURS, officeFacts } from "./testOffice";
 import type { Task, Visit } from "./state";
@@ -17,33 +25,83 @@ describe("the days a ladder falls on", () => {
       { id: "b", when: "at", action: { do: "remind" } },
     ]);
     expect(at(d.due!)).toBe(48);
-    expect(d.rungs.map((r) => [r.rung.id, at(r.at)])).toEqual([["a", 28], ["b", 48], ["c", 72]]);
+    expect(d.rungs.map((r) => [r.rung.id, at(r.at)])).toEqual([
+      ["a", 28],
+      ["b", 48],
+      ["c", 72],
+    ]);
   });
   it("repeats every so long, so many times, over the weekend", () => {
-    const d = ladderDates(OFFICE_HOURS, T0, two, [{ id: "r", when: "at", every: { amount: 1, unit: "working days" }, times: 3, action: { do: "remind" } }]);
+    const d = ladderDates(OFFICE_HOURS, T0, two, [
+      { id: "r", when: "at", every: { amount: 1, unit: "working days" }, times: 3, action: { do: "remind" } },
+    ]);
     expect(d.rungs.map((r) => at(r.at))).toEqual([48, 72, 144]);
     expect(d.rungs.map((r) => r.turn)).toEqual([1, 2, 3]);
   });
   it("never repeats without end", () => {
-    const d = ladderDates(OFFICE_HOURS, T0, two, [{ id: "r", when: "at", every: { amount: 1, unit: "minutes" }, action: { do: "remind" } }]);
+    const d = ladderDates(OFFICE_HOURS, T0, two, [
+      { id: "r", when: "at", every: { amount: 1, unit: "minutes" }, action: { do: "remind" } },
+    ]);
     expect(d.rungs).toHaveLength(50);
   });
-  it("a calendar that is never open has no limit", () => expect(ladderDates({ ...OFFICE_HOURS, week: {} }, T0, two, [])).toEqual({ due: null, rungs: [] }));
+  it("a calendar that is never open has no limit", () =>
+    expect(ladderDates({ ...OFFICE_HOURS, week: {} }, T0, two, [])).toEqual({ due: null, rungs: [] }));
 });
 
 describe("rungs", () => {
   const limit: Limit = {
     otherwise: { amount: 1, unit: "working days" },
     rungs: [
-      { id: "tell", when: "at", every: { amount: 1, unit: "working days" }, times: 2, action: { do: "tell", who: { by: "duty", duty: "Director" }, text: "{Request.number} waits" } },
-      { id: "add", when: "after", length: { amount: 1, unit: "hours" }, action: { do: "add", who: { by: "duty", duty: "Director" } } },
-      { id: "none", when: "after", length: { amount: 2, unit: "hours" }, action: { do: "hand over", to: { by: "duty", duty: "Nobody" } } },
-      { id: "own", when: "after", length: { amount: 3, unit: "hours" }, action: { do: "hand over", to: { by: "requester" } } },
+      {
+        id: "tell",
+        when: "at",
+        every: { amount: 1, unit: "working days" },
+        times: 2,
+        action: { do: "tell", who: { by: "duty", duty: "Director" }, text: "{Request.number} waits" },
+      },
+      {
+        id: "add",
+        when: "after",
+        length: { amount: 1, unit: "hours" },
+        action: { do: "add", who: { by: "duty", duty: "Director" } },
+      },
+      {
+        id: "none",
+        when: "after",
+        length: { amount: 2, unit: "hours" },
+        action: { do: "hand over", to: { by: "duty", duty: "Nobody" } },
+      },
+      {
+        id: "own",
+        when: "after",
+        length: { amount: 3, unit: "hours" },
+        action: { do: "hand over", to: { by: "requester" } },
+      },
     ],
   };
-  const step: Step = { id: "d", name: "Check", kind: "decide", who: { rule: { by: "group", group: "registry" }, how: "all" }, limit, answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }, { id: "no", label: "No", tone: "refuse", steps: [] }] };
+  const step: Step = {
+    id: "d",
+    name: "Check",
+    kind: "decide",
+    who: { rule: { by: "group", group: "registry" }, how: "all" },
+    limit,
+    answers: [
+      { id: "yes", label: "Yes", tone: "agree", steps: [] },
+      { id: "no", label: "No", tone: "refuse", steps: [] },
+    ],
+  };
   const definition: ProcessDefinition = {
-    format: "cobble-step/process@1", key: "t", name: "T", purpose: "", owners: ["una"], numbering: { prefix: "TT", digits: 4 }, title: "", starts: [], samples: [], access: {}, fields: [],
+    format: "cobble-step/process@1",
+    key: "t",
+    name: "T",
+    purpose: "",
+    owners: ["una"],
+    numbering: { prefix: "TT", digits: 4 },
+    title: "",
+    starts: [],
+    samples: [],
+    access: {},
+    fields: [],
     route: [step, { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
   };
   const release = compileRelease(definition, {});
@@ -57,17 +115,32 @@ describe("rungs", () => {
     };
     send({ type: "start", actor: "una", requester: "una", number: "TT-1", data: {} });
     const fire = (rung: string) => {
-      const t = Object.values(state.timers).filter((x) => x.rung === rung).sort((a, b) => a.at - b.at)[0]!;
+      const t = Object.values(state.timers)
+        .filter((x) => x.rung === rung)
+        .sort((a, b) => a.at - b.at)[0]!;
       return send({ type: "time reached", timer: t.id }, t.at);
     };
-    return { send, fire, events, get state() { return state; }, open: () => Object.values(state.tasks).filter((t) => t.status === "open").map((t) => t.holder) };
+    return {
+      send,
+      fire,
+      events,
+      get state() {
+        return state;
+      },
+      open: () =>
+        Object.values(state.tasks)
+          .filter((t) => t.status === "open")
+          .map((t) => t.holder),
+    };
   }
 
   it("tell says it to others each time, and changes no task", () => {
     const h = started();
     for (let i = 0; i < 2; i++) {
       const d = h.fire("tell");
-      expect(d.ok && d.effects.filter((e) => e.kind === "tell")).toEqual([expect.objectContaining({ people: ["eithne"], text: "TT-1 waits" })]);
+      expect(d.ok && d.effects.filter((e) => e.kind === "tell")).toEqual([
+        expect.objectContaining({ people: ["eithne"], text: "TT-1 waits" }),
+      ]);
     }
     expect(h.open()).toEqual(["carmel", "declan", "fergus"]);
     expect(Object.values(h.state.timers).some((t) => t.rung === "tell")).toBe(false);
@@ -76,9 +149,24 @@ describe("rungs", () => {
     const h = started();
     h.fire("add");
     expect(h.open()).toEqual(["carmel", "declan", "fergus", "eithne"]);
-    for (const who of ["carmel", "declan", "fergus"]) h.send({ type: "answer", actor: who, task: Object.values(h.state.tasks).find((t) => t.holder === who)!.id, answer: "yes", note: "", data: {} });
+    for (const who of ["carmel", "declan", "fergus"])
+      h.send({
+        type: "answer",
+        actor: who,
+        task: Object.values(h.state.tasks).find((t) => t.holder === who)!.id,
+        answer: "yes",
+        note: "",
+        data: {},
+      });
     expect(h.state.status).toBe("under way");
-    h.send({ type: "answer", actor: "eithne", task: Object.values(h.state.tasks).find((t) => t.holder === "eithne")!.id, answer: "yes", note: "", data: {} });
+    h.send({
+      type: "answer",
+      actor: "eithne",
+      task: Object.values(h.state.tasks).find((t) => t.holder === "eithne")!.id,
+      answer: "yes",
+      note: "",
+      data: {},
+    });
     expect(h.state.status).toBe("finished");
   });
   it("a rung that finds nobody, or only the requester, leaves the task where it is and says so", () => {
@@ -86,23 +174,56 @@ describe("rungs", () => {
     h.fire("none");
     h.fire("own");
     expect(h.open()).toEqual(["carmel", "declan", "fergus"]);
-    expect(h.events.filter((e) => e.type === "rung fired").map((e) => e.type === "rung fired" && e.found)).toEqual([false, false]);
+    expect(
+      h.events.filter((e) => e.type === "rung fired").map((e) => e.type === "rung fired" && e.found),
+    ).toEqual([false, false]);
   });
 });
 
 describe("counting answers", () => {
-  const visit = (asked: number, needed: number): Visit => ({ id: "v", step: "s", token: "k", purpose: "decide", due: null, openedAt: 0, needed, asked });
-  const tasks = (...answers: string[]): Task[] => answers.map((answer, i) => ({ id: `t${i}`, visit: "v", step: "s", token: "k", purpose: "decide", candidates: [], holder: null, status: "answered", openedAt: 0, due: null, answer }));
+  const visit = (asked: number, needed: number): Visit => ({
+    id: "v",
+    step: "s",
+    token: "k",
+    purpose: "decide",
+    due: null,
+    openedAt: 0,
+    needed,
+    asked,
+  });
+  const tasks = (...answers: string[]): Task[] =>
+    answers.map((answer, i) => ({
+      id: `t${i}`,
+      visit: "v",
+      step: "s",
+      token: "k",
+      purpose: "decide",
+      candidates: [],
+      holder: null,
+      status: "answered",
+      openedAt: 0,
+      due: null,
+      answer,
+    }));
   const A = ["yes", "no", "later"];
   it.each([
-    ["all", 3, undefined, 3], ["share", 3, 50, 2], ["share", 3, 67, 3], ["share", 5, 1, 1], ["share", 4, undefined, 2], ["one", 4, undefined, 1], ["first", 4, undefined, 1],
-  ] as const)("%s of %p (%p%%) needs %p", (how, asked, share, want) => expect(neededFor({ rule: { by: "requester" }, how, ...(share ? { share } : {}) }, asked)).toBe(want));
+    ["all", 3, undefined, 3],
+    ["share", 3, 50, 2],
+    ["share", 3, 67, 3],
+    ["share", 5, 1, 1],
+    ["share", 4, undefined, 2],
+    ["one", 4, undefined, 1],
+    ["first", 4, undefined, 1],
+  ] as const)("%s of %p (%p%%) needs %p", (how, asked, share, want) =>
+    expect(neededFor({ rule: { by: "requester" }, how, ...(share ? { share } : {}) }, asked)).toBe(want),
+  );
   it("decides as soon as the first answer has what it needs, or no longer can have it", () => {
     expect(outcomeOf(visit(5, 3), "share", A, tasks("yes", "no", "yes"))).toBeNull();
     expect(outcomeOf(visit(5, 3), "share", A, tasks("yes", "no", "yes", "yes"))).toBe("yes");
     expect(outcomeOf(visit(5, 3), "share", A, tasks("no", "no", "later"))).toBe("no");
     expect(outcomeOf(visit(5, 3), "share", A, tasks("no", "later", "yes", "later"))).toBe("later");
   });
-  it("a tie among the others goes to the one that stands later on the sheet", () => expect(outcomeOf(visit(3, 3), "all", A, tasks("no", "later"))).toBe("later"));
+  it("a tie among the others goes to the one that stands later on the sheet", () =>
+    expect(outcomeOf(visit(3, 3), "all", A, tasks("no", "later"))).toBe("later"));
   it("no answer, no outcome", () => expect(outcomeOf(visit(3, 3), "all", A, [])).toBeNull());
 });

@@ -22,14 +22,21 @@ export interface LadderDates {
 }
 
 /** Rungs whose moment had already passed when the step opened are left out: they would all fire at once. */
-export function ladderDates(calendar: WorkingCalendar, openedAt: number, length: Length, rungs: readonly Rung[]): LadderDates {
+export function ladderDates(
+  calendar: WorkingCalendar,
+  openedAt: number,
+  length: Length,
+  rungs: readonly Rung[],
+): LadderDates {
   const due = addLength(calendar, openedAt, length);
   if (due === null) return { due, rungs: [] };
   const out: LadderDates["rungs"] = [];
   for (const rung of rungs) {
     const sign = rung.when === "before" ? -1 : 1;
     let at: number | null =
-      rung.when === "at" || !rung.length ? due : addLength(calendar, due, { ...rung.length, amount: sign * rung.length.amount });
+      rung.when === "at" || !rung.length
+        ? due
+        : addLength(calendar, due, { ...rung.length, amount: sign * rung.length.amount });
     const times = Math.min(rung.every ? (rung.times ?? MAX_TURNS) : 1, MAX_TURNS);
     for (let turn = 1; turn <= times && at !== null; turn++) {
       if (at > openedAt) out.push({ rung, turn, at });
@@ -46,8 +53,16 @@ export function calendarFor(turn: Turn, people: readonly string[]): WorkingCalen
 }
 
 export function timersOf(visit: string, dates: LadderDates): Timer[] {
-  return dates.rungs.map(({ rung, turn, at }) => ({ id: `${visit}.${rung.id}.${turn}`, visit, rung: rung.id, turn, at }));
+  return dates.rungs.map(({ rung, turn, at }) => ({
+    id: `${visit}.${rung.id}.${turn}`,
+    visit,
+    rung: rung.id,
+    turn,
+    at,
+  }));
 }
 
 export const limitOf = (step: { kind: string }): Limit | undefined =>
-  step.kind === "decide" || step.kind === "complete" ? (step as StepOf<"decide"> | StepOf<"complete">).limit : undefined;
+  step.kind === "decide" || step.kind === "complete"
+    ? (step as StepOf<"decide"> | StepOf<"complete">).limit
+    : undefined;

@@ -5,7 +5,13 @@ import type { EngineFacts } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
 export interface OfficeData {
-  people: readonly { id: string; name: string; manager: string | null; calendar: string | null; active: boolean }[];
+  people: readonly {
+    id: string;
+    name: string;
+    manager: string | null;
+    calendar: string | null;
+    active: boolean;
+  }[];
   groups: readonly { key: string; name: string; members: readonly string[] }[];
   /** `place` is a site or department; null where a duty is held everywhere. */
   duties: readonly { duty: string; person: string; place: string | null }[];
@@ -23,17 +29,26 @@ const indexes = new WeakMap<OfficeData, Index>();
 function indexOf(office: OfficeData): Index {
   let i = indexes.get(office);
   if (!i) {
-    i = { people: new Map(office.people.map((p) => [p.id, p])), calendars: new Map(office.calendars.map((c) => [c.key, c])) };
+    i = {
+      people: new Map(office.people.map((p) => [p.id, p])),
+      calendars: new Map(office.calendars.map((c) => [c.key, c])),
+    };
     indexes.set(office, i);
   }
   return i;
 }
 
 /** Facts for the engine at one moment, from plain data. */
-export function engineFacts(office: OfficeData, data: FactsData, at: number, zone = "Europe/Dublin"): EngineFacts {
+export function engineFacts(
+  office: OfficeData,
+  data: FactsData,
+  at: number,
+  zone = "Europe/Dublin",
+): EngineFacts {
   const { people, calendars } = indexOf(office);
   const holders = (duty: string, place: string | null): string[] => holdersOf(office.duties, duty, place);
-  const value = (id: string | null | undefined) => (id && data.people[id] ? personValue(data.people[id]) : null);
+  const value = (id: string | null | undefined) =>
+    id && data.people[id] ? personValue(data.people[id]) : null;
   const around = {
     now: Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone),
     managerOf: (id: string) => value(people.get(id)?.manager),
@@ -46,7 +61,8 @@ export function engineFacts(office: OfficeData, data: FactsData, at: number, zon
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     dutyHolders: holders,
     managerId: (p) => people.get(p)?.manager ?? null,
-    coverFor: (p) => office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
+    coverFor: (p) =>
+      office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
     isActive: (p) => people.get(p)?.active ?? false,
     calendarOf: (p) => calendars.get(people.get(p)?.calendar ?? "") ?? null,
     calendar: (key) => {

@@ -1,16 +1,37 @@
 import fc from "fast-check";
 import type { Answer, ProcessDefinition, Step } from "../process";
 import { problemsOf } from "../process";
-import { compileRelease, decide, isEnded, isOpen, NEW_REQUEST, replay, type Command, type RequestEvent, type RequestState } from ".";
+import {
+  compileRelease,
+  decide,
+  isEnded,
+  isOpen,
+  NEW_REQUEST,
+  replay,
+  type Command,
+  type RequestEvent,
+  type RequestState,
+} from ".";
 import { OFFICE_HOURS, officeFacts } from "./testOffice";
 
 /** A random route as a tree of plain choices; ids are given when it is built. */
 type Shape =
-  | { s: "decide"; who: number; how: number; extra: Shape[]; refuse: "finish" | "on" | "jump"; limit: boolean; returns: boolean }
+  | {
+      s: "decide";
+      who: number;
+      how: number;
+      extra: Shape[];
+      refuse: "finish" | "on" | "jump";
+      limit: boolean;
+      returns: boolean;
+    }
   | { s: "complete"; who: number }
   | { s: "choose"; first: Shape[]; rest: Shape[] }
   | { s: "together"; branches: Shape[][]; conditional: boolean }
-  | { s: "set" } | { s: "tell" } | { s: "write" } | { s: "finish" };
+  | { s: "set" }
+  | { s: "tell" }
+  | { s: "write" }
+  | { s: "finish" };
 
 const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[] }>((tie) => ({
   list: fc.array(tie("shape"), { maxLength: 3, depthIdentifier: "route" }),
@@ -18,12 +39,30 @@ const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[] }>((t
     { maxDepth: 3, depthIdentifier: "route" },
     { weight: 4, arbitrary: fc.record({ s: fc.constant("complete" as const), who: fc.nat(5) }) },
     { weight: 2, arbitrary: fc.constantFrom<Shape>({ s: "set" }, { s: "tell" }, { s: "write" }) },
-    { weight: 6, arbitrary: fc.record({
-      s: fc.constant("decide" as const), who: fc.nat(5), how: fc.nat(3), extra: tie("list"),
-      refuse: fc.constantFrom("finish" as const, "on" as const, "jump" as const), limit: fc.boolean(), returns: fc.boolean(),
-    }) },
-    { weight: 2, arbitrary: fc.record({ s: fc.constant("choose" as const), first: tie("list"), rest: tie("list") }) },
-    { weight: 2, arbitrary: fc.record({ s: fc.constant("together" as const), branches: fc.array(tie("list"), { minLength: 1, maxLength: 3 }), conditional: fc.boolean() }) },
+    {
+      weight: 6,
+      arbitrary: fc.record({
+        s: fc.constant("decide" as const),
+        who: fc.nat(5),
+        how: fc.nat(3),
+        extra: tie("list"),
+        refuse: fc.constantFrom("finish" as const, "on" as const, "jump" as const),
+        limit: fc.boolean(),
+        returns: fc.boolean(),
+      }),
+    },
+    {
+      weight: 2,
+      arbitrary: fc.record({ s: fc.constant("choose" as const), first: tie("list"), rest: tie("list") }),
+    },
+    {
+      weight: 2,
+      arbitrary: fc.record({
+        s: fc.constant("together" as const),
+        branches: fc.array(tie("list"), { minLength: 1, maxLength: 3 }),
+        conditional: fc.boolean(),
+      }),
+    },
     { weight: 1, arbitrary: fc.constant<Shape>({ s: "finish" }) },
   ) as fc.Arbitrary<Shape>,
 })).shape;
@@ -32,11 +71,19 @@ function build(shapes: Shape[]): ProcessDefinition {
   let n = 0;
   const id = () => `s${++n}`;
   const rules = [
-    { by: "manager" as const }, { by: "group" as const, group: "registry" }, { by: "person" as const, person: "carmel" },
-    { by: "duty" as const, duty: "Guard" }, { by: "person" as const, person: "una" }, { by: "duty" as const, duty: "Nobody" },
+    { by: "manager" as const },
+    { by: "group" as const, group: "registry" },
+    { by: "person" as const, person: "carmel" },
+    { by: "duty" as const, duty: "Guard" },
+    { by: "person" as const, person: "una" },
+    { by: "duty" as const, duty: "Nobody" },
   ];
   const hows = ["one", "first", "all", "share"] as const;
-  const who = (k: number, how: number) => ({ rule: rules[k]!, how: hows[how]!, fallback: { by: "duty" as const, duty: "Director" } });
+  const who = (k: number, how: number) => ({
+    rule: rules[k]!,
+    how: hows[how]!,
+    fallback: { by: "duty" as const, duty: "Director" },
+  });
   /** Where a jump back may lead: the first step of the same list, so that it never crosses branches. */
   const list = (shapes: Shape[]): Step[] => {
     const out: Step[] = [];
@@ -52,36 +99,109 @@ function build(shapes: Shape[]): ProcessDefinition {
     const base = { id: id(), name: `Step ${n}` };
     switch (x.s) {
       case "decide": {
-        const refuse: Step[] = x.refuse === "finish" ? [{ id: id(), name: "End", kind: "finish", result: "no", tone: "refuse" }]
-          : x.refuse === "jump" && back ? [{ id: id(), name: "Back", kind: "jump", to: back }] : [];
+        const refuse: Step[] =
+          x.refuse === "finish"
+            ? [{ id: id(), name: "End", kind: "finish", result: "no", tone: "refuse" }]
+            : x.refuse === "jump" && back
+              ? [{ id: id(), name: "Back", kind: "jump", to: back }]
+              : [];
         const answers: Answer[] = [
           { id: "yes", label: "yes", tone: "agree", steps: list(x.extra) },
           { id: "no", label: "no", tone: "refuse", steps: refuse },
         ];
         if (x.returns) answers.push({ id: "back", label: "back", tone: "plain", returns: true, steps: [] });
-        return { ...base, kind: "decide", who: who(x.who, x.how), answers, ...(x.limit ? { limit: {
-          otherwise: { amount: 2, unit: "working days" as const },
-          rungs: [
-            { id: "a", when: "before" as const, length: { amount: 2, unit: "working hours" as const }, action: { do: "remind" as const } },
-            { id: "b", when: "at" as const, action: { do: "hand over" as const, to: { by: "manager" as const } } },
-            { id: "d", when: "at" as const, action: { do: "add" as const, who: { by: "duty" as const, duty: "Director" } } },
-            { id: "c", when: "after" as const, length: { amount: 1, unit: "working days" as const }, action: { do: "answer" as const, answer: "yes", note: "" } },
-          ],
-        } } : {}) };
+        return {
+          ...base,
+          kind: "decide",
+          who: who(x.who, x.how),
+          answers,
+          ...(x.limit
+            ? {
+                limit: {
+                  otherwise: { amount: 2, unit: "working days" as const },
+                  rungs: [
+                    {
+                      id: "a",
+                      when: "before" as const,
+                      length: { amount: 2, unit: "working hours" as const },
+                      action: { do: "remind" as const },
+                    },
+                    {
+                      id: "b",
+                      when: "at" as const,
+                      action: { do: "hand over" as const, to: { by: "manager" as const } },
+                    },
+                    {
+                      id: "d",
+                      when: "at" as const,
+                      action: { do: "add" as const, who: { by: "duty" as const, duty: "Director" } },
+                    },
+                    {
+                      id: "c",
+                      when: "after" as const,
+                      length: { amount: 1, unit: "working days" as const },
+                      action: { do: "answer" as const, answer: "yes", note: "" },
+                    },
+                  ],
+                },
+              }
+            : {}),
+        };
       }
-      case "complete": return { ...base, kind: "complete", who: who(x.who, 0), button: "Done" };
-      case "choose": return { ...base, kind: "choose", ways: [{ id: "w1", name: "small", when: "Total < 500", steps: list(x.first) }, { id: "w2", name: "other", steps: list(x.rest) }] };
-      case "together": return { ...base, kind: "together", branches: x.branches.map((b, i) => ({ id: `b${i}`, name: `B${i}`, ...(x.conditional && i > 0 ? { when: "Total > 500" } : {}), steps: list(b) })) };
-      case "set": return { ...base, kind: "work out", set: [{ field: "note", value: "\"x\"" }] };
-      case "tell": return { ...base, kind: "tell", who: { by: "requester" }, subject: "Hello {Request.number}", text: "" };
-      case "write": return { ...base, kind: "write", op: "change", register: "none", record: "Note", values: [] };
-      case "finish": return { ...base, kind: "finish", result: "done", tone: "plain" };
+      case "complete":
+        return { ...base, kind: "complete", who: who(x.who, 0), button: "Done" };
+      case "choose":
+        return {
+          ...base,
+          kind: "choose",
+          ways: [
+            { id: "w1", name: "small", when: "Total < 500", steps: list(x.first) },
+            { id: "w2", name: "other", steps: list(x.rest) },
+          ],
+        };
+      case "together":
+        return {
+          ...base,
+          kind: "together",
+          branches: x.branches.map((b, i) => ({
+            id: `b${i}`,
+            name: `B${i}`,
+            ...(x.conditional && i > 0 ? { when: "Total > 500" } : {}),
+            steps: list(b),
+          })),
+        };
+      case "set":
+        return { ...base, kind: "work out", set: [{ field: "note", value: '"x"' }] };
+      case "tell":
+        return {
+          ...base,
+          kind: "tell",
+          who: { by: "requester" },
+          subject: "Hello {Request.number}",
+          text: "",
+        };
+      case "write":
+        return { ...base, kind: "write", op: "change", register: "none", record: "Note", values: [] };
+      case "finish":
+        return { ...base, kind: "finish", result: "done", tone: "plain" };
     }
   };
   return {
-    format: "cobble-step/process@1", key: "random", name: "Random", purpose: "", owners: ["una"], numbering: { prefix: "RND", digits: 4 }, title: "",
-    starts: [{ kind: "form", who: { by: "everybody" } }], access: {}, samples: [], route: list(shapes),
-    fields: [{ id: "total", name: "Total", kind: "money" }, { id: "note", name: "Note", kind: "text" }],
+    format: "cobble-step/process@1",
+    key: "random",
+    name: "Random",
+    purpose: "",
+    owners: ["una"],
+    numbering: { prefix: "RND", digits: 4 },
+    title: "",
+    starts: [{ kind: "form", who: { by: "everybody" } }],
+    access: {},
+    samples: [],
+    route: list(shapes),
+    fields: [
+      { id: "total", name: "Total", kind: "money" },
+      { id: "note", name: "Note", kind: "text" },
+    ],
   };
 }
 
@@ -102,13 +222,19 @@ function mustHold(state: RequestState, events: RequestEvent[]) {
   expect(new Set(answered).size).toBe(answered.length);
   const decided = events.filter((e) => e.type === "step decided").map((e) => (e as { visit: string }).visit);
   expect(new Set(decided).size).toBe(decided.length);
-  expect(events.filter((e) => e.type === "request finished" || e.type === "request withdrawn" || e.type === "request cancelled").length).toBeLessThanOrEqual(1);
+  expect(
+    events.filter(
+      (e) =>
+        e.type === "request finished" || e.type === "request withdrawn" || e.type === "request cancelled",
+    ).length,
+  ).toBeLessThanOrEqual(1);
   for (const t of tasks.filter(isOpen)) {
     expect(state.visits[t.visit]).toBeDefined();
     if (t.purpose !== "changes") expect(t.candidates.map((c) => c.person)).not.toContain(state.requester);
   }
   for (const timer of Object.values(state.timers)) expect(state.visits[timer.visit]).toBeDefined();
-  for (const token of Object.values(state.tokens)) if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
+  for (const token of Object.values(state.tokens))
+    if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
 }
 
 class Run {
@@ -129,18 +255,35 @@ class Run {
   open = () => Object.values(this.state.tasks).filter(isOpen);
 
   random(pick: () => number) {
-    const any = <T,>(xs: readonly T[]): T | undefined => xs[pick() % Math.max(xs.length, 1)];
+    const any = <T>(xs: readonly T[]): T | undefined => xs[pick() % Math.max(xs.length, 1)];
     const task = any(Object.values(this.state.tasks));
     const actor = task && pick() % 4 ? (task.holder ?? any(task.candidates)!.person) : any(PEOPLE)!;
     const timers = Object.values(this.state.timers).sort((a, b) => a.at - b.at);
     const pending = any(Object.keys(this.state.pending));
     switch (pick() % 10) {
-      case 0: case 1: case 2: case 3:
-        if (task) this.send({ type: "answer", actor, task: task.id, answer: any(["yes", "no", "back", "done", "sent"])!, note: "n", data: {} });
+      case 0:
+      case 1:
+      case 2:
+      case 3:
+        if (task)
+          this.send({
+            type: "answer",
+            actor,
+            task: task.id,
+            answer: any(["yes", "no", "back", "done", "sent"])!,
+            note: "n",
+            data: {},
+          });
         break;
-      case 4: if (task) this.send({ type: "take", actor, task: task.id }); break;
-      case 5: if (task) this.send({ type: "put back", actor, task: task.id }); break;
-      case 6: if (task) this.send({ type: "hand over", actor, task: task.id, to: any(PEOPLE)!, note: "" }); break;
+      case 4:
+        if (task) this.send({ type: "take", actor, task: task.id });
+        break;
+      case 5:
+        if (task) this.send({ type: "put back", actor, task: task.id });
+        break;
+      case 6:
+        if (task) this.send({ type: "hand over", actor, task: task.id, to: any(PEOPLE)!, note: "" });
+        break;
       case 7:
         if (timers[0]) {
           this.at = Math.max(this.at, timers[0].at);
@@ -148,11 +291,22 @@ class Run {
         }
         break;
       case 8:
-        if (pending) this.send(pick() % 3 ? { type: "effect done", effect: pending, records: [] } : { type: "effect failed", effect: pending, reason: { code: "write-refused", data: { step: "", message: "no" } } });
+        if (pending)
+          this.send(
+            pick() % 3
+              ? { type: "effect done", effect: pending, records: [] }
+              : {
+                  type: "effect failed",
+                  effect: pending,
+                  reason: { code: "write-refused", data: { step: "", message: "no" } },
+                },
+          );
         break;
       case 9:
-        if (this.state.stuck[0]) this.send({ type: pick() % 2 ? "skip" : "retry", actor: "una", token: this.state.stuck[0].token });
-        else if (pick() % 12 === 0) this.send({ type: pick() % 2 ? "withdraw" : "cancel", actor: "una", note: "" });
+        if (this.state.stuck[0])
+          this.send({ type: pick() % 2 ? "skip" : "retry", actor: "una", token: this.state.stuck[0].token });
+        else if (pick() % 12 === 0)
+          this.send({ type: pick() % 2 ? "withdraw" : "cancel", actor: "una", note: "" });
         break;
     }
   }
@@ -179,21 +333,32 @@ class Run {
 it("random routes under random commands stay sound, and end when everybody agrees", () => {
   let commands = 0;
   fc.assert(
-    fc.property(fc.array(shape, { minLength: 1, maxLength: 4 }), fc.integer({ min: 0, max: 1000 }), fc.array(fc.nat(100_000), { minLength: 40, maxLength: 200 }), (shapes, total, picks) => {
-      const run = new Run(build(shapes));
-      let i = 0;
-      const pick = () => picks[i++ % picks.length]! + i;
-      run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data: { total: String(total), note: "7" } });
-      mustHold(run.state, run.events);
-      for (let k = 0; k < 25 && !isEnded(run.state); k++) {
-        run.random(pick);
-        commands++;
-        if (k % 5 === 0) mustHold(run.state, run.events);
-      }
-      mustHold(run.state, run.events);
-      expect(run.finish()).toBe(true);
-      mustHold(run.state, run.events);
-    }),
+    fc.property(
+      fc.array(shape, { minLength: 1, maxLength: 4 }),
+      fc.integer({ min: 0, max: 1000 }),
+      fc.array(fc.nat(100_000), { minLength: 40, maxLength: 200 }),
+      (shapes, total, picks) => {
+        const run = new Run(build(shapes));
+        let i = 0;
+        const pick = () => picks[i++ % picks.length]! + i;
+        run.send({
+          type: "start",
+          actor: "una",
+          requester: "una",
+          number: "RND-0001",
+          data: { total: String(total), note: "7" },
+        });
+        mustHold(run.state, run.events);
+        for (let k = 0; k < 25 && !isEnded(run.state); k++) {
+          run.random(pick);
+          commands++;
+          if (k % 5 === 0) mustHold(run.state, run.events);
+        }
+        mustHold(run.state, run.events);
+        expect(run.finish()).toBe(true);
+        mustHold(run.state, run.events);
+      },
+    ),
     { seed: 20261, numRuns: 2500 },
   );
   expect(commands).toBeGreaterThan(5000);
@@ -201,16 +366,26 @@ it("random routes under random commands stay sound, and end when everybody agree
 
 it("the same commands at the same times give the same events", () => {
   fc.assert(
-    fc.property(fc.array(shape, { minLength: 1, maxLength: 3 }), fc.array(fc.nat(100_000), { minLength: 30, maxLength: 60 }), (shapes, picks) => {
-      const twice = [0, 1].map(() => {
-        const run = new Run(build(shapes));
-        let i = 0;
-        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data: { total: "700", note: "7" } });
-        for (let k = 0; k < 15; k++) run.random(() => picks[i++ % picks.length]! + i);
-        return run.events;
-      });
-      expect(twice[0]).toEqual(twice[1]);
-    }),
+    fc.property(
+      fc.array(shape, { minLength: 1, maxLength: 3 }),
+      fc.array(fc.nat(100_000), { minLength: 30, maxLength: 60 }),
+      (shapes, picks) => {
+        const twice = [0, 1].map(() => {
+          const run = new Run(build(shapes));
+          let i = 0;
+          run.send({
+            type: "start",
+            actor: "una",
+            requester: "una",
+            number: "RND-0001",
+            data: { total: "700", note: "7" },
+          });
+          for (let k = 0; k < 15; k++) run.random(() => picks[i++ % picks.length]! + i);
+          return run.events;
+        });
+        expect(twice[0]).toEqual(twice[1]);
+      },
+    ),
     { seed: 5, numRuns: 150 },
   );
 }, 120_000);
@@ -218,7 +393,11 @@ it("the same commands at the same times give the same events", () => {
 it("checking any random route for problems never fails", () => {
   fc.assert(
     fc.property(fc.array(shape, { maxLength: 4 }), (shapes) => {
-      const problems = problemsOf(build(shapes), {}, { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] });
+      const problems = problemsOf(
+        build(shapes),
+        {},
+        { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] },
+      );
       expect(problems.every((p) => p.message.length > 10)).toBe(true);
     }),
     { seed: 9, numRuns: 200 },

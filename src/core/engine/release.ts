@@ -1,5 +1,12 @@
 import { compile, parseFormula, type Node, type Program } from "../expression";
-import { compileForm, flatFields, prepareForm, type FormProgram, type PreparedForm, type Registers } from "../form";
+import {
+  compileForm,
+  flatFields,
+  prepareForm,
+  type FormProgram,
+  type PreparedForm,
+  type Registers,
+} from "../form";
 import { accessAt, placesOf, routeFormulas, START, type ProcessDefinition, type StepPlace } from "../process";
 import type { AccessOf } from "../form";
 
@@ -29,7 +36,8 @@ export function compileRelease(definition: ProcessDefinition, registers: Registe
   const formulas = new Map<string, CompiledFormula>();
   for (const f of routeFormulas(definition, registers)) {
     const { ast } = parseFormula(f.formula, f.scope);
-    if (ast) formulas.set(`${f.step}|${f.place}|${f.formula}`, { text: f.formula, ast, program: compile(ast) });
+    if (ast)
+      formulas.set(`${f.step}|${f.place}|${f.formula}`, { text: f.formula, ast, program: compile(ast) });
   }
   const accesses = new Map<string, AccessOf>();
   return {

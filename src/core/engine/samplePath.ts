@@ -22,7 +22,12 @@ export interface SamplePath {
 const MAX_COMMANDS = 200;
 
 /** Runs a sample through a draft by the engine itself, with nobody and nothing outside involved. */
-export function samplePath(release: CompiledRelease, requester: string, data: FormData, facts: EngineFacts): SamplePath {
+export function samplePath(
+  release: CompiledRelease,
+  requester: string,
+  data: FormData,
+  facts: EngineFacts,
+): SamplePath {
   const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null };
   let state: RequestState = NEW_REQUEST;
   const send = (c: Command): boolean => {
@@ -52,7 +57,8 @@ export function samplePath(release: CompiledRelease, requester: string, data: Fo
       if (!answer || !actor) return out;
       // Fields that people fill in on the way are not known of a sample; what they must hold is waived.
       const known = waive(release, task.step, state.data);
-      if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known })) return out;
+      if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known }))
+        return out;
       if (step?.kind === "decide") out.lists.push(`${step.id}/${answer.id}`);
     } else return out;
   }
@@ -68,7 +74,14 @@ function waive(release: CompiledRelease, step: string, data: FormData): FormData
   const visit = (fields: CompiledRelease["definition"]["fields"]) => {
     for (const f of fields) {
       if (f.kind === "page" || f.kind === "section") visit(f.fields ?? []);
-      else if (access(f.id) === "edit" && start(f.id) !== "edit" && f.needed && !data[f.id] && (f.kind === "text" || f.kind === "long text")) out[f.id] = "…";
+      else if (
+        access(f.id) === "edit" &&
+        start(f.id) !== "edit" &&
+        f.needed &&
+        !data[f.id] &&
+        (f.kind === "text" || f.kind === "long text")
+      )
+        out[f.id] = "…";
     }
   };
   visit(release.definition.fields);
@@ -81,7 +94,8 @@ function note(events: readonly RequestEvent[], out: SamplePath) {
     else if (e.type === "way chosen") out.lists.push(`${e.step}/${e.way}`);
     else if (e.type === "branches opened") out.lists.push(...e.opened.map((b) => `${e.step}/${b}`));
     else if (e.type === "visit opened") out.asked[e.visit.step] = { people: [], due: e.visit.due };
-    else if (e.type === "task opened") out.asked[e.task.step]?.people.push(...e.task.candidates.map((c) => c.person));
+    else if (e.type === "task opened")
+      out.asked[e.task.step]?.people.push(...e.task.candidates.map((c) => c.person));
     else if (e.type === "request finished") out.steps.push(e.step);
   }
 }

@@ -111,8 +111,22 @@ export interface RequestState {
 }
 
 export const NEW_REQUEST: RequestState = {
-  seq: 0, status: "new", requester: "", number: "", startedAt: 0, endedAt: null, result: null, data: {},
-  tokens: {}, visits: {}, tasks: {}, timers: {}, pending: {}, outcomes: {}, stuck: [], lastId: 0,
+  seq: 0,
+  status: "new",
+  requester: "",
+  number: "",
+  startedAt: 0,
+  endedAt: null,
+  result: null,
+  data: {},
+  tokens: {},
+  visits: {},
+  tasks: {},
+  timers: {},
+  pending: {},
+  outcomes: {},
+  stuck: [],
+  lastId: 0,
 };
 
 export const isEnded = (s: Pick<RequestState, "status">): boolean =>

@@ -5,19 +5,43 @@ import type { EngineFacts } from "./facts";
 
 /** A small made-up office for tests of the engine: no clock, no database. */
 export const OFFICE_HOURS: WorkingCalendar = {
-  key: "office", name: "Office hours", zone: "Europe/Dublin",
-  week: Object.fromEntries(["1", "2", "3", "4", "5"].map((d) => [d, [["09:00", "17:00"]]])) as unknown as WorkingCalendar["week"],
+  key: "office",
+  name: "Office hours",
+  zone: "Europe/Dublin",
+  week: Object.fromEntries(
+    ["1", "2", "3", "4", "5"].map((d) => [d, [["09:00", "17:00"]]]),
+  ) as unknown as WorkingCalendar["week"],
   holidays: ["2026-03-17"],
 };
 
 const person = (id: string, department = "Registry"): PersonFacts => ({
-  id, name: id[0]!.toUpperCase() + id.slice(1), email: `${id}@quillhaven.example`, jobTitle: "Officer", department, site: "Tower House",
+  id,
+  name: id[0]!.toUpperCase() + id.slice(1),
+  email: `${id}@quillhaven.example`,
+  jobTitle: "Officer",
+  department,
+  site: "Tower House",
 });
 export const PEOPLE = ["una", "brendan", "carmel", "declan", "eithne", "fergus"].map((id) => person(id));
-const MANAGERS: Record<string, string> = { una: "brendan", brendan: "eithne", carmel: "brendan", declan: "eithne", fergus: "carmel" };
+const MANAGERS: Record<string, string> = {
+  una: "brendan",
+  brendan: "eithne",
+  carmel: "brendan",
+  declan: "eithne",
+  fergus: "carmel",
+};
 
-export function officeFacts(at: number, more: Partial<FactsData> = {}, away: Record<string, string> = {}): EngineFacts {
-  const data: FactsData = { people: Object.fromEntries(PEOPLE.map((p) => [p.id, p])), registers: {}, records: {}, ...more };
+export function officeFacts(
+  at: number,
+  more: Partial<FactsData> = {},
+  away: Record<string, string> = {},
+): EngineFacts {
+  const data: FactsData = {
+    people: Object.fromEntries(PEOPLE.map((p) => [p.id, p])),
+    registers: {},
+    records: {},
+    ...more,
+  };
   const now = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO("Europe/Dublin");
   return {
     ...factsFrom(data, { now }),

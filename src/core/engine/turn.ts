@@ -1,4 +1,12 @@
-import { environment, evaluate, explain, templateText, type Clause, type Names, type Value } from "../expression";
+import {
+  environment,
+  evaluate,
+  explain,
+  templateText,
+  type Clause,
+  type Names,
+  type Value,
+} from "../expression";
 import { evaluateForm, type AccessOf, type FormResult } from "../form";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
@@ -46,23 +54,46 @@ export class Turn {
     for (const [step, o] of Object.entries(s.outcomes)) {
       const name = this.release.places.get(step)?.step.name;
       if (name)
-        names.set(name, new Map<string, Value>([
-          ["answer", o.answer], ["note", o.note || null], ["by", o.by ? this.facts.person(o.by) : null],
-          ["at", this.facts.now.toInstant().add({ milliseconds: o.at - this.facts.at }).toZonedDateTimeISO(zone)],
-        ]));
+        names.set(
+          name,
+          new Map<string, Value>([
+            ["answer", o.answer],
+            ["note", o.note || null],
+            ["by", o.by ? this.facts.person(o.by) : null],
+            [
+              "at",
+              this.facts.now
+                .toInstant()
+                .add({ milliseconds: o.at - this.facts.at })
+                .toZonedDateTimeISO(zone),
+            ],
+          ]),
+        );
     }
     names.set("Requester", this.facts.person(s.requester));
-    names.set("Request", new Map<string, Value>([
-      ["number", s.number],
-      ["started", this.facts.now.toInstant().add({ milliseconds: s.startedAt - this.facts.at }).toZonedDateTimeISO(zone)],
-    ]));
+    names.set(
+      "Request",
+      new Map<string, Value>([
+        ["number", s.number],
+        [
+          "started",
+          this.facts.now
+            .toInstant()
+            .add({ milliseconds: s.startedAt - this.facts.at })
+            .toZonedDateTimeISO(zone),
+        ],
+      ]),
+    );
     return names;
   }
 
   /** The form over the present data, evaluated as far as asked; kept until the data change. */
   evaluated(): FormResult {
     if (this.form?.of !== this.state.data)
-      this.form = { of: this.state.data, result: evaluateForm(this.release.form, this.state.data, SEE_ALL, this.facts, this.extraNames()) };
+      this.form = {
+        of: this.state.data,
+        result: evaluateForm(this.release.form, this.state.data, SEE_ALL, this.facts, this.extraNames()),
+      };
     return this.form.result;
   }
 
@@ -92,7 +123,11 @@ export class Turn {
   }
 
   text(step: string, place: string, template: string): string {
-    return templateText(template, (formula) => this.value(step, place, formula), (name) => this.release.money.has(name));
+    return templateText(
+      template,
+      (formula) => this.value(step, place, formula),
+      (name) => this.release.money.has(name),
+    );
   }
 }
 

@@ -14,8 +14,15 @@ export function neededFor(who: Assignment, asked: number): number {
  * often; as soon as it no longer can be, the answer given most often among the others counts, a tie
  * going to the one that stands later on the sheet (owners put the more cautious answers last).
  */
-export function outcomeOf(visit: Visit, how: Assignment["how"], answers: readonly string[], tasks: readonly Task[]): string | null {
-  const given = tasks.filter((t) => t.visit === visit.id && t.status === "answered" && t.answer !== undefined);
+export function outcomeOf(
+  visit: Visit,
+  how: Assignment["how"],
+  answers: readonly string[],
+  tasks: readonly Task[],
+): string | null {
+  const given = tasks.filter(
+    (t) => t.visit === visit.id && t.status === "answered" && t.answer !== undefined,
+  );
   if (given.length === 0) return null;
   if (how === "one" || how === "first") return given[0]!.answer!;
   const first = answers[0]!;
@@ -24,5 +31,10 @@ export function outcomeOf(visit: Visit, how: Assignment["how"], answers: readonl
   if (agreed >= needed) return first;
   if (agreed + (visit.asked - given.length) >= needed) return null;
   const count = (a: string) => given.filter((t) => t.answer === a).length;
-  return answers.slice(1).reduce<string | null>((best, a) => (count(a) > 0 && (best === null || count(a) >= count(best)) ? a : best), null);
+  return answers
+    .slice(1)
+    .reduce<string | null>(
+      (best, a) => (count(a) > 0 && (best === null || count(a) >= count(best)) ? a : best),
+      null,
+    );
 }

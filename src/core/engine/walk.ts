@@ -13,7 +13,8 @@ export function enter(turn: Turn, token: string, step: Step): void {
   // A loop instead of recursion along the list: a long route must not exhaust the stack.
   let next: Step | null = step;
   while (next && !isEnded(turn.state)) {
-    if (--turn.moves < 0) return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: 2000 } });
+    if (--turn.moves < 0)
+      return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: 2000 } });
     if (turn.state.tokens[token]?.step !== next.id) turn.raise({ type: "token moved", token, step: next.id });
     next = perform(turn, token, next);
   }
@@ -44,7 +45,9 @@ function perform(turn: Turn, token: string, step: Step): Step | null {
       return null;
     case "choose": {
       for (const way of step.ways) {
-        const { yes, why } = way.when ? turn.holds(step.id, `way ${way.id}`, way.when) : { yes: true, why: [] };
+        const { yes, why } = way.when
+          ? turn.holds(step.id, `way ${way.id}`, way.when)
+          : { yes: true, why: [] };
         if (!yes) continue;
         turn.raise({ type: "way chosen", step: step.id, way: way.id, name: way.name, why });
         return way.steps[0] ?? after(turn, token, step.id);
@@ -60,13 +63,21 @@ function perform(turn: Turn, token: string, step: Step): Step | null {
       return asked ? null : isStuck(turn, token) ? null : after(turn, token, step.id);
     }
     case "work out": {
-      const data = Object.fromEntries(step.set.map((v) => [v.field, stored(turn.value(step.id, `set ${v.field}`, v.value))]));
+      const data = Object.fromEntries(
+        step.set.map((v) => [v.field, stored(turn.value(step.id, `set ${v.field}`, v.value))]),
+      );
       turn.raise({ type: "values set", step: step.id, data });
       return after(turn, token, step.id);
     }
     case "tell": {
       const people = peopleOf(turn, step.id, "who", step.who);
-      tell(turn, step.id, people, turn.text(step.id, "subject", step.subject), turn.text(step.id, "text", step.text));
+      tell(
+        turn,
+        step.id,
+        people,
+        turn.text(step.id, "subject", step.subject),
+        turn.text(step.id, "text", step.text),
+      );
       return after(turn, token, step.id);
     }
     case "jump": {
@@ -100,7 +111,10 @@ const isStuck = (turn: Turn, token: string) => turn.state.stuck.some((s) => s.to
 function ask(turn: Turn, token: string, step: StepOf<"decide"> | StepOf<"complete">) {
   const people = candidatesOf(turn, step.id, step.who);
   if (people.length === 0)
-    return stuck(turn, token, step.id, { code: "nobody", data: { step: step.name, rule: ruleInWords(step.who.rule) } });
+    return stuck(turn, token, step.id, {
+      code: "nobody",
+      data: { step: step.name, rule: ruleInWords(step.who.rule) },
+    });
   openVisit(turn, token, step, step.kind, people);
 }
 
@@ -116,24 +130,63 @@ function openVisit(turn: Turn, token: string, step: Step, purpose: Task["purpose
   const limit = purpose === "changes" ? undefined : limitOf(step);
   const chosen = limit ? lengthFor(turn, step.id, limit) : null;
   const dates =
-    limit && chosen ? ladderDates(calendarFor(turn, people.map((p) => p.person)), at, chosen.length, limit.rungs) : { due: null, rungs: [] };
+    limit && chosen
+      ? ladderDates(
+          calendarFor(
+            turn,
+            people.map((p) => p.person),
+          ),
+          at,
+          chosen.length,
+          limit.rungs,
+        )
+      : { due: null, rungs: [] };
   const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
-  turn.raise({
-    type: "visit opened",
-    visit: {
-      id: visit, step: step.id, token, purpose, due: dates.due, openedAt: at,
-      needed: who ? neededFor(who, groups.length) : 1, asked: groups.length,
+  turn.raise(
+    {
+      type: "visit opened",
+      visit: {
+        id: visit,
+        step: step.id,
+        token,
+        purpose,
+        due: dates.due,
+        openedAt: at,
+        needed: who ? neededFor(who, groups.length) : 1,
+        asked: groups.length,
+      },
+      ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
     },
-    ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
-  }, null);
-  for (const candidates of groups) turn.raise({ type: "task opened", task: newTask(turn, visit, step.id, token, purpose, candidates, dates.due) }, null);
+    null,
+  );
+  for (const candidates of groups)
+    turn.raise(
+      { type: "task opened", task: newTask(turn, visit, step.id, token, purpose, candidates, dates.due) },
+      null,
+    );
   for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);
 }
 
-export function newTask(turn: Turn, visit: string, step: string, token: string, purpose: Task["purpose"], candidates: Candidate[], due: number | null): Task {
+export function newTask(
+  turn: Turn,
+  visit: string,
+  step: string,
+  token: string,
+  purpose: Task["purpose"],
+  candidates: Candidate[],
+  due: number | null,
+): Task {
   return {
-    id: turn.newId("t"), visit, step, token, purpose, candidates, due,
-    holder: candidates.length === 1 ? candidates[0]!.person : null, status: "open", openedAt: turn.facts.at,
+    id: turn.newId("t"),
+    visit,
+    step,
+    token,
+    purpose,
+    candidates,
+    due,
+    holder: candidates.length === 1 ? candidates[0]!.person : null,
+    status: "open",
+    openedAt: turn.facts.at,
   };
 }
 
@@ -166,7 +219,10 @@ function openBranches(turn: Turn, token: string, step: StepOf<"together">) {
   turn.raise({ type: "branches opened", step: step.id, opened: opened.map((b) => b.id), left }, null);
   const placed = opened.map((b) => {
     const child = turn.newId("k");
-    turn.raise({ type: "token placed", token: child, step: b.steps[0]?.id ?? step.id, parent: token, branch: b.id }, null);
+    turn.raise(
+      { type: "token placed", token: child, step: b.steps[0]?.id ?? step.id, parent: token, branch: b.id },
+      null,
+    );
     return [child, b] as const;
   });
   if (placed.length === 0) return proceed(turn, token, step.id);
@@ -193,18 +249,29 @@ function askWrite(turn: Turn, token: string, step: StepOf<"write">): boolean {
   for (const names of writeNames(turn, step)) {
     const record = step.op === "add" ? null : recordId(turn.value(step.id, "record", step.record, names));
     if (step.op !== "add" && record === null) {
-      stuck(turn, token, step.id, { code: "no-record", data: { step: step.name, formula: step.record ?? "" } });
+      stuck(turn, token, step.id, {
+        code: "no-record",
+        data: { step: step.name, formula: step.record ?? "" },
+      });
       return false;
     }
     rows.push({
       record,
-      values: Object.fromEntries(step.values.map((v) => [v.column, stored(turn.value(step.id, `value ${v.column}`, v.value, names))])),
+      values: Object.fromEntries(
+        step.values.map((v) => [v.column, stored(turn.value(step.id, `value ${v.column}`, v.value, names))]),
+      ),
     });
   }
   if (rows.length === 0) return false;
   const effect: WriteEffect = {
-    kind: "write", id: turn.newId("e"), step: step.id, register: step.register, op: step.op, rows,
-    must: step.must ?? null, otherwise: step.otherwise ?? "stop",
+    kind: "write",
+    id: turn.newId("e"),
+    step: step.id,
+    register: step.register,
+    op: step.op,
+    rows,
+    must: step.must ?? null,
+    otherwise: step.otherwise ?? "stop",
   };
   turn.raise({ type: "write asked", token, effect }, null);
   turn.effects.push(effect);
@@ -214,7 +281,9 @@ function askWrite(turn: Turn, token: string, step: StepOf<"write">): boolean {
 function writeNames(turn: Turn, step: StepOf<"write">): Names[] {
   const names = turn.names();
   if (!step.each) return [names];
-  const lines = flatFields(turn.release.definition.fields).find((f) => f.kind === "lines" && f.name === step.each);
+  const lines = flatFields(turn.release.definition.fields).find(
+    (f) => f.kind === "lines" && f.name === step.each,
+  );
   const rows = lines ? names.get(lines.name) : null;
   return (Array.isArray(rows) ? (rows as Value[]) : []).map((row) => ({
     get: (n) => (isContext(row) && row.has(n) ? row.get(n) : names.get(n)),

@@ -17,13 +17,19 @@ export function candidates(fn: FormulaFunction, count: number, names?: readonly 
   return fn.overloads.flatMap((overload): Candidate[] => {
     const { params, many } = overload;
     if (names) {
-      if (!names.every((x) => params.some((p) => p.name === x)) || new Set(names).size !== names.length) return [];
+      if (!names.every((x) => params.some((p) => p.name === x)) || new Set(names).size !== names.length)
+        return [];
       const order = params.map((p) => names.indexOf(p.name));
       return order.every((i, k) => i >= 0 || params[k]!.optional) ? [{ overload, order }] : [];
     }
     const least = params.filter((p) => !p.optional).length;
     if (count < least || (!many && count > params.length)) return [];
-    return [{ overload, order: Array.from({ length: Math.max(count, params.length) }, (_, i) => (i < count ? i : -1)) }];
+    return [
+      {
+        overload,
+        order: Array.from({ length: Math.max(count, params.length) }, (_, i) => (i < count ? i : -1)),
+      },
+    ];
   });
 }
 
@@ -33,9 +39,15 @@ function argsFor({ overload, order }: Candidate, given: readonly Value[]): Value
   for (let k = 0; k < order.length; k++) {
     const p = params[Math.min(k, params.length - 1)]!;
     const i = order[k]!;
-    if (i < 0) { out.push(undefined); continue; }
+    if (i < 0) {
+      out.push(undefined);
+      continue;
+    }
     const v = given[i]!;
-    if (v === null && p.nullable) { out.push(null); continue; }
+    if (v === null && p.nullable) {
+      out.push(null);
+      continue;
+    }
     const fit = coerced(v, p.type);
     if (fit === undefined) return null;
     out.push(fit);
@@ -43,9 +55,17 @@ function argsFor({ overload, order }: Candidate, given: readonly Value[]): Value
   return out as Value[];
 }
 
-function runBuiltin(fn: FormulaFunction, ways: readonly Candidate[], given: readonly Value[], run: Run, at: { from: number; to: number }): Value {
+function runBuiltin(
+  fn: FormulaFunction,
+  ways: readonly Candidate[],
+  given: readonly Value[],
+  run: Run,
+  at: { from: number; to: number },
+): Value {
   let work = 1;
-  for (const v of given) if (isList(v)) work += v.length; else if (typeof v === "string") work += v.length >> 6;
+  for (const v of given)
+    if (isList(v)) work += v.length;
+    else if (typeof v === "string") work += v.length >> 6;
   run.spend(work);
   for (const way of ways) {
     const args = argsFor(way, given);
@@ -55,21 +75,50 @@ function runBuiltin(fn: FormulaFunction, ways: readonly Candidate[], given: read
     if (typeof out === "string" && out.length > MAX_TEXT) throw new OutOfFuel();
     return out;
   }
-  if (run.env.notes) run.note(at, given.includes(null) ? `"${fn.name}" was given something empty.` : `"${fn.name}" needs ${wanted(fn)}.`);
+  if (run.env.notes)
+    run.note(
+      at,
+      given.includes(null) ? `"${fn.name}" was given something empty.` : `"${fn.name}" needs ${wanted(fn)}.`,
+    );
   return null;
 }
 const wanted = (fn: FormulaFunction): string =>
-  fn.overloads.map((o) => o.params.filter((p) => !p.optional).map((p) => `${typeInWords(p.type)} (${p.name})`).join(" and ") || "nothing").join(", or ");
+  fn.overloads
+    .map(
+      (o) =>
+        o.params
+          .filter((p) => !p.optional)
+          .map((p) => `${typeInWords(p.type)} (${p.name})`)
+          .join(" and ") || "nothing",
+    )
+    .join(", or ");
 
 /** A built-in named without brackets: a value that can be handed on, to `sort` for example. */
 export const builtinValue = (fn: FormulaFunction, run: Run): FunctionValue =>
-  new FunctionValue(fn.overloads[0]!.params.map((p) => p.name), (args) => runBuiltin(fn, candidates(fn, args.length), args, run, run.at));
+  new FunctionValue(
+    fn.overloads[0]!.params.map((p) => p.name),
+    (args) => runBuiltin(fn, candidates(fn, args.length), args, run, run.at),
+  );
 
-function invoke(f: Value, args: readonly Value[], names: readonly string[] | undefined, run: Run, at: { from: number; to: number }): Value {
+function invoke(
+  f: Value,
+  args: readonly Value[],
+  names: readonly string[] | undefined,
+  run: Run,
+  at: { from: number; to: number },
+): Value {
   if (!isFunction(f)) return run.note(at, "This is not a function.");
-  if (!names) return args.length === f.params.length || f.params.length === 0 ? run.call(f, args) : run.note(at, `The function takes ${f.params.length} values; here are ${args.length}.`);
+  if (!names)
+    return args.length === f.params.length || f.params.length === 0
+      ? run.call(f, args)
+      : run.note(at, `The function takes ${f.params.length} values; here are ${args.length}.`);
   const ordered = f.params.map((p) => names.indexOf(p));
-  return ordered.includes(-1) || names.length !== f.params.length ? run.note(at, `The function takes ${f.params.join(", ")}.`) : run.call(f, ordered.map((i) => args[i]!));
+  return ordered.includes(-1) || names.length !== f.params.length
+    ? run.note(at, `The function takes ${f.params.join(", ")}.`)
+    : run.call(
+        f,
+        ordered.map((i) => args[i]!),
+      );
 }
 
 export function callCode(c: Compiler, n: Extract<Node, { k: "call" }>, bound: Bound): Code {
@@ -78,7 +127,11 @@ export function callCode(c: Compiler, n: Extract<Node, { k: "call" }>, bound: Bo
   const builtin = FUNCTIONS.get(n.fn);
   // A name given inside the formula that holds a function comes first; one that holds anything else, and no field,
   // ever hides a built-in.
-  const named = !builtin ? c.name(head, bound) : bound.some((b) => b.item || b.name === n.fn) ? c.lookUp(n.fn, bound, () => null) : null;
+  const named = !builtin
+    ? c.name(head, bound)
+    : bound.some((b) => b.item || b.name === n.fn)
+      ? c.lookUp(n.fn, bound, () => null)
+      : null;
   const ways = builtin ? candidates(builtin, n.args.length, n.names) : [];
   return (s) => {
     const args = codes.map((code) => code(s));
@@ -95,12 +148,22 @@ export function callCode(c: Compiler, n: Extract<Node, { k: "call" }>, bound: Bo
 export function invokeCode(c: Compiler, n: Extract<Node, { k: "invoke" }>, bound: Bound): Code {
   const of = c.code(n.of, bound);
   const codes = n.args.map((a) => c.code(a, bound));
-  return (s) => invoke(of(s), codes.map((code) => code(s)), n.names, s.run, n);
+  return (s) =>
+    invoke(
+      of(s),
+      codes.map((code) => code(s)),
+      n.names,
+      s.run,
+      n,
+    );
 }
 
 export function functionCode(c: Compiler, n: Extract<Node, { k: "fn" }>, bound: Bound): Code {
   const slots = n.params.map(() => c.slots++);
-  const body = c.code(n.body, [...n.params.map((p, i) => ({ slot: slots[i]!, item: false, name: p.name })), ...bound]);
+  const body = c.code(n.body, [
+    ...n.params.map((p, i) => ({ slot: slots[i]!, item: false, name: p.name })),
+    ...bound,
+  ]);
   const types: (TypeName | undefined)[] = n.params.map((p) => p.type);
   const names = n.params.map((p) => p.name);
   const cost = sizeOf(n.body);
@@ -113,7 +176,8 @@ export function functionCode(c: Compiler, n: Extract<Node, { k: "fn" }>, bound: 
       for (let i = 0; i < slots.length; i++) {
         const v = args[i] ?? null;
         const type = types[i];
-        if (type && v !== null && !instanceOf(v, type)) return s.run.note(n, `${names[i]} is not of the type the function asks for.`);
+        if (type && v !== null && !instanceOf(v, type))
+          return s.run.note(n, `${names[i]} is not of the type the function asks for.`);
         locals[slots[i]!] = v;
       }
       return body({ run: s.run, locals });

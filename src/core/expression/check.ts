@@ -8,8 +8,22 @@ import { accepts, DATE_PARTS, inputs, named, sumType, TIME_PARTS } from "./typeR
 import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import {
-  ANY, DATE, DATETIME, DAYS, fits, joinTypes, listOf, MONTHS, NULL, NUMBER, TEXT, TIME, typeInWords, YESNO,
-  type Scope, type Type,
+  ANY,
+  DATE,
+  DATETIME,
+  DAYS,
+  fits,
+  joinTypes,
+  listOf,
+  MONTHS,
+  NULL,
+  NUMBER,
+  TEXT,
+  TIME,
+  typeInWords,
+  YESNO,
+  type Scope,
+  type Type,
 } from "./types";
 import { isDaysTime } from "./durations";
 import { isDate, isDateTime, isTime } from "./values";
@@ -24,16 +38,18 @@ export interface CheckedFormula {
  * Parses a formula and finds its type against the names in scope.
  * @param wanted when given, a result that does not fit is a problem too
  */
-export function checkFormula(text: string, scope: Scope, wanted?: Type, dialect: Dialect = "expression"): CheckedFormula {
+export function checkFormula(
+  text: string,
+  scope: Scope,
+  wanted?: Type,
+  dialect: Dialect = "expression",
+): CheckedFormula {
   const { ast, problems } = parseFormula(text, scope, dialect);
   if (!ast) return { ast, type: ANY, problems };
   const checker = new Checker(text);
   const type = checker.typeOf(ast, [scope]);
   if (wanted && checker.problems.length === 0 && !fits(type, wanted)) {
-    const mend =
-      wanted.t === "text"
-        ? { label: `string(${text})`, insert: `string(${text})` }
-        : undefined;
+    const mend = wanted.t === "text" ? { label: `string(${text})`, insert: `string(${text})` } : undefined;
     checker.problems.push({
       code: "wrong-type",
       from: 0,
@@ -46,7 +62,8 @@ export function checkFormula(text: string, scope: Scope, wanted?: Type, dialect:
 }
 
 /** The type of a part of a formula that was checked before. */
-export const typeInScopes = (n: Node, text: string, scope: Scope): Type => new Checker(text).typeOf(n, [scope]);
+export const typeInScopes = (n: Node, text: string, scope: Scope): Type =>
+  new Checker(text).typeOf(n, [scope]);
 
 type Scopes = readonly Scope[];
 
@@ -55,35 +72,72 @@ class Checker {
   private functionsWelcome = false;
   constructor(private readonly text: string) {}
 
-  private say(n: { from: number; to: number }, code: FormulaProblem["code"], message: string, insert?: string) {
+  private say(
+    n: { from: number; to: number },
+    code: FormulaProblem["code"],
+    message: string,
+    insert?: string,
+  ) {
     this.problems.push({
-      code, from: n.from, to: n.to, message,
-      ...(insert ? { mend: { label: insert, insert: this.text.slice(0, n.from) + insert + this.text.slice(n.to) } } : {}),
+      code,
+      from: n.from,
+      to: n.to,
+      message,
+      ...(insert
+        ? { mend: { label: insert, insert: this.text.slice(0, n.from) + insert + this.text.slice(n.to) } }
+        : {}),
     });
   }
   private want(n: Node, scopes: Scopes, type: Type, what: string) {
     const got = this.typeOf(n, scopes);
     if (!fits(got, type))
-      this.say(n, "wrong-type", `${what} needs ${typeInWords(type)}; "${this.text.slice(n.from, n.to)}" is ${typeInWords(got)}.`);
+      this.say(
+        n,
+        "wrong-type",
+        `${what} needs ${typeInWords(type)}; "${this.text.slice(n.from, n.to)}" is ${typeInWords(got)}.`,
+      );
   }
 
   typeOf(n: Node, scopes: Scopes): Type {
     switch (n.k) {
-      case "num": return NUMBER;
-      case "str": return TEXT;
-      case "bool": return YESNO;
-      case "null": return NULL;
+      case "num":
+        return NUMBER;
+      case "str":
+        return TEXT;
+      case "bool":
+        return YESNO;
+      case "null":
+        return NULL;
       case "at": {
         const v = atLiteral(n.text);
-        if (v === null) this.say(n, "syntax", `"${n.text}" is no date, time or length of time. Examples: @"2026-03-01", @"PT4H".`);
-        return isDate(v) ? DATE : isDateTime(v) ? DATETIME : isTime(v) ? TIME : v === null ? ANY : isDaysTime(v) ? DAYS : MONTHS;
+        if (v === null)
+          this.say(
+            n,
+            "syntax",
+            `"${n.text}" is no date, time or length of time. Examples: @"2026-03-01", @"PT4H".`,
+          );
+        return isDate(v)
+          ? DATE
+          : isDateTime(v)
+            ? DATETIME
+            : isTime(v)
+              ? TIME
+              : v === null
+                ? ANY
+                : isDaysTime(v)
+                  ? DAYS
+                  : MONTHS;
       }
-      case "name": return this.name(n, scopes);
-      case "path": return this.path(n, scopes);
-      case "arith": return this.arith(n, scopes);
+      case "name":
+        return this.name(n, scopes);
+      case "path":
+        return this.path(n, scopes);
+      case "arith":
+        return this.arith(n, scopes);
       case "neg": {
         const t = this.typeOf(n.of, scopes);
-        if (t.t !== "any" && t.t !== "number" && t.t !== "duration") this.say(n, "wrong-type", `Only a number can have a minus before it.`);
+        if (t.t !== "any" && t.t !== "number" && t.t !== "duration")
+          this.say(n, "wrong-type", `Only a number can have a minus before it.`);
         return t;
       }
       case "cmp": {
@@ -105,8 +159,10 @@ class Checker {
         for (const test of n.tests) this.tested(test, t, scopes);
         return YESNO;
       }
-      case "input": return scopes.map((s) => s["?"]).find((t) => t !== undefined) ?? ANY;
-      case "test": return { t: "range", of: this.typeOf(n.right, scopes) };
+      case "input":
+        return scopes.map((s) => s["?"]).find((t) => t !== undefined) ?? ANY;
+      case "test":
+        return { t: "range", of: this.typeOf(n.right, scopes) };
       case "tests": {
         const input = scopes.map((s) => s["?"]).find((t) => t !== undefined) ?? ANY;
         for (const test of n.tests) this.tested(test, input, scopes);
@@ -117,12 +173,24 @@ class Checker {
         this.typeName(n, n.type);
         return YESNO;
       case "fn":
-        return { t: "function", params: n.params.map((p) => named(p.type)), result: this.typeOf(n.body, [Object.fromEntries(n.params.map((p) => [p.name, named(p.type)])), ...scopes]) };
+        return {
+          t: "function",
+          params: n.params.map((p) => named(p.type)),
+          result: this.typeOf(n.body, [
+            Object.fromEntries(n.params.map((p) => [p.name, named(p.type)])),
+            ...scopes,
+          ]),
+        };
       case "invoke": {
         const f = this.typeOf(n.of, scopes);
         n.args.forEach((a) => this.typeOf(a, scopes));
         if (f.t === "function") return f.result;
-        if (f.t !== "any" && f.t !== "null") this.say(n.of, "wrong-type", `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(f)}, not a function.`);
+        if (f.t !== "any" && f.t !== "null")
+          this.say(
+            n.of,
+            "wrong-type",
+            `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(f)}, not a function.`,
+          );
         return ANY;
       }
       case "and":
@@ -138,7 +206,9 @@ class Checker {
       case "ctx": {
         const fields: Record<string, Type> = {};
         // A function may call itself and what stands further down; its own entry is known while its body is checked.
-        for (const e of n.entries) if (e.value.k === "fn") fields[e.key] = { t: "function", params: e.value.params.map((p) => named(p.type)), result: ANY };
+        for (const e of n.entries)
+          if (e.value.k === "fn")
+            fields[e.key] = { t: "function", params: e.value.params.map((p) => named(p.type)), result: ANY };
         for (const e of n.entries) fields[e.key] = this.typeOf(e.value, [fields, ...scopes]);
         return { t: "context", fields };
       }
@@ -153,14 +223,20 @@ class Checker {
         if (by.t === "number") return item;
         if (by.t === "null") return listOf(item);
         if (by.t !== "yesno" && by.t !== "any")
-          this.say(n.by, "wrong-type", `A filter needs yes or no for each line, or a position; this is ${typeInWords(by)}.`);
+          this.say(
+            n.by,
+            "wrong-type",
+            `A filter needs yes or no for each line, or a position; this is ${typeInWords(by)}.`,
+          );
         return by.t === "any" ? ANY : listOf(item);
       }
-      case "for": return listOf(this.typeOf(n.body, [{ partial: listOf(ANY) }, ...this.bind(n.iters, scopes)]));
+      case "for":
+        return listOf(this.typeOf(n.body, [{ partial: listOf(ANY) }, ...this.bind(n.iters, scopes)]));
       case "quant":
         this.want(n.body, this.bind(n.iters, scopes), YESNO, n.every ? `"every"` : `"some"`);
         return YESNO;
-      case "call": return this.call(n, scopes);
+      case "call":
+        return this.call(n, scopes);
     }
   }
 
@@ -181,11 +257,20 @@ class Checker {
     const fn = FUNCTIONS.get(n.name);
     if (fn) {
       // Only where a function is asked for, as in sort(), may a built-in stand without brackets.
-      if (!this.functionsWelcome) this.say(n, "unknown-name", `"${n.name}" is a function: it needs brackets, ${n.name}(…).`);
+      if (!this.functionsWelcome)
+        this.say(n, "unknown-name", `"${n.name}" is a function: it needs brackets, ${n.name}(…).`);
       return { t: "function", params: fn.overloads[0]!.params.map((p) => p.type), result: ANY };
     }
-    const near = nearest(n.name, scopes.flatMap((s) => Object.keys(s)));
-    this.say(n, "unknown-name", `Nothing here is called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`, near ?? undefined);
+    const near = nearest(
+      n.name,
+      scopes.flatMap((s) => Object.keys(s)),
+    );
+    this.say(
+      n,
+      "unknown-name",
+      `Nothing here is called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`,
+      near ?? undefined,
+    );
     return ANY;
   }
 
@@ -195,18 +280,41 @@ class Checker {
     if (one.t === "any" || one.t === "null") return ANY;
     if (one.t !== "context") {
       const parts: Record<string, Type> =
-        one.t === "date" ? DATE_PARTS : one.t === "datetime" ? { ...DATE_PARTS, ...TIME_PARTS } : one.t === "time" ? TIME_PARTS
-        : one.t === "duration" ? { years: NUMBER, months: NUMBER, days: NUMBER, hours: NUMBER, minutes: NUMBER, seconds: NUMBER }
-        : one.t === "range" ? { start: one.of, end: one.of, "start included": YESNO, "end included": YESNO } : {};
+        one.t === "date"
+          ? DATE_PARTS
+          : one.t === "datetime"
+            ? { ...DATE_PARTS, ...TIME_PARTS }
+            : one.t === "time"
+              ? TIME_PARTS
+              : one.t === "duration"
+                ? {
+                    years: NUMBER,
+                    months: NUMBER,
+                    days: NUMBER,
+                    hours: NUMBER,
+                    minutes: NUMBER,
+                    seconds: NUMBER,
+                  }
+                : one.t === "range"
+                  ? { start: one.of, end: one.of, "start included": YESNO, "end included": YESNO }
+                  : {};
       if (Object.hasOwn(parts, n.name)) return base.t === "list" ? listOf(parts[n.name]!) : parts[n.name]!;
-      this.say(n, "unknown-name", `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(one)}; it has no "${n.name}".`);
+      this.say(
+        n,
+        "unknown-name",
+        `"${this.text.slice(n.of.from, n.of.to)}" is ${typeInWords(one)}; it has no "${n.name}".`,
+      );
       return ANY;
     }
     const found = Object.hasOwn(one.fields, n.name) ? one.fields[n.name]! : null;
     if (!found) {
       const near = nearest(n.name, Object.keys(one.fields));
-      this.say({ from: n.to - n.name.length, to: n.to }, "unknown-name",
-        `"${this.text.slice(n.of.from, n.of.to)}" has nothing called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`, near ?? undefined);
+      this.say(
+        { from: n.to - n.name.length, to: n.to },
+        "unknown-name",
+        `"${this.text.slice(n.of.from, n.of.to)}" has nothing called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`,
+        near ?? undefined,
+      );
       return ANY;
     }
     return base.t === "list" ? listOf(found) : found;
@@ -224,8 +332,10 @@ class Checker {
 
   /** A test against what it is held to: in a range, one of a list, or equal. */
   private tested(test: Node, t: Type, scopes: Scopes) {
-    if (test.k === "test") return this.comparable(test, t, this.typeOf(test.right, scopes), test.op === "=" || test.op === "!=");
-    if (test.k === "list" && test.items.some((i) => i.k === "test")) return test.items.forEach((i) => this.tested(i, t, scopes));
+    if (test.k === "test")
+      return this.comparable(test, t, this.typeOf(test.right, scopes), test.op === "=" || test.op === "!=");
+    if (test.k === "list" && test.items.some((i) => i.k === "test"))
+      return test.items.forEach((i) => this.tested(i, t, scopes));
     this.oneOf(t, test);
     const x = this.typeOf(test, scopes);
     if (x.t === "yesno" && t.t !== "yesno") return;
@@ -238,12 +348,22 @@ class Checker {
     if (n.k === "list") n.items.forEach((i) => this.oneOf(t, i));
     if (t.t !== "text" || !t.options || n.k !== "str" || n.text === "" || t.options.includes(n.text)) return;
     const near = nearest(n.text, t.options);
-    this.say(n, "wrong-type", `"${n.text}" is none of its choices: ${t.options.slice(0, 6).join(", ")}${t.options.length > 6 ? ", …" : ""}.`, near ? JSON.stringify(near) : undefined);
+    this.say(
+      n,
+      "wrong-type",
+      `"${n.text}" is none of its choices: ${t.options.slice(0, 6).join(", ")}${t.options.length > 6 ? ", …" : ""}.`,
+      near ? JSON.stringify(near) : undefined,
+    );
   }
 
   private typeName(at: Node, type: TypeName) {
     if (type.t === "simple") {
-      if (!isTypeName(type.name)) this.say(at, "unknown-name", `There is no type "${type.name}"; there are number, string, boolean, date, time, date and time, list, context, range, function and the two durations.`);
+      if (!isTypeName(type.name))
+        this.say(
+          at,
+          "unknown-name",
+          `There is no type "${type.name}"; there are number, string, boolean, date, time, date and time, list, context, range, function and the two durations.`,
+        );
     } else if (type.t === "list" || type.t === "range") this.typeName(at, type.of);
     else if (type.t === "context") type.fields.forEach((f) => this.typeName(at, f.type));
     else [...type.params, type.result].forEach((p) => this.typeName(at, p));
@@ -263,23 +383,39 @@ class Checker {
     if (n.op === "+" && (l.t === "text" || r.t === "text")) {
       const other = l.t === "text" ? n.right : n.left;
       const shown = this.text.slice(other.from, other.to);
-      this.say(other, "wrong-type", `Text can only be joined with text; "${shown}" is ${typeInWords(l.t === "text" ? r : l)}.`, `string(${shown})`);
+      this.say(
+        other,
+        "wrong-type",
+        `Text can only be joined with text; "${shown}" is ${typeInWords(l.t === "text" ? r : l)}.`,
+        `string(${shown})`,
+      );
       return TEXT;
     }
     if ((l.t === "date" || l.t === "datetime") && r.t === "number" && (n.op === "+" || n.op === "-")) {
       const shown = this.text.slice(n.right.from, n.right.to);
       const mend = /^\d+$/.test(shown) ? `@"P${shown}D"` : `${shown} * @"P1D"`;
-      this.say(n.right, "wrong-type", `A date moves by a length of time, not by a bare number: ${mend} is that many days.`, mend);
+      this.say(
+        n.right,
+        "wrong-type",
+        `A date moves by a length of time, not by a bare number: ${mend} is that many days.`,
+        mend,
+      );
       return l;
     }
-    this.say(n, "wrong-type", `${cap(typeInWords(l))} and ${typeInWords(r)} cannot go together with "${n.op}".`);
+    this.say(
+      n,
+      "wrong-type",
+      `${cap(typeInWords(l))} and ${typeInWords(r)} cannot go together with "${n.op}".`,
+    );
     return ANY;
   }
 
   private call(n: Extract<Node, { k: "call" }>, scopes: Scopes): Type {
     const head = { from: n.from, to: n.from + n.fn.length };
     const fn = FUNCTIONS.get(n.fn);
-    const local = scopes.map((s) => (Object.hasOwn(s, n.fn) ? s[n.fn]! : null)).find((t) => t?.t === "function");
+    const local = scopes
+      .map((s) => (Object.hasOwn(s, n.fn) ? s[n.fn]! : null))
+      .find((t) => t?.t === "function");
     const welcome = this.functionsWelcome;
     this.functionsWelcome = fn?.overloads.some((o) => o.params.some((p) => p.type.t === "function")) ?? true;
     const types = n.args.map((a) => this.typeOf(a, scopes));
@@ -288,14 +424,25 @@ class Checker {
     if (!fn) {
       if (scopes.some((s) => s[n.fn]?.t === "any")) return ANY;
       const near = nearest(n.fn, [...FUNCTIONS.keys()]);
-      this.say(head, "unknown-function", `There is no function "${n.fn}".${near ? ` Did you mean "${near}"?` : ""}`, near ?? undefined);
+      this.say(
+        head,
+        "unknown-function",
+        `There is no function "${n.fn}".${near ? ` Did you mean "${near}"?` : ""}`,
+        near ?? undefined,
+      );
       return ANY;
     }
     const ways = candidates(fn, types.length, n.names);
     if (ways.length === 0) {
       const odd = n.names?.find((x) => !fn.overloads.some((o) => o.params.some((q) => q.name === x)));
-      if (odd) this.say(head, "wrong-count", `"${n.fn}" has no input called "${odd}". It takes: ${inputs(fn)}.`);
-      else this.say(n, "wrong-count", `"${n.fn}" takes ${inputs(fn)} in its brackets; here ${types.length === 1 ? "is 1" : `are ${types.length}`}.`);
+      if (odd)
+        this.say(head, "wrong-count", `"${n.fn}" has no input called "${odd}". It takes: ${inputs(fn)}.`);
+      else
+        this.say(
+          n,
+          "wrong-count",
+          `"${n.fn}" takes ${inputs(fn)} in its brackets; here ${types.length === 1 ? "is 1" : `are ${types.length}`}.`,
+        );
       return ANY;
     }
     // The first way whose kinds fit is taken; where none fits, the first mistake of the nearest way is told.
@@ -303,7 +450,9 @@ class Checker {
     let result: Type | null = null;
     for (const { overload, order } of ways) {
       const given = order.map((i) => (i < 0 ? NULL : types[i]!));
-      const bad = given.findIndex((t, k) => !accepts(overload.params[Math.min(k, overload.params.length - 1)]!.type, t));
+      const bad = given.findIndex(
+        (t, k) => !accepts(overload.params[Math.min(k, overload.params.length - 1)]!.type, t),
+      );
       if (bad < 0) {
         const found = typeof overload.result === "function" ? overload.result(given) : overload.result;
         // Several ways may fit while a kind is open; they must agree to say more than "a value".
@@ -313,7 +462,11 @@ class Checker {
       }
       if (nearestWay && nearestWay.good >= bad) continue;
       const p = overload.params[Math.min(bad, overload.params.length - 1)]!;
-      nearestWay = { at: n.args[order[bad]!]!, good: bad, message: `"${n.fn}" needs ${typeInWords(p.type)} as ${p.name}; this is ${typeInWords(given[bad]!)}.` };
+      nearestWay = {
+        at: n.args[order[bad]!]!,
+        good: bad,
+        message: `"${n.fn}" needs ${typeInWords(p.type)} as ${p.name}; this is ${typeInWords(given[bad]!)}.`,
+      };
     }
     if (result) return result;
     this.say(nearestWay!.at, "wrong-type", nearestWay!.message);

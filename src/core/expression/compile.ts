@@ -29,7 +29,12 @@ export function evaluate(program: Program, env: Env): Value {
     return program(env);
   } catch (e) {
     if (!(e instanceof OutOfFuel) && !(e instanceof RangeError)) throw e;
-    env.notes?.push({ code: "too-much-work", from: 0, to: 0, message: "This is more work than a formula may do: fewer lines, shorter texts or less nesting help." });
+    env.notes?.push({
+      code: "too-much-work",
+      from: 0,
+      to: 0,
+      message: "This is more work than a formula may do: fewer lines, shorter texts or less nesting help.",
+    });
     return null;
   } finally {
     meterBy(before);
@@ -52,25 +57,48 @@ export class Compiler {
 
   code(n: Node, bound: Bound): Code {
     switch (n.k) {
-      case "num": { const v = Num.of(n.text); return v.isFinite() ? () => v : () => null; }
-      case "str": { const v = n.text; return () => v; }
-      case "bool": { const v = n.value; return () => v; }
-      case "null": return () => null;
-      case "at": { const v = atLiteral(n.text); return v === null ? (s) => s.run.note(n, `"${n.text}" is no date, time or length of time.`) : () => v; }
-      case "name": return this.name(n, bound);
-      case "input": return (s) => s.run.env.names.get("?") ?? null;
-      case "path": return this.path(n, bound);
+      case "num": {
+        const v = Num.of(n.text);
+        return v.isFinite() ? () => v : () => null;
+      }
+      case "str": {
+        const v = n.text;
+        return () => v;
+      }
+      case "bool": {
+        const v = n.value;
+        return () => v;
+      }
+      case "null":
+        return () => null;
+      case "at": {
+        const v = atLiteral(n.text);
+        return v === null ? (s) => s.run.note(n, `"${n.text}" is no date, time or length of time.`) : () => v;
+      }
+      case "name":
+        return this.name(n, bound);
+      case "input":
+        return (s) => s.run.env.names.get("?") ?? null;
+      case "path":
+        return this.path(n, bound);
       case "neg": {
         const of = this.code(n.of, bound);
-        return (s) => { const v = of(s); return v === null ? null : (negated(v) ?? s.run.note(n, "Only a number or a length of time has a minus.")); };
+        return (s) => {
+          const v = of(s);
+          return v === null
+            ? null
+            : (negated(v) ?? s.run.note(n, "Only a number or a length of time has a minus."));
+        };
       }
-      case "arith": return this.arithmetic(n, bound);
+      case "arith":
+        return this.arithmetic(n, bound);
       case "cmp": {
         const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
         const order = ORDERS[op];
         const slow = (s: State, a: Value, b: Value): Value => {
           const v = comparison(op, a, b);
-          if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, `${short(a)} and ${short(b)} cannot be compared.`);
+          if (v === null && s.run.env.notes && a !== null && b !== null)
+            s.run.note(n, `${short(a)} and ${short(b)} cannot be compared.`);
           return v;
         };
         if (n.right.k === "num") {
@@ -78,12 +106,36 @@ export class Compiler {
           // A closure for each relation: an order handed in would be one more call each time.
           if (c.isFinite())
             switch (op) {
-              case ">": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) > 0 : slow(s, a, c); };
-              case ">=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) >= 0 : slow(s, a, c); };
-              case "<": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) < 0 : slow(s, a, c); };
-              case "<=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) <= 0 : slow(s, a, c); };
-              case "=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) === 0 : slow(s, a, c); };
-              case "!=": return (s) => { const a = l(s); return a instanceof Num ? a.comparedTo(c) !== 0 : slow(s, a, c); };
+              case ">":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) > 0 : slow(s, a, c);
+                };
+              case ">=":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) >= 0 : slow(s, a, c);
+                };
+              case "<":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) < 0 : slow(s, a, c);
+                };
+              case "<=":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) <= 0 : slow(s, a, c);
+                };
+              case "=":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) === 0 : slow(s, a, c);
+                };
+              case "!=":
+                return (s) => {
+                  const a = l(s);
+                  return a instanceof Num ? a.comparedTo(c) !== 0 : slow(s, a, c);
+                };
             }
         }
         return (s) => {
@@ -94,14 +146,18 @@ export class Compiler {
       }
       case "between": {
         const [of, low, high] = [this.code(n.of, bound), this.code(n.low, bound), this.code(n.high, bound)];
-        return (s) => { const v = of(s); return and(comparison(">=", v, low(s)), comparison("<=", v, high(s))); };
+        return (s) => {
+          const v = of(s);
+          return and(comparison(">=", v, low(s)), comparison("<=", v, high(s)));
+        };
       }
       case "in": {
         const of = this.code(n.of, bound);
         const tests = n.tests.map((t) => this.test(t, bound));
         return (s) => any(tests, s, of(s));
       }
-      case "test": return this.openRange(n, bound);
+      case "test":
+        return this.openRange(n, bound);
       case "tests": {
         const tests = n.tests.map((t) => this.test(t, bound));
         if (tests.length === 0) return () => true;
@@ -121,7 +177,10 @@ export class Compiler {
       }
       case "or": {
         const [l, r] = [this.code(n.left, bound), this.code(n.right, bound)];
-        return (s) => { const a = l(s); return a === true ? true : or(a, r(s)); };
+        return (s) => {
+          const a = l(s);
+          return a === true ? true : or(a, r(s));
+        };
       }
       case "if": {
         const [c, t, e] = [this.code(n.cond, bound), this.code(n.then, bound), this.code(n.else, bound)];
@@ -131,7 +190,8 @@ export class Compiler {
         const items = n.items.map((i) => this.code(i, bound));
         return (s) => items.map((i) => i(s));
       }
-      case "ctx": return this.context(n, bound);
+      case "ctx":
+        return this.context(n, bound);
       case "range": {
         const [low, high] = [this.code(n.low, bound), this.code(n.high, bound)];
         return (s) => {
@@ -143,12 +203,18 @@ export class Compiler {
         const of = this.code(n.of, bound);
         return (s) => instanceOf(of(s), n.type);
       }
-      case "filter": return filterCode(this, n, bound);
-      case "for": return forCode(this, n, bound);
-      case "quant": return quantCode(this, n, bound);
-      case "call": return callCode(this, n, bound);
-      case "invoke": return invokeCode(this, n, bound);
-      case "fn": return functionCode(this, n, bound);
+      case "filter":
+        return filterCode(this, n, bound);
+      case "for":
+        return forCode(this, n, bound);
+      case "quant":
+        return quantCode(this, n, bound);
+      case "call":
+        return callCode(this, n, bound);
+      case "invoke":
+        return invokeCode(this, n, bound);
+      case "fn":
+        return functionCode(this, n, bound);
     }
   }
 
@@ -164,7 +230,12 @@ export class Compiler {
   lookUp(name: string, bound: Bound, outer: Code): Code {
     const chain = bound.filter((b) => b.item || b.name === name);
     return chain.reduceRight<Code>((next, b) => {
-      if (b.growing) return (s) => { const list = s.locals[b.slot] as readonly Value[]; burn(s, list.length); return [...list]; };
+      if (b.growing)
+        return (s) => {
+          const list = s.locals[b.slot] as readonly Value[];
+          burn(s, list.length);
+          return [...list];
+        };
       if (!b.item) return (s) => s.locals[b.slot] ?? null;
       return (s) => {
         const item = s.locals[b.slot] ?? null;
@@ -187,23 +258,58 @@ export class Compiler {
   private arithmetic(n: Extract<Node, { k: "arith" }>, bound: Bound): Code {
     const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
     const slow = (s: State, a: Value, b: Value): Value => {
-      if (typeof a === "string" && typeof b === "string" && a.length + b.length > MAX_TEXT) throw new OutOfFuel();
+      if (typeof a === "string" && typeof b === "string" && a.length + b.length > MAX_TEXT)
+        throw new OutOfFuel();
       const v = arith(op, a, b);
-      if (v === null && s.run.env.notes && a !== null && b !== null) s.run.note(n, op === "/" && b instanceof Num && b.isZero() ? "Nothing can be divided by zero." : `${short(a)} ${op} ${short(b)} comes to nothing.`);
+      if (v === null && s.run.env.notes && a !== null && b !== null)
+        s.run.note(
+          n,
+          op === "/" && b instanceof Num && b.isZero()
+            ? "Nothing can be divided by zero."
+            : `${short(a)} ${op} ${short(b)} comes to nothing.`,
+        );
       return v;
     };
     // A closure for each operator, and for a written number on the right: what is known now is not asked again.
     if (n.right.k === "num") {
       const c = Num.of(n.right.text);
-      if (op === "+") return (s) => { const a = l(s); return a instanceof Num ? finite(a.plus(c)) : slow(s, a, c); };
-      if (op === "-") return (s) => { const a = l(s); return a instanceof Num ? finite(a.minus(c)) : slow(s, a, c); };
-      if (op === "*") return (s) => { const a = l(s); return a instanceof Num ? finite(a.times(c)) : slow(s, a, c); };
+      if (op === "+")
+        return (s) => {
+          const a = l(s);
+          return a instanceof Num ? finite(a.plus(c)) : slow(s, a, c);
+        };
+      if (op === "-")
+        return (s) => {
+          const a = l(s);
+          return a instanceof Num ? finite(a.minus(c)) : slow(s, a, c);
+        };
+      if (op === "*")
+        return (s) => {
+          const a = l(s);
+          return a instanceof Num ? finite(a.times(c)) : slow(s, a, c);
+        };
     }
     switch (op) {
-      case "+": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.plus(b)) : slow(s, a, b); };
-      case "-": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.minus(b)) : slow(s, a, b); };
-      case "*": return (s) => { const a = l(s); const b = r(s); return a instanceof Num && b instanceof Num ? finite(a.times(b)) : slow(s, a, b); };
-      default: return (s) => slow(s, l(s), r(s));
+      case "+":
+        return (s) => {
+          const a = l(s);
+          const b = r(s);
+          return a instanceof Num && b instanceof Num ? finite(a.plus(b)) : slow(s, a, b);
+        };
+      case "-":
+        return (s) => {
+          const a = l(s);
+          const b = r(s);
+          return a instanceof Num && b instanceof Num ? finite(a.minus(b)) : slow(s, a, b);
+        };
+      case "*":
+        return (s) => {
+          const a = l(s);
+          const b = r(s);
+          return a instanceof Num && b instanceof Num ? finite(a.times(b)) : slow(s, a, b);
+        };
+      default:
+        return (s) => slow(s, l(s), r(s));
     }
   }
 
@@ -232,12 +338,18 @@ export class Compiler {
       const v = r(s);
       if (v === null) return null;
       switch (n.op) {
-        case "<": return new RangeValue(null, v, false, false, "low");
-        case "<=": return new RangeValue(null, v, false, true, "low");
-        case ">": return new RangeValue(v, null, false, false, "high");
-        case ">=": return new RangeValue(v, null, true, false, "high");
-        case "=": return new RangeValue(v, v, true, true);
-        default: return s.run.note(n, `"!=" stands for no range.`);
+        case "<":
+          return new RangeValue(null, v, false, false, "low");
+        case "<=":
+          return new RangeValue(null, v, false, true, "low");
+        case ">":
+          return new RangeValue(v, null, false, false, "high");
+        case ">=":
+          return new RangeValue(v, null, true, false, "high");
+        case "=":
+          return new RangeValue(v, v, true, true);
+        default:
+          return s.run.note(n, `"!=" stands for no range.`);
       }
     };
   }
@@ -264,9 +376,17 @@ export class Compiler {
 }
 
 const ORDERS: Record<CompareOp, (c: number) => boolean> = {
-  "=": (c) => c === 0, "!=": (c) => c !== 0, "<": (c) => c < 0, "<=": (c) => c <= 0, ">": (c) => c > 0, ">=": (c) => c >= 0,
+  "=": (c) => c === 0,
+  "!=": (c) => c !== 0,
+  "<": (c) => c < 0,
+  "<=": (c) => c <= 0,
+  ">": (c) => c > 0,
+  ">=": (c) => c >= 0,
 };
-const short = (v: Value): string => { const t = valueText(v); return t.length > 30 ? `${t.slice(0, 29)}…` : t; };
+const short = (v: Value): string => {
+  const t = valueText(v);
+  return t.length > 30 ? `${t.slice(0, 29)}…` : t;
+};
 
 function any(tests: readonly ((s: State, v: Value) => Value)[], s: State, v: Value): Value {
   let out: Value = false;

@@ -31,7 +31,13 @@ const MAX_OPTIONS = 80;
  * What can be written at a place of a formula, from the names in scope and their types; what fits the type wanted
  * there comes first. Works on texts that are not whole yet.
  */
-export function completionsAt(text: string, caret: number, scope: Scope, wanted: Type | null, names: Names | null): Completions {
+export function completionsAt(
+  text: string,
+  caret: number,
+  scope: Scope,
+  wanted: Type | null,
+  names: Names | null,
+): Completions {
   const before = text.slice(0, caret);
   const none: Completions = { from: caret, options: [] };
   if (insideText(before)) return quotedOptions(before, scope) ?? none;
@@ -49,26 +55,51 @@ export function completionsAt(text: string, caret: number, scope: Scope, wanted:
   }
   const local = localScope(ahead, scope);
   const want = wantedAt(ahead, local, wanted);
-  const fields = Object.entries(local).filter(([n]) => n !== "?").map(([name, type]): Completion => ({
-    label: name, kind: "field", insert: name, caret: 0,
-    detail: detail(type, Object.hasOwn(scope, name) ? names?.get(name) : undefined),
-    rank: want && type.t !== "any" && fits(type, want) ? 3 : want && leadsTo(type, want) ? 2 : 1,
-  }));
+  const fields = Object.entries(local)
+    .filter(([n]) => n !== "?")
+    .map(([name, type]): Completion => ({
+      label: name,
+      kind: "field",
+      insert: name,
+      caret: 0,
+      detail: detail(type, Object.hasOwn(scope, name) ? names?.get(name) : undefined),
+      rank: want && type.t !== "any" && fits(type, want) ? 3 : want && leadsTo(type, want) ? 2 : 1,
+    }));
   return { from, options: matching([...values(want), ...fields, ...functions(want)], word) };
 }
 
-const detail = (type: Type, value: Value | undefined) => (value === undefined || typeof value === "object" && isContext(value) && !value.has("id") ? typeInWords(type) : `${typeInWords(type)} · ${saidValue(value)}`);
+const detail = (type: Type, value: Value | undefined) =>
+  value === undefined || (typeof value === "object" && isContext(value) && !value.has("id"))
+    ? typeInWords(type)
+    : `${typeInWords(type)} · ${saidValue(value)}`;
 /** A value of this type is on the way to the wanted one: a number can be compared, a record has parts. */
 const leadsTo = (type: Type, want: Type): boolean =>
-  (want.t === "yesno" && type.t !== "list") || (type.t === "context" && Object.values(type.fields).some((t) => fits(t, want))) || (want.t === "number" && type.t === "list");
+  (want.t === "yesno" && type.t !== "list") ||
+  (type.t === "context" && Object.values(type.fields).some((t) => fits(t, want))) ||
+  (want.t === "number" && type.t === "list");
 
 function matching(all: Completion[], word: string): Completion[] {
   const w = word.toLowerCase();
-  const score = (c: Completion) => (c.label.toLowerCase().startsWith(w) ? 10 : c.label.toLowerCase().includes(` ${w}`) ? 5 : c.label.toLowerCase().includes(w) && w.length > 1 ? 2 : w === "" ? 1 : -1);
-  return all.map((c) => ({ c, s: score(c) })).filter((x) => x.s > 0).sort((a, b) => b.s + b.c.rank * 2 - a.s - a.c.rank * 2 || a.c.label.localeCompare(b.c.label)).slice(0, MAX_OPTIONS).map((x) => x.c);
+  const score = (c: Completion) =>
+    c.label.toLowerCase().startsWith(w)
+      ? 10
+      : c.label.toLowerCase().includes(` ${w}`)
+        ? 5
+        : c.label.toLowerCase().includes(w) && w.length > 1
+          ? 2
+          : w === ""
+            ? 1
+            : -1;
+  return all
+    .map((c) => ({ c, s: score(c) }))
+    .filter((x) => x.s > 0)
+    .sort((a, b) => b.s + b.c.rank * 2 - a.s - a.c.rank * 2 || a.c.label.localeCompare(b.c.label))
+    .slice(0, MAX_OPTIONS)
+    .map((x) => x.c);
 }
 
-const insideText = (before: string): boolean => (before.replace(/\\./g, "").match(/"/g)?.length ?? 0) % 2 === 1;
+const insideText = (before: string): boolean =>
+  (before.replace(/\\./g, "").match(/"/g)?.length ?? 0) % 2 === 1;
 
 /** Inside quotes behind a comparison with a choice: its options. */
 function quotedOptions(before: string, scope: Scope): Completions | null {
@@ -97,25 +128,33 @@ function operandBefore(text: string): string {
   while (i > 0) {
     const c = text[i - 1]!;
     if (c === ")" || c === "]") depth++;
-    else if (c === "(" || c === "[") { if (depth === 0) break; depth--; }
-    else if (depth === 0 && !/[\p{L}\p{N}_. ]/u.test(c)) break;
+    else if (c === "(" || c === "[") {
+      if (depth === 0) break;
+      depth--;
+    } else if (depth === 0 && !/[\p{L}\p{N}_. ]/u.test(c)) break;
     i--;
   }
   let out = text.slice(i).trimStart();
   for (let cut = WORDS.exec(out); cut; cut = WORDS.exec(out)) out = out.slice(cut[0].length);
-  const inner = depth === 0 ? /^[^[(]*\b(?:and|or|then|else|in|return|satisfies|between)\s+([^]*)$/.exec(out) : null;
+  const inner =
+    depth === 0 ? /^[^[(]*\b(?:and|or|then|else|in|return|satisfies|between)\s+([^]*)$/.exec(out) : null;
   return (inner ? inner[1]! : out).trim();
 }
 
 /** The scope with what loops and filters around the caret bring. */
 function localScope(ahead: string, scope: Scope): Scope {
   const extra: Record<string, Type> = {};
-  for (const m of ahead.matchAll(/\b(?:for|some|every|,)\s+([\p{L}_][\p{L}\p{N}_ ]*?)\s+in\s+([\p{L}_][\p{L}\p{N}_ .]*?)\s*(?:,|\breturn\b|\bsatisfies\b)/gu)) {
+  for (const m of ahead.matchAll(
+    /\b(?:for|some|every|,)\s+([\p{L}_][\p{L}\p{N}_ ]*?)\s+in\s+([\p{L}_][\p{L}\p{N}_ .]*?)\s*(?:,|\breturn\b|\bsatisfies\b)/gu,
+  )) {
     const type = checkFormula(m[2]!, scope).type;
     extra[m[1]!] = type.t === "list" ? type.of : type;
   }
   const opened: number[] = [];
-  [...ahead].forEach((c, i) => { if (c === "[") opened.push(i); else if (c === "]") opened.pop(); });
+  [...ahead].forEach((c, i) => {
+    if (c === "[") opened.push(i);
+    else if (c === "]") opened.pop();
+  });
   for (const i of opened) {
     const base = operandBefore(ahead.slice(0, i));
     const type = base ? checkFormula(base, { ...scope, ...extra }).type : null;
@@ -129,7 +168,8 @@ function localScope(ahead: string, scope: Scope): Scope {
 /** The kind of value wanted behind this text: the other side of a comparison, a function's input, a condition. */
 function wantedAt(ahead: string, scope: Scope, whole: Type | null): Type | null {
   const t = ahead.trimEnd();
-  const compared = /^([^]*?)(?:<=|>=|!=|=|<|>|\bin\s*\(|\bin|\bbetween)$/.exec(t) ?? /^([^]*\bin\s*)\([^()]*,$/.exec(t);
+  const compared =
+    /^([^]*?)(?:<=|>=|!=|=|<|>|\bin\s*\(|\bin|\bbetween)$/.exec(t) ?? /^([^]*\bin\s*)\([^()]*,$/.exec(t);
   if (compared) {
     const left = operandBefore(compared[1]!.replace(/\bin\s*$/, "").trimEnd());
     const type = left ? checkFormula(left, scope).type : null;
@@ -142,39 +182,103 @@ function wantedAt(ahead: string, scope: Scope, whole: Type | null): Type | null 
 }
 
 function values(want: Type | null): Completion[] {
-  if (want?.t === "text" && want.options) return want.options.map((o) => ({ label: `"${o}"`, kind: "value", detail: "one of its choices", insert: JSON.stringify(o), caret: 0, rank: 5 }));
-  if (want?.t === "yesno") return ["true", "false"].map((w) => ({ label: w, kind: "word", detail: w === "true" ? "yes" : "no", insert: w, caret: 0, rank: 0 }));
+  if (want?.t === "text" && want.options)
+    return want.options.map((o) => ({
+      label: `"${o}"`,
+      kind: "value",
+      detail: "one of its choices",
+      insert: JSON.stringify(o),
+      caret: 0,
+      rank: 5,
+    }));
+  if (want?.t === "yesno")
+    return ["true", "false"].map((w) => ({
+      label: w,
+      kind: "word",
+      detail: w === "true" ? "yes" : "no",
+      insert: w,
+      caret: 0,
+      rank: 0,
+    }));
   return [];
 }
 
 function partsOf(type: Type, value: Value | undefined): Completion[] {
   const fields: Record<string, Type> =
-    type.t === "context" ? type.fields
-    : type.t === "date" ? { year: { t: "number" }, month: { t: "number" }, day: { t: "number" }, weekday: { t: "number" } }
-    : type.t === "datetime" ? { year: { t: "number" }, month: { t: "number" }, day: { t: "number" }, hour: { t: "number" }, minute: { t: "number" } }
-    : type.t === "duration" ? (type.kind === "months" ? { years: { t: "number" }, months: { t: "number" } } : { days: { t: "number" }, hours: { t: "number" }, minutes: { t: "number" } }) : {};
-  return Object.entries(fields).map(([name, t]) => ({ label: name, kind: "part", insert: name, caret: 0, detail: detail(t, value !== undefined && isContext(value ?? null) ? ((value as ReadonlyMap<string, Value>).get(name) ?? undefined) : undefined), rank: name === "id" ? 0 : 2 }));
+    type.t === "context"
+      ? type.fields
+      : type.t === "date"
+        ? { year: { t: "number" }, month: { t: "number" }, day: { t: "number" }, weekday: { t: "number" } }
+        : type.t === "datetime"
+          ? {
+              year: { t: "number" },
+              month: { t: "number" },
+              day: { t: "number" },
+              hour: { t: "number" },
+              minute: { t: "number" },
+            }
+          : type.t === "duration"
+            ? type.kind === "months"
+              ? { years: { t: "number" }, months: { t: "number" } }
+              : { days: { t: "number" }, hours: { t: "number" }, minutes: { t: "number" } }
+            : {};
+  return Object.entries(fields).map(([name, t]) => ({
+    label: name,
+    kind: "part",
+    insert: name,
+    caret: 0,
+    detail: detail(
+      t,
+      value !== undefined && isContext(value ?? null)
+        ? ((value as ReadonlyMap<string, Value>).get(name) ?? undefined)
+        : undefined,
+    ),
+    rank: name === "id" ? 0 : 2,
+  }));
 }
 
 function valueOf(base: string, names: Names): Value | undefined {
-  return base.split(".").reduce<Value | undefined>((v, part, i) => (i === 0 ? names.get(part.trim()) : isContext(v ?? null) ? (v as ReadonlyMap<string, Value>).get(part.trim()) : undefined), undefined);
+  return base
+    .split(".")
+    .reduce<Value | undefined>(
+      (v, part, i) =>
+        i === 0
+          ? names.get(part.trim())
+          : isContext(v ?? null)
+            ? (v as ReadonlyMap<string, Value>).get(part.trim())
+            : undefined,
+      undefined,
+    );
 }
 
-const functionList: { completion: Completion; results: Type[] }[] = SECTIONS.flatMap((s) => Object.entries(s.of).map(([name, overloads]) => {
-  const [first] = overloads;
-  const result = typeof first!.result === "function" ? null : first!.result;
-  return {
-    results: overloads.flatMap((o) => (typeof o.result === "function" ? [] : [o.result])),
-    completion: {
-      label: name, kind: "function" as const, insert: `${name}()`, caret: first!.params.length === 0 ? 0 : 1, rank: 0,
-      detail: `(${signature(name)})${result ? ` → ${typeInWords(result)}` : ""}`,
-    },
-  };
-}));
+const functionList: { completion: Completion; results: Type[] }[] = SECTIONS.flatMap((s) =>
+  Object.entries(s.of).map(([name, overloads]) => {
+    const [first] = overloads;
+    const result = typeof first!.result === "function" ? null : first!.result;
+    return {
+      results: overloads.flatMap((o) => (typeof o.result === "function" ? [] : [o.result])),
+      completion: {
+        label: name,
+        kind: "function" as const,
+        insert: `${name}()`,
+        caret: first!.params.length === 0 ? 0 : 1,
+        rank: 0,
+        detail: `(${signature(name)})${result ? ` → ${typeInWords(result)}` : ""}`,
+      },
+    };
+  }),
+);
 /** Inputs of the first way to call a function. */
 export function signature(name: string): string {
   const o = SECTIONS.flatMap((s) => Object.entries(s.of)).find(([n]) => n === name)?.[1][0];
-  return o ? o.params.map((p, i) => `${p.name}${p.optional ? "?" : ""}${o.many && i === o.params.length - 1 ? " …" : ""}`).join(", ") : "";
+  return o
+    ? o.params
+        .map((p, i) => `${p.name}${p.optional ? "?" : ""}${o.many && i === o.params.length - 1 ? " …" : ""}`)
+        .join(", ")
+    : "";
 }
 const functions = (want: Type | null): Completion[] =>
-  functionList.map(({ completion, results }) => ({ ...completion, rank: want && results.some((r) => fits(r, want) && r.t !== "any") ? 2 : 0 }));
+  functionList.map(({ completion, results }) => ({
+    ...completion,
+    rank: want && results.some((r) => fits(r, want) && r.t !== "any") ? 2 : 0,
+  }));

@@ -9,10 +9,28 @@ import { evaluateText } from "./evaluateText";
  */
 const FOLDER = join(__dirname, "conformance");
 const hours: [string, string][] = [["09:00", "17:00"]];
-const calendar: WorkingCalendar = { key: "office", name: "Office", zone: "Europe/Dublin", week: { "1": hours, "2": hours, "3": hours, "4": hours, "5": hours }, holidays: [] };
-const around = { working: { add: (d: never, n: number) => addWorkingDays(calendar, d, n), between: (a: never, b: never) => workingDaysBetween(calendar, a, b) } };
+const calendar: WorkingCalendar = {
+  key: "office",
+  name: "Office",
+  zone: "Europe/Dublin",
+  week: { "1": hours, "2": hours, "3": hours, "4": hours, "5": hours },
+  holidays: [],
+};
+const around = {
+  working: {
+    add: (d: never, n: number) => addWorkingDays(calendar, d, n),
+    between: (a: never, b: never) => workingDaysBetween(calendar, a, b),
+  },
+};
 
-const cases: { file: string; section: string; text: string; want: unknown; data: Record<string, unknown>; dialect: "unary" | "expression" }[] = [];
+const cases: {
+  file: string;
+  section: string;
+  text: string;
+  want: unknown;
+  data: Record<string, unknown>;
+  dialect: "unary" | "expression";
+}[] = [];
 for (const file of readdirSync(FOLDER).sort()) {
   let section = "";
   let data: Record<string, unknown> = {};
@@ -23,12 +41,25 @@ for (const file of readdirSync(FOLDER).sort()) {
     else if (line.startsWith("@ ")) data = JSON.parse(line.slice(2)) as Record<string, unknown>;
     else if (line.trim() !== "") {
       const at = line.lastIndexOf(" => ");
-      cases.push({ file, section, text: line.slice(0, at), want: JSON.parse(line.slice(at + 4)), data, dialect });
+      cases.push({
+        file,
+        section,
+        text: line.slice(0, at),
+        want: JSON.parse(line.slice(at + 4)),
+        data,
+        dialect,
+      });
     }
   }
 }
 
-const run = (c: (typeof cases)[number]) => evaluateText(c.text, c.data, { now: "2026-03-03T10:00:00Z", zone: "Europe/Dublin", dialect: c.dialect, around }).value;
+const run = (c: (typeof cases)[number]) =>
+  evaluateText(c.text, c.data, {
+    now: "2026-03-03T10:00:00Z",
+    zone: "Europe/Dublin",
+    dialect: c.dialect,
+    around,
+  }).value;
 
 it("has the cases of every part", () => expect(cases.length).toBeGreaterThan(1000));
 

@@ -7,7 +7,12 @@ export class DaysTime {
     const abs = this.ns < 0n ? -this.ns : this.ns;
     const [d, h, m] = [abs / DAY, (abs / HOUR) % 24n, (abs / MINUTE) % 60n];
     const s = abs % MINUTE;
-    const part = s % SECOND === 0n ? "" : `.${String(s % SECOND).padStart(9, "0").replace(/0+$/, "")}`;
+    const part =
+      s % SECOND === 0n
+        ? ""
+        : `.${String(s % SECOND)
+            .padStart(9, "0")
+            .replace(/0+$/, "")}`;
     const time = `${h ? `${h}H` : ""}${m ? `${m}M` : ""}${s ? `${s / SECOND}${part}S` : ""}`;
     if (!d && !time) return "PT0S";
     return `${this.ns < 0n ? "-" : ""}P${d ? `${d}D` : ""}${time ? `T${time}` : ""}`;
@@ -34,10 +39,15 @@ const MAX_MONTHS = 12_000_000;
 export const isDaysTime = (v: unknown): v is DaysTime => v instanceof DaysTime;
 export const isYearsMonths = (v: unknown): v is YearsMonths => v instanceof YearsMonths;
 
-export const daysTime = (ns: bigint): DaysTime | null => (ns > MAX_NS || ns < -MAX_NS ? null : new DaysTime(ns));
-export const yearsMonths = (months: number): YearsMonths | null => (Number.isSafeInteger(months) && Math.abs(months) <= MAX_MONTHS ? new YearsMonths(months === 0 ? 0 : months) : null);
+export const daysTime = (ns: bigint): DaysTime | null =>
+  ns > MAX_NS || ns < -MAX_NS ? null : new DaysTime(ns);
+export const yearsMonths = (months: number): YearsMonths | null =>
+  Number.isSafeInteger(months) && Math.abs(months) <= MAX_MONTHS
+    ? new YearsMonths(months === 0 ? 0 : months)
+    : null;
 
-const LENGTH = /^(-?)P(?=.)(?:(\d{1,12})Y)?(?:(\d{1,12})M)?(?:(\d{1,12})D)?(?:T(?=.)(?:(\d{1,12})H)?(?:(\d{1,12})M)?(?:(\d{1,12})(?:\.(\d{1,9}))?S)?)?$/;
+const LENGTH =
+  /^(-?)P(?=.)(?:(\d{1,12})Y)?(?:(\d{1,12})M)?(?:(\d{1,12})D)?(?:T(?=.)(?:(\d{1,12})H)?(?:(\d{1,12})M)?(?:(\d{1,12})(?:\.(\d{1,9}))?S)?)?$/;
 
 /** ISO 8601 text; the two kinds are never mixed: P1Y2M or P3DT4H, not P1Y3D. */
 export function durationFrom(text: string): DaysTime | YearsMonths | null {
@@ -45,9 +55,13 @@ export function durationFrom(text: string): DaysTime | YearsMonths | null {
   if (!m) return null;
   const sign = m[1] ? -1 : 1;
   const [, , y, mo, d, h, mi, s, f] = m;
-  if (y !== undefined || mo !== undefined) return d ?? h ?? mi ?? s ? null : yearsMonths(sign * (Number(y ?? 0) * 12 + Number(mo ?? 0)));
+  if (y !== undefined || mo !== undefined)
+    return (d ?? h ?? mi ?? s) ? null : yearsMonths(sign * (Number(y ?? 0) * 12 + Number(mo ?? 0)));
   const big = (x: string | undefined) => BigInt(x ?? 0);
-  return daysTime(BigInt(sign) * (big(d) * DAY + big(h) * HOUR + big(mi) * MINUTE + big(s) * SECOND + BigInt((f ?? "").padEnd(9, "0"))));
+  return daysTime(
+    BigInt(sign) *
+      (big(d) * DAY + big(h) * HOUR + big(mi) * MINUTE + big(s) * SECOND + BigInt((f ?? "").padEnd(9, "0"))),
+  );
 }
 
 /** Nanoseconds as an exact decimal of seconds. */

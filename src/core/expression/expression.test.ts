@@ -1,22 +1,63 @@
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
 import {
-  checkFormula, compile, context, DATE, environment, evaluate, evaluateText, explain, listOf, nameMistake, Num, NUMBER, parseFormula,
-  renameInFormula, TEXT, toNum, valueText, YESNO, type Scope, type Type, type Value,
+  checkFormula,
+  compile,
+  context,
+  DATE,
+  environment,
+  evaluate,
+  evaluateText,
+  explain,
+  listOf,
+  nameMistake,
+  Num,
+  NUMBER,
+  parseFormula,
+  renameInFormula,
+  TEXT,
+  toNum,
+  valueText,
+  YESNO,
+  type Scope,
+  type Type,
+  type Value,
 } from ".";
 
 const scope: Scope = {
-  Total: NUMBER, Urgent: YESNO, "Insured value": NUMBER, Reason: TEXT, Due: DATE, "tax in percent": NUMBER, Count: NUMBER,
+  Total: NUMBER,
+  Urgent: YESNO,
+  "Insured value": NUMBER,
+  Reason: TEXT,
+  Due: DATE,
+  "tax in percent": NUMBER,
+  Count: NUMBER,
   Lines: listOf(context({ Item: TEXT, Quantity: NUMBER, "Unit price": NUMBER })),
   Store: context({ id: TEXT, name: TEXT, "risk grade": TEXT }, "stores"),
 };
 const line = (i: string, q: number, p: string): Value =>
-  new Map<string, Value>([["Item", i], ["Quantity", Num.of(q)], ["Unit price", Num.of(p)]]);
+  new Map<string, Value>([
+    ["Item", i],
+    ["Quantity", Num.of(q)],
+    ["Unit price", Num.of(p)],
+  ]);
 const names = new Map<string, Value>([
-  ["Total", Num.of("612.40")], ["Urgent", false], ["Insured value", Num.of(0.1)], ["Reason", "frost"],
-  ["Due", Temporal.PlainDate.from("2026-03-01")], ["tax in percent", Num.of(23)], ["Count", null],
+  ["Total", Num.of("612.40")],
+  ["Urgent", false],
+  ["Insured value", Num.of(0.1)],
+  ["Reason", "frost"],
+  ["Due", Temporal.PlainDate.from("2026-03-01")],
+  ["tax in percent", Num.of(23)],
+  ["Count", null],
   ["Lines", [line("gloves", 10, "3.15"), line("tissue", 2, "14.00")]],
-  ["Store", new Map<string, Value>([["id", "4"], ["name", "Cold room"], ["risk grade", "high"]])],
+  [
+    "Store",
+    new Map<string, Value>([
+      ["id", "4"],
+      ["name", "Cold room"],
+      ["risk grade", "high"],
+    ]),
+  ],
 ]);
 const env = () => environment(names, { now: Temporal.ZonedDateTime.from("2026-02-27T09:30[Europe/Dublin]") });
 const run = (text: string) => {
@@ -28,20 +69,57 @@ const shown = (text: string) => valueText(run(text));
 
 describe("evaluation", () => {
   it.each([
-    ["0.1 + 0.2 = 0.3", "true"], ["1e3", "1000"], ["2 ** 3 ** 2", "64"], ["-Total + 612.40", "0"], ["10 / 4", "2.5"], ["1 / 0", "null"],
-    ["Total > 500 and Urgent", "false"], ["Total > 500 or Count > 1", "true"], ["Count > 1 and true", "null"], ["Count > 1 and false", "false"],
-    ["Count = null", "true"], ["null != 1", "true"], ['"a" < "b"', "true"], ['1 = "1"', "null"],
-    ["sum(for l in Lines return l.Quantity * l.Unit price)", "59.5"], ["sum(Lines.Quantity)", "12"], ["count(Lines[Quantity > 5])", "1"],
-    ['Lines[Item = "tissue"][1].Unit price', "14"], ["Lines[-1].Item", "tissue"], ["Lines[3]", "null"], ["Lines[item.Quantity > 100]", "[]"],
-    ["some l in Lines satisfies l.Quantity > 5", "true"], ["every l in Lines satisfies l.Quantity > 5", "false"],
-    ["Total between 1 and 612.4", "true"], ["Total in [1..612.4)", "false"], ["Total in (1, 2, > 600)", "true"], ['Reason in ("heat", "frost")', "true"],
-    ['if Urgent then "now" else "later"', "later"], ["tax in percent * 2", "46"], ["count([1,2,3]) > 2", "true"],
-    ['Due + duration("P1M")', "2026-04-01"], ['Due - @"2026-02-27"', "P2D"], ["day of week(Due)", "Sunday"], ["today()", "2026-02-27"],
-    ['date("2026-02-30")', "null"], ["Due.year + 1", "2027"], ['@"PT90M" / @"PT1H"', "1.5"], ['duration("P1D") * 2', "P2D"],
-    ['Store.risk grade = "high"', "true"], ['{a: 2, b: a * 3}.b', "6"], ["for i in 1..3, j in 1..2 return i * j", "[1, 2, 2, 4, 3, 6]"],
-    ["round half up(2.345, 2)", "2.35"], ["decimal(2.345, 2)", "2.34"], ['substring("Quillhaven", -5, 3)', "hav"], ["not(Urgent)", "true"],
-    ['list contains(Lines.Item, "gloves")', "true"], ["sum([])", "null"], ['min(3, 1, 2)', "1"], ['is empty(Reason)', "false"],
-    ['string join(Lines.Item, ", ")', "gloves, tissue"], ['substring(string: "abc", start position: 2)', "bc"],
+    ["0.1 + 0.2 = 0.3", "true"],
+    ["1e3", "1000"],
+    ["2 ** 3 ** 2", "64"],
+    ["-Total + 612.40", "0"],
+    ["10 / 4", "2.5"],
+    ["1 / 0", "null"],
+    ["Total > 500 and Urgent", "false"],
+    ["Total > 500 or Count > 1", "true"],
+    ["Count > 1 and true", "null"],
+    ["Count > 1 and false", "false"],
+    ["Count = null", "true"],
+    ["null != 1", "true"],
+    ['"a" < "b"', "true"],
+    ['1 = "1"', "null"],
+    ["sum(for l in Lines return l.Quantity * l.Unit price)", "59.5"],
+    ["sum(Lines.Quantity)", "12"],
+    ["count(Lines[Quantity > 5])", "1"],
+    ['Lines[Item = "tissue"][1].Unit price', "14"],
+    ["Lines[-1].Item", "tissue"],
+    ["Lines[3]", "null"],
+    ["Lines[item.Quantity > 100]", "[]"],
+    ["some l in Lines satisfies l.Quantity > 5", "true"],
+    ["every l in Lines satisfies l.Quantity > 5", "false"],
+    ["Total between 1 and 612.4", "true"],
+    ["Total in [1..612.4)", "false"],
+    ["Total in (1, 2, > 600)", "true"],
+    ['Reason in ("heat", "frost")', "true"],
+    ['if Urgent then "now" else "later"', "later"],
+    ["tax in percent * 2", "46"],
+    ["count([1,2,3]) > 2", "true"],
+    ['Due + duration("P1M")', "2026-04-01"],
+    ['Due - @"2026-02-27"', "P2D"],
+    ["day of week(Due)", "Sunday"],
+    ["today()", "2026-02-27"],
+    ['date("2026-02-30")', "null"],
+    ["Due.year + 1", "2027"],
+    ['@"PT90M" / @"PT1H"', "1.5"],
+    ['duration("P1D") * 2', "P2D"],
+    ['Store.risk grade = "high"', "true"],
+    ["{a: 2, b: a * 3}.b", "6"],
+    ["for i in 1..3, j in 1..2 return i * j", "[1, 2, 2, 4, 3, 6]"],
+    ["round half up(2.345, 2)", "2.35"],
+    ["decimal(2.345, 2)", "2.34"],
+    ['substring("Quillhaven", -5, 3)', "hav"],
+    ["not(Urgent)", "true"],
+    ['list contains(Lines.Item, "gloves")', "true"],
+    ["sum([])", "null"],
+    ["min(3, 1, 2)", "1"],
+    ["is empty(Reason)", "false"],
+    ['string join(Lines.Item, ", ")', "gloves, tissue"],
+    ['substring(string: "abc", start position: 2)', "bc"],
   ])("%s is %s", (text, want) => expect(shown(text)).toBe(want));
 
   it("adds money exactly: a thousand cents are ten", () =>
@@ -51,20 +129,53 @@ describe("evaluation", () => {
     expect(run("count(for a in 1..9999, b in 1..9999 return 1)")).toBeNull());
 
   it("reaches nothing outside its scope", () => {
-    for (const text of ["constructor", "__proto__", "Store.constructor", "toString", "process"]) expect(run(text)).toBeNull();
+    for (const text of ["constructor", "__proto__", "Store.constructor", "toString", "process"])
+      expect(run(text)).toBeNull();
   });
 
   it("agrees with plain arithmetic on random whole numbers", () => {
     fc.assert(
-      fc.property(fc.integer({ min: -9999, max: 9999 }), fc.integer({ min: -9999, max: 9999 }), fc.integer({ min: -99, max: 99 }), (a, b, c) => {
-        expect(shown(`(${a}) + (${b}) * (${c})`)).toBe(String(a + b * c === 0 ? 0 : a + b * c));
-      }),
+      fc.property(
+        fc.integer({ min: -9999, max: 9999 }),
+        fc.integer({ min: -9999, max: 9999 }),
+        fc.integer({ min: -99, max: 99 }),
+        (a, b, c) => {
+          expect(shown(`(${a}) + (${b}) * (${c})`)).toBe(String(a + b * c === 0 ? 0 : a + b * c));
+        },
+      ),
       { seed: 7, numRuns: 300 },
     );
   });
 
   it("never throws, whatever the text", () => {
-    const bits = fc.constantFrom("Total", " ", "+", "(", ")", "[", "]", "1", '"', "and", "if", "then", "else", "Lines", ".", "..", "{", ":", "for", "in", "return", ">", "@", "\\", "😀", "Quantity");
+    const bits = fc.constantFrom(
+      "Total",
+      " ",
+      "+",
+      "(",
+      ")",
+      "[",
+      "]",
+      "1",
+      '"',
+      "and",
+      "if",
+      "then",
+      "else",
+      "Lines",
+      ".",
+      "..",
+      "{",
+      ":",
+      "for",
+      "in",
+      "return",
+      ">",
+      "@",
+      "\\",
+      "😀",
+      "Quantity",
+    );
     fc.assert(
       fc.property(fc.array(bits, { maxLength: 25 }), (parts) => {
         const text = parts.join("");
@@ -79,38 +190,76 @@ describe("evaluation", () => {
 describe("the plain door", () => {
   const at = { now: "2026-03-03T10:00:00Z", zone: "Europe/Dublin" };
   it.each([
-    ["numbers a double holds come as numbers, others as text", "[0.1 + 0.2, 1/3, 12345678901234567890]", {}, [0.3, "0.3333333333333333333333333333333333", "12345678901234567890"]],
+    [
+      "numbers a double holds come as numbers, others as text",
+      "[0.1 + 0.2, 1/3, 12345678901234567890]",
+      {},
+      [0.3, "0.3333333333333333333333333333333333", "12345678901234567890"],
+    ],
     ["plain data goes in", "Order.lines[q > 1].q", { Order: { lines: [{ q: 1 }, { q: 2.5 }] } }, [2.5]],
     ["an undefined value is nothing", "A = null", { A: undefined }, true],
     ["a Date is a moment", "At.year", { At: new Date(0) }, 1970],
-    ["names like those of objects reach nothing", "[constructor, __proto__, toString]", {}, [null, null, null]],
-  ])("%s", (_, text, data, want) => expect(evaluateText(text, data as Record<string, unknown>, at).value).toEqual(want));
-  it.each([[new Date("2026-03-03T10:00:00Z")], [Date.parse("2026-03-03T10:00:00Z")], ["2026-03-03T10:00:00"], ["2026-03-03T10:00:00+00:00"], ["2026-03-03T11:00:00+01:00[Europe/Paris]"]])("takes %p as now", (now) =>
-    expect(evaluateText("now()", {}, { now, zone: "Europe/Dublin" }).value).toBe("2026-03-03T10:00:00@Europe/Dublin"));
+    [
+      "names like those of objects reach nothing",
+      "[constructor, __proto__, toString]",
+      {},
+      [null, null, null],
+    ],
+  ])("%s", (_, text, data, want) =>
+    expect(evaluateText(text, data as Record<string, unknown>, at).value).toEqual(want),
+  );
+  it.each([
+    [new Date("2026-03-03T10:00:00Z")],
+    [Date.parse("2026-03-03T10:00:00Z")],
+    ["2026-03-03T10:00:00"],
+    ["2026-03-03T10:00:00+00:00"],
+    ["2026-03-03T11:00:00+01:00[Europe/Paris]"],
+  ])("takes %p as now", (now) =>
+    expect(evaluateText("now()", {}, { now, zone: "Europe/Dublin" }).value).toBe(
+      "2026-03-03T10:00:00@Europe/Dublin",
+    ),
+  );
   it("says what is wrong with the moment or the zone instead of throwing", () => {
-    for (const bad of [{ now: "never", zone: "UTC" }, { now: 0, zone: "Nowhere/Land" }]) expect(evaluateText("1", {}, bad)).toMatchObject({ value: null, problems: [{ code: "syntax" }] });
+    for (const bad of [
+      { now: "never", zone: "UTC" },
+      { now: 0, zone: "Nowhere/Land" },
+    ])
+      expect(evaluateText("1", {}, bad)).toMatchObject({ value: null, problems: [{ code: "syntax" }] });
   });
   it("gives the reason why a part came to nothing, at its place", () => {
-    const { value, problems } = evaluateText('Total / 0 + sum(["a"]) + date("2026-02-30").day', { Total: 5 }, at);
+    const { value, problems } = evaluateText(
+      'Total / 0 + sum(["a"]) + date("2026-02-30").day',
+      { Total: 5 },
+      at,
+    );
     expect(value).toBeNull();
     expect(problems.filter((p) => p.code === "no-value").map((p) => [p.from, p.message])).toEqual([
-      [0, "Nothing can be divided by zero."], [12, "Only numbers can be worked with here."], [25, '"2026-02-30" is no date; write it as 2026-03-01.'],
+      [0, "Nothing can be divided by zero."],
+      [12, "Only numbers can be worked with here."],
+      [25, '"2026-02-30" is no date; write it as 2026-03-01.'],
     ]);
   });
   it("calls with what cannot be, and says what is wanted", () => {
     const said = (t: string) => evaluateText(t, {}, at).problems.map((p) => p.message);
     expect(said("substring(5, 1)")).toContain('"substring" needs text as string; this is a number.');
     expect(said("abs()")).toEqual(expect.arrayContaining([expect.stringContaining("takes n")]));
-    expect(said("round half up(n: 1.5, places: 1)")).toEqual(expect.arrayContaining([expect.stringContaining('no input called "places"')]));
+    expect(said("round half up(n: 1.5, places: 1)")).toEqual(
+      expect.arrayContaining([expect.stringContaining('no input called "places"')]),
+    );
     expect(said('matches("a", "(")')).toEqual(['The pattern has a "(" without its ")".']);
-    expect(said('replace("a", "(a)\\\\2", "b")')).toEqual(["A pattern cannot refer back to what it found (\\2)."]);
+    expect(said('replace("a", "(a)\\\\2", "b")')).toEqual([
+      "A pattern cannot refer back to what it found (\\2).",
+    ]);
   });
 });
 
 describe("types", () => {
   const problems = (t: string) => checkFormula(t, scope).problems.map((p) => p.message);
   it("proposes the near name", () => {
-    expect(checkFormula("Insured valu > 5", scope).problems[0]).toMatchObject({ code: "unknown-name", mend: { insert: "Insured value > 5" } });
+    expect(checkFormula("Insured valu > 5", scope).problems[0]).toMatchObject({
+      code: "unknown-name",
+      mend: { insert: "Insured value > 5" },
+    });
     expect(problems("sun(Lines.Quantity)")[0]).toContain('Did you mean "sum"');
     expect(problems("Lines.Quantty")[0]).toContain('Did you mean "Quantity"');
   });
@@ -120,7 +269,9 @@ describe("types", () => {
     expect(problems("Urgent > true")[0]).toContain("no more or less");
     expect(problems("Total and Urgent")[0]).toContain("needs yes or no");
     expect(problems("count()")[0]).toContain("takes list");
-    expect(checkFormula("Total", scope, YESNO).problems[0]!.message).toBe("This comes to a number; yes or no is needed here.");
+    expect(checkFormula("Total", scope, YESNO).problems[0]!.message).toBe(
+      "This comes to a number; yes or no is needed here.",
+    );
   });
   it("points at the place of a mistake", () => {
     const p = checkFormula("Total > ", scope).problems[0]!;
@@ -128,10 +279,30 @@ describe("types", () => {
     expect(p.message).toContain("Total >");
   });
   it.each([
-    ['Store.risk grade = "hihg"', null], ["Due + 3", '@"P3D"'], ["Due + Total", 'Total * @"P1D"'], ["Due + Due", null], ["Lines + 1", null], ["sort(Lines, 5)", null], ["count(Lines, 2)", null], ["abs(Reason)", null], ["Lines[Reason]", null], ["Total instance of banana", null],
-    ["for l in Total return l", null], ["if Total then 1 else 2", null], ["not(5) and Total", null], ["(function(x: text) x)(1) + 1 and true", null], ["Total in (1, \"a\")", null], ["Due < now()", null], ["substring(Reason, Reason)", null], ["date(2026, 1)", null], ["Due.hour", null],
+    ['Store.risk grade = "hihg"', null],
+    ["Due + 3", '@"P3D"'],
+    ["Due + Total", 'Total * @"P1D"'],
+    ["Due + Due", null],
+    ["Lines + 1", null],
+    ["sort(Lines, 5)", null],
+    ["count(Lines, 2)", null],
+    ["abs(Reason)", null],
+    ["Lines[Reason]", null],
+    ["Total instance of banana", null],
+    ["for l in Total return l", null],
+    ["if Total then 1 else 2", null],
+    ["not(5) and Total", null],
+    ["(function(x: text) x)(1) + 1 and true", null],
+    ['Total in (1, "a")', null],
+    ["Due < now()", null],
+    ["substring(Reason, Reason)", null],
+    ["date(2026, 1)", null],
+    ["Due.hour", null],
   ])("%s has a mistake, with a mend where one is known", (text, mend) => {
-    const found = checkFormula(text, { ...scope, Store: context({ id: TEXT, "risk grade": { t: "text", options: ["low", "high"] } }, "stores") }).problems;
+    const found = checkFormula(text, {
+      ...scope,
+      Store: context({ id: TEXT, "risk grade": { t: "text", options: ["low", "high"] } }, "stores"),
+    }).problems;
     if (text.includes("not(5)")) return expect(found).toHaveLength(1);
     if (text.includes("function(x: text)")) return expect(found.length).toBeGreaterThan(0);
     expect(found.length).toBeGreaterThan(0);
@@ -139,8 +310,20 @@ describe("types", () => {
     if (text.includes("hihg")) expect(found[0]!.mend!.insert).toBe('Store.risk grade = "high"');
   });
   it.each([
-    ["sort(Lines, function(a, b) a.Quantity < b.Quantity)[1].Item", TEXT], ["{f: function(x) x + 1}.f(2) + 1", NUMBER], ["partial", null], ["for l in Lines return partial[-1]", listOf({ t: "any" })], ["min(Lines.Quantity)", NUMBER], ["Due.weekday", NUMBER], ["[1..5].start", NUMBER],
-    ["total by(Lines, \"Item\", \"Quantity\")[1].total", NUMBER], ["(Due - Due) / @\"P1D\"", NUMBER], ["concatenate(Lines, Lines).Item", listOf(TEXT)], ["get entries({a: 1})[1].key", TEXT], ["Total in > 5", YESNO], ["Lines instance of list<context<Item: text>>", YESNO], ["[1..2] instance of range<number>", YESNO],
+    ["sort(Lines, function(a, b) a.Quantity < b.Quantity)[1].Item", TEXT],
+    ["{f: function(x) x + 1}.f(2) + 1", NUMBER],
+    ["partial", null],
+    ["for l in Lines return partial[-1]", listOf({ t: "any" })],
+    ["min(Lines.Quantity)", NUMBER],
+    ["Due.weekday", NUMBER],
+    ["[1..5].start", NUMBER],
+    ['total by(Lines, "Item", "Quantity")[1].total', NUMBER],
+    ['(Due - Due) / @"P1D"', NUMBER],
+    ["concatenate(Lines, Lines).Item", listOf(TEXT)],
+    ["get entries({a: 1})[1].key", TEXT],
+    ["Total in > 5", YESNO],
+    ["Lines instance of list<context<Item: text>>", YESNO],
+    ["[1..2] instance of range<number>", YESNO],
   ] as [string, Type | null][])("%s is understood", (text, want) => {
     const { type, problems: found } = checkFormula(text, scope);
     if (want === null) return expect(found).toHaveLength(1);
@@ -155,30 +338,57 @@ describe("types", () => {
 });
 
 describe("names", () => {
-  it.each(["Return date", "Größe", "a_1", "Tax in percent"])("%s is a name", (n) => expect(nameMistake(n)).toBeNull());
-  it.each(["", "net-price", "1st", "a  b", " a", "a.b", "if", "x".repeat(61)])("%p is refused with a reason", (n) => expect(nameMistake(n)).toBeTruthy());
+  it.each(["Return date", "Größe", "a_1", "Tax in percent"])("%s is a name", (n) =>
+    expect(nameMistake(n)).toBeNull(),
+  );
+  it.each(["", "net-price", "1st", "a  b", " a", "a.b", "if", "x".repeat(61)])(
+    "%p is refused with a reason",
+    (n) => expect(nameMistake(n)).toBeTruthy(),
+  );
 
   it("renames only the name meant, and keeps the author's spacing", () => {
-    expect(renameInFormula('Total  >500 and "Total" = Reason', scope, ["Total"], "Grand total")).toBe('Grand total  >500 and "Total" = Reason');
-    expect(renameInFormula("sum(for l in Lines return l.Quantity * l.Unit price)", scope, ["Lines", "Quantity"], "Pieces")).toBe(
-      "sum(for l in Lines return l.Pieces * l.Unit price)");
-    expect(renameInFormula("Lines[Quantity > Total].Item", scope, ["Lines", "Quantity"], "Pieces")).toBe("Lines[Pieces > Total].Item");
+    expect(renameInFormula('Total  >500 and "Total" = Reason', scope, ["Total"], "Grand total")).toBe(
+      'Grand total  >500 and "Total" = Reason',
+    );
+    expect(
+      renameInFormula(
+        "sum(for l in Lines return l.Quantity * l.Unit price)",
+        scope,
+        ["Lines", "Quantity"],
+        "Pieces",
+      ),
+    ).toBe("sum(for l in Lines return l.Pieces * l.Unit price)");
+    expect(renameInFormula("Lines[Quantity > Total].Item", scope, ["Lines", "Quantity"], "Pieces")).toBe(
+      "Lines[Pieces > Total].Item",
+    );
     expect(renameInFormula("sum(Lines.Quantity)", scope, ["Lines"], "Rows")).toBe("sum(Rows.Quantity)");
-    expect(renameInFormula("for Total in [1] return Total", scope, ["Total"], "X")).toBe("for Total in [1] return Total");
+    expect(renameInFormula("for Total in [1] return Total", scope, ["Total"], "X")).toBe(
+      "for Total in [1] return Total",
+    );
   });
   it("renaming there and back gives the same text", () => {
     fc.assert(
-      fc.property(fc.constantFrom("Total > 1", "Total+Total", "sum([Total, Count])", "if Urgent then Total else -Total"), (t) => {
-        const renamed: Scope = { ...scope, "Big sum": NUMBER };
-        expect(renameInFormula(renameInFormula(t, scope, ["Total"], "Big sum"), renamed, ["Big sum"], "Total")).toBe(t);
-      }),
+      fc.property(
+        fc.constantFrom(
+          "Total > 1",
+          "Total+Total",
+          "sum([Total, Count])",
+          "if Urgent then Total else -Total",
+        ),
+        (t) => {
+          const renamed: Scope = { ...scope, "Big sum": NUMBER };
+          expect(
+            renameInFormula(renameInFormula(t, scope, ["Total"], "Big sum"), renamed, ["Big sum"], "Total"),
+          ).toBe(t);
+        },
+      ),
       { seed: 3, numRuns: 40 },
     );
   });
 });
 
 it("explains a condition clause by clause with the values put in", () => {
-  const text = 'Total > 500 and Urgent';
+  const text = "Total > 500 and Urgent";
   const { ast } = parseFormula(text, scope);
   expect(explain(text, ast!, env())).toEqual([
     { text: "Total > 500", values: "612.4 > 500", result: "yes", reads: ["Total"] },

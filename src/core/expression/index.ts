@@ -9,7 +9,19 @@ export { emptyBecause, type IsFilled } from "./emptiness";
 export { nearest } from "./nearest";
 export { isNum, Num, roundMoney, toNum } from "./numbers";
 export { printFormula, textLiteral } from "./print";
-export { formulaOf, RELATIONS, relationsFor, rowMistake, rowNames, rowsOf, standsAlone, typeAt, type ConditionRow, type ConditionRows, type Relation } from "./rows";
+export {
+  formulaOf,
+  RELATIONS,
+  relationsFor,
+  rowMistake,
+  rowNames,
+  rowsOf,
+  standsAlone,
+  typeAt,
+  type ConditionRow,
+  type ConditionRows,
+  type Relation,
+} from "./rows";
 export { grammarFor, MAX_FORMULA_LENGTH, parseFormula, type Dialect } from "./parse";
 export type { FormulaProblem } from "./problem";
 export { DEFAULT_FUEL, environment, type Env, type Names } from "./run";

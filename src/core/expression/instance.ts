@@ -33,11 +33,15 @@ export function instanceOf(v: Value, type: TypeName): boolean {
       if (v === null) return key === "null";
       return Object.hasOwn(SIMPLE, key) && SIMPLE[key]!(v);
     }
-    case "list": return isList(v) && v.every((x) => fitsIn(x, type.of));
-    case "range": return isRange(v) && fitsIn(v.low, type.of) && fitsIn(v.high, type.of);
-    case "context": return isContext(v) && type.fields.every((f) => v.has(f.name) && fitsIn(v.get(f.name)!, f.type));
+    case "list":
+      return isList(v) && v.every((x) => fitsIn(x, type.of));
+    case "range":
+      return isRange(v) && fitsIn(v.low, type.of) && fitsIn(v.high, type.of);
+    case "context":
+      return isContext(v) && type.fields.every((f) => v.has(f.name) && fitsIn(v.get(f.name)!, f.type));
     // What a function takes and gives is not kept with it; the number of its inputs is.
-    case "function": return isFunction(v) && v.params.length === type.params.length;
+    case "function":
+      return isFunction(v) && v.params.length === type.params.length;
   }
 }
 /** Parts may be empty whatever their type. */

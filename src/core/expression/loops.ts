@@ -34,7 +34,12 @@ function itemsOf(s: State, v: Value, at: Node): readonly Value[] | null {
 }
 
 /** Runs `each` for every combination, the last source fastest; `each` says whether to go on. False when a source is nothing. */
-function loops(c: Compiler, iters: readonly Iter[], body: Node, bound: Bound): { inner: Bound; walk(s: State, each: () => boolean): boolean } {
+function loops(
+  c: Compiler,
+  iters: readonly Iter[],
+  body: Node,
+  bound: Bound,
+): { inner: Bound; walk(s: State, each: () => boolean): boolean } {
   // Work is counted where it is repeated: a formula itself is short, so only loops and calls need counting.
   const cost = sizeOf(body);
   let inner = bound;
@@ -43,7 +48,13 @@ function loops(c: Compiler, iters: readonly Iter[], body: Node, bound: Bound): {
     const to = i.to ? c.code(i.to, inner) : null;
     const slot = c.slots++;
     inner = [{ slot, item: false, name: i.name }, ...inner];
-    return { slot, list: (s: State) => (to ? (counted(from(s), to(s)) ?? s.run.note(i.in, "A count needs two whole numbers or two dates.")) : itemsOf(s, from(s), i.in)) };
+    return {
+      slot,
+      list: (s: State) =>
+        to
+          ? (counted(from(s), to(s)) ?? s.run.note(i.in, "A count needs two whole numbers or two dates."))
+          : itemsOf(s, from(s), i.in),
+    };
   });
   const last = sources.length - 1;
   const walk = (s: State, each: () => boolean): boolean => {
@@ -51,11 +62,19 @@ function loops(c: Compiler, iters: readonly Iter[], body: Node, bound: Bound): {
     const go = (k: number): boolean => {
       const { slot, list } = sources[k]!;
       const items = list(s);
-      if (items === null) { whole = false; return false; }
+      if (items === null) {
+        whole = false;
+        return false;
+      }
       for (const v of items) {
         s.locals[slot] = v;
-        if (k < last) { spend(s, 1); if (!go(k + 1)) return false; }
-        else { spend(s, cost); if (!each()) return false; }
+        if (k < last) {
+          spend(s, 1);
+          if (!go(k + 1)) return false;
+        } else {
+          spend(s, cost);
+          if (!each()) return false;
+        }
       }
       return true;
     };

@@ -3,7 +3,10 @@ import { DAY, type DaysTime } from "./durations";
 
 /** A time of day that stands in a zone or at an offset; a time without one is a Temporal.PlainTime. */
 export class ZonedTime {
-  constructor(readonly time: Temporal.PlainTime, readonly zone: string) {}
+  constructor(
+    readonly time: Temporal.PlainTime,
+    readonly zone: string,
+  ) {}
   toString(): string {
     return `${this.time.toString()}${zoneText(this.zone)}`;
   }
@@ -14,7 +17,8 @@ export type DateTime = Temporal.ZonedDateTime | Temporal.PlainDateTime;
 
 export const isDate = (v: unknown): v is Temporal.PlainDate => v instanceof Temporal.PlainDate;
 export const isTime = (v: unknown): v is Time => v instanceof Temporal.PlainTime || v instanceof ZonedTime;
-export const isDateTime = (v: unknown): v is DateTime => v instanceof Temporal.ZonedDateTime || v instanceof Temporal.PlainDateTime;
+export const isDateTime = (v: unknown): v is DateTime =>
+  v instanceof Temporal.ZonedDateTime || v instanceof Temporal.PlainDateTime;
 export const isZoned = (v: unknown): v is Temporal.ZonedDateTime => v instanceof Temporal.ZonedDateTime;
 
 /** Temporal says RangeError for a text that is no date or a moment beyond the calendar; anything else is a bug of ours. */
@@ -28,7 +32,8 @@ export function attempt<T>(f: () => T): T | null {
 }
 
 const zoneText = (zone: string): string => (zone === "UTC" ? "Z" : /^[+-]/.test(zone) ? zone : `@${zone}`);
-export const dateTimeText = (v: DateTime): string => (isZoned(v) ? `${v.toPlainDateTime().toString()}${zoneText(v.timeZoneId)}` : v.toString());
+export const dateTimeText = (v: DateTime): string =>
+  isZoned(v) ? `${v.toPlainDateTime().toString()}${zoneText(v.timeZoneId)}` : v.toString();
 
 const DATE = /^-?\d{4,9}-\d\d-\d\d$/;
 const YEAR = /^-?(\d{4}|[1-9]\d{4,8})-/;
@@ -38,12 +43,17 @@ const TIME = new RegExp(`^T?${CLOCK}${ZONE}$`);
 const DATETIME = new RegExp(`^(-?\\d{4,9}-\\d\\d-\\d\\d)T${CLOCK}${ZONE}$`);
 
 /** Temporal wants six digits and a sign for years beyond four digits. */
-const isoYear = (text: string): string => text.replace(/^(-?)(\d{4,9})-/, (_, sign: string, y: string) => (sign === "" && y.length === 4 ? `${y}-` : `${sign || "+"}${y.padStart(6, "0")}-`));
+const isoYear = (text: string): string =>
+  text.replace(/^(-?)(\d{4,9})-/, (_, sign: string, y: string) =>
+    sign === "" && y.length === 4 ? `${y}-` : `${sign || "+"}${y.padStart(6, "0")}-`,
+  );
 /** Nanoseconds are the finest a moment has. */
 const clock = (text: string): string => text.replace(/(\.\d{9})\d+/, "$1");
 
 export const dateFrom = (text: string): Temporal.PlainDate | null =>
-  DATE.test(text) && YEAR.test(text) ? attempt(() => Temporal.PlainDate.from(isoYear(text), { overflow: "reject" })) : null;
+  DATE.test(text) && YEAR.test(text)
+    ? attempt(() => Temporal.PlainDate.from(isoYear(text), { overflow: "reject" }))
+    : null;
 
 /** The name a zone is kept under, or null when there is no such zone. Offsets of zero are UTC. */
 export function zoneFrom(text: string): string | null {
@@ -78,7 +88,9 @@ export function dateTimeFrom(text: string): DateTime | null {
 
 /** The offset a time of day has: of its zone on 1 January 1970, since a time alone has no date (docs/formulas.md). */
 export const offsetOf = (t: ZonedTime): number =>
-  /^[+-]/.test(t.zone) ? (t.zone[0] === "-" ? -1 : 1) * (Number(t.zone.slice(1, 3)) * 3600 + Number(t.zone.slice(4, 6)) * 60) : Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(t.zone).offsetNanoseconds / 1e9;
+  /^[+-]/.test(t.zone)
+    ? (t.zone[0] === "-" ? -1 : 1) * (Number(t.zone.slice(1, 3)) * 3600 + Number(t.zone.slice(4, 6)) * 60)
+    : Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(t.zone).offsetNanoseconds / 1e9;
 
 const MIDNIGHT = Temporal.PlainTime.from("00:00");
 /** Nanoseconds since midnight of a time without its zone. */
@@ -86,7 +98,8 @@ export const nsOfDay = (t: Temporal.PlainTime): bigint => BigInt(MIDNIGHT.until(
 export const clockOf = (t: Time): Temporal.PlainTime => (t instanceof ZonedTime ? t.time : t);
 /** Seconds since midnight UTC as nanoseconds; `beside` gives the zone for a local time. */
 export const nsOfTime = (t: Time, beside: Time): bigint => {
-  const zoned = t instanceof ZonedTime ? t : beside instanceof ZonedTime ? new ZonedTime(t, beside.zone) : null;
+  const zoned =
+    t instanceof ZonedTime ? t : beside instanceof ZonedTime ? new ZonedTime(t, beside.zone) : null;
   return nsOfDay(clockOf(t)) - (zoned ? BigInt(offsetOf(zoned)) * 1_000_000_000n : 0n);
 };
 
@@ -98,7 +111,10 @@ export function nsOfMoment(v: DateTime, beside: DateTime): bigint {
 
 export function shiftTime(t: Time, ns: bigint): Time {
   const total = (((nsOfDay(clockOf(t)) + ns) % DAY) + DAY) % DAY;
-  const time = MIDNIGHT.add({ seconds: Number(total / 1_000_000_000n), nanoseconds: Number(total % 1_000_000_000n) });
+  const time = MIDNIGHT.add({
+    seconds: Number(total / 1_000_000_000n),
+    nanoseconds: Number(total % 1_000_000_000n),
+  });
   return t instanceof ZonedTime ? new ZonedTime(time, t.zone) : time;
 }
 /** Days and hours: exact on the time line for a zoned moment, on the calendar for a local one. */
@@ -108,10 +124,16 @@ export function shiftMoment(v: DateTime, d: DaysTime): DateTime | null {
 }
 
 /** The moment somebody asks at, in their zone; null when it is no moment or no zone. A text without offset is local there. */
-export function instantFrom(now: Temporal.ZonedDateTime | Date | string | number, zone: string): Temporal.ZonedDateTime | null {
+export function instantFrom(
+  now: Temporal.ZonedDateTime | Date | string | number,
+  zone: string,
+): Temporal.ZonedDateTime | null {
   if (now instanceof Temporal.ZonedDateTime) return now;
   return attempt(() => {
-    if (typeof now === "number" || now instanceof Date) return Temporal.Instant.fromEpochMilliseconds(Number(now)).toZonedDateTimeISO(zone);
-    return /(Z|[+-]\d\d:?\d\d)(\[|$)/i.test(now) ? Temporal.Instant.from(now).toZonedDateTimeISO(zone) : Temporal.PlainDateTime.from(now).toZonedDateTime(zone);
+    if (typeof now === "number" || now instanceof Date)
+      return Temporal.Instant.fromEpochMilliseconds(Number(now)).toZonedDateTimeISO(zone);
+    return /(Z|[+-]\d\d:?\d\d)(\[|$)/i.test(now)
+      ? Temporal.Instant.from(now).toZonedDateTimeISO(zone)
+      : Temporal.PlainDateTime.from(now).toZonedDateTime(zone);
   });
 }

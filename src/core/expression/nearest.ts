@@ -3,7 +3,10 @@ export function nearest(name: string, among: readonly string[]): string | null {
   let best: string | null = null;
   let least = Math.max(2, Math.floor(name.length / 3)) + 1;
   for (const other of new Set(among)) {
-    const d = other.toLowerCase() === name.toLowerCase() ? 0 : distance(name.toLowerCase(), other.toLowerCase(), least);
+    const d =
+      other.toLowerCase() === name.toLowerCase()
+        ? 0
+        : distance(name.toLowerCase(), other.toLowerCase(), least);
     if (d < least) [best, least] = [other, d];
   }
   if (best !== null || name.length < 3) return best;

@@ -4,7 +4,14 @@ import { Decimal } from "decimal.js";
  * Decimals of 34 significant digits, rounding half to even (DMN 1.5, 10.3.2.3.1: IEEE 754-2008 decimal128).
  * A constructor of our own, so that nobody else's settings change ours.
  */
-const Big = Decimal.clone({ precision: 34, rounding: Decimal.ROUND_HALF_EVEN, toExpNeg: -40, toExpPos: 40, maxE: 6144, minE: -6143 });
+const Big = Decimal.clone({
+  precision: 34,
+  rounding: Decimal.ROUND_HALF_EVEN,
+  toExpNeg: -40,
+  toExpPos: 40,
+  maxE: 6144,
+  minE: -6143,
+});
 
 const SAFE = Number.MAX_SAFE_INTEGER;
 const MAX_SCALE = 15;
@@ -13,8 +20,13 @@ const WORD = 1e7;
 
 export type Rounding = "up" | "down" | "half up" | "half down" | "half even" | "floor" | "ceiling";
 const MODES: Record<Rounding, Decimal.Rounding> = {
-  up: Decimal.ROUND_UP, down: Decimal.ROUND_DOWN, "half up": Decimal.ROUND_HALF_UP, "half down": Decimal.ROUND_HALF_DOWN,
-  "half even": Decimal.ROUND_HALF_EVEN, floor: Decimal.ROUND_FLOOR, ceiling: Decimal.ROUND_CEIL,
+  up: Decimal.ROUND_UP,
+  down: Decimal.ROUND_DOWN,
+  "half up": Decimal.ROUND_HALF_UP,
+  "half down": Decimal.ROUND_HALF_DOWN,
+  "half even": Decimal.ROUND_HALF_EVEN,
+  floor: Decimal.ROUND_FLOOR,
+  ceiling: Decimal.ROUND_CEIL,
 };
 
 /**
@@ -49,7 +61,8 @@ export class Num {
       const w = words.length === 1 ? words[0]! : words[0]! * WORD + words[1]!;
       const exponent = 7 * (Math.floor(d.e / 7) - (words.length - 1));
       const i = exponent > 0 ? (exponent > MAX_SCALE ? Infinity : w * POW[exponent]!) : w;
-      if (i <= SAFE && -exponent <= MAX_SCALE) return new Num(i === 0 ? 0 : d.s < 0 ? -i : i, exponent < 0 ? -exponent : 0, null);
+      if (i <= SAFE && -exponent <= MAX_SCALE)
+        return new Num(i === 0 ? 0 : d.s < 0 ? -i : i, exponent < 0 ? -exponent : 0, null);
     }
     return new Num(0, 0, d);
   }
@@ -63,7 +76,11 @@ export class Num {
       const d = this.s - o.s;
       const r = d === 0 ? this.i + o.i : d > 0 ? this.i + o.i * POW[d]! : this.i * POW[-d]! + o.i;
       // Both the scaled part and the sum must be safe: two unsafe numbers can have a difference that looks safe.
-      if (d === 0 ? r <= SAFE && r >= -SAFE : Math.abs(r) <= SAFE && Math.abs(d > 0 ? o.i * POW[d]! : this.i * POW[-d]!) <= SAFE)
+      if (
+        d === 0
+          ? r <= SAFE && r >= -SAFE
+          : Math.abs(r) <= SAFE && Math.abs(d > 0 ? o.i * POW[d]! : this.i * POW[-d]!) <= SAFE
+      )
         return new Num(r === 0 ? 0 : r, d > 0 ? this.s : o.s, null);
     }
     return Num.from(this.decimal.plus(o.decimal));
@@ -74,7 +91,8 @@ export class Num {
   times(o: Num): Num {
     if (this.big === null && o.big === null) {
       const r = this.i * o.i;
-      if (r <= SAFE && r >= -SAFE && this.s + o.s <= MAX_SCALE) return new Num(r === 0 ? 0 : r, this.s + o.s, null);
+      if (r <= SAFE && r >= -SAFE && this.s + o.s <= MAX_SCALE)
+        return new Num(r === 0 ? 0 : r, this.s + o.s, null);
     }
     return Num.from(this.decimal.times(o.decimal));
   }
@@ -90,7 +108,9 @@ export class Num {
     return Num.from(this.decimal.pow(o.decimal));
   }
   negated(): Num {
-    return this.big === null ? new Num(this.i === 0 ? 0 : -this.i, this.s, null) : new Num(0, 0, this.big.negated());
+    return this.big === null
+      ? new Num(this.i === 0 ? 0 : -this.i, this.s, null)
+      : new Num(0, 0, this.big.negated());
   }
   abs(): Num {
     return this.isNegative() ? this.negated() : this;

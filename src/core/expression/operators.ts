@@ -1,14 +1,51 @@
 import { Temporal } from "temporal-polyfill";
 import type { ArithOp, CompareOp } from "./ast";
-import { DAY, DaysTime, daysTime, durationFrom, fromSeconds, isDaysTime, isYearsMonths, secondsOf, yearsMonths, type YearsMonths } from "./durations";
-import { attempt, dateFrom, dateTimeFrom, isZoned, nsOfMoment, nsOfTime, offsetOf, shiftMoment, shiftTime, timeFrom, ZonedTime, clockOf } from "./moments";
+import {
+  DAY,
+  DaysTime,
+  daysTime,
+  durationFrom,
+  fromSeconds,
+  isDaysTime,
+  isYearsMonths,
+  secondsOf,
+  yearsMonths,
+  type YearsMonths,
+} from "./durations";
+import {
+  attempt,
+  dateFrom,
+  dateTimeFrom,
+  isZoned,
+  nsOfMoment,
+  nsOfTime,
+  offsetOf,
+  shiftMoment,
+  shiftTime,
+  timeFrom,
+  ZonedTime,
+  clockOf,
+} from "./moments";
 import { spend } from "./meter";
 import { divide, finite, isNum, Num } from "./numbers";
-import { compareValues, equalValues, isContext, isDate, isDateTime, isList, isRange, isTime, type RangeValue, type Value } from "./values";
+import {
+  compareValues,
+  equalValues,
+  isContext,
+  isDate,
+  isDateTime,
+  isList,
+  isRange,
+  isTime,
+  type RangeValue,
+  type Value,
+} from "./values";
 
 /** Ternary logic (DMN 1.5, tables 50 and 51): what is not yes or no counts as unknown. */
-export const and = (a: Value, b: Value): boolean | null => (a === false || b === false ? false : a === true && b === true ? true : null);
-export const or = (a: Value, b: Value): boolean | null => (a === true || b === true ? true : a === false && b === false ? false : null);
+export const and = (a: Value, b: Value): boolean | null =>
+  a === false || b === false ? false : a === true && b === true ? true : null;
+export const or = (a: Value, b: Value): boolean | null =>
+  a === true || b === true ? true : a === false && b === false ? false : null;
 
 export function comparison(op: CompareOp, a: Value, b: Value): boolean | null {
   if (op === "=") return equalValues(a, b);
@@ -55,11 +92,16 @@ const utc = (d: Temporal.PlainDate) => d.toPlainDateTime();
 export function arith(op: ArithOp, a: Value, b: Value): Value {
   if (isNum(a) && isNum(b)) {
     switch (op) {
-      case "+": return finite(a.plus(b));
-      case "-": return finite(a.minus(b));
-      case "*": return finite(a.times(b));
-      case "/": return divide(a, b);
-      default: return finite(a.pow(b));
+      case "+":
+        return finite(a.plus(b));
+      case "-":
+        return finite(a.minus(b));
+      case "*":
+        return finite(a.times(b));
+      case "/":
+        return divide(a, b);
+      default:
+        return finite(a.pow(b));
     }
   }
   if (a === null || b === null) return null;
@@ -77,7 +119,11 @@ export function arith(op: ArithOp, a: Value, b: Value): Value {
 }
 const wholeMonths = (n: Num): Value => yearsMonths(n.round(0, "down").toNumber());
 const scaled = (d: Value, n: Num): Value =>
-  isYearsMonths(d) ? wholeMonths(Num.of(d.months).times(n)) : isDaysTime(d) ? fromSeconds(secondsOf(d).times(n)) : null;
+  isYearsMonths(d)
+    ? wholeMonths(Num.of(d.months).times(n))
+    : isDaysTime(d)
+      ? fromSeconds(secondsOf(d).times(n))
+      : null;
 
 function sum(op: "+" | "-", a: Value, b: Value): Value {
   const sign = op === "+" ? 1 : -1;
@@ -94,7 +140,12 @@ function sum(op: "+" | "-", a: Value, b: Value): Value {
     if (isDateTime(a)) return attempt(() => a.add(months({ months: sign * b.months })));
     return null;
   }
-  if (op === "+") return isDaysTime(a) || isYearsMonths(a) ? (isDate(b) || isDateTime(b) || isTime(b) ? sum("+", b, a) : null) : null;
+  if (op === "+")
+    return isDaysTime(a) || isYearsMonths(a)
+      ? isDate(b) || isDateTime(b) || isTime(b)
+        ? sum("+", b, a)
+        : null
+      : null;
   if (isDate(a) && isDate(b)) return daysTime(BigInt(b.until(a).days) * DAY);
   // A date beside a moment counts as its midnight (DMN 1.5, table 59).
   if (isDateTime(a) || isDateTime(b)) {
@@ -105,7 +156,8 @@ function sum(op: "+" | "-", a: Value, b: Value): Value {
   return null;
 }
 
-export const negated = (v: Value): Value => (isNum(v) ? v.negated() : isDaysTime(v) ? daysTime(-v.ns) : isYearsMonths(v) ? yearsMonths(-v.months) : null);
+export const negated = (v: Value): Value =>
+  isNum(v) ? v.negated() : isDaysTime(v) ? daysTime(-v.ns) : isYearsMonths(v) ? yearsMonths(-v.months) : null;
 
 /** `v.name`: an entry, a part of a date or length, an end of a range, or that of every item of a list. */
 export function member(v: Value, name: string): Value {
@@ -121,10 +173,16 @@ export function member(v: Value, name: string): Value {
 
 function part(v: Exclude<Value, null | string | boolean>, name: string): Value | number {
   if (isRange(v)) {
-    const parts: Record<string, Value> = { start: v.open === "low" ? null : v.low, end: v.open === "high" ? null : v.high, "start included": v.includesLow, "end included": v.includesHigh };
+    const parts: Record<string, Value> = {
+      start: v.open === "low" ? null : v.low,
+      end: v.open === "high" ? null : v.high,
+      "start included": v.includesLow,
+      "end included": v.includesHigh,
+    };
     return Object.hasOwn(parts, name) ? parts[name]! : null;
   }
-  if (isYearsMonths(v)) return name === "years" ? Math.trunc(v.months / 12) : name === "months" ? v.months % 12 : null;
+  if (isYearsMonths(v))
+    return name === "years" ? Math.trunc(v.months / 12) : name === "months" ? v.months % 12 : null;
   if (isDaysTime(v)) {
     const size = { days: DAY, hours: DAY / 24n, minutes: DAY / 1440n, seconds: DAY / 86400n }[name];
     if (size === undefined) return null;
@@ -142,13 +200,19 @@ function part(v: Exclude<Value, null | string | boolean>, name: string): Value |
     if (name === "second") return clock.second;
     const zone = isZoned(v) ? v.timeZoneId : v instanceof ZonedTime ? v.zone : null;
     if (name === "timezone") return zone !== null && !/^[+-]/.test(zone) ? zone : null;
-    if (name === "time offset") return isZoned(v) ? daysTime(BigInt(v.offsetNanoseconds)) : v instanceof ZonedTime ? daysTime(BigInt(offsetOf(v)) * 1_000_000_000n) : null;
+    if (name === "time offset")
+      return isZoned(v)
+        ? daysTime(BigInt(v.offsetNanoseconds))
+        : v instanceof ZonedTime
+          ? daysTime(BigInt(offsetOf(v)) * 1_000_000_000n)
+          : null;
   }
   return null;
 }
 
 /** `@"..."` (DMN 1.5, 10.3.2.3.7): whichever of the kinds the text is. */
-export const atLiteral = (text: string): Value => dateFrom(text) ?? dateTimeFrom(text) ?? timeFrom(text) ?? durationFrom(text);
+export const atLiteral = (text: string): Value =>
+  dateFrom(text) ?? dateTimeFrom(text) ?? timeFrom(text) ?? durationFrom(text);
 
 /** The position a filter names: 1 is the first, -1 the last. */
 export function itemAt(list: readonly Value[], n: Num): Value {

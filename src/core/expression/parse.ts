@@ -17,7 +17,11 @@ function shapeOf(type: Type, depth = 0): unknown {
 }
 
 /** Our functions whose names hold words of the grammar; it reads such names only when they are told to it. */
-const DECLARED = Object.fromEntries(Object.keys(SECTIONS.at(-1)!.of).filter((n) => /\b(between|of|in|for|is)\b/.test(n)).map((n) => [n, null]));
+const DECLARED = Object.fromEntries(
+  Object.keys(SECTIONS.at(-1)!.of)
+    .filter((n) => /\b(between|of|in|for|is)\b/.test(n))
+    .map((n) => [n, null]),
+);
 
 export type Dialect = "expression" | "unary";
 
@@ -28,7 +32,10 @@ export function grammarFor(scope: Scope, dialect: Dialect = "expression") {
   let both = parsers.get(scope);
   if (!both) parsers.set(scope, (both = {}));
   return (both[dialect] ??= feelParser.configure({
-    contextTracker: trackVariables({ ...DECLARED, ...Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)])) }),
+    contextTracker: trackVariables({
+      ...DECLARED,
+      ...Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)])),
+    }),
     top: dialect === "unary" ? "UnaryTests" : "Expression",
   }));
 }
@@ -37,7 +44,11 @@ export function grammarFor(scope: Scope, dialect: Dialect = "expression") {
  * Text to tree. The names in scope are needed, because names may hold spaces.
  * Never throws: a text that cannot be read gives problems and no tree.
  */
-export function parseFormula(text: string, scope: Scope, dialect: Dialect = "expression"): { ast: Node | null; problems: FormulaProblem[] } {
+export function parseFormula(
+  text: string,
+  scope: Scope,
+  dialect: Dialect = "expression",
+): { ast: Node | null; problems: FormulaProblem[] } {
   if (text.length > MAX_FORMULA_LENGTH)
     return {
       ast: null,
@@ -50,7 +61,11 @@ export function parseFormula(text: string, scope: Scope, dialect: Dialect = "exp
         },
       ],
     };
-  if (text.trim() === "") return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
+  if (text.trim() === "")
+    return {
+      ast: null,
+      problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }],
+    };
   const first = read(text, text, scope, dialect);
   if (first.ast || text.search(RANGE_TYPE) < 0) return first;
   // The grammar knows no `range<…>`. Where a text cannot be read with it, the word is hidden behind one of the
@@ -61,14 +76,23 @@ export function parseFormula(text: string, scope: Scope, dialect: Dialect = "exp
 }
 const RANGE_TYPE = /\brange(?=\s*<)/g;
 
-function read(text: string, hidden: string, scope: Scope, dialect: Dialect): { ast: Node | null; problems: FormulaProblem[] } {
+function read(
+  text: string,
+  hidden: string,
+  scope: Scope,
+  dialect: Dialect,
+): { ast: Node | null; problems: FormulaProblem[] } {
   try {
     const top = grammarFor(scope, dialect).parse(hidden).topNode;
     const reader = new TreeReader(text);
     reader.findError(top);
     let inner = top.firstChild;
     while (inner && /Comment$/.test(inner.name)) inner = inner.nextSibling;
-    if (!inner) return { ast: null, problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }] };
+    if (!inner)
+      return {
+        ast: null,
+        problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }],
+      };
     return { ast: dialect === "unary" ? reader.unary(top) : reader.read(inner, 0), problems: [] };
   } catch (e) {
     if (e instanceof Refused) return { ast: null, problems: [e.problem] };

@@ -19,7 +19,11 @@ export class TreeReader {
 
   private slice = (n: SyntaxNode) => this.text.slice(n.from, n.to);
 
-  private fail(n: { from: number; to: number }, message: string, code: FormulaProblem["code"] = "syntax"): never {
+  private fail(
+    n: { from: number; to: number },
+    message: string,
+    code: FormulaProblem["code"] = "syntax",
+  ): never {
     throw new Refused({ code, from: n.from, to: Math.max(n.to, n.from), message });
   }
 
@@ -50,7 +54,8 @@ export class TreeReader {
     if (tests.length === 0) this.fail(top, "A test is needed, for example: > 500.");
     // `not(3)` with one plain value reads as a call of the function; in a test it means "anything but 3".
     const only = tests.length === 1 ? tests[0]! : null;
-    if (only?.k === "call" && only.fn === "not" && only.args.length === 1 && !only.names) return { ...at, k: "tests", tests: only.args, not: true };
+    if (only?.k === "call" && only.fn === "not" && only.args.length === 1 && !only.names)
+      return { ...at, k: "tests", tests: only.args, not: true };
     return { ...at, k: "tests", tests, not: kids[0]?.name === "not" };
   }
 
@@ -59,15 +64,19 @@ export class TreeReader {
     for (let c = n.firstChild; c; c = c.nextSibling) if (!/Comment$/.test(c.name)) out.push(c);
     return out;
   }
-  private named = (n: SyntaxNode) => this.kids(n).filter((c) => /^[A-Z]/.test(c.name) || c.name === "null" || c.name === "?");
+  private named = (n: SyntaxNode) =>
+    this.kids(n).filter((c) => /^[A-Z]/.test(c.name) || c.name === "null" || c.name === "?");
   private name = (n: SyntaxNode) => this.slice(n).replace(/\s+/g, " ").replace(/^`|`$/g, "");
 
   read(n: SyntaxNode, depth: number): Node {
-    if (depth > MAX_DEPTH) this.fail(n, `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`, "too-long");
+    if (depth > MAX_DEPTH)
+      this.fail(n, `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`, "too-long");
     const at = { from: n.from, to: n.to };
     const d = depth + 1;
     const sub = (c: SyntaxNode | undefined): Node =>
-      c ? this.read(c, d) : this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
+      c
+        ? this.read(c, d)
+        : this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
     const parts = this.named(n);
     switch (n.name) {
       case "NumericLiteral":
@@ -118,7 +127,10 @@ export class TreeReader {
           entries: parts.map((p) => {
             const [key, value] = this.named(p);
             const word = this.named(key!)[0]!;
-            return { key: word.name === "StringLiteral" ? this.string(word) : this.name(word), value: sub(value) };
+            return {
+              key: word.name === "StringLiteral" ? this.string(word) : this.name(word),
+              value: sub(value),
+            };
           }),
         };
       case "SimplePositiveUnaryTest":
@@ -140,7 +152,8 @@ export class TreeReader {
       }
       case "FunctionDefinition": {
         const all = this.kids(n);
-        if (all.some((c) => c.name === "external")) this.fail(n, "A formula cannot call programs outside.", "not-supported");
+        if (all.some((c) => c.name === "external"))
+          this.fail(n, "A formula cannot call programs outside.", "not-supported");
         const params = parts.find((p) => p.name === "FormalParameters");
         const body = parts.find((p) => p.name === "FunctionBody");
         return {
@@ -154,7 +167,14 @@ export class TreeReader {
         };
       }
       case "InstanceOfExpression":
-        return { ...at, k: "instance", of: sub(parts[0]), type: this.type(parts[1] ?? this.fail(n, `A type is missing after "instance of", for example: number.`)) };
+        return {
+          ...at,
+          k: "instance",
+          of: sub(parts[0]),
+          type: this.type(
+            parts[1] ?? this.fail(n, `A type is missing after "instance of", for example: number.`),
+          ),
+        };
       case "ForExpression":
         return { ...at, k: "for", iters: this.iters(parts[0]!, d), body: sub(parts[1]) };
       case "QuantifiedExpression":
@@ -172,11 +192,14 @@ export class TreeReader {
 
   private string(n: SyntaxNode): string {
     const inner = this.text.slice(n.from + 1, n.to - 1);
-    return inner.replace(/\\(u\{([0-9a-fA-F]{1,6})\}|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{6})|.)/g, (_, e, a, b, c) => {
-      const hex = a ?? b ?? c;
-      if (hex) return String.fromCodePoint(Math.min(parseInt(hex, 16), 0x10ffff));
-      return ({ n: "\n", t: "\t", r: "\r" } as Record<string, string>)[e] ?? e;
-    });
+    return inner.replace(
+      /\\(u\{([0-9a-fA-F]{1,6})\}|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{6})|.)/g,
+      (_, e, a, b, c) => {
+        const hex = a ?? b ?? c;
+        if (hex) return String.fromCodePoint(Math.min(parseInt(hex, 16), 0x10ffff));
+        return ({ n: "\n", t: "\t", r: "\r" } as Record<string, string>)[e] ?? e;
+      },
+    );
   }
 
   private comparison(n: SyntaxNode, d: number): Node {
@@ -191,7 +214,15 @@ export class TreeReader {
     if (all.some((c) => c.name === "in")) {
       const test = parts[1];
       if (test && test.name !== "PositiveUnaryTests") return this.inTest(left, test, d);
-      return { ...at, k: "in", of: left, tests: parts.slice(1).flatMap((p) => this.named(p)).map((p) => this.read(p, d)) };
+      return {
+        ...at,
+        k: "in",
+        of: left,
+        tests: parts
+          .slice(1)
+          .flatMap((p) => this.named(p))
+          .map((p) => this.read(p, d)),
+      };
     }
     if (parts.length < 3) this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
     return { ...at, k: "cmp", op: this.slice(parts[1]!) as CompareOp, left, right: this.read(parts[2]!, d) };
@@ -203,14 +234,19 @@ export class TreeReader {
    */
   private inTest(of: Node, test: SyntaxNode, d: number): Node {
     let simple = test;
-    while (simple.name === "PositiveUnaryTest" || (simple.name === "SimplePositiveUnaryTest" && this.named(simple).length === 1)) simple = this.named(simple)[0]!;
+    while (
+      simple.name === "PositiveUnaryTest" ||
+      (simple.name === "SimplePositiveUnaryTest" && this.named(simple).length === 1)
+    )
+      simple = this.named(simple)[0]!;
     const parts = simple.name === "SimplePositiveUnaryTest" ? this.named(simple) : [];
     const op = parts[0]?.name === "CompareOp" ? (this.slice(parts[0]) as CompareOp) : null;
     let base = op ? parts[1]! : simple;
     const after: { k: "and" | "or"; right: SyntaxNode }[] = [];
     while (base.name === "Conjunction" || base.name === "Disjunction") {
       const [l, r] = this.named(base);
-      if (!l || !r) this.fail({ from: base.to, to: base.to }, `Something is missing in "${this.slice(base)}".`);
+      if (!l || !r)
+        this.fail({ from: base.to, to: base.to }, `Something is missing in "${this.slice(base)}".`);
       after.unshift({ k: base.name === "Conjunction" ? "and" : "or", right: r });
       base = l;
     }
@@ -255,7 +291,11 @@ export class TreeReader {
         };
       case "FunctionType": {
         const args = parts.find((p) => p.name === "ArgumentTypes");
-        return { t: "function", params: (args ? this.named(args) : []).map((p) => this.type(this.named(p)[0] ?? p)), result: this.type(parts.at(-1)!) };
+        return {
+          t: "function",
+          params: (args ? this.named(args) : []).map((p) => this.type(this.named(p)[0] ?? p)),
+          result: this.type(parts.at(-1)!),
+        };
       }
       default:
         return { t: "simple", name: this.name(n).replace(/\s*\.\s*/g, ".") };

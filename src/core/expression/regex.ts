@@ -66,14 +66,20 @@ class Compiler {
   private depth = 0;
   private readonly chars: string[];
   private readonly fold: boolean;
-  constructor(pattern: string, private readonly flags: string) {
+  constructor(
+    pattern: string,
+    private readonly flags: string,
+  ) {
     this.chars = flags.includes("x") && !flags.includes("q") ? withoutSpaces(pattern) : [...pattern];
     this.fold = flags.includes("i");
   }
 
   regex(): Regex {
-    const tree = this.flags.includes("q") ? { k: "all" as const, parts: this.chars.map((c) => this.literal(c)) } : this.either();
-    if (this.at < this.chars.length && !this.flags.includes("q")) throw new BadPattern(`The pattern has a ")" too many.`);
+    const tree = this.flags.includes("q")
+      ? { k: "all" as const, parts: this.chars.map((c) => this.literal(c)) }
+      : this.either();
+    if (this.at < this.chars.length && !this.flags.includes("q"))
+      throw new BadPattern(`The pattern has a ")" too many.`);
     const steps: Step[] = [];
     const add = (s: Step) => {
       if (steps.length >= MAX_STEPS) throw new BadPattern("The pattern is too large.");
@@ -81,7 +87,10 @@ class Compiler {
     };
     this.emit(tree, add, steps);
     add({ op: "match" });
-    return { groups: this.groups, exec: (text, from, work) => run(steps, this.groups, this.flags.includes("m"), text, from, work) };
+    return {
+      groups: this.groups,
+      exec: (text, from, work) => run(steps, this.groups, this.flags.includes("m"), text, from, work),
+    };
   }
 
   private peek = () => this.chars[this.at];
@@ -92,7 +101,8 @@ class Compiler {
   }
 
   private either(): Tree {
-    if (++this.depth > MAX_NESTING) throw new BadPattern(`Brackets of a pattern may stand ${MAX_NESTING} deep.`);
+    if (++this.depth > MAX_NESTING)
+      throw new BadPattern(`Brackets of a pattern may stand ${MAX_NESTING} deep.`);
     const parts = [this.all()];
     while (this.take("|")) parts.push(this.all());
     this.depth--;
@@ -119,11 +129,13 @@ class Compiler {
       least = Number(m[1]);
       most = m[2] === undefined ? least : m[3] === undefined ? Infinity : Number(m[3]);
       if (least > most) throw new BadPattern(`${m[0]} has more at least than at most.`);
-      if (least > MAX_REPEAT || (most !== Infinity && most > MAX_REPEAT)) throw new BadPattern(`A repeat goes up to ${MAX_REPEAT}; ${m[0]} goes further.`);
+      if (least > MAX_REPEAT || (most !== Infinity && most > MAX_REPEAT))
+        throw new BadPattern(`A repeat goes up to ${MAX_REPEAT}; ${m[0]} goes further.`);
       this.at += m[0].length;
     } else return of;
     const lazy = this.take("?");
-    if (["*", "+", "?", "{"].includes(this.peek() ?? "")) throw new BadPattern(`"${this.peek()}" has nothing before it to repeat.`);
+    if (["*", "+", "?", "{"].includes(this.peek() ?? ""))
+      throw new BadPattern(`"${this.peek()}" has nothing before it to repeat.`);
     return { k: "repeat", of, least, most, lazy };
   }
   private atom(): Tree {
@@ -137,17 +149,28 @@ class Compiler {
         if (!this.take(")")) throw new BadPattern(`The pattern has a "(" without its ")".`);
         return { k: "group", of, slot };
       }
-      case "[": return { k: "char", is: this.class() };
+      case "[":
+        return { k: "char", is: this.class() };
       case ".": {
         const all = this.flags.includes("s");
         return { k: "char", is: (x) => all || (x !== "\n" && x !== "\r") };
       }
-      case "^": return { k: "start" };
-      case "$": return { k: "end" };
-      case "\\": return { k: "char", is: this.escape(false) };
-      case "*": case "+": case "?": case "{": throw new BadPattern(`"${c}" has nothing before it to repeat.`);
-      case "}": case "]": throw new BadPattern(`"${c}" stands alone; as a plain character write \\${c}.`);
-      default: return this.literal(c);
+      case "^":
+        return { k: "start" };
+      case "$":
+        return { k: "end" };
+      case "\\":
+        return { k: "char", is: this.escape(false) };
+      case "*":
+      case "+":
+      case "?":
+      case "{":
+        throw new BadPattern(`"${c}" has nothing before it to repeat.`);
+      case "}":
+      case "]":
+        throw new BadPattern(`"${c}" stands alone; as a plain character write \\${c}.`);
+      default:
+        return this.literal(c);
     }
   }
   private literal(c: string): Extract<Tree, { k: "char" }> {
@@ -164,24 +187,36 @@ class Compiler {
     if (c === undefined) throw new BadPattern(`A "\\" needs a character behind it.`);
     const plain: Record<string, string> = { n: "\n", r: "\r", t: "\t" };
     if (Object.hasOwn(plain, c)) return this.same(plain[c]!);
-    const sets: Record<string, RegExp> = { d: /\p{Nd}/u, s: /[ \t\n\r]/, w: /[^\p{P}\p{Z}\p{C}]/u, i: /[\p{L}_:]/u, c: /[\p{L}\p{Nd}\p{M}._:\-\u00b7]/u };
+    const sets: Record<string, RegExp> = {
+      d: /\p{Nd}/u,
+      s: /[ \t\n\r]/,
+      w: /[^\p{P}\p{Z}\p{C}]/u,
+      i: /[\p{L}_:]/u,
+      c: /[\p{L}\p{Nd}\p{M}._:\-\u00b7]/u,
+    };
     const set = Object.hasOwn(sets, c.toLowerCase()) ? sets[c.toLowerCase()]! : null;
     if (set) return c === c.toLowerCase() ? (x) => set.test(x) : (x) => !set.test(x);
     if (c === "p" || c === "P") {
       const m = /^\{(\^?)([A-Za-z]\w{0,30})\}/.exec(this.chars.slice(this.at, this.at + 40).join(""));
-      const test = m && /^(L[ultmo]?|M[nce]?|N[dlo]?|P[cdseifo]?|Z[slp]?|S[mcko]?|C[cfon]?)$/.test(m[2]!) ? new RegExp(`\\p{${m[2]}}`, "u") : null;
-      if (!m || !test) throw new BadPattern(`\\${c} needs a kind of character in braces, for example: \\p{Lu}.`);
+      const test =
+        m && /^(L[ultmo]?|M[nce]?|N[dlo]?|P[cdseifo]?|Z[slp]?|S[mcko]?|C[cfon]?)$/.test(m[2]!)
+          ? new RegExp(`\\p{${m[2]}}`, "u")
+          : null;
+      if (!m || !test)
+        throw new BadPattern(`\\${c} needs a kind of character in braces, for example: \\p{Lu}.`);
       this.at += m[0].length;
       return c === "p" ? (x) => test.test(x) : (x) => !test.test(x);
     }
-    if (/\d/.test(c) && !inClass) throw new BadPattern(`A pattern cannot refer back to what it found (\\${c}).`);
+    if (/\d/.test(c) && !inClass)
+      throw new BadPattern(`A pattern cannot refer back to what it found (\\${c}).`);
     if (!/[\\|.?*+(){}$^[\]-]/.test(c)) throw new BadPattern(`"\\${c}" means nothing in a pattern.`);
     return this.same(c);
   }
 
   /** Behind the "[": single characters, spans, escapes, and a class taken away: [a-z-[aeiou]]. */
   private class(): Matcher {
-    if (++this.depth > MAX_NESTING) throw new BadPattern(`Brackets of a pattern may stand ${MAX_NESTING} deep.`);
+    if (++this.depth > MAX_NESTING)
+      throw new BadPattern(`Brackets of a pattern may stand ${MAX_NESTING} deep.`);
     const not = this.peek() === "^";
     if (not) this.at++;
     const parts: Matcher[] = [];
@@ -193,16 +228,29 @@ class Compiler {
       if (c === "-" && this.peek() === "[" && !first) {
         this.at++;
         less = this.class();
-        if (this.chars[this.at++] !== "]") throw new BadPattern(`What is taken away stands last: [a-z-[aeiou]].`);
+        if (this.chars[this.at++] !== "]")
+          throw new BadPattern(`What is taken away stands last: [a-z-[aeiou]].`);
         break;
       }
       if (c === "[" || c === "]") throw new BadPattern(`Inside [ ] write \\${c} for the character itself.`);
       if (c === "\\") {
         const from = this.chars[this.at]!;
         const is = this.escape(true);
-        if (this.peek() === "-" && this.chars[this.at + 1] !== "]" && this.chars[this.at + 1] !== "[" && /[\\|.?*+(){}$^[\]-]/.test(from)) parts.push(this.span(from));
+        if (
+          this.peek() === "-" &&
+          this.chars[this.at + 1] !== "]" &&
+          this.chars[this.at + 1] !== "[" &&
+          /[\\|.?*+(){}$^[\]-]/.test(from)
+        )
+          parts.push(this.span(from));
         else parts.push(is);
-      } else if (this.peek() === "-" && this.chars[this.at + 1] !== "]" && this.chars[this.at + 1] !== "[" && this.chars[this.at + 1] !== undefined) parts.push(this.span(c));
+      } else if (
+        this.peek() === "-" &&
+        this.chars[this.at + 1] !== "]" &&
+        this.chars[this.at + 1] !== "[" &&
+        this.chars[this.at + 1] !== undefined
+      )
+        parts.push(this.span(c));
       else parts.push(this.same(c));
     }
     this.depth--;
@@ -216,15 +264,25 @@ class Compiler {
     if (to === "\\") to = this.chars[this.at++] ?? "";
     const [a, b] = [from.codePointAt(0)!, to.codePointAt(0) ?? -1];
     if (a > b) throw new BadPattern(`"${from}-${to}" runs backwards.`);
-    const inside = (x: string) => { const p = x.codePointAt(0)!; return p >= a && p <= b; };
+    const inside = (x: string) => {
+      const p = x.codePointAt(0)!;
+      return p >= a && p <= b;
+    };
     return this.fold ? (x) => inside(x) || inside(x.toLowerCase()) || inside(x.toUpperCase()) : inside;
   }
 
   private emit(t: Tree, add: (s: Step) => number, steps: Step[]): void {
     switch (t.k) {
-      case "char": add({ op: "char", is: t.is }); return;
-      case "start": case "end": add({ op: t.k }); return;
-      case "all": for (const p of t.parts) this.emit(p, add, steps); return;
+      case "char":
+        add({ op: "char", is: t.is });
+        return;
+      case "start":
+      case "end":
+        add({ op: t.k });
+        return;
+      case "all":
+        for (const p of t.parts) this.emit(p, add, steps);
+        return;
       case "group":
         if (t.slot !== null) add({ op: "save", slot: t.slot * 2 });
         this.emit(t.of, add, steps);
@@ -236,13 +294,17 @@ class Compiler {
           const last = i === t.parts.length - 1;
           const split = last ? -1 : add({ op: "split", first: steps.length + 1, second: 0 });
           this.emit(p, add, steps);
-          if (!last) { ends.push(add({ op: "jump", to: 0 })); (steps[split] as { second: number }).second = steps.length; }
+          if (!last) {
+            ends.push(add({ op: "jump", to: 0 }));
+            (steps[split] as { second: number }).second = steps.length;
+          }
         });
         for (const e of ends) (steps[e] as { to: number }).to = steps.length;
         return;
       }
       case "repeat": {
-        const fork = (into: number, past: number) => (t.lazy ? { first: past, second: into } : { first: into, second: past });
+        const fork = (into: number, past: number) =>
+          t.lazy ? { first: past, second: into } : { first: into, second: past };
         for (let i = 0; i < t.least; i++) this.emit(t.of, add, steps);
         if (t.most === Infinity) {
           const split = add({ op: "split", first: 0, second: 0 });
@@ -262,7 +324,14 @@ class Compiler {
   }
 }
 
-function run(steps: readonly Step[], groups: number, lines: boolean, text: readonly string[], from: number, work: Work): number[] | null {
+function run(
+  steps: readonly Step[],
+  groups: number,
+  lines: boolean,
+  text: readonly string[],
+  from: number,
+  work: Work,
+): number[] | null {
   let now: { pc: number; caps: number[] }[] = [];
   let best: number[] | null = null;
   const marked = new Int32Array(steps.length).fill(-1);
@@ -276,10 +345,15 @@ function run(steps: readonly Step[], groups: number, lines: boolean, text: reado
       const s = steps[pc]!;
       if (s.op === "jump") stack.push([s.to, caps]);
       else if (s.op === "split") stack.push([s.second, caps], [s.first, caps]);
-      else if (s.op === "save") { const c = [...caps]; c[s.slot] = pos; stack.push([pc + 1, c]); }
-      else if (s.op === "start") { if (pos === 0 || (lines && text[pos - 1] === "\n")) stack.push([pc + 1, caps]); }
-      else if (s.op === "end") { if (pos === text.length || (lines && text[pos] === "\n")) stack.push([pc + 1, caps]); }
-      else list.push({ pc, caps });
+      else if (s.op === "save") {
+        const c = [...caps];
+        c[s.slot] = pos;
+        stack.push([pc + 1, c]);
+      } else if (s.op === "start") {
+        if (pos === 0 || (lines && text[pos - 1] === "\n")) stack.push([pc + 1, caps]);
+      } else if (s.op === "end") {
+        if (pos === text.length || (lines && text[pos] === "\n")) stack.push([pc + 1, caps]);
+      } else list.push({ pc, caps });
     }
   };
   for (let pos = from; ; pos++) {
@@ -289,7 +363,11 @@ function run(steps: readonly Step[], groups: number, lines: boolean, text: reado
     const next: typeof now = [];
     for (const { pc, caps } of now) {
       const s = steps[pc]!;
-      if (s.op === "match") { best = [...caps]; best[1] = pos; break; }
+      if (s.op === "match") {
+        best = [...caps];
+        best[1] = pos;
+        break;
+      }
       if (s.op === "char" && pos < text.length && s.is(text[pos]!)) add(next, pc + 1, caps, pos + 1);
     }
     if (pos >= text.length) break;

@@ -9,9 +9,22 @@ import { atLiteral } from "./operators";
 
 /** What one row of a condition says of a value, in plain words; which there are depends on the kind of value. */
 export const RELATIONS = {
-  "=": "is", "!=": "is not", ">": "is more than", ">=": "is at least", "<": "is less than", "<=": "is at most",
-  empty: "is empty", "not empty": "is filled in", yes: "is yes", no: "is no", contains: "contains", "starts with": "starts with",
-  after: "is after", from: "is on or after", before: "is before", until: "is on or before",
+  "=": "is",
+  "!=": "is not",
+  ">": "is more than",
+  ">=": "is at least",
+  "<": "is less than",
+  "<=": "is at most",
+  empty: "is empty",
+  "not empty": "is filled in",
+  yes: "is yes",
+  no: "is no",
+  contains: "contains",
+  "starts with": "starts with",
+  after: "is after",
+  from: "is on or after",
+  before: "is before",
+  until: "is on or before",
 } as const;
 export type Relation = keyof typeof RELATIONS;
 
@@ -34,22 +47,35 @@ const BACK: Partial<Record<Relation, CompareOp>> = { after: ">", from: ">=", bef
 
 export function relationsFor(type: Type): readonly Relation[] {
   switch (type.t) {
-    case "yesno": return ["yes", "no", "empty", "not empty"];
-    case "number": return ["=", "!=", ">", ">=", "<", "<=", "empty", "not empty"];
-    case "date": return ["=", "!=", "after", "from", "before", "until", "empty", "not empty"];
-    case "text": return type.options ? ["=", "!=", "empty", "not empty"] : ["=", "!=", "contains", "starts with", "empty", "not empty"];
-    case "list": return ["empty", "not empty"];
-    default: return ["=", "!=", "empty", "not empty"];
+    case "yesno":
+      return ["yes", "no", "empty", "not empty"];
+    case "number":
+      return ["=", "!=", ">", ">=", "<", "<=", "empty", "not empty"];
+    case "date":
+      return ["=", "!=", "after", "from", "before", "until", "empty", "not empty"];
+    case "text":
+      return type.options
+        ? ["=", "!=", "empty", "not empty"]
+        : ["=", "!=", "contains", "starts with", "empty", "not empty"];
+    case "list":
+      return ["empty", "not empty"];
+    default:
+      return ["=", "!=", "empty", "not empty"];
   }
 }
 /** Relations that need nothing on their right. */
-export const standsAlone = (r: Relation): boolean => r === "yes" || r === "no" || r === "empty" || r === "not empty";
+export const standsAlone = (r: Relation): boolean =>
+  r === "yes" || r === "no" || r === "empty" || r === "not empty";
 
 /** Names that a row can start from: fields, and the parts of people and records. */
 export function rowNames(scope: Scope): { path: string; type: Type }[] {
   return Object.entries(scope).flatMap(([name, type]) => [
     { path: name, type },
-    ...(type.t === "context" ? Object.entries(type.fields).filter(([k, t]) => k !== "id" && t.t !== "context" && t.t !== "list").map(([k, t]) => ({ path: `${name}.${k}`, type: t })) : []),
+    ...(type.t === "context"
+      ? Object.entries(type.fields)
+          .filter(([k, t]) => k !== "id" && t.t !== "context" && t.t !== "list")
+          .map(([k, t]) => ({ path: `${name}.${k}`, type: t }))
+      : []),
   ]);
 }
 
@@ -64,7 +90,8 @@ export function rowsOf(text: string, scope: Scope): ConditionRows | null {
   return rows.every((r) => r !== null) ? { join: join === "or" ? "any" : "all", rows } : null;
 }
 
-const flat = (n: Node, k: "and" | "or"): Node[] => (n.k === k ? [...flat(n.left, k), ...flat(n.right, k)] : [n]);
+const flat = (n: Node, k: "and" | "or"): Node[] =>
+  n.k === k ? [...flat(n.left, k), ...flat(n.right, k)] : [n];
 
 function pathText(n: Node): string | null {
   if (n.k === "name") return n.name;
@@ -90,43 +117,72 @@ function row(n: Node, text: string, scope: Scope): ConditionRow | null {
     if (!of) return null;
     if (n.fn === "is empty" && n.args.length === 1) return { left: of.path, relation: "empty", right: "" };
     const second = n.args[1];
-    if ((n.fn === "contains" || n.fn === "starts with") && second?.k === "str") return { left: of.path, relation: n.fn, right: second.text };
+    if ((n.fn === "contains" || n.fn === "starts with") && second?.k === "str")
+      return { left: of.path, relation: n.fn, right: second.text };
     return null;
   }
   if (n.k !== "cmp") return null;
   const left = known(n.left);
   if (!left) return null;
-  if (n.right.k === "null" && (n.op === "=" || n.op === "!=")) return { left: left.path, relation: n.op === "=" ? "empty" : "not empty", right: "" };
-  if (n.right.k === "bool" && left.type.t === "yesno" && (n.op === "=" || n.op === "!=")) return { left: left.path, relation: n.right.value === (n.op === "=") ? "yes" : "no", right: "" };
+  if (n.right.k === "null" && (n.op === "=" || n.op === "!="))
+    return { left: left.path, relation: n.op === "=" ? "empty" : "not empty", right: "" };
+  if (n.right.k === "bool" && left.type.t === "yesno" && (n.op === "=" || n.op === "!="))
+    return { left: left.path, relation: n.right.value === (n.op === "=") ? "yes" : "no", right: "" };
   const relation = left.type.t === "date" && ORDER[n.op] ? ORDER[n.op]! : (n.op as Relation);
   if (!relationsFor(left.type).includes(relation)) return null;
   const other = known(n.right);
   if (other) return { left: left.path, relation, right: other.path, name: true };
   switch (n.right.k) {
-    case "num": return left.type.t === "number" ? { left: left.path, relation, right: n.right.text } : null;
-    case "neg": return left.type.t === "number" && n.right.of.k === "num" ? { left: left.path, relation, right: `-${n.right.of.text}` } : null;
-    case "str": return left.type.t === "text" ? { left: left.path, relation, right: n.right.text } : null;
-    case "at": return left.type.t === "date" && isDate(atLiteral(n.right.text)) ? { left: left.path, relation, right: n.right.text } : null;
-    case "call": return left.type.t === "date" && n.right.fn === "date" && n.right.args.length === 1 && n.right.args[0]!.k === "str" ? { left: left.path, relation, right: n.right.args[0]!.text } : null;
-    default: return null;
+    case "num":
+      return left.type.t === "number" ? { left: left.path, relation, right: n.right.text } : null;
+    case "neg":
+      return left.type.t === "number" && n.right.of.k === "num"
+        ? { left: left.path, relation, right: `-${n.right.of.text}` }
+        : null;
+    case "str":
+      return left.type.t === "text" ? { left: left.path, relation, right: n.right.text } : null;
+    case "at":
+      return left.type.t === "date" && isDate(atLiteral(n.right.text))
+        ? { left: left.path, relation, right: n.right.text }
+        : null;
+    case "call":
+      return left.type.t === "date" &&
+        n.right.fn === "date" &&
+        n.right.args.length === 1 &&
+        n.right.args[0]!.k === "str"
+        ? { left: left.path, relation, right: n.right.args[0]!.text }
+        : null;
+    default:
+      return null;
   }
 }
 
 /** Rows as a formula. A row not filled in yet is left out. */
 export function formulaOf({ join, rows }: ConditionRows, scope: Scope): string {
-  return rows.map((r) => rowText(r, scope)).filter((t) => t !== null).join(join === "all" ? " and " : " or ");
+  return rows
+    .map((r) => rowText(r, scope))
+    .filter((t) => t !== null)
+    .join(join === "all" ? " and " : " or ");
 }
 
 /** Whether a row says something whole, or what it still lacks in a sentence. */
 export function rowMistake(r: ConditionRow, scope: Scope): string | null {
   const type = typeAt(r.left, scope);
-  if (!type) return r.left === "" ? "Choose what the row is about." : `Nothing here is called "${r.left}"${hint(r.left, scope)}.`;
+  if (!type)
+    return r.left === ""
+      ? "Choose what the row is about."
+      : `Nothing here is called "${r.left}"${hint(r.left, scope)}.`;
   if (standsAlone(r.relation) || r.name) return null;
-  if (type.t === "number" && !/^-?\d+(\.\d+)?$/.test(r.right.trim())) return `${r.left} is held against a number, for example 500.`;
-  if (type.t === "date" && !isDate(atLiteral(r.right.trim()))) return `${r.left} is held against a date, for example 2026-03-01.`;
+  if (type.t === "number" && !/^-?\d+(\.\d+)?$/.test(r.right.trim()))
+    return `${r.left} is held against a number, for example 500.`;
+  if (type.t === "date" && !isDate(atLiteral(r.right.trim())))
+    return `${r.left} is held against a date, for example 2026-03-01.`;
   return null;
 }
-const hint = (name: string, scope: Scope) => { const near = nearest(name, Object.keys(scope)); return near ? `; did you mean "${near}"?` : ""; };
+const hint = (name: string, scope: Scope) => {
+  const near = nearest(name, Object.keys(scope));
+  return near ? `; did you mean "${near}"?` : "";
+};
 
 const fieldsOf = (type: Type | null): Scope | null => (type?.t === "context" ? type.fields : null);
 export function typeAt(path: string, scope: Scope): Type | null {
@@ -142,15 +198,27 @@ export function typeAt(path: string, scope: Scope): Type | null {
 function rowText(r: ConditionRow, scope: Scope): string | null {
   if (rowMistake(r, scope)) return null;
   switch (r.relation) {
-    case "yes": return r.left;
-    case "no": return `not(${r.left})`;
-    case "empty": return `${r.left} = null`;
-    case "not empty": return `${r.left} != null`;
-    case "contains": case "starts with": return `${r.relation}(${r.left}, ${textLiteral(r.right)})`;
+    case "yes":
+      return r.left;
+    case "no":
+      return `not(${r.left})`;
+    case "empty":
+      return `${r.left} = null`;
+    case "not empty":
+      return `${r.left} != null`;
+    case "contains":
+    case "starts with":
+      return `${r.relation}(${r.left}, ${textLiteral(r.right)})`;
     default: {
       const type = typeAt(r.left, scope)!;
       const op = BACK[r.relation] ?? r.relation;
-      const right = r.name ? r.right : type.t === "number" ? r.right.trim() : type.t === "date" ? `@"${r.right.trim()}"` : textLiteral(r.right);
+      const right = r.name
+        ? r.right
+        : type.t === "number"
+          ? r.right.trim()
+          : type.t === "date"
+            ? `@"${r.right.trim()}"`
+            : textLiteral(r.right);
       return `${r.left} ${op} ${right}`;
     }
   }

@@ -40,12 +40,23 @@ export class Run implements CallSite, State {
   /** The place being called, for reasons. */
   at: { from: number; to: number } = NOWHERE;
   private calls = 0;
-  constructor(readonly env: Env, readonly locals: Value[]) {}
+  constructor(
+    readonly env: Env,
+    readonly locals: Value[],
+  ) {}
 
-  get now() { return this.env.around.now; }
-  get managerOf() { return this.env.around.managerOf; }
-  get holdersOf() { return this.env.around.holdersOf; }
-  get working() { return this.env.around.working; }
+  get now() {
+    return this.env.around.now;
+  }
+  get managerOf() {
+    return this.env.around.managerOf;
+  }
+  get holdersOf() {
+    return this.env.around.holdersOf;
+  }
+  get working() {
+    return this.env.around.working;
+  }
 
   spend(n: number): void {
     if ((this.env.fuel.left -= n) < 0) throw new OutOfFuel();
@@ -55,7 +66,8 @@ export class Run implements CallSite, State {
   }
   note(at: { from: number; to: number }, message: string): null {
     const notes = this.env.notes;
-    if (notes && notes.length < MAX_NOTES && !notes.some((n) => n.from === at.from && n.message === message)) notes.push({ code: "no-value", from: at.from, to: at.to, message });
+    if (notes && notes.length < MAX_NOTES && !notes.some((n) => n.from === at.from && n.message === message))
+      notes.push({ code: "no-value", from: at.from, to: at.to, message });
     return null;
   }
   call(fn: FunctionValue, args: readonly Value[]): Value {

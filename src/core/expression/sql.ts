@@ -43,7 +43,12 @@ interface Part {
  * @param columns types of the register's columns by name, beside the names outside
  * @returns the condition, or the part that cannot be one, named
  */
-export function sqlCondition(text: string, columns: Scope, outside: Scope, find: SqlColumns): { ok: true; condition: SqlCondition } | { ok: false; problems: FormulaProblem[] } {
+export function sqlCondition(
+  text: string,
+  columns: Scope,
+  outside: Scope,
+  find: SqlColumns,
+): { ok: true; condition: SqlCondition } | { ok: false; problems: FormulaProblem[] } {
   const scope = { ...outside, ...columns };
   const { ast, problems } = checkFormula(text, scope, YESNO);
   if (!ast || problems.length > 0) return { ok: false, problems };
@@ -57,10 +62,20 @@ export function sqlCondition(text: string, columns: Scope, outside: Scope, find:
 }
 
 class Translator {
-  constructor(private readonly text: string, private readonly columns: Scope, private readonly outside: Scope, private readonly find: SqlColumns) {}
+  constructor(
+    private readonly text: string,
+    private readonly columns: Scope,
+    private readonly outside: Scope,
+    private readonly find: SqlColumns,
+  ) {}
 
   private cannot(n: Node, why: string): never {
-    throw new CannotCompile({ code: "not-supported", from: n.from, to: n.to, message: `"${this.text.slice(n.from, n.to)}" cannot be searched for: ${why}.` });
+    throw new CannotCompile({
+      code: "not-supported",
+      from: n.from,
+      to: n.to,
+      message: `"${this.text.slice(n.from, n.to)}" cannot be searched for: ${why}.`,
+    });
   }
 
   condition(n: Node): Part {
@@ -72,14 +87,17 @@ class Translator {
   private part(n: Node): Part {
     if (!nameUses(n).some((u) => Object.hasOwn(this.columns, u.path[0]!))) return this.outsidePart(n);
     switch (n.k) {
-      case "name": return this.column(n, [n.name]);
-      case "path": return this.path(n);
+      case "name":
+        return this.column(n, [n.name]);
+      case "path":
+        return this.path(n);
       case "and":
       case "or": {
         const [l, r] = [this.condition(n.left), this.condition(n.right)];
         return { kind: "yesno", emit: (e, b) => `(${l.emit(e, b)} ${n.k} ${r.emit(e, b)})` };
       }
-      case "cmp": return this.compare(n, n.op, this.part(n.left), this.part(n.right));
+      case "cmp":
+        return this.compare(n, n.op, this.part(n.left), this.part(n.right));
       case "between": {
         const [v, low, high] = [this.part(n.of), this.part(n.low), this.part(n.high)];
         return both(this.compare(n, ">=", v, low), this.compare(n, "<=", v, high));
@@ -91,19 +109,27 @@ class Translator {
       }
       case "if": {
         const [c, t, o] = [this.condition(n.cond), this.part(n.then), this.part(n.else)];
-        if (t.kind !== o.kind && t.kind !== "null" && o.kind !== "null") this.cannot(n, "its two sides are of different kinds");
+        if (t.kind !== o.kind && t.kind !== "null" && o.kind !== "null")
+          this.cannot(n, "its two sides are of different kinds");
         const kind = t.kind === "null" ? o.kind : t.kind;
         if (kind === "null") return { kind, emit: () => "null" };
-        return { kind, emit: (e, b) => `(case when ${c.emit(e, b)} then ${t.emit(e, b)} else ${o.emit(e, b)} end)` };
+        return {
+          kind,
+          emit: (e, b) => `(case when ${c.emit(e, b)} then ${t.emit(e, b)} else ${o.emit(e, b)} end)`,
+        };
       }
       case "neg": {
         const v = this.part(n.of);
-        if (v.kind !== "number" && v.kind !== "days" && v.kind !== "months") this.cannot(n, "only numbers have a minus");
+        if (v.kind !== "number" && v.kind !== "days" && v.kind !== "months")
+          this.cannot(n, "only numbers have a minus");
         return { kind: v.kind, emit: (e, b) => `(- ${v.emit(e, b)})` };
       }
-      case "arith": return this.arith(n);
-      case "call": return this.call(n);
-      default: return this.cannot(n, "this way of writing has no counterpart in a search");
+      case "arith":
+        return this.arith(n);
+      case "call":
+        return this.call(n);
+      default:
+        return this.cannot(n, "this way of writing has no counterpart in a search");
     }
   }
 
@@ -126,7 +152,10 @@ class Translator {
   private path(n: Extract<Node, { k: "path" }>): Part {
     const names: string[] = [n.name];
     let at: Node = n.of;
-    while (at.k === "path") { names.unshift(at.name); at = at.of; }
+    while (at.k === "path") {
+      names.unshift(at.name);
+      at = at.of;
+    }
     if (at.k === "name") {
       const all = at.name === "item" ? names : [at.name, ...names];
       const c = this.find(all);
@@ -134,14 +163,20 @@ class Translator {
     }
     const of = this.part(n.of);
     const part = { year: "year", month: "month", day: "day", weekday: "isodow" }[n.name];
-    if (of.kind === "date" && part) return { kind: "number", emit: (e, b) => `extract(${part} from ${of.emit(e, b)})::numeric` };
+    if (of.kind === "date" && part)
+      return { kind: "number", emit: (e, b) => `extract(${part} from ${of.emit(e, b)})::numeric` };
     return this.cannot(n, "no column holds it");
   }
 
   private compare(n: Node, op: string, l: Part, r: Part): Part {
     const kind = l.kind === "null" ? r.kind : l.kind;
-    if (l.kind !== r.kind && l.kind !== "null" && r.kind !== "null") this.cannot(n, "its two sides are of different kinds");
-    if (op === "=" || op === "!=") return { kind: "yesno", emit: (e, b) => `(${l.emit(e, b)} is ${op === "=" ? "not " : ""}distinct from ${r.emit(e, b)})` };
+    if (l.kind !== r.kind && l.kind !== "null" && r.kind !== "null")
+      this.cannot(n, "its two sides are of different kinds");
+    if (op === "=" || op === "!=")
+      return {
+        kind: "yesno",
+        emit: (e, b) => `(${l.emit(e, b)} is ${op === "=" ? "not " : ""}distinct from ${r.emit(e, b)})`,
+      };
     if (kind === "yesno" || kind === "record") this.cannot(n, "it has no order");
     // Texts in the order of their code points, as formulas have it, whatever the database's own order is.
     const order = kind === "text" ? ` collate "C"` : "";
@@ -152,17 +187,29 @@ class Translator {
     if (t.k === "test") return this.compare(t, t.op, v, this.part(t.right));
     if (t.k === "range") {
       const [low, high] = [this.part(t.low), this.part(t.high)];
-      const inside = both(this.compare(t, t.includesLow ? ">=" : ">", v, low), this.compare(t, t.includesHigh ? "<=" : "<", v, high));
-      if (t.low.k !== "name" && t.low.k !== "path" && t.high.k !== "name" && t.high.k !== "path") return inside;
+      const inside = both(
+        this.compare(t, t.includesLow ? ">=" : ">", v, low),
+        this.compare(t, t.includesHigh ? "<=" : "<", v, high),
+      );
+      if (t.low.k !== "name" && t.low.k !== "path" && t.high.k !== "name" && t.high.k !== "path")
+        return inside;
       // A range with an empty end is nothing, and only nothing equals that.
-      return { kind: "yesno", emit: (e, b) => `(case when ${low.emit(e, b)} is null or ${high.emit(e, b)} is null then ${v.emit(e, b)} is null else ${inside.emit(e, b)} end)` };
+      return {
+        kind: "yesno",
+        emit: (e, b) =>
+          `(case when ${low.emit(e, b)} is null or ${high.emit(e, b)} is null then ${v.emit(e, b)} is null else ${inside.emit(e, b)} end)`,
+      };
     }
     if (t.k === "list") {
       const items = t.items.map((i) => this.test(i, v));
-      return { kind: "yesno", emit: (e, b) => (items.length === 0 ? "false" : `(${items.map((i) => i.emit(e, b)).join(" or ")})`) };
+      return {
+        kind: "yesno",
+        emit: (e, b) => (items.length === 0 ? "false" : `(${items.map((i) => i.emit(e, b)).join(" or ")})`),
+      };
     }
     const value = this.part(t);
-    if (value.kind === "yesno" && v.kind !== "yesno") this.cannot(t, "a condition stands where a value is meant");
+    if (value.kind === "yesno" && v.kind !== "yesno")
+      this.cannot(t, "a condition stands where a value is meant");
     return this.compare(t, "=", v, value);
   }
 
@@ -171,57 +218,125 @@ class Translator {
     const { op } = n;
     if (l.kind === "number" && r.kind === "number" && (op === "+" || op === "-" || op === "*"))
       return { kind: "number", emit: (e, b) => `decimal34(${l.emit(e, b)} ${op} ${r.emit(e, b)})` };
-    if (l.kind === "date" && r.kind === "date" && op === "-") return { kind: "days", emit: (e, b) => `((${l.emit(e, b)} - ${r.emit(e, b)}) * 86400)::numeric` };
+    if (l.kind === "date" && r.kind === "date" && op === "-")
+      return { kind: "days", emit: (e, b) => `((${l.emit(e, b)} - ${r.emit(e, b)}) * 86400)::numeric` };
     if (l.kind === "date" && r.kind === "days" && (op === "+" || op === "-"))
-      return { kind: "date", emit: (e, b) => `(${l.emit(e, b)} ${op} (${op === "+" ? "floor" : "ceil"}(${r.emit(e, b)} / 86400))::int)` };
+      return {
+        kind: "date",
+        emit: (e, b) =>
+          `(${l.emit(e, b)} ${op} (${op === "+" ? "floor" : "ceil"}(${r.emit(e, b)} / 86400))::int)`,
+      };
     if (l.kind === "date" && r.kind === "months" && (op === "+" || op === "-"))
-      return { kind: "date", emit: (e, b) => `(${l.emit(e, b)} ${op} make_interval(months => ${r.emit(e, b)}::int))::date` };
-    return this.cannot(n, `"${op}" works here on numbers and dates only${op === "/" ? ", and division would be cut off elsewhere than in a formula" : ""}`);
+      return {
+        kind: "date",
+        emit: (e, b) => `(${l.emit(e, b)} ${op} make_interval(months => ${r.emit(e, b)}::int))::date`,
+      };
+    return this.cannot(
+      n,
+      `"${op}" works here on numbers and dates only${op === "/" ? ", and division would be cut off elsewhere than in a formula" : ""}`,
+    );
   }
 
   private call(n: Extract<Node, { k: "call" }>): Part {
     if (n.names) this.cannot(n, "inputs by name have no counterpart in a search");
     const args = n.args.map((a) => this.part(a));
-    const is = (...kinds: Kind[]) => args.length === kinds.length && args.every((a, i) => a.kind === kinds[i]);
-    const give = (kind: Kind, sql: (...a: string[]) => string): Part => ({ kind, emit: (e, b) => sql(...args.map((a) => a.emit(e, b))) });
+    const is = (...kinds: Kind[]) =>
+      args.length === kinds.length && args.every((a, i) => a.kind === kinds[i]);
+    const give = (kind: Kind, sql: (...a: string[]) => string): Part => ({
+      kind,
+      emit: (e, b) => sql(...args.map((a) => a.emit(e, b))),
+    });
     switch (n.fn) {
-      case "not": if (is("yesno")) return give("yesno", (a) => `(not ${a})`); break;
-      case "is empty": if (args.length === 1) return give("yesno", (a) => (args[0]!.kind === "text" ? `(coalesce(${a}, '') = '')` : `(${a} is null)`)); break;
-      case "contains": if (is("text", "text")) return give("yesno", (a, b) => `(position(${b} in ${a}) > 0)`); break;
-      case "starts with": if (is("text", "text")) return give("yesno", (a, b) => `starts_with(${a}, ${b})`); break;
-      case "ends with": if (is("text", "text")) return give("yesno", (a, b) => `(right(${a}, char_length(${b})) = ${b})`); break;
-      case "string length": if (is("text")) return give("number", (a) => `char_length(${a})::numeric`); break;
-      case "lower case": if (is("text")) return give("text", (a) => `(lower(${a} collate "und-x-icu") collate "C")`); break;
-      case "upper case": if (is("text")) return give("text", (a) => `(upper(${a} collate "und-x-icu") collate "C")`); break;
-      case "abs": if (is("number")) return give("number", (a) => `abs(${a})`); break;
-      case "floor": if (is("number")) return give("number", (a) => `floor(${a})`); break;
-      case "ceiling": if (is("number")) return give("number", (a) => `ceil(${a})`); break;
+      case "not":
+        if (is("yesno")) return give("yesno", (a) => `(not ${a})`);
+        break;
+      case "is empty":
+        if (args.length === 1)
+          return give("yesno", (a) =>
+            args[0]!.kind === "text" ? `(coalesce(${a}, '') = '')` : `(${a} is null)`,
+          );
+        break;
+      case "contains":
+        if (is("text", "text")) return give("yesno", (a, b) => `(position(${b} in ${a}) > 0)`);
+        break;
+      case "starts with":
+        if (is("text", "text")) return give("yesno", (a, b) => `starts_with(${a}, ${b})`);
+        break;
+      case "ends with":
+        if (is("text", "text")) return give("yesno", (a, b) => `(right(${a}, char_length(${b})) = ${b})`);
+        break;
+      case "string length":
+        if (is("text")) return give("number", (a) => `char_length(${a})::numeric`);
+        break;
+      case "lower case":
+        if (is("text")) return give("text", (a) => `(lower(${a} collate "und-x-icu") collate "C")`);
+        break;
+      case "upper case":
+        if (is("text")) return give("text", (a) => `(upper(${a} collate "und-x-icu") collate "C")`);
+        break;
+      case "abs":
+        if (is("number")) return give("number", (a) => `abs(${a})`);
+        break;
+      case "floor":
+        if (is("number")) return give("number", (a) => `floor(${a})`);
+        break;
+      case "ceiling":
+        if (is("number")) return give("number", (a) => `ceil(${a})`);
+        break;
     }
     return this.cannot(n, "this function, or these inputs for it, have no counterpart in a search");
   }
 }
 
-const both = (a: Part, c: Part): Part => ({ kind: "yesno", emit: (e, b) => `(${a.emit(e, b)} and ${c.emit(e, b)})` });
+const both = (a: Part, c: Part): Part => ({
+  kind: "yesno",
+  emit: (e, b) => `(${a.emit(e, b)} and ${c.emit(e, b)})`,
+});
 
 function kindOf(t: Type): Kind | null {
   switch (t.t) {
-    case "text": case "number": case "yesno": case "date": case "null": return t.t;
+    case "text":
+    case "number":
+    case "yesno":
+    case "date":
+    case "null":
+      return t.t;
     // Days travel as seconds, months as their number.
-    case "duration": return t.kind ?? null;
-    case "context": return t.what === undefined ? null : "record";
-    default: return null;
+    case "duration":
+      return t.kind ?? null;
+    case "context":
+      return t.what === undefined ? null : "record";
+    default:
+      return null;
   }
 }
 
-const CAST: Record<Kind, string> = { text: "::text", number: "::numeric", yesno: "::boolean", date: "::date", days: "::numeric", months: "::numeric", record: "::text", null: "" };
+const CAST: Record<Kind, string> = {
+  text: "::text",
+  number: "::numeric",
+  yesno: "::boolean",
+  date: "::date",
+  days: "::numeric",
+  months: "::numeric",
+  record: "::text",
+  null: "",
+};
 
 function constant(kind: Kind, v: Value, bind: (value: string | boolean | null) => string): string {
   if (kind === "null" || v === null) return `null${CAST[kind]}`;
-  if (isContext(v)) { const id = v.get("id"); return typeof id === "string" ? `${bind(id)}::text` : "null::text"; }
+  if (isContext(v)) {
+    const id = v.get("id");
+    return typeof id === "string" ? `${bind(id)}::text` : "null::text";
+  }
   if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
   if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
   if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;
-  if ((isNum(v) && kind === "number") || (isDate(v) && kind === "date") || (typeof v === "string" && kind === "text")) return `${bind(valueText(v))}${CAST[kind]}`;
+  if (
+    (isNum(v) && kind === "number") ||
+    (isDate(v) && kind === "date") ||
+    (typeof v === "string" && kind === "text")
+  )
+    return `${bind(valueText(v))}${CAST[kind]}`;
   return `null${CAST[kind]}`;
 }
 const seconds = (d: DaysTime): string => {

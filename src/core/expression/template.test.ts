@@ -1,10 +1,26 @@
 import fc from "fast-check";
-import { braceMistakes, checkTemplate, mapTemplate, NUMBER, renameInFormula, templateCompletions, templateParts, TEXT, context, type Scope } from ".";
+import {
+  braceMistakes,
+  checkTemplate,
+  mapTemplate,
+  NUMBER,
+  renameInFormula,
+  templateCompletions,
+  templateParts,
+  TEXT,
+  context,
+  type Scope,
+} from ".";
 
 const scope: Scope = { Total: NUMBER, Store: context({ id: TEXT, Name: TEXT }, "Stores"), Purpose: TEXT };
 
 it("reads braces, strings and groups of values inside formulas", () => {
-  expect(templateParts('a {b} {{c}} { if x then "}" else {k: 1}.k }')).toEqual([{ text: "a " }, { formula: "b", from: 3, to: 4 }, { text: " {c}} " }, { formula: 'if x then "}" else {k: 1}.k', from: 14, to: 41 }]);
+  expect(templateParts('a {b} {{c}} { if x then "}" else {k: 1}.k }')).toEqual([
+    { text: "a " },
+    { formula: "b", from: 3, to: 4 },
+    { text: " {c}} " },
+    { formula: 'if x then "}" else {k: 1}.k', from: 14, to: 41 },
+  ]);
   expect(templateParts("open {never")).toEqual([{ text: "open {never", open: 5 }]);
   expect(templateParts("")).toEqual([]);
 });
@@ -42,11 +58,17 @@ it("completes in braces only", () => {
   expect(at("{{Purp|")).toEqual({ from: 6, labels: [] });
 });
 
-const piece = fc.oneof(fc.constantFrom("{{", "{", "}", '"', " ", "{Total}", "{ Store.Name }", '{"}"}', "{Total + 1}", "{{Total}"), fc.string({ maxLength: 4 }));
+const piece = fc.oneof(
+  fc.constantFrom("{{", "{", "}", '"', " ", "{Total}", "{ Store.Name }", '{"}"}', "{Total + 1}", "{{Total}"),
+  fc.string({ maxLength: 4 }),
+);
 const template = fc.array(piece, { maxLength: 12 }).map((x) => x.join(""));
 
 it("keeps every letter that is not a formula's", () => {
-  fc.assert(fc.property(template, (t) => mapTemplate(t, (f) => f) === t), { seed: 3, numRuns: 800 });
+  fc.assert(
+    fc.property(template, (t) => mapTemplate(t, (f) => f) === t),
+    { seed: 3, numRuns: 800 },
+  );
 });
 
 it("renames there and back to the letter", () => {
@@ -55,7 +77,8 @@ it("renames there and back to the letter", () => {
     fc.property(template, (t) => {
       const there = mapTemplate(t, (f) => renameInFormula(f, scope, ["Total"], "Sum of all"));
       expect(mapTemplate(there, (f) => renameInFormula(f, renamed, ["Sum of all"], "Total"))).toBe(t);
-      if (templateParts(t).some((p) => "formula" in p && p.formula === "Total")) expect(there).toContain("Sum of all");
+      if (templateParts(t).some((p) => "formula" in p && p.formula === "Total"))
+        expect(there).toContain("Sum of all");
     }),
     { seed: 5, numRuns: 300 },
   );
@@ -64,7 +87,8 @@ it("renames there and back to the letter", () => {
 it("never throws and keeps positions inside the text", () => {
   fc.assert(
     fc.property(template, fc.nat(30), (t, at) => {
-      for (const p of checkTemplate(t, scope).problems) expect(0 <= p.from && p.from <= p.to && p.to <= t.length).toBe(true);
+      for (const p of checkTemplate(t, scope).problems)
+        expect(0 <= p.from && p.from <= p.to && p.to <= t.length).toBe(true);
       const c = templateCompletions(t, Math.min(at, t.length), scope, null);
       expect(c.from).toBeLessThanOrEqual(Math.min(at, t.length));
     }),

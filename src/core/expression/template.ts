@@ -14,7 +14,7 @@ export function templateParts(template: string): TemplatePart[] {
     if (text) out.push({ text });
     text = "";
   };
-  for (let i = 0; i < template.length; ) {
+  for (let i = 0; i < template.length;) {
     if (template.startsWith("{{", i)) {
       text += "{";
       i += 2;
@@ -68,13 +68,27 @@ export function mapTemplate(template: string, change: (formula: string) => strin
 export function braceMistakes(template: string): FormulaProblem[] {
   return templateParts(template).flatMap((p): FormulaProblem[] => {
     if ("formula" in p)
-      return p.formula ? [] : [{ code: "syntax", from: p.from - 1, to: Math.min(p.from + 1, template.length), message: "Nothing stands in the braces. Name a value, for example {Request.number}." }];
+      return p.formula
+        ? []
+        : [
+            {
+              code: "syntax",
+              from: p.from - 1,
+              to: Math.min(p.from + 1, template.length),
+              message: "Nothing stands in the braces. Name a value, for example {Request.number}.",
+            },
+          ];
     if (p.open === undefined) return [];
     const rest = template.slice(p.open, p.open + 20);
-    return [{
-      code: "syntax", from: p.open, to: template.length, message: `The brace at "${rest}${template.length > p.open + 20 ? "…" : ""}" is not closed. Put } behind the formula, or write {{ for a plain brace.`,
-      mend: { label: "}", insert: `${template}}` },
-    }];
+    return [
+      {
+        code: "syntax",
+        from: p.open,
+        to: template.length,
+        message: `The brace at "${rest}${template.length > p.open + 20 ? "…" : ""}" is not closed. Put } behind the formula, or write {{ for a plain brace.`,
+        mend: { label: "}", insert: `${template}}` },
+      },
+    ];
   });
 }
 

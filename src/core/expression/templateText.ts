@@ -7,7 +7,11 @@ import { valueText, type Value } from "./values";
  * @param money whether a formula is just the name of a sum of money: it reads with its cents, which a number worked
  *   out on the way does not know of
  */
-export const templateText = (template: string, valueOf: (formula: string) => Value, money: (formula: string) => boolean): string =>
+export const templateText = (
+  template: string,
+  valueOf: (formula: string) => Value,
+  money: (formula: string) => boolean,
+): string =>
   templateParts(template)
     .map((p) => {
       if ("text" in p) return p.text;

@@ -17,7 +17,8 @@ export interface TraceLine {
 
 const MAX_LINES = 60;
 const MAX_LIST_SHOWN = 60;
-export const saidValue = (v: Value): string => (v === true ? "yes" : v === false ? "no" : v === null ? "empty" : v === "" ? '""' : short(valueText(v)));
+export const saidValue = (v: Value): string =>
+  v === true ? "yes" : v === false ? "no" : v === null ? "empty" : v === "" ? '""' : short(valueText(v));
 const short = (t: string) => (t.length > MAX_LIST_SHOWN ? `${t.slice(0, MAX_LIST_SHOWN - 1)}…` : t);
 
 /**
@@ -30,19 +31,32 @@ export function trace(text: string, ast: Node, env: Env): TraceLine[] {
   const written = (n: Node) => text.slice(n.from, n.to);
   const line = (n: Node, depth: number, passed: boolean): Value => {
     const v = passed ? null : value(n);
-    if (lines.length < MAX_LINES) lines.push({ text: written(n), values: passed ? "" : filled(n), result: passed ? "not looked at" : saidValue(v), yes: typeof v === "boolean" ? v : null, depth, passed });
+    if (lines.length < MAX_LINES)
+      lines.push({
+        text: written(n),
+        values: passed ? "" : filled(n),
+        result: passed ? "not looked at" : saidValue(v),
+        yes: typeof v === "boolean" ? v : null,
+        depth,
+        passed,
+      });
     return v;
   };
   /** The text of a part with each outermost name replaced by its value. */
   const filled = (n: Node): string => {
     const put: { from: number; to: number; text: string }[] = [];
     const visit = (x: Node) => {
-      if (x.k === "name" || x.k === "path" || x.k === "input") put.push({ from: x.from, to: x.to, text: quoted(value(x)) });
-      else if (x.k === "call" || x.k === "filter" || x.k === "for" || x.k === "quant" || x.k === "invoke") { if (x !== n) put.push({ from: x.from, to: x.to, text: quoted(value(x)) }); else if (x.k === "call") x.args.forEach(visit); }
-      else for (const c of parts(x)) visit(c);
+      if (x.k === "name" || x.k === "path" || x.k === "input")
+        put.push({ from: x.from, to: x.to, text: quoted(value(x)) });
+      else if (x.k === "call" || x.k === "filter" || x.k === "for" || x.k === "quant" || x.k === "invoke") {
+        if (x !== n) put.push({ from: x.from, to: x.to, text: quoted(value(x)) });
+        else if (x.k === "call") x.args.forEach(visit);
+      } else for (const c of parts(x)) visit(c);
     };
     visit(n);
-    return put.sort((a, b) => b.from - a.from).reduce((out, p) => out.slice(0, p.from - n.from) + p.text + out.slice(p.to - n.from), written(n));
+    return put
+      .sort((a, b) => b.from - a.from)
+      .reduce((out, p) => out.slice(0, p.from - n.from) + p.text + out.slice(p.to - n.from), written(n));
   };
   const open = (n: Node, depth: number, passed: boolean) => {
     const v = line(n, depth, passed);
@@ -81,21 +95,37 @@ export function trace(text: string, ast: Node, env: Env): TraceLine[] {
   return lines;
 }
 
-const quoted = (v: Value): string => (typeof v === "string" ? JSON.stringify(short(v)) : isRange(v) ? valueText(v) : saidValue(v));
-const plain = (n: Node) => ["name", "path", "num", "str", "bool", "null", "at", "input", "range", "list", "fn"].includes(n.k);
-const chain = (n: Node, k: "and" | "or"): Node[] => (n.k === k ? [...chain(n.left, k), ...chain(n.right, k)] : [n]);
+const quoted = (v: Value): string =>
+  typeof v === "string" ? JSON.stringify(short(v)) : isRange(v) ? valueText(v) : saidValue(v);
+const plain = (n: Node) =>
+  ["name", "path", "num", "str", "bool", "null", "at", "input", "range", "list", "fn"].includes(n.k);
+const chain = (n: Node, k: "and" | "or"): Node[] =>
+  n.k === k ? [...chain(n.left, k), ...chain(n.right, k)] : [n];
 /** Parts whose names may be shown by value where they stand. */
 const parts = (n: Node): Node[] => {
   switch (n.k) {
-    case "cmp": case "arith": case "and": case "or": return [n.left, n.right];
-    case "neg": return [n.of];
-    case "between": return [n.of, n.low, n.high];
-    case "in": return [n.of, ...n.tests];
-    case "test": return [n.right];
-    case "if": return [n.cond, n.then, n.else];
-    case "instance": return [n.of];
-    case "range": return [n.low, n.high];
-    case "list": return n.items;
-    default: return [];
+    case "cmp":
+    case "arith":
+    case "and":
+    case "or":
+      return [n.left, n.right];
+    case "neg":
+      return [n.of];
+    case "between":
+      return [n.of, n.low, n.high];
+    case "in":
+      return [n.of, ...n.tests];
+    case "test":
+      return [n.right];
+    case "if":
+      return [n.cond, n.then, n.else];
+    case "instance":
+      return [n.of];
+    case "range":
+      return [n.low, n.high];
+    case "list":
+      return n.items;
+    default:
+      return [];
   }
 };

@@ -1,29 +1,68 @@
 import type { TypeName } from "./ast";
 import type { FormulaFunction } from "./functions";
-import { DATE, DATETIME, DAYS, fits, listOf, MONTHS, NUMBER, TEXT, TIME, YESNO, ANY, type Type } from "./types";
+import {
+  DATE,
+  DATETIME,
+  DAYS,
+  fits,
+  listOf,
+  MONTHS,
+  NUMBER,
+  TEXT,
+  TIME,
+  YESNO,
+  ANY,
+  type Type,
+} from "./types";
 
 /** Parts that can be read off a date or time (DMN 1.5, 10.3.2.5, table 53). */
 export const DATE_PARTS: Record<string, Type> = { year: NUMBER, month: NUMBER, day: NUMBER, weekday: NUMBER };
-export const TIME_PARTS: Record<string, Type> = { hour: NUMBER, minute: NUMBER, second: NUMBER, "time offset": DAYS, timezone: TEXT };
+export const TIME_PARTS: Record<string, Type> = {
+  hour: NUMBER,
+  minute: NUMBER,
+  second: NUMBER,
+  "time offset": DAYS,
+  timezone: TEXT,
+};
 
 /** The type a written type name means; what is not known is anything. */
 export const named = (type: TypeName | undefined): Type => {
   if (!type) return ANY;
   if (type.t === "list") return listOf(named(type.of));
   if (type.t === "range") return { t: "range", of: named(type.of) };
-  if (type.t === "context") return { t: "context", fields: Object.fromEntries(type.fields.map((f) => [f.name, named(f.type)])) };
-  if (type.t === "function") return { t: "function", params: type.params.map(named), result: named(type.result) };
-  const simple: Record<string, Type> = { number: NUMBER, string: TEXT, text: TEXT, boolean: YESNO, date: DATE, time: TIME, "date and time": DATETIME, "days and time duration": DAYS, "years and months duration": MONTHS };
+  if (type.t === "context")
+    return { t: "context", fields: Object.fromEntries(type.fields.map((f) => [f.name, named(f.type)])) };
+  if (type.t === "function")
+    return { t: "function", params: type.params.map(named), result: named(type.result) };
+  const simple: Record<string, Type> = {
+    number: NUMBER,
+    string: TEXT,
+    text: TEXT,
+    boolean: YESNO,
+    date: DATE,
+    time: TIME,
+    "date and time": DATETIME,
+    "days and time duration": DAYS,
+    "years and months duration": MONTHS,
+  };
   return Object.hasOwn(simple, type.name) ? simple[type.name]! : ANY;
 };
 
 /** Whether an argument of a kind can be made to fit (see `coerced`). */
 export const accepts = (wanted: Type, given: Type): boolean =>
-  fits(given, wanted) || (wanted.t === "list" && given.t !== "list" && fits(given, wanted.of)) || (given.t === "list" && wanted.t !== "list" && fits(given.of, wanted)) || (wanted.t === "datetime" && given.t === "date");
+  fits(given, wanted) ||
+  (wanted.t === "list" && given.t !== "list" && fits(given, wanted.of)) ||
+  (given.t === "list" && wanted.t !== "list" && fits(given.of, wanted)) ||
+  (wanted.t === "datetime" && given.t === "date");
 
 /** What a function takes, in words. */
 export const inputs = (fn: FormulaFunction): string =>
-  fn.overloads.map((o) => o.params.map((q) => (q.optional ? `${q.name} (may be left out)` : q.name)).join(", ") || "nothing").join("; or ");
+  fn.overloads
+    .map(
+      (o) =>
+        o.params.map((q) => (q.optional ? `${q.name} (may be left out)` : q.name)).join(", ") || "nothing",
+    )
+    .join("; or ");
 
 /** What an operation on two lengths, dates or times gives (DMN 1.5, tables 59 to 63). */
 export function sumType(op: string, l: Type, r: Type): Type | null {
@@ -47,6 +86,11 @@ export function sumType(op: string, l: Type, r: Type): Type | null {
     return a === "time" && length(b) && b !== "months" ? TIME : null;
   }
   if (op === "*") return length(a) && b === "number" ? l : a === "number" && length(b) ? r : null;
-  if (op === "/") return length(a) && b === "number" ? l : length(a) && length(b) && (a === b || a === "duration" || b === "duration") ? NUMBER : null;
+  if (op === "/")
+    return length(a) && b === "number"
+      ? l
+      : length(a) && length(b) && (a === b || a === "duration" || b === "duration")
+        ? NUMBER
+        : null;
   return null;
 }

@@ -36,7 +36,10 @@ export const PERSON: Type = context(
 );
 
 /** A file that was added to a form: `size` in bytes, `type` as a media type (RFC 6838). */
-export const FILE: Type = context({ id: TEXT, name: TEXT, size: NUMBER, type: TEXT, added: DATETIME }, "file");
+export const FILE: Type = context(
+  { id: TEXT, name: TEXT, size: NUMBER, type: TEXT, added: DATETIME },
+  "file",
+);
 
 const WORDS: Record<string, string> = {
   any: "a value",
@@ -52,7 +55,10 @@ const WORDS: Record<string, string> = {
 
 /** A type as a person would say it: "a number", "a list of text", "a record of Stores". */
 export function typeInWords(type: Type): string {
-  if (type.t === "list") return type.of.t === "any" || type.of.t === "null" ? "a list" : `a list of ${typeInWords(type.of).replace(/^an? /, "")}`;
+  if (type.t === "list")
+    return type.of.t === "any" || type.of.t === "null"
+      ? "a list"
+      : `a list of ${typeInWords(type.of).replace(/^an? /, "")}`;
   if (type.t === "range") return "a range";
   if (type.t === "duration") return type.kind === "months" ? "a length in months" : "a length of time";
   if (type.t === "context") {
@@ -77,7 +83,8 @@ export function fits(from: Type, to: Type): boolean {
 export function joinTypes(a: Type, b: Type): Type {
   if (a.t === "null") return b;
   if (b.t === "null") return a;
-  if (a.t === "text" && b.t === "text") return a.options && b.options && a.options.join("\n") === b.options.join("\n") ? a : TEXT;
+  if (a.t === "text" && b.t === "text")
+    return a.options && b.options && a.options.join("\n") === b.options.join("\n") ? a : TEXT;
   if (a.t === "duration" && b.t === "duration" && a.kind !== b.kind) return DURATION;
   if (fits(a, b) && a.t !== "any") return b;
   return fits(b, a) ? a : ANY;

@@ -13,7 +13,11 @@ export interface NameUse {
  */
 export function nameUses(ast: Node): NameUse[] {
   const out: NameUse[] = [];
-  const visit = (n: Node, bound: ReadonlyMap<string, string[] | null>, item: string[] | null): string[] | null => {
+  const visit = (
+    n: Node,
+    bound: ReadonlyMap<string, string[] | null>,
+    item: string[] | null,
+  ): string[] | null => {
     switch (n.k) {
       case "name": {
         if (bound.has(n.name)) return bound.get(n.name)!;

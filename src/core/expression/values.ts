@@ -1,6 +1,15 @@
 import { Temporal } from "temporal-polyfill";
 import { DaysTime, isDaysTime, isYearsMonths, YearsMonths } from "./durations";
-import { dateTimeText, isDate, isDateTime, isTime, nsOfMoment, nsOfTime, type DateTime, type Time } from "./moments";
+import {
+  dateTimeText,
+  isDate,
+  isDateTime,
+  isTime,
+  nsOfMoment,
+  nsOfTime,
+  type DateTime,
+  type Time,
+} from "./moments";
 import { spend } from "./meter";
 import { isNum, type Num } from "./numbers";
 
@@ -97,7 +106,13 @@ export function equalValues(a: Value, b: Value): boolean | null {
     return true;
   }
   if (isRange(a) && isRange(b))
-    return a.open === b.open && a.includesLow === b.includesLow && a.includesHigh === b.includesHigh && sameEnd(a.low, b.low) && sameEnd(a.high, b.high);
+    return (
+      a.open === b.open &&
+      a.includesLow === b.includesLow &&
+      a.includesHigh === b.includesHigh &&
+      sameEnd(a.low, b.low) &&
+      sameEnd(a.high, b.high)
+    );
   if (isFunction(a) && isFunction(b)) return a === b;
   const c = compareValues(a, b);
   return c === null ? null : c === 0;
@@ -130,7 +145,10 @@ export function valueText(v: Value): string {
   const joined = (parts: Iterable<Value>, each: (x: Value) => string = nested): string => {
     const out: string[] = [];
     for (const x of parts) {
-      if (room <= 0) { out.push("…"); break; }
+      if (room <= 0) {
+        out.push("…");
+        break;
+      }
       out.push(each(x));
     }
     return out.join(", ");

@@ -13,14 +13,16 @@ export interface Clause {
   reads: string[];
 }
 
-const said = (v: ReturnType<typeof evaluate>) => (v === true ? "yes" : v === false ? "no" : v === null ? "unknown" : valueText(v));
+const said = (v: ReturnType<typeof evaluate>) =>
+  v === true ? "yes" : v === false ? "no" : v === null ? "unknown" : valueText(v);
 
 /**
  * Why a condition came out as it did: clause by clause, joined as written.
  * Evaluates again on demand, so that explaining costs nothing where nobody asks.
  */
 export function explain(text: string, ast: Node, env: Env): Clause[] {
-  if (ast.k === "and" || ast.k === "or") return [...explain(text, ast.left, env), ...explain(text, ast.right, env)];
+  if (ast.k === "and" || ast.k === "or")
+    return [...explain(text, ast.left, env), ...explain(text, ast.right, env)];
   const seen = new Set<number>();
   const put: { from: number; to: number; value: string }[] = [];
   const collect = (n: Node, bound: boolean) => {
@@ -35,15 +37,23 @@ export function explain(text: string, ast: Node, env: Env): Clause[] {
       put.push({ from: n.from, to: n.to, value: said(evaluate(compile(n), env)) });
       return;
     }
-    if (n.k === "cmp" || n.k === "arith") { collect(n.left, bound); collect(n.right, bound); }
-    else if (n.k === "neg") collect(n.of, bound);
-    else if (n.k === "between") { collect(n.of, bound); collect(n.low, bound); collect(n.high, bound); }
-    else if (n.k === "in") collect(n.of, bound);
+    if (n.k === "cmp" || n.k === "arith") {
+      collect(n.left, bound);
+      collect(n.right, bound);
+    } else if (n.k === "neg") collect(n.of, bound);
+    else if (n.k === "between") {
+      collect(n.of, bound);
+      collect(n.low, bound);
+      collect(n.high, bound);
+    } else if (n.k === "in") collect(n.of, bound);
   };
   collect(ast, false);
   const values = put
     .sort((a, b) => b.from - a.from)
-    .reduce((out, p) => out.slice(0, p.from - ast.from) + p.value + out.slice(p.to - ast.from), text.slice(ast.from, ast.to));
+    .reduce(
+      (out, p) => out.slice(0, p.from - ast.from) + p.value + out.slice(p.to - ast.from),
+      text.slice(ast.from, ast.to),
+    );
   return [
     {
       text: text.slice(ast.from, ast.to),

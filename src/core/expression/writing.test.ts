@@ -8,21 +8,51 @@ import { emptyBecause } from "./emptiness";
 import { fromPlain } from "./evaluateText";
 import { FUNCTIONS } from "./functions";
 import { parseFormula } from "./parse";
-import { formulaOf, rowMistake, rowNames, rowsOf, relationsFor, standsAlone, typeAt, type ConditionRow } from "./rows";
+import {
+  formulaOf,
+  rowMistake,
+  rowNames,
+  rowsOf,
+  relationsFor,
+  standsAlone,
+  typeAt,
+  type ConditionRow,
+} from "./rows";
 import { environment } from "./run";
 import { trace } from "./trace";
 import { context, DATE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope } from "./types";
 import { valueText, type Value } from "./values";
 
-const STORE = context({ id: TEXT, name: TEXT, "risk grade": { t: "text", options: ["low", "high"] }, Keeper: PERSON }, "stores");
+const STORE = context(
+  { id: TEXT, name: TEXT, "risk grade": { t: "text", options: ["low", "high"] }, Keeper: PERSON },
+  "stores",
+);
 const SCOPE: Scope = {
-  Total: NUMBER, "Insured value": NUMBER, Urgent: YESNO, Reason: TEXT, Due: DATE, Grade: { t: "text", options: ["A", "B", "very good"] }, Store: STORE, Requester: PERSON,
+  Total: NUMBER,
+  "Insured value": NUMBER,
+  Urgent: YESNO,
+  Reason: TEXT,
+  Due: DATE,
+  Grade: { t: "text", options: ["A", "B", "very good"] },
+  Store: STORE,
+  Requester: PERSON,
   Items: listOf(context({ Item: TEXT, Quantity: NUMBER, Price: NUMBER })),
 };
-const NAMES = new Map<string, Value>(Object.entries({
-  Total: 612.4, "Insured value": null, Urgent: false, Reason: "frost", Grade: "A", Store: { id: "4", name: "Cold room", "risk grade": "high" }, Requester: { id: "piet", name: "Piet Hanlon", department: "Conservation" },
-  Items: [{ Item: "gloves", Quantity: 10, Price: 3.15 }, { Item: "tissue", Quantity: 2, Price: 14 }],
-}).map(([k, v]) => [k, fromPlain(v)]));
+const NAMES = new Map<string, Value>(
+  Object.entries({
+    Total: 612.4,
+    "Insured value": null,
+    Urgent: false,
+    Reason: "frost",
+    Grade: "A",
+    Store: { id: "4", name: "Cold room", "risk grade": "high" },
+    Requester: { id: "piet", name: "Piet Hanlon", department: "Conservation" },
+    Items: [
+      { Item: "gloves", Quantity: 10, Price: 3.15 },
+      { Item: "tissue", Quantity: 2, Price: 14 },
+    ],
+  }).map(([k, v]) => [k, fromPlain(v)]),
+);
 NAMES.set("Due", Temporal.PlainDate.from("2026-03-01"));
 const env = () => environment(NAMES, { now: Temporal.ZonedDateTime.from("2026-02-27T09:30[Europe/Dublin]") });
 
@@ -32,7 +62,8 @@ describe("completion", () => {
     const caret = text.indexOf("|");
     return completionsAt(text.replace("|", ""), caret, SCOPE, wanted, NAMES);
   };
-  const labels = (text: string, wanted?: typeof YESNO) => at(text, wanted ?? null).options.map((o) => o.label);
+  const labels = (text: string, wanted?: typeof YESNO) =>
+    at(text, wanted ?? null).options.map((o) => o.label);
 
   it("offers names that start so, with kind and the sample's value", () => {
     const { from, options } = at("Total > 500 and Ins|");
@@ -56,17 +87,31 @@ describe("completion", () => {
     expect(labels("Store.Keeper.na|")).toEqual(["name"]);
     expect(labels("sum(Items.|")).toEqual(expect.arrayContaining(["Quantity", "Price", "Item"]));
     expect(labels("Due.|")).toContain("weekday");
-    expect(at("Requester.dep|").options[0]).toMatchObject({ label: "department", detail: "text · Conservation" });
+    expect(at("Requester.dep|").options[0]).toMatchObject({
+      label: "department",
+      detail: "text · Conservation",
+    });
   });
   it("knows the columns inside a filter and the names a loop brings", () => {
     expect(labels("count(Items[Qu|")).toContain("Quantity");
-    expect(labels("sum(for line in Items return line.|")).toEqual(expect.arrayContaining(["Quantity", "Price"]));
+    expect(labels("sum(for line in Items return line.|")).toEqual(
+      expect.arrayContaining(["Quantity", "Price"]),
+    );
     expect(labels("some l in Items satisfies l|")).toContain("l");
   });
   it("offers the choices of a choice behind a comparison, quoted as they must be", () => {
-    expect(at("Grade = |").options.slice(0, 3).map((o) => o.insert).sort()).toEqual(['"A"', '"B"', '"very good"']);
+    expect(
+      at("Grade = |")
+        .options.slice(0, 3)
+        .map((o) => o.insert)
+        .sort(),
+    ).toEqual(['"A"', '"B"', '"very good"']);
     expect(at('Grade = "ve|').options[0]).toMatchObject({ insert: '"very good"' });
-    expect(at('Store.risk grade = "|').options.map((o) => o.insert).sort()).toEqual(['"high"', '"low"']);
+    expect(
+      at('Store.risk grade = "|')
+        .options.map((o) => o.insert)
+        .sort(),
+    ).toEqual(['"high"', '"low"']);
     expect(at('Grade in ("A", "|').options.length).toBe(3);
   });
   it("says nothing inside other texts", () => expect(at('Reason = "Tot|').options).toEqual([]));
@@ -76,50 +121,149 @@ describe("completion", () => {
     expect(at("tod|").options[0]).toMatchObject({ insert: "today()", caret: 0 });
   });
   it("never throws, wherever the caret stands", () => {
-    fc.assert(fc.property(fc.array(fc.constantFrom("Total", " ", ".", "(", "[", "]", ")", '"', "Items", "for x in ", " return ", "=", "and ", "Store", ",", "{", "\\"), { maxLength: 14 }), fc.nat(80), (parts, n) => {
-      const text = parts.join("");
-      const { from, options } = completionsAt(text, Math.min(n, text.length), SCOPE, YESNO, NAMES);
-      expect(from).toBeLessThanOrEqual(text.length);
-      expect(options.length).toBeLessThanOrEqual(80);
-    }), { seed: 31, numRuns: 1500 });
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.constantFrom(
+            "Total",
+            " ",
+            ".",
+            "(",
+            "[",
+            "]",
+            ")",
+            '"',
+            "Items",
+            "for x in ",
+            " return ",
+            "=",
+            "and ",
+            "Store",
+            ",",
+            "{",
+            "\\",
+          ),
+          { maxLength: 14 },
+        ),
+        fc.nat(80),
+        (parts, n) => {
+          const text = parts.join("");
+          const { from, options } = completionsAt(text, Math.min(n, text.length), SCOPE, YESNO, NAMES);
+          expect(from).toBeLessThanOrEqual(text.length);
+          expect(options.length).toBeLessThanOrEqual(80);
+        },
+      ),
+      { seed: 31, numRuns: 1500 },
+    );
   });
 });
 
 describe("rows", () => {
   it.each([
-    ["Total > 500 and Urgent", "all", [["Total", ">", "500"], ["Urgent", "yes", ""]]],
-    ["not(Urgent) or Total <= -2.5", "any", [["Urgent", "no", ""], ["Total", "<=", "-2.5"]]],
+    [
+      "Total > 500 and Urgent",
+      "all",
+      [
+        ["Total", ">", "500"],
+        ["Urgent", "yes", ""],
+      ],
+    ],
+    [
+      "not(Urgent) or Total <= -2.5",
+      "any",
+      [
+        ["Urgent", "no", ""],
+        ["Total", "<=", "-2.5"],
+      ],
+    ],
     ['contains(Reason, "frost")', "all", [["Reason", "contains", "frost"]]],
-    ['Due >= @"2026-03-01" and Due != null', "all", [["Due", "from", "2026-03-01"], ["Due", "not empty", ""]]],
+    [
+      'Due >= @"2026-03-01" and Due != null',
+      "all",
+      [
+        ["Due", "from", "2026-03-01"],
+        ["Due", "not empty", ""],
+      ],
+    ],
     ['Store.risk grade = "high"', "all", [["Store.risk grade", "=", "high"]]],
-    ["Urgent = true and Urgent != true", "all", [["Urgent", "yes", ""], ["Urgent", "no", ""]]],
+    [
+      "Urgent = true and Urgent != true",
+      "all",
+      [
+        ["Urgent", "yes", ""],
+        ["Urgent", "no", ""],
+      ],
+    ],
     ["Total > Insured value", "all", [["Total", ">", "Insured value"]]],
-    ["is empty(Reason) and not(is empty(Reason))", "all", [["Reason", "empty", ""], ["Reason", "not empty", ""]]],
+    [
+      "is empty(Reason) and not(is empty(Reason))",
+      "all",
+      [
+        ["Reason", "empty", ""],
+        ["Reason", "not empty", ""],
+      ],
+    ],
     ["", "all", []],
   ] as const)("%s reads as rows", (text, join, rows) => {
     const read = rowsOf(text, SCOPE)!;
     expect([read.join, read.rows.map((r) => [r.left, r.relation, r.right])]).toEqual([join, rows]);
   });
-  it.each(["sum(Items.Quantity) > 5", "Total > 500 and (Urgent or Due = null)", "Total + 1 > 500", "some i in Items satisfies i.Quantity > 1", "if Urgent then true else false", "Total >", "500 > Total"])("%s is too rich and stays text", (text) => expect(rowsOf(text, SCOPE)).toBeNull());
+  it.each([
+    "sum(Items.Quantity) > 5",
+    "Total > 500 and (Urgent or Due = null)",
+    "Total + 1 > 500",
+    "some i in Items satisfies i.Quantity > 1",
+    "if Urgent then true else false",
+    "Total >",
+    "500 > Total",
+  ])("%s is too rich and stays text", (text) => expect(rowsOf(text, SCOPE)).toBeNull());
 
-  const row = fc.constantFrom(...rowNames(SCOPE).filter((n) => n.type.t !== "context")).chain(({ path, type }) =>
-    fc.constantFrom(...relationsFor(type)).chain((relation) => {
-      const right = standsAlone(relation) ? fc.constant("") : type.t === "number" ? fc.constantFrom("500", "-1.5", "0") : type.t === "date" ? fc.constantFrom("2026-03-01", "2024-02-29") : fc.constantFrom("frost", 'it "says"', "", "a\\b");
-      return right.map((r): ConditionRow => ({ left: path, relation, right: r }));
-    }));
+  const row = fc
+    .constantFrom(...rowNames(SCOPE).filter((n) => n.type.t !== "context"))
+    .chain(({ path, type }) =>
+      fc.constantFrom(...relationsFor(type)).chain((relation) => {
+        const right = standsAlone(relation)
+          ? fc.constant("")
+          : type.t === "number"
+            ? fc.constantFrom("500", "-1.5", "0")
+            : type.t === "date"
+              ? fc.constantFrom("2026-03-01", "2024-02-29")
+              : fc.constantFrom("frost", 'it "says"', "", "a\\b");
+        return right.map((r): ConditionRow => ({ left: path, relation, right: r }));
+      }),
+    );
   it("written out and read back are the same, and the formula has no mistake", () => {
-    fc.assert(fc.property(fc.constantFrom<"all" | "any">("all", "any"), fc.array(row, { minLength: 1, maxLength: 4 }), (join, rows) => {
-      const text = formulaOf({ join, rows }, SCOPE);
-      const again = rowsOf(text, SCOPE)!;
-      expect(again.rows).toEqual(rows);
-      if (rows.length > 1) expect(again.join).toBe(join);
-      expect(checkFormula(text, SCOPE, YESNO).problems.filter((p) => !p.message.includes("choices"))).toEqual([]);
-    }), { seed: 32, numRuns: 1000 });
+    fc.assert(
+      fc.property(
+        fc.constantFrom<"all" | "any">("all", "any"),
+        fc.array(row, { minLength: 1, maxLength: 4 }),
+        (join, rows) => {
+          const text = formulaOf({ join, rows }, SCOPE);
+          const again = rowsOf(text, SCOPE)!;
+          expect(again.rows).toEqual(rows);
+          if (rows.length > 1) expect(again.join).toBe(join);
+          expect(
+            checkFormula(text, SCOPE, YESNO).problems.filter((p) => !p.message.includes("choices")),
+          ).toEqual([]);
+        },
+      ),
+      { seed: 32, numRuns: 1000 },
+    );
   });
   it("a row that is not whole is left out, and says what it lacks", () => {
-    const rows: ConditionRow[] = [{ left: "Total", relation: ">", right: "lots" }, { left: "Urgent", relation: "yes", right: "" }, { left: "", relation: "=", right: "" }, { left: "Totl", relation: "=", right: "1" }];
+    const rows: ConditionRow[] = [
+      { left: "Total", relation: ">", right: "lots" },
+      { left: "Urgent", relation: "yes", right: "" },
+      { left: "", relation: "=", right: "" },
+      { left: "Totl", relation: "=", right: "1" },
+    ];
     expect(formulaOf({ join: "all", rows }, SCOPE)).toBe("Urgent");
-    expect(rows.map((r) => rowMistake(r, SCOPE))).toEqual(["Total is held against a number, for example 500.", null, "Choose what the row is about.", expect.stringContaining('did you mean "Total"?')]);
+    expect(rows.map((r) => rowMistake(r, SCOPE))).toEqual([
+      "Total is held against a number, for example 500.",
+      null,
+      "Choose what the row is about.",
+      expect.stringContaining('did you mean "Total"?'),
+    ]);
   });
   it("finds the kind at the end of a path", () => {
     expect(typeAt("Store.Keeper.name", SCOPE)).toEqual(TEXT);
@@ -129,40 +273,104 @@ describe("rows", () => {
 });
 
 describe("why", () => {
-  const lines = (text: string) => trace(text, parseFormula(text, SCOPE).ast!, env()).map((l) => `${"  ".repeat(l.depth)}${l.values || l.text} -> ${l.result}`);
+  const lines = (text: string) =>
+    trace(text, parseFormula(text, SCOPE).ast!, env()).map(
+      (l) => `${"  ".repeat(l.depth)}${l.values || l.text} -> ${l.result}`,
+    );
   it("takes a condition apart with its values, and says what was not looked at", () => {
     expect(lines("Total > 500 and Urgent and Due = null")).toEqual([
-      "612.4 > 500 and no and 2026-03-01 = null -> no", "  612.4 > 500 -> yes", "  no -> no", "  Due = null -> not looked at",
+      "612.4 > 500 and no and 2026-03-01 = null -> no",
+      "  612.4 > 500 -> yes",
+      "  no -> no",
+      "  Due = null -> not looked at",
     ]);
   });
   it("shows both arms of an if, and sums inside comparisons", () => {
     expect(lines('if sum(Items.Quantity) > 5 then "many" else "few"')).toEqual([
-      'if 12 > 5 then "many" else "few" -> many', "  12 > 5 -> yes", "    sum([10, 2]) -> 12", '  "many" -> many', '  "few" -> not looked at',
+      'if 12 > 5 then "many" else "few" -> many',
+      "  12 > 5 -> yes",
+      "    sum([10, 2]) -> 12",
+      '  "many" -> many',
+      '  "few" -> not looked at',
     ]);
   });
-  it("an empty value is called empty", () => expect(lines("Insured value > 500")).toEqual(["empty > 500 -> empty"]));
+  it("an empty value is called empty", () =>
+    expect(lines("Insured value > 500")).toEqual(["empty > 500 -> empty"]));
 });
 
 describe("what can come to nothing", () => {
-  const because = (text: string, filled: string[] = ["Total", "Urgent", "Items", "Due"]) => emptyBecause(checkFormula(text, SCOPE).ast!, text, (p) => p.length === 1 && filled.includes(p[0]!))?.message ?? null;
+  const because = (text: string, filled: string[] = ["Total", "Urgent", "Items", "Due"]) =>
+    emptyBecause(checkFormula(text, SCOPE).ast!, text, (p) => p.length === 1 && filled.includes(p[0]!))
+      ?.message ?? null;
   it.each([
-    ["Total * 2", null], ["Insured value * 2", '"Insured value" can be empty.'], ["Total / count(Items)", '"count(Items)" can be 0, and nothing can be divided by 0.'], ["Total / 2", null], ["Insured value = null", null],
-    ["if Insured value > 5 then Total else 0", null], ["if Urgent then null else 0", "This side is empty."], ["sum(Items.Quantity)", 'Without lines, "sum" comes to nothing.'], ["sum([Total, 1])", null], ["Items[1].Item", "There may be no line 1."],
-    ["manager of(Requester)", "Not everybody has a manager."], ['date("2026-03-01")', null], ["date(Reason)", '"date(Reason)" comes to nothing where it cannot be read.'], ["for i in Items return i.Price", null], ["Store.risk grade", '"Store.risk grade" can be empty.'],
+    ["Total * 2", null],
+    ["Insured value * 2", '"Insured value" can be empty.'],
+    ["Total / count(Items)", '"count(Items)" can be 0, and nothing can be divided by 0.'],
+    ["Total / 2", null],
+    ["Insured value = null", null],
+    ["if Insured value > 5 then Total else 0", null],
+    ["if Urgent then null else 0", "This side is empty."],
+    ["sum(Items.Quantity)", 'Without lines, "sum" comes to nothing.'],
+    ["sum([Total, 1])", null],
+    ["Items[1].Item", "There may be no line 1."],
+    ["manager of(Requester)", "Not everybody has a manager."],
+    ['date("2026-03-01")', null],
+    ["date(Reason)", '"date(Reason)" comes to nothing where it cannot be read.'],
+    ["for i in Items return i.Price", null],
+    ["Store.risk grade", '"Store.risk grade" can be empty.'],
   ])("%s: %s", (text, want) => expect(because(text)).toBe(want));
 });
 
 describe("the reference", () => {
-  const scope: Scope = { Project: TEXT, Reason: TEXT, Urgent: YESNO, Total: NUMBER, "Needed by": DATE, Requester: PERSON, Items: listOf(context({ Item: TEXT, Quantity: NUMBER, Price: NUMBER, Note: TEXT })) };
-  it("has a sentence and an example for every function, and no other", () => expect(Object.keys(REFERENCE).sort()).toEqual([...FUNCTIONS.keys()].sort()));
-  it.each(Object.entries(REFERENCE))("%s: its example is right and comes to something", (_, { says, example }) => {
-    expect(says).toMatch(/[.]$/);
-    const { ast, problems } = checkFormula(example, scope);
-    expect(problems).toEqual([]);
-    const person = fromPlain({ id: "a", name: "Sorcha Lind", email: "sorcha@quillhaven.example", department: "Conservation" }) as ReadonlyMap<string, Value>;
-    const names = new Map<string, Value>([["Project", "Guild banners"], ["Reason", "frost"], ["Urgent", false], ["Total", fromPlain(612.4)], ["Needed by", Temporal.PlainDate.from("2026-03-10")], ["Requester", person], ["Items", fromPlain([{ Item: "a", Quantity: 10, Price: 3, Note: "x" }, { Item: "b", Quantity: 2, Price: 4, Note: "y" }])]]);
-    const day = (d: Temporal.PlainDate) => d;
-    const value = evaluate(compile(ast!), environment(names, { now: Temporal.ZonedDateTime.from("2026-02-27T09:30[Europe/Dublin]"), managerOf: () => person, holdersOf: () => [person], working: { add: day, between: () => 3 } }));
-    expect(valueText(value)).not.toBe("null");
-  });
+  const scope: Scope = {
+    Project: TEXT,
+    Reason: TEXT,
+    Urgent: YESNO,
+    Total: NUMBER,
+    "Needed by": DATE,
+    Requester: PERSON,
+    Items: listOf(context({ Item: TEXT, Quantity: NUMBER, Price: NUMBER, Note: TEXT })),
+  };
+  it("has a sentence and an example for every function, and no other", () =>
+    expect(Object.keys(REFERENCE).sort()).toEqual([...FUNCTIONS.keys()].sort()));
+  it.each(Object.entries(REFERENCE))(
+    "%s: its example is right and comes to something",
+    (_, { says, example }) => {
+      expect(says).toMatch(/[.]$/);
+      const { ast, problems } = checkFormula(example, scope);
+      expect(problems).toEqual([]);
+      const person = fromPlain({
+        id: "a",
+        name: "Sorcha Lind",
+        email: "sorcha@quillhaven.example",
+        department: "Conservation",
+      }) as ReadonlyMap<string, Value>;
+      const names = new Map<string, Value>([
+        ["Project", "Guild banners"],
+        ["Reason", "frost"],
+        ["Urgent", false],
+        ["Total", fromPlain(612.4)],
+        ["Needed by", Temporal.PlainDate.from("2026-03-10")],
+        ["Requester", person],
+        [
+          "Items",
+          fromPlain([
+            { Item: "a", Quantity: 10, Price: 3, Note: "x" },
+            { Item: "b", Quantity: 2, Price: 4, Note: "y" },
+          ]),
+        ],
+      ]);
+      const day = (d: Temporal.PlainDate) => d;
+      const value = evaluate(
+        compile(ast!),
+        environment(names, {
+          now: Temporal.ZonedDateTime.from("2026-02-27T09:30[Europe/Dublin]"),
+          managerOf: () => person,
+          holdersOf: () => [person],
+          working: { add: day, between: () => 3 },
+        }),
+      );
+      expect(valueText(value)).not.toBe("null");
+    },
+  );
 });

@@ -27,14 +27,18 @@ export interface FormProgram {
 function isClosed(lines: Field, form: PreparedForm): boolean {
   const own = new Set((lines.fields ?? []).map((c) => c.name));
   return (lines.fields ?? []).every((c) =>
-    Object.values(form.programs[c.id] ?? {}).every((ast) => !ast || nameUses(ast).every((u) => own.has(u.path[0]!))));
+    Object.values(form.programs[c.id] ?? {}).every(
+      (ast) => !ast || nameUses(ast).every((u) => own.has(u.path[0]!)),
+    ),
+  );
 }
 
 export function compileForm(form: PreparedForm): FormProgram {
   const byId = new Map<string, Programs>();
   for (const [id, places] of Object.entries(form.programs)) {
     const programs: Programs = {};
-    for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FormulaPlace] = compile(ast);
+    for (const [place, ast] of Object.entries(places))
+      if (ast) programs[place as FormulaPlace] = compile(ast);
     byId.set(id, programs);
   }
   const closed = new Set<string>();

@@ -1,6 +1,12 @@
 import {
-  environment, evaluate, isContext, isNum, roundMoney, valueText,
-  type Names, type Value,
+  environment,
+  evaluate,
+  isContext,
+  isNum,
+  roundMoney,
+  valueText,
+  type Names,
+  type Value,
 } from "../expression";
 import { scalarValue, type Facts } from "./facts";
 import { MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
@@ -78,7 +84,13 @@ class Evaluation {
 
   run(): FormResult {
     this.walk(this.program.fields, [], true);
-    return { data: this.out, shown: this.shown, needed: this.needed, problems: this.problems, names: this.names };
+    return {
+      data: this.out,
+      shown: this.shown,
+      needed: this.needed,
+      problems: this.problems,
+      names: this.names,
+    };
   }
 
   private call(id: string, place: FormulaPlace, names: Names): Value | undefined {
@@ -93,7 +105,8 @@ class Evaluation {
     if (this.busy.has(key)) return true;
     this.busy.add(key);
     const parent = parents.at(-1);
-    const value = (!parent || this.isShown(parent, parents.slice(0, -1))) &&
+    const value =
+      (!parent || this.isShown(parent, parents.slice(0, -1))) &&
       (f.shown === undefined || f.shown === "" || this.call(f.id, "shown", this.names) === true);
     this.busy.delete(key);
     this.shownBy.set(f.id, value);
@@ -118,7 +131,8 @@ class Evaluation {
   private scalar(f: Field, raw: Stored | undefined): Value {
     if (Array.isArray(raw)) return null;
     if (f.kind === "file") return typeof raw === "string" && raw !== "" ? this.facts.file(raw) : null;
-    if (f.kind === "look-up") return typeof raw === "string" && raw !== "" && f.register ? this.facts.record(f.register, raw) : null;
+    if (f.kind === "look-up")
+      return typeof raw === "string" && raw !== "" && f.register ? this.facts.record(f.register, raw) : null;
     return scalarValue(f, raw, this.facts.person);
   }
 
@@ -193,7 +207,11 @@ class Evaluation {
     const raw = this.typed[f.id];
     const rows = this.typedRows(f);
     if (Array.isArray(raw) && raw.length > MAX_LINES)
-      this.problems.push({ code: "too-many-lines", path: f.id, data: { field: f.name, value: String(raw.length), limit: String(MAX_LINES) } });
+      this.problems.push({
+        code: "too-many-lines",
+        path: f.id,
+        data: { field: f.name, value: String(raw.length), limit: String(MAX_LINES) },
+      });
     if (rows.length === 0 && this.isNeeded(f, f.id, this.names) && this.access(f.id) === "edit")
       this.problems.push({ code: "no-lines", path: f.id, data: { field: f.name } });
     this.out[f.id] = rows.map((row, i) => {
@@ -211,14 +229,23 @@ class Evaluation {
       const out: StoredRow = { "#": row["#"] };
       for (const c of f.fields ?? []) {
         const path = `${f.id}/${row["#"]}/${c.id}`;
-        if (!made.shown.has(c.id)) { out[c.id] = null; continue; }
+        if (!made.shown.has(c.id)) {
+          out[c.id] = null;
+          continue;
+        }
         this.shown.add(path);
         shown.push(path);
         const v = made.value.get(c.name) ?? null;
         out[c.id] = c.worked ? stored(v) : (plain(row[c.id]) as string | boolean | null);
         this.examine(c, path, row[c.id], v, made.names, i + 1);
       }
-      made.examined = { access: this.access, out, shown, problems: this.problems.slice(before), needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)) };
+      made.examined = {
+        access: this.access,
+        out,
+        shown,
+        problems: this.problems.slice(before),
+        needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)),
+      };
       return out;
     });
     for (const [i] of (f.checks ?? []).entries()) this.check(f, f.id, i, this.names);
@@ -233,16 +260,26 @@ class Evaluation {
   private check(f: Field, path: string, i: number, names: Names, row?: number) {
     // Only a plain "no" refuses: a check over fields still empty has nothing to say yet.
     if (this.call(f.id, `check ${i}`, names) === false)
-      this.problems.push({ code: "check", path, data: { field: f.name, say: f.checks![i]!.say, ...(row ? { row } : {}) } });
+      this.problems.push({
+        code: "check",
+        path,
+        data: { field: f.name, say: f.checks![i]!.say, ...(row ? { row } : {}) },
+      });
   }
 
   private examine(f: Field, path: string, raw: Stored | undefined, v: Value, names: Names, row?: number) {
     const columnId = path.split("/").at(-1)!;
     const needed = this.isNeeded(f, path, names);
-    if (f.worked || this.access(columnId) !== "edit" || (row !== undefined && this.access(path.split("/")[0]!) !== "edit")) return;
+    if (
+      f.worked ||
+      this.access(columnId) !== "edit" ||
+      (row !== undefined && this.access(path.split("/")[0]!) !== "edit")
+    )
+      return;
     const say = (code: FormProblem["code"], data: Partial<FormProblem["data"]> = {}) =>
       this.problems.push({ code, path, data: { field: f.name, ...(row ? { row } : {}), ...data } });
-    const empty = raw === undefined || raw === null || raw === "" || (typeof raw === "string" && raw.trim() === "");
+    const empty =
+      raw === undefined || raw === null || raw === "" || (typeof raw === "string" && raw.trim() === "");
     if (empty) {
       if (needed) say("needed");
     } else {
@@ -266,4 +303,3 @@ export function stored(v: Value): string | boolean | null {
   }
   return valueText(v);
 }
-

@@ -57,7 +57,10 @@ function officeAround(data: FactsData, person: (id: string) => ContextValue): Pa
   return {
     managerOf: (id) => (o.managers[id] ? person(o.managers[id]) : null),
     holdersOf: (duty, place) => holdersOf(o.duties, duty, place).map(person),
-    working: { add: (d, n) => addWorkingDays(o.calendar, d, n), between: (a, b) => workingDaysBetween(o.calendar, a, b) },
+    working: {
+      add: (d, n) => addWorkingDays(o.calendar, d, n),
+      between: (a, b) => workingDaysBetween(o.calendar, a, b),
+    },
   };
 }
 
@@ -72,7 +75,12 @@ const MAX_LINK_DEPTH = 2;
 
 export function personValue(p: PersonFacts): ContextValue {
   return new Map<string, Value>([
-    ["id", p.id], ["name", p.name], ["email", p.email], ["job title", p.jobTitle], ["department", p.department], ["site", p.site],
+    ["id", p.id],
+    ["name", p.name],
+    ["email", p.email],
+    ["job title", p.jobTitle],
+    ["department", p.department],
+    ["site", p.site],
   ]);
 }
 
@@ -82,15 +90,35 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
   const records = new Map<string, ContextValue>();
   const person = (id: string): ContextValue => {
     let v = people.get(id);
-    if (!v) people.set(id, (v = data.people[id] ? personValue(data.people[id]) : new Map<string, Value>([["id", id], ["name", id]])));
+    if (!v)
+      people.set(
+        id,
+        (v = data.people[id]
+          ? personValue(data.people[id])
+          : new Map<string, Value>([
+              ["id", id],
+              ["name", id],
+            ])),
+      );
     return v;
   };
   const file = (id: string): ContextValue | null => {
     const f = data.files?.[id];
-    return f ? new Map<string, Value>([
-      ["id", f.id], ["name", f.name], ["size", Num.of(f.size)], ["type", f.type],
-      ["added", around.now.toInstant().add({ milliseconds: f.at - around.now.epochMilliseconds }).toZonedDateTimeISO(around.now.timeZoneId)],
-    ]) : null;
+    return f
+      ? new Map<string, Value>([
+          ["id", f.id],
+          ["name", f.name],
+          ["size", Num.of(f.size)],
+          ["type", f.type],
+          [
+            "added",
+            around.now
+              .toInstant()
+              .add({ milliseconds: f.at - around.now.epochMilliseconds })
+              .toZonedDateTimeISO(around.now.timeZoneId),
+          ],
+        ])
+      : null;
   };
   const record = (register: string, id: string, depth = 0): ContextValue => {
     const cacheKey = `${register}/${id}/${depth}`;
@@ -104,9 +132,12 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
       out.set("name", recordTitle(shape, stored));
       for (const c of shape.columns) {
         const raw = stored[c.id] ?? null;
-        out.set(c.name, c.kind === "look-up" && c.register && raw !== null && depth < MAX_LINK_DEPTH
-          ? record(c.register, String(raw), depth + 1)
-          : scalarValue(c, raw, person));
+        out.set(
+          c.name,
+          c.kind === "look-up" && c.register && raw !== null && depth < MAX_LINK_DEPTH
+            ? record(c.register, String(raw), depth + 1)
+            : scalarValue(c, raw, person),
+        );
       }
     }
     return out;

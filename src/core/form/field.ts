@@ -1,6 +1,18 @@
 /** Kinds of field. `page`, `section` only arrange; `lines` is a table whose rows hold the inner fields. */
 export const FIELD_KINDS = [
-  "text", "long text", "number", "money", "date", "yes or no", "choice", "person", "look-up", "file", "lines", "section", "page",
+  "text",
+  "long text",
+  "number",
+  "money",
+  "date",
+  "yes or no",
+  "choice",
+  "person",
+  "look-up",
+  "file",
+  "lines",
+  "section",
+  "page",
 ] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
@@ -36,7 +48,8 @@ export interface Field {
 }
 
 /** Kinds whose fields hold others. */
-export const holdsFields = (kind: FieldKind): boolean => kind === "page" || kind === "section" || kind === "lines";
+export const holdsFields = (kind: FieldKind): boolean =>
+  kind === "page" || kind === "section" || kind === "lines";
 export const isGroup = (f: Field): boolean => f.kind === "page" || f.kind === "section";
 
 /** Fields in reading order with pages and sections opened, lines kept whole. */
@@ -56,7 +69,10 @@ export function walkFields(
   }
 }
 
-export function findField(fields: readonly Field[], id: string): { field: Field; parents: readonly Field[] } | null {
+export function findField(
+  fields: readonly Field[],
+  id: string,
+): { field: Field; parents: readonly Field[] } | null {
   let found: { field: Field; parents: readonly Field[] } | null = null;
   walkFields(fields, (field, parents) => {
     if (field.id === id) found = { field, parents };

@@ -15,14 +15,19 @@ export interface ReaderForm {
  * Cuts a form down to what a person may see. A formula that reads a hidden field would give it away, or
  * come out wrong without it; it is replaced by what the server found it to be, and no longer recalculates.
  */
-export function formForReader(form: PreparedForm, result: Pick<FormResult, "data" | "shown" | "needed">, access: AccessOf): ReaderForm {
+export function formForReader(
+  form: PreparedForm,
+  result: Pick<FormResult, "data" | "shown" | "needed">,
+  access: AccessOf,
+): ReaderForm {
   const hidden = new Set<string>();
   const all: Record<string, Access> = {};
   walkFields(form.fields, (f) => {
     if (access(f.id) === "hide") hidden.add(f.name);
     else all[f.id] = access(f.id);
   });
-  const readsHidden = (ast: Node) => hidden.size > 0 && nameUses(ast).some((u) => u.path.some((p) => hidden.has(p)));
+  const readsHidden = (ast: Node) =>
+    hidden.size > 0 && nameUses(ast).some((u) => u.path.some((p) => hidden.has(p)));
   const frozen = new Set<string>();
   const programs: Record<string, Partial<Record<FormulaPlace, Node>>> = {};
   for (const [id, places] of Object.entries(form.programs)) {
@@ -47,7 +52,8 @@ export function formForReader(form: PreparedForm, result: Pick<FormResult, "data
       const out: Field = { ...f };
       if (frozen.has(f.id)) delete out.worked;
       // The text of a formula over hidden fields is itself something to keep back.
-      for (const p of ["shown", "needed"] as const) if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
+      for (const p of ["shown", "needed"] as const)
+        if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
       // Nor what such a check would say: it may tell what is hidden, and the server says it where it is due.
       if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? c : { must: "true", say: "" }));
       if (f.fields) out.fields = clean(f.fields);
@@ -59,4 +65,3 @@ export function formForReader(form: PreparedForm, result: Pick<FormResult, "data
     access: all,
   };
 }
-

@@ -1,4 +1,16 @@
-import { context, DATE, DATETIME, FILE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope, type Type } from "../expression";
+import {
+  context,
+  DATE,
+  DATETIME,
+  FILE,
+  listOf,
+  NUMBER,
+  PERSON,
+  TEXT,
+  YESNO,
+  type Scope,
+  type Type,
+} from "../expression";
 import { flatFields, type Field } from "./field";
 import type { Column, RegisterShape } from "./registerShape";
 
@@ -10,7 +22,11 @@ export const REQUEST_SCOPE: Scope = {
   Request: context({ number: TEXT, started: DATETIME }),
 };
 
-export function fieldType(f: Pick<Field | Column, "kind" | "register" | "options">, registers: Registers, depth = 0): Type {
+export function fieldType(
+  f: Pick<Field | Column, "kind" | "register" | "options">,
+  registers: Registers,
+  depth = 0,
+): Type {
   switch (f.kind) {
     case "number":
     case "money":
@@ -55,4 +71,5 @@ export function formScope(fields: readonly Field[], registers: Registers): Recor
 }
 
 /** The columns of a register as names, for conditions over its records. */
-export const recordScope = (shape: RegisterShape, registers: Registers): Scope => Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, registers, 1)]));
+export const recordScope = (shape: RegisterShape, registers: Registers): Scope =>
+  Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, registers, 1)]));

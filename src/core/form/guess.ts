@@ -13,7 +13,13 @@ const BY_WORD: [RegExp, FieldKind][] = [
 
 /** A name as it must be: what formulas cannot read becomes a space. */
 export function tidyName(text: string): string {
-  const name = text.replace(/[^\p{L}\p{N}_ ]/gu, " ").replace(/\s+/g, " ").trim().replace(/^\p{N}+\s*/u, "").slice(0, 60).trim();
+  const name = text
+    .replace(/[^\p{L}\p{N}_ ]/gu, " ")
+    .replace(/\s+/g, " ")
+    .trim()
+    .replace(/^\p{N}+\s*/u, "")
+    .slice(0, 60)
+    .trim();
   return nameMistake(name) === null ? name : "";
 }
 
@@ -30,6 +36,15 @@ export function fieldsFromRows(text: string, newId: (name: string) => string): F
     const said = FIELD_KINDS.find((k) => k === second.toLowerCase());
     const kind = said ?? BY_WORD.find(([re]) => re.test(first))?.[1] ?? "text";
     const needed = [second, ...rest].some((c) => /^(needed|required|yes|x|must)$/i.test(c));
-    return [{ id: newId(name), name, kind, ...(needed ? { needed: "true" } : {}), ...(kind === "choice" ? { options: [] } : {}), ...(holdsFields(kind) ? { fields: [] } : {}) }];
+    return [
+      {
+        id: newId(name),
+        name,
+        kind,
+        ...(needed ? { needed: "true" } : {}),
+        ...(kind === "choice" ? { options: [] } : {}),
+        ...(holdsFields(kind) ? { fields: [] } : {}),
+      },
+    ];
   });
 }

@@ -1,8 +1,33 @@
 export * from "./field";
 export * from "./registerShape";
-export { factsFrom, holdersOf, personValue, scalarValue, type Facts, type FactsData, type FileFacts, type OfficeFacts, type PersonFacts } from "./facts";
-export { columnScope, fieldType, formScope, recordScope, recordType, REQUEST_SCOPE, type Registers } from "./formScope";
-export { fieldFormulas, prepareForm, scopeOfField, type FieldFormulaProblem, type FormulaPlace, type PreparedForm } from "./prepare";
+export {
+  factsFrom,
+  holdersOf,
+  personValue,
+  scalarValue,
+  type Facts,
+  type FactsData,
+  type FileFacts,
+  type OfficeFacts,
+  type PersonFacts,
+} from "./facts";
+export {
+  columnScope,
+  fieldType,
+  formScope,
+  recordScope,
+  recordType,
+  REQUEST_SCOPE,
+  type Registers,
+} from "./formScope";
+export {
+  fieldFormulas,
+  prepareForm,
+  scopeOfField,
+  type FieldFormulaProblem,
+  type FormulaPlace,
+  type PreparedForm,
+} from "./prepare";
 export { compileForm, type FormProgram } from "./compileForm";
 export { evaluateForm, stored, type Access, type AccessOf, type FormResult } from "./evaluate";
 export { fileMistakes, megabytes, type FormProblem } from "./valueMistakes";

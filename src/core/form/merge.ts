@@ -6,12 +6,18 @@ import { flatFields, type Field, type FormData, type Stored, type StoredRow } fr
  * The server calls this before anything is evaluated, so that nothing slips in through a field
  * that was shown, hidden or worked out.
  */
-export function mergeEdits(fields: readonly Field[], stored: FormData, incoming: FormData, access: AccessOf): FormData {
+export function mergeEdits(
+  fields: readonly Field[],
+  stored: FormData,
+  incoming: FormData,
+  access: AccessOf,
+): FormData {
   const out: Record<string, Stored> = { ...stored };
   for (const f of flatFields(fields)) {
     if (f.worked || access(f.id) !== "edit" || !(f.id in incoming)) continue;
     const next = incoming[f.id]!;
-    out[f.id] = f.kind === "lines" ? mergeRows(f, stored[f.id], next, access) : Array.isArray(next) ? null : next;
+    out[f.id] =
+      f.kind === "lines" ? mergeRows(f, stored[f.id], next, access) : Array.isArray(next) ? null : next;
   }
   return out;
 }

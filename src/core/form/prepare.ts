@@ -19,7 +19,10 @@ export interface FieldFormulaProblem {
 }
 
 /** The formulas of one field with the type each must come to. */
-export function fieldFormulas(f: Field, registers: Registers): { place: FormulaPlace; formula: string; type: Type }[] {
+export function fieldFormulas(
+  f: Field,
+  registers: Registers,
+): { place: FormulaPlace; formula: string; type: Type }[] {
   const out: { place: FormulaPlace; formula: string; type: Type }[] = [];
   if (f.needed) out.push({ place: "needed", formula: f.needed, type: YESNO });
   if (f.shown) out.push({ place: "shown", formula: f.shown, type: YESNO });
@@ -29,9 +32,19 @@ export function fieldFormulas(f: Field, registers: Registers): { place: FormulaP
 }
 
 /** The names a field's formulas may read: inside lines, the row's own columns come first. */
-export function scopeOfField(fields: readonly Field[], parents: readonly Field[], registers: Registers, outer: Scope = {}): Scope {
+export function scopeOfField(
+  fields: readonly Field[],
+  parents: readonly Field[],
+  registers: Registers,
+  outer: Scope = {},
+): Scope {
   const lines = parents.find((p) => p.kind === "lines");
-  return { ...REQUEST_SCOPE, ...outer, ...formScope(fields, registers), ...(lines ? columnScope(lines, registers) : {}) };
+  return {
+    ...REQUEST_SCOPE,
+    ...outer,
+    ...formScope(fields, registers),
+    ...(lines ? columnScope(lines, registers) : {}),
+  };
 }
 
 /** Parses and checks every formula of a form. */

@@ -4,9 +4,23 @@ import { MAX_FILE_MB, MAX_LONG_TEXT, MAX_TEXT, type Field, type Stored } from ".
 /** Something that keeps a form from being sent. `path` is field id, or lines/row/column. */
 export interface FormProblem {
   code:
-    | "needed" | "not-a-number" | "too-small" | "too-large" | "too-early" | "too-late" | "not-a-date" | "too-long"
-    | "not-an-option" | "check" | "too-many-lines" | "no-lines" | "too-many-decimals" | "not-yes-or-no"
-    | "no-file" | "file-too-large" | "wrong-file";
+    | "needed"
+    | "not-a-number"
+    | "too-small"
+    | "too-large"
+    | "too-early"
+    | "too-late"
+    | "not-a-date"
+    | "too-long"
+    | "not-an-option"
+    | "check"
+    | "too-many-lines"
+    | "no-lines"
+    | "too-many-decimals"
+    | "not-yes-or-no"
+    | "no-file"
+    | "file-too-large"
+    | "wrong-file";
   path: string;
   data: { field: string; value?: string; limit?: string; say?: string; row?: number };
 }
@@ -42,7 +56,8 @@ export function valueMistakes(f: Field, raw: Stored, v: Value): ValueMistake[] {
       if (typeof raw !== "boolean") say("not-yes-or-no", { value: text });
       break;
     case "choice":
-      if (!(f.options ?? []).includes(text)) say("not-an-option", { value: text, limit: (f.options ?? []).join(", ") });
+      if (!(f.options ?? []).includes(text))
+        say("not-an-option", { value: text, limit: (f.options ?? []).join(", ") });
       break;
     case "text":
     case "long text": {
@@ -66,8 +81,10 @@ export function fileMistakes(f: Pick<Field, "options" | "max">, name: string, by
   const out: ValueMistake[] = [];
   const ending = /\.([^.]+)$/.exec(name)?.[1]?.toLowerCase() ?? "";
   const allowed = (f.options ?? []).map((o) => o.toLowerCase().replace(/^\./, ""));
-  if (allowed.length > 0 && !allowed.includes(ending)) out.push({ code: "wrong-file", data: { value: name, limit: allowed.join(", ") } });
+  if (allowed.length > 0 && !allowed.includes(ending))
+    out.push({ code: "wrong-file", data: { value: name, limit: allowed.join(", ") } });
   const most = Math.min(Number(f.max ?? MAX_FILE_MB) || MAX_FILE_MB, MAX_FILE_MB);
-  if (bytes > most * 1_000_000) out.push({ code: "file-too-large", data: { value: megabytes(bytes), limit: String(most) } });
+  if (bytes > most * 1_000_000)
+    out.push({ code: "file-too-large", data: { value: megabytes(bytes), limit: String(most) } });
   return out;
 }

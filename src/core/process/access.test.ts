@@ -1,14 +1,53 @@
 import fc from "fast-check";
-import { compileForm, evaluateForm, factsFrom, formForReader, mergeEdits, prepareForm, walkFields, type Access, type AccessOf, type Field, type FormData, type StoredRow } from "../form";
+import {
+  compileForm,
+  evaluateForm,
+  factsFrom,
+  formForReader,
+  mergeEdits,
+  prepareForm,
+  walkFields,
+  type Access,
+  type AccessOf,
+  type Field,
+  type FormData,
+  type StoredRow,
+} from "../form";
 import { Temporal } from "temporal-polyfill";
 import { accessAt, readOnly, START, widest } from ".";
 
 const FIELDS: Field[] = [
-  { id: "p", name: "Page", kind: "page", fields: [
-    { id: "s", name: "Section", kind: "section", fields: [{ id: "a", name: "Alpha", kind: "text" }, { id: "b", name: "Beta", kind: "text", shown: 'Alpha != "x"', needed: "Gamma != null" }] },
-    { id: "c", name: "Gamma", kind: "text", checks: [{ must: "Alpha != Beta", say: "Alpha is not Beta." }] },
-  ] },
-  { id: "l", name: "Lines", kind: "lines", fields: [{ id: "d", name: "Delta", kind: "text" }, { id: "e", name: "Epsilon", kind: "text", needed: "Delta != null" }] },
+  {
+    id: "p",
+    name: "Page",
+    kind: "page",
+    fields: [
+      {
+        id: "s",
+        name: "Section",
+        kind: "section",
+        fields: [
+          { id: "a", name: "Alpha", kind: "text" },
+          { id: "b", name: "Beta", kind: "text", shown: 'Alpha != "x"', needed: "Gamma != null" },
+        ],
+      },
+      {
+        id: "c",
+        name: "Gamma",
+        kind: "text",
+        checks: [{ must: "Alpha != Beta", say: "Alpha is not Beta." }],
+      },
+    ],
+  },
+  {
+    id: "l",
+    name: "Lines",
+    kind: "lines",
+    fields: [
+      { id: "d", name: "Delta", kind: "text" },
+      { id: "e", name: "Epsilon", kind: "text", needed: "Delta != null" },
+    ],
+  },
   { id: "f", name: "Zeta", kind: "text", shown: "count(Lines) > 0" },
 ];
 const IDS: string[] = [];
@@ -29,61 +68,102 @@ const slow = (words: Record<string, Access>, at: string, id: string): Access => 
 };
 
 it("is the field's own word, else its group's, else the step's", () => {
-  fc.assert(fc.property(table, step, (words, at) => {
-    const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
-    for (const id of IDS) expect(of(id)).toBe(slow(words, at, id));
-    expect(of("unknown")).toBe("hide");
-  }), seed);
+  fc.assert(
+    fc.property(table, step, (words, at) => {
+      const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
+      for (const id of IDS) expect(of(id)).toBe(slow(words, at, id));
+      expect(of("unknown")).toBe("hide");
+    }),
+    seed,
+  );
 });
 
 it("of several is the most that any allows; looking never edits", () => {
-  fc.assert(fc.property(fc.array(table, { maxLength: 4 }), (tables) => {
-    const all = tables.map((t): AccessOf => (id) => t[id] ?? "hide");
-    for (const id of IDS) {
-      expect(RANK[widest(all)(id)]).toBe(Math.max(0, ...all.map((a) => RANK[a(id)])));
-      expect(readOnly(widest(all))(id)).toBe(widest(all)(id) === "hide" ? "hide" : "see");
-    }
-  }), seed);
+  fc.assert(
+    fc.property(fc.array(table, { maxLength: 4 }), (tables) => {
+      const all = tables.map(
+        (t): AccessOf =>
+          (id) =>
+            t[id] ?? "hide",
+      );
+      for (const id of IDS) {
+        expect(RANK[widest(all)(id)]).toBe(Math.max(0, ...all.map((a) => RANK[a(id)])));
+        expect(readOnly(widest(all))(id)).toBe(widest(all)(id) === "hide" ? "hide" : "see");
+      }
+    }),
+    seed,
+  );
 });
 
 const text = fc.option(fc.constantFrom("one", "two", "x", ""), { nil: null });
-const rows = fc.array(fc.record({ d: text, e: text }), { maxLength: 3 }).map((all) => all.map((r, i): StoredRow => ({ "#": String(i + 1), ...r })));
+const rows = fc
+  .array(fc.record({ d: text, e: text }), { maxLength: 3 })
+  .map((all) => all.map((r, i): StoredRow => ({ "#": String(i + 1), ...r })));
 const data: fc.Arbitrary<FormData> = fc.record({ a: text, b: text, c: text, f: text, l: rows });
 
 it("keeps of a form that came in only what may be edited there", () => {
-  fc.assert(fc.property(table, step, data, data, (words, at, stored, incoming) => {
-    const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
-    const kept = mergeEdits(FIELDS, stored, incoming, of);
-    for (const id of ["a", "b", "c", "f"]) expect(kept[id]).toEqual((of(id) === "edit" ? incoming : stored)[id]);
-    const before = new Map((stored["l"] as StoredRow[]).map((r) => [r["#"], r]));
-    if (of("l") !== "edit") expect(kept["l"]).toEqual(stored["l"]);
-    else for (const [i, row] of (kept["l"] as StoredRow[]).entries()) {
-      const came = (incoming["l"] as StoredRow[])[i]!;
-      for (const c of ["d", "e"]) expect(row[c]).toEqual((of(c) === "edit" ? came[c] : before.get(row["#"])?.[c]) ?? null);
-    }
-  }), seed);
+  fc.assert(
+    fc.property(table, step, data, data, (words, at, stored, incoming) => {
+      const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
+      const kept = mergeEdits(FIELDS, stored, incoming, of);
+      for (const id of ["a", "b", "c", "f"])
+        expect(kept[id]).toEqual((of(id) === "edit" ? incoming : stored)[id]);
+      const before = new Map((stored["l"] as StoredRow[]).map((r) => [r["#"], r]));
+      if (of("l") !== "edit") expect(kept["l"]).toEqual(stored["l"]);
+      else
+        for (const [i, row] of (kept["l"] as StoredRow[]).entries()) {
+          const came = (incoming["l"] as StoredRow[])[i]!;
+          for (const c of ["d", "e"])
+            expect(row[c]).toEqual((of(c) === "edit" ? came[c] : before.get(row["#"])?.[c]) ?? null);
+        }
+    }),
+    seed,
+  );
 });
 
 const prepared = prepareForm(FIELDS, {}).form;
 const program = compileForm(prepared);
-const facts = factsFrom({ people: {}, registers: {}, records: {} }, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") });
+const facts = factsFrom(
+  { people: {}, registers: {}, records: {} },
+  { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") },
+);
 
 it("nothing hidden leaves with a form: no value, no name, no formula that reads it", () => {
   const secret = (id: string) => `secret-of-${id}`;
-  const full: FormData = { a: secret("a"), b: secret("b"), c: secret("c"), f: secret("f"), l: [{ "#": "1", d: secret("d"), e: secret("e") }] };
-  fc.assert(fc.property(table, step, (words, at) => {
-    const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
-    const result = evaluateForm(program, full, of, facts);
-    const reader = formForReader(prepared, result, of);
-    const sent = JSON.stringify(reader);
-    walkFields(FIELDS, (f) => {
-      if (of(f.id) !== "hide") return;
-      if (!f.fields) expect(sent).not.toContain(secret(f.id));
-      expect(sent).not.toContain(f.name);
-      expect(reader.access[f.id]).toBeUndefined();
-    });
-    // What a reader sees is what the server found, hidden fields or not.
-    const again = evaluateForm(compileForm(reader.form), reader.data, (id) => reader.access[id] ?? "hide", facts);
-    for (const id of ["a", "b", "c", "f"]) if (of(id) !== "hide") expect([id, again.shown.has(id), again.needed.has(id)]).toEqual([id, result.shown.has(id), result.needed.has(id)]);
-  }), seed);
+  const full: FormData = {
+    a: secret("a"),
+    b: secret("b"),
+    c: secret("c"),
+    f: secret("f"),
+    l: [{ "#": "1", d: secret("d"), e: secret("e") }],
+  };
+  fc.assert(
+    fc.property(table, step, (words, at) => {
+      const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
+      const result = evaluateForm(program, full, of, facts);
+      const reader = formForReader(prepared, result, of);
+      const sent = JSON.stringify(reader);
+      walkFields(FIELDS, (f) => {
+        if (of(f.id) !== "hide") return;
+        if (!f.fields) expect(sent).not.toContain(secret(f.id));
+        expect(sent).not.toContain(f.name);
+        expect(reader.access[f.id]).toBeUndefined();
+      });
+      // What a reader sees is what the server found, hidden fields or not.
+      const again = evaluateForm(
+        compileForm(reader.form),
+        reader.data,
+        (id) => reader.access[id] ?? "hide",
+        facts,
+      );
+      for (const id of ["a", "b", "c", "f"])
+        if (of(id) !== "hide")
+          expect([id, again.shown.has(id), again.needed.has(id)]).toEqual([
+            id,
+            result.shown.has(id),
+            result.needed.has(id),
+          ]);
+    }),
+    seed,
+  );
 });

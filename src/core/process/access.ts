@@ -24,5 +24,7 @@ export function widest(accesses: readonly AccessOf[]): AccessOf {
   };
 }
 
-export const readOnly = (access: AccessOf): AccessOf => (id) => (access(id) === "hide" ? "hide" : "see");
-
+export const readOnly =
+  (access: AccessOf): AccessOf =>
+  (id) =>
+    access(id) === "hide" ? "hide" : "see";

@@ -9,7 +9,11 @@ import { Temporal } from "temporal-polyfill";
  * Tries the values around every number the conditions compare a single name with: gaps at a border
  * ("exactly 500") are by far the commonest mistake.
  */
-export function uncovered(step: StepOf<"choose">, definition: ProcessDefinition, registers: Registers): string | null {
+export function uncovered(
+  step: StepOf<"choose">,
+  definition: ProcessDefinition,
+  registers: Registers,
+): string | null {
   const scope = routeScope(definition, registers);
   const trees = step.ways.map((w) => (w.when ? parseFormula(w.when, scope).ast : null));
   if (trees.some((t) => t === null)) return null;
@@ -35,7 +39,8 @@ export function uncovered(step: StepOf<"choose">, definition: ProcessDefinition,
 
 function borders(n: Node, out: Map<string, Set<string>>): void {
   const note = (name: Node, value: Node) => {
-    if (name.k === "name" && value.k === "num") out.set(name.name, (out.get(name.name) ?? new Set()).add(value.text));
+    if (name.k === "name" && value.k === "num")
+      out.set(name.name, (out.get(name.name) ?? new Set()).add(value.text));
     else if (name.k === "name" && value.k !== "num") out.set(`${name.name} and more`, new Set());
   };
   switch (n.k) {

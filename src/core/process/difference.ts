@@ -16,16 +16,35 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition)
     walkFields(d.fields, (f, parents) => m.set(f.id, { f, parent: parents.at(-1)?.id ?? "" }));
     return m;
   };
-  compare(fields(before), fields(after), out, "field", ({ f, parent }) => ({ name: f.name, self: JSON.stringify({ ...f, fields: undefined }), where: parent }));
-  const steps = (d: ProcessDefinition) => new Map([...placesOf(d)].map(([id, p]) => [id, { s: p.step, where: p.owners.map((o) => o.list).join("/") }]));
-  compare(steps(before), steps(after), out, "step", ({ s, where }) => ({ name: s.name, self: JSON.stringify(bare(s)), where }));
-  if (JSON.stringify(before.access) !== JSON.stringify(after.access)) out.push({ what: "access", how: "changed", name: "who sees and edits which field" });
+  compare(fields(before), fields(after), out, "field", ({ f, parent }) => ({
+    name: f.name,
+    self: JSON.stringify({ ...f, fields: undefined }),
+    where: parent,
+  }));
+  const steps = (d: ProcessDefinition) =>
+    new Map(
+      [...placesOf(d)].map(([id, p]) => [id, { s: p.step, where: p.owners.map((o) => o.list).join("/") }]),
+    );
+  compare(steps(before), steps(after), out, "step", ({ s, where }) => ({
+    name: s.name,
+    self: JSON.stringify(bare(s)),
+    where,
+  }));
+  if (JSON.stringify(before.access) !== JSON.stringify(after.access))
+    out.push({ what: "access", how: "changed", name: "who sees and edits which field" });
   for (const k of ["name", "purpose", "title", "numbering", "owners", "starts", "calendar"] as const)
-    if (JSON.stringify(before[k]) !== JSON.stringify(after[k])) out.push({ what: "process", how: "changed", name: k });
+    if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
+      out.push({ what: "process", how: "changed", name: k });
   return out;
 }
 
-function compare<T>(a: Map<string, T>, b: Map<string, T>, out: Difference[], what: Difference["what"], look: (x: T) => { name: string; self: string; where: string }) {
+function compare<T>(
+  a: Map<string, T>,
+  b: Map<string, T>,
+  out: Difference[],
+  what: Difference["what"],
+  look: (x: T) => { name: string; self: string; where: string },
+) {
   for (const [id, x] of b) {
     const old = a.get(id);
     const now = look(x);
@@ -38,7 +57,20 @@ function compare<T>(a: Map<string, T>, b: Map<string, T>, out: Difference[], wha
 
 /** A step without the lists inside it, which are compared on their own. */
 function bare(s: Step): unknown {
-  return { ...s, answers: undefined, ways: undefined, branches: undefined, lists: listsOf(s).map((l) => [l.id, l.name]), conditions: s.kind === "choose" ? s.ways.map((w) => w.when) : s.kind === "together" ? s.branches.map((b) => b.when) : undefined, answers_bare: s.kind === "decide" ? s.answers.map((a) => [a.tone, a.note, a.returns]) : undefined };
+  return {
+    ...s,
+    answers: undefined,
+    ways: undefined,
+    branches: undefined,
+    lists: listsOf(s).map((l) => [l.id, l.name]),
+    conditions:
+      s.kind === "choose"
+        ? s.ways.map((w) => w.when)
+        : s.kind === "together"
+          ? s.branches.map((b) => b.when)
+          : undefined,
+    answers_bare: s.kind === "decide" ? s.answers.map((a) => [a.tone, a.note, a.returns]) : undefined,
+  };
 }
 
 /** The next version by Semantic Versioning: fields or steps gone is major, anything added minor, else patch. */

@@ -1,5 +1,16 @@
 import { mapTemplate, nameMistake, renameInFormula, type Scope } from "../expression";
-import { findField, flatFields, holdsFields, REQUEST_SCOPE, walkFields, type Access, type Field, type Registers, formScope, columnScope } from "../form";
+import {
+  findField,
+  flatFields,
+  holdsFields,
+  REQUEST_SCOPE,
+  walkFields,
+  type Access,
+  type Field,
+  type Registers,
+  formScope,
+  columnScope,
+} from "../form";
 import type { ProcessDefinition, Sample, Step } from "./definition";
 import { mapStepFormulas, routeScope } from "./formulas";
 import { listsOf, placesOf, withLists } from "./route";
@@ -12,12 +23,21 @@ export interface ListRef {
 
 /** A small change of a draft. Each has an inverse, so undo, autosave and comparing are one mechanism. */
 export type Edit =
-  | { op: "process.set"; patch: Partial<Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">> }
+  | {
+      op: "process.set";
+      patch: Partial<
+        Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">
+      >;
+    }
   | { op: "field.add"; parent: string | null; index: number; field: Field }
   | { op: "field.remove"; id: string }
   | { op: "field.move"; id: string; parent: string | null; index: number }
   /** A value of null takes the property away. */
-  | { op: "field.set"; id: string; patch: { [K in Exclude<keyof Field, "id" | "name" | "fields">]?: Field[K] | null } }
+  | {
+      op: "field.set";
+      id: string;
+      patch: { [K in Exclude<keyof Field, "id" | "name" | "fields">]?: Field[K] | null };
+    }
   | { op: "field.rename"; id: string; name: string }
   /** Texts as they were: takes a rename back where renaming again would not give the same. */
   | { op: "texts.restore"; title: string; fields: Field[]; route: Step[] }
@@ -38,7 +58,8 @@ export type EditRefusal =
   | { code: "bad-name"; data: { name: string; why: string } }
   | { code: "name-taken"; data: { name: string } };
 
-export type EditResult = { ok: true; definition: ProcessDefinition; inverse: Edit } | { ok: false; refusal: EditRefusal };
+export type EditResult =
+  { ok: true; definition: ProcessDefinition; inverse: Edit } | { ok: false; refusal: EditRefusal };
 
 class Refuse extends Error {
   constructor(readonly refusal: EditRefusal) {
@@ -75,7 +96,9 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
       return [now, { op: "batch", edits: inverses }];
     }
     case "process.set": {
-      const before = Object.fromEntries(Object.keys(e.patch).map((k) => [k, d[k as keyof ProcessDefinition]]));
+      const before = Object.fromEntries(
+        Object.keys(e.patch).map((k) => [k, d[k as keyof ProcessDefinition]]),
+      );
       return [tidy({ ...d, ...e.patch }), { op: "process.set", patch: before }];
     }
     case "field.add": {
@@ -84,24 +107,38 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
         if (findField(d.fields, f.id)) refuse({ code: "duplicate-id", data: { id: f.id } });
       });
       checkName(d, e.field.name, e.field.id, e.parent);
-      return [{ ...d, fields: insertField(d.fields, e.parent, e.index, e.field) }, { op: "field.remove", id: e.field.id }];
+      return [
+        { ...d, fields: insertField(d.fields, e.parent, e.index, e.field) },
+        { op: "field.remove", id: e.field.id },
+      ];
     }
     case "field.remove": {
       const at = locate(d.fields, e.id);
       const gone = new Set<string>();
       walkFields([at.field], (f) => void gone.add(f.id));
       const entries = Object.entries(d.access).flatMap(([step, table]) =>
-        Object.entries(table).filter(([f]) => gone.has(f)).map(([field, access]): Edit => ({ op: "access.set", step, field, access })));
-      const access = Object.fromEntries(Object.entries(d.access).map(([step, table]) =>
-        [step, Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f)))]));
+        Object.entries(table)
+          .filter(([f]) => gone.has(f))
+          .map(([field, access]): Edit => ({ op: "access.set", step, field, access })),
+      );
+      const access = Object.fromEntries(
+        Object.entries(d.access).map(([step, table]) => [
+          step,
+          Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f))),
+        ]),
+      );
       return [
         { ...d, access, fields: removeField(d.fields, e.id) },
-        { op: "batch", edits: [{ op: "field.add", parent: at.parent, index: at.index, field: at.field }, ...entries] },
+        {
+          op: "batch",
+          edits: [{ op: "field.add", parent: at.parent, index: at.index, field: at.field }, ...entries],
+        },
       ];
     }
     case "field.move": {
       const at = locate(d.fields, e.id);
-      if (e.parent !== null && (e.parent === e.id || findField(at.field.fields ?? [], e.parent))) refuse({ code: "into-itself", data: { id: e.id } });
+      if (e.parent !== null && (e.parent === e.id || findField(at.field.fields ?? [], e.parent)))
+        refuse({ code: "into-itself", data: { id: e.id } });
       return [
         { ...d, fields: insertField(removeField(d.fields, e.id), e.parent, e.index, at.field) },
         { op: "field.move", id: e.id, parent: at.parent, index: at.index },
@@ -109,12 +146,19 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
     }
     case "field.set": {
       const { field } = locate(d.fields, e.id);
-      const before = Object.fromEntries(Object.keys(e.patch).map((k) => [k, field[k as keyof Field] ?? null]));
+      const before = Object.fromEntries(
+        Object.keys(e.patch).map((k) => [k, field[k as keyof Field] ?? null]),
+      );
       const next = ofKind(tidy({ ...field, ...e.patch }) as Field);
       const after = { ...d, fields: mapField(d.fields, e.id, () => next) };
       // A file from elsewhere may have line items without a list; only restoring the texts gives that back.
       const back = ofKind(tidy({ ...next, ...before }) as Field);
-      return [after, (back.fields === undefined) === (field.fields === undefined) ? { op: "field.set", id: e.id, patch: before } : { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
+      return [
+        after,
+        (back.fields === undefined) === (field.fields === undefined)
+          ? { op: "field.set", id: e.id, patch: before }
+          : { op: "texts.restore", title: d.title, fields: d.fields, route: d.route },
+      ];
     }
     case "field.rename": {
       const [next, back] = renameField(d, e.id, e.name, registers);
@@ -125,24 +169,37 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
       return [next, { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
     }
     case "texts.restore":
-      return [{ ...d, title: e.title, fields: e.fields, route: e.route }, { op: "texts.restore", title: d.title, fields: d.fields, route: d.route }];
+      return [
+        { ...d, title: e.title, fields: e.fields, route: e.route },
+        { op: "texts.restore", title: d.title, fields: d.fields, route: d.route },
+      ];
     case "access.set": {
       const before = d.access[e.step]?.[e.field] ?? null;
       const table = { ...d.access[e.step] };
       if (e.access === null) delete table[e.field];
       else table[e.field] = e.access;
-      return [{ ...d, access: { ...d.access, [e.step]: table } }, { ...e, access: before }];
+      return [
+        { ...d, access: { ...d.access, [e.step]: table } },
+        { ...e, access: before },
+      ];
     }
     case "step.add": {
       const known = placesOf(d);
-      for (const id of placesOf({ route: [e.step] }).keys()) if (known.has(id)) refuse({ code: "duplicate-id", data: { id } });
-      return [{ ...d, route: changeList(d.route, e.to, (l) => l.toSpliced(e.index, 0, e.step)) }, { op: "step.remove", id: e.step.id }];
+      for (const id of placesOf({ route: [e.step] }).keys())
+        if (known.has(id)) refuse({ code: "duplicate-id", data: { id } });
+      return [
+        { ...d, route: changeList(d.route, e.to, (l) => l.toSpliced(e.index, 0, e.step)) },
+        { op: "step.remove", id: e.step.id },
+      ];
     }
     case "step.remove": {
       const at = stepAt(d, e.id);
       const gone = new Set(placesOf({ route: [at.step] }).keys());
-      const entries = Object.entries(d.access).filter(([s]) => gone.has(s)).flatMap(([step, table]) =>
-        Object.entries(table).map(([field, access]): Edit => ({ op: "access.set", step, field, access })));
+      const entries = Object.entries(d.access)
+        .filter(([s]) => gone.has(s))
+        .flatMap(([step, table]) =>
+          Object.entries(table).map(([field, access]): Edit => ({ op: "access.set", step, field, access })),
+        );
       return [
         {
           ...d,
@@ -154,7 +211,8 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
     }
     case "step.move": {
       const at = stepAt(d, e.id);
-      if (e.to.owner !== null && placesOf({ route: [at.step] }).has(e.to.owner)) refuse({ code: "into-itself", data: { id: e.id } });
+      if (e.to.owner !== null && placesOf({ route: [at.step] }).has(e.to.owner))
+        refuse({ code: "into-itself", data: { id: e.id } });
       const without = changeList(d.route, at.ref, (l) => l.toSpliced(at.index, 1));
       return [
         { ...d, route: changeList(without, e.to, (l) => l.toSpliced(e.index, 0, at.step)) },
@@ -163,7 +221,10 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
     }
     case "step.put": {
       const at = stepAt(d, e.step.id);
-      return [{ ...d, route: changeList(d.route, at.ref, (l) => l.with(at.index, e.step)) }, { op: "step.put", step: at.step }];
+      return [
+        { ...d, route: changeList(d.route, at.ref, (l) => l.with(at.index, e.step)) },
+        { op: "step.put", step: at.step },
+      ];
     }
     case "sample.put": {
       const old = d.samples.find((s) => s.id === e.sample.id);
@@ -173,8 +234,12 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
       ];
     }
     case "sample.remove": {
-      const old = d.samples.find((s) => s.id === e.id) ?? refuse({ code: "unknown-sample", data: { id: e.id } });
-      return [{ ...d, samples: d.samples.filter((s) => s !== old) }, { op: "sample.put", sample: old }];
+      const old =
+        d.samples.find((s) => s.id === e.id) ?? refuse({ code: "unknown-sample", data: { id: e.id } });
+      return [
+        { ...d, samples: d.samples.filter((s) => s !== old) },
+        { op: "sample.put", sample: old },
+      ];
     }
   }
 }
@@ -183,14 +248,23 @@ function apply(d: ProcessDefinition, e: Edit, registers: Registers): Applied {
 const tidy = <T extends object>(o: T): T =>
   Object.fromEntries(Object.entries(o).filter(([, v]) => v !== null && v !== undefined)) as T;
 
-function locate(fields: readonly Field[], id: string): { field: Field; parent: string | null; index: number } {
+function locate(
+  fields: readonly Field[],
+  id: string,
+): { field: Field; parent: string | null; index: number } {
   const found = findField(fields, id) ?? refuse({ code: "unknown-field", data: { id } });
   const parent = found.parents.at(-1);
-  return { field: found.field, parent: parent?.id ?? null, index: (parent?.fields ?? fields).findIndex((f) => f.id === id) };
+  return {
+    field: found.field,
+    parent: parent?.id ?? null,
+    index: (parent?.fields ?? fields).findIndex((f) => f.id === id),
+  };
 }
 
 const mapField = (fields: readonly Field[], id: string, change: (f: Field) => Field): Field[] =>
-  fields.map((f) => (f.id === id ? change(f) : f.fields ? { ...f, fields: mapField(f.fields, id, change) } : f));
+  fields.map((f) =>
+    f.id === id ? change(f) : f.fields ? { ...f, fields: mapField(f.fields, id, change) } : f,
+  );
 
 const removeField = (fields: readonly Field[], id: string): Field[] =>
   fields.filter((f) => f.id !== id).map((f) => (f.fields ? { ...f, fields: removeField(f.fields, id) } : f));
@@ -236,10 +310,15 @@ function ofKind(f: Field): Field {
 function checkName(d: ProcessDefinition, name: string, id: string, parent: string | null) {
   const why = nameMistake(name);
   if (why) refuse({ code: "bad-name", data: { name, why } });
-  const holder = parent ? (findField(d.fields, parent) ?? refuse({ code: "unknown-field", data: { id: parent } })) : null;
+  const holder = parent
+    ? (findField(d.fields, parent) ?? refuse({ code: "unknown-field", data: { id: parent } }))
+    : null;
   const lines = holder ? [...holder.parents, holder.field].find((f) => f.kind === "lines") : null;
   const beside = lines ? flatFields(lines.fields ?? []) : namedFields(d.fields);
-  if (beside.some((f) => f.id !== id && f.name.toLowerCase() === name.toLowerCase()) || (!lines && name in REQUEST_SCOPE))
+  if (
+    beside.some((f) => f.id !== id && f.name.toLowerCase() === name.toLowerCase()) ||
+    (!lines && name in REQUEST_SCOPE)
+  )
     refuse({ code: "name-taken", data: { name } });
 }
 
@@ -257,12 +336,15 @@ function renameField(d: ProcessDefinition, id: string, name: string, registers: 
   const outer: Scope = { ...routeScope(d, registers) };
   const formOnly: Scope = { ...REQUEST_SCOPE, ...formScope(d.fields, registers) };
   const inner = new Map(
-    flatFields(d.fields).filter((f) => f.kind === "lines").map((l) => [l.name, { ...outer, ...columnScope(l, registers) } as Scope]),
+    flatFields(d.fields)
+      .filter((f) => f.kind === "lines")
+      .map((l) => [l.name, { ...outer, ...columnScope(l, registers) } as Scope]),
   );
   const rewrite = (formula: string, each: string | null, scope: Scope): string => {
     // Inside the table itself a column is read by its bare name, and hides an outer field of the same name.
     const own = each !== null && lines?.name === each;
-    const shadowed = each !== null && !own && !lines && inner.get(each) && columnNames(d, each).has(field.name);
+    const shadowed =
+      each !== null && !own && !lines && inner.get(each) && columnNames(d, each).has(field.name);
     let out = formula;
     if (lines ? own : !shadowed) out = renameInFormula(out, scope, [field.name], name);
     return lines ? renameInFormula(out, scope, path, name) : out;
@@ -273,27 +355,43 @@ function renameField(d: ProcessDefinition, id: string, name: string, registers: 
     const next: Field = tidy({
       ...f,
       name: f.id === id ? name : f.name,
-      needed: r(f.needed), shown: r(f.shown), worked: r(f.worked),
+      needed: r(f.needed),
+      shown: r(f.shown),
+      worked: r(f.worked),
       checks: f.checks?.map((c) => ({ ...c, must: r(c.must)! })),
       fields: f.fields?.map((x) => inField(x, f.kind === "lines" ? f.name : each)),
     } as Field);
     return next;
   };
   const isGroupField = field.kind === "page" || field.kind === "section";
-  if (isGroupField) return [{ ...d, fields: mapField(d.fields, id, (f) => ({ ...f, name })) }, { op: "field.rename", id, name: field.name }];
+  if (isGroupField)
+    return [
+      { ...d, fields: mapField(d.fields, id, (f) => ({ ...f, name })) },
+      { op: "field.rename", id, name: field.name },
+    ];
   return [
     {
       ...d,
       title: mapTemplate(d.title, (f) => rewrite(f, null, outer)),
       fields: d.fields.map((f) => inField(f, null)),
-      route: d.route.map((s) => renameEach(mapStepFormulas(s, (f, each) => rewrite(f, each ?? null, each ? inner.get(each)! : outer)), field, name)),
+      route: d.route.map((s) =>
+        renameEach(
+          mapStepFormulas(s, (f, each) => rewrite(f, each ?? null, each ? inner.get(each)! : outer)),
+          field,
+          name,
+        ),
+      ),
     },
     { op: "field.rename", id, name: field.name },
   ];
 }
 
 const columnNames = (d: ProcessDefinition, lines: string): Set<string> =>
-  new Set(flatFields(flatFields(d.fields).find((f) => f.kind === "lines" && f.name === lines)?.fields ?? []).map((c) => c.name));
+  new Set(
+    flatFields(flatFields(d.fields).find((f) => f.kind === "lines" && f.name === lines)?.fields ?? []).map(
+      (c) => c.name,
+    ),
+  );
 
 /** Write steps name their line items in `each`. */
 function renameEach(s: Step, field: Field, name: string): Step {

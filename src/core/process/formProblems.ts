@@ -1,5 +1,14 @@
 import { nameMistake, nameUses, type FormulaProblem, type Node, type Scope } from "../expression";
-import { fieldFormulas, flatFields, MAX_FILE_MB, scopeOfField, walkFields, type Field, type FormulaPlace, type Registers } from "../form";
+import {
+  fieldFormulas,
+  flatFields,
+  MAX_FILE_MB,
+  scopeOfField,
+  walkFields,
+  type Field,
+  type FormulaPlace,
+  type Registers,
+} from "../form";
 import type { ProcessDefinition } from "./definition";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 
@@ -9,23 +18,53 @@ export function formProblems(d: ProcessDefinition, registers: Registers, cache: 
   const graph = new Map<string, string[]>();
   const seenNames = new Map<string, string>();
   walkFields(d.fields, (f, parents) => {
-    const say = (severity: Problem["severity"], code: string, message: string, at?: string, mend?: Problem["mend"]) =>
-      out.push({ severity, code, where: place("field", f.id, at), message, ...(mend ? { mend } : {}) });
+    const say = (
+      severity: Problem["severity"],
+      code: string,
+      message: string,
+      at?: string,
+      mend?: Problem["mend"],
+    ) => out.push({ severity, code, where: place("field", f.id, at), message, ...(mend ? { mend } : {}) });
     const lines = parents.find((p) => p.kind === "lines");
     const mistake = nameMistake(f.name);
     if (mistake) say("error", "bad-name", mistake, "name");
     const key = `${lines?.id ?? ""}|${f.name.toLowerCase()}`;
-    if (seenNames.has(key)) say("error", "name-twice", `Two fields are called "${f.name}"; a formula could not tell them apart.`, "name");
+    if (seenNames.has(key))
+      say(
+        "error",
+        "name-twice",
+        `Two fields are called "${f.name}"; a formula could not tell them apart.`,
+        "name",
+      );
     seenNames.set(key, f.id);
-    if (f.kind === "choice" && !f.options?.length) say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
+    if (f.kind === "choice" && !f.options?.length)
+      say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
     if (f.kind === "look-up" && (!f.register || !registers[f.register]))
-      say("error", "no-register", f.register ? `There is no register "${f.register}".` : `Say which register "${f.name}" looks in.`, "register");
+      say(
+        "error",
+        "no-register",
+        f.register ? `There is no register "${f.register}".` : `Say which register "${f.name}" looks in.`,
+        "register",
+      );
     if (f.kind === "file" && f.max !== undefined && !(Number(f.max) > 0 && Number(f.max) <= MAX_FILE_MB))
-      say("error", "bad-size", `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`, "max");
+      say(
+        "error",
+        "bad-size",
+        `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`,
+        "max",
+      );
     const odd = f.kind === "file" ? f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o)) : undefined;
-    if (odd !== undefined) say("error", "bad-ending", `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`, "options");
-    if (f.kind === "lines" && !f.fields?.length) say("error", "no-columns", `"${f.name}" has no columns yet.`);
-    if (f.min && f.max && Number(f.min) > Number(f.max)) say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
+    if (odd !== undefined)
+      say(
+        "error",
+        "bad-ending",
+        `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`,
+        "options",
+      );
+    if (f.kind === "lines" && !f.fields?.length)
+      say("error", "no-columns", `"${f.name}" has no columns yet.`);
+    if (f.min && f.max && Number(f.min) > Number(f.max))
+      say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
 
     const group = lines?.id ?? "";
     if (!scopes.has(group)) {
@@ -35,7 +74,8 @@ export function formProblems(d: ProcessDefinition, registers: Registers, cache: 
     const { scope, signature } = scopes.get(group)!;
     for (const { place: at, formula, type } of fieldFormulas(f, registers)) {
       const checked = cache.check(formula, scope, signature, type);
-      for (const p of checked.problems) out.push(inFormula(place("field", f.id, at), formula, p, mendField(f, at, p)));
+      for (const p of checked.problems)
+        out.push(inFormula(place("field", f.id, at), formula, p, mendField(f, at, p)));
       if (checked.ast && (at === "worked" || at === "shown")) {
         const mine = lines ? `${lines.name}.${f.name}` : f.name;
         graph.set(mine, [...(graph.get(mine) ?? []), ...readsOf(checked.ast, lines)]);
@@ -46,7 +86,13 @@ export function formProblems(d: ProcessDefinition, registers: Registers, cache: 
     const [table, column] = circle[0]!.includes(".") ? circle[0]!.split(".") : [null, circle[0]!];
     const at = flatFields(d.fields).find((f) => f.name === (table ?? column));
     const field = table ? at?.fields?.find((c) => c.name === column) : at;
-    if (field) out.push({ severity: "error", code: "circle", where: place("field", field.id, "worked"), message: `These work each other out in a circle: ${[...circle, circle[0]].join(" → ")}.` });
+    if (field)
+      out.push({
+        severity: "error",
+        code: "circle",
+        where: place("field", field.id, "worked"),
+        message: `These work each other out in a circle: ${[...circle, circle[0]].join(" → ")}.`,
+      });
   }
 }
 
@@ -54,7 +100,12 @@ export function formProblems(d: ProcessDefinition, registers: Registers, cache: 
 function readsOf(ast: Node, lines: Field | undefined): string[] {
   const columns = new Set((lines?.fields ?? []).map((c) => c.name));
   return nameUses(ast).map((u) =>
-    lines && columns.has(u.path[0]!) ? `${lines.name}.${u.path[0]}` : u.path.length > 1 ? `${u.path[0]}.${u.path[1]}` : u.path[0]!);
+    lines && columns.has(u.path[0]!)
+      ? `${lines.name}.${u.path[0]}`
+      : u.path.length > 1
+        ? `${u.path[0]}.${u.path[1]}`
+        : u.path[0]!,
+  );
 }
 
 function circles(graph: ReadonlyMap<string, string[]>): string[][] {
@@ -78,7 +129,14 @@ function mendField(f: Field, at: FormulaPlace, p: FormulaProblem): Problem["mend
   if (!p.mend) return undefined;
   if (at.startsWith("check ")) {
     const i = Number(at.slice(6));
-    return { label: p.mend.label, edit: { op: "field.set", id: f.id, patch: { checks: f.checks!.map((c, k) => (k === i ? { ...c, must: p.mend!.insert } : c)) } } };
+    return {
+      label: p.mend.label,
+      edit: {
+        op: "field.set",
+        id: f.id,
+        patch: { checks: f.checks!.map((c, k) => (k === i ? { ...c, must: p.mend!.insert } : c)) },
+      },
+    };
   }
   return { label: p.mend.label, edit: { op: "field.set", id: f.id, patch: { [at]: p.mend.insert } } };
 }

@@ -1,5 +1,25 @@
-import { context, DATETIME, mapTemplate, nameMistake, templateParts, PERSON, TEXT, YESNO, ANY, type Scope, type Type } from "../expression";
-import { columnScope, flatFields, formScope, recordScope, REQUEST_SCOPE, fieldType, type Registers } from "../form";
+import {
+  context,
+  DATETIME,
+  mapTemplate,
+  nameMistake,
+  templateParts,
+  PERSON,
+  TEXT,
+  YESNO,
+  ANY,
+  type Scope,
+  type Type,
+} from "../expression";
+import {
+  columnScope,
+  flatFields,
+  formScope,
+  recordScope,
+  REQUEST_SCOPE,
+  fieldType,
+  type Registers,
+} from "../form";
 import type { Assignment, Limit, ProcessDefinition, Rule, Step } from "./definition";
 import { placesOf } from "./route";
 
@@ -19,24 +39,39 @@ const OUTCOME: Type = context({ answer: TEXT, note: TEXT, by: PERSON, at: DATETI
 export function routeScope(definition: ProcessDefinition, registers: Registers): Scope {
   const outcomes: Record<string, Type> = {};
   for (const { step } of placesOf(definition).values())
-    if ((step.kind === "decide" || step.kind === "complete") && nameMistake(step.name) === null) outcomes[step.name] = OUTCOME;
+    if ((step.kind === "decide" || step.kind === "complete") && nameMistake(step.name) === null)
+      outcomes[step.name] = OUTCOME;
   return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, registers) };
 }
 
 const PEOPLE: Type = ANY;
 
 /** Every text with formulas in braces: the title of a request, what steps and rungs tell. */
-export function templatesOf(definition: ProcessDefinition): { step: string; place: string; template: string }[] {
-  return [{ step: "", place: "title", template: definition.title }, ...[...placesOf(definition).values()].flatMap(({ step }) => stepTemplates(step).map((t) => ({ step: step.id, ...t })))];
+export function templatesOf(
+  definition: ProcessDefinition,
+): { step: string; place: string; template: string }[] {
+  return [
+    { step: "", place: "title", template: definition.title },
+    ...[...placesOf(definition).values()].flatMap(({ step }) =>
+      stepTemplates(step).map((t) => ({ step: step.id, ...t })),
+    ),
+  ];
 }
 
 function stepTemplates(step: Step): { place: string; template: string }[] {
-  if (step.kind === "tell") return [{ place: "subject", template: step.subject }, { place: "text", template: step.text }];
+  if (step.kind === "tell")
+    return [
+      { place: "subject", template: step.subject },
+      { place: "text", template: step.text },
+    ];
   if (step.kind !== "decide" && step.kind !== "complete") return [];
-  return (step.limit?.rungs ?? []).flatMap((rung) => (rung.action.do === "tell" ? [{ place: `rung ${rung.id} text`, template: rung.action.text }] : []));
+  return (step.limit?.rungs ?? []).flatMap((rung) =>
+    rung.action.do === "tell" ? [{ place: `rung ${rung.id} text`, template: rung.action.text }] : [],
+  );
 }
 
-const formulasIn = (template: string) => templateParts(template).flatMap((p) => ("formula" in p ? [p.formula] : []));
+const formulasIn = (template: string) =>
+  templateParts(template).flatMap((p) => ("formula" in p ? [p.formula] : []));
 
 /**
  * Every formula of the route and the title. One place that knows where formulas stand, so that checking,
@@ -46,10 +81,12 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
   const scope = routeScope(definition, registers);
   const lineScopes = new Map<string, Scope>();
   const out: RouteFormula[] = [];
-  for (const formula of formulasIn(definition.title)) if (formula) out.push({ step: "", place: "title", formula, type: ANY, scope });
+  for (const formula of formulasIn(definition.title))
+    if (formula) out.push({ step: "", place: "title", formula, type: ANY, scope });
   for (const { step } of placesOf(definition).values()) {
     const add = (place: string, formula: string | undefined, type: Type, s: Scope = scope) => {
-      if (formula !== undefined && formula !== "") out.push({ step: step.id, place, formula, type, scope: s });
+      if (formula !== undefined && formula !== "")
+        out.push({ step: step.id, place, formula, type, scope: s });
     };
     const rule = (place: string, r: Rule | undefined) => {
       if (r?.by === "duty") add(`${place} place`, r.place, TEXT);
@@ -79,8 +116,11 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
         for (const b of step.branches) add(`branch ${b.id}`, b.when, YESNO);
         break;
       case "write": {
-        const lines = step.each ? flatFields(definition.fields).find((f) => f.kind === "lines" && f.name === step.each) : undefined;
-        if (lines && !lineScopes.has(lines.id)) lineScopes.set(lines.id, { ...scope, ...columnScope(lines, registers) });
+        const lines = step.each
+          ? flatFields(definition.fields).find((f) => f.kind === "lines" && f.name === step.each)
+          : undefined;
+        if (lines && !lineScopes.has(lines.id))
+          lineScopes.set(lines.id, { ...scope, ...columnScope(lines, registers) });
         const s = lines ? lineScopes.get(lines.id)! : scope;
         add("record", step.record, ANY, s);
         const shape = registers[step.register];
@@ -88,8 +128,7 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
           const column = shape?.columns.find((c) => c.id === v.column);
           add(`value ${v.column}`, v.value, column ? fieldType(column, registers) : ANY, s);
         }
-        if (step.must && shape)
-          add("must", step.must, YESNO, recordScope(shape, registers));
+        if (step.must && shape) add("must", step.must, YESNO, recordScope(shape, registers));
         break;
       }
       case "work out":
@@ -109,11 +148,18 @@ export function routeFormulas(definition: ProcessDefinition, registers: Register
 /** The same step with every formula that reads the process's names passed through `change`. */
 export function mapStepFormulas(step: Step, change: (formula: string, each?: string) => string): Step {
   const rule = (r: Rule): Rule =>
-    r.by === "duty" && r.place ? { ...r, place: change(r.place) }
-    : r.by === "manager" && r.of ? { ...r, of: change(r.of) }
-    : r.by === "formula" ? { ...r, formula: change(r.formula) }
-    : r;
-  const who = (a: Assignment): Assignment => ({ ...a, rule: rule(a.rule), ...(a.fallback ? { fallback: rule(a.fallback) } : {}) });
+    r.by === "duty" && r.place
+      ? { ...r, place: change(r.place) }
+      : r.by === "manager" && r.of
+        ? { ...r, of: change(r.of) }
+        : r.by === "formula"
+          ? { ...r, formula: change(r.formula) }
+          : r;
+  const who = (a: Assignment): Assignment => ({
+    ...a,
+    rule: rule(a.rule),
+    ...(a.fallback ? { fallback: rule(a.fallback) } : {}),
+  });
   const limit = (l: Limit): Limit => ({
     ...l,
     ...(l.rules ? { rules: l.rules.map((r) => ({ ...r, when: change(r.when) })) } : {}),
@@ -121,20 +167,40 @@ export function mapStepFormulas(step: Step, change: (formula: string, each?: str
       const a = r.action;
       if (a.do === "hand over") return { ...r, action: { ...a, to: rule(a.to) } };
       if (a.do === "add") return { ...r, action: { ...a, who: rule(a.who) } };
-      if (a.do === "tell") return { ...r, action: { ...a, who: rule(a.who), text: mapTemplate(a.text, change) } };
+      if (a.do === "tell")
+        return { ...r, action: { ...a, who: rule(a.who), text: mapTemplate(a.text, change) } };
       return r;
     }),
   });
   const all = (steps: Step[]) => steps.map((s) => mapStepFormulas(s, change));
   switch (step.kind) {
     case "decide":
-      return { ...step, who: who(step.who), ...(step.limit ? { limit: limit(step.limit) } : {}), answers: step.answers.map((a) => ({ ...a, steps: all(a.steps) })) };
+      return {
+        ...step,
+        who: who(step.who),
+        ...(step.limit ? { limit: limit(step.limit) } : {}),
+        answers: step.answers.map((a) => ({ ...a, steps: all(a.steps) })),
+      };
     case "complete":
       return { ...step, who: who(step.who), ...(step.limit ? { limit: limit(step.limit) } : {}) };
     case "choose":
-      return { ...step, ways: step.ways.map((w) => ({ ...w, ...(w.when ? { when: change(w.when) } : {}), steps: all(w.steps) })) };
+      return {
+        ...step,
+        ways: step.ways.map((w) => ({
+          ...w,
+          ...(w.when ? { when: change(w.when) } : {}),
+          steps: all(w.steps),
+        })),
+      };
     case "together":
-      return { ...step, branches: step.branches.map((b) => ({ ...b, ...(b.when ? { when: change(b.when) } : {}), steps: all(b.steps) })) };
+      return {
+        ...step,
+        branches: step.branches.map((b) => ({
+          ...b,
+          ...(b.when ? { when: change(b.when) } : {}),
+          steps: all(b.steps),
+        })),
+      };
     case "write":
       return {
         ...step,
@@ -144,7 +210,12 @@ export function mapStepFormulas(step: Step, change: (formula: string, each?: str
     case "work out":
       return { ...step, set: step.set.map((v) => ({ ...v, value: change(v.value) })) };
     case "tell":
-      return { ...step, who: rule(step.who), subject: mapTemplate(step.subject, change), text: mapTemplate(step.text, change) };
+      return {
+        ...step,
+        who: rule(step.who),
+        subject: mapTemplate(step.subject, change),
+        text: mapTemplate(step.text, change),
+      };
     default:
       return step;
   }

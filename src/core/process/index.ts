@@ -1,5 +1,15 @@
 export * from "./definition";
-export { branchesAround, following, letter, listsOf, placesOf, withLists, type Owner, type StepList, type StepPlace } from "./route";
+export {
+  branchesAround,
+  following,
+  letter,
+  listsOf,
+  placesOf,
+  withLists,
+  type Owner,
+  type StepList,
+  type StepPlace,
+} from "./route";
 export { accessAt, readOnly, widest } from "./access";
 export { mapStepFormulas, routeFormulas, routeScope, type RouteFormula } from "./formulas";
 export { applyEdit, type Edit, type EditRefusal, type EditResult, type ListRef } from "./edit";

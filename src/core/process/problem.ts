@@ -56,9 +56,20 @@ export class CheckCache {
   }
 }
 
-export const place = (kind: "field" | "step" | "process", id: string, at?: string): Problem["where"] => (at ? { kind, id, place: at } : { kind, id });
+export const place = (kind: "field" | "step" | "process", id: string, at?: string): Problem["where"] =>
+  at ? { kind, id, place: at } : { kind, id };
 
 /** A mistake inside a formula as a problem of the draft. */
-export const inFormula = (where: Problem["where"], text: string, p: FormulaProblem, mend?: Problem["mend"]): Problem => ({
-  severity: "error", code: p.code, where, message: p.message, formula: { text, from: p.from, to: p.to }, ...(mend ? { mend } : {}),
+export const inFormula = (
+  where: Problem["where"],
+  text: string,
+  p: FormulaProblem,
+  mend?: Problem["mend"],
+): Problem => ({
+  severity: "error",
+  code: p.code,
+  where,
+  message: p.message,
+  formula: { text, from: p.from, to: p.to },
+  ...(mend ? { mend } : {}),
 });

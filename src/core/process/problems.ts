@@ -24,24 +24,40 @@ export function problemsOf(
   return out;
 }
 
-
 function processProblems(d: ProcessDefinition, office: OfficeFacts | undefined, out: Problem[]) {
-  const say = (code: string, at: string, message: string) => out.push({ severity: "error", code, where: place("process", d.key, at), message });
+  const say = (code: string, at: string, message: string) =>
+    out.push({ severity: "error", code, where: place("process", d.key, at), message });
   if (!d.name.trim()) say("no-name", "name", "The process needs a name, for example: Store key.");
-  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(d.numbering.prefix)) say("bad-prefix", "numbering", `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${d.numbering.prefix}" does not.`);
-  if (d.owners.length === 0) say("no-owner", "owners", "Name at least one owner: somebody must be able to mend it.");
+  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(d.numbering.prefix))
+    say(
+      "bad-prefix",
+      "numbering",
+      `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${d.numbering.prefix}" does not.`,
+    );
+  if (d.owners.length === 0)
+    say("no-owner", "owners", "Name at least one owner: somebody must be able to mend it.");
   if (d.starts.length === 0) say("no-start", "starts", "Nothing starts this process. Add a form start.");
-  if (d.route.length === 0) say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");
-  if (d.calendar && office && !office.calendars.includes(d.calendar)) say("no-calendar", "calendar", `There is no working calendar "${d.calendar}".`);
+  if (d.route.length === 0)
+    say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");
+  if (d.calendar && office && !office.calendars.includes(d.calendar))
+    say("no-calendar", "calendar", `There is no working calendar "${d.calendar}".`);
 }
 
-function formulaProblems(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, registers: Registers, cache: CheckCache, out: Problem[]) {
+function formulaProblems(
+  d: ProcessDefinition,
+  places: ReadonlyMap<string, StepPlace>,
+  registers: Registers,
+  cache: CheckCache,
+  out: Problem[],
+) {
   const signatures = new Map<Scope, string>();
   const order = [...places.keys()];
   const firstSet = new Map<string, { step: string; index: number }>();
   for (const f of flatFields(d.fields)) {
     if (f.worked || (d.access[START]?.[f.id] ?? "edit") === "edit") continue;
-    const index = order.findIndex((s) => d.access[s]?.[f.id] === "edit" || setsField(places.get(s)!.step, f.id));
+    const index = order.findIndex(
+      (s) => d.access[s]?.[f.id] === "edit" || setsField(places.get(s)!.step, f.id),
+    );
     firstSet.set(f.name, index < 0 ? { step: "", index: Infinity } : { step: order[index]!, index });
   }
   const spot = (step: string, at: string) => (step ? place("step", step, at) : place("process", d.key, at));
@@ -59,10 +75,13 @@ function formulaProblems(d: ProcessDefinition, places: ReadonlyMap<string, StepP
       const set = firstSet.get(use.path[0]!);
       if (set && here <= set.index && f.place !== "set")
         out.push({
-          severity: "warning", code: "read-before-set", where,
-          message: set.index === Infinity
-            ? `"${use.path[0]}" is read here, but nobody can fill it in at any step.`
-            : `"${use.path[0]}" is read here, but is first filled in at step ${places.get(set.step)!.number}.`,
+          severity: "warning",
+          code: "read-before-set",
+          where,
+          message:
+            set.index === Infinity
+              ? `"${use.path[0]}" is read here, but nobody can fill it in at any step.`
+              : `"${use.path[0]}" is read here, but is first filled in at step ${places.get(set.step)!.number}.`,
         });
     }
   }
@@ -73,15 +92,29 @@ const setsField = (s: Step, field: string) =>
 
 function assigneeProblems(places: ReadonlyMap<string, StepPlace>, office: OfficeFacts, out: Problem[]) {
   for (const { step } of places.values()) {
-    const say = (severity: Problem["severity"], code: string, message: string, at: string) => out.push({ severity, code, where: place("step", step.id, at), message });
+    const say = (severity: Problem["severity"], code: string, message: string, at: string) =>
+      out.push({ severity, code, where: place("step", step.id, at), message });
     const check = (r: Rule, at: string, saved: boolean) => {
-      if (r.by === "person" && !office.people.some((p) => p.id === r.person)) say("error", "no-person", `Nobody here is "${r.person}".`, at);
-      if (r.by === "group" && !(office.groups[r.group]?.length)) say("error", "empty-group", `The group "${r.group}" has nobody in it.`, at);
-      if (r.by === "duty" && !office.duties[r.duty]) say("error", "no-holder", `Nobody holds the duty "${r.duty}".`, at);
+      if (r.by === "person" && !office.people.some((p) => p.id === r.person))
+        say("error", "no-person", `Nobody here is "${r.person}".`, at);
+      if (r.by === "group" && !office.groups[r.group]?.length)
+        say("error", "empty-group", `The group "${r.group}" has nobody in it.`, at);
+      if (r.by === "duty" && !office.duties[r.duty])
+        say("error", "no-holder", `Nobody holds the duty "${r.duty}".`, at);
       if (r.by === "manager" && (!r.of || r.of === "Requester") && !saved) {
         const alone = office.people.filter((p) => !p.manager);
         if (alone.length > 0)
-          say("warning", "no-manager", `${alone.slice(0, 3).map((p) => p.name).join(", ")} ${alone.length === 1 ? "has" : "have"} no manager; a request of theirs would get stuck here. Name somebody else for that case.`, at);
+          say(
+            "warning",
+            "no-manager",
+            `${alone
+              .slice(0, 3)
+              .map((p) => p.name)
+              .join(
+                ", ",
+              )} ${alone.length === 1 ? "has" : "have"} no manager; a request of theirs would get stuck here. Name somebody else for that case.`,
+            at,
+          );
       }
     };
     if (step.kind === "decide" || step.kind === "complete") {

@@ -36,7 +36,8 @@ export interface StepPlace {
   number: string;
 }
 
-export const letter = (i: number): string => (i < 26 ? String.fromCharCode(97 + i) : letter(Math.floor(i / 26) - 1) + letter(i % 26));
+export const letter = (i: number): string =>
+  i < 26 ? String.fromCharCode(97 + i) : letter(Math.floor(i / 26) - 1) + letter(i % 26);
 
 /** Every step in reading order. */
 export function placesOf(definition: Pick<ProcessDefinition, "route">): Map<string, StepPlace> {
@@ -45,7 +46,9 @@ export function placesOf(definition: Pick<ProcessDefinition, "route">): Map<stri
     list.forEach((step, index) => {
       const number = `${prefix}${first + index}`;
       out.set(step.id, { step, list, index, owners, number });
-      listsOf(step).forEach((l, k) => visit(l.steps, [...owners, { step, list: l.id }], `${number}${letter(k)}.`, 1));
+      listsOf(step).forEach((l, k) =>
+        visit(l.steps, [...owners, { step, list: l.id }], `${number}${letter(k)}.`, 1),
+      );
     });
   visit(definition.route, [], "", 2);
   return out;
@@ -56,7 +59,10 @@ export const branchesAround = (p: StepPlace): string[] =>
   p.owners.filter((o) => o.step.kind === "together").map((o) => `${o.step.id}/${o.list}`);
 
 /** The step that follows when a list runs to its end; null where the route or a branch ends. */
-export function following(places: ReadonlyMap<string, StepPlace>, stepId: string): Step | null | "branch end" {
+export function following(
+  places: ReadonlyMap<string, StepPlace>,
+  stepId: string,
+): Step | null | "branch end" {
   const p = places.get(stepId);
   if (!p) return null;
   const next = p.list[p.index + 1];

@@ -1,9 +1,27 @@
 import type { EventBody, Task } from "../engine";
 import { trailLine } from ".";
 
-const names = { person: (id: string) => id.toUpperCase(), step: (id: string) => `Step ${id}`, time: () => "Thu 12 Mar, 17:00" };
-const task = (more: Partial<Task> = {}): Task => ({ id: "t1", visit: "v1", step: "check", token: "k1", purpose: "decide", candidates: [{ person: "una" }], holder: "una", status: "open", due: null, openedAt: 0, ...more }) as Task;
-const line = (e: EventBody, by: string | null = "una") => trailLine({ ...e, seq: 3, at: 1000, by } as Parameters<typeof trailLine>[0], names);
+const names = {
+  person: (id: string) => id.toUpperCase(),
+  step: (id: string) => `Step ${id}`,
+  time: () => "Thu 12 Mar, 17:00",
+};
+const task = (more: Partial<Task> = {}): Task =>
+  ({
+    id: "t1",
+    visit: "v1",
+    step: "check",
+    token: "k1",
+    purpose: "decide",
+    candidates: [{ person: "una" }],
+    holder: "una",
+    status: "open",
+    due: null,
+    openedAt: 0,
+    ...more,
+  }) as Task;
+const line = (e: EventBody, by: string | null = "una") =>
+  trailLine({ ...e, seq: 3, at: 1000, by } as Parameters<typeof trailLine>[0], names);
 
 describe("the trail in words", () => {
   it.each<[string, EventBody, string]>([
@@ -11,52 +29,199 @@ describe("the trail in words", () => {
     ["one value", { type: "data changed", data: { a: "1" } }, "changed a value in the form"],
     ["several values", { type: "data changed", data: { a: "1", b: "2" } }, "changed 2 values in the form"],
     ["a way", { type: "way chosen", step: "size", way: "w", name: "large", why: [] }, "Step size: large"],
-    ["branches", { type: "branches opened", step: "both", opened: ["a", "b"], left: [] }, "Step both: 2 side by side"],
-    ["a branch left out", { type: "branches opened", step: "both", opened: ["a"], left: [{ branch: "b", name: "Security", why: [] }] }, "Step both: not needed: Security"],
+    [
+      "branches",
+      { type: "branches opened", step: "both", opened: ["a", "b"], left: [] },
+      "Step both: 2 side by side",
+    ],
+    [
+      "a branch left out",
+      {
+        type: "branches opened",
+        step: "both",
+        opened: ["a"],
+        left: [{ branch: "b", name: "Security", why: [] }],
+      },
+      "Step both: not needed: Security",
+    ],
     ["asked", { type: "task opened", task: task() }, "Step check: UNA is asked"],
-    ["asked until", { type: "task opened", task: task({ due: 5 }) }, "Step check: UNA is asked, until Thu 12 Mar, 17:00"],
-    ["several asked", { type: "task opened", task: task({ candidates: [{ person: "una" }, { person: "fergus", for: "carmel" }] }) }, "Step check: UNA, FERGUS (covering for CARMEL) are asked"],
-    ["asked for changes", { type: "task opened", task: task({ purpose: "changes" }) }, "UNA is asked for changes"],
-    ["added", { type: "decider added", task: task(), rung: "r" }, "Step check: UNA is asked too, as the ladder says"],
+    [
+      "asked until",
+      { type: "task opened", task: task({ due: 5 }) },
+      "Step check: UNA is asked, until Thu 12 Mar, 17:00",
+    ],
+    [
+      "several asked",
+      {
+        type: "task opened",
+        task: task({ candidates: [{ person: "una" }, { person: "fergus", for: "carmel" }] }),
+      },
+      "Step check: UNA, FERGUS (covering for CARMEL) are asked",
+    ],
+    [
+      "asked for changes",
+      { type: "task opened", task: task({ purpose: "changes" }) },
+      "UNA is asked for changes",
+    ],
+    [
+      "added",
+      { type: "decider added", task: task(), rung: "r" },
+      "Step check: UNA is asked too, as the ladder says",
+    ],
     ["taken", { type: "task taken", task: "t1" }, "took the task"],
     ["put back", { type: "task put back", task: "t1" }, "put the task back"],
-    ["handed over", { type: "task handed over", task: "t1", to: [{ person: "fergus" }], note: "" }, "handed over to FERGUS"],
-    ["handed over by a rung", { type: "task handed over", task: "t1", to: [{ person: "fergus" }], note: "", rung: "r" }, "Handed over to FERGUS, as the ladder says"],
-    ["answer", { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "" }, "answered: Approve"],
-    ["answer while covering", { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "", for: "carmel" }, "answered: Approve (for CARMEL)"],
-    ["answer on their behalf", { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "", automatic: true }, "Answered on their behalf: Approve"],
-    ["decided by several", { type: "step decided", visit: "v1", step: "check", answer: "yes", label: "Approve", note: "", given: 3 }, "Step check: Approve, by 3 answers"],
-    ["sent back", { type: "returned for changes", visit: "v1", step: "check", note: "Which room?" }, "Step check: sent back for changes"],
-    ["changes sent", { type: "changes sent", visit: "v1", step: "check" }, "Step check: starts again with the changes"],
+    [
+      "handed over",
+      { type: "task handed over", task: "t1", to: [{ person: "fergus" }], note: "" },
+      "handed over to FERGUS",
+    ],
+    [
+      "handed over by a rung",
+      { type: "task handed over", task: "t1", to: [{ person: "fergus" }], note: "", rung: "r" },
+      "Handed over to FERGUS, as the ladder says",
+    ],
+    [
+      "answer",
+      { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "" },
+      "answered: Approve",
+    ],
+    [
+      "answer while covering",
+      { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "", for: "carmel" },
+      "answered: Approve (for CARMEL)",
+    ],
+    [
+      "answer on their behalf",
+      { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "", automatic: true },
+      "Answered on their behalf: Approve",
+    ],
+    [
+      "decided by several",
+      {
+        type: "step decided",
+        visit: "v1",
+        step: "check",
+        answer: "yes",
+        label: "Approve",
+        note: "",
+        given: 3,
+      },
+      "Step check: Approve, by 3 answers",
+    ],
+    [
+      "sent back",
+      { type: "returned for changes", visit: "v1", step: "check", note: "Which room?" },
+      "Step check: sent back for changes",
+    ],
+    [
+      "changes sent",
+      { type: "changes sent", visit: "v1", step: "check" },
+      "Step check: starts again with the changes",
+    ],
     ["a value set", { type: "values set", step: "sum", data: { a: "1" } }, "Step sum: a value was set"],
-    ["values set", { type: "values set", step: "sum", data: { a: "1", b: "2" } }, "Step sum: values were set"],
-    ["written", { type: "written", effect: "e", step: "w", records: [{ register: "r", id: "1", title: "Cold room", did: "changed" }, { register: "r", id: "2", title: "Loft", did: "left alone" }] }, "Step w: changed Cold room; left alone Loft"],
-    ["many written", { type: "written", effect: "e", step: "w", records: Array.from({ length: 6 }, (_, i) => ({ register: "r", id: String(i), title: `Box ${i}`, did: "added" as const })) }, "Step w: added Box 0, Box 1, Box 2, Box 3 and 2 more"],
+    [
+      "values set",
+      { type: "values set", step: "sum", data: { a: "1", b: "2" } },
+      "Step sum: values were set",
+    ],
+    [
+      "written",
+      {
+        type: "written",
+        effect: "e",
+        step: "w",
+        records: [
+          { register: "r", id: "1", title: "Cold room", did: "changed" },
+          { register: "r", id: "2", title: "Loft", did: "left alone" },
+        ],
+      },
+      "Step w: changed Cold room; left alone Loft",
+    ],
+    [
+      "many written",
+      {
+        type: "written",
+        effect: "e",
+        step: "w",
+        records: Array.from({ length: 6 }, (_, i) => ({
+          register: "r",
+          id: String(i),
+          title: `Box ${i}`,
+          did: "added" as const,
+        })),
+      },
+      "Step w: added Box 0, Box 1, Box 2, Box 3 and 2 more",
+    ],
     ["nothing written", { type: "written", effect: "e", step: "w", records: [] }, "Step w: nothing to write"],
     ["told", { type: "told", effect: "e", people: ["una"] }, "UNA was told"],
     ["several told", { type: "told", effect: "e", people: ["una", "fergus"] }, "UNA, FERGUS were told"],
-    ["reminded", { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "remind", found: true }, "A reminder was sent"],
-    ["a rung in vain", { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "hand over", found: false }, "The ladder found nobody to hand over"],
-    ["stuck", { type: "got stuck", token: "k", step: "size", reason: { code: "no-way", data: { step: "By size" } } }, 'At "By size" no condition holds, so there is no way on.'],
+    [
+      "reminded",
+      { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "remind", found: true },
+      "A reminder was sent",
+    ],
+    [
+      "a rung in vain",
+      {
+        type: "rung fired",
+        timer: "x",
+        visit: "v",
+        step: "check",
+        rung: "r",
+        did: "hand over",
+        found: false,
+      },
+      "The ladder found nobody to hand over",
+    ],
+    [
+      "stuck",
+      { type: "got stuck", token: "k", step: "size", reason: { code: "no-way", data: { step: "By size" } } },
+      'At "By size" no condition holds, so there is no way on.',
+    ],
     ["retried", { type: "got unstuck", token: "k", step: "size", how: "retried" }, "retried Step size"],
     ["skipped", { type: "got unstuck", token: "k", step: "size", how: "skipped" }, "skipped Step size"],
-    ["finished", { type: "request finished", step: "end", result: "key returned", tone: "agree" }, "Finished: key returned"],
+    [
+      "finished",
+      { type: "request finished", step: "end", result: "key returned", tone: "agree" },
+      "Finished: key returned",
+    ],
     ["withdrawn", { type: "request withdrawn", note: "not needed" }, "withdrew the request"],
     ["cancelled", { type: "request cancelled", note: "" }, "cancelled the request"],
   ])("%s", (_, e, want) => expect(line(e)!.text).toBe(want));
 
   it("leaves out what means nothing to a reader", () => {
     const quiet: EventBody[] = [
-      { type: "token moved", token: "k", step: "a" }, { type: "timer cleared", timer: "t" }, { type: "task closed", task: "t", reason: "decided" }, { type: "branch ended", token: "k", step: "a" },
-      { type: "step decided", visit: "v", step: "check", answer: "yes", label: "Approve", note: "", given: 1 }, { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "hand over", found: true },
+      { type: "token moved", token: "k", step: "a" },
+      { type: "timer cleared", timer: "t" },
+      { type: "task closed", task: "t", reason: "decided" },
+      { type: "branch ended", token: "k", step: "a" },
+      {
+        type: "step decided",
+        visit: "v",
+        step: "check",
+        answer: "yes",
+        label: "Approve",
+        note: "",
+        given: 1,
+      },
+      { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "hand over", found: true },
     ];
     expect(quiet.map((e) => line(e))).toEqual(quiet.map(() => null));
   });
 
   it("carries who, when, the note, and why with its values", () => {
     const why = [{ text: "Total > 500", values: "612.4 > 500", result: "yes", reads: ["Total"] }];
-    expect(line({ type: "way chosen", step: "size", way: "w", name: "large", why }, null)).toMatchObject({ seq: 3, at: 1000, by: null, why });
-    expect(line({ type: "answer given", task: "t1", answer: "no", label: "Decline", note: "Too dear" })).toMatchObject({ by: "una", note: "Too dear" });
-    expect(line({ type: "request finished", step: "end", result: "declined", tone: "refuse" })!.tone).toBe("refuse");
+    expect(line({ type: "way chosen", step: "size", way: "w", name: "large", why }, null)).toMatchObject({
+      seq: 3,
+      at: 1000,
+      by: null,
+      why,
+    });
+    expect(
+      line({ type: "answer given", task: "t1", answer: "no", label: "Decline", note: "Too dear" }),
+    ).toMatchObject({ by: "una", note: "Too dear" });
+    expect(line({ type: "request finished", step: "end", result: "declined", tone: "refuse" })!.tone).toBe(
+      "refuse",
+    );
   });
 });

@@ -10,68 +10,117 @@ export function formProblemSentence(p: FormProblem): string {
   const { field, value, limit, say, row } = p.data;
   const at = row ? `Line ${row}: ` : "";
   switch (p.code) {
-    case "needed": return `${at}${field} is needed.`;
-    case "no-lines": return `${field} needs at least one line.`;
-    case "not-a-number": return `${at}"${value}" is not a number. Write digits, for example 1250.50.`;
-    case "too-many-decimals": return `${at}${field} has at most ${limit} digits after the point, for example 12.50; "${value}" has more.`;
-    case "too-small": return `${at}${field} is at least ${limit}; ${value} is less.`;
-    case "too-large": return `${at}${field} is at most ${limit}; ${value} is more.`;
-    case "not-a-date": return `${at}"${value}" is not a date. Write year-month-day, for example 2026-11-30.`;
-    case "too-early": return `${at}${field} is ${limit} at the earliest; ${value} is before that.`;
-    case "too-late": return `${at}${field} is ${limit} at the latest; ${value} is after that.`;
-    case "too-long": return `${at}${field} may have ${limit} characters; this has ${value}.`;
-    case "not-an-option": return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
-    case "not-yes-or-no": return `${at}${field} is answered with yes or no.`;
-    case "too-many-lines": return `${field} may have ${limit} lines; this has ${value}.`;
-    case "no-file": return `${at}${field}: this file is not there any more, or not yours. Add it again.`;
-    case "file-too-large": return `${at}${field} takes files of up to ${limit} MB; this one has ${value} MB.`;
-    case "wrong-file": return `${at}${field} takes these kinds of files: ${limit}; "${value}" is another.`;
-    case "check": return `${at}${say ?? `${field} is not right.`}`;
+    case "needed":
+      return `${at}${field} is needed.`;
+    case "no-lines":
+      return `${field} needs at least one line.`;
+    case "not-a-number":
+      return `${at}"${value}" is not a number. Write digits, for example 1250.50.`;
+    case "too-many-decimals":
+      return `${at}${field} has at most ${limit} digits after the point, for example 12.50; "${value}" has more.`;
+    case "too-small":
+      return `${at}${field} is at least ${limit}; ${value} is less.`;
+    case "too-large":
+      return `${at}${field} is at most ${limit}; ${value} is more.`;
+    case "not-a-date":
+      return `${at}"${value}" is not a date. Write year-month-day, for example 2026-11-30.`;
+    case "too-early":
+      return `${at}${field} is ${limit} at the earliest; ${value} is before that.`;
+    case "too-late":
+      return `${at}${field} is ${limit} at the latest; ${value} is after that.`;
+    case "too-long":
+      return `${at}${field} may have ${limit} characters; this has ${value}.`;
+    case "not-an-option":
+      return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
+    case "not-yes-or-no":
+      return `${at}${field} is answered with yes or no.`;
+    case "too-many-lines":
+      return `${field} may have ${limit} lines; this has ${value}.`;
+    case "no-file":
+      return `${at}${field}: this file is not there any more, or not yours. Add it again.`;
+    case "file-too-large":
+      return `${at}${field} takes files of up to ${limit} MB; this one has ${value} MB.`;
+    case "wrong-file":
+      return `${at}${field} takes these kinds of files: ${limit}; "${value}" is another.`;
+    case "check":
+      return `${at}${say ?? `${field} is not right.`}`;
   }
 }
 
 /** @param name turns a person id into a name */
 export function refusalSentence(r: Refusal, name: (id: string) => string): string {
   switch (r.code) {
-    case "form": return r.data.problems.length === 1 ? formProblemSentence(r.data.problems[0]!) : `${r.data.problems.length} answers need another look. The first: ${formProblemSentence(r.data.problems[0]!)}`;
-    case "unknown-task": return "This task is not there any more.";
+    case "form":
+      return r.data.problems.length === 1
+        ? formProblemSentence(r.data.problems[0]!)
+        : `${r.data.problems.length} answers need another look. The first: ${formProblemSentence(r.data.problems[0]!)}`;
+    case "unknown-task":
+      return "This task is not there any more.";
     case "already-answered":
-      return r.data.by && r.data.answer ? `${name(r.data.by)} has answered this already. Your answer was not needed, and nothing was changed by it.` : "This has been dealt with already; your answer was not needed.";
-    case "taken-by-other": return `${name(r.data.by)} has taken this task. It can be answered when it is put back.`;
-    case "not-yours": return "This task is not yours to answer.";
-    case "unknown-answer": return `"${r.data.answer}" is not an answer of this step. The answers are: ${r.data.answers.join(", ")}.`;
-    case "note-needed": return `"${r.data.answer}" needs a note that says why.`;
-    case "not-shared": return "Only a task that several people could answer can be taken and put back.";
-    case "same-person": return `${name(r.data.person)} cannot be handed this task: either they have it already or they do not work here any more.`;
-    case "own-request": return `${name(r.data.person)} made this request and cannot decide it.`;
-    case "ended": return `This request is ${r.data.status}; nothing more can be done with it.`;
-    case "not-requester": return `Only ${name(r.data.requester)}, who made the request, can withdraw it.`;
-    case "already-started": return `This request was sent already, as ${r.data.number}.`;
-    case "not-stuck": return "This request is not stuck there any more.";
+      return r.data.by && r.data.answer
+        ? `${name(r.data.by)} has answered this already. Your answer was not needed, and nothing was changed by it.`
+        : "This has been dealt with already; your answer was not needed.";
+    case "taken-by-other":
+      return `${name(r.data.by)} has taken this task. It can be answered when it is put back.`;
+    case "not-yours":
+      return "This task is not yours to answer.";
+    case "unknown-answer":
+      return `"${r.data.answer}" is not an answer of this step. The answers are: ${r.data.answers.join(", ")}.`;
+    case "note-needed":
+      return `"${r.data.answer}" needs a note that says why.`;
+    case "not-shared":
+      return "Only a task that several people could answer can be taken and put back.";
+    case "same-person":
+      return `${name(r.data.person)} cannot be handed this task: either they have it already or they do not work here any more.`;
+    case "own-request":
+      return `${name(r.data.person)} made this request and cannot decide it.`;
+    case "ended":
+      return `This request is ${r.data.status}; nothing more can be done with it.`;
+    case "not-requester":
+      return `Only ${name(r.data.requester)}, who made the request, can withdraw it.`;
+    case "already-started":
+      return `This request was sent already, as ${r.data.number}.`;
+    case "not-stuck":
+      return "This request is not stuck there any more.";
   }
 }
 
 export function stuckSentence(r: StuckReason): string {
   switch (r.code) {
-    case "nobody": return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Name somebody and retry, or skip the step.`;
-    case "no-way": return `At "${r.data.step}" no condition holds, so there is no way on.`;
-    case "runaway": return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
-    case "must-not": return `"${r.data.step}" changed nothing: for ${r.data.record} the condition "${r.data.condition}" does not hold.`;
-    case "no-record": return `"${r.data.step}" finds no record to write (${r.data.formula}).`;
-    case "write-refused": return `"${r.data.step}" could not be written: ${r.data.message}`;
-    case "bad-jump": return `"${r.data.step}" leads to a step that cannot be reached from there.`;
+    case "nobody":
+      return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Name somebody and retry, or skip the step.`;
+    case "no-way":
+      return `At "${r.data.step}" no condition holds, so there is no way on.`;
+    case "runaway":
+      return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
+    case "must-not":
+      return `"${r.data.step}" changed nothing: for ${r.data.record} the condition "${r.data.condition}" does not hold.`;
+    case "no-record":
+      return `"${r.data.step}" finds no record to write (${r.data.formula}).`;
+    case "write-refused":
+      return `"${r.data.step}" could not be written: ${r.data.message}`;
+    case "bad-jump":
+      return `"${r.data.step}" leads to a step that cannot be reached from there.`;
   }
 }
 
 export function editRefusalSentence(r: EditRefusal): string {
   switch (r.code) {
-    case "unknown-field": return `That field is not in the draft any more.`;
-    case "unknown-step": return `That step is not in the draft any more.`;
-    case "unknown-list": return `That place in the route is not there any more.`;
-    case "unknown-sample": return `That sample is not there any more.`;
-    case "duplicate-id": return `There is already something with the id "${r.data.id}".`;
-    case "into-itself": return `A row cannot be moved into itself.`;
-    case "bad-name": return r.data.why;
-    case "name-taken": return `There is already a field called "${r.data.name}". Formulas could not tell the two apart.`;
+    case "unknown-field":
+      return `That field is not in the draft any more.`;
+    case "unknown-step":
+      return `That step is not in the draft any more.`;
+    case "unknown-list":
+      return `That place in the route is not there any more.`;
+    case "unknown-sample":
+      return `That sample is not there any more.`;
+    case "duplicate-id":
+      return `There is already something with the id "${r.data.id}".`;
+    case "into-itself":
+      return `A row cannot be moved into itself.`;
+    case "bad-name":
+      return r.data.why;
+    case "name-taken":
+      return `There is already a field called "${r.data.name}". Formulas could not tell the two apart.`;
   }
 }

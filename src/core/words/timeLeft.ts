@@ -19,14 +19,18 @@ export function timeLeft(calendar: WorkingCalendar, now: number, due: number): T
   const hours = Math.floor((ms - days * day) / HOUR);
   const minutes = Math.floor(ms / 60_000);
   const amount =
-    days > 0 ? `${days} working ${days === 1 ? "day" : "days"}${hours > 0 && days < 5 ? `, ${hours} h` : ""}`
-    : hours > 0 ? `${hours} working h`
-    : `${minutes} min`;
+    days > 0
+      ? `${days} working ${days === 1 ? "day" : "days"}${hours > 0 && days < 5 ? `, ${hours} h` : ""}`
+      : hours > 0
+        ? `${hours} working h`
+        : `${minutes} min`;
   return { text: `${amount} ${late ? "over" : "left"}`, tone: late ? "late" : ms <= SOON ? "soon" : "calm" };
 }
 
 function dayLength(calendar: WorkingCalendar): number {
-  const days = Object.values(calendar.week).map((spans) => spans.reduce((sum, [a, b]) => sum + minutesOf(b) - minutesOf(a), 0)).filter((m) => m > 0);
+  const days = Object.values(calendar.week)
+    .map((spans) => spans.reduce((sum, [a, b]) => sum + minutesOf(b) - minutesOf(a), 0))
+    .filter((m) => m > 0);
   return days.length > 0 ? Math.max(...days) * 60_000 : 8 * HOUR;
 }
 const minutesOf = (wall: string): number => Number(wall.slice(0, 2)) * 60 + Number(wall.slice(3));

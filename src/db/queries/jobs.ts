@@ -11,20 +11,44 @@ const TIMER_PRIORITY = 1000;
  * The jobs of one command, for the statement that saves it; the request's id, and with it the key of a
  * timer's job, are filled in there. `offset` is how far the clock is moved.
  */
-export function jobSpecs(tells: readonly TellEffect[], timers: readonly Timer[], offset: number): Record<string, unknown>[] {
+export function jobSpecs(
+  tells: readonly TellEffect[],
+  timers: readonly Timer[],
+  offset: number,
+): Record<string, unknown>[] {
   return [
     ...tells.map((effect) => ({ identifier: "tell", payload: { effect }, max_attempts: 12 })),
-    ...timers.map((t) => ({ identifier: "timer", timer: t.id, payload: {}, run_at: at(t.at - offset), priority: TIMER_PRIORITY, max_attempts: 25 })),
+    ...timers.map((t) => ({
+      identifier: "timer",
+      timer: t.id,
+      payload: {},
+      run_at: at(t.at - offset),
+      priority: TIMER_PRIORITY,
+      max_attempts: 25,
+    })),
   ];
 }
 
 /** After the clock was moved: every pending timer gets the moment at which it will be due by the moved clock. */
 export const retimeJobs = (db: Db, offset: number) =>
   db.query(
-    `select graphile_worker.add_job('timer', json_build_object('request', t.request_id::text),
-       run_at := t.due_at - make_interval(secs => $1 / 1000.0), job_key := 'timer:' || t.request_id || ':' || t.id, priority := ${TIMER_PRIORITY}, max_attempts := 25)
-     from timer t`, [offset]);
+    `
+      select
+        graphile_worker.add_job (
+          'timer',
+          json_build_object('request', t.request_id::text),
+          run_at := t.due_at - make_interval(secs => $1 / 1000.0),
+          job_key := 'timer:' || t.request_id || ':' || t.id,
+          priority := ${TIMER_PRIORITY},
+          max_attempts := 25
+        )
+      from timer t
+    `,
+    [offset],
+  );
 
 /** Ids of workers that hold locked jobs, for the sweeper. */
 export const lockedWorkers = async (db: Db): Promise<string[]> =>
-  (await db.query("select distinct locked_by from graphile_worker.jobs where locked_by is not null")).rows.map((r) => r.locked_by);
+  (
+    await db.query("select distinct locked_by from graphile_worker.jobs where locked_by is not null")
+  ).rows.map((r) => r.locked_by);

@@ -20,19 +20,41 @@ export interface ApiAnswer {
   body: string | Buffer;
 }
 
-const json = (status: number, value: unknown): ApiAnswer => ({ status, headers: { "content-type": "application/json; charset=utf-8" }, body: JSON.stringify(value) });
+const json = (status: number, value: unknown): ApiAnswer => ({
+  status,
+  headers: { "content-type": "application/json; charset=utf-8" },
+  body: JSON.stringify(value),
+});
 
 /** An error as problem details (RFC 9457). */
-export function problem(status: number, title: string, detail: string, more: Record<string, unknown> = {}): ApiAnswer {
-  return { status, headers: { "content-type": "application/problem+json" }, body: JSON.stringify({ type: "about:blank", title, status, detail, ...more }) };
+export function problem(
+  status: number,
+  title: string,
+  detail: string,
+  more: Record<string, unknown> = {},
+): ApiAnswer {
+  return {
+    status,
+    headers: { "content-type": "application/problem+json" },
+    body: JSON.stringify({ type: "about:blank", title, status, detail, ...more }),
+  };
 }
 
 async function refused(f: Failure): Promise<ApiAnswer> {
-  const problems = f.code === "refused" && f.data.code === "form" ? f.data.data.problems.map((p) => ({ path: p.path, code: p.code, message: formProblemSentence(p) })) : undefined;
-  return problem(failureStatus(f), "Refused", await sentenceOf(f), { code: f.code === "refused" ? f.data.code : f.code, ...(problems ? { problems } : {}) });
+  const problems =
+    f.code === "refused" && f.data.code === "form"
+      ? f.data.data.problems.map((p) => ({ path: p.path, code: p.code, message: formProblemSentence(p) }))
+      : undefined;
+  return problem(failureStatus(f), "Refused", await sentenceOf(f), {
+    code: f.code === "refused" ? f.data.code : f.code,
+    ...(problems ? { problems } : {}),
+  });
 }
 
-function match(method: string, parts: readonly string[]): { operation: Operation; path: Record<string, string> } | "method" | null {
+function match(
+  method: string,
+  parts: readonly string[],
+): { operation: Operation; path: Record<string, string> } | "method" | null {
   let known = false;
   for (const operation of OPERATIONS) {
     const shape = operation.path.slice(1).split("/");
@@ -53,21 +75,44 @@ function match(method: string, parts: readonly string[]): { operation: Operation
 /** One call of the API: who asks, which operation, is the input right; then the same services as the pages. */
 export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
   const { method, parts } = call;
-  if (parts.length === 1 && parts[0] === "openapi.json" && method === "GET") return json(200, openApiDocument());
+  if (parts.length === 1 && parts[0] === "openapi.json" && method === "GET")
+    return json(200, openApiDocument());
   // Bearer keys only: a cookie would let another site's page make calls in somebody's name.
   const key = /^Bearer (\S+)$/.exec(call.authorization ?? "")?.[1];
   const actor = key ? await actorOfKey(key) : null;
   if (!actor) {
-    const r = problem(401, "No key", key ? "This key is not known or was taken back. Make another in Office." : "Send a key: Authorization: Bearer cst_… Keys are made in Office.", { code: "no-key" });
+    const r = problem(
+      401,
+      "No key",
+      key
+        ? "This key is not known or was taken back. Make another in Office."
+        : "Send a key: Authorization: Bearer cst_… Keys are made in Office.",
+      { code: "no-key" },
+    );
     r.headers["www-authenticate"] = "Bearer";
     return r;
   }
   const found = match(method, parts);
-  if (found === null) return problem(404, "Not here", `There is nothing at /${parts.join("/")}. /api/v1/openapi.json lists what there is.`, { code: "no-route" });
-  if (found === "method") return problem(405, "Not this way", `/${parts.join("/")} does not take ${method}.`, { code: "no-method" });
+  if (found === null)
+    return problem(
+      404,
+      "Not here",
+      `There is nothing at /${parts.join("/")}. /api/v1/openapi.json lists what there is.`,
+      { code: "no-route" },
+    );
+  if (found === "method")
+    return problem(405, "Not this way", `/${parts.join("/")} does not take ${method}.`, {
+      code: "no-method",
+    });
   const { operation, path } = found;
   const query = operation.query?.safeParse(Object.fromEntries(call.search));
-  if (query && !query.success) return problem(422, "Not right", `${query.error.issues[0]?.path.join(".")}: ${query.error.issues[0]?.message}`, { code: "invalid" });
+  if (query && !query.success)
+    return problem(
+      422,
+      "Not right",
+      `${query.error.issues[0]?.path.join(".")}: ${query.error.issues[0]?.message}`,
+      { code: "invalid" },
+    );
   let body: unknown = operation.carries === "bytes in" ? call.body : undefined;
   if (operation.body) {
     try {
@@ -77,13 +122,26 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
     }
     const checked = operation.body.safeParse(body);
     if (!checked.success)
-      return problem(422, "Not right", `${checked.error.issues[0]?.path.join(".") || "body"}: ${checked.error.issues[0]?.message}`, {
-        code: "invalid", problems: checked.error.issues.slice(0, 20).map((i) => ({ path: i.path.join("."), code: i.code, message: i.message })),
-      });
+      return problem(
+        422,
+        "Not right",
+        `${checked.error.issues[0]?.path.join(".") || "body"}: ${checked.error.issues[0]?.message}`,
+        {
+          code: "invalid",
+          problems: checked.error.issues
+            .slice(0, 20)
+            .map((i) => ({ path: i.path.join("."), code: i.code, message: i.message })),
+        },
+      );
     body = checked.data;
   }
   const idempotencyKey = call.idempotencyKey?.slice(0, 200) ?? null;
-  const result = await operation.run(actor, { path, query: (query?.data ?? {}) as never, body: body as never, idempotencyKey });
+  const result = await operation.run(actor, {
+    path,
+    query: (query?.data ?? {}) as never,
+    body: body as never,
+    idempotencyKey,
+  });
   if (!result.ok) return refused(result.failure);
   if (operation.carries !== "bytes out") return json(operation.status, result.value);
   const { file, bytes } = result.value as FileAnswer;

@@ -6,7 +6,8 @@ import { handleApi, problem, type ApiAnswer } from "./handle";
 export const API = "/api/v1";
 export const MAX_BODY = 4 * 1024 * 1024;
 
-export const isApi = (url: string): boolean => url === API || url.startsWith(`${API}/`) || url.startsWith(`${API}?`);
+export const isApi = (url: string): boolean =>
+  url === API || url.startsWith(`${API}/`) || url.startsWith(`${API}?`);
 
 async function answer(request: IncomingMessage): Promise<ApiAnswer> {
   const url = new URL(request.url ?? "/", "http://here");
@@ -14,15 +15,22 @@ async function answer(request: IncomingMessage): Promise<ApiAnswer> {
   try {
     parts = url.pathname.slice(API.length).split("/").filter(Boolean).map(decodeURIComponent);
   } catch {
-    return problem(400, "Not an address", "The address holds a % that no letter follows.", { code: "bad-address" });
+    return problem(400, "Not an address", "The address holds a % that no letter follows.", {
+      code: "bad-address",
+    });
   }
   const most = parts[0] === "files" ? MAX_FILE_BYTES : MAX_BODY;
   const body = await bytesUpTo(request, most);
-  if (body === null) return problem(413, "Too large", `A body may have ${most} bytes.`, { code: "too-large" });
+  if (body === null)
+    return problem(413, "Too large", `A body may have ${most} bytes.`, { code: "too-large" });
   const key = request.headers["idempotency-key"];
   return handleApi({
-    method: request.method ?? "GET", parts, search: url.searchParams, authorization: request.headers.authorization,
-    idempotencyKey: Array.isArray(key) ? key[0] : key, body,
+    method: request.method ?? "GET",
+    parts,
+    search: url.searchParams,
+    authorization: request.headers.authorization,
+    idempotencyKey: Array.isArray(key) ? key[0] : key,
+    body,
   });
 }
 
@@ -38,11 +46,21 @@ export async function listenerApi(request: IncomingMessage, response: ServerResp
     // The other end went away while sending.
     if (request.destroyed && !request.complete) return;
     process.stderr.write(`${request.method} ${request.url}: ${e instanceof Error ? e.stack : String(e)}\n`);
-    a = problem(500, "Our mistake", "Something went wrong here. Nothing of this call was kept; it may be sent again.", { code: "internal" });
+    a = problem(
+      500,
+      "Our mistake",
+      "Something went wrong here. Nothing of this call was kept; it may be sent again.",
+      { code: "internal" },
+    );
   }
   const body = typeof a.body === "string" ? Buffer.from(a.body) : a.body;
   // What is left of a body that was too long is not read; the connection cannot be used again.
   if (!request.complete) response.setHeader("connection", "close");
-  response.writeHead(a.status, { ...a.headers, "content-length": body.length, "cache-control": "no-store", "x-content-type-options": "nosniff" });
+  response.writeHead(a.status, {
+    ...a.headers,
+    "content-length": body.length,
+    "cache-control": "no-store",
+    "x-content-type-options": "nosniff",
+  });
   response.end(request.method === "HEAD" ? undefined : body);
 }

@@ -14,8 +14,20 @@ function designing(save?: SaveEdits) {
     sent.push({ base, edits });
     return save ? save(base, edits) : { ok: true, value: { version: base + edits.length } };
   };
-  const hook = renderHook(() => useDraft(), { wrapper: ({ children }) => <Designing save={saving} reload={reload}>{children}</Designing> });
-  return { sent, reload, draft: () => hook.result.current, leave: hook.unmount, edit: (e: Edit) => act(() => hook.result.current.edit(e)) };
+  const hook = renderHook(() => useDraft(), {
+    wrapper: ({ children }) => (
+      <Designing save={saving} reload={reload}>
+        {children}
+      </Designing>
+    ),
+  });
+  return {
+    sent,
+    reload,
+    draft: () => hook.result.current,
+    leave: hook.unmount,
+    edit: (e: Edit) => act(() => hook.result.current.edit(e)),
+  };
 }
 const rename = (name: string): Edit => ({ op: "field.rename", id: "total", name });
 const purpose = (text: string): Edit => ({ op: "process.set", patch: { purpose: text } });
@@ -36,7 +48,10 @@ it("applies an edit at once and saves several together, on the version they were
 
 it("edits made while others are saved go next, never beside them", async () => {
   const ends: (() => void)[] = [];
-  const w = designing((base, edits) => new Promise((r) => ends.push(() => r({ ok: true, value: { version: base + edits.length } }))));
+  const w = designing(
+    (base, edits) =>
+      new Promise((r) => ends.push(() => r({ ok: true, value: { version: base + edits.length } }))),
+  );
   w.edit(purpose("one"));
   await wait(400);
   w.edit(purpose("two"));
@@ -48,7 +63,10 @@ it("edits made while others are saved go next, never beside them", async () => {
 
 it("keeps edits in their order while the server cannot be reached", async () => {
   let up = false;
-  const w = designing(async (base, edits) => { if (!up) throw new Error("no connection"); return { ok: true, value: { version: base + edits.length } }; });
+  const w = designing(async (base, edits) => {
+    if (!up) throw new Error("no connection");
+    return { ok: true, value: { version: base + edits.length } };
+  });
   w.edit(purpose("one"));
   await wait(400);
   expect(w.draft().saving).toBe("Not saved yet: the server cannot be reached. It is tried again.");
@@ -61,7 +79,11 @@ it("keeps edits in their order while the server cannot be reached", async () => 
 });
 
 it("when somebody else was faster it says so and fetches their state", async () => {
-  const w = designing(async () => ({ ok: false, code: "stale-draft", sentence: "Una changed this draft in the meantime." }));
+  const w = designing(async () => ({
+    ok: false,
+    code: "stale-draft",
+    sentence: "Una changed this draft in the meantime.",
+  }));
   w.edit(purpose("one"));
   await wait(400);
   expect(w.draft().said).toBe("Una changed this draft in the meantime.");

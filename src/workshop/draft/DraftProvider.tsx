@@ -1,8 +1,38 @@
 "use client";
-import { createContext, useCallback, useContext, useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { compileRelease, DEFAULT_CALENDAR, engineFacts, Turn, NEW_REQUEST, samplePath, type CompiledRelease, type EngineFacts, type OfficeData, type SamplePath } from "@/core/engine";
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from "react";
+import {
+  compileRelease,
+  DEFAULT_CALENDAR,
+  engineFacts,
+  Turn,
+  NEW_REQUEST,
+  samplePath,
+  type CompiledRelease,
+  type EngineFacts,
+  type OfficeData,
+  type SamplePath,
+} from "@/core/engine";
 import type { FactsData, RegisterShape, FileFacts, StoredRecord } from "@/core/form";
-import { applyEdit, CheckCache, officeFactsOf, problemsOf, type Edit, type Problem, type ProcessDefinition, type Sample } from "@/core/process";
+import {
+  applyEdit,
+  CheckCache,
+  officeFactsOf,
+  problemsOf,
+  type Edit,
+  type Problem,
+  type ProcessDefinition,
+  type Sample,
+} from "@/core/process";
 import { editRefusalSentence } from "@/core/words";
 import type { LookUp } from "@/forms";
 
@@ -13,7 +43,10 @@ export interface DraftStart {
   facts: FactsData;
   now: number;
 }
-export type SaveEdits = (base: number, edits: Edit[]) => Promise<{ ok: true; value: { version: number } } | { ok: false; sentence: string; code: string }>;
+export type SaveEdits = (
+  base: number,
+  edits: Edit[],
+) => Promise<{ ok: true; value: { version: number } } | { ok: false; sentence: string; code: string }>;
 
 export interface Draft {
   definition: ProcessDefinition;
@@ -55,7 +88,21 @@ const SAVE_WAIT_MS = 350;
 const MAX_UNDO = 500;
 
 /** Holds a draft while it is designed: edits apply at once, are saved behind the scenes, and can be taken back. */
-export function DraftProvider({ start, live, save, reload, lookUp, children }: { start: DraftStart; live: string | null; save: SaveEdits; reload(): void; lookUp: LookUp; children: ReactNode }) {
+export function DraftProvider({
+  start,
+  live,
+  save,
+  reload,
+  lookUp,
+  children,
+}: {
+  start: DraftStart;
+  live: string | null;
+  save: SaveEdits;
+  reload(): void;
+  lookUp: LookUp;
+  children: ReactNode;
+}) {
   const [definition, setDefinition] = useState(start.definition);
   const [undone, setUndone] = useState<{ undo: Edit[]; redo: Edit[] }>({ undo: [], redo: [] });
   const [saving, setSaving] = useState("");
@@ -95,27 +142,33 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
     }
   }, [save, reload]);
 
-  const apply = useCallback((e: Edit): Edit | null => {
-    const r = applyEdit(current.current, e, registers);
-    if (!r.ok) {
-      setSaid(editRefusalSentence(r.refusal));
-      return null;
-    }
-    current.current = r.definition;
-    setDefinition(r.definition);
-    setSaid("");
-    queue.current.push(e);
-    if (timer.current) clearTimeout(timer.current);
-    timer.current = setTimeout(() => void flush(), SAVE_WAIT_MS);
-    return r.inverse;
-  }, [registers, flush]);
+  const apply = useCallback(
+    (e: Edit): Edit | null => {
+      const r = applyEdit(current.current, e, registers);
+      if (!r.ok) {
+        setSaid(editRefusalSentence(r.refusal));
+        return null;
+      }
+      current.current = r.definition;
+      setDefinition(r.definition);
+      setSaid("");
+      queue.current.push(e);
+      if (timer.current) clearTimeout(timer.current);
+      timer.current = setTimeout(() => void flush(), SAVE_WAIT_MS);
+      return r.inverse;
+    },
+    [registers, flush],
+  );
 
-  const edit = useCallback((e: Edit): boolean => {
-    const inverse = apply(e);
-    if (!inverse) return false;
-    setUndone((u) => ({ undo: [...u.undo.slice(-MAX_UNDO), inverse], redo: [] }));
-    return true;
-  }, [apply]);
+  const edit = useCallback(
+    (e: Edit): boolean => {
+      const inverse = apply(e);
+      if (!inverse) return false;
+      setUndone((u) => ({ undo: [...u.undo.slice(-MAX_UNDO), inverse], redo: [] }));
+      return true;
+    },
+    [apply],
+  );
   const undo = useCallback(() => {
     const last = undone.undo.at(-1);
     const inverse = last && apply(last);
@@ -144,26 +197,81 @@ export function DraftProvider({ start, live, save, reload, lookUp, children }: {
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
-  const problems = useMemo(() => problemsOf(settled, registers, office, cache.current), [settled, registers, office]);
+  const problems = useMemo(
+    () => problemsOf(settled, registers, office, cache.current),
+    [settled, registers, office],
+  );
   const release = useMemo(() => compileRelease(settled, registers), [settled, registers]);
   const factsData = useMemo(() => {
     // Another calendar may have been chosen since the page came.
-    const calendar = start.office.data.calendars.find((c) => c.key === (settled.calendar ?? DEFAULT_CALENDAR));
-    return { ...start.facts, records: learnt, files, ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}) };
+    const calendar = start.office.data.calendars.find(
+      (c) => c.key === (settled.calendar ?? DEFAULT_CALENDAR),
+    );
+    return {
+      ...start.facts,
+      records: learnt,
+      files,
+      ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}),
+    };
   }, [start.facts, start.office.data.calendars, learnt, files, settled.calendar]);
-  const facts = useMemo(() => engineFacts(start.office.data, factsData, start.now), [start.office.data, factsData, start.now]);
+  const facts = useMemo(
+    () => engineFacts(start.office.data, factsData, start.now),
+    [start.office.data, factsData, start.now],
+  );
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;
   const turn = useMemo(
-    () => (sample ? new Turn(release, { ...NEW_REQUEST, requester: sample.requester, number: `${settled.numbering.prefix}-SAMPLE`, startedAt: start.now, data: sample.data }, facts, sample.requester) : null),
+    () =>
+      sample
+        ? new Turn(
+            release,
+            {
+              ...NEW_REQUEST,
+              requester: sample.requester,
+              number: `${settled.numbering.prefix}-SAMPLE`,
+              startedAt: start.now,
+              data: sample.data,
+            },
+            facts,
+            sample.requester,
+          )
+        : null,
     [sample, release, facts, settled.numbering.prefix, start.now],
   );
-  const path = useMemo(() => (sample ? samplePath(release, sample.requester, sample.data, facts) : null), [sample, release, facts]);
+  const path = useMemo(
+    () => (sample ? samplePath(release, sample.requester, sample.data, facts) : null),
+    [sample, release, facts],
+  );
   const learnFile = useCallback((file: FileFacts) => setFiles((l) => ({ ...l, [file.id]: file })), []);
-  const learn = useCallback((register: string, record: StoredRecord) => setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })), []);
+  const learn = useCallback(
+    (register: string, record: StoredRecord) =>
+      setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
+    [],
+  );
 
   const value: Draft = {
-    definition, office: start.office, live, now: start.now, edit, undo, redo, canUndo: undone.undo.length > 0, canRedo: undone.redo.length > 0,
-    saving, said, hush: () => setSaid(""), problems, release, sample, setSample, facts, factsData, learn, learnFile, lookUp, turn, path,
+    definition,
+    office: start.office,
+    live,
+    now: start.now,
+    edit,
+    undo,
+    redo,
+    canUndo: undone.undo.length > 0,
+    canRedo: undone.redo.length > 0,
+    saving,
+    said,
+    hush: () => setSaid(""),
+    problems,
+    release,
+    sample,
+    setSample,
+    facts,
+    factsData,
+    learn,
+    learnFile,
+    lookUp,
+    turn,
+    path,
   };
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

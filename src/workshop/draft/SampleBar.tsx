@@ -6,17 +6,38 @@ const STOPS: Record<string, string> = { form: "its form is not complete", stuck:
 /** The sample that everything on the sheets is shown for. */
 export function SampleBar() {
   const d = useDraft();
-  if (d.definition.samples.length === 0) return <span className="ml-auto pb-1 text-sm text-soft">No samples: fill in the live form and keep it as one.</span>;
+  if (d.definition.samples.length === 0)
+    return (
+      <span className="ml-auto pb-1 text-sm text-soft">
+        No samples: fill in the live form and keep it as one.
+      </span>
+    );
   const p = d.path;
   return (
     <div className="ml-auto flex min-w-0 flex-wrap items-center gap-2 pb-1 text-sm">
-      <label htmlFor="sample" className="text-soft">Sample</label>
-      <select id="sample" className="input !min-h-7 !w-auto max-w-56 !py-0" value={d.sample?.id ?? ""} onChange={(e) => d.setSample(e.target.value)}>
-        {d.definition.samples.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}
+      <label htmlFor="sample" className="text-soft">
+        Sample
+      </label>
+      <select
+        id="sample"
+        className="input !min-h-7 !w-auto max-w-56 !py-0"
+        value={d.sample?.id ?? ""}
+        onChange={(e) => d.setSample(e.target.value)}
+      >
+        {d.definition.samples.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name}
+          </option>
+        ))}
       </select>
       <span className="text-soft">
         by {d.factsData.people[d.sample?.requester ?? ""]?.name ?? "nobody"}
-        {p && (p.result ? `; when all agree it ends as “${p.result}”` : p.stop ? `; stops: ${STOPS[p.stop] ?? p.stop}` : "")}
+        {p &&
+          (p.result
+            ? `; when all agree it ends as “${p.result}”`
+            : p.stop
+              ? `; stops: ${STOPS[p.stop] ?? p.stop}`
+              : "")}
       </span>
     </div>
   );

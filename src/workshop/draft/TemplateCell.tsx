@@ -8,5 +8,13 @@ export function TemplateCell(p: Omit<TemplateFieldProps, "around" | "whose" | "n
   const { facts, turn, sample } = useDraft();
   const release = turn?.release;
   const money = useCallback((name: string) => release?.money.has(name) ?? false, [release]);
-  return <TemplateField {...p} names={turn?.names() ?? null} around={facts} money={money} whose={sample ? `“${sample.name}”` : "the sample"} />;
+  return (
+    <TemplateField
+      {...p}
+      names={turn?.names() ?? null}
+      around={facts}
+      money={money}
+      whose={sample ? `“${sample.name}”` : "the sample"}
+    />
+  );
 }

@@ -4,9 +4,16 @@ import { TextCell } from "./TextCell";
 
 function cell(refuse: (text: string) => boolean = () => false) {
   const kept: string[] = [];
-  const commit = (text: string) => { if (refuse(text)) return false; kept.push(text); };
+  const commit = (text: string) => {
+    if (refuse(text)) return false;
+    kept.push(text);
+  };
   const view = render(<TextCell aria-label="Name" value="Total" onCommit={commit} />);
-  return { kept, input: screen.getByLabelText<HTMLInputElement>("Name"), becomes: (value: string) => view.rerender(<TextCell aria-label="Name" value={value} onCommit={commit} />) };
+  return {
+    kept,
+    input: screen.getByLabelText<HTMLInputElement>("Name"),
+    becomes: (value: string) => view.rerender(<TextCell aria-label="Name" value={value} onCommit={commit} />),
+  };
 }
 
 it("is kept on Enter or when left, and only where it changed", async () => {

@@ -2,7 +2,16 @@
 import { useEffect, useRef, useState, type InputHTMLAttributes } from "react";
 
 /** A text in a cell, kept when left or on Enter; Escape takes the typing back. */
-export function TextCell({ value, onCommit, className = "cell", onKeyDown, ...rest }: Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & { value: string; onCommit(text: string): boolean | void }) {
+export function TextCell({
+  value,
+  onCommit,
+  className = "cell",
+  onKeyDown,
+  ...rest
+}: Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & {
+  value: string;
+  onCommit(text: string): boolean | void;
+}) {
   const [text, setText] = useState(value);
   const known = useRef(value);
   useEffect(() => {
@@ -16,10 +25,17 @@ export function TextCell({ value, onCommit, className = "cell", onKeyDown, ...re
   };
   return (
     <input
-      {...rest} className={className} value={text} onChange={(e) => setText(e.target.value)} onBlur={commit}
+      {...rest}
+      className={className}
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={commit}
       onKeyDown={(e) => {
         if (e.key === "Enter") commit();
-        if (e.key === "Escape") { e.stopPropagation(); setText(known.current); }
+        if (e.key === "Escape") {
+          e.stopPropagation();
+          setText(known.current);
+        }
         onKeyDown?.(e);
       }}
     />

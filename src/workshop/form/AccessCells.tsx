@@ -12,8 +12,13 @@ export interface AccessStep {
 
 /** The steps at which somebody looks at the form: the start, and each step that asks people. */
 export function accessSteps(definition: ProcessDefinition): AccessStep[] {
-  const asked = [...placesOf(definition).values()].filter((p) => p.step.kind === "decide" || p.step.kind === "complete");
-  return [{ id: START, name: "Start", number: "1" }, ...asked.map((p) => ({ id: p.step.id, name: p.step.name, number: p.number }))];
+  const asked = [...placesOf(definition).values()].filter(
+    (p) => p.step.kind === "decide" || p.step.kind === "complete",
+  );
+  return [
+    { id: START, name: "Start", number: "1" },
+    ...asked.map((p) => ({ id: p.step.id, name: p.step.name, number: p.number })),
+  ];
 }
 
 const NEXT: Record<Access, Access> = { edit: "see", see: "hide", hide: "edit" };
@@ -29,11 +34,16 @@ export function AccessCells({ field, steps }: { field: Field; steps: AccessStep[
         return (
           <td key={s.id}>
             <button
-              type="button" className={classes("w-full rounded px-1.5 py-1 text-left hover:bg-pebble", own ? "font-medium" : "text-faint")}
+              type="button"
+              className={classes(
+                "w-full rounded px-1.5 py-1 text-left hover:bg-pebble",
+                own ? "font-medium" : "text-faint",
+              )}
               aria-label={`${field.name} at ${s.name}: ${now}${own ? "" : ", as its group or the rule"}. Change`}
               onClick={() => d.edit({ op: "access.set", step: s.id, field: field.id, access: NEXT[now] })}
               onKeyDown={(e) => {
-                if (e.key === "Delete" || e.key === "Backspace") d.edit({ op: "access.set", step: s.id, field: field.id, access: null });
+                if (e.key === "Delete" || e.key === "Backspace")
+                  d.edit({ op: "access.set", step: s.id, field: field.id, access: null });
               }}
             >
               {now}

@@ -2,7 +2,17 @@
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
-import { columnScope, fieldsFromRows, findField, formScope, holdsFields, REQUEST_SCOPE, walkFields, type Field, type FieldKind } from "@/core/form";
+import {
+  columnScope,
+  fieldsFromRows,
+  findField,
+  formScope,
+  holdsFields,
+  REQUEST_SCOPE,
+  walkFields,
+  type Field,
+  type FieldKind,
+} from "@/core/form";
 import type { Scope } from "@/core/expression";
 import { Button, classes, Kbd } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
@@ -69,7 +79,8 @@ export function FormSheet() {
   const add = (parent: string | null, index: number, kind: FieldKind = "text") => {
     const names = new Set<string>();
     walkFields(definition.fields, (f) => void names.add(f.name.toLowerCase()));
-    const stem = kind === "section" ? "Section" : kind === "page" ? "Page" : kind === "lines" ? "Lines" : "Field";
+    const stem =
+      kind === "section" ? "Section" : kind === "page" ? "Page" : kind === "lines" ? "Lines" : "Field";
     let n = 1;
     while (names.has(`${stem.toLowerCase()} ${n}`)) n++;
     const name = `${stem} ${n}`;
@@ -82,9 +93,13 @@ export function FormSheet() {
   };
   const handlers = (r: Row): RowHandlers => {
     const parent = r.parents.at(-1) ?? null;
-    const move = (to: string | null, index: number) => d.edit({ op: "field.move", id: r.field.id, parent: to, index });
+    const move = (to: string | null, index: number) =>
+      d.edit({ op: "field.move", id: r.field.id, parent: to, index });
     return {
-      addBelow: () => (r.field.fields && !folded.has(r.field.id) && r.field.fields.length === 0 ? add(r.field.id, 0) : add(parent?.id ?? null, r.index + 1)),
+      addBelow: () =>
+        r.field.fields && !folded.has(r.field.id) && r.field.fields.length === 0
+          ? add(r.field.id, 0)
+          : add(parent?.id ?? null, r.index + 1),
       up: () => void (r.index > 0 && move(parent?.id ?? null, r.index - 1)),
       down: () => void (r.index < r.siblings - 1 && move(parent?.id ?? null, r.index + 1)),
       nest: () => {
@@ -94,7 +109,10 @@ export function FormSheet() {
       unnest: () => {
         if (!parent) return;
         const grand = r.parents.at(-2) ?? null;
-        move(grand?.id ?? null, (grand?.fields ?? definition.fields).findIndex((f) => f.id === parent.id) + 1);
+        move(
+          grand?.id ?? null,
+          (grand?.fields ?? definition.fields).findIndex((f) => f.id === parent.id) + 1,
+        );
       },
       remove: () => {
         const at = rows.findIndex((x) => x.field.id === r.field.id);
@@ -109,7 +127,15 @@ export function FormSheet() {
           return id;
         });
         if (fields.length > 0)
-          d.edit({ op: "batch", edits: fields.map((field, i) => ({ op: "field.add" as const, parent: parent?.id ?? null, index: r.index + 1 + i, field })) });
+          d.edit({
+            op: "batch",
+            edits: fields.map((field, i) => ({
+              op: "field.add" as const,
+              parent: parent?.id ?? null,
+              index: r.index + 1 + i,
+              field,
+            })),
+          });
       },
       focus: (by) => {
         const at = rows.findIndex((x) => x.field.id === r.field.id);
@@ -123,18 +149,40 @@ export function FormSheet() {
     <Group orientation="horizontal" className="min-h-[60vh]">
       <Panel defaultSize="71%" minSize="40%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
-          <Button small onClick={() => add(null, definition.fields.length)}><Plus size={14} aria-hidden /> Field</Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "section")}>Section</Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "page")}>Page</Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "lines")}>Line items</Button>
-          <Button small look="quiet" aria-pressed={showAccess} onClick={() => setShowAccess(!showAccess)} className={showAccess ? "!bg-slate-wash" : ""}>Who sees what</Button>
+          <Button small onClick={() => add(null, definition.fields.length)}>
+            <Plus size={14} aria-hidden /> Field
+          </Button>
+          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "section")}>
+            Section
+          </Button>
+          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "page")}>
+            Page
+          </Button>
+          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "lines")}>
+            Line items
+          </Button>
+          <Button
+            small
+            look="quiet"
+            aria-pressed={showAccess}
+            onClick={() => setShowAccess(!showAccess)}
+            className={showAccess ? "!bg-slate-wash" : ""}
+          >
+            Who sees what
+          </Button>
         </div>
         <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
           <table className={classes("sheet-table", !showAccess && "table-fixed")}>
             <thead>
               <tr>
                 <th className={showAccess ? "min-w-44" : "w-[27%]"}>Name</th>
-                {showAccess ? steps.map((s) => <th key={s.id} title={s.name} className="max-w-28 truncate">{s.number} {s.name}</th>) : (
+                {showAccess ? (
+                  steps.map((s) => (
+                    <th key={s.id} title={s.name} className="max-w-28 truncate">
+                      {s.number} {s.name}
+                    </th>
+                  ))
+                ) : (
                   <>
                     <th className="w-[7.4rem]">Kind</th>
                     <th className="w-[6.4rem]">Needed when</th>
@@ -142,21 +190,49 @@ export function FormSheet() {
                     <th>Worked out as</th>
                   </>
                 )}
-                <th className="w-11"><span className="sr-only">More</span></th>
+                <th className="w-11">
+                  <span className="sr-only">More</span>
+                </th>
               </tr>
             </thead>
             <tbody>
               {rows.map((r) => (
                 <FieldRow
-                  key={r.field.id} field={r.field} depth={r.parents.length} inLines={r.parents.some((p) => p.kind === "lines")} scope={scopes.get(r.parents.find((p) => p.kind === "lines")?.id ?? "")!}
-                  chosen={chosen === r.field.id} onChoose={() => setChosen(r.field.id)} open={open === r.field.id} onOpen={() => setOpen(open === r.field.id ? null : r.field.id)} {...handlers(r)}
-                  fold={r.field.fields ? (
-                    <button type="button" className="flex size-6 shrink-0 items-center justify-center text-soft" aria-label={`${folded.has(r.field.id) ? "Unfold" : "Fold"} ${r.field.name}`} aria-expanded={!folded.has(r.field.id)}
-                      onClick={() => setFolded((f) => { const n = new Set(f); if (!n.delete(r.field.id)) n.add(r.field.id); return n; })}>
-                      {folded.has(r.field.id) ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-                    </button>
-                  ) : null}
-                  access={showAccess ? <AccessCells field={r.field} steps={steps} /> : null} columns={showAccess ? steps.length + 2 : 6}
+                  key={r.field.id}
+                  field={r.field}
+                  depth={r.parents.length}
+                  inLines={r.parents.some((p) => p.kind === "lines")}
+                  scope={scopes.get(r.parents.find((p) => p.kind === "lines")?.id ?? "")!}
+                  chosen={chosen === r.field.id}
+                  onChoose={() => setChosen(r.field.id)}
+                  open={open === r.field.id}
+                  onOpen={() => setOpen(open === r.field.id ? null : r.field.id)}
+                  {...handlers(r)}
+                  fold={
+                    r.field.fields ? (
+                      <button
+                        type="button"
+                        className="flex size-6 shrink-0 items-center justify-center text-soft"
+                        aria-label={`${folded.has(r.field.id) ? "Unfold" : "Fold"} ${r.field.name}`}
+                        aria-expanded={!folded.has(r.field.id)}
+                        onClick={() =>
+                          setFolded((f) => {
+                            const n = new Set(f);
+                            if (!n.delete(r.field.id)) n.add(r.field.id);
+                            return n;
+                          })
+                        }
+                      >
+                        {folded.has(r.field.id) ? (
+                          <ChevronRight size={14} aria-hidden />
+                        ) : (
+                          <ChevronDown size={14} aria-hidden />
+                        )}
+                      </button>
+                    ) : null
+                  }
+                  access={showAccess ? <AccessCells field={r.field} steps={steps} /> : null}
+                  columns={showAccess ? steps.length + 2 : 6}
                 />
               ))}
             </tbody>
@@ -164,20 +240,49 @@ export function FormSheet() {
           {rows.length === 0 && (
             <div className="py-6">
               <p className="font-serif text-lg">The form is empty</p>
-              <p className="mb-3 text-soft">Each row becomes a field. Or copy a column of names from a spreadsheet and paste it here.</p>
-              <textarea aria-label="Paste rows" rows={3} className="input max-w-md" placeholder="Paste names here, one a line" onPaste={(e) => {
-                e.preventDefault();
-                const fields = fieldsFromRows(e.clipboardData.getData("text"), (n) => newId(n, taken));
-                if (fields.length > 0) d.edit({ op: "batch", edits: fields.map((field, i) => ({ op: "field.add" as const, parent: null, index: i, field })) });
-              }} />
+              <p className="mb-3 text-soft">
+                Each row becomes a field. Or copy a column of names from a spreadsheet and paste it here.
+              </p>
+              <textarea
+                aria-label="Paste rows"
+                rows={3}
+                className="input max-w-md"
+                placeholder="Paste names here, one a line"
+                onPaste={(e) => {
+                  e.preventDefault();
+                  const fields = fieldsFromRows(e.clipboardData.getData("text"), (n) => newId(n, taken));
+                  if (fields.length > 0)
+                    d.edit({
+                      op: "batch",
+                      edits: fields.map((field, i) => ({
+                        op: "field.add" as const,
+                        parent: null,
+                        index: i,
+                        field,
+                      })),
+                    });
+                }}
+              />
             </div>
           )}
         </div>
-        <p className="pt-1.5 text-sm text-soft"><Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd> remove · paste rows from a spreadsheet</p>
+        <p className="pt-1.5 text-sm text-soft">
+          <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd>{" "}
+          remove · paste rows from a spreadsheet
+        </p>
       </Panel>
-      <Separator className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash" aria-label="Width of the live form" />
+      <Separator
+        className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash"
+        aria-label="Width of the live form"
+      />
       <Panel minSize="22%">
-        <LiveForm chosen={chosen} onChoose={(id) => { setChosen(id); document.getElementById(`field-${id}`)?.scrollIntoView({ block: "nearest" }); }} />
+        <LiveForm
+          chosen={chosen}
+          onChoose={(id) => {
+            setChosen(id);
+            document.getElementById(`field-${id}`)?.scrollIntoView({ block: "nearest" });
+          }}
+        />
       </Panel>
     </Group>
   );

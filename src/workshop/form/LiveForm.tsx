@@ -26,15 +26,32 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   const requester = d.sample?.requester ?? d.definition.owners[0] ?? "";
   const source: FormSource = useMemo(() => {
     const prepared = prepareForm(definition.fields, d.office.registers).form;
-    const whole = evaluateForm(compileForm(prepared), d.sample?.data ?? {}, () => "see", d.facts, d.turn?.extraNames());
+    const whole = evaluateForm(
+      compileForm(prepared),
+      d.sample?.data ?? {},
+      () => "see",
+      d.facts,
+      d.turn?.extraNames(),
+    );
     const reader = formForReader(prepared, whole, accessAt(definition, at));
-    return { form: reader.form, access: reader.access, facts: d.factsData, now: d.now, zone: "Europe/Dublin", requester, number: "" };
+    return {
+      form: reader.form,
+      access: reader.access,
+      facts: d.factsData,
+      now: d.now,
+      zone: "Europe/Dublin",
+      requester,
+      number: "",
+    };
   }, [definition, d.office.registers, d.factsData, d.facts, d.turn, d.sample, d.now, requester, at]);
-  const lookUp = useCallback(async (register: string, search: string) => {
-    const found = await d.lookUp(register, search);
-    for (const f of found) d.learn(register, f.record);
-    return found;
-  }, [d]);
+  const lookUp = useCallback(
+    async (register: string, search: string) => {
+      const found = await d.lookUp(register, search);
+      for (const f of found) d.learn(register, f.record);
+      return found;
+    },
+    [d],
+  );
   const keep = () => {
     const name = `Sample ${d.definition.samples.length + 1}`;
     const id = newId(name, (x) => d.definition.samples.some((s) => s.id === x));
@@ -43,16 +60,54 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   return (
     <section aria-label="Live form" className="h-full pl-4">
       <div className="mb-2 flex flex-wrap items-center gap-2 text-sm">
-        <label htmlFor="live-step" className="text-soft">At</label>
-        <select id="live-step" className="input !min-h-7 !w-auto max-w-36 !py-0" value={at} onChange={(e) => setStep(e.target.value)}>
-          {steps.map((s) => <option key={s.id} value={s.id}>{s.number} {s.name}</option>)}
+        <label htmlFor="live-step" className="text-soft">
+          At
+        </label>
+        <select
+          id="live-step"
+          className="input !min-h-7 !w-auto max-w-36 !py-0"
+          value={at}
+          onChange={(e) => setStep(e.target.value)}
+        >
+          {steps.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.number} {s.name}
+            </option>
+          ))}
         </select>
-        <Button small look="quiet" aria-pressed={phone} className={phone ? "!bg-slate-wash" : ""} onClick={() => setPhone(!phone)}>Phone</Button>
-        <Button small look="quiet" onClick={keep}>Keep as sample</Button>
+        <Button
+          small
+          look="quiet"
+          aria-pressed={phone}
+          className={phone ? "!bg-slate-wash" : ""}
+          onClick={() => setPhone(!phone)}
+        >
+          Phone
+        </Button>
+        <Button small look="quiet" onClick={keep}>
+          Keep as sample
+        </Button>
       </div>
-      <div className={classes("max-h-[calc(100vh-15.5rem)] overflow-y-auto border border-line bg-sheet p-4", phone && "mx-auto max-w-[390px]")}>
-        {definition.fields.length === 0 ? <p className="text-soft">The form appears here as you write its rows.</p> : (
-          <FormView source={source} data={typed} onChange={setTyped} lookUp={lookUp} onFile={d.learnFile} width="phone" chosen={chosen} onChoose={onChoose} paged={false} />
+      <div
+        className={classes(
+          "max-h-[calc(100vh-15.5rem)] overflow-y-auto border border-line bg-sheet p-4",
+          phone && "mx-auto max-w-[390px]",
+        )}
+      >
+        {definition.fields.length === 0 ? (
+          <p className="text-soft">The form appears here as you write its rows.</p>
+        ) : (
+          <FormView
+            source={source}
+            data={typed}
+            onChange={setTyped}
+            lookUp={lookUp}
+            onFile={d.learnFile}
+            width="phone"
+            chosen={chosen}
+            onChoose={onChoose}
+            paged={false}
+          />
         )}
       </div>
     </section>

@@ -12,16 +12,25 @@ export function kindChange(definition: ProcessDefinition, field: Field, kind: Fi
   const holds = holdsFields(kind);
   if (!holds && field.fields?.length) {
     const place = locate(definition.fields, field.id);
-    field.fields.forEach((c, i) => edits.push({ op: "field.move", id: c.id, parent: place.parent, index: place.index + 1 + i }));
+    field.fields.forEach((c, i) =>
+      edits.push({ op: "field.move", id: c.id, parent: place.parent, index: place.index + 1 + i }),
+    );
   }
   edits.push({
     op: "field.set",
     id: field.id,
     patch: {
       kind,
-      options: kind === "choice" ? (field.kind === "choice" && field.options) || ["first choice", "second choice"] : null,
+      options:
+        kind === "choice"
+          ? (field.kind === "choice" && field.options) || ["first choice", "second choice"]
+          : null,
       register: kind === "look-up" ? (field.register ?? null) : null,
-      ...(BORDERED.includes(kind) && BORDERED.includes(field.kind) && (kind === "date") === (field.kind === "date") ? {} : { min: null, max: null }),
+      ...(BORDERED.includes(kind) &&
+      BORDERED.includes(field.kind) &&
+      (kind === "date") === (field.kind === "date")
+        ? {}
+        : { min: null, max: null }),
       ...(holds ? { worked: null } : {}),
       ...(kind === "page" || kind === "section" ? { needed: null, checks: null } : {}),
     },
@@ -29,7 +38,11 @@ export function kindChange(definition: ProcessDefinition, field: Field, kind: Fi
   return { op: "batch", edits };
 }
 
-function locate(fields: readonly Field[], id: string, parent: string | null = null): { parent: string | null; index: number } {
+function locate(
+  fields: readonly Field[],
+  id: string,
+  parent: string | null = null,
+): { parent: string | null; index: number } {
   const index = fields.findIndex((f) => f.id === id);
   if (index >= 0) return { parent, index };
   for (const f of fields) {

@@ -4,7 +4,11 @@ import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { COLUMN, mapLayout, ROW, type MapEdge } from "./mapLayout";
 
-const STONES = ["M-17,-2 C-17,-12 -6,-14 4,-13 C13,-12 18,-7 17,2 C16,11 7,13 -3,13 C-12,13 -17,8 -17,-2Z", "M-16,1 C-17,-9 -9,-13 1,-13 C11,-13 17,-8 17,0 C17,9 10,13 0,13 C-10,13 -15,10 -16,1Z", "M-17,0 C-16,-10 -8,-12 2,-13 C12,-13 16,-5 17,3 C16,11 8,12 -1,13 C-11,13 -17,9 -17,0Z"];
+const STONES = [
+  "M-17,-2 C-17,-12 -6,-14 4,-13 C13,-12 18,-7 17,2 C16,11 7,13 -3,13 C-12,13 -17,8 -17,-2Z",
+  "M-16,1 C-17,-9 -9,-13 1,-13 C11,-13 17,-8 17,0 C17,9 10,13 0,13 C-10,13 -15,10 -16,1Z",
+  "M-17,0 C-16,-10 -8,-12 2,-13 C12,-13 16,-5 17,3 C16,11 8,12 -1,13 C-11,13 -17,9 -17,0Z",
+];
 const PAD = 40;
 
 /** Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. */
@@ -14,7 +18,8 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
   const map = useMemo(() => mapLayout(d.definition), [d.definition]);
   const walked = new Set(["start", ...(d.path?.steps ?? [])]);
   const lists = new Set(d.path?.lists ?? []);
-  const isWalked = (e: MapEdge) => walked.has(e.fromStep) && walked.has(e.toStep) && (e.list === "" || lists.has(e.list));
+  const isWalked = (e: MapEdge) =>
+    walked.has(e.fromStep) && walked.has(e.toStep) && (e.list === "" || lists.has(e.list));
   const at = (p: { x: number; y: number }) => ({ x: PAD + p.x * COLUMN, y: 26 + p.y * ROW });
   const width = PAD + map.width * COLUMN + 20;
   const height = 26 + map.height * ROW + 10;
@@ -26,28 +31,92 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
     const y2 = b.y - 14;
     if (a.x === b.x) return `M${a.x},${y1} L${b.x},${y2}`;
     // Across first and then down where it branches off; down first and then across where it comes back.
-    return a.x < b.x ? `M${a.x + 16},${a.y + 4} C${b.x - 10},${a.y + 8} ${b.x},${a.y + 20} ${b.x},${y2}` : `M${a.x},${y1} C${a.x},${y2 - 8} ${a.x - 20},${y2 - 6} ${b.x + 4},${y2}`;
+    return a.x < b.x
+      ? `M${a.x + 16},${a.y + 4} C${b.x - 10},${a.y + 8} ${b.x},${a.y + 20} ${b.x},${y2}`
+      : `M${a.x},${y1} C${a.x},${y2 - 8} ${a.x - 20},${y2 - 6} ${b.x + 4},${y2}`;
   };
   return (
     <section aria-label="Path map" className="flex h-full flex-col pl-4">
       <div className="mb-2 flex items-center gap-1 text-sm text-soft">
-        <span className="mr-auto">{d.path ? "Inked: the sample’s way when everybody agrees" : "Keep a sample to see its way"}</span>
-        <Button small look="quiet" aria-label="Smaller" onClick={() => setZoom((z) => Math.max(0.5, z - 0.15))}>−</Button>
-        <Button small look="quiet" aria-label="Larger" onClick={() => setZoom((z) => Math.min(1.6, z + 0.15))}>+</Button>
+        <span className="mr-auto">
+          {d.path ? "Inked: the sample’s way when everybody agrees" : "Keep a sample to see its way"}
+        </span>
+        <Button
+          small
+          look="quiet"
+          aria-label="Smaller"
+          onClick={() => setZoom((z) => Math.max(0.5, z - 0.15))}
+        >
+          −
+        </Button>
+        <Button
+          small
+          look="quiet"
+          aria-label="Larger"
+          onClick={() => setZoom((z) => Math.min(1.6, z + 0.15))}
+        >
+          +
+        </Button>
       </div>
-      <div className="max-h-[calc(100vh-13.5rem)] flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Drawing of the route">
-        <svg width={width * zoom} height={height * zoom} viewBox={`0 0 ${width} ${height}`} role="group" aria-label="Steps">
+      <div
+        className="max-h-[calc(100vh-13.5rem)] flex-1 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Drawing of the route"
+      >
+        <svg
+          width={width * zoom}
+          height={height * zoom}
+          viewBox={`0 0 ${width} ${height}`}
+          role="group"
+          aria-label="Steps"
+        >
           {map.edges.map((e) => (
-            <path key={e.key} d={curve(e)} fill="none" stroke={isWalked(e) ? "var(--moss)" : "var(--line-strong)"} strokeWidth={isWalked(e) ? 3 : 2} strokeDasharray={e.back ? "2 5" : "1 6"} strokeLinecap="round" {...(isWalked(e) ? { strokeDasharray: "none" } : {})} />
+            <path
+              key={e.key}
+              d={curve(e)}
+              fill="none"
+              stroke={isWalked(e) ? "var(--moss)" : "var(--line-strong)"}
+              strokeWidth={isWalked(e) ? 3 : 2}
+              strokeDasharray={e.back ? "2 5" : "1 6"}
+              strokeLinecap="round"
+              {...(isWalked(e) ? { strokeDasharray: "none" } : {})}
+            />
           ))}
           {map.nodes.map((n, i) => {
             const p = at(n);
             const on = walked.has(n.id);
             return (
-              <g key={n.id} transform={`translate(${p.x},${p.y})`} role="button" tabIndex={-1} className="cursor-pointer" onClick={() => onChoose(n.id)}>
-                <path d={STONES[i % STONES.length]} fill={chosen === n.id ? "var(--slate)" : on ? "var(--moss)" : "var(--pebble)"} />
-                <text textAnchor="middle" y={4} fontSize={n.number.length > 4 ? 9 : 12} fontWeight={600} fill={chosen === n.id ? "var(--sheet)" : on ? "var(--on-moss)" : "var(--ink)"}>{n.number}</text>
-                <text x={21} y={4} fontSize={11} fill="var(--ink)" stroke="var(--ground)" strokeWidth={4} paintOrder="stroke">{` ${short(n.name)}`}</text>
+              <g
+                key={n.id}
+                transform={`translate(${p.x},${p.y})`}
+                role="button"
+                tabIndex={-1}
+                className="cursor-pointer"
+                onClick={() => onChoose(n.id)}
+              >
+                <path
+                  d={STONES[i % STONES.length]}
+                  fill={chosen === n.id ? "var(--slate)" : on ? "var(--moss)" : "var(--pebble)"}
+                />
+                <text
+                  textAnchor="middle"
+                  y={4}
+                  fontSize={n.number.length > 4 ? 9 : 12}
+                  fontWeight={600}
+                  fill={chosen === n.id ? "var(--sheet)" : on ? "var(--on-moss)" : "var(--ink)"}
+                >
+                  {n.number}
+                </text>
+                <text
+                  x={21}
+                  y={4}
+                  fontSize={11}
+                  fill="var(--ink)"
+                  stroke="var(--ground)"
+                  strokeWidth={4}
+                  paintOrder="stroke"
+                >{` ${short(n.name)}`}</text>
               </g>
             );
           })}

@@ -44,15 +44,36 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
   const edges: MapEdge[] = [];
   const jumps: { from: MapNode; to: string }[] = [];
   const connect = (from: Exit, to: MapNode) =>
-    edges.push({ key: `${from.step}>${from.list}>${to.id}`, from: { x: from.x, y: from.y }, to: { x: to.x, y: to.y }, list: from.list, label: from.label, fromStep: from.step, toStep: to.id, back: false });
+    edges.push({
+      key: `${from.step}>${from.list}>${to.id}`,
+      from: { x: from.x, y: from.y },
+      to: { x: to.x, y: to.y },
+      list: from.list,
+      label: from.label,
+      fromStep: from.step,
+      toStep: to.id,
+      back: false,
+    });
 
   /** Lays out a list from (x, y); gives its width in columns, the next free row, and its open ends. */
-  const layList = (steps: readonly Step[], x: number, y: number, entries: Exit[]): { width: number; y: number; exits: Exit[] } => {
+  const layList = (
+    steps: readonly Step[],
+    x: number,
+    y: number,
+    entries: Exit[],
+  ): { width: number; y: number; exits: Exit[] } => {
     let width = 1;
     let ends = entries;
     let row = y;
     for (const step of steps) {
-      const node: MapNode = { id: step.id, number: places.get(step.id)!.number, name: step.name, kind: step.kind, x, y: row };
+      const node: MapNode = {
+        id: step.id,
+        number: places.get(step.id)!.number,
+        name: step.name,
+        kind: step.kind,
+        x,
+        y: row,
+      };
       nodes.push(node);
       for (const e of ends) connect(e, node);
       if (step.kind === "finish") ends = [];
@@ -67,10 +88,18 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
           let bottom = row + 1;
           const open: Exit[] = [];
           // What goes straight on keeps the column; lists with steps of their own stand beside it.
-          const straight = lists.some((l, k) => l.steps.length === 0 && !(step.kind === "decide" && step.answers[k]?.returns));
+          const straight = lists.some(
+            (l, k) => l.steps.length === 0 && !(step.kind === "decide" && step.answers[k]?.returns),
+          );
           if (straight) column = x + 1;
           lists.forEach((l, k) => {
-            const exit: Exit = { x, y: row, step: step.id, list: `${step.id}/${l.id}`, label: l.name || letter(k) };
+            const exit: Exit = {
+              x,
+              y: row,
+              step: step.id,
+              list: `${step.id}/${l.id}`,
+              label: l.name || letter(k),
+            };
             const returns = step.kind === "decide" && step.answers[k]?.returns;
             if (returns) return;
             if (l.steps.length === 0) {
@@ -94,7 +123,17 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
   const all = layList(definition.route, 0, 1, [{ x: 0, y: 0, step: "start", list: "", label: "" }]);
   for (const j of jumps) {
     const to = nodes.find((n) => n.id === j.to);
-    if (to) edges.push({ key: `${j.from.id}>>${to.id}`, from: j.from, to, list: "", label: "", fromStep: j.from.id, toStep: to.id, back: true });
+    if (to)
+      edges.push({
+        key: `${j.from.id}>>${to.id}`,
+        from: j.from,
+        to,
+        list: "",
+        label: "",
+        fromStep: j.from.id,
+        toStep: to.id,
+        back: true,
+      });
   }
   return { nodes, edges, width: Math.max(...nodes.map((n) => n.x)) + 1, height: all.y };
 }

@@ -14,15 +14,29 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
   const d = useDraft();
   const { who } = step;
   const set = (next: Assignment) => d.edit({ op: "step.put", step: { ...step, who: next } });
-  const found = d.turn ? candidatesOf(d.turn, step.id, who).map((c) => `${d.factsData.people[c.person]?.name ?? c.person}${c.for ? ` (covers for ${d.factsData.people[c.for]?.name ?? c.for})` : ""}`) : null;
+  const found = d.turn
+    ? candidatesOf(d.turn, step.id, who).map(
+        (c) =>
+          `${d.factsData.people[c.person]?.name ?? c.person}${c.for ? ` (covers for ${d.factsData.people[c.for]?.name ?? c.for})` : ""}`,
+      )
+    : null;
   return (
     <Chip text={assignmentText(who, d.office.data)} label="Who" empty={isEmptyRule(who.rule)} width={400}>
       {() => (
         <div className="grid gap-3">
-          <RuleEditor id={`who-${step.id}`} rule={who.rule} scope={scope} onChange={(rule) => set({ ...who, rule })} />
+          <RuleEditor
+            id={`who-${step.id}`}
+            rule={who.rule}
+            scope={scope}
+            onChange={(rule) => set({ ...who, rule })}
+          />
           <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
             <span className="text-soft">When several</span>
-            <select className="input" value={who.how} onChange={(e) => set({ ...who, how: e.target.value as Assignment["how"] })}>
+            <select
+              className="input"
+              value={who.how}
+              onChange={(e) => set({ ...who, how: e.target.value as Assignment["how"] })}
+            >
               <option value="one">any one of them takes it</option>
               <option value="first">all are asked, the first answer counts</option>
               <option value="all">all are asked, all must agree</option>
@@ -30,21 +44,63 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
             </select>
           </label>
           {who.how === "share" && (
-            <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm"><span className="text-soft">Percent</span>
-              <input type="number" min={1} max={100} className="input !w-24" value={who.share ?? 50} onChange={(e) => set({ ...who, share: Math.max(1, Math.min(100, Number(e.target.value) || 50)) })} /></label>
+            <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
+              <span className="text-soft">Percent</span>
+              <input
+                type="number"
+                min={1}
+                max={100}
+                className="input !w-24"
+                value={who.share ?? 50}
+                onChange={(e) =>
+                  set({ ...who, share: Math.max(1, Math.min(100, Number(e.target.value) || 50)) })
+                }
+              />
+            </label>
           )}
           <label className="flex items-center gap-2 text-sm">
-            <input type="checkbox" className="size-4 accent-[var(--moss)]" checked={who.requesterToo ?? false} onChange={(e) => set(e.target.checked ? { ...who, requesterToo: true } : strip(who, "requesterToo"))} />
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--moss)]"
+              checked={who.requesterToo ?? false}
+              onChange={(e) =>
+                set(e.target.checked ? { ...who, requesterToo: true } : strip(who, "requesterToo"))
+              }
+            />
             The requester may answer too
           </label>
           <div>
             <label className="mb-1 flex items-center gap-2 text-sm">
-              <input type="checkbox" className="size-4 accent-[var(--moss)]" checked={who.fallback !== undefined} onChange={(e) => set(e.target.checked ? { ...who, fallback: { by: "manager" } } : strip(who, "fallback"))} />
+              <input
+                type="checkbox"
+                className="size-4 accent-[var(--moss)]"
+                checked={who.fallback !== undefined}
+                onChange={(e) =>
+                  set(e.target.checked ? { ...who, fallback: { by: "manager" } } : strip(who, "fallback"))
+                }
+              />
               When nobody is found, ask instead
             </label>
-            {who.fallback && <RuleEditor id={`fallback-${step.id}`} rule={who.fallback} scope={scope} onChange={(fallback) => set({ ...who, fallback })} />}
+            {who.fallback && (
+              <RuleEditor
+                id={`fallback-${step.id}`}
+                rule={who.fallback}
+                scope={scope}
+                onChange={(fallback) => set({ ...who, fallback })}
+              />
+            )}
           </div>
-          {found && <p role="status" className="border-t border-line pt-2 text-sm">{found.length > 0 ? <>For the sample: <span className="font-medium">{found.join(", ")}</span></> : <span className="text-brick">For the sample nobody is found.</span>}</p>}
+          {found && (
+            <p role="status" className="border-t border-line pt-2 text-sm">
+              {found.length > 0 ? (
+                <>
+                  For the sample: <span className="font-medium">{found.join(", ")}</span>
+                </>
+              ) : (
+                <span className="text-brick">For the sample nobody is found.</span>
+              )}
+            </p>
+          )}
         </div>
       )}
     </Chip>

@@ -8,7 +8,11 @@ import { FormulaCell } from "../draft/FormulaCell";
 import { Chip } from "./Chip";
 
 type Write = StepOf<"write">;
-const OPS: Record<Write["op"], string> = { add: "add a record to", change: "change a record of", remove: "remove a record of" };
+const OPS: Record<Write["op"], string> = {
+  add: "add a record to",
+  change: "change a record of",
+  remove: "remove a record of",
+};
 
 export function writeText(step: Write, registerName: string): string {
   const each = step.each ? `for each of ${step.each}, ` : "";
@@ -34,30 +38,84 @@ export function WriteChip({ step, scope }: { step: Write; scope: Scope }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scope, step.each, d.definition.fields, d.office.registers]);
   const names = step.each ? null : (d.turn?.names() ?? null);
-  const columns: Scope = useMemo(() => Object.fromEntries((shape?.columns ?? []).map((c) => [c.name, fieldType(c, d.office.registers, 1)])), [shape, d.office.registers]);
-  const lookUps = flatFields(d.definition.fields).filter((f) => f.kind === "look-up" && f.register === step.register);
+  const columns: Scope = useMemo(
+    () =>
+      Object.fromEntries((shape?.columns ?? []).map((c) => [c.name, fieldType(c, d.office.registers, 1)])),
+    [shape, d.office.registers],
+  );
+  const lookUps = flatFields(d.definition.fields).filter(
+    (f) => f.kind === "look-up" && f.register === step.register,
+  );
   const row = "grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2";
   return (
-    <Chip text={writeText(step, shape?.name ?? step.register)} label="What is written" empty={!shape} width={560}>
+    <Chip
+      text={writeText(step, shape?.name ?? step.register)}
+      label="What is written"
+      empty={!shape}
+      width={560}
+    >
       {() => (
         <div className="grid gap-1.5 text-sm">
-          <label className={row}><span className="text-soft">Do</span>
-            <select className="input" value={step.op} onChange={(e) => put({ op: e.target.value as Write["op"] }, e.target.value === "add" ? "record" : "into")}>
-              {Object.entries(OPS).map(([op, w]) => <option key={op} value={op}>{w}</option>)}
-            </select></label>
-          <label className={row}><span className="text-soft">Register</span>
-            <select className="input" value={step.register} onChange={(e) => put({ register: e.target.value, values: [] }, "into")}>
+          <label className={row}>
+            <span className="text-soft">Do</span>
+            <select
+              className="input"
+              value={step.op}
+              onChange={(e) =>
+                put({ op: e.target.value as Write["op"] }, e.target.value === "add" ? "record" : "into")
+              }
+            >
+              {Object.entries(OPS).map(([op, w]) => (
+                <option key={op} value={op}>
+                  {w}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className={row}>
+            <span className="text-soft">Register</span>
+            <select
+              className="input"
+              value={step.register}
+              onChange={(e) => put({ register: e.target.value, values: [] }, "into")}
+            >
               <option value="">Choose…</option>
-              {Object.values(d.office.registers).map((r) => <option key={r.key} value={r.key}>{r.name}</option>)}
-            </select></label>
+              {Object.values(d.office.registers).map((r) => (
+                <option key={r.key} value={r.key}>
+                  {r.name}
+                </option>
+              ))}
+            </select>
+          </label>
           {lines.length > 0 && (
-            <label className={row}><span className="text-soft">For each of</span>
-              <select className="input" value={step.each ?? ""} onChange={(e) => (e.target.value ? put({ each: e.target.value }) : put({}, "each"))}>
+            <label className={row}>
+              <span className="text-soft">For each of</span>
+              <select
+                className="input"
+                value={step.each ?? ""}
+                onChange={(e) => (e.target.value ? put({ each: e.target.value }) : put({}, "each"))}
+              >
                 <option value="">once only</option>
-                {lines.map((l) => <option key={l.id}>{l.name}</option>)}
-              </select></label>
+                {lines.map((l) => (
+                  <option key={l.id}>{l.name}</option>
+                ))}
+              </select>
+            </label>
           )}
-          {step.op !== "add" && <div className={row}><span className="text-soft">Which record</span><FormulaCell label="Which record" placeholder="Store" value={step.record ?? ""} scope={own} wanted={ANY} names={names} onCommit={(t) => (t ? put({ record: t }) : put({}, "record"))} /></div>}
+          {step.op !== "add" && (
+            <div className={row}>
+              <span className="text-soft">Which record</span>
+              <FormulaCell
+                label="Which record"
+                placeholder="Store"
+                value={step.record ?? ""}
+                scope={own}
+                wanted={ANY}
+                names={names}
+                onCommit={(t) => (t ? put({ record: t }) : put({}, "record"))}
+              />
+            </div>
+          )}
           {shape && step.op !== "remove" && (
             <fieldset className="border-t border-line pt-1.5">
               <legend className="text-soft">Columns and values</legend>
@@ -65,9 +123,26 @@ export function WriteChip({ step, scope }: { step: Write; scope: Scope }) {
                 const v = step.values.find((x) => x.column === c.id);
                 return (
                   <div key={c.id} className={row}>
-                    <span className={v ? "" : "text-soft"}>{c.name}{c.needed && step.op === "add" ? " (needed)" : ""}</span>
-                    <FormulaCell label={`${c.name} becomes`} placeholder="not written" value={v?.value ?? ""} scope={own} wanted={fieldType(c, d.office.registers)} names={names}
-                      onCommit={(t) => put({ values: [...step.values.filter((x) => x.column !== c.id), ...(t ? [{ column: c.id, value: t }] : [])] })} />
+                    <span className={v ? "" : "text-soft"}>
+                      {c.name}
+                      {c.needed && step.op === "add" ? " (needed)" : ""}
+                    </span>
+                    <FormulaCell
+                      label={`${c.name} becomes`}
+                      placeholder="not written"
+                      value={v?.value ?? ""}
+                      scope={own}
+                      wanted={fieldType(c, d.office.registers)}
+                      names={names}
+                      onCommit={(t) =>
+                        put({
+                          values: [
+                            ...step.values.filter((x) => x.column !== c.id),
+                            ...(t ? [{ column: c.id, value: t }] : []),
+                          ],
+                        })
+                      }
+                    />
                   </div>
                 );
               })}
@@ -75,22 +150,48 @@ export function WriteChip({ step, scope }: { step: Write; scope: Scope }) {
           )}
           {shape && step.op !== "add" && (
             <>
-              <div className={row}><span className="text-soft">Must hold</span><FormulaCell label="Condition that must hold for the record" placeholder={`over its columns, e.g. ${shape.columns.find((c) => c.kind === "choice")?.name ?? "Status"} = "…"`} value={step.must ?? ""} scope={columns} wanted={YESNO} onCommit={(t) => (t ? put({ must: t }) : put({}, "must"))} /></div>
+              <div className={row}>
+                <span className="text-soft">Must hold</span>
+                <FormulaCell
+                  label="Condition that must hold for the record"
+                  placeholder={`over its columns, e.g. ${shape.columns.find((c) => c.kind === "choice")?.name ?? "Status"} = "…"`}
+                  value={step.must ?? ""}
+                  scope={columns}
+                  wanted={YESNO}
+                  onCommit={(t) => (t ? put({ must: t }) : put({}, "must"))}
+                />
+              </div>
               {step.must && (
-                <label className={row}><span className="text-soft">If it does not</span>
-                  <select className="input" value={step.otherwise ?? "stop"} onChange={(e) => put({ otherwise: e.target.value as "stop" | "leave" })}>
+                <label className={row}>
+                  <span className="text-soft">If it does not</span>
+                  <select
+                    className="input"
+                    value={step.otherwise ?? "stop"}
+                    onChange={(e) => put({ otherwise: e.target.value as "stop" | "leave" })}
+                  >
                     <option value="stop">stop here and tell the owner</option>
                     <option value="leave">leave that record alone and go on</option>
-                  </select></label>
+                  </select>
+                </label>
               )}
             </>
           )}
           {step.op === "add" && !step.each && lookUps.length > 0 && (
-            <label className={row}><span className="text-soft">Keep it in</span>
-              <select className="input" value={step.into ?? ""} onChange={(e) => (e.target.value ? put({ into: e.target.value }) : put({}, "into"))}>
+            <label className={row}>
+              <span className="text-soft">Keep it in</span>
+              <select
+                className="input"
+                value={step.into ?? ""}
+                onChange={(e) => (e.target.value ? put({ into: e.target.value }) : put({}, "into"))}
+              >
                 <option value="">no field</option>
-                {lookUps.map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}
-              </select></label>
+                {lookUps.map((f) => (
+                  <option key={f.id} value={f.id}>
+                    {f.name}
+                  </option>
+                ))}
+              </select>
+            </label>
           )}
         </div>
       )}

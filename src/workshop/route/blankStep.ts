@@ -26,24 +26,63 @@ export function blankStep(kind: StepKind, id: string): Step {
   switch (kind) {
     case "decide":
       return {
-        ...base, name: "Decision", kind, who: { rule: { by: "manager" }, how: "one" }, limit: { otherwise: { amount: 2, unit: "working days" }, rungs: [] },
+        ...base,
+        name: "Decision",
+        kind,
+        who: { rule: { by: "manager" }, how: "one" },
+        limit: { otherwise: { amount: 2, unit: "working days" }, rungs: [] },
         answers: [
           { id: `${id}-yes`, label: "Approve", tone: "agree", steps: [] },
-          { id: `${id}-no`, label: "Decline", tone: "refuse", note: "must", steps: [{ id: `${id}-end`, name: "Finish", kind: "finish", result: "declined", tone: "refuse" }] },
+          {
+            id: `${id}-no`,
+            label: "Decline",
+            tone: "refuse",
+            note: "must",
+            steps: [{ id: `${id}-end`, name: "Finish", kind: "finish", result: "declined", tone: "refuse" }],
+          },
         ],
       };
     case "complete":
-      return { ...base, name: "Task", kind, who: { rule: { by: "requester" }, how: "one", requesterToo: true }, button: "Done" };
+      return {
+        ...base,
+        name: "Task",
+        kind,
+        who: { rule: { by: "requester" }, how: "one", requesterToo: true },
+        button: "Done",
+      };
     case "choose":
-      return { ...base, name: "Choice", kind, ways: [{ id: `${id}-1`, name: "first way", when: "", steps: [] }, { id: `${id}-2`, name: "otherwise", steps: [] }] };
+      return {
+        ...base,
+        name: "Choice",
+        kind,
+        ways: [
+          { id: `${id}-1`, name: "first way", when: "", steps: [] },
+          { id: `${id}-2`, name: "otherwise", steps: [] },
+        ],
+      };
     case "together":
-      return { ...base, name: "Side by side", kind, branches: [{ id: `${id}-1`, name: "first", steps: [] }, { id: `${id}-2`, name: "second", steps: [] }] };
+      return {
+        ...base,
+        name: "Side by side",
+        kind,
+        branches: [
+          { id: `${id}-1`, name: "first", steps: [] },
+          { id: `${id}-2`, name: "second", steps: [] },
+        ],
+      };
     case "write":
       return { ...base, name: "Write", kind, op: "change", register: "", values: [] };
     case "work out":
       return { ...base, kind, set: [] };
     case "tell":
-      return { ...base, name: "Tell the requester", kind, who: { by: "requester" }, subject: "{Request.number}", text: "" };
+      return {
+        ...base,
+        name: "Tell the requester",
+        kind,
+        who: { by: "requester" },
+        subject: "{Request.number}",
+        text: "",
+      };
     case "jump":
       return { ...base, kind, to: "" };
     case "finish":

@@ -3,7 +3,16 @@ import { letter, listsOf, placesOf, type ListRef, type ProcessDefinition, type S
 /** One line of the route sheet: the start, a step, or the head of one of a step's lists. */
 export type SheetRow =
   | { kind: "start"; id: string; number: string; depth: number }
-  | { kind: "step"; id: string; number: string; depth: number; step: Step; ref: ListRef; index: number; siblings: number }
+  | {
+      kind: "step";
+      id: string;
+      number: string;
+      depth: number;
+      step: Step;
+      ref: ListRef;
+      index: number;
+      siblings: number;
+    }
   | { kind: "list"; id: string; number: string; depth: number; owner: Step; list: string; index: number };
 
 /** The route as lines in reading order: each answer, way and branch a line of its own, its steps indented under it. */
@@ -15,7 +24,15 @@ export function sheetRows(definition: ProcessDefinition): SheetRow[] {
       const number = numbers.get(step.id)!.number;
       out.push({ kind: "step", id: step.id, number, depth, step, ref, index, siblings: steps.length });
       listsOf(step).forEach((l, k) => {
-        out.push({ kind: "list", id: `${step.id}/${l.id}`, number: `${number}${letter(k)}`, depth: depth + 1, owner: step, list: l.id, index: k });
+        out.push({
+          kind: "list",
+          id: `${step.id}/${l.id}`,
+          number: `${number}${letter(k)}`,
+          depth: depth + 1,
+          owner: step,
+          list: l.id,
+          index: k,
+        });
         visit(l.steps, { owner: step.id, list: l.id }, depth + 2);
       });
     });

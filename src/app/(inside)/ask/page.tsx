@@ -12,16 +12,27 @@ const PAGE = 25;
 export default async function AskPage({ searchParams }: { searchParams: Promise<{ page?: string }> }) {
   const actor = await requireActor();
   const page = Math.max(1, Number((await searchParams).page) || 1);
-  const [{ entries, drafts }, mine] = await Promise.all([catalogue(actor), myRequests(actor, (page - 1) * PAGE, PAGE)]);
+  const [{ entries, drafts }, mine] = await Promise.all([
+    catalogue(actor),
+    myRequests(actor, (page - 1) * PAGE, PAGE),
+  ]);
   const rows = await named(mine.rows);
   return (
     <>
       <PageHeader title="Ask" lead="Pick what you need; the form says the rest." />
-      {entries.length === 0 && <Empty title="Nothing to ask for yet">Process owners release processes in the Workshop; those open to you stand here.</Empty>}
+      {entries.length === 0 && (
+        <Empty title="Nothing to ask for yet">
+          Process owners release processes in the Workshop; those open to you stand here.
+        </Empty>
+      )}
       <ul className="mb-9 grid gap-x-10 border-t border-line lg:grid-cols-2">
         {entries.map((e) => (
           <li key={e.key} className="border-b border-line">
-            <Link href={`/ask/${e.key}`} prefetch={false} className="group block py-3 pr-2 no-underline hover:bg-sheet">
+            <Link
+              href={`/ask/${e.key}`}
+              prefetch={false}
+              className="group block py-3 pr-2 no-underline hover:bg-sheet"
+            >
               <span className="font-serif text-lg font-semibold group-hover:underline">{e.name}</span>
               <span className="block max-w-[62ch] text-soft">{e.purpose}</span>
             </Link>
@@ -34,27 +45,52 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
           <ul className="border-t border-line">
             {drafts.map((d) => (
               <li key={d.id} className="border-b border-line py-1.5">
-                <Link className="link" href={`/ask/${d.process}?draft=${d.id}`} prefetch={false}>{d.name}</Link> <span className="text-soft">last changed {whenText(d.changedAt, actor.zone)}</span>
+                <Link className="link" href={`/ask/${d.process}?draft=${d.id}`} prefetch={false}>
+                  {d.name}
+                </Link>{" "}
+                <span className="text-soft">last changed {whenText(d.changedAt, actor.zone)}</span>
               </li>
             ))}
           </ul>
         </section>
       )}
       <section aria-labelledby="mine">
-        <h2 id="mine" className="mb-2">My requests</h2>
+        <h2 id="mine" className="mb-2">
+          My requests
+        </h2>
         {rows.length === 0 ? (
-          <Empty title="You have not asked for anything yet">Once you have, you see here how far it is and who has it.</Empty>
+          <Empty title="You have not asked for anything yet">
+            Once you have, you see here how far it is and who has it.
+          </Empty>
         ) : (
           <div className="overflow-x-auto">
             <table className="sheet-table">
-              <thead><tr><th>Number</th><th>What</th><th>State</th><th>Who has it now</th><th>Made</th></tr></thead>
+              <thead>
+                <tr>
+                  <th>Number</th>
+                  <th>What</th>
+                  <th>State</th>
+                  <th>Who has it now</th>
+                  <th>Made</th>
+                </tr>
+              </thead>
               <tbody>
                 {rows.map((r) => (
                   <tr key={r.number} data-row>
-                    <td className="whitespace-nowrap"><Link className="link" href={`/requests/${r.number}`} prefetch={false}>{r.number}</Link></td>
+                    <td className="whitespace-nowrap">
+                      <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
+                        {r.number}
+                      </Link>
+                    </td>
                     <td>{r.title}</td>
-                    <td><RequestState status={r.status} result={r.result} tone={r.result_tone} /></td>
-                    <td className="text-soft">{r.waiting_names.length > 0 ? `${r.waiting_names.slice(0, 3).join(", ")}${r.waiting_names.length > 3 ? " and others" : ""}: ${r.step}` : ""}</td>
+                    <td>
+                      <RequestState status={r.status} result={r.result} tone={r.result_tone} />
+                    </td>
+                    <td className="text-soft">
+                      {r.waiting_names.length > 0
+                        ? `${r.waiting_names.slice(0, 3).join(", ")}${r.waiting_names.length > 3 ? " and others" : ""}: ${r.step}`
+                        : ""}
+                    </td>
                     <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
                   </tr>
                 ))}

@@ -4,16 +4,46 @@ import { DeskList, type DeskItem } from "./DeskList";
 
 const push = jest.fn();
 jest.mock("next/navigation", () => ({ useRouter: () => ({ push }) }));
-jest.mock("next/link", () => ({ __esModule: true, default: ({ prefetch: _prefetch, children, ...rest }: { prefetch?: boolean; children: React.ReactNode; href: string }) => <a {...rest}>{children}</a> }));
+jest.mock("next/link", () => ({
+  __esModule: true,
+  default: ({
+    prefetch: _prefetch,
+    children,
+    ...rest
+  }: {
+    prefetch?: boolean;
+    children: React.ReactNode;
+    href: string;
+  }) => <a {...rest}>{children}</a>,
+}));
 
 const row = (n: number, more: Partial<DeskItem> = {}): DeskItem => ({
-  href: `/desk/KEY-${n}/t1`, number: `KEY-${n}`, title: `Key ${n}`, process: "Store key", step: "Manager agrees", requester: "Lucia Penrose",
-  due: null, left: null, shared: false, taken: false, coversFor: null, ...more,
+  href: `/desk/KEY-${n}/t1`,
+  number: `KEY-${n}`,
+  title: `Key ${n}`,
+  process: "Store key",
+  step: "Manager agrees",
+  requester: "Lucia Penrose",
+  due: null,
+  left: null,
+  shared: false,
+  taken: false,
+  coversFor: null,
+  ...more,
 });
 const ROWS = [
-  row(1, { due: Date.UTC(2026, 10, 25, 10), left: { text: "1 working day left", tone: "soon" }, shared: true }), row(2, { coversFor: "Fintan Galloway", requester: "Dov Merrick" }), row(3, { shared: true, taken: true, step: "Hand over" }),
+  row(1, {
+    due: Date.UTC(2026, 10, 25, 10),
+    left: { text: "1 working day left", tone: "soon" },
+    shared: true,
+  }),
+  row(2, { coversFor: "Fintan Galloway", requester: "Dov Merrick" }),
+  row(3, { shared: true, taken: true, step: "Hand over" }),
 ];
-const show = () => { render(<DeskList rows={ROWS} zone="Europe/Dublin" />); return screen.getByLabelText("Narrow the desk"); };
+const show = () => {
+  render(<DeskList rows={ROWS} zone="Europe/Dublin" />);
+  return screen.getByLabelText("Narrow the desk");
+};
 const focused = () => document.activeElement?.getAttribute("href");
 
 it("says of each what it is, from whom, until when, and whose it may be", () => {
@@ -28,7 +58,15 @@ it("says of each what it is, from whom, until when, and whose it may be", () => 
 it("is walked with the arrows, and stays at its ends", () => {
   const box = show();
   box.focus();
-  for (const [key, at] of [["ArrowDown", "KEY-1"], ["ArrowDown", "KEY-2"], ["ArrowDown", "KEY-3"], ["ArrowDown", "KEY-3"], ["ArrowUp", "KEY-2"], ["ArrowUp", "KEY-1"], ["ArrowUp", "KEY-1"]] as const) {
+  for (const [key, at] of [
+    ["ArrowDown", "KEY-1"],
+    ["ArrowDown", "KEY-2"],
+    ["ArrowDown", "KEY-3"],
+    ["ArrowDown", "KEY-3"],
+    ["ArrowUp", "KEY-2"],
+    ["ArrowUp", "KEY-1"],
+    ["ArrowUp", "KEY-1"],
+  ] as const) {
     fireEvent.keyDown(document.activeElement!, { key });
     expect(focused()).toContain(at);
   }

@@ -24,41 +24,76 @@ export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
   const [search, setSearch] = useState("");
   const list = useRef<HTMLUListElement>(null);
   const s = search.trim().toLowerCase();
-  const shown = s ? rows.filter((r) => `${r.number} ${r.title} ${r.process} ${r.step} ${r.requester}`.toLowerCase().includes(s)) : rows;
+  const shown = s
+    ? rows.filter((r) =>
+        `${r.number} ${r.title} ${r.process} ${r.step} ${r.requester}`.toLowerCase().includes(s),
+      )
+    : rows;
   const move = (by: number) => {
     const links = [...(list.current?.querySelectorAll("a") ?? [])];
     const at = links.indexOf(document.activeElement as HTMLAnchorElement);
     links[Math.max(0, Math.min(links.length - 1, at < 0 ? 0 : at + by))]?.focus();
   };
   return (
-    <div onKeyDown={(e) => {
-      if (e.key === "ArrowDown" || e.key === "ArrowUp") {
-        e.preventDefault();
-        move(e.key === "ArrowDown" ? 1 : -1);
-      } else if (e.key === "Enter" && (e.target as HTMLElement).tagName === "INPUT" && shown[0]) router.push(shown[0].href);
-    }}>
+    <div
+      onKeyDown={(e) => {
+        if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+          e.preventDefault();
+          move(e.key === "ArrowDown" ? 1 : -1);
+        } else if (e.key === "Enter" && (e.target as HTMLElement).tagName === "INPUT" && shown[0])
+          router.push(shown[0].href);
+      }}
+    >
       <div className="mb-2 flex flex-wrap items-center gap-3">
-        <input type="search" aria-label="Narrow the desk" placeholder="Narrow by number, person, step…" className="input max-w-xs" value={search} onChange={(e) => setSearch(e.target.value)} />
-        <span className="text-sm text-soft max-sm:hidden"><Kbd>↓</Kbd> <Kbd>↑</Kbd> to move, <Kbd>Enter</Kbd> to open</span>
+        <input
+          type="search"
+          aria-label="Narrow the desk"
+          placeholder="Narrow by number, person, step…"
+          className="input max-w-xs"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <span className="text-sm text-soft max-sm:hidden">
+          <Kbd>↓</Kbd> <Kbd>↑</Kbd> to move, <Kbd>Enter</Kbd> to open
+        </span>
       </div>
       <ul ref={list} className="border-t border-line">
         {shown.map((r) => (
           <li key={r.href} className="border-b border-line">
-            <Link href={r.href} prefetch={false} className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]">
+            <Link
+              href={r.href}
+              prefetch={false}
+              className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]"
+            >
               <span className="min-w-0">
                 <span className="block font-serif text-[1.06rem] leading-snug font-semibold">{r.title}</span>
-                <span className="text-sm text-soft">{r.number} · {r.process} · from {r.requester}</span>
+                <span className="text-sm text-soft">
+                  {r.number} · {r.process} · from {r.requester}
+                </span>
               </span>
               <span className="min-w-0 self-center max-md:order-3 max-md:col-span-2">
                 {r.step}
-                {r.coversFor && <span className="block text-sm text-soft">for {r.coversFor}, who is away</span>}
-                {r.shared && <span className="block text-sm text-soft">{r.taken ? "taken by you" : "any of your group may take it"}</span>}
+                {r.coversFor && (
+                  <span className="block text-sm text-soft">for {r.coversFor}, who is away</span>
+                )}
+                {r.shared && (
+                  <span className="block text-sm text-soft">
+                    {r.taken ? "taken by you" : "any of your group may take it"}
+                  </span>
+                )}
               </span>
               <span className="self-center text-right text-sm">
-                {r.due === null ? <span className="text-soft">no limit</span> : (
+                {r.due === null ? (
+                  <span className="text-soft">no limit</span>
+                ) : (
                   <>
                     <span className="block text-soft">{whenText(r.due, zone)}</span>
-                    {r.left && (r.left.tone === "calm" ? <span>{r.left.text}</span> : <Mark tone={r.left.tone}>{r.left.text}</Mark>)}
+                    {r.left &&
+                      (r.left.tone === "calm" ? (
+                        <span>{r.left.text}</span>
+                      ) : (
+                        <Mark tone={r.left.tone}>{r.left.text}</Mark>
+                      ))}
                   </>
                 )}
               </span>

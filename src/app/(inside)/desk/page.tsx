@@ -12,16 +12,42 @@ export default async function DeskPage() {
   const late = rows.filter((r) => r.left?.tone === "late").length;
   return (
     <>
-      <PageHeader title="Desk" lead={total === 0 ? undefined : `${total} ${total === 1 ? "thing waits" : "things wait"} for you, soonest limit first${late > 0 ? `; ${late} past the limit` : ""}.`} />
+      <PageHeader
+        title="Desk"
+        lead={
+          total === 0
+            ? undefined
+            : `${total} ${total === 1 ? "thing waits" : "things wait"} for you, soonest limit first${late > 0 ? `; ${late} past the limit` : ""}.`
+        }
+      />
       {rows.length === 0 ? (
-        <Empty title="Nothing waits for you">When somebody needs your answer it appears here by itself, without reloading.</Empty>
+        <Empty title="Nothing waits for you">
+          When somebody needs your answer it appears here by itself, without reloading.
+        </Empty>
       ) : (
-        <DeskList zone={actor.zone} rows={rows.map((r) => ({
-          href: `/desk/${r.number}/${r.task_id}`, number: r.number, title: r.title, process: r.process_name, step: r.purpose === "changes" ? `${r.step_name}: changes asked` : r.step_name,
-          requester: r.requester_name, due: r.due_at, left: r.left, shared: r.shared, taken: r.status === "taken", coversFor: r.covers_for,
-        }))} />
+        <DeskList
+          zone={actor.zone}
+          rows={rows.map((r) => ({
+            href: `/desk/${r.number}/${r.task_id}`,
+            number: r.number,
+            title: r.title,
+            process: r.process_name,
+            step: r.purpose === "changes" ? `${r.step_name}: changes asked` : r.step_name,
+            requester: r.requester_name,
+            due: r.due_at,
+            left: r.left,
+            shared: r.shared,
+            taken: r.status === "taken",
+            coversFor: r.covers_for,
+          }))}
+        />
       )}
-      {total > rows.length && <p className="mt-3 text-sm text-soft">The {rows.length} with the soonest limits are shown; {total - rows.length} more follow as these are answered.</p>}
+      {total > rows.length && (
+        <p className="mt-3 text-sm text-soft">
+          The {rows.length} with the soonest limits are shown; {total - rows.length} more follow as these are
+          answered.
+        </p>
+      )}
     </>
   );
 }

@@ -19,7 +19,19 @@ interface Named {
 }
 
 /** Keys by which other programs act as a person or a service; shown whole only once. */
-export function Keys({ keys, me, others, programs, zone }: { keys: Key[]; me: string; others: Named[]; programs: Named[]; zone: string }) {
+export function Keys({
+  keys,
+  me,
+  others,
+  programs,
+  zone,
+}: {
+  keys: Key[];
+  me: string;
+  others: Named[];
+  programs: Named[];
+  zone: string;
+}) {
   const router = useRouter();
   const [label, setLabel] = useState("");
   const [person, setPerson] = useState(me);
@@ -28,41 +40,126 @@ export function Keys({ keys, me, others, programs, zone }: { keys: Key[]; me: st
   const [busy, start] = useTransition();
   return (
     <section aria-labelledby="keys">
-      <h2 id="keys" className="mb-2">Keys for programs</h2>
-      <p className="mb-3 max-w-[70ch] text-soft">A program that sends its key acts as the person or service it was made for, with their rights and no more. What can be asked is described at <a className="link" href="/api/v1/openapi.json">/api/v1/openapi.json</a>.</p>
+      <h2 id="keys" className="mb-2">
+        Keys for programs
+      </h2>
+      <p className="mb-3 max-w-[70ch] text-soft">
+        A program that sends its key acts as the person or service it was made for, with their rights and no
+        more. What can be asked is described at{" "}
+        <a className="link" href="/api/v1/openapi.json">
+          /api/v1/openapi.json
+        </a>
+        .
+      </p>
       {said && <Banner tone="bad">{said}</Banner>}
-      {made && <Banner tone="info">Copy the key now, it is not shown again: <code className="font-mono break-all select-all">{made}</code></Banner>}
-      <form className="mb-4 flex flex-wrap items-end gap-3" onSubmit={(e) => {
-        e.preventDefault();
-        start(async () => {
-          const r = await makeKeyAction(person, label);
-          setSaid(r.ok ? "" : r.sentence);
-          setMade(r.ok ? r.value.key : null);
-          if (r.ok) setLabel("");
-          router.refresh();
-        });
-      }}>
-        <span><label htmlFor="key-label" className="mb-1 block text-sm">What it is for</label><input id="key-label" className="input w-72" value={label} onChange={(e) => setLabel(e.target.value)} placeholder="nightly stock list" /></span>
+      {made && (
+        <Banner tone="info">
+          Copy the key now, it is not shown again:{" "}
+          <code className="font-mono break-all select-all">{made}</code>
+        </Banner>
+      )}
+      <form
+        className="mb-4 flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          start(async () => {
+            const r = await makeKeyAction(person, label);
+            setSaid(r.ok ? "" : r.sentence);
+            setMade(r.ok ? r.value.key : null);
+            if (r.ok) setLabel("");
+            router.refresh();
+          });
+        }}
+      >
+        <span>
+          <label htmlFor="key-label" className="mb-1 block text-sm">
+            What it is for
+          </label>
+          <input
+            id="key-label"
+            className="input w-72"
+            value={label}
+            onChange={(e) => setLabel(e.target.value)}
+            placeholder="nightly stock list"
+          />
+        </span>
         {others.length > 0 && (
-          <span><label htmlFor="key-person" className="mb-1 block text-sm">Acts as</label>
-            <select id="key-person" className="input w-56" value={person} onChange={(e) => setPerson(e.target.value)}>
-              {programs.length > 0 && <optgroup label="Services">{programs.map((o) => <option key={o.id} value={o.id}>{o.name}</option>)}</optgroup>}
-              <optgroup label="People">{others.map((o) => <option key={o.id} value={o.id}>{o.name}</option>)}</optgroup>
-            </select></span>
+          <span>
+            <label htmlFor="key-person" className="mb-1 block text-sm">
+              Acts as
+            </label>
+            <select
+              id="key-person"
+              className="input w-56"
+              value={person}
+              onChange={(e) => setPerson(e.target.value)}
+            >
+              {programs.length > 0 && (
+                <optgroup label="Services">
+                  {programs.map((o) => (
+                    <option key={o.id} value={o.id}>
+                      {o.name}
+                    </option>
+                  ))}
+                </optgroup>
+              )}
+              <optgroup label="People">
+                {others.map((o) => (
+                  <option key={o.id} value={o.id}>
+                    {o.name}
+                  </option>
+                ))}
+              </optgroup>
+            </select>
+          </span>
         )}
-        <Button type="submit" disabled={busy}>Make a key</Button>
+        <Button type="submit" disabled={busy}>
+          Make a key
+        </Button>
       </form>
-      {keys.length === 0 ? <p className="text-soft">No keys yet.</p> : (
+      {keys.length === 0 ? (
+        <p className="text-soft">No keys yet.</p>
+      ) : (
         <div className="overflow-x-auto">
           <table className="sheet-table" aria-labelledby="keys">
-            <thead><tr><th>For</th><th>Acts as</th><th>Made</th><th>Last used</th><th><span className="sr-only">Do</span></th></tr></thead>
+            <thead>
+              <tr>
+                <th>For</th>
+                <th>Acts as</th>
+                <th>Made</th>
+                <th>Last used</th>
+                <th>
+                  <span className="sr-only">Do</span>
+                </th>
+              </tr>
+            </thead>
             <tbody>
               {keys.map((k) => (
                 <tr key={k.id}>
-                  <td>{k.label}</td><td>{k.person}</td><td>{whenText(k.made, zone)}</td><td>{k.used ? whenText(k.used, zone) : "never"}</td>
-                  <td>{k.revoked ? <span className="text-soft">taken back</span> : (
-                    <Button small disabled={busy} onClick={() => start(async () => { const r = await revokeKeyAction(k.id); if (r.ok) say("The key no longer works."); else say(r.sentence, "bad"); router.refresh(); })}>Take back</Button>
-                  )}</td>
+                  <td>{k.label}</td>
+                  <td>{k.person}</td>
+                  <td>{whenText(k.made, zone)}</td>
+                  <td>{k.used ? whenText(k.used, zone) : "never"}</td>
+                  <td>
+                    {k.revoked ? (
+                      <span className="text-soft">taken back</span>
+                    ) : (
+                      <Button
+                        small
+                        disabled={busy}
+                        onClick={() =>
+                          start(async () => {
+                            const r = await revokeKeyAction(k.id);
+                            if (r.ok) say("The key no longer works.");
+                            else say(r.sentence, "bad");
+                            router.refresh();
+                          })
+                        }
+                      >
+                        Take back
+                      </Button>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -9,47 +9,130 @@ import { SearchBox } from "../../shell/SearchBox";
 
 export const metadata: Metadata = { title: "Progress" };
 const PAGE = 50;
-const VIEWS = [["open", "Under way"], ["late", "Past the limit"], ["stuck", "Stuck"], ["ended", "Ended"]] as const;
+const VIEWS = [
+  ["open", "Under way"],
+  ["late", "Past the limit"],
+  ["stuck", "Stuck"],
+  ["ended", "Ended"],
+] as const;
 
-export default async function ProgressPage({ searchParams }: { searchParams: Promise<{ view?: string; process?: string; q?: string; page?: string }> }) {
+export default async function ProgressPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ view?: string; process?: string; q?: string; page?: string }>;
+}) {
   const actor = await requireActor("/progress");
   const q = await searchParams;
   const view = VIEWS.find(([v]) => v === q.view)?.[0] ?? "open";
   const page = Math.max(1, Number(q.page) || 1);
   const mine = (await workshopList(actor)).filter((p) => p.owners.includes(actor.id));
-  const { rows, total, now } = await progress(actor, { state: view, ...(q.process ? { process: q.process } : {}), search: q.q ?? "", offset: (page - 1) * PAGE, limit: PAGE });
-  const href = (change: Record<string, string>) => `/progress?${new URLSearchParams({ view, ...(q.process ? { process: q.process } : {}), ...(q.q ? { q: q.q } : {}), ...change })}`;
+  const { rows, total, now } = await progress(actor, {
+    state: view,
+    ...(q.process ? { process: q.process } : {}),
+    search: q.q ?? "",
+    offset: (page - 1) * PAGE,
+    limit: PAGE,
+  });
+  const href = (change: Record<string, string>) =>
+    `/progress?${new URLSearchParams({ view, ...(q.process ? { process: q.process } : {}), ...(q.q ? { q: q.q } : {}), ...change })}`;
   return (
     <>
       <PageHeader title="Progress" lead="Every request of the processes you own." />
       {mine.length === 0 ? (
-        <Empty title="You own no process">Its owners see all requests of a process here, and mend those that are stuck.</Empty>
+        <Empty title="You own no process">
+          Its owners see all requests of a process here, and mend those that are stuck.
+        </Empty>
       ) : (
         <>
           <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
             <nav aria-label="Views" className="flex flex-wrap gap-4">
-              {VIEWS.map(([v, name]) => <Link key={v} href={href({ view: v, page: "1" })} aria-current={v === view ? "page" : undefined} className={classes("py-1 no-underline", v === view ? "border-b-2 border-moss font-medium" : "text-soft hover:text-ink")}>{name}</Link>)}
+              {VIEWS.map(([v, name]) => (
+                <Link
+                  key={v}
+                  href={href({ view: v, page: "1" })}
+                  aria-current={v === view ? "page" : undefined}
+                  className={classes(
+                    "py-1 no-underline",
+                    v === view ? "border-b-2 border-moss font-medium" : "text-soft hover:text-ink",
+                  )}
+                >
+                  {name}
+                </Link>
+              ))}
             </nav>
-            <SearchBox label="Search number or title" value={q.q ?? ""} path="/progress" params={{ view, ...(q.process ? { process: q.process } : {}) }} />
+            <SearchBox
+              label="Search number or title"
+              value={q.q ?? ""}
+              path="/progress"
+              params={{ view, ...(q.process ? { process: q.process } : {}) }}
+            />
             <nav aria-label="Processes" className="flex flex-wrap gap-3 text-sm">
-              <Link href={`/progress?view=${view}`} className={q.process ? "link text-soft" : "font-medium no-underline"}>all processes</Link>
-              {mine.map((p) => <Link key={p.key} href={href({ process: p.key, page: "1" })} className={q.process === p.key ? "font-medium no-underline" : "link text-soft"}>{p.name}</Link>)}
+              <Link
+                href={`/progress?view=${view}`}
+                className={q.process ? "link text-soft" : "font-medium no-underline"}
+              >
+                all processes
+              </Link>
+              {mine.map((p) => (
+                <Link
+                  key={p.key}
+                  href={href({ process: p.key, page: "1" })}
+                  className={q.process === p.key ? "font-medium no-underline" : "link text-soft"}
+                >
+                  {p.name}
+                </Link>
+              ))}
             </nav>
           </div>
-          {rows.length === 0 ? <Empty title="Nothing here">{view === "stuck" ? "No request is stuck." : "No request matches."}</Empty> : (
+          {rows.length === 0 ? (
+            <Empty title="Nothing here">
+              {view === "stuck" ? "No request is stuck." : "No request matches."}
+            </Empty>
+          ) : (
             <div className="overflow-x-auto">
               <table className="sheet-table">
-                <thead><tr><th>Number</th><th>What</th><th>Asked by</th><th>State</th><th>Step</th><th>Who has it</th><th>Limit</th><th>Made</th></tr></thead>
+                <thead>
+                  <tr>
+                    <th>Number</th>
+                    <th>What</th>
+                    <th>Asked by</th>
+                    <th>State</th>
+                    <th>Step</th>
+                    <th>Who has it</th>
+                    <th>Limit</th>
+                    <th>Made</th>
+                  </tr>
+                </thead>
                 <tbody>
                   {rows.map((r) => (
                     <tr key={r.number} data-row>
-                      <td className="whitespace-nowrap"><Link className="link" href={`/requests/${r.number}`} prefetch={false}>{r.number}</Link></td>
-                      <td className="max-w-64 truncate" title={r.title}>{r.title}</td>
+                      <td className="whitespace-nowrap">
+                        <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
+                          {r.number}
+                        </Link>
+                      </td>
+                      <td className="max-w-64 truncate" title={r.title}>
+                        {r.title}
+                      </td>
                       <td className="whitespace-nowrap">{r.requester_name}</td>
-                      <td><RequestState status={r.status} result={r.result} tone={r.result_tone} /></td>
-                      <td className="max-w-36 truncate" title={r.step ?? undefined}>{r.step}</td>
-                      <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>{r.waiting_names.slice(0, 2).join(", ")}{r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}</td>
-                      <td className="whitespace-nowrap">{r.due_at !== null && (r.due_at < now ? <Mark tone="late">over since {whenText(r.due_at, actor.zone)}</Mark> : whenText(r.due_at, actor.zone))}</td>
+                      <td>
+                        <RequestState status={r.status} result={r.result} tone={r.result_tone} />
+                      </td>
+                      <td className="max-w-36 truncate" title={r.step ?? undefined}>
+                        {r.step}
+                      </td>
+                      <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>
+                        {r.waiting_names.slice(0, 2).join(", ")}
+                        {r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}
+                      </td>
+                      <td className="whitespace-nowrap">
+                        {r.due_at !== null &&
+                          (r.due_at < now ? (
+                            <Mark tone="late">over since {whenText(r.due_at, actor.zone)}</Mark>
+                          ) : (
+                            whenText(r.due_at, actor.zone)
+                          ))}
+                      </td>
                       <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
                     </tr>
                   ))}
@@ -57,7 +140,13 @@ export default async function ProgressPage({ searchParams }: { searchParams: Pro
               </table>
             </div>
           )}
-          <Pager page={page} size={PAGE} total={total} href={(p) => href({ page: String(p) })} what="requests" />
+          <Pager
+            page={page}
+            size={PAGE}
+            total={total}
+            href={(p) => href({ page: String(p) })}
+            what="requests"
+          />
         </>
       )}
     </>

@@ -11,11 +11,17 @@ export default async function RegistersPage() {
   return (
     <>
       <PageHeader title="Registers" lead="The records that processes read and write. Each is a real table." />
-      {all.length === 0 && <Empty title="No registers yet">A register holds typed records, such as objects or borrowers.</Empty>}
+      {all.length === 0 && (
+        <Empty title="No registers yet">A register holds typed records, such as objects or borrowers.</Empty>
+      )}
       <ul className="border-t border-line">
         {all.map(({ shape, count }) => (
           <li key={shape.key} className="border-b border-line">
-            <Link href={`/registers/${shape.key}`} prefetch={false} className="group grid grid-cols-[minmax(0,12rem)_minmax(0,1fr)_5rem] items-baseline gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet">
+            <Link
+              href={`/registers/${shape.key}`}
+              prefetch={false}
+              className="group grid grid-cols-[minmax(0,12rem)_minmax(0,1fr)_5rem] items-baseline gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet"
+            >
               <span className="font-serif text-lg font-semibold group-hover:underline">{shape.name}</span>
               <span className="text-soft">{shape.purpose}</span>
               <span className="text-right">{count.toLocaleString("en-IE")}</span>

@@ -13,22 +13,46 @@ export function NewProcess() {
   const [busy, start] = useTransition();
   return (
     <>
-      <Button look="main" onClick={() => setOpen(true)}>New process…</Button>
+      <Button look="main" onClick={() => setOpen(true)}>
+        New process…
+      </Button>
       <Dialog open={open} onOpenChange={setOpen} title="New process">
-        <form onSubmit={(e) => {
-          e.preventDefault();
-          start(async () => {
-            const r = await newProcessAction(name, prefix);
-            if (r.ok) router.push(`/workshop/${r.value.key}/form`);
-            else setSaid(r.sentence);
-          });
-        }}>
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            start(async () => {
+              const r = await newProcessAction(name, prefix);
+              if (r.ok) router.push(`/workshop/${r.value.key}/form`);
+              else setSaid(r.sentence);
+            });
+          }}
+        >
           {said && <Banner tone="bad">{said}</Banner>}
-          <label htmlFor="new-name" className="mb-1 block">Name</label>
-          <input id="new-name" className="input mb-3" value={name} onChange={(e) => setName(e.target.value)} placeholder="Parking permit" />
-          <label htmlFor="new-prefix" className="mb-1 block">Request numbers start with</label>
-          <input id="new-prefix" className="input mb-4 !w-40" value={prefix} onChange={(e) => setPrefix(e.target.value.toUpperCase())} placeholder="PARK" />
-          <div><Button look="main" type="submit" disabled={busy}>Start designing</Button></div>
+          <label htmlFor="new-name" className="mb-1 block">
+            Name
+          </label>
+          <input
+            id="new-name"
+            className="input mb-3"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            placeholder="Parking permit"
+          />
+          <label htmlFor="new-prefix" className="mb-1 block">
+            Request numbers start with
+          </label>
+          <input
+            id="new-prefix"
+            className="input mb-4 !w-40"
+            value={prefix}
+            onChange={(e) => setPrefix(e.target.value.toUpperCase())}
+            placeholder="PARK"
+          />
+          <div>
+            <Button look="main" type="submit" disabled={busy}>
+              Start designing
+            </Button>
+          </div>
         </form>
       </Dialog>
     </>

@@ -12,21 +12,43 @@ export default async function WorkshopPage() {
   const list = await workshopList(actor);
   return (
     <>
-      <PageHeader title="Workshop" lead="Processes you may design. What is live stays as it is until you release a draft." action={actor.officeRights && <NewProcess />} />
+      <PageHeader
+        title="Workshop"
+        lead="Processes you may design. What is live stays as it is until you release a draft."
+        action={actor.officeRights && <NewProcess />}
+      />
       {list.length === 0 ? (
-        <Empty title="No process is yours to design">Its owners can add you on the About sheet of a process; people with office rights can make new ones.</Empty>
+        <Empty title="No process is yours to design">
+          Its owners can add you on the About sheet of a process; people with office rights can make new ones.
+        </Empty>
       ) : (
         <ul className="border-t border-line">
           {list.map((p) => (
             <li key={p.key} className="border-b border-line">
-              <Link href={`/workshop/${p.key}/route`} prefetch={false} className="group grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-6 px-1.5 py-3 no-underline hover:bg-sheet md:grid-cols-[minmax(0,1fr)_15rem_13rem]">
+              <Link
+                href={`/workshop/${p.key}/route`}
+                prefetch={false}
+                className="group grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-6 px-1.5 py-3 no-underline hover:bg-sheet md:grid-cols-[minmax(0,1fr)_15rem_13rem]"
+              >
                 <span>
                   <span className="font-serif text-lg font-semibold group-hover:underline">{p.name}</span>
-                  <span className="block max-w-[64ch] text-soft">{p.purpose || "Its purpose is not written yet."}</span>
+                  <span className="block max-w-[64ch] text-soft">
+                    {p.purpose || "Its purpose is not written yet."}
+                  </span>
                 </span>
-                <span className="text-sm text-soft max-md:hidden">Owned by {p.owner_names.join(", ")}<br />{p.under_way} under way{p.stuck > 0 && <>, <span className="text-brick">{p.stuck} stuck</span></>}</span>
+                <span className="text-sm text-soft max-md:hidden">
+                  Owned by {p.owner_names.join(", ")}
+                  <br />
+                  {p.under_way} under way
+                  {p.stuck > 0 && (
+                    <>
+                      , <span className="text-brick">{p.stuck} stuck</span>
+                    </>
+                  )}
+                </span>
                 <span className="text-sm">
-                  {p.version ? <Mark tone="agree">{p.version} live</Mark> : <Mark>not released</Mark>} {p.draft_differs && p.version && <Mark tone="info">draft differs</Mark>}
+                  {p.version ? <Mark tone="agree">{p.version} live</Mark> : <Mark>not released</Mark>}{" "}
+                  {p.draft_differs && p.version && <Mark tone="info">draft differs</Mark>}
                   <span className="mt-0.5 block text-soft">changed {dayText(p.changed_at, actor.zone)}</span>
                 </span>
               </Link>

@@ -8,13 +8,32 @@ export const dynamic = "force-dynamic";
  * would keep a copy of the body first, and cut it off.
  */
 export async function POST(request: Request): Promise<Response> {
-  if (!fromOurPage(request.headers.get("origin"), request.headers.get("host"))) return Response.json({ sentence: NOT_OURS }, { status: 403 });
+  if (!fromOurPage(request.headers.get("origin"), request.headers.get("host")))
+    return Response.json({ sentence: NOT_OURS }, { status: 403 });
   const actor = await currentActor();
-  if (!actor) return Response.json({ sentence: "You are signed out. Sign in on another page, then add the file again; what you typed is kept." }, { status: 401 });
+  if (!actor)
+    return Response.json(
+      {
+        sentence:
+          "You are signed out. Sign in on another page, then add the file again; what you typed is kept.",
+      },
+      { status: 401 },
+    );
   // Told by its length, a body too long is not read at all: breaking off in its middle leaves the other end waiting.
   const told = Number(request.headers.get("content-length") ?? 0);
-  const bytes = told > MAX_FILE_BYTES ? null : request.body ? await bytesUpTo(request.body as unknown as AsyncIterable<Uint8Array>, MAX_FILE_BYTES) : Buffer.alloc(0);
-  if (!bytes) return Response.json({ sentence: `Files may have up to ${MAX_FILE_BYTES / 1_000_000} MB; this one has more.` }, { status: 413 });
+  const bytes =
+    told > MAX_FILE_BYTES
+      ? null
+      : request.body
+        ? await bytesUpTo(request.body as unknown as AsyncIterable<Uint8Array>, MAX_FILE_BYTES)
+        : Buffer.alloc(0);
+  if (!bytes)
+    return Response.json(
+      { sentence: `Files may have up to ${MAX_FILE_BYTES / 1_000_000} MB; this one has more.` },
+      { status: 413 },
+    );
   const added = await addFile(actor, new URL(request.url).searchParams.get("name") ?? "", bytes);
-  return added.ok ? Response.json(added.value, { status: 201 }) : Response.json({ sentence: await sentenceOf(added.failure) }, { status: failureStatus(added.failure) });
+  return added.ok
+    ? Response.json(added.value, { status: 201 })
+    : Response.json({ sentence: await sentenceOf(added.failure) }, { status: failureStatus(added.failure) });
 }

@@ -17,22 +17,64 @@ function put(c: ContextValue, keys: readonly Value[], value: Value, at: CallSite
 export const CONTEXTS: Record<string, Overload[]> = {
   "get value": [
     overload("context: context, key: text -> any", ([c, k]: [ContextValue, string]) => c.get(k) ?? null),
-    overload("context: context, keys: list of text -> any", ([c, keys]: [ContextValue, string[]], at) => (keys.length === 0 ? at.say("The list of keys is empty.") : keys.reduce<Value>((v, k) => (isContext(v) ? (v.get(k) ?? null) : null), c))),
+    overload("context: context, keys: list of text -> any", ([c, keys]: [ContextValue, string[]], at) =>
+      keys.length === 0
+        ? at.say("The list of keys is empty.")
+        : keys.reduce<Value>((v, k) => (isContext(v) ? (v.get(k) ?? null) : null), c),
+    ),
   ],
-  "get entries": [overload("context: context -> list", ([c]: [ContextValue]) => [...c].map(([key, value]) => new Map<string, Value>([["key", key], ["value", value]])), () => ({ t: "list", of: { t: "context", fields: { key: { t: "text" }, value: ANY } } }))],
-  context: [overload("entries: list of context -> context", ([entries]: [ContextValue[]], at) => {
-    const out = new Map<string, Value>();
-    for (const e of entries) {
-      const key = e?.get("key");
-      if (typeof key !== "string" || !e.has("value")) return at.say(`Each entry needs a key and a value: {key: "a", value: 1}.`);
-      if (out.has(key)) return at.say(`"${key}" is there twice.`);
-      out.set(key, e.get("value")!);
-    }
-    return out;
-  }, () => ANY)],
+  "get entries": [
+    overload(
+      "context: context -> list",
+      ([c]: [ContextValue]) =>
+        [...c].map(
+          ([key, value]) =>
+            new Map<string, Value>([
+              ["key", key],
+              ["value", value],
+            ]),
+        ),
+      () => ({ t: "list", of: { t: "context", fields: { key: { t: "text" }, value: ANY } } }),
+    ),
+  ],
+  context: [
+    overload(
+      "entries: list of context -> context",
+      ([entries]: [ContextValue[]], at) => {
+        const out = new Map<string, Value>();
+        for (const e of entries) {
+          const key = e?.get("key");
+          if (typeof key !== "string" || !e.has("value"))
+            return at.say(`Each entry needs a key and a value: {key: "a", value: 1}.`);
+          if (out.has(key)) return at.say(`"${key}" is there twice.`);
+          out.set(key, e.get("value")!);
+        }
+        return out;
+      },
+      () => ANY,
+    ),
+  ],
   "context put": [
-    overload("context: context, key: text, value: any -> context", ([c, k, v]: [ContextValue, string, Value], at) => put(c, [k], v, at), () => ANY),
-    overload("context: context, keys: list of text, value: any -> context", ([c, ks, v]: [ContextValue, Value[], Value], at) => (isList(ks) && ks.length === 0 ? at.say("The list of keys is empty.") : put(c, ks, v, at)), () => ANY),
+    overload(
+      "context: context, key: text, value: any -> context",
+      ([c, k, v]: [ContextValue, string, Value], at) => put(c, [k], v, at),
+      () => ANY,
+    ),
+    overload(
+      "context: context, keys: list of text, value: any -> context",
+      ([c, ks, v]: [ContextValue, Value[], Value], at) =>
+        isList(ks) && ks.length === 0 ? at.say("The list of keys is empty.") : put(c, ks, v, at),
+      () => ANY,
+    ),
   ],
-  "context merge": [overload("contexts: list of context -> context", ([cs]: [ContextValue[]], at) => (cs.some((c) => c === null) ? at.say("One of the groups of values is empty.") : new Map(cs.flatMap((c) => [...c]))), () => ANY)],
+  "context merge": [
+    overload(
+      "contexts: list of context -> context",
+      ([cs]: [ContextValue[]], at) =>
+        cs.some((c) => c === null)
+          ? at.say("One of the groups of values is empty.")
+          : new Map(cs.flatMap((c) => [...c])),
+      () => ANY,
+    ),
+  ],
 };

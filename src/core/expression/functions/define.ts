@@ -2,7 +2,22 @@ import { DaysTime, isDaysTime, isYearsMonths, YearsMonths } from "../durations";
 import { isDate, isDateTime, isTime } from "../moments";
 import { isNum } from "../numbers";
 import type { Surroundings } from "../surroundings";
-import { ANY, DATE, DATETIME, DAYS, DURATION, listOf, MONTHS, NUMBER, PERSON, rangeOf, TEXT, TIME, YESNO, type Type } from "../types";
+import {
+  ANY,
+  DATE,
+  DATETIME,
+  DAYS,
+  DURATION,
+  listOf,
+  MONTHS,
+  NUMBER,
+  PERSON,
+  rangeOf,
+  TEXT,
+  TIME,
+  YESNO,
+  type Type,
+} from "../types";
 import { isContext, isFunction, isList, isRange, type FunctionValue, type Value } from "../values";
 
 /** The longest text a formula may make. */
@@ -41,44 +56,91 @@ export interface FormulaFunction {
 }
 
 const TYPES: Record<string, Type> = {
-  any: ANY, text: TEXT, number: NUMBER, yesno: YESNO, date: DATE, time: TIME, datetime: DATETIME, days: DAYS, months: MONTHS, duration: DURATION, person: PERSON,
-  list: listOf(ANY), "list of number": listOf(NUMBER), "list of text": listOf(TEXT), "list of yesno": listOf(YESNO), "list of list": listOf(listOf(ANY)), range: rangeOf(ANY), context: { t: "context", fields: {} },
-  "list of context": listOf({ t: "context", fields: {} }), "list of person": listOf(PERSON), function: { t: "function", params: [], result: ANY },
+  any: ANY,
+  text: TEXT,
+  number: NUMBER,
+  yesno: YESNO,
+  date: DATE,
+  time: TIME,
+  datetime: DATETIME,
+  days: DAYS,
+  months: MONTHS,
+  duration: DURATION,
+  person: PERSON,
+  list: listOf(ANY),
+  "list of number": listOf(NUMBER),
+  "list of text": listOf(TEXT),
+  "list of yesno": listOf(YESNO),
+  "list of list": listOf(listOf(ANY)),
+  range: rangeOf(ANY),
+  context: { t: "context", fields: {} },
+  "list of context": listOf({ t: "context", fields: {} }),
+  "list of person": listOf(PERSON),
+  function: { t: "function", params: [], result: ANY },
 };
 
 /**
  * Reads a signature such as "string: text, length?: number -> text". A `?` behind the name may be left out, a `?`
  * behind the type may be null, `...` behind the type may be given many times.
  */
-export function overload(signature: string, run: (args: never, at: CallSite) => Value, result?: (args: readonly Type[]) => Type): Overload {
+export function overload(
+  signature: string,
+  run: (args: never, at: CallSite) => Value,
+  result?: (args: readonly Type[]) => Type,
+): Overload {
   const [left, right] = signature.split(" -> ") as [string, string];
   let many = false;
-  const params = left.trim() === "" ? [] : left.split(", ").map((part): Param => {
-    const [name, kind] = part.split(": ") as [string, string];
-    if (kind.endsWith("...")) many = true;
-    const type = TYPES[kind.replace(/\.\.\.|\?/g, "")];
-    if (!type) throw new Error(`no type ${kind} in ${signature}`);
-    return { name: name.replace("?", ""), type, optional: name.endsWith("?"), nullable: kind.includes("?") || type.t === "any" };
-  });
+  const params =
+    left.trim() === ""
+      ? []
+      : left.split(", ").map((part): Param => {
+          const [name, kind] = part.split(": ") as [string, string];
+          if (kind.endsWith("...")) many = true;
+          const type = TYPES[kind.replace(/\.\.\.|\?/g, "")];
+          if (!type) throw new Error(`no type ${kind} in ${signature}`);
+          return {
+            name: name.replace("?", ""),
+            type,
+            optional: name.endsWith("?"),
+            nullable: kind.includes("?") || type.t === "any",
+          };
+        });
   return { params, many, result: result ?? TYPES[right.trim()]!, run };
 }
 
 /** Whether a value is of a parameter's kind; only the outer kind is looked at, except for lists of one kind. */
 export function isOf(v: Value, type: Type): boolean {
   switch (type.t) {
-    case "any": return true;
-    case "text": return typeof v === "string";
-    case "number": return isNum(v);
-    case "yesno": return typeof v === "boolean";
-    case "date": return isDate(v);
-    case "time": return isTime(v);
-    case "datetime": return isDateTime(v);
-    case "duration": return type.kind === "days" ? isDaysTime(v) : type.kind === "months" ? isYearsMonths(v) : v instanceof DaysTime || v instanceof YearsMonths;
-    case "list": return isList(v) && (type.of.t === "any" || v.every((x) => x === null || isOf(x, type.of)));
-    case "range": return isRange(v);
-    case "context": return isContext(v);
-    case "function": return isFunction(v);
-    default: return v === null;
+    case "any":
+      return true;
+    case "text":
+      return typeof v === "string";
+    case "number":
+      return isNum(v);
+    case "yesno":
+      return typeof v === "boolean";
+    case "date":
+      return isDate(v);
+    case "time":
+      return isTime(v);
+    case "datetime":
+      return isDateTime(v);
+    case "duration":
+      return type.kind === "days"
+        ? isDaysTime(v)
+        : type.kind === "months"
+          ? isYearsMonths(v)
+          : v instanceof DaysTime || v instanceof YearsMonths;
+    case "list":
+      return isList(v) && (type.of.t === "any" || v.every((x) => x === null || isOf(x, type.of)));
+    case "range":
+      return isRange(v);
+    case "context":
+      return isContext(v);
+    case "function":
+      return isFunction(v);
+    default:
+      return v === null;
   }
 }
 

@@ -10,7 +10,11 @@ import { TEXTS } from "./texts";
 
 const BASE: Record<string, Overload[]> = {
   not: [overload("negand: any -> yesno", ([v]: [Value]) => (typeof v === "boolean" ? !v : null))],
-  string: [overload("from: any -> text", ([v]: [Value], at) => (v === null ? null : textSize(v, MAX_TEXT) > MAX_TEXT ? at.say(TOO_LONG) : valueText(v)))],
+  string: [
+    overload("from: any -> text", ([v]: [Value], at) =>
+      v === null ? null : textSize(v, MAX_TEXT) > MAX_TEXT ? at.say(TOO_LONG) : valueText(v),
+    ),
+  ],
 };
 
 /** The functions of the language (DMN 1.5, 10.3.4) and ours, by the part of the reference they stand in. */

@@ -27,30 +27,39 @@ const mean = (ns: readonly N[]) => total(ns).div(Num.of(ns.length));
 const sorted = (ns: readonly N[]) => [...ns].sort((a, b) => a.comparedTo(b));
 
 const extreme = (sign: 1 | -1): Overload[] => [
-  overload("list: any... -> any", (args: List, at) => {
-    let best: Value = null;
-    for (const v of flat(args)) {
-      if (v === null) return at.say("One of the values is empty.");
-      if (best === null) { best = v; continue; }
-      const c = compareValues(v, best);
-      if (c === null) return at.say("The values are of different kinds; they have no order.");
-      if (c * sign > 0) best = v;
-    }
-    return best;
-  }, itemType),
+  overload(
+    "list: any... -> any",
+    (args: List, at) => {
+      let best: Value = null;
+      for (const v of flat(args)) {
+        if (v === null) return at.say("One of the values is empty.");
+        if (best === null) {
+          best = v;
+          continue;
+        }
+        const c = compareValues(v, best);
+        if (c === null) return at.say("The values are of different kinds; they have no order.");
+        if (c * sign > 0) best = v;
+      }
+      return best;
+    },
+    itemType,
+  ),
 ];
 const yesNos = (decisive: boolean): Overload[] => [
   overload("list: any... -> yesno", (args: List) => {
     let unknown = false;
-    for (const v of flat(args)) if (v === decisive) return decisive;
-    else if (v !== !decisive) unknown = true;
+    for (const v of flat(args))
+      if (v === decisive) return decisive;
+      else if (v !== !decisive) unknown = true;
     return unknown ? null : !decisive;
   }),
 ];
 /** DMN 1.5, 10.3.4.4: positions count from 1, or from -1 backwards. */
 function position(l: List, n: N, at: CallSite, room = 0): number | null {
   const i = n.isInteger() ? n.toNumber() : 0;
-  if (i === 0 || Math.abs(i) > l.length + room) return at.say(`The list has ${l.length} items; there is no position ${n.toFixed()}.`);
+  if (i === 0 || Math.abs(i) > l.length + room)
+    return at.say(`The list has ${l.length} items; there is no position ${n.toFixed()}.`);
   return i > 0 ? i - 1 : l.length + i;
 }
 const same = (a: Value, b: Value) => equalValues(a, b) === true;
@@ -60,16 +69,30 @@ const unique = (l: List, at: CallSite): Value[] => {
   const seen = new Set<string>();
   const rest: Value[] = [];
   for (const v of l) {
-    const key = isNum(v) ? `n${v.toFixed()}` : typeof v === "string" ? `t${v}` : v === null || typeof v === "boolean" ? String(v) : null;
-    if (key !== null) { if (seen.has(key)) continue; seen.add(key); }
-    else { at.spend(rest.length); if (rest.some((x) => same(x, v))) continue; rest.push(v); }
+    const key = isNum(v)
+      ? `n${v.toFixed()}`
+      : typeof v === "string"
+        ? `t${v}`
+        : v === null || typeof v === "boolean"
+          ? String(v)
+          : null;
+    if (key !== null) {
+      if (seen.has(key)) continue;
+      seen.add(key);
+    } else {
+      at.spend(rest.length);
+      if (rest.some((x) => same(x, v))) continue;
+      rest.push(v);
+    }
     out.push(v);
   }
   return out;
 };
 function flattened(l: List, at: CallSite, out: Value[] = []): Value[] {
   at.spend(l.length);
-  for (const v of l) if (isList(v)) flattened(v, at, out); else out.push(v);
+  for (const v of l)
+    if (isList(v)) flattened(v, at, out);
+    else out.push(v);
   return out;
 }
 
@@ -99,63 +122,137 @@ export const LISTS: Record<string, Overload[]> = {
   stddev: overNumbers(null, (ns) => {
     if (ns.length < 2) return null;
     const m = mean(ns);
-    return finite(total(ns.map((n) => n.minus(m).times(n.minus(m)))).div(Num.of(ns.length - 1)).sqrt());
+    return finite(
+      total(ns.map((n) => n.minus(m).times(n.minus(m))))
+        .div(Num.of(ns.length - 1))
+        .sqrt(),
+    );
   }),
-  mode: [overload("list: any... -> list of number", (args: List, at) => {
-    const ns = numbers(args, at);
-    if (ns === null) return null;
-    const times = new Map<string, number>();
-    for (const n of ns) times.set(n.toFixed(), (times.get(n.toFixed()) ?? 0) + 1);
-    const most = Math.max(0, ...times.values());
-    return sorted([...times].filter(([, c]) => c === most).map(([n]) => Num.of(n)));
-  })],
+  mode: [
+    overload("list: any... -> list of number", (args: List, at) => {
+      const ns = numbers(args, at);
+      if (ns === null) return null;
+      const times = new Map<string, number>();
+      for (const n of ns) times.set(n.toFixed(), (times.get(n.toFixed()) ?? 0) + 1);
+      const most = Math.max(0, ...times.values());
+      return sorted([...times].filter(([, c]) => c === most).map(([n]) => Num.of(n)));
+    }),
+  ],
   min: extreme(-1),
   max: extreme(1),
   all: yesNos(false),
   any: yesNos(true),
-  "list contains": [overload("list: list, element: any -> yesno", ([l, e]: [List, Value]) => l.some((x) => same(x, e)))],
-  sublist: [overload("list: list, start position: number, length?: number -> list", ([l, from, length]: [List, N, N | undefined], at) => {
-    const start = position(l, from, at);
-    if (start === null) return null;
-    if (length === undefined) return l.slice(start);
-    const n = length.isInteger() ? length.toNumber() : -1;
-    return n < 1 || start + n > l.length ? at.say(`From position ${from.toFixed()} there are not ${length.toFixed()} items.`) : l.slice(start, start + n);
-  }, sameList)],
-  append: [overload("list: list, item: any... -> list", ([l, ...more]: [List, ...Value[]]) => [...l, ...more], sameList)],
+  "list contains": [
+    overload("list: list, element: any -> yesno", ([l, e]: [List, Value]) => l.some((x) => same(x, e))),
+  ],
+  sublist: [
+    overload(
+      "list: list, start position: number, length?: number -> list",
+      ([l, from, length]: [List, N, N | undefined], at) => {
+        const start = position(l, from, at);
+        if (start === null) return null;
+        if (length === undefined) return l.slice(start);
+        const n = length.isInteger() ? length.toNumber() : -1;
+        return n < 1 || start + n > l.length
+          ? at.say(`From position ${from.toFixed()} there are not ${length.toFixed()} items.`)
+          : l.slice(start, start + n);
+      },
+      sameList,
+    ),
+  ],
+  append: [
+    overload(
+      "list: list, item: any... -> list",
+      ([l, ...more]: [List, ...Value[]]) => [...l, ...more],
+      sameList,
+    ),
+  ],
   concatenate: [overload("list: list... -> list", (ls: List[]) => ls.flat() as Value[], sameList)],
-  "insert before": [overload("list: list, position: number, newItem: any -> list", ([l, n, v]: [List, N, Value], at) => {
-    const i = position(l, n, at);
-    return i === null ? null : [...l.slice(0, i), v, ...l.slice(i)];
-  }, sameList)],
-  remove: [overload("list: list, position: number -> list", ([l, n]: [List, N], at) => {
-    const i = position(l, n, at);
-    return i === null ? null : [...l.slice(0, i), ...l.slice(i + 1)];
-  }, sameList)],
+  "insert before": [
+    overload(
+      "list: list, position: number, newItem: any -> list",
+      ([l, n, v]: [List, N, Value], at) => {
+        const i = position(l, n, at);
+        return i === null ? null : [...l.slice(0, i), v, ...l.slice(i)];
+      },
+      sameList,
+    ),
+  ],
+  remove: [
+    overload(
+      "list: list, position: number -> list",
+      ([l, n]: [List, N], at) => {
+        const i = position(l, n, at);
+        return i === null ? null : [...l.slice(0, i), ...l.slice(i + 1)];
+      },
+      sameList,
+    ),
+  ],
   "list replace": [
-    overload("list: list, position: number, newItem: any -> list", ([l, n, v]: [List, N, Value], at) => {
-      const i = position(l, n, at);
-      return i === null ? null : l.map((x, k) => (k === i ? v : x));
-    }, sameList),
-    overload("list: list, match: function, newItem: any -> list", ([l, f, v]: [List, FunctionValue, Value], at) => {
-      const out: Value[] = [];
-      for (const x of l) {
-        const hit = at.call(f, [x, v]);
-        if (typeof hit !== "boolean") return at.say("The function for what to replace must give yes or no.");
-        out.push(hit ? v : x);
-      }
-      return out;
-    }, sameList),
+    overload(
+      "list: list, position: number, newItem: any -> list",
+      ([l, n, v]: [List, N, Value], at) => {
+        const i = position(l, n, at);
+        return i === null ? null : l.map((x, k) => (k === i ? v : x));
+      },
+      sameList,
+    ),
+    overload(
+      "list: list, match: function, newItem: any -> list",
+      ([l, f, v]: [List, FunctionValue, Value], at) => {
+        const out: Value[] = [];
+        for (const x of l) {
+          const hit = at.call(f, [x, v]);
+          if (typeof hit !== "boolean")
+            return at.say("The function for what to replace must give yes or no.");
+          out.push(hit ? v : x);
+        }
+        return out;
+      },
+      sameList,
+    ),
   ],
   reverse: [overload("list: list -> list", ([l]: [List]) => [...l].reverse(), sameList)],
-  "index of": [overload("list: list, match: any -> list of number", ([l, m]: [List, Value]) => l.flatMap((x, i) => (same(x, m) ? [Num.of(i + 1)] : [])))],
+  "index of": [
+    overload("list: list, match: any -> list of number", ([l, m]: [List, Value]) =>
+      l.flatMap((x, i) => (same(x, m) ? [Num.of(i + 1)] : [])),
+    ),
+  ],
   union: [overload("list: list... -> list", (ls: List[], at) => unique(ls.flat() as Value[], at), sameList)],
   "distinct values": [overload("list: list -> list", ([l]: [List], at) => unique(l, at), sameList)],
-  "duplicate values": [overload("list: list -> list", ([l]: [List], at) => { at.spend(l.length * l.length); return unique(l.filter((x, i) => l.some((y, k) => k !== i && same(x, y))), at); }, sameList)],
-  flatten: [overload("list: list -> list", ([l]: [List], at) => flattened(l, at), () => listOf(ANY))],
-  sort: [overload("list: list, precedes?: function -> list", ([l, f]: [List, FunctionValue | undefined], at) => {
-    if (f) return mergeSort(l, (a, b) => at.call(f, [a, b]) === true, at);
-    const [some] = l;
-    if (l.some((v) => compareValues(v, some ?? null) === null)) return at.say("These values have no order; say how: sort(Lines, function(a, b) a.Price < b.Price).");
-    return mergeSort(l, (a, b) => compareValues(a, b)! < 0, at);
-  }, sameList)],
+  "duplicate values": [
+    overload(
+      "list: list -> list",
+      ([l]: [List], at) => {
+        at.spend(l.length * l.length);
+        return unique(
+          l.filter((x, i) => l.some((y, k) => k !== i && same(x, y))),
+          at,
+        );
+      },
+      sameList,
+    ),
+  ],
+  flatten: [
+    overload(
+      "list: list -> list",
+      ([l]: [List], at) => flattened(l, at),
+      () => listOf(ANY),
+    ),
+  ],
+  sort: [
+    overload(
+      "list: list, precedes?: function -> list",
+      ([l, f]: [List, FunctionValue | undefined], at) => {
+        if (f) return mergeSort(l, (a, b) => at.call(f, [a, b]) === true, at);
+        const [some] = l;
+        if (l.some((v) => compareValues(v, some ?? null) === null))
+          return at.say(
+            "These values have no order; say how: sort(Lines, function(a, b) a.Price < b.Price).",
+          );
+        return mergeSort(l, (a, b) => compareValues(a, b)! < 0, at);
+      },
+      sameList,
+    ),
+  ],
 };

@@ -4,11 +4,15 @@ import { overload, type Overload } from "./define";
 
 const MAX_SCALE = 6176;
 const rounding = (how: Rounding, needsScale = false): Overload =>
-  overload(needsScale ? "n: number, scale: number -> number" : "n: number, scale?: number -> number", ([n, scale]: [N, N | undefined], at) => {
-    const places = scale === undefined ? 0 : scale.isInteger() ? scale.toNumber() : NaN;
-    if (!(places >= -6111 && places <= MAX_SCALE)) return at.say("The number of decimals is a whole number from -6111 to 6176.");
-    return finite(n.round(places, how));
-  });
+  overload(
+    needsScale ? "n: number, scale: number -> number" : "n: number, scale?: number -> number",
+    ([n, scale]: [N, N | undefined], at) => {
+      const places = scale === undefined ? 0 : scale.isInteger() ? scale.toNumber() : NaN;
+      if (!(places >= -6111 && places <= MAX_SCALE))
+        return at.say("The number of decimals is a whole number from -6111 to 6176.");
+      return finite(n.round(places, how));
+    },
+  );
 
 export const NUMBERS: Record<string, Overload[]> = {
   decimal: [rounding("half even", true)],
@@ -25,14 +29,32 @@ export const NUMBERS: Record<string, Overload[]> = {
     overload("n: days -> days", ([d]: [DaysTime]) => (d.ns < 0n ? new DaysTime(-d.ns) : d)),
     overload("n: months -> months", ([d]: [YearsMonths]) => new YearsMonths(Math.abs(d.months))),
   ],
-  modulo: [overload("dividend: number, divisor: number -> number", ([a, b]: [N, N], at) => {
-    const q = divide(a, b);
-    // DMN 1.5, table 76: dividend - divisor * floor(dividend / divisor), so the sign is the divisor's.
-    return q === null ? at.say("Nothing can be divided by zero.") : finite(a.minus(b.times(q.round(0, "floor"))));
-  })],
-  sqrt: [overload("number: number -> number", ([n]: [N], at) => (n.isNegative() ? at.say("A negative number has no square root.") : n.sqrt()))],
-  log: [overload("number: number -> number", ([n]: [N], at) => (n.isNegative() || n.isZero() ? at.say("Only numbers above zero have a logarithm.") : n.ln()))],
+  modulo: [
+    overload("dividend: number, divisor: number -> number", ([a, b]: [N, N], at) => {
+      const q = divide(a, b);
+      // DMN 1.5, table 76: dividend - divisor * floor(dividend / divisor), so the sign is the divisor's.
+      return q === null
+        ? at.say("Nothing can be divided by zero.")
+        : finite(a.minus(b.times(q.round(0, "floor"))));
+    }),
+  ],
+  sqrt: [
+    overload("number: number -> number", ([n]: [N], at) =>
+      n.isNegative() ? at.say("A negative number has no square root.") : n.sqrt(),
+    ),
+  ],
+  log: [
+    overload("number: number -> number", ([n]: [N], at) =>
+      n.isNegative() || n.isZero() ? at.say("Only numbers above zero have a logarithm.") : n.ln(),
+    ),
+  ],
   exp: [overload("number: number -> number", ([n]: [N]) => finite(n.exp()))],
-  odd: [overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? !n.div(Num.of(2)).isInteger() : false))],
-  even: [overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? n.div(Num.of(2)).isInteger() : false))],
+  odd: [
+    overload("number: number -> yesno", ([n]: [N]) =>
+      n.isInteger() ? !n.div(Num.of(2)).isInteger() : false,
+    ),
+  ],
+  even: [
+    overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? n.div(Num.of(2)).isInteger() : false)),
+  ],
 };

@@ -14,7 +14,12 @@ function regexOf(pattern: string, flags: string): Regex | string {
   }
   return r;
 }
-const withRegex = (pattern: string, flags: string | undefined, at: CallSite, then: (r: Regex) => Value): Value => {
+const withRegex = (
+  pattern: string,
+  flags: string | undefined,
+  at: CallSite,
+  then: (r: Regex) => Value,
+): Value => {
   const r = regexOf(pattern, flags ?? "");
   return typeof r === "string" ? at.say(r) : then(r);
 };
@@ -22,9 +27,13 @@ const withRegex = (pattern: string, flags: string | undefined, at: CallSite, the
 /** XPath 5.6.4: `$1` is what the first brackets found; `\$` and `\\` are the characters themselves. */
 function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
   const parts = by.match(/\\.|\$\d+|[\s\S]/gu) ?? [];
-  if (parts.some((p) => p === "$" || p === "\\" || (p[0] === "\\" && p !== "\\\\" && p !== "\\$"))) return at.say(`In what replaces, write \\$ and \\\\ for the characters themselves, and $1 for what the first brackets found.`);
+  if (parts.some((p) => p === "$" || p === "\\" || (p[0] === "\\" && p !== "\\\\" && p !== "\\$")))
+    return at.say(
+      `In what replaces, write \\$ and \\\\ for the characters themselves, and $1 for what the first brackets found.`,
+    );
   const chars = [...text];
-  if (r.exec([], 0, at)) return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
+  if (r.exec([], 0, at))
+    return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
   let out = "";
   let pos = 0;
   for (;;) {
@@ -45,7 +54,8 @@ function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
 }
 
 function split(text: string, r: Regex, at: CallSite): Value {
-  if (r.exec([], 0, at)) return at.say("The pattern also fits nothing at all; then the text has no places to split.");
+  if (r.exec([], 0, at))
+    return at.say("The pattern also fits nothing at all; then the text has no places to split.");
   const chars = [...text];
   const out: string[] = [];
   let pos = 0;
@@ -59,7 +69,9 @@ function split(text: string, r: Regex, at: CallSite): Value {
 function literally(text: string, part: string, by: string, at: CallSite): Value {
   if (part === "") return at.say("The pattern also fits nothing at all; then there is nothing to replace.");
   const pieces = text.split(part);
-  return text.length + (pieces.length - 1) * (by.length - part.length) > MAX_TEXT ? at.say(TOO_LONG) : pieces.join(by);
+  return text.length + (pieces.length - 1) * (by.length - part.length) > MAX_TEXT
+    ? at.say(TOO_LONG)
+    : pieces.join(by);
 }
 
 const int = (n: N): number | null => (n.isInteger() ? n.toNumber() : null);
@@ -68,42 +80,91 @@ export const TEXTS: Record<string, Overload[]> = {
   "string length": [overload("string: text -> number", ([s]: [string]) => Num.of([...s].length))],
   "upper case": [overload("string: text -> text", ([s]: [string]) => s.toUpperCase())],
   "lower case": [overload("string: text -> text", ([s]: [string]) => s.toLowerCase())],
-  substring: [overload("string: text, start position: number, length?: number -> text", ([s, from, length]: [string, N, N | undefined], at) => {
-    const start = int(from);
-    const n = length === undefined ? Infinity : int(length);
-    const chars = [...s];
-    if (start === null || start === 0) return at.say("Positions in a text start at 1, or at -1 from its end.");
-    if (n === null || n < 1) return at.say("A part of a text has at least one character.");
-    if (Math.abs(start) > chars.length) return at.say(`The text has ${chars.length} characters; there is no position ${start}.`);
-    const first = start > 0 ? start - 1 : chars.length + start;
-    return chars.slice(first, n === Infinity ? undefined : first + n).join("");
-  })],
-  "substring before": [overload("string: text, match: text -> text", ([s, m]: [string, string]) => (s.includes(m) ? s.slice(0, s.indexOf(m)) : ""))],
-  "substring after": [overload("string: text, match: text -> text", ([s, m]: [string, string]) => (s.includes(m) ? s.slice(s.indexOf(m) + m.length) : ""))],
+  substring: [
+    overload(
+      "string: text, start position: number, length?: number -> text",
+      ([s, from, length]: [string, N, N | undefined], at) => {
+        const start = int(from);
+        const n = length === undefined ? Infinity : int(length);
+        const chars = [...s];
+        if (start === null || start === 0)
+          return at.say("Positions in a text start at 1, or at -1 from its end.");
+        if (n === null || n < 1) return at.say("A part of a text has at least one character.");
+        if (Math.abs(start) > chars.length)
+          return at.say(`The text has ${chars.length} characters; there is no position ${start}.`);
+        const first = start > 0 ? start - 1 : chars.length + start;
+        return chars.slice(first, n === Infinity ? undefined : first + n).join("");
+      },
+    ),
+  ],
+  "substring before": [
+    overload("string: text, match: text -> text", ([s, m]: [string, string]) =>
+      s.includes(m) ? s.slice(0, s.indexOf(m)) : "",
+    ),
+  ],
+  "substring after": [
+    overload("string: text, match: text -> text", ([s, m]: [string, string]) =>
+      s.includes(m) ? s.slice(s.indexOf(m) + m.length) : "",
+    ),
+  ],
   contains: [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.includes(m))],
-  "starts with": [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.startsWith(m))],
+  "starts with": [
+    overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.startsWith(m)),
+  ],
   "ends with": [overload("string: text, match: text -> yesno", ([s, m]: [string, string]) => s.endsWith(m))],
-  matches: [overload("input: text, pattern: text, flags?: text? -> yesno", ([s, p, f]: [string, string, string | null | undefined], at) => withRegex(p, f ?? "", at, (r) => r.exec([...s], 0, at) !== null))],
-  replace: [overload("input: text, pattern: text, replacement: text, flags?: text? -> text", ([s, p, by, f]: [string, string, string, string | null | undefined], at) =>
-    withRegex(p, f ?? "", at, (r) => ((f ?? "").includes("q") && !(f ?? "").includes("i") ? literally(s, p, by, at) : replaced(s, r, (f ?? "").includes("q") ? by.replace(/[\\$]/g, "\\$&") : by, at))))],
-  split: [overload("string: text, delimiter: text -> list of text", ([s, d]: [string, string], at) => withRegex(d, "", at, (r) => split(s, r, at)))],
-  "string join": [overload("list: list of text, delimiter?: text?, prefix?: text?, suffix?: text? -> text", ([l, d, p, x]: [(string | null)[], string?, string?, string?], at) => {
-    const given = l.filter((t) => t !== null);
-    if (textSize(given, MAX_TEXT) + given.length * (d?.length ?? 0) > 2 * MAX_TEXT) return at.say(TOO_LONG);
-    return (p ?? "") + given.join(d ?? "") + (x ?? "");
-  })],
+  matches: [
+    overload(
+      "input: text, pattern: text, flags?: text? -> yesno",
+      ([s, p, f]: [string, string, string | null | undefined], at) =>
+        withRegex(p, f ?? "", at, (r) => r.exec([...s], 0, at) !== null),
+    ),
+  ],
+  replace: [
+    overload(
+      "input: text, pattern: text, replacement: text, flags?: text? -> text",
+      ([s, p, by, f]: [string, string, string, string | null | undefined], at) =>
+        withRegex(p, f ?? "", at, (r) =>
+          (f ?? "").includes("q") && !(f ?? "").includes("i")
+            ? literally(s, p, by, at)
+            : replaced(s, r, (f ?? "").includes("q") ? by.replace(/[\\$]/g, "\\$&") : by, at),
+        ),
+    ),
+  ],
+  split: [
+    overload("string: text, delimiter: text -> list of text", ([s, d]: [string, string], at) =>
+      withRegex(d, "", at, (r) => split(s, r, at)),
+    ),
+  ],
+  "string join": [
+    overload(
+      "list: list of text, delimiter?: text?, prefix?: text?, suffix?: text? -> text",
+      ([l, d, p, x]: [(string | null)[], string?, string?, string?], at) => {
+        const given = l.filter((t) => t !== null);
+        if (textSize(given, MAX_TEXT) + given.length * (d?.length ?? 0) > 2 * MAX_TEXT)
+          return at.say(TOO_LONG);
+        return (p ?? "") + given.join(d ?? "") + (x ?? "");
+      },
+    ),
+  ],
   // Ours: XPath's trim and normalise have no place in the standard, but typed text needs them.
   trim: [overload("string: text -> text", ([s]: [string]) => s.trim())],
   number: [
     overload("from: number -> number", ([n]: [N]) => n),
-    overload("from: text -> number", ([s]: [string], at) => toNum(s) ?? at.say(`"${s.slice(0, 40)}" is not a number.`)),
-    overload("from: text, grouping separator: text?, decimal separator: text? -> number", ([s, g, d]: [string, string | null, string | null], at) => {
-      if (g !== null && ![" ", ",", "."].includes(g)) return at.say(`Thousands are set apart by a space, "," or ".".`);
-      if (d !== null && d !== "," && d !== ".") return at.say(`Decimals are set apart by "," or ".".`);
-      if (g !== null && g === d) return at.say("Thousands and decimals need different marks.");
-      const plain = (g === null ? s : s.replaceAll(g, "")).replace(d ?? ".", ".");
-      if (d === "," && g !== "." && s.includes(".")) return at.say(`"${s.slice(0, 40)}" is not a number.`);
-      return toNum(plain) ?? at.say(`"${s.slice(0, 40)}" is not a number.`);
-    }),
+    overload(
+      "from: text -> number",
+      ([s]: [string], at) => toNum(s) ?? at.say(`"${s.slice(0, 40)}" is not a number.`),
+    ),
+    overload(
+      "from: text, grouping separator: text?, decimal separator: text? -> number",
+      ([s, g, d]: [string, string | null, string | null], at) => {
+        if (g !== null && ![" ", ",", "."].includes(g))
+          return at.say(`Thousands are set apart by a space, "," or ".".`);
+        if (d !== null && d !== "," && d !== ".") return at.say(`Decimals are set apart by "," or ".".`);
+        if (g !== null && g === d) return at.say("Thousands and decimals need different marks.");
+        const plain = (g === null ? s : s.replaceAll(g, "")).replace(d ?? ".", ".");
+        if (d === "," && g !== "." && s.includes(".")) return at.say(`"${s.slice(0, 40)}" is not a number.`);
+        return toNum(plain) ?? at.say(`"${s.slice(0, 40)}" is not a number.`);
+      },
+    ),
   ],
 };

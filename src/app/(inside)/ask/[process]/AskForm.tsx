@@ -9,7 +9,17 @@ import { useKept } from "../../../shell/useKept";
 import { usePhone } from "../../../shell/usePhone";
 import { say } from "../../../shell/say";
 
-export function AskForm({ process, draftId, source, restored }: { process: string; draftId: string; source: FormSource & { data: FormData }; restored: boolean }) {
+export function AskForm({
+  process,
+  draftId,
+  source,
+  restored,
+}: {
+  process: string;
+  draftId: string;
+  source: FormSource & { data: FormData };
+  restored: boolean;
+}) {
   const router = useRouter();
   const [data, setData] = useState(source.data);
   const [complain, setComplain] = useState(false);
@@ -22,7 +32,11 @@ export function AskForm({ process, draftId, source, restored }: { process: strin
     start(async () => {
       setComplain(false);
       const r = await startAction(process, draftId, data).catch(() => null);
-      if (!r) return setSaid({ sentence: "The server could not be reached. What you typed is still here; try again in a moment.", problems: [] });
+      if (!r)
+        return setSaid({
+          sentence: "The server could not be reached. What you typed is still here; try again in a moment.",
+          problems: [],
+        });
       if (!r.ok) {
         setComplain(true);
         setSaid(r);
@@ -33,14 +47,41 @@ export function AskForm({ process, draftId, source, restored }: { process: strin
       router.push(`/requests/${r.value.number}`);
     });
   return (
-    <form noValidate onSubmit={(e) => { e.preventDefault(); if (files === 0) send(); }}>
+    <form
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (files === 0) send();
+      }}
+    >
       {restored && <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>}
       {said && <Banner tone="bad">{said.sentence}</Banner>}
-      <FormView source={source} data={data} onChange={setData} lookUp={lookUpAction} complain={complain} extraProblems={said?.problems ?? []} onSending={setFiles} width={phone ? "phone" : "desk"} />
+      <FormView
+        source={source}
+        data={data}
+        onChange={setData}
+        lookUp={lookUpAction}
+        complain={complain}
+        extraProblems={said?.problems ?? []}
+        onSending={setFiles}
+        width={phone ? "phone" : "desk"}
+      />
       <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
-        <Button look="main" type="submit" disabled={sending || files > 0}>{sending ? "Sending…" : files > 0 ? "A file is on its way…" : "Send request"}</Button>
-        <Button look="quiet" onClick={() => { kept.stop(); void dropAskDraftAction(draftId).then(() => router.push("/ask")); }}>Throw away</Button>
-        <span role="status" className="text-sm text-soft">{kept.sentence}</span>
+        <Button look="main" type="submit" disabled={sending || files > 0}>
+          {sending ? "Sending…" : files > 0 ? "A file is on its way…" : "Send request"}
+        </Button>
+        <Button
+          look="quiet"
+          onClick={() => {
+            kept.stop();
+            void dropAskDraftAction(draftId).then(() => router.push("/ask"));
+          }}
+        >
+          Throw away
+        </Button>
+        <span role="status" className="text-sm text-soft">
+          {kept.sentence}
+        </span>
       </div>
     </form>
   );

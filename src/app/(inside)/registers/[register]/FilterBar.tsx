@@ -14,20 +14,43 @@ interface Filter {
 }
 
 function example(shape: RegisterShape): string {
-  const c = shape.columns.find((x) => x.kind === "money" || x.kind === "number") ?? shape.columns.find((x) => x.kind === "date");
+  const c =
+    shape.columns.find((x) => x.kind === "money" || x.kind === "number") ??
+    shape.columns.find((x) => x.kind === "date");
   if (c) return c.kind === "date" ? `${c.name} < today()` : `${c.name} > 1000`;
   return `contains(${shape.columns[0]?.name ?? "Name"}, "a")`;
 }
 
 /** Search and filters, kept in the address, so that a view can be sent to somebody. */
-export function FilterBar({ register, shape, registers, search, filters, where, now, zone }: { register: string; shape: RegisterShape; registers: Record<string, RegisterShape>; search: string; filters: Filter[]; where: string; now: number; zone: string }) {
+export function FilterBar({
+  register,
+  shape,
+  registers,
+  search,
+  filters,
+  where,
+  now,
+  zone,
+}: {
+  register: string;
+  shape: RegisterShape;
+  registers: Record<string, RegisterShape>;
+  search: string;
+  filters: Filter[];
+  where: string;
+  now: number;
+  zone: string;
+}) {
   const router = useRouter();
   const [text, setText] = useState(search);
   const [column, setColumn] = useState("");
   const [value, setValue] = useState("");
   const [open, setOpen] = useState(false);
   const scope = useMemo(() => recordScope(shape, registers), [shape, registers]);
-  const around = useMemo(() => ({ now: Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone) }), [now, zone]);
+  const around = useMemo(
+    () => ({ now: Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone) }),
+    [now, zone],
+  );
   const go = (q: string, list: Filter[], condition = where) => {
     const p = new URLSearchParams();
     if (q) p.set("q", q);
@@ -45,35 +68,120 @@ export function FilterBar({ register, shape, registers, search, filters, where, 
     return () => clearTimeout(timer);
   });
   const chosen = shape.columns.find((c) => c.id === column);
-  const options = chosen?.kind === "choice" ? (chosen.options ?? []) : chosen?.kind === "yes or no" ? ["true", "false"] : null;
+  const options =
+    chosen?.kind === "choice"
+      ? (chosen.options ?? [])
+      : chosen?.kind === "yes or no"
+        ? ["true", "false"]
+        : null;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2">
-      <input type="search" aria-label={`Search ${shape.name}`} placeholder={`Search ${shape.name.toLowerCase()}`} className="input max-w-xs" value={text} onChange={(e) => setText(e.target.value)} />
+      <input
+        type="search"
+        aria-label={`Search ${shape.name}`}
+        placeholder={`Search ${shape.name.toLowerCase()}`}
+        className="input max-w-xs"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
       <Popover open={open} onOpenChange={setOpen} trigger={<Button>Filter…</Button>}>
-        <form onSubmit={(e) => { e.preventDefault(); if (column) { setOpen(false); go(text, [...filters.filter((f) => f.column !== column), { column, value }]); setColumn(""); setValue(""); } }}>
-          <label htmlFor="filter-column" className="mb-1 block text-sm">Column</label>
-          <select id="filter-column" className="input mb-2" value={column} onChange={(e) => { setColumn(e.target.value); setValue(""); }}>
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (column) {
+              setOpen(false);
+              go(text, [...filters.filter((f) => f.column !== column), { column, value }]);
+              setColumn("");
+              setValue("");
+            }
+          }}
+        >
+          <label htmlFor="filter-column" className="mb-1 block text-sm">
+            Column
+          </label>
+          <select
+            id="filter-column"
+            className="input mb-2"
+            value={column}
+            onChange={(e) => {
+              setColumn(e.target.value);
+              setValue("");
+            }}
+          >
             <option value="">Choose…</option>
-            {shape.columns.filter((c) => c.kind !== "look-up").map((c) => <option key={c.id} value={c.id}>{c.name}</option>)}
+            {shape.columns
+              .filter((c) => c.kind !== "look-up")
+              .map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
           </select>
-          <label htmlFor="filter-value" className="mb-1 block text-sm">is (empty finds what is not filled in)</label>
+          <label htmlFor="filter-value" className="mb-1 block text-sm">
+            is (empty finds what is not filled in)
+          </label>
           {options ? (
-            <select id="filter-value" className="input mb-3" value={value} onChange={(e) => setValue(e.target.value)}>
+            <select
+              id="filter-value"
+              className="input mb-3"
+              value={value}
+              onChange={(e) => setValue(e.target.value)}
+            >
               <option value="">empty</option>
-              {options.map((o) => <option key={o} value={o}>{o === "true" ? "Yes" : o === "false" ? "No" : o}</option>)}
+              {options.map((o) => (
+                <option key={o} value={o}>
+                  {o === "true" ? "Yes" : o === "false" ? "No" : o}
+                </option>
+              ))}
             </select>
-          ) : <input id="filter-value" className="input mb-3" type={chosen?.kind === "date" ? "date" : "text"} value={value} onChange={(e) => setValue(e.target.value)} />}
-          <Button look="main" small type="submit" disabled={!column}>Show these</Button>
+          ) : (
+            <input
+              id="filter-value"
+              className="input mb-3"
+              type={chosen?.kind === "date" ? "date" : "text"}
+              value={value}
+              onChange={(e) => setValue(e.target.value)}
+            />
+          )}
+          <Button look="main" small type="submit" disabled={!column}>
+            Show these
+          </Button>
         </form>
       </Popover>
       <div className="flex min-w-64 flex-1 items-center gap-2">
         <span className="text-sm whitespace-nowrap text-soft">and where</span>
-        <FormulaField label="Condition" placeholder={`a condition, e.g. ${example(shape)}`} value={where} scope={scope} wanted={YESNO} around={around} framed onCommit={(t) => go(text, filters, t)} />
-        {where && <Button small onClick={() => go(text, filters, "")}>Clear</Button>}
+        <FormulaField
+          label="Condition"
+          placeholder={`a condition, e.g. ${example(shape)}`}
+          value={where}
+          scope={scope}
+          wanted={YESNO}
+          around={around}
+          framed
+          onCommit={(t) => go(text, filters, t)}
+        />
+        {where && (
+          <Button small onClick={() => go(text, filters, "")}>
+            Clear
+          </Button>
+        )}
       </div>
       {filters.map((f) => (
-        <button key={f.column} type="button" className="flex min-h-7 items-center gap-1.5 rounded border border-slate px-2 text-sm text-slate hover:bg-slate-wash" onClick={() => go(text, filters.filter((x) => x !== f))} aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}>
-          {shape.columns.find((c) => c.id === f.column)?.name}: {f.value === "" ? "empty" : f.value === "true" ? "Yes" : f.value === "false" ? "No" : f.value} <X size={13} aria-hidden />
+        <button
+          key={f.column}
+          type="button"
+          className="flex min-h-7 items-center gap-1.5 rounded border border-slate px-2 text-sm text-slate hover:bg-slate-wash"
+          onClick={() =>
+            go(
+              text,
+              filters.filter((x) => x !== f),
+            )
+          }
+          aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}
+        >
+          {shape.columns.find((c) => c.id === f.column)?.name}:{" "}
+          {f.value === "" ? "empty" : f.value === "true" ? "Yes" : f.value === "false" ? "No" : f.value}{" "}
+          <X size={13} aria-hidden />
         </button>
       ))}
     </div>

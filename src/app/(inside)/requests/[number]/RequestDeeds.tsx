@@ -6,7 +6,17 @@ import { actAction, type CommandInput } from "../../../actions/requests";
 import { say } from "../../../shell/say";
 
 /** What can be done with a request as a whole: withdraw, cancel, mend where it is stuck. */
-export function RequestDeeds({ number, mayWithdraw, mayCancel, stuck }: { number: string; mayWithdraw: boolean; mayCancel: boolean; stuck: { token: string; sentence: string }[] }) {
+export function RequestDeeds({
+  number,
+  mayWithdraw,
+  mayCancel,
+  stuck,
+}: {
+  number: string;
+  mayWithdraw: boolean;
+  mayCancel: boolean;
+  stuck: { token: string; sentence: string }[];
+}) {
   const router = useRouter();
   const [asking, setAsking] = useState<"withdraw" | "cancel" | null>(null);
   const [note, setNote] = useState("");
@@ -23,18 +33,52 @@ export function RequestDeeds({ number, mayWithdraw, mayCancel, stuck }: { number
     <>
       {stuck.map((s) => (
         <span key={s.token} className="flex gap-2">
-          <Button look="main" disabled={busy} onClick={() => send({ type: "retry", token: s.token }, "Tried again.")}>Retry</Button>
-          <Button disabled={busy} onClick={() => send({ type: "skip", token: s.token }, "The step was skipped.")}>Skip the step</Button>
+          <Button
+            look="main"
+            disabled={busy}
+            onClick={() => send({ type: "retry", token: s.token }, "Tried again.")}
+          >
+            Retry
+          </Button>
+          <Button
+            disabled={busy}
+            onClick={() => send({ type: "skip", token: s.token }, "The step was skipped.")}
+          >
+            Skip the step
+          </Button>
         </span>
       ))}
       {mayWithdraw && <Button onClick={() => setAsking("withdraw")}>Withdraw…</Button>}
       {mayCancel && <Button onClick={() => setAsking("cancel")}>Cancel request…</Button>}
-      <Dialog open={asking !== null} onOpenChange={(o) => !o && setAsking(null)} title={asking === "cancel" ? `Cancel ${number}` : `Withdraw ${number}`}>
-        <p className="mb-3">The request ends here; open tasks leave the desks. What was written to registers before stays as it is. This cannot be taken back.</p>
-        <label htmlFor="deed-note" className="mb-1 block">Why</label>
-        <textarea id="deed-note" rows={2} className="input mb-4" value={note} onChange={(e) => setNote(e.target.value)} />
+      <Dialog
+        open={asking !== null}
+        onOpenChange={(o) => !o && setAsking(null)}
+        title={asking === "cancel" ? `Cancel ${number}` : `Withdraw ${number}`}
+      >
+        <p className="mb-3">
+          The request ends here; open tasks leave the desks. What was written to registers before stays as it
+          is. This cannot be taken back.
+        </p>
+        <label htmlFor="deed-note" className="mb-1 block">
+          Why
+        </label>
+        <textarea
+          id="deed-note"
+          rows={2}
+          className="input mb-4"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+        />
         <div className="flex gap-2">
-          <Button look="brick" disabled={busy} onClick={() => asking && send({ type: asking, note }, asking === "cancel" ? "Cancelled." : "Withdrawn.")}>{asking === "cancel" ? "Cancel the request" : "Withdraw the request"}</Button>
+          <Button
+            look="brick"
+            disabled={busy}
+            onClick={() =>
+              asking && send({ type: asking, note }, asking === "cancel" ? "Cancelled." : "Withdrawn.")
+            }
+          >
+            {asking === "cancel" ? "Cancel the request" : "Withdraw the request"}
+          </Button>
           <Button onClick={() => setAsking(null)}>Keep it going</Button>
         </div>
       </Dialog>

@@ -5,5 +5,7 @@ import { usePhone } from "../../../shell/usePhone";
 
 export function RequestForm({ source }: { source: FormSource & { data: FormData } }) {
   const phone = usePhone();
-  return <FormView source={source} data={source.data} lookUp={async () => []} width={phone ? "phone" : "desk"} />;
+  return (
+    <FormView source={source} data={source.data} lookUp={async () => []} width={phone ? "phone" : "desk"} />
+  );
 }

@@ -25,13 +25,31 @@ export default async function RequestPage({ params }: { params: Promise<{ number
       <PageHeader
         above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.name}, ${whenText(v.startedAt, actor.zone)}`}
         title={v.title}
-        state={<RequestState status={v.status} result={v.result?.name ?? null} tone={v.result?.tone ?? null} />}
-        action={<>
-          {v.myTask && <Link className={buttonClass("main")} href={`/desk/${v.number}/${v.myTask}`} prefetch={false}>Answer</Link>}
-          <RequestDeeds number={v.number} mayWithdraw={v.mayWithdraw} mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw} stuck={v.mayWatch ? v.stuck : []} />
-        </>}
+        state={
+          <RequestState status={v.status} result={v.result?.name ?? null} tone={v.result?.tone ?? null} />
+        }
+        action={
+          <>
+            {v.myTask && (
+              <Link className={buttonClass("main")} href={`/desk/${v.number}/${v.myTask}`} prefetch={false}>
+                Answer
+              </Link>
+            )}
+            <RequestDeeds
+              number={v.number}
+              mayWithdraw={v.mayWithdraw}
+              mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw}
+              stuck={v.mayWatch ? v.stuck : []}
+            />
+          </>
+        }
       />
-      {v.stuck.map((s) => <Banner key={s.token} tone="bad">{s.sentence}{!v.mayWatch && " The owner of the process has been left this to mend."}</Banner>)}
+      {v.stuck.map((s) => (
+        <Banner key={s.token} tone="bad">
+          {s.sentence}
+          {!v.mayWatch && " The owner of the process has been left this to mend."}
+        </Banner>
+      ))}
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="min-w-0 max-w-4xl">
           <RequestForm source={v.form} />
@@ -40,7 +58,9 @@ export default async function RequestPage({ params }: { params: Promise<{ number
           <h2 className="mb-2">Path</h2>
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
           <h2 className="mt-7 mb-2">Trail</h2>
-          <div aria-live="polite"><Trail lines={v.trail} names={names} zone={actor.zone} /></div>
+          <div aria-live="polite">
+            <Trail lines={v.trail} names={names} zone={actor.zone} />
+          </div>
         </aside>
       </div>
     </>

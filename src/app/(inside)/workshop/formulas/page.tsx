@@ -16,13 +16,24 @@ export default async function FormulasPage() {
   const functions = SECTIONS.map((s) => ({
     title: s.title,
     functions: Object.entries(s.of).map(([name, ways]) => ({
-      name, signature: signature(name), says: REFERENCE[name]?.says ?? "", example: REFERENCE[name]?.example ?? "",
+      name,
+      signature: signature(name),
+      says: REFERENCE[name]?.says ?? "",
+      example: REFERENCE[name]?.example ?? "",
       gives: typeof ways[0]!.result === "function" ? "" : typeInWords(ways[0]!.result),
     })),
   }));
   return (
     <>
-      <PageHeader above={<Link className="link" href="/workshop">Workshop</Link>} title="Formulas" lead="The language of every condition, worked-out field and rule: FEEL, an open standard (OMG DMN 1.5), with field names as you write them. Change any example; what it comes to stands below it." />
+      <PageHeader
+        above={
+          <Link className="link" href="/workshop">
+            Workshop
+          </Link>
+        }
+        title="Formulas"
+        lead="The language of every condition, worked-out field and rule: FEEL, an open standard (OMG DMN 1.5), with field names as you write them. Change any example; what it comes to stands below it."
+      />
       <Tried sections={functions} now={now} zone={actor.zone} />
     </>
   );

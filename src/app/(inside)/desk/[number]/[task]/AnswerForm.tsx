@@ -4,7 +4,12 @@ import { useMemo, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
 import { FormView, Picker, type FormSource } from "@/forms";
 import { Banner, Button, Dialog, type ButtonLook } from "@/ui";
-import { actAction, lookUpAction, saveTaskDraftAction, type CommandInput } from "../../../../actions/requests";
+import {
+  actAction,
+  lookUpAction,
+  saveTaskDraftAction,
+  type CommandInput,
+} from "../../../../actions/requests";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
@@ -12,7 +17,14 @@ import { say } from "../../../../shell/say";
 interface Props {
   number: string;
   task: { id: string; shared: boolean; taken: boolean; purpose: string };
-  answers: { id: string; label: string; tone: "agree" | "refuse" | "plain"; note: boolean; returns: boolean; then: string }[];
+  answers: {
+    id: string;
+    label: string;
+    tone: "agree" | "refuse" | "plain";
+    note: boolean;
+    returns: boolean;
+    then: string;
+  }[];
   source: FormSource & { data: FormData };
   note: string;
   draftId: string;
@@ -20,9 +32,22 @@ interface Props {
   question: string;
 }
 
-const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = { agree: "main", refuse: "brick", plain: "plain" };
+const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
+  agree: "main",
+  refuse: "brick",
+  plain: "plain",
+};
 
-export function AnswerForm({ number, task, answers, source, note: firstNote, draftId, colleagues, question }: Props) {
+export function AnswerForm({
+  number,
+  task,
+  answers,
+  source,
+  note: firstNote,
+  draftId,
+  colleagues,
+  question,
+}: Props) {
   const router = useRouter();
   const phone = usePhone();
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
@@ -34,13 +59,20 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
   const [files, setFiles] = useState(0);
   const busy = working || files > 0;
   const editable = useMemo(() => Object.values(source.access).includes("edit"), [source.access]);
-  const kept = useKept(typed, (t) => saveTaskDraftAction(number, task.id, draftId, editable ? onlyEditable(t.data, source) : {}, t.note));
+  const kept = useKept(typed, (t) =>
+    saveTaskDraftAction(number, task.id, draftId, editable ? onlyEditable(t.data, source) : {}, t.note),
+  );
 
   const send = (input: CommandInput, done: (next: string | null) => void) =>
     start(async () => {
       setComplain(false);
       const r = await actAction(number, input).catch(() => null);
-      if (!r) return setSaid({ sentence: "The server could not be reached. Nothing is lost; try again in a moment.", problems: [], code: "" });
+      if (!r)
+        return setSaid({
+          sentence: "The server could not be reached. Nothing is lost; try again in a moment.",
+          problems: [],
+          code: "",
+        });
       if (!r.ok) {
         setSaid(r);
         if (r.code === "form") setComplain(true);
@@ -55,10 +87,19 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
       document.getElementById("note")?.focus();
       return;
     }
-    send({ type: "answer", task: task.id, answer: a.id, note: typed.note, data: editable ? onlyEditable(typed.data, source) : {} }, () => {
-      say(`${number}: ${a.label}.`);
-      router.push("/desk");
-    });
+    send(
+      {
+        type: "answer",
+        task: task.id,
+        answer: a.id,
+        note: typed.note,
+        data: editable ? onlyEditable(typed.data, source) : {},
+      },
+      () => {
+        say(`${number}: ${a.label}.`);
+        router.push("/desk");
+      },
+    );
   };
   const over = said && ["already-answered", "taken-by-other", "ended", "not-yours"].includes(said.code);
 
@@ -66,57 +107,162 @@ export function AnswerForm({ number, task, answers, source, note: firstNote, dra
     <div>
       {task.shared && (
         <div className="mb-4 flex flex-wrap items-center gap-3 border-l-[3px] border-slate bg-slate-wash px-3 py-2">
-          <span className="flex-1">{task.taken ? "You have taken this task; your colleagues do not see it on their desks." : "Several people could answer this. Take it, so that nobody does it twice."}</span>
-          {task.taken
-            ? <Button small disabled={busy} onClick={() => send({ type: "put back", task: task.id }, () => router.refresh())}>Put back</Button>
-            : <Button small disabled={busy} onClick={() => send({ type: "take", task: task.id }, () => router.refresh())}>Take</Button>}
+          <span className="flex-1">
+            {task.taken
+              ? "You have taken this task; your colleagues do not see it on their desks."
+              : "Several people could answer this. Take it, so that nobody does it twice."}
+          </span>
+          {task.taken ? (
+            <Button
+              small
+              disabled={busy}
+              onClick={() => send({ type: "put back", task: task.id }, () => router.refresh())}
+            >
+              Put back
+            </Button>
+          ) : (
+            <Button
+              small
+              disabled={busy}
+              onClick={() => send({ type: "take", task: task.id }, () => router.refresh())}
+            >
+              Take
+            </Button>
+          )}
         </div>
       )}
       <FormView
-        source={source} data={typed.data} {...(editable ? { onChange: (data: FormData) => setTyped((t) => ({ ...t, data })) } : {})} lookUp={lookUpAction}
-        complain={complain} extraProblems={said?.problems ?? []} onSending={setFiles} width={phone ? "phone" : "desk"} paged={false}
+        source={source}
+        data={typed.data}
+        {...(editable ? { onChange: (data: FormData) => setTyped((t) => ({ ...t, data })) } : {})}
+        lookUp={lookUpAction}
+        complain={complain}
+        extraProblems={said?.problems ?? []}
+        onSending={setFiles}
+        width={phone ? "phone" : "desk"}
+        paged={false}
       />
       <section aria-labelledby="answer" className="mt-6 border-t border-line-strong pt-4">
-        <h2 id="answer" className="mb-2">{question}</h2>
-        {said && <Banner tone="bad">{said.sentence}{over && <> <button type="button" className="link" onClick={() => router.push("/desk")}>Back to the desk</button></>}</Banner>}
-        <label htmlFor="note" className="mb-1 block text-soft">Note</label>
-        <textarea id="note" rows={2} className="input mb-3 max-w-2xl" value={typed.note} onChange={(e) => setTyped((t) => ({ ...t, note: e.target.value }))} placeholder="Everybody who sees the request can read it" />
+        <h2 id="answer" className="mb-2">
+          {question}
+        </h2>
+        {said && (
+          <Banner tone="bad">
+            {said.sentence}
+            {over && (
+              <>
+                {" "}
+                <button type="button" className="link" onClick={() => router.push("/desk")}>
+                  Back to the desk
+                </button>
+              </>
+            )}
+          </Banner>
+        )}
+        <label htmlFor="note" className="mb-1 block text-soft">
+          Note
+        </label>
+        <textarea
+          id="note"
+          rows={2}
+          className="input mb-3 max-w-2xl"
+          value={typed.note}
+          onChange={(e) => setTyped((t) => ({ ...t, note: e.target.value }))}
+          placeholder="Everybody who sees the request can read it"
+        />
         <div className="flex flex-wrap items-start gap-3">
           {answers.map((a) => (
             <div key={a.id}>
-              <Button look={LOOK[a.tone]} disabled={busy} onClick={() => answer(a)} aria-describedby={`then-${a.id}`}>{a.label}</Button>
-              <p id={`then-${a.id}`} className="mt-0.5 max-w-44 text-sm text-soft">{a.then}{a.note ? "; needs a note" : ""}</p>
+              <Button
+                look={LOOK[a.tone]}
+                disabled={busy}
+                onClick={() => answer(a)}
+                aria-describedby={`then-${a.id}`}
+              >
+                {a.label}
+              </Button>
+              <p id={`then-${a.id}`} className="mt-0.5 max-w-44 text-sm text-soft">
+                {a.then}
+                {a.note ? "; needs a note" : ""}
+              </p>
             </div>
           ))}
-          <Button look="quiet" disabled={busy} onClick={() => setHanding(true)}>Hand over…</Button>
+          <Button look="quiet" disabled={busy} onClick={() => setHanding(true)}>
+            Hand over…
+          </Button>
         </div>
-        <p role="status" className="mt-2 text-sm text-soft">{files > 0 ? "A file is on its way; then you can answer." : kept.sentence}</p>
+        <p role="status" className="mt-2 text-sm text-soft">
+          {files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
+        </p>
       </section>
       <HandOver
-        open={handing} onOpenChange={setHanding} colleagues={colleagues} busy={busy}
-        onHand={(to, note) => { setHanding(false); send({ type: "hand over", task: task.id, to: to.id, note }, () => { say(`${number} is with ${to.title} now.`); router.push("/desk"); }); }}
+        open={handing}
+        onOpenChange={setHanding}
+        colleagues={colleagues}
+        busy={busy}
+        onHand={(to, note) => {
+          setHanding(false);
+          send({ type: "hand over", task: task.id, to: to.id, note }, () => {
+            say(`${number} is with ${to.title} now.`);
+            router.push("/desk");
+          });
+        }}
       />
     </div>
   );
 }
 
-const onlyEditable = (data: FormData, source: FormSource): FormData => Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));
+const onlyEditable = (data: FormData, source: FormSource): FormData =>
+  Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));
 
-function HandOver({ open, onOpenChange, colleagues, busy, onHand }: { open: boolean; onOpenChange(o: boolean): void; colleagues: Props["colleagues"]; busy: boolean; onHand(to: { id: string; title: string }, note: string): void }) {
+function HandOver({
+  open,
+  onOpenChange,
+  colleagues,
+  busy,
+  onHand,
+}: {
+  open: boolean;
+  onOpenChange(o: boolean): void;
+  colleagues: Props["colleagues"];
+  busy: boolean;
+  onHand(to: { id: string; title: string }, note: string): void;
+}) {
   const [to, setTo] = useState<{ id: string; title: string } | null>(null);
   const [note, setNote] = useState("");
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Hand over">
       <p className="mb-3 text-soft">Somebody else answers instead of you. The limit stays as it is.</p>
-      <p id="to-label" className="mb-1">To</p>
+      <p id="to-label" className="mb-1">
+        To
+      </p>
       <Picker
-        id="to" label="To" value={to?.id ?? null} shown={to?.title ?? ""} onPick={setTo}
-        options={(s) => colleagues.filter((c) => `${c.name} ${c.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase())).slice(0, 30).map((c) => ({ id: c.id, title: c.name, hint: c.jobTitle }))}
+        id="to"
+        label="To"
+        value={to?.id ?? null}
+        shown={to?.title ?? ""}
+        onPick={setTo}
+        options={(s) =>
+          colleagues
+            .filter((c) => `${c.name} ${c.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
+            .slice(0, 30)
+            .map((c) => ({ id: c.id, title: c.name, hint: c.jobTitle }))
+        }
       />
-      <label htmlFor="hand-note" className="mt-3 mb-1 block">Note for them</label>
-      <textarea id="hand-note" rows={2} className="input mb-4" value={note} onChange={(e) => setNote(e.target.value)} />
+      <label htmlFor="hand-note" className="mt-3 mb-1 block">
+        Note for them
+      </label>
+      <textarea
+        id="hand-note"
+        rows={2}
+        className="input mb-4"
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+      />
       <div className="flex gap-2">
-        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note)}>{to ? `Hand over to ${to.title}` : "Pick somebody first"}</Button>
+        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note)}>
+          {to ? `Hand over to ${to.title}` : "Pick somebody first"}
+        </Button>
         <Button onClick={() => onOpenChange(false)}>Keep it</Button>
       </div>
     </Dialog>

@@ -11,26 +11,59 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
   const { number, task } = await params;
   const actor = await requireActor(`/desk/${number}/${task}`);
   const page = await answerOf(await taskView(actor, number, task));
-  if (!page.ok) return <Missing title="Not waiting for you" sentence={page.sentence} back={{ href: "/desk", name: "Desk" }} />;
+  if (!page.ok)
+    return (
+      <Missing title="Not waiting for you" sentence={page.sentence} back={{ href: "/desk", name: "Desk" }} />
+    );
   const v = page.value;
   const left = v.task.due === null ? null : await leftText(actor, v.task.due);
   return (
     <div className="grid gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,1fr)_21rem]">
       <div className="min-w-0 max-w-4xl">
         <PageHeader
-          above={<><Link className="link" href="/desk">Desk</Link> · <Link className="link" href={`/requests/${number}`} prefetch={false}>{number}</Link> · {v.request.process.name}</>}
+          above={
+            <>
+              <Link className="link" href="/desk">
+                Desk
+              </Link>{" "}
+              ·{" "}
+              <Link className="link" href={`/requests/${number}`} prefetch={false}>
+                {number}
+              </Link>{" "}
+              · {v.request.process.name}
+            </>
+          }
           title={v.request.title}
           lead={`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.name}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
-          state={v.task.due !== null && left && <Mark tone={left.tone === "calm" ? "plain" : left.tone}>{whenText(v.task.due, actor.zone)}, {left.text}</Mark>}
+          state={
+            v.task.due !== null &&
+            left && (
+              <Mark tone={left.tone === "calm" ? "plain" : left.tone}>
+                {whenText(v.task.due, actor.zone)}, {left.text}
+              </Mark>
+            )
+          }
         />
         <AnswerForm
-          key={`${task}-${v.task.taken}`} number={number} task={v.task} answers={v.answers} source={v.form} note={v.note} draftId={v.draftId} colleagues={v.colleagues}
+          key={`${task}-${v.task.taken}`}
+          number={number}
+          task={v.task}
+          answers={v.answers}
+          source={v.form}
+          note={v.note}
+          draftId={v.draftId}
+          colleagues={v.colleagues}
           question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
         />
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>
-        <Path stops={v.request.path} waiting={v.request.waiting} zone={actor.zone} ended={v.request.endedAt !== null} />
+        <Path
+          stops={v.request.path}
+          waiting={v.request.waiting}
+          zone={actor.zone}
+          ended={v.request.endedAt !== null}
+        />
         <h2 className="mt-7 mb-2">Trail</h2>
         <Trail lines={v.request.trail} names={namesOf(v.form.facts)} zone={actor.zone} />
       </aside>

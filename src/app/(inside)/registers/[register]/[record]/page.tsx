@@ -5,7 +5,11 @@ import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { cellText } from "../../../../shell/cellText";
 
-export default async function RecordPage({ params }: { params: Promise<{ register: string; record: string }> }) {
+export default async function RecordPage({
+  params,
+}: {
+  params: Promise<{ register: string; record: string }>;
+}) {
   const { register, record: id } = await params;
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
@@ -14,13 +18,34 @@ export default async function RecordPage({ params }: { params: Promise<{ registe
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
     <>
-      <PageHeader above={<><Link className="link" href="/registers">Registers</Link> · <Link className="link" href={`/registers/${register}`}>{shape.name}</Link></>} title={title} />
+      <PageHeader
+        above={
+          <>
+            <Link className="link" href="/registers">
+              Registers
+            </Link>{" "}
+            ·{" "}
+            <Link className="link" href={`/registers/${register}`}>
+              {shape.name}
+            </Link>
+          </>
+        }
+        title={title}
+      />
       <div className="grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <dl className="grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] gap-x-4">
           {shape.columns.map((c) => (
             <div key={c.id} className="col-span-2 grid grid-cols-subgrid border-b border-line py-1.5">
               <dt className="text-soft">{c.name}</dt>
-              <dd>{links[c.id] ? <Link className="link" href={`/registers/${links[c.id]!.register}/${links[c.id]!.id}`}>{links[c.id]!.title}</Link> : cellText(c, record[c.id], people) || <span className="text-faint">–</span>}</dd>
+              <dd>
+                {links[c.id] ? (
+                  <Link className="link" href={`/registers/${links[c.id]!.register}/${links[c.id]!.id}`}>
+                    {links[c.id]!.title}
+                  </Link>
+                ) : (
+                  cellText(c, record[c.id], people) || <span className="text-faint">–</span>
+                )}
+              </dd>
             </div>
           ))}
         </dl>
@@ -31,8 +56,17 @@ export default async function RecordPage({ params }: { params: Promise<{ registe
             {history.map((h) => (
               <li key={h.id} className="border-t border-line py-2">
                 <p>
-                  <span className="font-medium">{h.by_name ?? "Cobble Step"}</span> {h.did} {h.did === "changed" ? "" : `this ${shape.one}`}
-                  {h.request_number && <> by <Link className="link" href={`/requests/${h.request_number}`} prefetch={false}>{h.request_number}</Link></>}
+                  <span className="font-medium">{h.by_name ?? "Cobble Step"}</span> {h.did}{" "}
+                  {h.did === "changed" ? "" : `this ${shape.one}`}
+                  {h.request_number && (
+                    <>
+                      {" "}
+                      by{" "}
+                      <Link className="link" href={`/requests/${h.request_number}`} prefetch={false}>
+                        {h.request_number}
+                      </Link>
+                    </>
+                  )}
                   <span className="text-sm text-faint">, {whenText(h.at, actor.zone)}</span>
                 </p>
                 {Object.keys(h.after ?? h.before ?? {}).map((k) => {
@@ -41,7 +75,13 @@ export default async function RecordPage({ params }: { params: Promise<{ registe
                   const before = h.before ? cellText(c, h.before[k], people) : "";
                   const after = h.after ? cellText(c, h.after[k], people) : "";
                   if (!before && !after) return null;
-                  return <p key={k} className="text-sm"><span className="text-soft">{c.name}:</span> {before && <s className="text-soft">{before}</s>} {after || (h.did === "changed" ? "emptied" : "")}</p>;
+                  return (
+                    <p key={k} className="text-sm">
+                      <span className="text-soft">{c.name}:</span>{" "}
+                      {before && <s className="text-soft">{before}</s>}{" "}
+                      {after || (h.did === "changed" ? "emptied" : "")}
+                    </p>
+                  );
                 })}
               </li>
             ))}

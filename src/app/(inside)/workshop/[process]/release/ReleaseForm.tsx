@@ -7,7 +7,17 @@ import { useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";
 import { say } from "../../../../shell/say";
 
-export function ReleaseForm({ process, proposed, first, changes }: { process: string; proposed: string; first: boolean; changes: Difference[] }) {
+export function ReleaseForm({
+  process,
+  proposed,
+  first,
+  changes,
+}: {
+  process: string;
+  proposed: string;
+  first: boolean;
+  changes: Difference[];
+}) {
   const router = useRouter();
   const d = useDraft();
   const [version, setVersion] = useState(proposed);
@@ -28,36 +38,81 @@ export function ReleaseForm({ process, proposed, first, changes }: { process: st
       {said && <Banner tone="bad">{said}</Banner>}
       {errors.length > 0 && (
         <Banner tone="bad">
-          {errors.length === 1 ? "One error keeps" : `${errors.length} errors keep`} this draft from being released:
-          <ul className="mt-1 list-disc pl-5">{errors.slice(0, 6).map((p, i) => <li key={i}>{p.message}</li>)}</ul>
+          {errors.length === 1 ? "One error keeps" : `${errors.length} errors keep`} this draft from being
+          released:
+          <ul className="mt-1 list-disc pl-5">
+            {errors.slice(0, 6).map((p, i) => (
+              <li key={i}>{p.message}</li>
+            ))}
+          </ul>
         </Banner>
       )}
-      {errors.length === 0 && warnings > 0 && <Banner tone="soon">{warnings === 1 ? "One warning stands" : `${warnings} warnings stand`}; a release is possible all the same.</Banner>}
+      {errors.length === 0 && warnings > 0 && (
+        <Banner tone="soon">
+          {warnings === 1 ? "One warning stands" : `${warnings} warnings stand`}; a release is possible all
+          the same.
+        </Banner>
+      )}
       <h3 className="mb-1">What changes</h3>
-      {first ? <p className="mb-3 text-soft">This is the first release: the process opens for asking.</p> : same ? <p className="mb-3 text-soft">Nothing: the draft is what is live.</p> : (
+      {first ? (
+        <p className="mb-3 text-soft">This is the first release: the process opens for asking.</p>
+      ) : same ? (
+        <p className="mb-3 text-soft">Nothing: the draft is what is live.</p>
+      ) : (
         <ul className="mb-3">
-          {changes.map((c, i) => <li key={i} className="border-t border-line py-1">{c.what === "process" || c.what === "access" ? "" : `${c.what} `}<span className="font-medium">{c.name}</span> {c.how}</li>)}
+          {changes.map((c, i) => (
+            <li key={i} className="border-t border-line py-1">
+              {c.what === "process" || c.what === "access" ? "" : `${c.what} `}
+              <span className="font-medium">{c.name}</span> {c.how}
+            </li>
+          ))}
         </ul>
       )}
-      <p className="mb-3 text-soft">The next request uses it. Requests under way stay on the release they began with.</p>
-      <form onSubmit={(e) => {
-        e.preventDefault();
-        start(async () => {
-          const r = await releaseAction(process, version, note);
-          if (r.ok) {
-            say(`${r.value.version} is live.`);
-            setNote("");
-            setSaid("");
-            router.refresh();
-          } else setSaid(r.sentence);
-        });
-      }}>
-        <label htmlFor="version" className="mb-1 block">Version</label>
-        <input id="version" className="input mb-3 !w-32" value={version} onChange={(e) => setVersion(e.target.value)} />
-        <label htmlFor="release-note" className="mb-1 block">Note for those who come later</label>
-        <textarea id="release-note" rows={2} className="input mb-3" value={note} onChange={(e) => setNote(e.target.value)} placeholder="What changed, and why" />
-        <Button look="main" type="submit" disabled={busy || errors.length > 0 || same}>{busy ? "Releasing…" : `Release ${version}`}</Button>
-        {(errors.length > 0 || same) && <span className="ml-3 text-sm text-soft">{same ? "There is nothing to release." : "Mend the errors first."}</span>}
+      <p className="mb-3 text-soft">
+        The next request uses it. Requests under way stay on the release they began with.
+      </p>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          start(async () => {
+            const r = await releaseAction(process, version, note);
+            if (r.ok) {
+              say(`${r.value.version} is live.`);
+              setNote("");
+              setSaid("");
+              router.refresh();
+            } else setSaid(r.sentence);
+          });
+        }}
+      >
+        <label htmlFor="version" className="mb-1 block">
+          Version
+        </label>
+        <input
+          id="version"
+          className="input mb-3 !w-32"
+          value={version}
+          onChange={(e) => setVersion(e.target.value)}
+        />
+        <label htmlFor="release-note" className="mb-1 block">
+          Note for those who come later
+        </label>
+        <textarea
+          id="release-note"
+          rows={2}
+          className="input mb-3"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          placeholder="What changed, and why"
+        />
+        <Button look="main" type="submit" disabled={busy || errors.length > 0 || same}>
+          {busy ? "Releasing…" : `Release ${version}`}
+        </Button>
+        {(errors.length > 0 || same) && (
+          <span className="ml-3 text-sm text-soft">
+            {same ? "There is nothing to release." : "Mend the errors first."}
+          </span>
+        )}
       </form>
     </section>
   );

@@ -13,15 +13,25 @@ export default async function ReleasePage({ params }: { params: Promise<{ proces
   const v = page.value;
   return (
     <div className="grid gap-x-12 gap-y-8 lg:grid-cols-2">
-      <ReleaseForm process={process} proposed={v.proposed} first={v.releases.length === 0} changes={v.changes} />
+      <ReleaseForm
+        process={process}
+        proposed={v.proposed}
+        first={v.releases.length === 0}
+        changes={v.changes}
+      />
       <section>
         <h2 className="mb-2">Releases</h2>
         {v.releases.length === 0 && <p className="text-soft">None yet.</p>}
         <ol>
           {v.releases.map((r) => (
             <li key={r.id} className="border-t border-line py-2">
-              <span className="font-medium">{r.version}</span> <Mark tone={r.state === "live" ? "agree" : "plain"}>{r.state}</Mark>
-              <span className="text-sm text-soft"> {whenText(r.releasedAt, actor.zone)}{r.releasedBy && `, ${r.releasedBy}`}</span>
+              <span className="font-medium">{r.version}</span>{" "}
+              <Mark tone={r.state === "live" ? "agree" : "plain"}>{r.state}</Mark>
+              <span className="text-sm text-soft">
+                {" "}
+                {whenText(r.releasedAt, actor.zone)}
+                {r.releasedBy && `, ${r.releasedBy}`}
+              </span>
               {r.note && <span className="block">{r.note}</span>}
             </li>
           ))}
