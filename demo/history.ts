@@ -87,6 +87,8 @@ export async function runHistory(o: {
   from: number;
   until: number;
   requests: number;
+  /** Stores of these sites are left alone by key requests. */
+  spare: readonly string[];
   say: (line: string) => void;
 }): Promise<HistoryReport> {
   const began = Date.now();
@@ -177,7 +179,7 @@ export async function runHistory(o: {
         h.process === "supplies"
           ? await suppliesData(r, actor, h.at)
           : h.process === "store-key"
-            ? await keyData(r, h.at, objects)
+            ? await keyData(r, h.at, objects, o.spare)
             : await loanData(r, h.at);
       const made = data ? await startRequest(actor, h.process, data, null, on) : null;
       if (!made?.ok) {
@@ -310,10 +312,12 @@ async function keyData(
   r: Random,
   at: number,
   objects: { id: string; site: string }[],
+  spare: readonly string[],
 ): Promise<FormData | null> {
   const free = (
     await getPool().query(
-      "select id::text from register.stores where key_status = 'in the cabinet' order by id",
+      "select id::text from register.stores where key_status = 'in the cabinet' and site <> all($1) order by id",
+      [spare],
     )
   ).rows as { id: string }[];
   if (free.length === 0) return null;

@@ -3,7 +3,10 @@ import { seed } from "./seed";
 
 async function main() {
   const report = await seed({
-    now: Date.now(),
+    ...(process.env["COBBLE_ON"]
+      ? { now: Date.parse(process.env["COBBLE_ON"]), clock: true }
+      : { now: Date.now() }),
+    ...(process.env["COBBLE_SPARE"] ? { spare: process.env["COBBLE_SPARE"].split(",") } : {}),
     requests: Number(process.env["COBBLE_REQUESTS"] ?? 1500),
     ...(process.env["COBBLE_OBJECTS"] ? { objects: Number(process.env["COBBLE_OBJECTS"]) } : {}),
     say: (line) => process.stdout.write(`${line}\n`),

@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { processDefinition, registerShape, workingCalendar } from "@/contracts";
-import { at, getPool, inTransaction, jobs, migrate, people, registers } from "@/db";
+import { at, getPool, inTransaction, jobs, migrate, people, registers, settings } from "@/db";
 import { createProcess, hashPassword, releaseDraft } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { SHAPES } from "./registers/shapes";
@@ -18,8 +18,12 @@ export const readProcessFile = async (name: string) =>
   );
 
 export interface SeedOptions {
-  /** Real now; history ends here. */
+  /** When history ends, in epoch milliseconds. */
   now: number;
+  /** Sets the application's clock to `now`, so that tests take place on the same day whenever they are run. */
+  clock?: boolean;
+  /** Sites whose stores are left alone by the made-up requests. */
+  spare?: readonly string[];
   /** About how many requests the past year saw; 0 for none. */
   requests: number;
   objects?: number;
@@ -85,12 +89,22 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
   }
   const report =
-    o.requests > 0 ? await runHistory({ from: o.now - YEAR, until: o.now, requests: o.requests, say }) : null;
+    o.requests > 0
+      ? await runHistory({
+          from: o.now - YEAR,
+          until: o.now,
+          requests: o.requests,
+          spare: o.spare ?? [],
+          say,
+        })
+      : null;
   // What came more than two days ago has been read.
   await db.query("update notice set read_at = created_at + interval '3 hours' where created_at < $1", [
     at(o.now - 2 * 86_400_000),
   ]);
-  await jobs.retimeJobs(db, 0);
+  const offset = o.clock ? o.now - Date.now() : 0;
+  await settings.writeSetting(db, "clock_offset", offset);
+  await jobs.retimeJobs(db, offset);
   await db.query("analyze");
   return report;
 }

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { accessible, askForKey, be, pick, radio } from "./people";
+import { day } from "../day";
 
 test("signing in: by password, wrong password, by picking a person, switching, out again", async ({
   page,
@@ -179,11 +180,11 @@ test("an object loan over several pages goes side by side through Conservation a
   await be(page, "ruben.aske", "/ask/object-loan");
   await pick(page, /^Borrower/, "Tarnbridge");
   await page.getByLabel(/^Exhibition/).fill("Rope and wave");
-  await page.getByLabel(/^Starts/).fill("2027-03-01");
-  await page.getByLabel(/^Ends/).fill("2027-02-01");
+  await page.getByLabel(/^Starts/).fill(day(100));
+  await page.getByLabel(/^Ends/).fill(day(80));
   await page.getByRole("button", { name: "Send request" }).click();
   await expect(page.getByText("The loan must end after it starts.").first()).toBeVisible();
-  await page.getByLabel(/^Ends/).fill("2027-09-01");
+  await page.getByLabel(/^Ends/).fill(day(200));
   const climate = page.getByLabel(/^How the climate is kept/);
   if (await climate.isVisible()) await climate.fill("Central plant");
   await page.getByRole("button", { name: "Next: Objects" }).click();

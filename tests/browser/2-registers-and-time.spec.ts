@@ -36,9 +36,11 @@ test("a ladder happens as the clock is moved: reminded, then handed over to the 
   await be(desk, "tobias.marrin");
   await expect(page.getByText(/Aoife Lanigan has it/).first()).toBeVisible();
   await page.getByRole("button", { name: /Clock/ }).click();
-  await page.getByRole("button", { name: "3 days" }).click();
-  await expect(page.getByText(/The clock stands at/)).toBeVisible();
-  await page.getByRole("button", { name: "3 days" }).click();
+  // Past two working days and the rung behind them, whatever weekend or holidays lie between.
+  for (let i = 0; i < 4; i++) {
+    await page.getByRole("button", { name: "3 days" }).click();
+    await expect(page.getByText(/The clock stands at/)).toBeVisible();
+  }
   await page.keyboard.press("Escape");
   // Nobody touches the page: the worker fires the rungs, and the trail shows them.
   await expect(page.getByText("A reminder was sent")).toBeVisible({ timeout: 20_000 });

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { accessible, askForKey, be, pick, radio } from "./people";
+import { day } from "../day";
 
 test("a process owner changes the form and the route, releases it, and the next request behaves so", async ({
   page,
@@ -100,8 +101,8 @@ test("a process owner changes the form and the route, releases it, and the next 
   // Another person meets the new form and the new step; the earlier request stays as it was.
   await be(page, "lucia.penrose", "/ask/store-key");
   await pick(page, /^Store/, "Picture store, Harbour");
-  await page.getByLabel(/^From/).fill("2027-02-01");
-  await page.getByLabel(/^Until/).fill("2027-02-05");
+  await page.getByLabel(/^From/).fill(day(30));
+  await page.getByLabel(/^Until/).fill(day(34));
   await page.getByLabel(/^Purpose/).fill("Choosing frames");
   await expect(page.locator("[data-field]", { hasText: /^Days/ }).last()).toContainText("5");
   await radio(page, /Safety course passed/, "Yes").check();

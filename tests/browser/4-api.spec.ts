@@ -1,5 +1,6 @@
 import { expect, test, type APIRequestContext } from "@playwright/test";
 import { accessible, be } from "./people";
+import { day } from "../day";
 
 const json = async (r: { json(): Promise<unknown> }) => (await r.json()) as Record<string, unknown>;
 
@@ -124,9 +125,9 @@ test("a service gets an account and a key, asks in its own name, and stops when 
     await program.post("/api/v1/processes/store-key/requests", {
       data: {
         data: {
-          store: "9",
-          from: "2027-02-01",
-          until: "2027-02-02",
+          store: "17",
+          from: day(30),
+          until: day(31),
           purpose: "Stock count",
           trained: true,
           assessed: true,

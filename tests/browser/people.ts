@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
+import { day } from "../day";
 
 /** Becomes a person by the demo's page, as a visitor would. */
 export async function be(page: Page, person: string, path = "/desk"): Promise<void> {
@@ -52,8 +53,8 @@ export async function askForKey(
 ): Promise<string> {
   await be(page, person, "/ask/store-key");
   await pick(page, /^Store/, store);
-  await page.getByLabel(/^From/).fill("2027-01-11");
-  await page.getByLabel(/^Until/).fill("2027-01-13");
+  await page.getByLabel(/^From/).fill(day(10));
+  await page.getByLabel(/^Until/).fill(day(12));
   await page.getByLabel(/^Purpose/).fill("Condition check before photography");
   await radio(page, /Safety training/, more.exception ? "No" : "Yes").check();
   await radio(page, /Risk assessment/, "Yes").check();

@@ -17,6 +17,7 @@ import { replay, NEW_REQUEST, type RequestState } from "@/core/engine";
 import { requests } from "@/db";
 import { randomUUID } from "node:crypto";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
+import { day } from "../day";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
@@ -267,8 +268,8 @@ describe("Object loan", () => {
       data: {
         borrower: "1",
         exhibition: "Paper harbours",
-        starts: "2027-02-01",
-        ends: "2027-06-30",
+        starts: day(90),
+        ends: day(240),
         climatenote: "Central plant",
         courier: false,
         objects: rows.map((r, i) => ({ "#": String(i + 1), object: r.id, display: "case" })),

@@ -2,6 +2,7 @@ import { randomBytes } from "node:crypto";
 import pg from "pg";
 import { closePool, getPool } from "@/db";
 import { actorOf, type Actor } from "@/services";
+import { day } from "../day";
 
 /** A database of its own for one test file, copied from the seeded one. */
 export async function openWorld(): Promise<{ url: string; close(): Promise<void> }> {
@@ -51,8 +52,8 @@ export function value<T>(o: { ok: true; value: T } | { ok: false; failure: unkno
 
 export const KEY = {
   store: "1",
-  from: "2026-12-07",
-  until: "2026-12-09",
+  from: day(14),
+  until: day(16),
   purpose: "Condition check",
   trained: true,
   assessed: true,
