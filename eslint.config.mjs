@@ -35,7 +35,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ["src/core/**/*.ts"],
+    files: ["src/core/**/*.ts", "src/{steps,rules,rungs,starts,fields}/**/{kind,shape,coverage}.ts"],
     ignores: ["**/*.test.ts"],
     rules: {
       "no-restricted-properties": [

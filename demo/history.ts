@@ -1,15 +1,17 @@
 import { addLength, type WorkingCalendar } from "@/core/calendar";
-import type { Effect, Task } from "@/core/engine";
+import { isOpen, type Task } from "@/core/engine";
 import type { FormData, StoredRow } from "@/core/form";
 import { getPool, people as peopleQueries, requests } from "@/db";
 import {
   act,
   actorOf,
   addFile,
-  deliverNotice,
+  deliver,
   fireTimers,
   startRequest,
   type Actor,
+  type Consequences,
+  SYSTEM,
   type Occasion,
 } from "@/services";
 import { workingCalendar } from "@/contracts";
@@ -130,16 +132,12 @@ export async function runHistory(o: {
   }
 
   /** Plans what follows from a command: answers by those asked, timers, notices. */
-  const follow = async (request: string, number: string, effects: readonly Effect[], at: number) => {
+  const follow = async (request: string, number: string, { changes, outside }: Consequences, at: number) => {
     const on: Occasion = { at, withoutJobs: true };
-    const tasks = new Map<string, Task>();
-    for (const e of effects) {
-      if (e.kind === "task" && (e.task.status === "open" || e.task.status === "taken"))
-        tasks.set(e.task.id, e.task);
-      else if (e.kind === "set timer" && e.timer.at <= o.until)
-        time.add({ at: e.timer.at, do: "timer", request });
-      else if (e.kind === "tell") await deliverNotice(request, e, on);
-    }
+    const tasks = new Map(changes.tasks.filter(isOpen).map((t) => [t.id, t]));
+    for (const timer of changes.setTimers)
+      if (timer.at <= o.until) time.add({ at: timer.at, do: "timer", request });
+    for (const effect of outside) await deliver(SYSTEM, request, effect, on);
     for (const task of tasks.values()) {
       const who = task.holder ?? r.pick(task.candidates).person;
       // Mostly within hours; now and then something lies until the ladder moves it.
@@ -188,19 +186,19 @@ export async function runHistory(o: {
       }
       report.started++;
       if (report.started % 250 === 0) o.say(`${report.started} requests of the past year`);
-      await follow(made.value.id, made.value.number, made.value.effects, h.at);
+      await follow(made.value.id, made.value.number, made.value, h.at);
     } else if (h.do === "timer") {
-      const { effects } = await fireTimers(h.request, on);
+      const fired = await fireTimers(SYSTEM, h.request, on);
       const number = (await getPool().query("select number from request where id = $1", [h.request])).rows[0]
         .number;
-      await follow(h.request, number, effects, h.at);
+      await follow(h.request, number, fired, h.at);
     } else if (h.do === "unstick") {
       const row = await requests.requestByNumber(getPool(), h.number);
       const stuck = row?.state.stuck[0];
       const owner = actors.get(row?.process_key === "object-loan" ? "maeve.dunlea" : "tobias.marrin")!;
       if (!stuck) continue;
       const done = await act(owner, h.number, { type: "skip", token: stuck.token }, on);
-      if (done.ok) await follow(h.request, h.number, done.value.effects, h.at);
+      if (done.ok) await follow(h.request, h.number, done.value, h.at);
     } else {
       const actor = actors.get(h.task.holder!)!;
       const row = await requests.requestByNumber(getPool(), h.number);
@@ -219,7 +217,7 @@ export async function runHistory(o: {
         { type: "answer", task: h.task.id, ...answerFor(r, row.process_key, h.task, h.number) },
         on,
       );
-      if (done.ok) await follow(h.request, h.number, done.value.effects, h.at);
+      if (done.ok) await follow(h.request, h.number, done.value, h.at);
     }
   }
   const { rows } = await getPool().query(

@@ -1,8 +1,9 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { processDefinition, registerShape, workingCalendar } from "@/contracts";
+import { registerShape, workingCalendar } from "@/contracts";
+import { readProcess } from "@/formats";
 import { at, getPool, inTransaction, jobs, migrate, people, registers, settings } from "@/db";
-import { createProcess, hashPassword, releaseDraft } from "@/services";
+import { createProcess, hashPassword, releaseDraft, SYSTEM } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { SHAPES } from "./registers/shapes";
 import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
@@ -13,9 +14,7 @@ export const PROCESS_FILES = ["store-key", "supplies", "object-loan"] as const;
 const YEAR = 365 * 86_400_000;
 
 export const readProcessFile = async (name: string) =>
-  processDefinition.parse(
-    JSON.parse(await readFile(join(process.cwd(), "demo/processes", `${name}.json`), "utf8")),
-  );
+  readProcess(JSON.parse(await readFile(join(process.cwd(), "demo/processes", `${name}.json`), "utf8")));
 
 export interface SeedOptions {
   /** When history ends, in epoch milliseconds. */
@@ -83,9 +82,9 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   say("processes");
   for (const name of PROCESS_FILES) {
     const definition = await readProcessFile(name);
-    const made = await createProcess(null, definition, o.now - YEAR);
+    const made = await createProcess(SYSTEM, definition, o.now - YEAR);
     if (!made.ok) throw new Error(`${name}: ${JSON.stringify(made.failure)}`);
-    const released = await releaseDraft(null, name, "1.0.0", "First release.", o.now - YEAR);
+    const released = await releaseDraft(SYSTEM, name, "1.0.0", "First release.", o.now - YEAR);
     if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
   }
   const report =

@@ -16,7 +16,9 @@ import {
   YESNO,
   type Value,
 } from "../../src/core/expression";
-import { applyEdit, CheckCache, problemsOf, type ProcessDefinition, type Step } from "../../src/core/process";
+import { CheckCache, problemsOf } from "../../src/core/problems";
+import { applyEdit, type ProcessDefinition, type Step } from "../../src/core/route";
+import { KINDS } from "../../src/kinds";
 import { largeForm } from "./largeForm";
 
 const median = (xs: number[]): number => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]!;
@@ -146,14 +148,14 @@ function problems() {
     },
   ]).flat();
   let d: ProcessDefinition = {
-    format: "cobble-step/process@1",
+    format: "cobble-step/process@2",
     key: "large",
     name: "Large",
     purpose: "",
     owners: ["a"],
     numbering: { prefix: "LARGE", digits: 4 },
     title: "{Amount 1}",
-    starts: [{ kind: "form", who: { by: "everybody" } }],
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
     fields: Array.from({ length: 40 }, (_, i) => ({
       id: `f${i}`,
       name: `Amount ${i}`,
@@ -170,25 +172,20 @@ function problems() {
     duties: {},
     calendars: ["office"],
   };
-  const cold = time(() => problemsOf(d, {}, office));
+  const cold = time(() => problemsOf(d, { kinds: KINDS, registers: {}, office }));
   const cache = new CheckCache();
-  problemsOf(d, {}, office, cache);
+  problemsOf(d, { kinds: KINDS, registers: {}, office, cache });
   const after: number[] = [];
   for (let i = 0; i < 40; i++) {
     const step = d.route[1] as Extract<Step, { kind: "choose" }>;
+    const patch = { when: `Amount 2 > ${1000 + i}` };
     const r = applyEdit(
       d,
-      {
-        op: "step.put",
-        step: {
-          ...step,
-          ways: step.ways.map((w, k) => (k === 0 ? { ...w, when: `Amount 2 > ${1000 + i}` } : w)),
-        },
-      },
-      {},
+      { op: "list.set", step: step.id, list: step.ways[0]!.id, patch },
+      { registers: {}, kinds: KINDS },
     );
     if (r.ok) d = r.definition;
-    after.push(time(() => problemsOf(d, {}, office, cache)));
+    after.push(time(() => problemsOf(d, { kinds: KINDS, registers: {}, office, cache })));
   }
   line(
     "problems of a 200-step process after one edit",

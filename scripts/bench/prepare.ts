@@ -1,17 +1,17 @@
 import { closePool, getPool } from "@/db";
-import { actorOf, createProcess, makeKey, releaseDraft, startRequest } from "@/services";
-import type { ProcessDefinition } from "@/core/process";
+import { actorOf, createProcess, makeKey, releaseDraft, startRequest, SYSTEM } from "@/services";
+import type { ProcessDefinition } from "@/core/route";
 
 /** Requests that each wait for one answer, a key to give it, and the statements of one decision for pgbench. */
 const definition: ProcessDefinition = {
-  format: "cobble-step/process@1",
+  format: "cobble-step/process@2",
   key: "bench",
   name: "Bench",
   purpose: "",
   owners: ["tobias.marrin"],
   numbering: { prefix: "BENCH", digits: 6 },
   title: "Bench {Amount}",
-  starts: [{ kind: "form", who: { by: "everybody" } }],
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
   access: {},
   samples: [],
   fields: [
@@ -43,9 +43,9 @@ const definition: ProcessDefinition = {
 
 async function main() {
   const db = getPool();
-  const made = await createProcess(null, definition);
+  const made = await createProcess(SYSTEM, definition);
   if (!made.ok) throw new Error(JSON.stringify(made.failure));
-  const released = await releaseDraft(null, "bench", "1.0.0", "");
+  const released = await releaseDraft(SYSTEM, "bench", "1.0.0", "");
   if (!released.ok) throw new Error(JSON.stringify(released.failure));
   const asker = (await actorOf(db, "piet.hanlon"))!;
   const numbers: string[] = [];

@@ -1,2 +1,5 @@
-export { edit, field, formData, processDefinition, registerShape, step } from "./definition";
+export { processDefinition, sample, start, step } from "./definition";
+export { edit } from "./edit";
+export { field, formData } from "./form";
+export { registerShape } from "./register";
 export { workingCalendar } from "./calendar";

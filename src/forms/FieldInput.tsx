@@ -1,30 +1,10 @@
 "use client";
-import {
-  recordTitle,
-  type FactsData,
-  type Field,
-  type FileFacts,
-  type Stored,
-  type StoredRecord,
-} from "@/core/form";
+import { recordTitle, type FactsData, type Field, type Stored, type StoredRecord } from "@/core/form";
 import { classes, dateText, moneyText, numberText } from "@/ui";
 import { FileInput } from "./FileInput";
 import { FileLink } from "./FileLink";
+import type { InputContext } from "./inputContext";
 import { Picker, type Option } from "./Picker";
-
-export type LookUp = (
-  register: string,
-  search: string,
-) => Promise<{ id: string; title: string; record: StoredRecord }[]>;
-export interface InputContext {
-  facts: FactsData;
-  lookUp: LookUp;
-  /** A record picked just now, so that formulas can read it at once. */
-  learn(register: string, record: StoredRecord): void;
-  learnFile(file: FileFacts): void;
-  /** A file more, or one less, is on its way: the form waits for it. */
-  busy(by: 1 | -1): void;
-}
 
 /** A stored value for reading: text, or a link where it is a file. */
 export function ShownValue({

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type DragEvent } from "react";
 import { fileMistakes, type Field } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, sizeText } from "@/ui";
-import type { InputContext } from "./FieldInput";
+import type { InputContext } from "./inputContext";
 import { FileLink } from "./FileLink";
 import { sendFile, type Sending } from "./sendFile";
 

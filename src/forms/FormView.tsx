@@ -12,7 +12,8 @@ import {
 } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, Pebble } from "@/ui";
-import { FieldInput, ShownValue, type InputContext, type LookUp } from "./FieldInput";
+import { FieldInput, ShownValue } from "./FieldInput";
+import type { InputContext, LookUp } from "./inputContext";
 import { LinesTable } from "./LinesTable";
 import { useEvaluation, type FormSource } from "./useEvaluation";
 

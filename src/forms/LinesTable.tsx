@@ -3,7 +3,8 @@ import { Plus, X } from "lucide-react";
 import { MAX_LINES, type Field, type FormProblem, type FormResult, type StoredRow } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes } from "@/ui";
-import { FieldInput, ShownValue, type InputContext } from "./FieldInput";
+import { FieldInput, ShownValue } from "./FieldInput";
+import type { InputContext } from "./inputContext";
 
 interface Props {
   field: Field;

@@ -1,4 +1,5 @@
 export { FormView, type FormViewProps } from "./FormView";
-export { shownValue, type LookUp } from "./FieldInput";
+export { shownValue } from "./FieldInput";
+export type { LookUp } from "./inputContext";
 export { Picker, type Option } from "./Picker";
 export { useEvaluation, type FormSource } from "./useEvaluation";

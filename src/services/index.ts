@@ -1,42 +1,33 @@
-export { actorOf, type Actor } from "./actor";
-export { nowMs } from "./clock";
-export { loadDirectory, personName, bumpDirectory, type Directory } from "./directory";
-export { fail, Failed, ok, outcome, type Failure, type Outcome } from "./failure";
-export { failureStatus, sentenceOf } from "./sentence";
-export { can } from "./policy";
-export { act, deliverNotice, fireTimers, startRequest, type Occasion } from "./requests";
+export { actorOf, SYSTEM, type Actor } from "./kernel/actor";
+export { fail, ok, type Failure, type Outcome } from "./kernel/failure";
+export { failureStatus, sentenceOf } from "./kernel/sentence";
+export { EFFECT_PAYLOAD } from "./requests/effectPayload";
 export {
-  askPage,
-  catalogue,
-  dropAskDraft,
-  myRequests,
-  saveAskDraft,
-  type AskPage,
-  type CatalogueEntry,
-} from "./ask";
-export {
-  requestView,
-  saveTaskDraft,
-  taskView,
-  timeIn,
-  type RequestView,
-  type TaskView,
-  type WaitingFor,
-} from "./requestView";
+  act,
+  deliver,
+  fireTimers,
+  startRequest,
+  type Consequences,
+  type Occasion,
+} from "./requests/requests";
+export { requestView, timeIn, type RequestView, type WaitingFor } from "./requests/requestView";
+export { saveTaskDraft, taskView, type TaskView } from "./requests/taskView";
+export type { FormPage } from "./requests/formPage";
+export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {
   badges,
   desk,
   leftText,
-  named,
+  myRequests,
   noticesOf,
   progress,
   readNotices,
   type Badges,
   type DeskRow,
   type ProgressRow,
-} from "./desk";
-export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files";
-export { find, type Found } from "./find";
+} from "./desk/desk";
+export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
+export { find, type Found } from "./find/find";
 export {
   lookUp,
   recordPage,
@@ -44,21 +35,20 @@ export {
   registerPage,
   type RecordPage,
   type RegisterPage,
-} from "./registers";
+} from "./registers/registers";
+export { beginProcess, createProcess } from "./workshop/createProcess";
 export {
-  createProcess,
   draftProblems,
   draftView,
   editDraft,
-  putDraft,
   releaseDraft,
   releasePage,
   workshopList,
   type DraftView,
   type ReleasePage,
   type WorkshopOffice,
-} from "./workshop";
-export { actorOfSession, becomePerson, hashPassword, signIn, signOut } from "./signIn";
+} from "./workshop/workshop";
+export { actorOfSession, becomePerson, hashPassword, signIn, signOut } from "./office/signIn";
 export {
   actorOfKey,
   addService,
@@ -71,8 +61,7 @@ export {
   setService,
   type KeyRow,
   type OfficePage,
-} from "./office";
-export type { FormPage } from "./formPage";
-export { onChanges } from "./changes";
-export { healthy } from "./health";
-export { nowFor, peopleOfDemo } from "./demoPeople";
+} from "./office/office";
+export { nowFor, peopleOfDemo } from "./office/demoPeople";
+export { onChanges } from "./live/changes";
+export { healthy } from "./live/health";

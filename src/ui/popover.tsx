@@ -9,6 +9,7 @@ export function Popover({
   onOpenChange,
   align = "start",
   width = 320,
+  keepsFocus,
 }: {
   trigger: ReactNode;
   children: ReactNode;
@@ -16,6 +17,8 @@ export function Popover({
   onOpenChange?(open: boolean): void;
   align?: "start" | "end" | "center";
   width?: number;
+  /** Asked when it closes: true leaves the focus where it is by then instead of giving it back to the trigger. */
+  keepsFocus?(): boolean;
 }) {
   return (
     <Radix.Root {...(open === undefined ? {} : { open })} {...(onOpenChange ? { onOpenChange } : {})}>
@@ -26,6 +29,9 @@ export function Popover({
           sideOffset={4}
           collisionPadding={12}
           style={{ width }}
+          onCloseAutoFocus={(e) => {
+            if (keepsFocus?.()) e.preventDefault();
+          }}
           className="z-[60] max-h-[70vh] max-w-[calc(100vw-1.5rem)] overflow-y-auto rounded border border-line-strong bg-raised p-3 shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
         >
           {children}

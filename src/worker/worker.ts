@@ -8,26 +8,12 @@ import {
   type WorkerUtils,
 } from "graphile-worker";
 import type { PoolClient } from "pg";
-import { z } from "zod";
 import { getPool, jobs } from "@/db";
-import { deliverNotice, fireTimers, sweepFiles } from "@/services";
+import { JOBS, SCHEDULE } from "./jobs";
 
 const SWEEP_MS = 1000;
 /** Namespace of the advisory locks by which workers show that they are alive. */
 const ALIVE = 7307;
-
-const timerPayload = z.object({ request: z.string() });
-const tellPayload = z.object({
-  request: z.string(),
-  effect: z.object({
-    kind: z.literal("tell"),
-    id: z.string(),
-    step: z.string(),
-    people: z.array(z.string()),
-    subject: z.string(),
-    text: z.string(),
-  }),
-});
 
 export interface WorkerHandle {
   stop(): Promise<void>;
@@ -59,23 +45,16 @@ export async function startWorker(
     pgPool: pool,
     concurrency: options.concurrency ?? 3,
     pollInterval: 200,
-    // Once a night, whichever worker comes first.
-    parsedCronItems: parseCronItems([
-      { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
-    ]),
+    // Whichever worker comes first.
+    parsedCronItems: parseCronItems(SCHEDULE),
     noHandleSignals: true,
     events,
     logger: new Logger(() => (level, message) => {
       if (level === "error") say(`worker: ${message}`);
     }),
-    taskList: {
-      timer: async (payload) => void (await fireTimers(timerPayload.parse(payload).request)),
-      tell: async (payload) => {
-        const { request, effect } = tellPayload.parse(payload);
-        await deliverNotice(request, effect);
-      },
-      sweep_files: async () => void (await sweepFiles()),
-    },
+    taskList: Object.fromEntries(
+      Object.entries(JOBS).map(([name, kind]) => [name, (payload) => kind.run(kind.payload.parse(payload))]),
+    ),
   });
   const utils = await makeWorkerUtils({ pgPool: pool });
   const suspected = new Set<string>();

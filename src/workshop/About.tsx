@@ -1,10 +1,9 @@
 "use client";
 import { Picker } from "@/forms";
 import { useMemo } from "react";
-import { routeScope, type ProcessDefinition, type Start } from "@/core/process";
-import { useDraft } from "./draft/DraftProvider";
-import { TemplateCell } from "./draft/TemplateCell";
-import { TextCell } from "./draft/TextCell";
+import { routeScope, type ProcessDefinition } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
 
 /** What a process is called, who owns it, who may start it, and how its requests are named. */
 export function About() {
@@ -12,14 +11,19 @@ export function About() {
   const p = d.definition;
   const set = (
     patch: Partial<
-      Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "starts" | "calendar">
+      Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "calendar">
     >,
   ) => d.edit({ op: "process.set", patch });
   // Mistakes in the title stand under it already.
-  const problems = d.problems.filter((x) => x.where.kind === "process" && x.where.place !== "title");
-  const who: Start["who"] = p.starts[0]?.who ?? { by: "everybody" };
+  const problems = d.problems.filter(
+    (x) => (x.where.kind === "process" || x.where.kind === "start") && x.where.place !== "title",
+  );
+  const { starts } = useKindViews();
   const people = d.office.data.people;
-  const scope = useMemo(() => routeScope(p, d.office.registers), [p, d.office.registers]);
+  const scope = useMemo(
+    () => routeScope(p, { registers: d.office.registers, kinds: KINDS }),
+    [p, d.office.registers],
+  );
   const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";
   const label = "pt-1.5 text-soft";
   return (
@@ -94,62 +98,27 @@ export function About() {
       </div>
       <div className={row}>
         <span className={label}>Who may ask</span>
-        <span className="flex flex-wrap gap-2">
-          <select
-            className="input !w-52"
-            aria-label="Who may ask"
-            value={who.by}
-            onChange={(e) =>
-              set({
-                starts: [
-                  {
-                    kind: "form",
-                    who:
-                      e.target.value === "group"
-                        ? { by: "group", group: d.office.data.groups[0]?.key ?? "" }
-                        : e.target.value === "department"
-                          ? { by: "department", department: d.office.departments[0] ?? "" }
-                          : { by: "everybody" },
-                  },
-                ],
-              })
-            }
-          >
-            <option value="everybody">everybody signed in</option>
-            <option value="group">a group</option>
-            <option value="department">a department</option>
-          </select>
-          {who.by === "group" && (
-            <select
-              className="input !w-52"
-              aria-label="Group"
-              value={who.group}
-              onChange={(e) =>
-                set({ starts: [{ kind: "form", who: { by: "group", group: e.target.value } }] })
-              }
+        <div className="grid gap-1.5">
+          {p.starts.map((s) => {
+            const Editor = starts[s.kind];
+            return (
+              <Editor
+                key={s.id}
+                start={s}
+                onChange={(start) => d.edit({ op: "start.put", after: null, start })}
+              />
+            );
+          })}
+          {p.starts.length === 0 && (
+            <button
+              type="button"
+              className="justify-self-start text-sm underline"
+              onClick={() => d.edit({ op: "start.put", after: null, start: KINDS.starts.form.blank("form") })}
             >
-              {d.office.data.groups.map((g) => (
-                <option key={g.key} value={g.key}>
-                  {g.key}
-                </option>
-              ))}
-            </select>
+              Let somebody fill in the form
+            </button>
           )}
-          {who.by === "department" && (
-            <select
-              className="input !w-52"
-              aria-label="Department"
-              value={who.department}
-              onChange={(e) =>
-                set({ starts: [{ kind: "form", who: { by: "department", department: e.target.value } }] })
-              }
-            >
-              {d.office.departments.map((x) => (
-                <option key={x}>{x}</option>
-              ))}
-            </select>
-          )}
-        </span>
+        </div>
       </div>
       <div className={row}>
         <label htmlFor="p-calendar" className={label}>
@@ -213,7 +182,9 @@ export function About() {
                 aria-label={`Name of sample ${s.name}`}
                 value={s.name}
                 onCommit={(t) =>
-                  t.trim() ? d.edit({ op: "sample.put", sample: { ...s, name: t.trim() } }) : false
+                  t.trim()
+                    ? d.edit({ op: "sample.put", after: null, sample: { ...s, name: t.trim() } })
+                    : false
                 }
               />
               <button

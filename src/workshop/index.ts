@@ -1,5 +1,7 @@
 export { About } from "./About";
-export { DraftProvider, useDraft, type DraftStart, type SaveEdits } from "./draft/DraftProvider";
+export type { DraftStart, SaveEdits } from "./draft/draft";
+export { useDraft } from "./draft/DraftProvider";
 export { WorkshopFrame } from "./draft/WorkshopFrame";
 export { FormSheet } from "./form/FormSheet";
 export { RouteSheet } from "./route/RouteSheet";
+export { WorkshopProvider } from "./WorkshopProvider";

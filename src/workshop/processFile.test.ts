@@ -1,8 +1,10 @@
 import { readFileSync } from "node:fs";
-import { applyEdit, type Edit, type ProcessDefinition } from "@/core/process";
+import { applyEdit, type Edit, type ProcessDefinition } from "@/core/route";
 import { FIELD_KINDS } from "@/core/form";
 import { edit, field, formData, processDefinition, step } from "@/contracts";
-import { blankStep, KINDS } from "./route/blankStep";
+import { KINDS } from "@/kinds";
+
+const AROUND = { registers: {}, kinds: KINDS };
 
 const file = (name: string): ProcessDefinition =>
   JSON.parse(readFileSync(`demo/processes/${name}.json`, "utf8")) as ProcessDefinition;
@@ -19,39 +21,48 @@ it.each(["store-key", "supplies", "object-loan"])(
       {
         op: "field.add",
         parent: null,
-        index: 0,
+        after: null,
         field: { id: "new", name: "New", kind: "file", options: ["pdf"], max: "3" },
       },
       { op: "field.set", id: d.fields[0]!.id, patch: { help: "x", shown: null } },
       { op: "field.rename", id: d.fields[0]!.id, name: "Renamed" },
       { op: "access.set", step: "start", field: d.fields[0]!.id, access: "see" },
-      { op: "step.add", to: { owner: null, list: null }, index: 0, step: blankStep("decide", "fresh") },
+      {
+        op: "step.add",
+        to: { owner: null, list: null },
+        after: null,
+        step: KINDS.steps.decide.blank("fresh"),
+      },
       { op: "step.remove", id: d.route[0]!.id },
+      { op: "step.set", id: d.route.at(-1)!.id, patch: { name: "Renamed" } },
+      { op: "start.put", after: "form", start: { id: "more", kind: "form", who: { by: "everybody" } } },
+      { op: "process.replace", definition: { ...d, purpose: "Whole" } },
       { op: "field.remove", id: d.fields[0]!.id },
       {
         op: "sample.put",
+        after: null,
         sample: { id: "s", name: "S", requester: "una", data: { a: null, b: [{ "#": "1", c: true }] } },
       },
     ];
     for (const e of edits) {
       expect(where(edit.safeParse(e))).toEqual([]);
-      const r = applyEdit(d, e, {});
+      const r = applyEdit(d, e, AROUND);
       if (!r.ok) throw new Error(`${e.op}: ${r.refusal.code}`);
       expect(where(processDefinition.safeParse(r.definition))).toEqual([]);
       // What is stored to be taken back later is sent through the same door.
       expect(where(edit.safeParse(r.inverse))).toEqual([]);
-      expect(applyEdit(r.definition, r.inverse, {})).toMatchObject({ ok: true, definition: d });
+      expect(applyEdit(r.definition, r.inverse, AROUND)).toMatchObject({ ok: true, definition: d });
     }
   },
 );
 
 it("knows every kind of step and field that can be made", () => {
-  for (const k of KINDS) expect(where(step.safeParse(blankStep(k.kind, "x")))).toEqual([]);
+  for (const k of Object.values(KINDS.steps)) expect(where(step.safeParse(k.blank("x")))).toEqual([]);
   for (const kind of FIELD_KINDS) expect(where(field.safeParse({ id: "x", name: "X", kind }))).toEqual([]);
 });
 
 it.each<[string, unknown, string[]]>([
-  ["another format", { ...file("supplies"), format: "cobble-step/process@2" }, ["format"]],
+  ["another format", { ...file("supplies"), format: "cobble-step/process@1" }, ["format"]],
   ["an id with capitals", { ...file("supplies"), key: "Supplies" }, ["key"]],
   [
     "a step of no kind",

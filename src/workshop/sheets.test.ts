@@ -1,20 +1,23 @@
-import { applyEdit, problemsOf, type ProcessDefinition, type Step, type StepKind } from "@/core/process";
-import { newId } from "./draft/newId";
+import { KINDS } from "@/kinds";
+import { applyEdit, type ProcessDefinition, type Step, type StepKind } from "@/core/route";
+import { problemsOf } from "@/core/problems";
+import { newId, wayOn as leads } from "./parts";
 import { kindChange } from "./form/kindChange";
 import { mapLayout } from "./map/mapLayout";
-import { blankStep, KINDS, verbOf } from "./route/blankStep";
-import { sheetRows, wayOn } from "./route/rows";
+import { sheetRows } from "./route/rows";
 
+const AROUND = { registers: {}, kinds: KINDS };
+const wayOn = (steps: readonly Step[]) => leads(steps, KINDS);
 const fin = (id: string): Step => ({ id, name: "Finish", kind: "finish", result: "done", tone: "agree" });
 const base: ProcessDefinition = {
-  format: "cobble-step/process@1",
+  format: "cobble-step/process@2",
   key: "t",
   name: "Test",
   purpose: "",
   owners: ["una"],
   numbering: { prefix: "TEST", digits: 4 },
   title: "",
-  starts: [{ kind: "form", who: { by: "everybody" } }],
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
   samples: [],
   access: {},
   fields: [
@@ -78,8 +81,8 @@ it("the route reads as rows: start, steps, and each answer and branch on a row o
 
 it("an answer that only goes on, jumps or ends is said at its head", () => {
   expect(wayOn([])).toEqual({ kind: "on" });
-  expect(wayOn([fin("f")])).toEqual({ kind: "finish", result: "done" });
-  expect(wayOn([{ id: "j", name: "", kind: "jump", to: "d" }])).toEqual({ kind: "jump", to: "d" });
+  expect(wayOn([fin("f")])).toEqual({ kind: "ends", ends: "done" });
+  expect(wayOn([{ id: "j", name: "", kind: "jump", to: "d" }])).toEqual({ kind: "to", to: "d" });
   expect(wayOn([fin("f"), fin("g")])).toBeNull();
 });
 
@@ -108,9 +111,9 @@ describe("the path map", () => {
 describe("another kind for a field", () => {
   const changed = (id: string, kind: Parameters<typeof kindChange>[2]) => {
     const field = base.fields.find((f) => f.id === id)!;
-    const r = applyEdit(base, kindChange(base, field, kind), {});
+    const r = applyEdit(base, kindChange(base.fields, field, kind), AROUND);
     if (!r.ok) throw new Error(r.refusal.code);
-    const back = applyEdit(r.definition, r.inverse, {});
+    const back = applyEdit(r.definition, r.inverse, AROUND);
     expect(back.ok && back.definition).toEqual(base);
     return r.definition;
   };
@@ -126,17 +129,17 @@ describe("another kind for a field", () => {
   });
 });
 
-it.each(KINDS.map((k) => k.kind))(
+it.each(Object.keys(KINDS.steps) as StepKind[])(
   "a new %s step can be put into a route and taken out again",
-  (kind: StepKind) => {
-    const step = blankStep(kind, "fresh");
-    const r = applyEdit(base, { op: "step.add", to: { owner: null, list: null }, index: 0, step }, {});
+  (kind) => {
+    const step = KINDS.steps[kind].blank("fresh");
+    const r = applyEdit(base, { op: "step.add", to: { owner: null, list: null }, after: null, step }, AROUND);
     expect(r.ok).toBe(true);
     if (!r.ok) return;
-    expect(problemsOf(r.definition, {})).toBeInstanceOf(Array);
-    const back = applyEdit(r.definition, r.inverse, {});
+    expect(problemsOf(r.definition, AROUND)).toBeInstanceOf(Array);
+    const back = applyEdit(r.definition, r.inverse, AROUND);
     expect(back.ok && back.definition).toEqual(base);
-    expect(verbOf(kind).length).toBeGreaterThan(2);
+    expect(KINDS.steps[kind].verb.length).toBeGreaterThan(2);
   },
 );
 

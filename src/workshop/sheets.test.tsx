@@ -1,6 +1,6 @@
 import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import type { ProcessDefinition, Step } from "@/core/process";
+import type { ProcessDefinition, Step } from "@/core/route";
 import { definition, Designing } from "../../tests/components/draft";
 import { useDraft, type Draft } from "./draft/DraftProvider";
 import { FormSheet, RouteSheet } from ".";

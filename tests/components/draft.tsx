@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
-import type { ProcessDefinition } from "@/core/process";
-import { DraftProvider, type DraftStart, type SaveEdits } from "@/workshop";
+import type { ProcessDefinition } from "@/core/route";
+import { WorkshopProvider, type DraftStart, type SaveEdits } from "@/workshop";
 
 /** A small draft with two samples. */
 export const definition: ProcessDefinition = {
-  format: "cobble-step/process@1",
+  format: "cobble-step/process@2",
   key: "t",
   name: "Test",
   purpose: "",
@@ -12,7 +12,7 @@ export const definition: ProcessDefinition = {
   numbering: { prefix: "TEST", digits: 4 },
   title: "{Total}",
   access: {},
-  starts: [{ kind: "form", who: { by: "everybody" } }],
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
   fields: [{ id: "total", name: "Total", kind: "number" }],
   route: [{ id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
   samples: [
@@ -35,11 +35,11 @@ export const start: DraftStart = {
           key: "office",
           name: "Office",
           zone: "Europe/Dublin",
-          weekly: [[], [], [], [], [], [], []],
+          week: { "1": [["09:00", "17:00"]], "2": [["09:00", "17:00"]], "3": [["09:00", "17:00"]] },
           holidays: [],
         },
       ],
-    } as unknown as DraftStart["office"]["data"],
+    },
     departments: [],
     registers: {},
   },
@@ -66,7 +66,7 @@ export const Designing = ({
   reload?(): void;
   children: ReactNode;
 }) => (
-  <DraftProvider
+  <WorkshopProvider
     start={{ ...start, definition: of }}
     live={null}
     save={save}
@@ -74,5 +74,5 @@ export const Designing = ({
     lookUp={async () => []}
   >
     {children}
-  </DraftProvider>
+  </WorkshopProvider>
 );

@@ -10,9 +10,10 @@ import {
   readNotices,
   startRequest,
   requestView,
-  deliverNotice,
+  deliver,
   catalogue,
   peopleOfDemo,
+  SYSTEM,
 } from "@/services";
 import type { RequestState } from "@/core/engine";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
@@ -98,10 +99,10 @@ it("the desk has the soonest limit first; what is answered leaves it and its cou
 it("a notice delivered twice is there once, on the screen and on the trail", async () => {
   const piet = await person("piet.hanlon");
   const n = value(await startRequest(piet, "supplies", orderOf(1, "5")));
-  const tell = n.effects.find((e) => e.kind === "tell")!;
+  const tell = n.outside.find((e) => e.kind === "tell")!;
   if (tell.kind !== "tell") throw new Error("no notice");
-  await Promise.all([deliverNotice(n.id, tell), deliverNotice(n.id, tell)]);
-  await deliverNotice(n.id, tell);
+  await Promise.all([deliver(SYSTEM, n.id, tell), deliver(SYSTEM, n.id, tell)]);
+  await deliver(SYSTEM, n.id, tell);
   expect((await noticesOf(piet)).filter((x) => x.number === n.number)).toHaveLength(1);
   expect(
     value(await requestView(piet, n.number)).trail.filter((l) => l.text.includes("was told")),
@@ -154,7 +155,7 @@ it("the catalogue and the office show what the demo promises", async () => {
     "store-key",
     "supplies",
   ]);
-  const office = await officePage();
+  const office = await officePage(await person("lucia.penrose"));
   expect(office.people).toHaveLength(31);
   expect(office.people.find((p) => p.id === "sorcha.lind")!.duties).toContain("Budget holder, Conservation");
   expect(office.calendars.map((c) => c.key)).toContain("halifax");

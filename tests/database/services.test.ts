@@ -77,7 +77,7 @@ describe("an account for a program of its own", () => {
   });
 
   it("is never picked, listed, signed in as or handed anything", async () => {
-    expect((await officePage()).people.map((p) => p.id)).not.toContain(id);
+    expect((await officePage(await person("lucia.penrose"))).people.map((p) => p.id)).not.toContain(id);
     expect((await peopleOfDemo()).map((p) => p.id)).not.toContain(id);
     expect(await signIn("", "quillhaven", "10.0.0.1")).toMatchObject({ ok: false });
     const sorcha = await person("sorcha.lind");

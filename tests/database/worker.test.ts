@@ -91,7 +91,7 @@ it("a worker killed again and again in the middle of its work loses nothing and 
       [n],
     );
     const told = await sql(
-      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'told'",
+      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'effect done' and e.body ->> 'kind' = 'tell'",
       [n],
     );
     expect([n, rows.length, told.length]).toEqual([n, 1, 1]);

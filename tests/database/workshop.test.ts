@@ -9,9 +9,8 @@ import {
   workshopList,
   createProcess,
   releasePage,
-  putDraft,
 } from "@/services";
-import type { Edit } from "@/core/process";
+import type { Edit } from "@/core/route";
 import { randomUUID } from "node:crypto";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
@@ -54,7 +53,7 @@ it("a live process is not touched by its draft; a release changes the next reque
       {
         op: "field.add",
         parent: "where",
-        index: 5,
+        after: null,
         field: { id: "witness", name: "Second person", kind: "person", needed: "true" },
       },
       { op: "step.remove", id: "exceptions" },
@@ -104,7 +103,7 @@ it("a live process is not touched by its draft; a release changes the next reque
   // The old release still has its exception step; its token has gone past it.
   expect(
     await sql(
-      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'way chosen'",
+      "select 1 from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'step did' and e.body -> 'did' ->> 'kind' = 'choose'",
       [before],
     ),
   ).toHaveLength(1);
@@ -173,7 +172,11 @@ it("does not release what has errors, what has not changed, or a version that is
     failure: { code: "has-errors" },
   });
   const now = value(await draftView(owner, "supplies"));
-  value(await putDraft(owner, "supplies", now.version, before.definition));
+  value(
+    await editDraft(owner, "supplies", now.version, [
+      { op: "process.replace", definition: before.definition },
+    ]),
+  );
   expect(await releaseDraft(owner, "supplies", "1.0.0", "")).toMatchObject({
     ok: false,
     failure: { code: "bad-version" },

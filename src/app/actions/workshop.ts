@@ -2,8 +2,8 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { edit } from "@/contracts";
-import type { Edit } from "@/core/process";
-import { createProcess, editDraft, releaseDraft } from "@/services";
+import type { Edit } from "@/core/route";
+import { beginProcess, editDraft, releaseDraft } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
@@ -46,43 +46,7 @@ export async function releaseAction(
 
 export async function newProcessAction(name: string, prefix: string): Promise<Answer<{ key: string }>> {
   const actor = await requireActor();
-  const clean = z.string().max(200).parse(name).trim();
-  const code = z.string().max(30).parse(prefix).trim().toUpperCase();
-  if (!clean)
-    return {
-      ok: false,
-      sentence: "The process needs a name, for example: Parking permit.",
-      problems: [],
-      code: "invalid",
-    };
-  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(code))
-    return {
-      ok: false,
-      sentence: `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${prefix}" does not.`,
-      problems: [],
-      code: "invalid",
-    };
-  const id =
-    clean
-      .toLowerCase()
-      .normalize("NFD")
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-+|-+$/g, "")
-      .slice(0, 50) || "process";
   return answerOf(
-    await createProcess(actor, {
-      format: "cobble-step/process@1",
-      key: id,
-      name: clean,
-      purpose: "",
-      owners: [actor.id],
-      numbering: { prefix: code, digits: 4 },
-      title: "{Requester.name}",
-      starts: [{ kind: "form", who: { by: "everybody" } }],
-      fields: [],
-      access: {},
-      route: [],
-      samples: [],
-    }),
+    await beginProcess(actor, z.string().max(200).parse(name), z.string().max(30).parse(prefix)),
   );
 }

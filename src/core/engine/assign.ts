@@ -1,10 +1,11 @@
-import { isContext, isList, type Value } from "../expression";
-import type { Assignment, Rule } from "../process";
+import { ruleKind } from "../kinds";
+import type { Assignment, Rule } from "../route";
 import type { Candidate } from "./state";
 import type { Turn } from "./turn";
 
 /**
  * The people a rule finds, without doubles, inactive ones left out.
+ * @param place where the rule stands in its step: "who", "fallback", "rung 1"
  * @param holder who has the task, for rules that start from them ("the manager" of a rung)
  */
 export function peopleOf(
@@ -15,43 +16,19 @@ export function peopleOf(
   holder?: string | null,
 ): string[] {
   const { facts, state } = turn;
-  const found = ((): string[] => {
-    switch (rule.by) {
-      case "requester":
-        return [state.requester];
-      case "person":
-        return [rule.person];
-      case "group":
-        return facts.membersOf(rule.group);
-      case "duty": {
-        const at = rule.place ? turn.value(step, `${place} place`, rule.place) : null;
-        return facts.dutyHolders(rule.duty, typeof at === "string" ? at : placeName(at));
-      }
-      case "manager": {
-        let person: string | null = rule.of
-          ? (ids(turn.value(step, `${place} of`, rule.of))[0] ?? null)
-          : (holder ?? state.requester);
-        for (let i = 0; i < Math.min(rule.levels ?? 1, 20) && person; i++) person = facts.managerId(person);
-        return person ? [person] : [];
-      }
-      case "formula":
-        return ids(turn.value(step, place, rule.formula));
-    }
-  })();
+  const found = ruleKind(turn.release.kinds, rule).people(rule, {
+    requester: state.requester,
+    holder: holder ?? null,
+    membersOf: (g) => facts.membersOf(g),
+    dutyHolders: (duty, at) => facts.dutyHolders(duty, at),
+    managerId: (p) => facts.managerId(p),
+    value: (part, text) => turn.value(step, part ? `${place} ${part}` : place, text),
+  });
   return [...new Set(found)].filter((p) => facts.isActive(p));
 }
 
-const placeName = (v: Value): string | null => {
-  const name = isContext(v) ? v.get("name") : null;
-  return typeof name === "string" ? name : null;
-};
-
-function ids(v: Value): string[] {
-  if (typeof v === "string") return [v];
-  if (isList(v)) return v.flatMap(ids);
-  const id = isContext(v) ? v.get("id") : null;
-  return typeof id === "string" ? [id] : [];
-}
+/** Longest chain of covers that is followed. */
+const MAX_COVERS = 5;
 
 /** Someone away is replaced by their cover, and the cover's cover, as long as that does not run in a circle. */
 export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
@@ -61,7 +38,7 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
     const seen = new Set([now]);
     for (
       let cover = turn.facts.coverFor(now);
-      cover && !seen.has(cover) && seen.size < 6;
+      cover && !seen.has(cover) && seen.size <= MAX_COVERS;
       cover = turn.facts.coverFor(now)
     ) {
       seen.add(cover);
@@ -85,21 +62,4 @@ export function candidatesOf(turn: Turn, step: string, who: Assignment): Candida
     if (fit.length > 0) return fit;
   }
   return [];
-}
-
-export function ruleInWords(rule: Rule): string {
-  switch (rule.by) {
-    case "requester":
-      return "the requester";
-    case "person":
-      return rule.person;
-    case "group":
-      return `group ${rule.group}`;
-    case "duty":
-      return rule.place ? `${rule.duty} for ${rule.place}` : rule.duty;
-    case "manager":
-      return `manager of ${rule.of ?? "Requester"}${(rule.levels ?? 1) > 1 ? `, ${rule.levels} levels up` : ""}`;
-    case "formula":
-      return rule.formula;
-  }
 }

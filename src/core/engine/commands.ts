@@ -1,5 +1,6 @@
 import type { FormData, FormProblem } from "../form";
-import type { WrittenRecord } from "./events";
+import type { EffectKind } from "@/steps/shapes";
+import type { EffectResult } from "./events";
 import type { StuckReason } from "./state";
 
 /** What may be asked of a request. `actor` is a person; commands without one come from Cobble Step itself. */
@@ -12,7 +13,11 @@ export type Command =
   | { type: "withdraw"; actor: string; note: string }
   | { type: "cancel"; actor: string; note: string }
   | { type: "time reached"; timer: string }
-  | { type: "effect done"; effect: string; records?: WrittenRecord[]; people?: string[] }
+  | {
+      type: "effect done";
+      effect: { id: string; step: string; kind: EffectKind };
+      result: EffectResult["result"];
+    }
   | { type: "effect failed"; effect: string; reason: StuckReason }
   | { type: "retry"; actor: string; token: string }
   | { type: "skip"; actor: string; token: string };

@@ -1,30 +1,8 @@
-import type { Task, Timer } from "./state";
+import type { EffectKind, WorkOf } from "@/steps/shapes";
 
-/** Records to be written, inside the transaction of the command that asked for it. */
-export interface WriteEffect {
-  kind: "write";
-  id: string;
-  step: string;
-  register: string;
-  op: "add" | "change" | "remove";
-  rows: { record: string | null; values: Readonly<Record<string, string | boolean | null>> }[];
-  must: string | null;
-  otherwise: "stop" | "leave";
-}
-
-/** People to be told; delivered by a worker at least once, its id being the idempotency key. */
-export interface TellEffect {
-  kind: "tell";
-  id: string;
-  step: string;
-  people: string[];
-  subject: string;
-  text: string;
-}
-
-export type Effect =
-  | WriteEffect
-  | TellEffect
-  | { kind: "task"; task: Task }
-  | { kind: "set timer"; timer: Timer }
-  | { kind: "clear timer"; timer: string };
+/**
+ * Something asked of the world. The id stays over every retry, so that an outside service never takes one for new.
+ * Who carries it out, in the command's transaction or by a job, is said by the kind's own effect.
+ */
+export type EffectOf<K extends EffectKind> = WorkOf<K> & { id: string; step: string };
+export type Effect = EffectOf<EffectKind>;

@@ -1,7 +1,12 @@
+import type { EffectKind, ResultOf, StepNews } from "@/steps/shapes";
 import type { Clause } from "../expression";
 import type { FormData } from "../form";
+import type { RungKind, Tone } from "../route";
+import type { Effect } from "./effects";
 import type { Candidate, StuckReason, Task, Timer, Visit } from "./state";
-import type { TellEffect, WriteEffect } from "./effects";
+
+/** What came of an effect, by the kind that asked for it. */
+export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> } }[EffectKind];
 
 /** What happened. Bodies hold everything `evolve` and the trail need; nothing is looked up later. */
 export type EventBody =
@@ -9,14 +14,10 @@ export type EventBody =
   | { type: "data changed"; data: FormData; task?: string }
   | { type: "token placed"; token: string; step: string; parent: string | null; branch: string | null }
   | { type: "token moved"; token: string; step: string }
-  | { type: "way chosen"; step: string; way: string; name: string; why: Clause[] }
-  | {
-      type: "branches opened";
-      step: string;
-      opened: string[];
-      left: { branch: string; name: string; why: Clause[] }[];
-    }
   | { type: "branch ended"; token: string; step: string }
+  /** What a kind of step has to say for itself; it changes nothing of the state. */
+  | { type: "step did"; step: string; did: StepNews }
+  | { type: "values set"; step: string; data: FormData }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
   | { type: "task taken"; task: string }
@@ -45,12 +46,10 @@ export type EventBody =
     }
   | { type: "returned for changes"; visit: string; step: string; note: string }
   | { type: "changes sent"; visit: string; step: string }
-  | { type: "values set"; step: string; data: FormData }
-  | { type: "write asked"; token: string; effect: WriteEffect }
-  | { type: "written"; effect: string; step: string; records: WrittenRecord[] }
-  | { type: "write failed"; effect: string; step: string; reason: StuckReason }
-  | { type: "tell asked"; effect: TellEffect }
-  | { type: "told"; effect: string; people: string[] }
+  /** `token` waits for it; null where nobody does. */
+  | { type: "effect asked"; token: string | null; effect: Effect }
+  | ({ type: "effect done"; effect: string; step: string } & EffectResult)
+  | { type: "effect failed"; effect: string; step: string; reason: StuckReason }
   | { type: "timer set"; timer: Timer }
   | { type: "timer cleared"; timer: string }
   | {
@@ -59,21 +58,14 @@ export type EventBody =
       visit: string;
       step: string;
       rung: string;
-      did: string;
+      did: RungKind;
       found: boolean;
     }
-  | { type: "got stuck"; token: string; step: string; reason: StuckReason }
+  | { type: "got stuck"; token: string; step: string; reason: StuckReason; effect?: string }
   | { type: "got unstuck"; token: string; step: string; how: "retried" | "skipped" }
-  | { type: "request finished"; step: string; result: string; tone: "agree" | "refuse" | "plain" }
+  | { type: "request finished"; step: string; result: string; tone: Tone }
   | { type: "request withdrawn"; note: string }
   | { type: "request cancelled"; note: string };
-
-export interface WrittenRecord {
-  register: string;
-  id: string;
-  title: string;
-  did: "added" | "changed" | "removed" | "left alone";
-}
 
 /** An event with its place in the request's history. `by` is null when Cobble Step itself acted. */
 export type RequestEvent = EventBody & { seq: number; at: number; by: string | null };

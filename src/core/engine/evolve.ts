@@ -84,20 +84,17 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
     case "returned for changes":
     case "changes sent":
       return { ...s, visits: without(s.visits, e.visit) };
-    case "write asked":
-      return {
-        ...s,
-        lastId: grown(e.effect.id),
-        pending: {
-          ...s.pending,
-          [e.effect.id]: { id: e.effect.id, token: e.token, step: e.effect.step, kind: "write" },
-        },
-      };
-    case "written":
-    case "write failed":
+    case "effect asked": {
+      const { id, step, kind } = e.effect;
+      const lastId = grown(id);
+      if (e.token === null) return { ...s, lastId };
+      return { ...s, lastId, pending: { ...s.pending, [id]: { id, token: e.token, step, kind } } };
+    }
+    case "effect done":
+    case "effect failed":
       return { ...s, pending: without(s.pending, e.effect) };
-    case "tell asked":
-      return { ...s, lastId: grown(e.effect.id) };
+    case "step did":
+      return s;
     case "timer set":
       return { ...s, timers: { ...s.timers, [e.timer.id]: e.timer } };
     case "timer cleared":
@@ -107,7 +104,10 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       return {
         ...s,
         status: "stuck",
-        stuck: [...s.stuck, { token: e.token, step: e.step, reason: e.reason }],
+        stuck: [
+          ...s.stuck,
+          { token: e.token, step: e.step, reason: e.reason, ...(e.effect ? { effect: e.effect } : {}) },
+        ],
       };
     case "got unstuck": {
       const stuck = s.stuck.filter((x) => x.token !== e.token);
@@ -119,9 +119,9 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       return ended(s, "withdrawn", e.at);
     case "request cancelled":
       return ended(s, "cancelled", e.at);
-    default:
-      return s;
   }
+  // What is stored is brought up to date when it is read; an event nobody knows must not be passed over.
+  throw new Error(`there is no event "${(e satisfies never as RequestEvent).type}"`);
 }
 
 const ended = (s: RequestState, status: RequestState["status"], at: number): RequestState => ({

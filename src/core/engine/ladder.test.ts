@@ -1,4 +1,5 @@
-import type { Limit, ProcessDefinition, Step } from "../process";
+import { KINDS } from "@/kinds";
+import type { Limit, ProcessDefinition, Step } from "../route";
 import {
   compileRelease,
   decide,
@@ -91,7 +92,7 @@ describe("rungs", () => {
     ],
   };
   const definition: ProcessDefinition = {
-    format: "cobble-step/process@1",
+    format: "cobble-step/process@2",
     key: "t",
     name: "T",
     purpose: "",
@@ -104,7 +105,7 @@ describe("rungs", () => {
     fields: [],
     route: [step, { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
   };
-  const release = compileRelease(definition, {});
+  const release = compileRelease(definition, {}, KINDS);
   function started() {
     let state: RequestState = NEW_REQUEST;
     const events: RequestEvent[] = [];

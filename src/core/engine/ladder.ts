@@ -1,5 +1,6 @@
 import { addLength, type Length, type WorkingCalendar } from "../calendar";
-import type { Limit, Rung, StepOf } from "../process";
+import { stepKind } from "../kinds";
+import type { Limit, Rung, Step } from "../route";
 import type { Clause } from "../expression";
 import type { Timer } from "./state";
 import type { Turn } from "./turn";
@@ -62,7 +63,5 @@ export function timersOf(visit: string, dates: LadderDates): Timer[] {
   }));
 }
 
-export const limitOf = (step: { kind: string }): Limit | undefined =>
-  step.kind === "decide" || step.kind === "complete"
-    ? (step as StepOf<"decide"> | StepOf<"complete">).limit
-    : undefined;
+export const limitOf = (turn: Turn, step: Step): Limit | undefined =>
+  stepKind(turn.release.kinds, step).asks?.limit(step);

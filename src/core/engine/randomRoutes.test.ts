@@ -1,6 +1,7 @@
+import { KINDS } from "@/kinds";
 import fc from "fast-check";
-import type { Answer, ProcessDefinition, Step } from "../process";
-import { problemsOf } from "../process";
+import type { ProcessDefinition, Step, StepOf } from "../route";
+import { problemsOf } from "../problems";
 import {
   compileRelease,
   decide,
@@ -105,7 +106,7 @@ function build(shapes: Shape[]): ProcessDefinition {
             : x.refuse === "jump" && back
               ? [{ id: id(), name: "Back", kind: "jump", to: back }]
               : [];
-        const answers: Answer[] = [
+        const answers: StepOf<"decide">["answers"] = [
           { id: "yes", label: "yes", tone: "agree", steps: list(x.extra) },
           { id: "no", label: "no", tone: "refuse", steps: refuse },
         ];
@@ -187,14 +188,14 @@ function build(shapes: Shape[]): ProcessDefinition {
     }
   };
   return {
-    format: "cobble-step/process@1",
+    format: "cobble-step/process@2",
     key: "random",
     name: "Random",
     purpose: "",
     owners: ["una"],
     numbering: { prefix: "RND", digits: 4 },
     title: "",
-    starts: [{ kind: "form", who: { by: "everybody" } }],
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
     access: {},
     samples: [],
     route: list(shapes),
@@ -243,7 +244,7 @@ class Run {
   at = T0;
   release;
   constructor(definition: ProcessDefinition) {
-    this.release = compileRelease(definition, {});
+    this.release = compileRelease(definition, {}, KINDS);
   }
   send(c: Command) {
     const d = decide(this.release, this.state, c, officeFacts(this.at));
@@ -259,7 +260,7 @@ class Run {
     const task = any(Object.values(this.state.tasks));
     const actor = task && pick() % 4 ? (task.holder ?? any(task.candidates)!.person) : any(PEOPLE)!;
     const timers = Object.values(this.state.timers).sort((a, b) => a.at - b.at);
-    const pending = any(Object.keys(this.state.pending));
+    const pending = any(Object.values(this.state.pending));
     switch (pick() % 10) {
       case 0:
       case 1:
@@ -294,10 +295,10 @@ class Run {
         if (pending)
           this.send(
             pick() % 3
-              ? { type: "effect done", effect: pending, records: [] }
+              ? { type: "effect done", effect: pending, result: { records: [] } }
               : {
                   type: "effect failed",
-                  effect: pending,
+                  effect: pending.id,
                   reason: { code: "write-refused", data: { step: "", message: "no" } },
                 },
           );
@@ -314,10 +315,10 @@ class Run {
   /** Everybody agrees, every write succeeds, whatever is stuck is skipped: a sound route must end. */
   finish(): boolean {
     for (let i = 0; i < 400 && !isEnded(this.state); i++) {
-      const pending = Object.keys(this.state.pending)[0];
+      const pending = Object.values(this.state.pending)[0];
       const stuck = this.state.stuck[0];
       const task = this.open()[0];
-      if (pending) this.send({ type: "effect done", effect: pending, records: [] });
+      if (pending) this.send({ type: "effect done", effect: pending, result: { records: [] } });
       else if (stuck) this.send({ type: "skip", actor: "una", token: stuck.token });
       else if (task) {
         const actor = task.holder ?? task.candidates[0]!.person;
@@ -393,11 +394,11 @@ it("the same commands at the same times give the same events", () => {
 it("checking any random route for problems never fails", () => {
   fc.assert(
     fc.property(fc.array(shape, { maxLength: 4 }), (shapes) => {
-      const problems = problemsOf(
-        build(shapes),
-        {},
-        { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] },
-      );
+      const problems = problemsOf(build(shapes), {
+        kinds: KINDS,
+        registers: {},
+        office: { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] },
+      });
       expect(problems.every((p) => p.message.length > 10)).toBe(true);
     }),
     { seed: 9, numRuns: 200 },

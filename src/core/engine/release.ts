@@ -3,12 +3,13 @@ import {
   compileForm,
   flatFields,
   prepareForm,
+  type AccessOf,
   type FormProgram,
   type PreparedForm,
   type Registers,
 } from "../form";
-import { accessAt, placesOf, routeFormulas, START, type ProcessDefinition, type StepPlace } from "../process";
-import type { AccessOf } from "../form";
+import type { Kinds } from "../kinds";
+import { accessAt, formulaPlaces, placesOf, START, type ProcessDefinition, type StepPlace } from "../route";
 
 export interface CompiledFormula {
   text: string;
@@ -16,14 +17,22 @@ export interface CompiledFormula {
   program: Program;
 }
 
+/** The engine asked for a formula at a place that the definition's walk over formulas does not know: a bug. */
+export class UnknownPlace extends Error {}
+
 /** A definition ready to run: formulas compiled once, steps found by id. Shared by all requests on it. */
 export interface CompiledRelease {
   definition: ProcessDefinition;
   registers: Registers;
+  kinds: Kinds;
   prepared: PreparedForm;
   form: FormProgram;
   places: ReadonlyMap<string, StepPlace>;
-  /** By step id, place and text: the same text may read different names in different places. */
+  /**
+   * By step id (empty for the process), place and text: the same text may read different names in different places.
+   * Null for a formula with a mistake, which a released definition has none of.
+   * @throws UnknownPlace
+   */
   formula(step: string, place: string, text: string): CompiledFormula | null;
   access(step: string): AccessOf;
   /** Names of the fields that hold money. */
@@ -31,23 +40,37 @@ export interface CompiledRelease {
 }
 
 /** Compiles a definition. One with problems still compiles: a formula with a mistake comes to nothing. */
-export function compileRelease(definition: ProcessDefinition, registers: Registers): CompiledRelease {
+export function compileRelease(
+  definition: ProcessDefinition,
+  registers: Registers,
+  kinds: Kinds,
+): CompiledRelease {
   const prepared = prepareForm(definition.fields, registers).form;
-  const formulas = new Map<string, CompiledFormula>();
-  for (const f of routeFormulas(definition, registers)) {
-    const { ast } = parseFormula(f.formula, f.scope);
-    if (ast)
-      formulas.set(`${f.step}|${f.place}|${f.formula}`, { text: f.formula, ast, program: compile(ast) });
+  const formulas = new Map<string, CompiledFormula | null>();
+  for (const p of formulaPlaces(definition, { registers, kinds })) {
+    // Those of fields are the form's own business.
+    if (p.owner.kind === "field") continue;
+    const { ast } = parseFormula(p.formula, p.scope);
+    formulas.set(
+      `${p.owner.id}|${p.place}|${p.formula}`,
+      ast ? { text: p.formula, ast, program: compile(ast) } : null,
+    );
   }
   const accesses = new Map<string, AccessOf>();
   return {
     definition,
     registers,
+    kinds,
     prepared,
     form: compileForm(prepared),
-    places: placesOf(definition),
+    places: placesOf(definition, kinds),
     money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
-    formula: (step, place, text) => formulas.get(`${step}|${place}|${text}`) ?? null,
+    formula: (step, place, text) => {
+      const found = formulas.get(`${step}|${place}|${text}`);
+      if (found === undefined)
+        throw new UnknownPlace(`no formula "${text}" stands at ${step || "the process"}, ${place}`);
+      return found;
+    },
     access: (step) => {
       let a = accesses.get(step);
       if (!a) accesses.set(step, (a = accessAt(definition, step)));

@@ -1,6 +1,8 @@
 import type { FormData } from "../form";
 import type { Command } from "./commands";
-import { answersOf, decide } from "./decide";
+import { stepKind } from "../kinds";
+import { answersOf } from "./answer";
+import { decide } from "./decide";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { START, type CompiledRelease } from "./release";
@@ -38,20 +40,23 @@ export function samplePath(
       return false;
     }
     state = d.state;
-    note(d.events, out);
+    note(release, d.events, out);
     return true;
   };
   if (!send({ type: "start", actor: requester, requester, number: "SAMPLE", data })) return out;
   for (let i = 0; i < MAX_COMMANDS && !isEnded(state); i++) {
-    const pending = Object.keys(state.pending)[0];
+    const pending = Object.values(state.pending)[0];
     const task = Object.values(state.tasks).find(isOpen);
     if (pending) {
-      if (!send({ type: "effect done", effect: pending, records: [] })) return out;
+      const step = release.places.get(pending.step)?.step;
+      const rehearse = release.kinds.steps[pending.kind].rehearse;
+      if (!step || !rehearse) return out;
+      if (!send({ type: "effect done", effect: pending, result: rehearse(step) })) return out;
     } else if (state.stuck[0]) {
       out.stop = "stuck";
       return out;
     } else if (task) {
-      const answer = answersOf({ release }, task)[0];
+      const answer = answersOf(release, task)[0];
       const step = release.places.get(task.step)?.step;
       const actor = task.holder ?? task.candidates[0]?.person;
       if (!answer || !actor) return out;
@@ -59,7 +64,7 @@ export function samplePath(
       const known = waive(release, task.step, state.data);
       if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known }))
         return out;
-      if (step?.kind === "decide") out.lists.push(`${step.id}/${answer.id}`);
+      if (step && stepKind(release.kinds, step).lists) out.lists.push(`${step.id}/${answer.id}`);
     } else return out;
   }
   out.result = state.result?.name ?? null;
@@ -88,12 +93,13 @@ function waive(release: CompiledRelease, step: string, data: FormData): FormData
   return out;
 }
 
-function note(events: readonly RequestEvent[], out: SamplePath) {
+function note(release: CompiledRelease, events: readonly RequestEvent[], out: SamplePath) {
   for (const e of events) {
     if (e.type === "token placed" || e.type === "token moved") out.steps.push(e.step);
-    else if (e.type === "way chosen") out.lists.push(`${e.step}/${e.way}`);
-    else if (e.type === "branches opened") out.lists.push(...e.opened.map((b) => `${e.step}/${b}`));
-    else if (e.type === "visit opened") out.asked[e.visit.step] = { people: [], due: e.visit.due };
+    else if (e.type === "step did") {
+      const taken = release.kinds.steps[e.did.kind].news?.lists(e.did) ?? [];
+      out.lists.push(...taken.map((l) => `${e.step}/${l}`));
+    } else if (e.type === "visit opened") out.asked[e.visit.step] = { people: [], due: e.visit.due };
     else if (e.type === "task opened")
       out.asked[e.task.step]?.people.push(...e.task.candidates.map((c) => c.person));
     else if (e.type === "request finished") out.steps.push(e.step);

@@ -1,4 +1,6 @@
+import type { EffectKind, StepReason } from "@/steps/shapes";
 import type { FormData } from "../form";
+import type { Tone } from "../route";
 
 export type RequestStatus = "new" | "under way" | "finished" | "withdrawn" | "cancelled" | "stuck";
 export type TaskStatus = "open" | "taken" | "answered" | "closed";
@@ -63,7 +65,7 @@ export interface Pending {
   id: string;
   token: string;
   step: string;
-  kind: "write";
+  kind: EffectKind;
 }
 
 export interface Outcome {
@@ -77,16 +79,15 @@ export interface Stuck {
   token: string;
   step: string;
   reason: StuckReason;
+  /** What could not be done: a retry asks for it under the same id. */
+  effect?: string;
 }
 
 /** Why a request cannot go on by itself; turned into a sentence where it is shown. */
-export type StuckReason =
+export type StuckReason = StepReason | EngineReason;
+export type EngineReason =
   | { code: "nobody"; data: { step: string; rule: string } }
-  | { code: "no-way"; data: { step: string } }
   | { code: "runaway"; data: { step: string; limit: number } }
-  | { code: "must-not"; data: { step: string; record: string; condition: string } }
-  | { code: "no-record"; data: { step: string; formula: string } }
-  | { code: "write-refused"; data: { step: string; message: string } }
   | { code: "bad-jump"; data: { step: string; to: string } };
 
 /** All of one request: always the fold of its events. */
@@ -97,7 +98,7 @@ export interface RequestState {
   number: string;
   startedAt: number;
   endedAt: number | null;
-  result: { name: string; tone: "agree" | "refuse" | "plain" } | null;
+  result: { name: string; tone: Tone } | null;
   data: FormData;
   tokens: Readonly<Record<string, Token>>;
   visits: Readonly<Record<string, Visit>>;

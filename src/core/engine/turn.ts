@@ -1,3 +1,4 @@
+import type { StepWork } from "@/steps/shapes";
 import {
   environment,
   evaluate,
@@ -15,6 +16,9 @@ import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import type { RequestState } from "./state";
 
+/** Moves of one command before the route counts as running in circles. */
+export const MAX_MOVES = 2000;
+
 /**
  * The work of one command: events are folded in as they are raised, so that every later choice of the
  * same command sees their consequence and the state is the fold of the events by construction.
@@ -24,7 +28,7 @@ export class Turn {
   readonly events: RequestEvent[] = [];
   readonly effects: Effect[] = [];
   /** Moves left before the route counts as running in circles. */
-  moves = 2000;
+  moves = MAX_MOVES;
   private form: { of: RequestState["data"]; result: FormResult } | null = null;
 
   constructor(
@@ -44,6 +48,17 @@ export class Turn {
 
   newId(prefix: string): string {
     return `${prefix}${this.state.lastId + 1}`;
+  }
+
+  /**
+   * Asks something of the world.
+   * @param token waits for it; absent when nobody does
+   * @param again the id it was asked under before, when it is tried again
+   */
+  send(step: string, work: StepWork, token: string | null = null, again?: string) {
+    const effect: Effect = { ...work, id: again ?? this.newId("e"), step };
+    this.raise({ type: "effect asked", token, effect }, null);
+    this.effects.push(effect);
   }
 
   /** Names beside the fields: who asked, the request itself, and what earlier steps came to. */

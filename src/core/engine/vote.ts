@@ -1,4 +1,4 @@
-import type { Assignment } from "../process";
+import type { Assignment } from "../route";
 import type { Task, Visit } from "./state";
 
 /** How many must give the first answer for it to count. */

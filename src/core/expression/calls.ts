@@ -1,5 +1,5 @@
 import { sizeOf, type Node, type TypeName } from "./ast";
-import type { Bound, Compiler } from "./compile";
+import type { Bound, CodeMaker } from "./binding";
 import { coerced, FUNCTIONS, type FormulaFunction, type Overload } from "./functions";
 import { instanceOf } from "./instance";
 import { MAX_TEXT, OutOfFuel, type Code, type Run } from "./run";
@@ -121,7 +121,7 @@ function invoke(
       );
 }
 
-export function callCode(c: Compiler, n: Extract<Node, { k: "call" }>, bound: Bound): Code {
+export function callCode(c: CodeMaker, n: Extract<Node, { k: "call" }>, bound: Bound): Code {
   const codes = n.args.map((a) => c.code(a, bound));
   const head = { from: n.from, to: n.from + n.fn.length, name: n.fn };
   const builtin = FUNCTIONS.get(n.fn);
@@ -145,7 +145,7 @@ export function callCode(c: Compiler, n: Extract<Node, { k: "call" }>, bound: Bo
   };
 }
 
-export function invokeCode(c: Compiler, n: Extract<Node, { k: "invoke" }>, bound: Bound): Code {
+export function invokeCode(c: CodeMaker, n: Extract<Node, { k: "invoke" }>, bound: Bound): Code {
   const of = c.code(n.of, bound);
   const codes = n.args.map((a) => c.code(a, bound));
   return (s) =>
@@ -158,7 +158,7 @@ export function invokeCode(c: Compiler, n: Extract<Node, { k: "invoke" }>, bound
     );
 }
 
-export function functionCode(c: Compiler, n: Extract<Node, { k: "fn" }>, bound: Bound): Code {
+export function functionCode(c: CodeMaker, n: Extract<Node, { k: "fn" }>, bound: Bound): Code {
   const slots = n.params.map(() => c.slots++);
   const body = c.code(n.body, [
     ...n.params.map((p, i) => ({ slot: slots[i]!, item: false, name: p.name })),

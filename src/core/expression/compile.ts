@@ -1,4 +1,5 @@
 import type { CompareOp, Node } from "./ast";
+import type { Bound, CodeMaker } from "./binding";
 import { builtinValue, callCode, functionCode, invokeCode } from "./calls";
 import { instanceOf } from "./instance";
 import { forCode, filterCode, quantCode } from "./loops";
@@ -41,18 +42,7 @@ export function evaluate(program: Program, env: Env): Value {
   }
 }
 
-/** A name given inside a formula and where its value is kept while it runs. */
-export interface Binding {
-  slot: number;
-  /** Names inside a filter or a context: looked up in the item first, then outside. */
-  item: boolean;
-  name: string;
-  /** A list that still grows: reading it gives a copy. */
-  growing?: true;
-}
-export type Bound = readonly Binding[];
-
-export class Compiler {
+class Compiler implements CodeMaker {
   slots = 0;
 
   code(n: Node, bound: Bound): Code {

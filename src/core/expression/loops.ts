@@ -1,5 +1,5 @@
 import { sizeOf, type Iter, type Node } from "./ast";
-import type { Bound, Compiler } from "./compile";
+import type { Bound, CodeMaker } from "./binding";
 import { isNum, Num } from "./numbers";
 import { and, itemAt, or } from "./operators";
 import { MAX_LIST, OutOfFuel, type Code, type State } from "./run";
@@ -35,7 +35,7 @@ function itemsOf(s: State, v: Value, at: Node): readonly Value[] | null {
 
 /** Runs `each` for every combination, the last source fastest; `each` says whether to go on. False when a source is nothing. */
 function loops(
-  c: Compiler,
+  c: CodeMaker,
   iters: readonly Iter[],
   body: Node,
   bound: Bound,
@@ -84,7 +84,7 @@ function loops(
   return { inner, walk };
 }
 
-export function forCode(c: Compiler, n: Extract<Node, { k: "for" }>, bound: Bound): Code {
+export function forCode(c: CodeMaker, n: Extract<Node, { k: "for" }>, bound: Bound): Code {
   const { inner, walk } = loops(c, n.iters, n.body, bound);
   const partial = c.slots++;
   const body = c.code(n.body, [{ slot: partial, item: false, name: "partial", growing: true }, ...inner]);
@@ -102,7 +102,7 @@ export function forCode(c: Compiler, n: Extract<Node, { k: "for" }>, bound: Boun
   };
 }
 
-export function quantCode(c: Compiler, n: Extract<Node, { k: "quant" }>, bound: Bound): Code {
+export function quantCode(c: CodeMaker, n: Extract<Node, { k: "quant" }>, bound: Bound): Code {
   const { inner, walk } = loops(c, n.iters, n.body, bound);
   const body = c.code(n.body, inner);
   return (s) => {
@@ -116,7 +116,7 @@ export function quantCode(c: Compiler, n: Extract<Node, { k: "quant" }>, bound: 
 }
 
 /** A filter (DMN 1.5, 10.3.2.5): by position, or by a condition that sees the columns of each item. */
-export function filterCode(c: Compiler, n: Extract<Node, { k: "filter" }>, bound: Bound): Code {
+export function filterCode(c: CodeMaker, n: Extract<Node, { k: "filter" }>, bound: Bound): Code {
   const of = c.code(n.of, bound);
   const slot = c.slots++;
   const cost = sizeOf(n.by);

@@ -1,11 +1,11 @@
 import { compile, nameUses, type Names, type Program, type Value } from "../expression";
-import type { AccessOf } from "./evaluate";
+import type { AccessOf } from "./access";
 import type { Facts } from "./facts";
 import { walkFields, type Field, type StoredRow } from "./field";
-import type { FormulaPlace, PreparedForm } from "./prepare";
+import type { FieldPlace, PreparedForm } from "./prepare";
 import type { FormProblem } from "./valueMistakes";
 
-export type Programs = Partial<Record<FormulaPlace, Program>>;
+export type Programs = Partial<Record<FieldPlace, Program>>;
 
 /** One row worked out. Kept between evaluations where its formulas read nothing but the row itself. */
 export interface RowMade {
@@ -37,8 +37,7 @@ export function compileForm(form: PreparedForm): FormProgram {
   const byId = new Map<string, Programs>();
   for (const [id, places] of Object.entries(form.programs)) {
     const programs: Programs = {};
-    for (const [place, ast] of Object.entries(places))
-      if (ast) programs[place as FormulaPlace] = compile(ast);
+    for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FieldPlace] = compile(ast);
     byId.set(id, programs);
   }
   const closed = new Set<string>();

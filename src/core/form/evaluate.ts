@@ -8,15 +8,12 @@ import {
   type Names,
   type Value,
 } from "../expression";
+import type { AccessOf } from "./access";
 import { scalarValue, type Facts } from "./facts";
 import { MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormProgram, Programs, RowMade } from "./compileForm";
-import type { FormulaPlace } from "./prepare";
+import type { FieldPlace } from "./prepare";
 import { valueMistakes, type FormProblem } from "./valueMistakes";
-
-export type Access = "edit" | "see" | "hide";
-/** What the person at hand may do with each field. */
-export type AccessOf = (fieldId: string) => Access;
 
 export interface FormResult {
   /** All values, worked-out ones filled in, fields that are not shown emptied. */
@@ -93,7 +90,7 @@ class Evaluation {
     };
   }
 
-  private call(id: string, place: FormulaPlace, names: Names): Value | undefined {
+  private call(id: string, place: FieldPlace, names: Names): Value | undefined {
     const p = (this.program.byId.get(id) ?? NONE)[place];
     return p ? evaluate(p, environment(names, this.facts, this.fuel)) : undefined;
   }

@@ -1,8 +1,9 @@
 import { nameUses, type Node } from "../expression";
-import type { Access, AccessOf, FormResult } from "./evaluate";
+import type { Access, AccessOf } from "./access";
+import type { FormResult } from "./evaluate";
 import { findField, walkFields, type Field, type FormData } from "./field";
 import { withoutHidden, withoutHiddenFields } from "./merge";
-import type { FormulaPlace, PreparedForm } from "./prepare";
+import type { FieldPlace, PreparedForm } from "./prepare";
 
 /** A form as one person may have it: everything hidden from them is gone, formulas included. */
 export interface ReaderForm {
@@ -29,11 +30,11 @@ export function formForReader(
   const readsHidden = (ast: Node) =>
     hidden.size > 0 && nameUses(ast).some((u) => u.path.some((p) => hidden.has(p)));
   const frozen = new Set<string>();
-  const programs: Record<string, Partial<Record<FormulaPlace, Node>>> = {};
+  const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   for (const [id, places] of Object.entries(form.programs)) {
     if (!(id in all)) continue;
-    const kept: Partial<Record<FormulaPlace, Node>> = {};
-    for (const [place, ast] of Object.entries(places) as [FormulaPlace, Node][]) {
+    const kept: Partial<Record<FieldPlace, Node>> = {};
+    for (const [place, ast] of Object.entries(places) as [FieldPlace, Node][]) {
       if (!readsHidden(ast)) kept[place] = ast;
       else if (place === "worked") {
         frozen.add(id);

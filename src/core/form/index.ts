@@ -25,11 +25,13 @@ export {
   prepareForm,
   scopeOfField,
   type FieldFormulaProblem,
-  type FormulaPlace,
+  type FieldPlace,
+  mapFieldFormulas,
   type PreparedForm,
 } from "./prepare";
 export { compileForm, type FormProgram } from "./compileForm";
-export { evaluateForm, stored, type Access, type AccessOf, type FormResult } from "./evaluate";
+export type { Access, AccessOf } from "./access";
+export { evaluateForm, stored, type FormResult } from "./evaluate";
 export { fileMistakes, megabytes, type FormProblem } from "./valueMistakes";
 export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";

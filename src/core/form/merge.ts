@@ -1,4 +1,4 @@
-import type { AccessOf } from "./evaluate";
+import type { AccessOf } from "./access";
 import { flatFields, type Field, type FormData, type Stored, type StoredRow } from "./field";
 
 /**

@@ -1,33 +1,62 @@
 import { checkFormula, YESNO, type FormulaProblem, type Node, type Scope, type Type } from "../expression";
+import type { Spot } from "../kinds/places";
 import { walkFields, type Field } from "./field";
 import { columnScope, fieldType, formScope, REQUEST_SCOPE, type Registers } from "./formScope";
 
-export type FormulaPlace = "needed" | "shown" | "worked" | `check ${number}`;
+/** Where a formula of a field stands. */
+export type FieldPlace = "needed" | "shown" | "worked" | `check ${number}`;
 
 /** A form with its formulas parsed: plain JSON, made once per release on the server and sent to browsers. */
 export interface PreparedForm {
   fields: readonly Field[];
   /** By field id, then place. A formula with a mistake is absent. */
-  programs: Readonly<Record<string, Readonly<Partial<Record<FormulaPlace, Node>>>>>;
+  programs: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, Node>>>>>;
 }
 
 export interface FieldFormulaProblem {
   field: string;
-  place: FormulaPlace;
+  place: FieldPlace;
   formula: string;
   problem: FormulaProblem;
+}
+
+/** A field with each of its own formulas passed through `change`; what is absent or empty is left alone. */
+export function mapFieldFormulas(
+  f: Field,
+  registers: Registers,
+  change: (spot: Spot & { place: FieldPlace; wants: Type }, text: string) => string,
+): Field {
+  const one = <P extends "needed" | "shown" | "worked">(place: P, says: string, wants: Type) =>
+    f[place] ? { [place]: change({ place, says, wants }, f[place]) } : {};
+  return {
+    ...f,
+    ...one("needed", `when “${f.name}” is needed`, YESNO),
+    ...one("shown", `when “${f.name}” is shown`, YESNO),
+    ...one("worked", `how “${f.name}” is worked out`, fieldType(f, registers)),
+    ...(f.checks
+      ? {
+          checks: f.checks.map((c, i) => ({
+            ...c,
+            must: change(
+              { place: `check ${i}`, says: `check ${i + 1} of “${f.name}”`, wants: YESNO },
+              c.must,
+            ),
+          })),
+        }
+      : {}),
+  };
 }
 
 /** The formulas of one field with the type each must come to. */
 export function fieldFormulas(
   f: Field,
   registers: Registers,
-): { place: FormulaPlace; formula: string; type: Type }[] {
-  const out: { place: FormulaPlace; formula: string; type: Type }[] = [];
-  if (f.needed) out.push({ place: "needed", formula: f.needed, type: YESNO });
-  if (f.shown) out.push({ place: "shown", formula: f.shown, type: YESNO });
-  if (f.worked) out.push({ place: "worked", formula: f.worked, type: fieldType(f, registers) });
-  f.checks?.forEach((c, i) => out.push({ place: `check ${i}`, formula: c.must, type: YESNO }));
+): { place: FieldPlace; formula: string; type: Type }[] {
+  const out: { place: FieldPlace; formula: string; type: Type }[] = [];
+  mapFieldFormulas(f, registers, ({ place, wants }, formula) => {
+    out.push({ place, formula, type: wants });
+    return formula;
+  });
   return out;
 }
 
@@ -52,7 +81,7 @@ export function prepareForm(
   fields: readonly Field[],
   registers: Registers,
 ): { form: PreparedForm; problems: FieldFormulaProblem[] } {
-  const programs: Record<string, Partial<Record<FormulaPlace, Node>>> = {};
+  const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   const problems: FieldFormulaProblem[] = [];
   // One scope object per table, because the parser set up for a set of names is kept per object.
   const scopes = new Map<string, Scope>();

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import type { EventBody, Task } from "../engine";
 import { trailLine } from ".";
 
@@ -21,26 +22,29 @@ const task = (more: Partial<Task> = {}): Task =>
     ...more,
   }) as Task;
 const line = (e: EventBody, by: string | null = "una") =>
-  trailLine({ ...e, seq: 3, at: 1000, by } as Parameters<typeof trailLine>[0], names);
+  trailLine({ ...e, seq: 3, at: 1000, by } as Parameters<typeof trailLine>[0], names, KINDS);
 
 describe("the trail in words", () => {
   it.each<[string, EventBody, string]>([
     ["start", { type: "request started", requester: "una", number: "KEY-1", data: {} }, "made the request"],
     ["one value", { type: "data changed", data: { a: "1" } }, "changed a value in the form"],
     ["several values", { type: "data changed", data: { a: "1", b: "2" } }, "changed 2 values in the form"],
-    ["a way", { type: "way chosen", step: "size", way: "w", name: "large", why: [] }, "Step size: large"],
+    [
+      "a way",
+      { type: "step did", step: "size", did: { kind: "choose", way: "w", name: "large", why: [] } },
+      "Step size: large",
+    ],
     [
       "branches",
-      { type: "branches opened", step: "both", opened: ["a", "b"], left: [] },
+      { type: "step did", step: "both", did: { kind: "together", opened: ["a", "b"], left: [] } },
       "Step both: 2 side by side",
     ],
     [
       "a branch left out",
       {
-        type: "branches opened",
+        type: "step did",
         step: "both",
-        opened: ["a"],
-        left: [{ branch: "b", name: "Security", why: [] }],
+        did: { kind: "together", opened: ["a"], left: [{ branch: "b", name: "Security", why: [] }] },
       },
       "Step both: not needed: Security",
     ],
@@ -127,34 +131,52 @@ describe("the trail in words", () => {
     [
       "written",
       {
-        type: "written",
+        type: "effect done",
         effect: "e",
         step: "w",
-        records: [
-          { register: "r", id: "1", title: "Cold room", did: "changed" },
-          { register: "r", id: "2", title: "Loft", did: "left alone" },
-        ],
+        kind: "write",
+        result: {
+          records: [
+            { register: "r", id: "1", title: "Cold room", did: "changed" },
+            { register: "r", id: "2", title: "Loft", did: "left alone" },
+          ],
+        },
       },
       "Step w: changed Cold room; left alone Loft",
     ],
     [
       "many written",
       {
-        type: "written",
+        type: "effect done",
         effect: "e",
         step: "w",
-        records: Array.from({ length: 6 }, (_, i) => ({
-          register: "r",
-          id: String(i),
-          title: `Box ${i}`,
-          did: "added" as const,
-        })),
+        kind: "write",
+        result: {
+          records: Array.from({ length: 6 }, (_, i) => ({
+            register: "r",
+            id: String(i),
+            title: `Box ${i}`,
+            did: "added" as const,
+          })),
+        },
       },
       "Step w: added Box 0, Box 1, Box 2, Box 3 and 2 more",
     ],
-    ["nothing written", { type: "written", effect: "e", step: "w", records: [] }, "Step w: nothing to write"],
-    ["told", { type: "told", effect: "e", people: ["una"] }, "UNA was told"],
-    ["several told", { type: "told", effect: "e", people: ["una", "fergus"] }, "UNA, FERGUS were told"],
+    [
+      "nothing written",
+      { type: "effect done", effect: "e", step: "w", kind: "write", result: { records: [] } },
+      "Step w: nothing to write",
+    ],
+    [
+      "told",
+      { type: "effect done", effect: "e", step: "", kind: "tell", result: { people: ["una"] } },
+      "UNA was told",
+    ],
+    [
+      "several told",
+      { type: "effect done", effect: "e", step: "", kind: "tell", result: { people: ["una", "fergus"] } },
+      "UNA, FERGUS were told",
+    ],
     [
       "reminded",
       { type: "rung fired", timer: "x", visit: "v", step: "check", rung: "r", did: "remind", found: true },
@@ -211,7 +233,9 @@ describe("the trail in words", () => {
 
   it("carries who, when, the note, and why with its values", () => {
     const why = [{ text: "Total > 500", values: "612.4 > 500", result: "yes", reads: ["Total"] }];
-    expect(line({ type: "way chosen", step: "size", way: "w", name: "large", why }, null)).toMatchObject({
+    expect(
+      line({ type: "step did", step: "size", did: { kind: "choose", way: "w", name: "large", why } }, null),
+    ).toMatchObject({
       seq: 3,
       at: 1000,
       by: null,

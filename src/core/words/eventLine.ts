@@ -1,6 +1,9 @@
-import type { RequestEvent } from "../engine";
+import type { Candidate, RequestEvent, Task } from "../engine";
 import type { Clause } from "../expression";
+import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { stuckSentence } from "./sentences";
+
+export type { TrailNames } from "../kinds";
 
 /** One line of the trail: who, what, and what was said; `why` is shown when asked for. */
 export interface TrailLine {
@@ -13,14 +16,10 @@ export interface TrailLine {
   tone: "plain" | "agree" | "refuse" | "stuck" | "quiet";
 }
 
-export interface TrailNames {
-  person(id: string): string;
-  step(id: string): string;
-  time(ms: number): string;
-}
+const several = (n: number, one: string, more: string): string => (n === 1 ? one : more);
 
 /** The trail line of an event, or null for bookkeeping that means nothing to a reader. */
-export function trailLine(e: RequestEvent, names: TrailNames): TrailLine | null {
+export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): TrailLine | null {
   const line = (text: string, more: Partial<TrailLine> = {}): TrailLine => ({
     seq: e.seq,
     at: e.at,
@@ -31,99 +30,97 @@ export function trailLine(e: RequestEvent, names: TrailNames): TrailLine | null 
     tone: "plain",
     ...more,
   });
-  const people = (ids: readonly string[]) => ids.map(names.person).join(", ");
-  const asked = (cs: readonly { person: string; for?: string }[]) =>
-    cs
-      .map((c) =>
-        c.for ? `${names.person(c.person)} (covering for ${names.person(c.for)})` : names.person(c.person),
-      )
-      .join(", ");
+  /** What a kind of step says of itself. */
+  const said = (w: TrailWords | undefined): TrailLine | null =>
+    w ? line(w.text, { why: w.why ?? [], tone: w.quiet ? "quiet" : "plain" }) : null;
   switch (e.type) {
     case "request started":
       return line("made the request");
-    case "data changed":
-      return line(
-        `changed ${Object.keys(e.data).length === 1 ? "a value" : `${Object.keys(e.data).length} values`} in the form`,
-        { tone: "quiet" },
-      );
-    case "way chosen":
-      return line(`${names.step(e.step)}: ${e.name}`, { why: e.why });
-    case "branches opened":
-      return e.left.length > 0
-        ? line(`${names.step(e.step)}: not needed: ${e.left.map((l) => l.name).join(", ")}`, {
-            why: e.left.flatMap((l) => l.why),
-          })
-        : line(`${names.step(e.step)}: ${e.opened.length} side by side`, { tone: "quiet" });
+    case "data changed": {
+      const n = Object.keys(e.data).length;
+      return line(`changed ${several(n, "a value", `${n} values`)} in the form`, { tone: "quiet" });
+    }
+    case "step did":
+      return said(kinds.steps[e.did.kind].news?.line(e.did, names.step(e.step), names));
     case "visit opened":
-      return e.visit.due !== null && e.why?.length
-        ? line(`${names.step(e.visit.step)}: limit ${names.time(e.visit.due)}`, { why: e.why, tone: "quiet" })
-        : null;
+      if (e.visit.due === null || !e.why?.length) return null;
+      return line(`${names.step(e.visit.step)}: limit ${names.time(e.visit.due)}`, {
+        why: e.why,
+        tone: "quiet",
+      });
     case "task opened":
-      return line(
-        e.task.purpose === "changes"
-          ? `${asked(e.task.candidates)} is asked for changes`
-          : `${names.step(e.task.step)}: ${asked(e.task.candidates)} ${e.task.candidates.length > 1 ? "are" : "is"} asked${e.task.due === null ? "" : `, until ${names.time(e.task.due)}`}`,
-      );
+      return line(openedWords(e.task, names));
     case "decider added":
-      return line(`${names.step(e.task.step)}: ${asked(e.task.candidates)} is asked too, as the ladder says`);
+      return line(
+        `${names.step(e.task.step)}: ${asked(e.task.candidates, names)} is asked too, as the ladder says`,
+      );
     case "task taken":
       return line("took the task", { tone: "quiet" });
     case "task put back":
       return line("put the task back", { tone: "quiet" });
-    case "task handed over":
-      return line(
-        e.rung ? `Handed over to ${asked(e.to)}, as the ladder says` : `handed over to ${asked(e.to)}`,
-        { note: e.note },
-      );
-    case "answer given":
-      return line(
-        `${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${e.for ? ` (for ${names.person(e.for)})` : ""}`,
-        { note: e.note },
-      );
+    case "task handed over": {
+      const to = asked(e.to, names);
+      return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}`, {
+        note: e.note,
+      });
+    }
+    case "answer given": {
+      const stands = e.for ? ` (for ${names.person(e.for)})` : "";
+      return line(`${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${stands}`, {
+        note: e.note,
+      });
+    }
     case "step decided":
-      return e.given < 2
-        ? null
-        : line(`${names.step(e.step)}: ${e.label}, by ${e.given} answers`, { tone: "quiet", by: null });
+      if (e.given < 2) return null;
+      return line(`${names.step(e.step)}: ${e.label}, by ${e.given} answers`, { tone: "quiet", by: null });
     case "returned for changes":
       return line(`${names.step(e.step)}: sent back for changes`, { note: e.note });
     case "changes sent":
       return line(`${names.step(e.step)}: starts again with the changes`, { tone: "quiet" });
-    case "values set":
-      return line(
-        `${names.step(e.step)}: ${Object.keys(e.data).length === 1 ? "a value was" : "values were"} set`,
-        { tone: "quiet" },
-      );
-    case "written": {
-      const by = (did: string) => e.records.filter((r) => r.did === did).map((r) => r.title);
-      const parts = (["added", "changed", "removed", "left alone"] as const).flatMap((did) => {
-        const titles = by(did);
-        return titles.length > 0
-          ? [
-              `${did} ${titles.slice(0, 4).join(", ")}${titles.length > 4 ? ` and ${titles.length - 4} more` : ""}`,
-            ]
-          : [];
-      });
-      return line(`${names.step(e.step)}: ${parts.join("; ") || "nothing to write"}`);
+    case "values set": {
+      const what = several(Object.keys(e.data).length, "a value was", "values were");
+      return line(`${names.step(e.step)}: ${what} set`, { tone: "quiet" });
     }
-    case "told":
-      return line(`${people(e.people)} ${e.people.length > 1 ? "were" : "was"} told`, { tone: "quiet" });
-    case "rung fired":
-      return e.did === "remind"
-        ? line("A reminder was sent", { tone: "quiet" })
-        : e.found
-          ? null
-          : line(`The ladder found nobody to ${e.did}`, { tone: "stuck" });
+    case "effect done":
+      return said(kinds.steps[e.kind].doneWords?.(e.result, names.step(e.step), names));
+    case "rung fired": {
+      if (!e.found) return line(`The ladder found nobody to ${e.did}`, { tone: "stuck" });
+      const words = kinds.rungs[e.did].firedWords;
+      return words ? line(words, { tone: "quiet" }) : null;
+    }
     case "got stuck":
-      return line(stuckSentence(e.reason), { tone: "stuck" });
+      return line(stuckSentence(e.reason, kinds), { tone: "stuck" });
     case "got unstuck":
-      return line(e.how === "retried" ? `retried ${names.step(e.step)}` : `skipped ${names.step(e.step)}`);
+      return line(`${e.how} ${names.step(e.step)}`);
     case "request finished":
-      return line(`Finished: ${e.result}`, { tone: e.tone === "plain" ? "plain" : e.tone });
+      return line(`Finished: ${e.result}`, { tone: e.tone });
     case "request withdrawn":
       return line("withdrew the request", { note: e.note, tone: "refuse" });
     case "request cancelled":
       return line("cancelled the request", { note: e.note, tone: "refuse" });
-    default:
+    // Bookkeeping, told by what stands beside it.
+    case "token placed":
+    case "token moved":
+    case "branch ended":
+    case "task closed":
+    case "effect asked":
+    case "effect failed":
+    case "timer set":
+    case "timer cleared":
       return null;
   }
+}
+
+const asked = (cs: readonly Candidate[], names: TrailNames): string =>
+  cs
+    .map((c) =>
+      c.for ? `${names.person(c.person)} (covering for ${names.person(c.for)})` : names.person(c.person),
+    )
+    .join(", ");
+
+function openedWords(t: Task, names: TrailNames): string {
+  const who = asked(t.candidates, names);
+  if (t.purpose === "changes") return `${who} is asked for changes`;
+  const until = t.due === null ? "" : `, until ${names.time(t.due)}`;
+  return `${names.step(t.step)}: ${who} ${several(t.candidates.length, "is", "are")} asked${until}`;
 }

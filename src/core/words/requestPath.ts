@@ -1,5 +1,6 @@
 import type { CompiledRelease, RequestEvent, RequestState } from "../engine";
-import { following, START, type Step } from "../process";
+import { stepKind } from "../kinds";
+import { following, listsOf, START, type Step } from "../route";
 
 /** One stop of a request: steps it has been at, in the order of arriving, then where it is. */
 export interface PathStop {
@@ -12,16 +13,17 @@ export interface PathStop {
   /** What came of it: the answer, the way taken, the result. */
   outcome: string;
 }
+type Route = Pick<CompiledRelease, "places" | "kinds">;
 
 /** The path so far, one stop per arrival. */
 export function pathOf(
-  release: Pick<CompiledRelease, "places">,
+  { places, kinds }: Route,
   state: RequestState,
   events: readonly RequestEvent[],
 ): PathStop[] {
   const stops: PathStop[] = [];
   const arrive = (step: string, at: number, outcome = "") => {
-    const p = release.places.get(step);
+    const p = places.get(step);
     if (p)
       stops.push({
         step,
@@ -57,16 +59,15 @@ export function pathOf(
       case "step decided":
         settle(e.step, e.label);
         break;
-      case "way chosen":
-        arrive(e.step, e.at, e.name);
+      case "step did":
+        arrive(e.step, e.at, kinds.steps[e.did.kind].news?.outcome(e.did) ?? "");
         break;
-      case "branches opened":
-        arrive(e.step, e.at, e.left.length > 0 ? `without ${e.left.map((l) => l.name).join(", ")}` : "");
+      case "effect asked": {
+        // What a ladder sends belongs to a step where people are asked already.
+        const step = places.get(e.effect.step)?.step;
+        if (step && !stepKind(kinds, step).asks) arrive(step.id, e.at);
         break;
-      case "write asked":
-      case "tell asked":
-        arrive(e.effect.step, e.at);
-        break;
+      }
       case "values set":
         if (stops.at(-1)?.step !== e.step) arrive(e.step, e.at);
         break;
@@ -76,54 +77,72 @@ export function pathOf(
       case "request finished":
         arrive(e.step, e.at, e.result);
         break;
+      // What happens at a stop, and between stops.
+      case "data changed":
+      case "token placed":
+      case "token moved":
+      case "branch ended":
+      case "task opened":
+      case "task taken":
+      case "task put back":
+      case "task handed over":
+      case "decider added":
+      case "answer given":
+      case "task closed":
+      case "returned for changes":
+      case "changes sent":
+      case "effect done":
+      case "effect failed":
+      case "timer set":
+      case "timer cleared":
+      case "rung fired":
+      case "got unstuck":
+      case "request withdrawn":
+      case "request cancelled":
+        break;
     }
   }
-  const here = new Set([
-    ...Object.values(state.visits).map((v) => v.step),
-    ...Object.values(state.pending).map((p) => p.step),
-  ]);
-  const stuck = new Set(state.stuck.map((s) => s.step));
-  const last = new Map(stops.map((s, i) => [s.step, i]));
-  return stops
-    .filter((s, i) => s.kind !== "tell" || last.get(s.step) === i)
-    .map((s) => {
-      const newest = stops[last.get(s.step)!] === s;
-      return newest && stuck.has(s.step)
-        ? { ...s, state: "stuck" }
-        : newest && here.has(s.step)
-          ? { ...s, state: "here" }
-          : s;
-    });
+  return marked(stops, state);
 }
 
-/** Steps that nobody waits at: what follows them is what a reader wants to know. */
-const PASSING = new Set<Step["kind"]>(["tell", "write", "work out"]);
+/** The stops with those marked where somebody or something is waited for, or that are stuck. */
+function marked(stops: readonly PathStop[], state: RequestState): PathStop[] {
+  const here = new Set([...Object.values(state.visits), ...Object.values(state.pending)].map((x) => x.step));
+  const stuck = new Set(state.stuck.map((s) => s.step));
+  const last = new Map(stops.map((s, i) => [s.step, i]));
+  // Telling somebody again and again is one stop.
+  const kept = stops.filter((s, i) => s.kind !== "tell" || last.get(s.step) === i);
+  return kept.map((s) => {
+    if (stops[last.get(s.step)!] !== s) return s;
+    if (stuck.has(s.step)) return { ...s, state: "stuck" };
+    return here.has(s.step) ? { ...s, state: "here" } : s;
+  });
+}
 
 /** What each answer of a step leads to, in words: "approve: then Handover". */
-export function nextInWords(
-  release: Pick<CompiledRelease, "places">,
-  stepId: string,
-): { answer: string; then: string }[] {
-  const step = release.places.get(stepId)?.step;
+export function nextInWords(route: Route, stepId: string): { answer: string; then: string }[] {
+  const { places, kinds } = route;
+  const step = places.get(stepId)?.step;
   if (!step) return [];
-  const then = (first: Step | null | "branch end"): string => {
-    let s = first;
-    for (let i = 0; i < 50 && s && s !== "branch end" && PASSING.has(s.kind); i++)
-      s = following(release.places, s.id);
-    if (s === "branch end") return "then the other branches are waited for";
-    if (s === null) return "then it is done";
-    if (s.kind === "finish") return `ends as “${s.result}”`;
-    if (s.kind === "jump") return `then ${release.places.get(s.to)?.step.name ?? "elsewhere"} again`;
-    return `then ${s.name}`;
-  };
-  if (step.kind === "decide")
-    return step.answers.map((a) => ({
-      answer: a.label,
-      then: a.returns
-        ? "goes back to the requester for changes"
-        : then(a.steps[0] ?? following(release.places, step.id)),
-    }));
-  if (step.kind === "complete")
-    return [{ answer: step.button, then: then(following(release.places, step.id)) }];
-  return [];
+  const { asks } = stepKind(kinds, step);
+  return (asks?.answers(step) ?? []).map((a) => {
+    if (a.returns) return { answer: a.label, then: "goes back to the requester for changes" };
+    const next = asks!.answered(step, a.id);
+    const held =
+      next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;
+    return { answer: a.label, then: thenWords(route, held ?? following(places, step.id)) };
+  });
+}
+
+function thenWords({ places, kinds }: Route, first: Step | null | "branch end"): string {
+  let s = first;
+  // Steps that nobody waits at are passed over: what follows them is what a reader wants to know.
+  for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
+    s = following(places, s.id);
+  if (s === "branch end") return "then the other branches are waited for";
+  if (s === null) return "then it is done";
+  const exit = stepKind(kinds, s).exit(s);
+  if (!exit) return `then ${s.name}`;
+  if ("ends" in exit) return `ends as “${exit.ends}”`;
+  return `then ${places.get(exit.to)?.step.name ?? "elsewhere"} again`;
 }

@@ -1,6 +1,7 @@
-import type { Refusal, StuckReason } from "../engine";
+import type { EngineReason, Refusal, StuckReason } from "../engine";
 import type { FormProblem } from "../form";
-import type { EditRefusal } from "../process";
+import type { Kinds } from "../kinds";
+import type { EditRefusal } from "../route";
 
 /**
  * Expected failures as sentences: what is wrong, where, the limit, an example. The only place that does
@@ -85,20 +86,18 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
   }
 }
 
-export function stuckSentence(r: StuckReason): string {
+/** Why a request is stuck; what only a kind of step knows, that kind says. */
+export function stuckSentence(r: StuckReason, kinds: Kinds): string {
+  for (const k of Object.values(kinds.steps))
+    if (k.reasons && Object.hasOwn(k.reasons, r.code)) return k.reasons[r.code]!(r.data as never);
+  return engineSentence(r as EngineReason);
+}
+function engineSentence(r: EngineReason): string {
   switch (r.code) {
     case "nobody":
       return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Name somebody and retry, or skip the step.`;
-    case "no-way":
-      return `At "${r.data.step}" no condition holds, so there is no way on.`;
     case "runaway":
       return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
-    case "must-not":
-      return `"${r.data.step}" changed nothing: for ${r.data.record} the condition "${r.data.condition}" does not hold.`;
-    case "no-record":
-      return `"${r.data.step}" finds no record to write (${r.data.formula}).`;
-    case "write-refused":
-      return `"${r.data.step}" could not be written: ${r.data.message}`;
     case "bad-jump":
       return `"${r.data.step}" leads to a step that cannot be reached from there.`;
   }
@@ -114,10 +113,22 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `That place in the route is not there any more.`;
     case "unknown-sample":
       return `That sample is not there any more.`;
+    case "unknown-start":
+      return `That start is not there any more.`;
+    case "unknown-rung":
+      return `That rung of the ladder is not there any more.`;
+    case "unknown-neighbour":
+      return `The row it should stand behind ("${r.data.id}") is not there any more.`;
+    case "fixed-property":
+      return `"${r.data.property}" of "${r.data.id}" cannot be changed this way.`;
+    case "no-lists":
+      return `The step "${r.data.id}" holds no lists of steps.`;
     case "duplicate-id":
       return `There is already something with the id "${r.data.id}".`;
     case "into-itself":
       return `A row cannot be moved into itself.`;
+    case "other-key":
+      return `This is the definition of another process, "${r.data.key}".`;
     case "bad-name":
       return r.data.why;
     case "name-taken":

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import {
   compileRelease,
   decide,
@@ -10,7 +11,7 @@ import {
   type StuckReason,
 } from "../engine";
 import { OFFICE_HOURS, officeFacts } from "../engine/testOffice";
-import type { EditRefusal, ProcessDefinition } from "../process";
+import type { EditRefusal, ProcessDefinition } from "../route";
 import {
   editRefusalSentence,
   nextInWords,
@@ -24,14 +25,14 @@ import {
 const T0 = Date.UTC(2026, 2, 3, 10, 0);
 const H = 3_600_000;
 const definition: ProcessDefinition = {
-  format: "cobble-step/process@1",
+  format: "cobble-step/process@2",
   key: "t",
   name: "Key",
   purpose: "",
   owners: ["una"],
   numbering: { prefix: "KEY", digits: 4 },
   title: "",
-  starts: [{ kind: "form", who: { by: "everybody" } }],
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
   samples: [],
   access: { start: { tag: "hide" }, hand: { tag: "edit" } },
   fields: [
@@ -79,7 +80,7 @@ const definition: ProcessDefinition = {
     { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
   ],
 };
-const release = compileRelease(definition, {});
+const release = compileRelease(definition, {}, KINDS);
 function through(...answers: [string, string, string, object?][]): {
   state: RequestState;
   events: RequestEvent[];
@@ -109,7 +110,7 @@ const names = {
   step: (id: string) => release.places.get(id)?.step.name ?? id,
   time: () => "Thursday",
 };
-const trail = (events: RequestEvent[]) => events.flatMap((e) => trailLine(e, names)?.text ?? []);
+const trail = (events: RequestEvent[]) => events.flatMap((e) => trailLine(e, names, KINDS)?.text ?? []);
 
 it("the trail tells who was asked until when, what was answered, and the end", () => {
   expect(trail(through(["brendan", "yes", ""], ["carmel", "done", "", { tag: "K-1" }]).events)).toEqual([
@@ -220,7 +221,7 @@ describe("every expected failure has a sentence that names what it is about", ()
     { code: "bad-jump", data: { step: "Check", to: "x" } },
   ];
   it.each(reasons.map((r) => [r.code, r] as const))("%s", (_, r) =>
-    expect(stuckSentence(r)).toContain("Check"),
+    expect(stuckSentence(r, KINDS)).toContain("Check"),
   );
   const edits: EditRefusal[] = [
     { code: "unknown-field", data: { id: "x" } },

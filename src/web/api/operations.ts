@@ -11,7 +11,6 @@ import {
   editDraft,
   myRequests,
   ok,
-  putDraft,
   readFile,
   recordPage,
   registerList,
@@ -385,9 +384,12 @@ export const OPERATIONS: readonly Operation[] = [
     body: z.object({ version: z.int(), definition: processDefinition }),
     response: z.object({ version: z.int() }),
     run: async (actor, { path, body }) =>
-      map(await putDraft(actor, at(path, "process"), body.version, body.definition), (v) => ({
-        version: v.version,
-      })),
+      map(
+        await editDraft(actor, at(path, "process"), body.version, [
+          { op: "process.replace", definition: body.definition },
+        ]),
+        (v) => ({ version: v.version }),
+      ),
   }),
   define({
     id: "editDraft",

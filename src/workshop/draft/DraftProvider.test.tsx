@@ -1,7 +1,8 @@
 import { act, renderHook } from "@testing-library/react";
-import type { Edit } from "@/core/process";
+import type { Edit } from "@/core/route";
 import { definition, Designing } from "../../../tests/components/draft";
-import { useDraft, type SaveEdits } from "./DraftProvider";
+import type { SaveEdits } from "./draft";
+import { useDraft } from "./DraftProvider";
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());

@@ -5,83 +5,37 @@ import {
   useContext,
   useDeferredValue,
   useEffect,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
+  useSyncExternalStore,
   type ReactNode,
 } from "react";
-import {
-  compileRelease,
-  DEFAULT_CALENDAR,
-  engineFacts,
-  Turn,
-  NEW_REQUEST,
-  samplePath,
-  type CompiledRelease,
-  type EngineFacts,
-  type OfficeData,
-  type SamplePath,
-} from "@/core/engine";
-import type { FactsData, RegisterShape, FileFacts, StoredRecord } from "@/core/form";
-import {
-  applyEdit,
-  CheckCache,
-  officeFactsOf,
-  problemsOf,
-  type Edit,
-  type Problem,
-  type ProcessDefinition,
-  type Sample,
-} from "@/core/process";
+import { compileRelease, DEFAULT_CALENDAR, engineFacts, Turn, NEW_REQUEST, samplePath } from "@/core/engine";
+import type { FileFacts, StoredRecord } from "@/core/form";
+import { applyEdit, type Edit } from "@/core/route";
+import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
 import { editRefusalSentence } from "@/core/words";
+import { KINDS } from "@/kinds";
 import type { LookUp } from "@/forms";
+import type { Draft, DraftStart, SaveEdits } from "./draft";
+import { problemsByPlace } from "./problemsByPlace";
+import { DraftStore } from "./store";
 
-export interface DraftStart {
-  definition: ProcessDefinition;
-  version: number;
-  office: { data: OfficeData; departments: string[]; registers: Record<string, RegisterShape> };
-  facts: FactsData;
-  now: number;
-}
-export type SaveEdits = (
-  base: number,
-  edits: Edit[],
-) => Promise<{ ok: true; value: { version: number } } | { ok: false; sentence: string; code: string }>;
-
-export interface Draft {
-  definition: ProcessDefinition;
-  office: DraftStart["office"];
-  live: string | null;
-  now: number;
-  /** Applies an edit; gives false, and says why in `said`, when it cannot be. */
-  edit(e: Edit): boolean;
-  undo(): void;
-  redo(): void;
-  canUndo: boolean;
-  canRedo: boolean;
-  saving: string;
-  said: string;
-  hush(): void;
-  problems: Problem[];
-  /** Of the definition as last settled: it lags a little behind fast typing. */
-  release: CompiledRelease;
-  sample: Sample | null;
-  setSample(id: string): void;
-  facts: EngineFacts;
-  factsData: FactsData;
-  learn(register: string, record: StoredRecord): void;
-  learnFile(file: FileFacts): void;
-  lookUp: LookUp;
-  /** The chosen sample as a request that has just been made. */
-  turn: Turn | null;
-  path: SamplePath | null;
-}
-
-const Context = createContext<Draft | null>(null);
-export function useDraft(): Draft {
-  const d = useContext(Context);
-  if (!d) throw new Error("useDraft stands outside its provider");
-  return d;
+const Context = createContext<DraftStore | null>(null);
+const ALL = (d: Draft): Draft => d;
+/**
+ * The draft, or a part of it. With a part, the caller is drawn anew only when that part changes; it must be something
+ * that stays the same while it does not change, so no fresh lists or objects.
+ */
+export function useDraft(): Draft;
+export function useDraft<T>(part: (d: Draft) => T): T;
+export function useDraft(part: (d: Draft) => unknown = ALL): unknown {
+  const store = useContext(Context);
+  if (!store) throw new Error("useDraft stands outside its provider");
+  const read = () => part(store.get());
+  return useSyncExternalStore(store.subscribe, read, read);
 }
 
 const SAVE_WAIT_MS = 350;
@@ -144,7 +98,7 @@ export function DraftProvider({
 
   const apply = useCallback(
     (e: Edit): Edit | null => {
-      const r = applyEdit(current.current, e, registers);
+      const r = applyEdit(current.current, e, { registers, kinds: KINDS });
       if (!r.ok) {
         setSaid(editRefusalSentence(r.refusal));
         return null;
@@ -198,10 +152,12 @@ export function DraftProvider({
   const cache = useRef(new CheckCache());
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
   const problems = useMemo(
-    () => problemsOf(settled, registers, office, cache.current),
+    () => problemsOf(settled, { kinds: KINDS, registers, office, cache: cache.current }),
     [settled, registers, office],
   );
-  const release = useMemo(() => compileRelease(settled, registers), [settled, registers]);
+  const [byPlace] = useState(problemsByPlace);
+  const problemsAt = useMemo(() => byPlace(problems), [byPlace, problems]);
+  const release = useMemo(() => compileRelease(settled, registers, KINDS), [settled, registers]);
   const factsData = useMemo(() => {
     // Another calendar may have been chosen since the page came.
     const calendar = start.office.data.calendars.find(
@@ -248,30 +204,63 @@ export function DraftProvider({
     [],
   );
 
-  const value: Draft = {
-    definition,
-    office: start.office,
-    live,
-    now: start.now,
-    edit,
-    undo,
-    redo,
-    canUndo: undone.undo.length > 0,
-    canRedo: undone.redo.length > 0,
-    saving,
-    said,
-    hush: () => setSaid(""),
-    problems,
-    release,
-    sample,
-    setSample,
-    facts,
-    factsData,
-    learn,
-    learnFile,
-    lookUp,
-    turn,
-    path,
-  };
-  return <Context.Provider value={value}>{children}</Context.Provider>;
+  const hush = useCallback(() => setSaid(""), []);
+  const canUndo = undone.undo.length > 0;
+  const canRedo = undone.redo.length > 0;
+  const value: Draft = useMemo(
+    () => ({
+      definition,
+      office: start.office,
+      live,
+      now: start.now,
+      edit,
+      undo,
+      redo,
+      canUndo,
+      canRedo,
+      saving,
+      said,
+      hush,
+      problems,
+      problemsAt,
+      release,
+      sample,
+      setSample,
+      facts,
+      factsData,
+      learn,
+      learnFile,
+      lookUp,
+      turn,
+      path,
+    }),
+    [
+      definition,
+      start.office,
+      live,
+      start.now,
+      edit,
+      undo,
+      redo,
+      canUndo,
+      canRedo,
+      saving,
+      said,
+      hush,
+      problems,
+      problemsAt,
+      release,
+      sample,
+      facts,
+      factsData,
+      learn,
+      learnFile,
+      lookUp,
+      turn,
+      path,
+    ],
+  );
+  const [store] = useState(() => new DraftStore(value));
+  useLayoutEffect(() => store.publish(value), [store, value]);
+  return <Context.Provider value={store}>{children}</Context.Provider>;
 }

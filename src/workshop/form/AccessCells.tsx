@@ -1,6 +1,8 @@
 "use client";
 import type { Access, Field } from "@/core/form";
-import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/process";
+import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/route";
+import { stepKind } from "@/core/kinds";
+import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 
@@ -12,9 +14,7 @@ export interface AccessStep {
 
 /** The steps at which somebody looks at the form: the start, and each step that asks people. */
 export function accessSteps(definition: ProcessDefinition): AccessStep[] {
-  const asked = [...placesOf(definition).values()].filter(
-    (p) => p.step.kind === "decide" || p.step.kind === "complete",
-  );
+  const asked = [...placesOf(definition, KINDS).values()].filter((p) => stepKind(KINDS, p.step).asks);
   return [
     { id: START, name: "Start", number: "1" },
     ...asked.map((p) => ({ id: p.step.id, name: p.step.name, number: p.number })),
@@ -24,13 +24,14 @@ export function accessSteps(definition: ProcessDefinition): AccessStep[] {
 const NEXT: Record<Access, Access> = { edit: "see", see: "hide", hide: "edit" };
 
 /** One cell per step: edit, see or hide. Said outright it stands in ink; taken over from its group, pale. */
-export function AccessCells({ field, steps }: { field: Field; steps: AccessStep[] }) {
-  const d = useDraft();
+export function AccessCells({ field, steps }: { field: Field; steps: readonly AccessStep[] }) {
+  const definition = useDraft((d) => d.definition);
+  const edit = useDraft((d) => d.edit);
   return (
     <>
       {steps.map((s) => {
-        const own = d.definition.access[s.id]?.[field.id];
-        const now = accessAt(d.definition, s.id)(field.id);
+        const own = definition.access[s.id]?.[field.id];
+        const now = accessAt(definition, s.id)(field.id);
         return (
           <td key={s.id}>
             <button
@@ -40,10 +41,10 @@ export function AccessCells({ field, steps }: { field: Field; steps: AccessStep[
                 own ? "font-medium" : "text-faint",
               )}
               aria-label={`${field.name} at ${s.name}: ${now}${own ? "" : ", as its group or the rule"}. Change`}
-              onClick={() => d.edit({ op: "access.set", step: s.id, field: field.id, access: NEXT[now] })}
+              onClick={() => edit({ op: "access.set", step: s.id, field: field.id, access: NEXT[now] })}
               onKeyDown={(e) => {
                 if (e.key === "Delete" || e.key === "Backspace")
-                  d.edit({ op: "access.set", step: s.id, field: field.id, access: null });
+                  edit({ op: "access.set", step: s.id, field: field.id, access: null });
               }}
             >
               {now}

@@ -3,20 +3,12 @@ import { MAX_FILE_MB, type Field } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
 import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { FormulaCell } from "../draft/FormulaCell";
-import { TextCell } from "../draft/TextCell";
-import type { RowHandlers } from "./FieldRow";
+import { FormulaCell } from "../parts";
+import { TextCell } from "../parts";
+import type { FieldDeeds } from "./fieldDeeds";
 
 /** What does not fit in the columns: help, choices, register, range, checks, and what to do with the row. */
-export function FieldDetails({
-  field,
-  scope,
-  handlers,
-}: {
-  field: Field;
-  scope: Scope;
-  handlers: RowHandlers;
-}) {
+export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Scope; deeds: FieldDeeds }) {
   const d = useDraft();
   const set = (patch: Extract<Parameters<typeof d.edit>[0], { op: "field.set" }>["patch"]) =>
     d.edit({ op: "field.set", id: field.id, patch });
@@ -175,19 +167,19 @@ export function FieldDetails({
       )}
       <span className={label}>This row</span>
       <span className="flex flex-wrap gap-1.5">
-        <Button small onClick={handlers.up}>
+        <Button small onClick={() => deeds.up(field.id)}>
           Up
         </Button>
-        <Button small onClick={handlers.down}>
+        <Button small onClick={() => deeds.down(field.id)}>
           Down
         </Button>
-        <Button small onClick={handlers.nest}>
+        <Button small onClick={() => deeds.nest(field.id)}>
           Into the group above
         </Button>
-        <Button small onClick={handlers.unnest}>
+        <Button small onClick={() => deeds.unnest(field.id)}>
           Out of its group
         </Button>
-        <Button small look="brick" onClick={handlers.remove}>
+        <Button small look="brick" onClick={() => deeds.remove(field.id)}>
           Remove
         </Button>
       </span>

@@ -1,37 +1,26 @@
 "use client";
-import { MoreHorizontal } from "lucide-react";
-import { memo, type ReactNode } from "react";
-import { FIELD_KINDS, fieldType, type Field, type FieldKind } from "@/core/form";
+import { ChevronDown, ChevronRight, MoreHorizontal } from "lucide-react";
+import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
+import { FIELD_KINDS, fieldType, holdsFields, type Field, type FieldKind } from "@/core/form";
 import { classes } from "@/ui";
-import { useDraft } from "../draft/DraftProvider";
-import { FormulaCell } from "../draft/FormulaCell";
-import { TextCell } from "../draft/TextCell";
+import { FormulaCell, TextCell, useDraft } from "../parts";
+import { AccessCells, type AccessStep } from "./AccessCells";
+import type { FieldDeeds } from "./fieldDeeds";
 import { FieldDetails } from "./FieldDetails";
 import { kindChange } from "./kindChange";
 
-export interface RowHandlers {
-  addBelow(): void;
-  up(): void;
-  down(): void;
-  nest(): void;
-  unnest(): void;
-  remove(): void;
-  paste(text: string): void;
-  focus(by: number): void;
-}
-interface Props extends RowHandlers {
+interface Props {
   field: Field;
   depth: number;
   inLines: boolean;
   scope: Scope;
   chosen: boolean;
-  onChoose(): void;
   open: boolean;
-  onOpen(): void;
-  fold: ReactNode;
-  access: ReactNode;
-  columns: number;
+  folded: boolean;
+  /** The steps whose access is shown instead of the formulas; null for none. */
+  steps: readonly AccessStep[] | null;
+  deeds: FieldDeeds;
 }
 
 const ALWAYS = { true: "always" };
@@ -41,26 +30,36 @@ const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "near
 
 /** One row of the form sheet. */
 export const FieldRow = memo(function FieldRow(p: Props) {
-  const d = useDraft();
-  const { field } = p;
+  const edit = useDraft((d) => d.edit);
+  const { field, deeds } = p;
+  const { id } = field;
+  const columns = p.steps ? p.steps.length + 2 : 6;
   const group = field.kind === "page" || field.kind === "section";
-  const names = d.turn?.names() ?? null;
-  const problems = d.problems.filter((x) => x.where.kind === "field" && x.where.id === field.id);
-  const set = (place: "needed" | "shown" | "worked", text: string) =>
-    d.edit({ op: "field.set", id: field.id, patch: { [place]: text || null } });
-  const kinds = FIELD_KINDS.filter((k) => !p.inLines || !["lines", "section", "page"].includes(k));
+  const problems = useDraft((d) => d.problemsAt("field", id));
   return (
     <>
       <tr
         id={`field-${field.id}`}
         data-row
         data-chosen={p.chosen}
-        onFocus={p.onChoose}
-        onPointerDown={p.onChoose}
+        onFocus={() => deeds.choose(id)}
+        onPointerDown={() => deeds.choose(id)}
       >
         <td style={{ paddingLeft: 2 + p.depth * 15 }}>
           <div className="flex items-center gap-0.5">
-            {p.fold ?? <span className="w-6 shrink-0" />}
+            {field.fields ? (
+              <button
+                type="button"
+                className="flex size-6 shrink-0 items-center justify-center text-soft"
+                aria-label={`${p.folded ? "Unfold" : "Fold"} ${field.name}`}
+                aria-expanded={!p.folded}
+                onClick={() => deeds.fold(id)}
+              >
+                {p.folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+              </button>
+            ) : (
+              <span className="w-6 shrink-0" />
+            )}
             <TextCell
               id={`name-${field.id}`}
               data-sheet="name"
@@ -72,90 +71,32 @@ export const FieldRow = memo(function FieldRow(p: Props) {
                 (group || field.kind === "lines") && "font-serif font-semibold",
               )}
               onCommit={(name) =>
-                d.edit({ op: "field.rename", id: field.id, name: name.replace(/\s+/g, " ").trim() })
+                edit({ op: "field.rename", id: field.id, name: name.replace(/\s+/g, " ").trim() })
               }
               onPaste={(e) => {
                 const text = e.clipboardData.getData("text");
                 if (/[\n\t]/.test(text.trim())) {
                   e.preventDefault();
-                  p.paste(text);
+                  deeds.paste(id, text);
                 }
               }}
               onKeyDown={(e) => {
-                const keys: Record<string, () => void> = e.altKey
-                  ? { ArrowUp: p.up, ArrowDown: p.down, ArrowRight: p.nest, ArrowLeft: p.unnest }
-                  : e.ctrlKey || e.metaKey
-                    ? { Backspace: p.remove, Delete: p.remove }
-                    : { Enter: p.addBelow, ArrowUp: () => p.focus(-1), ArrowDown: () => p.focus(1) };
-                const act = keys[e.key];
-                if (act) {
-                  e.preventDefault();
-                  act();
-                }
+                const act = keyDeed(e, id, deeds);
+                if (!act) return;
+                e.preventDefault();
+                act();
               }}
             />
           </div>
         </td>
-        {p.access ?? (
-          <>
-            <td>
-              <select
-                className="cell"
-                data-sheet="kind"
-                aria-label={`Kind of ${field.name}`}
-                value={field.kind}
-                onChange={(e) => d.edit(kindChange(d.definition, field, e.target.value as FieldKind))}
-              >
-                {kinds.map((k) => (
-                  <option key={k}>{k}</option>
-                ))}
-              </select>
-            </td>
-            <td>
-              {!group && !field.worked && (
-                <FormulaCell
-                  label={`${field.name}: needed when`}
-                  value={field.needed ?? ""}
-                  scope={p.scope}
-                  wanted={YESNO}
-                  names={names}
-                  words={ALWAYS}
-                  onCommit={(t) => set("needed", t === "always" ? "true" : t)}
-                />
-              )}
-            </td>
-            <td>
-              <FormulaCell
-                label={`${field.name}: shown when`}
-                value={field.shown ?? ""}
-                scope={p.scope}
-                wanted={YESNO}
-                names={names}
-                onCommit={(t) => set("shown", t)}
-                placeholder=""
-              />
-            </td>
-            <td>
-              {!group && field.kind !== "lines" && (
-                <FormulaCell
-                  label={`${field.name}: worked out as`}
-                  value={field.worked ?? ""}
-                  scope={p.scope}
-                  wanted={fieldType(field, d.office.registers)}
-                  names={p.inLines ? null : names}
-                  onCommit={(t) => set("worked", t)}
-                />
-              )}
-            </td>
-          </>
-        )}
+        {p.steps ? <AccessCells field={field} steps={p.steps} /> : <FormulaCells {...p} group={group} />}
         <td>
           <button
             type="button"
             className="rounded p-1 text-soft hover:bg-pebble"
             aria-label={`More about ${field.name}`}
             aria-expanded={p.open}
-            onClick={p.onOpen}
+            onClick={() => deeds.open(id)}
           >
             <MoreHorizontal size={16} aria-hidden />
           </button>
@@ -163,7 +104,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
       </tr>
       {problems.length > 0 && (
         <tr>
-          <td colSpan={p.columns} className="!h-auto !border-b-0" style={{ paddingLeft: 32 + p.depth * 18 }}>
+          <td colSpan={columns} className="!h-auto !border-b-0" style={{ paddingLeft: 32 + p.depth * 18 }}>
             {problems.map((x, i) => (
               <p
                 key={i}
@@ -171,7 +112,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
               >
                 {x.message}
                 {x.mend && (
-                  <button type="button" className="ml-2 underline" onClick={() => d.edit(x.mend!.edit)}>
+                  <button type="button" className="ml-2 underline" onClick={() => edit(x.mend!.edit)}>
                     Mend: {x.mend.label}
                   </button>
                 )}
@@ -182,11 +123,96 @@ export const FieldRow = memo(function FieldRow(p: Props) {
       )}
       {p.open && (
         <tr ref={intoView}>
-          <td colSpan={p.columns} className="!h-auto bg-sheet" style={{ paddingLeft: 32 + p.depth * 18 }}>
-            <FieldDetails field={field} scope={p.scope} handlers={p} />
+          <td colSpan={columns} className="!h-auto bg-sheet" style={{ paddingLeft: 32 + p.depth * 18 }}>
+            <FieldDetails field={field} scope={p.scope} deeds={deeds} />
           </td>
         </tr>
       )}
     </>
   );
 });
+
+function keyDeed(e: KeyboardEvent, id: string, deeds: FieldDeeds): (() => void) | undefined {
+  const plain: Record<string, () => void> = {
+    Enter: () => deeds.addBelow(id),
+    ArrowUp: () => deeds.focus(id, -1),
+    ArrowDown: () => deeds.focus(id, 1),
+  };
+  const alt: Record<string, () => void> = {
+    ArrowUp: () => deeds.up(id),
+    ArrowDown: () => deeds.down(id),
+    ArrowRight: () => deeds.nest(id),
+    ArrowLeft: () => deeds.unnest(id),
+  };
+  const ctrl: Record<string, () => void> = {
+    Backspace: () => deeds.remove(id),
+    Delete: () => deeds.remove(id),
+  };
+  if (e.altKey) return alt[e.key];
+  return e.ctrlKey || e.metaKey ? ctrl[e.key] : plain[e.key];
+}
+
+/** Kind, when needed, when shown, how worked out. */
+function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean }) {
+  const definition = useDraft((d) => d.definition.fields);
+  const registers = useDraft((d) => d.office.registers);
+  const edit = useDraft((d) => d.edit);
+  const turn = useDraft((d) => d.turn);
+  const names = turn?.names() ?? null;
+  const set = (place: "needed" | "shown" | "worked", text: string) =>
+    edit({ op: "field.set", id: field.id, patch: { [place]: text || null } });
+  const kinds = FIELD_KINDS.filter((k) => !inLines || !holdsFields(k));
+  return (
+    <>
+      <td>
+        <select
+          className="cell"
+          data-sheet="kind"
+          aria-label={`Kind of ${field.name}`}
+          value={field.kind}
+          onChange={(e) => edit(kindChange(definition, field, e.target.value as FieldKind))}
+        >
+          {kinds.map((k) => (
+            <option key={k}>{k}</option>
+          ))}
+        </select>
+      </td>
+      <td>
+        {!group && !field.worked && (
+          <FormulaCell
+            label={`${field.name}: needed when`}
+            value={field.needed ?? ""}
+            scope={scope}
+            wanted={YESNO}
+            names={names}
+            words={ALWAYS}
+            onCommit={(t) => set("needed", t === "always" ? "true" : t)}
+          />
+        )}
+      </td>
+      <td>
+        <FormulaCell
+          label={`${field.name}: shown when`}
+          value={field.shown ?? ""}
+          scope={scope}
+          wanted={YESNO}
+          names={names}
+          onCommit={(t) => set("shown", t)}
+          placeholder=""
+        />
+      </td>
+      <td>
+        {!group && field.kind !== "lines" && (
+          <FormulaCell
+            label={`${field.name}: worked out as`}
+            value={field.worked ?? ""}
+            scope={scope}
+            wanted={fieldType(field, registers)}
+            names={inLines ? null : names}
+            onCommit={(t) => set("worked", t)}
+          />
+        )}
+      </td>
+    </>
+  );
+}

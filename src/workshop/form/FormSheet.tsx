@@ -1,7 +1,8 @@
 "use client";
-import { ChevronDown, ChevronRight, Plus } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
+import type { Scope } from "@/core/expression";
 import {
   columnScope,
   fieldsFromRows,
@@ -13,59 +14,60 @@ import {
   type Field,
   type FieldKind,
 } from "@/core/form";
-import type { Scope } from "@/core/expression";
+import type { Edit } from "@/core/route";
 import { Button, classes, Kbd } from "@/ui";
-import { useDraft } from "../draft/DraftProvider";
-import { newId } from "../draft/newId";
-import { AccessCells, accessSteps } from "./AccessCells";
-import { FieldRow, type RowHandlers } from "./FieldRow";
+import { newId, useDraft } from "../parts";
+import { accessSteps } from "./AccessCells";
+import { addedAt, nested, placeBelow, unnested, upOrDown, type FieldPlace } from "./fieldMoves";
+import type { FieldDeeds } from "./fieldDeeds";
+import { FieldRow } from "./FieldRow";
 import { LiveForm } from "./LiveForm";
 
 interface Row {
   field: Field;
-  parents: readonly Field[];
-  index: number;
-  siblings: number;
+  depth: number;
+  /** Id of the line items it is a column of; "" for none. */
+  lines: string;
 }
+
+const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
 
 /** The form as a sheet, one row a field, with the live form beside it. */
 export function FormSheet() {
-  const d = useDraft();
+  const definition = useDraft((d) => d.definition);
+  const registers = useDraft((d) => d.office.registers);
+  const edit = useDraft((d) => d.edit);
   const [chosen, setChosen] = useState<string | null>(null);
   const [showAccess, setShowAccess] = useState(false);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [open, setOpen] = useState<string | null>(null);
   const focusName = useRef<string | null>(null);
-  const { definition } = d;
+  const { fields } = definition;
 
   const rows = useMemo(() => {
     const out: Row[] = [];
-    const visit = (fields: readonly Field[], parents: readonly Field[]) =>
-      fields.forEach((field, index) => {
-        out.push({ field, parents, index, siblings: fields.length });
-        if (field.fields && !folded.has(field.id)) visit(field.fields, [...parents, field]);
-      });
-    visit(definition.fields, []);
+    const visit = (list: readonly Field[], depth: number, lines: string) => {
+      for (const field of list) {
+        out.push({ field, depth, lines });
+        if (field.fields && !folded.has(field.id))
+          visit(field.fields, depth + 1, field.kind === "lines" ? field.id : lines);
+      }
+    };
+    visit(fields, 0, "");
     return out;
-  }, [definition.fields, folded]);
-
-  const scopes = useMemo(() => {
-    const outer: Scope = { ...REQUEST_SCOPE, ...formScope(definition.fields, d.office.registers) };
-    const made = new Map<string, Scope>([["", outer]]);
-    walkFields(definition.fields, (f) => {
-      if (f.kind === "lines") made.set(f.id, { ...outer, ...columnScope(f, d.office.registers) });
-    });
-    return made;
-  }, [definition.fields, d.office.registers]);
-  const steps = useMemo(() => accessSteps(definition), [definition]);
+  }, [fields, folded]);
+  const scopes = useScopes(fields, registers);
+  const allSteps = useMemo(() => accessSteps(definition), [definition]);
+  const steps = showAccess ? allSteps : null;
 
   useEffect(() => {
+    // A new row may come a moment later than what else changed.
     const id = focusName.current;
-    if (!id) return;
+    const input = id === null ? null : (document.getElementById(`name-${id}`) as HTMLInputElement | null);
+    if (!input) return;
     focusName.current = null;
-    const input = document.getElementById(`name-${id}`) as HTMLInputElement | null;
-    input?.focus();
-    input?.select();
+    input.focus();
+    input.select();
   });
   useEffect(() => {
     const id = /^#field-(.+)$/.exec(location.hash)?.[1];
@@ -75,90 +77,82 @@ export function FormSheet() {
     }
   }, []);
 
-  const taken = (id: string) => findField(definition.fields, id) !== null;
-  const add = (parent: string | null, index: number, kind: FieldKind = "text") => {
-    const names = new Set<string>();
-    walkFields(definition.fields, (f) => void names.add(f.name.toLowerCase()));
-    const stem =
-      kind === "section" ? "Section" : kind === "page" ? "Page" : kind === "lines" ? "Lines" : "Field";
-    let n = 1;
-    while (names.has(`${stem.toLowerCase()} ${n}`)) n++;
-    const name = `${stem} ${n}`;
-    const id = newId(name, taken);
-    const field: Field = { id, name, kind, ...(holdsFields(kind) ? { fields: [] } : {}) };
-    if (d.edit({ op: "field.add", parent, index, field })) {
+  // What rows are handed stays the same object; it looks up the sheet as it is when something is done.
+  const sheet = useRef({ rows, fields, folded });
+  useEffect(() => {
+    sheet.current = { rows, fields, folded };
+  });
+  const { add, paste, deeds } = useMemo(() => {
+    const taken = (id: string) => findField(sheet.current.fields, id) !== null;
+    const apply = (e: Edit | null) => void (e && edit(e));
+    const addField = (place: FieldPlace, kind: FieldKind = "text") => {
+      const names = new Set<string>();
+      walkFields(sheet.current.fields, (f) => void names.add(f.name.toLowerCase()));
+      const stem = STEMS[kind] ?? "Field";
+      let n = 1;
+      while (names.has(`${stem.toLowerCase()} ${n}`)) n++;
+      const name = `${stem} ${n}`;
+      const id = newId(name, taken);
+      const field: Field = { id, name, kind, ...(holdsFields(kind) ? { fields: [] } : {}) };
+      if (!edit({ op: "field.add", ...place, field })) return;
       setChosen(id);
       focusName.current = id;
-    }
-  };
-  const handlers = (r: Row): RowHandlers => {
-    const parent = r.parents.at(-1) ?? null;
-    const move = (to: string | null, index: number) =>
-      d.edit({ op: "field.move", id: r.field.id, parent: to, index });
-    return {
-      addBelow: () =>
-        r.field.fields && !folded.has(r.field.id) && r.field.fields.length === 0
-          ? add(r.field.id, 0)
-          : add(parent?.id ?? null, r.index + 1),
-      up: () => void (r.index > 0 && move(parent?.id ?? null, r.index - 1)),
-      down: () => void (r.index < r.siblings - 1 && move(parent?.id ?? null, r.index + 1)),
-      nest: () => {
-        const before = (parent?.fields ?? definition.fields)[r.index - 1];
-        if (before?.fields && r.field.kind !== "page") move(before.id, before.fields.length);
+    };
+    const pasteAt = (place: FieldPlace, text: string) => {
+      const fresh = new Set<string>();
+      const added = fieldsFromRows(text, (name) => {
+        const id = newId(name, (x) => taken(x) || fresh.has(x));
+        fresh.add(id);
+        return id;
+      });
+      if (added.length > 0) edit(addedAt(place, added));
+    };
+    const at = (id: string) => sheet.current.rows.findIndex((r) => r.field.id === id);
+    const made: FieldDeeds = {
+      choose: setChosen,
+      open: (id) => setOpen((now) => (now === id ? null : id)),
+      fold: (id) =>
+        setFolded((f) => {
+          const next = new Set(f);
+          if (!next.delete(id)) next.add(id);
+          return next;
+        }),
+      addBelow: (id) => addField(placeBelow(sheet.current.fields, id, sheet.current.folded.has(id))),
+      up: (id) => apply(upOrDown(sheet.current.fields, id, -1)),
+      down: (id) => apply(upOrDown(sheet.current.fields, id, 1)),
+      nest: (id) => apply(nested(sheet.current.fields, id)),
+      unnest: (id) => apply(unnested(sheet.current.fields, id)),
+      remove: (id) => {
+        const next = sheet.current.rows[at(id) + 1] ?? sheet.current.rows[at(id) - 1];
+        if (edit({ op: "field.remove", id }) && next) focusName.current = next.field.id;
       },
-      unnest: () => {
-        if (!parent) return;
-        const grand = r.parents.at(-2) ?? null;
-        move(
-          grand?.id ?? null,
-          (grand?.fields ?? definition.fields).findIndex((f) => f.id === parent.id) + 1,
-        );
+      paste: (id, text) => {
+        const parent = findField(sheet.current.fields, id)?.parents.at(-1)?.id ?? null;
+        pasteAt({ parent, after: id }, text);
       },
-      remove: () => {
-        const at = rows.findIndex((x) => x.field.id === r.field.id);
-        const next = rows[at + 1] ?? rows[at - 1];
-        if (d.edit({ op: "field.remove", id: r.field.id }) && next) focusName.current = next.field.id;
-      },
-      paste: (text) => {
-        const fresh = new Set<string>();
-        const fields = fieldsFromRows(text, (name) => {
-          const id = newId(name, (x) => taken(x) || fresh.has(x));
-          fresh.add(id);
-          return id;
-        });
-        if (fields.length > 0)
-          d.edit({
-            op: "batch",
-            edits: fields.map((field, i) => ({
-              op: "field.add" as const,
-              parent: parent?.id ?? null,
-              index: r.index + 1 + i,
-              field,
-            })),
-          });
-      },
-      focus: (by) => {
-        const at = rows.findIndex((x) => x.field.id === r.field.id);
-        const next = rows[at + by];
+      focus: (id, by) => {
+        const next = sheet.current.rows[at(id) + by];
         if (next) document.getElementById(`name-${next.field.id}`)?.focus();
       },
     };
-  };
+    return { add: addField, paste: pasteAt, deeds: made };
+  }, [edit]);
+  const atEnd: FieldPlace = { parent: null, after: fields.at(-1)?.id ?? null };
 
   return (
     <Group orientation="horizontal" className="min-h-[60vh]">
       <Panel defaultSize="71%" minSize="40%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
-          <Button small onClick={() => add(null, definition.fields.length)}>
+          <Button small onClick={() => add(atEnd)}>
             <Plus size={14} aria-hidden /> Field
           </Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "section")}>
+          <Button small look="quiet" onClick={() => add(atEnd, "section")}>
             Section
           </Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "page")}>
+          <Button small look="quiet" onClick={() => add(atEnd, "page")}>
             Page
           </Button>
-          <Button small look="quiet" onClick={() => add(null, definition.fields.length, "lines")}>
+          <Button small look="quiet" onClick={() => add(atEnd, "lines")}>
             Line items
           </Button>
           <Button
@@ -176,7 +170,7 @@ export function FormSheet() {
             <thead>
               <tr>
                 <th className={showAccess ? "min-w-44" : "w-[27%]"}>Name</th>
-                {showAccess ? (
+                {steps ? (
                   steps.map((s) => (
                     <th key={s.id} title={s.name} className="max-w-28 truncate">
                       {s.number} {s.name}
@@ -200,39 +194,14 @@ export function FormSheet() {
                 <FieldRow
                   key={r.field.id}
                   field={r.field}
-                  depth={r.parents.length}
-                  inLines={r.parents.some((p) => p.kind === "lines")}
-                  scope={scopes.get(r.parents.find((p) => p.kind === "lines")?.id ?? "")!}
+                  depth={r.depth}
+                  inLines={r.lines !== ""}
+                  scope={scopes.get(r.lines)!}
                   chosen={chosen === r.field.id}
-                  onChoose={() => setChosen(r.field.id)}
                   open={open === r.field.id}
-                  onOpen={() => setOpen(open === r.field.id ? null : r.field.id)}
-                  {...handlers(r)}
-                  fold={
-                    r.field.fields ? (
-                      <button
-                        type="button"
-                        className="flex size-6 shrink-0 items-center justify-center text-soft"
-                        aria-label={`${folded.has(r.field.id) ? "Unfold" : "Fold"} ${r.field.name}`}
-                        aria-expanded={!folded.has(r.field.id)}
-                        onClick={() =>
-                          setFolded((f) => {
-                            const n = new Set(f);
-                            if (!n.delete(r.field.id)) n.add(r.field.id);
-                            return n;
-                          })
-                        }
-                      >
-                        {folded.has(r.field.id) ? (
-                          <ChevronRight size={14} aria-hidden />
-                        ) : (
-                          <ChevronDown size={14} aria-hidden />
-                        )}
-                      </button>
-                    ) : null
-                  }
-                  access={showAccess ? <AccessCells field={r.field} steps={steps} /> : null}
-                  columns={showAccess ? steps.length + 2 : 6}
+                  folded={folded.has(r.field.id)}
+                  steps={steps}
+                  deeds={deeds}
                 />
               ))}
             </tbody>
@@ -250,17 +219,7 @@ export function FormSheet() {
                 placeholder="Paste names here, one a line"
                 onPaste={(e) => {
                   e.preventDefault();
-                  const fields = fieldsFromRows(e.clipboardData.getData("text"), (n) => newId(n, taken));
-                  if (fields.length > 0)
-                    d.edit({
-                      op: "batch",
-                      edits: fields.map((field, i) => ({
-                        op: "field.add" as const,
-                        parent: null,
-                        index: i,
-                        field,
-                      })),
-                    });
+                  paste({ parent: null, after: null }, e.clipboardData.getData("text"));
                 }}
               />
             </div>
@@ -286,4 +245,28 @@ export function FormSheet() {
       </Panel>
     </Group>
   );
+}
+
+/** The names each table's formulas may read, by the id of the line items; the same objects while they stay the same. */
+function useScopes(
+  fields: readonly Field[],
+  registers: Parameters<typeof formScope>[1],
+): ReadonlyMap<string, Scope> {
+  const kept = useRef(new Map<string, { text: string; scope: Scope }>());
+  return useMemo(() => {
+    const outer: Scope = { ...REQUEST_SCOPE, ...formScope(fields, registers) };
+    const made = new Map<string, Scope>();
+    const keep = (id: string, scope: Scope) => {
+      const text = JSON.stringify(scope);
+      const old = kept.current.get(id);
+      const entry = old?.text === text ? old : { text, scope };
+      kept.current.set(id, entry);
+      made.set(id, entry.scope);
+    };
+    keep("", outer);
+    walkFields(fields, (f) => {
+      if (f.kind === "lines") keep(f.id, { ...outer, ...columnScope(f, registers) });
+    });
+    return made;
+  }, [fields, registers]);
 }

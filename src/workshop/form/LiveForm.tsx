@@ -1,11 +1,11 @@
 "use client";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { compileForm, evaluateForm, formForReader, prepareForm, type FormData } from "@/core/form";
-import { accessAt, START } from "@/core/process";
+import { accessAt, START } from "@/core/route";
 import { FormView, type FormSource } from "@/forms";
 import { Button, classes } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { newId } from "../draft/newId";
+import { newId } from "../parts";
 import { accessSteps } from "./AccessCells";
 
 /** The form as its people will see it, over the chosen sample; typing in it recalculates for real. */
@@ -55,7 +55,14 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   const keep = () => {
     const name = `Sample ${d.definition.samples.length + 1}`;
     const id = newId(name, (x) => d.definition.samples.some((s) => s.id === x));
-    if (d.edit({ op: "sample.put", sample: { id, name, requester, data: typed } })) d.setSample(id);
+    if (
+      d.edit({
+        op: "sample.put",
+        after: d.definition.samples.at(-1)?.id ?? null,
+        sample: { id, name, requester, data: typed },
+      })
+    )
+      d.setSample(id);
   };
   return (
     <section aria-label="Live form" className="h-full pl-4">

@@ -1,5 +1,5 @@
-import { holdsFields, type Field, type FieldKind } from "@/core/form";
-import type { Edit, ProcessDefinition } from "@/core/process";
+import { findField, holdsFields, type Field, type FieldKind } from "@/core/form";
+import type { Edit } from "@/core/route";
 
 const BORDERED: FieldKind[] = ["number", "money", "date"];
 
@@ -7,14 +7,16 @@ const BORDERED: FieldKind[] = ["number", "money", "date"];
  * Another kind for a field, as one edit: what the new kind has no use for is taken away, columns of a
  * table that becomes a plain field move out beside it.
  */
-export function kindChange(definition: ProcessDefinition, field: Field, kind: FieldKind): Edit {
+export function kindChange(fields: readonly Field[], field: Field, kind: FieldKind): Edit {
   const edits: Edit[] = [];
   const holds = holdsFields(kind);
   if (!holds && field.fields?.length) {
-    const place = locate(definition.fields, field.id);
-    field.fields.forEach((c, i) =>
-      edits.push({ op: "field.move", id: c.id, parent: place.parent, index: place.index + 1 + i }),
-    );
+    const parent = findField(fields, field.id)?.parents.at(-1)?.id ?? null;
+    let after = field.id;
+    for (const c of field.fields) {
+      edits.push({ op: "field.move", id: c.id, parent, after });
+      after = c.id;
+    }
   }
   edits.push({
     op: "field.set",
@@ -36,18 +38,4 @@ export function kindChange(definition: ProcessDefinition, field: Field, kind: Fi
     },
   });
   return { op: "batch", edits };
-}
-
-function locate(
-  fields: readonly Field[],
-  id: string,
-  parent: string | null = null,
-): { parent: string | null; index: number } {
-  const index = fields.findIndex((f) => f.id === id);
-  if (index >= 0) return { parent, index };
-  for (const f of fields) {
-    const inside = f.fields ? locate(f.fields, id, f.id) : null;
-    if (inside && inside.index >= 0) return inside;
-  }
-  return { parent: null, index: -1 };
 }

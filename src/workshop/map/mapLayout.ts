@@ -1,4 +1,6 @@
-import { letter, listsOf, placesOf, type ProcessDefinition, type Step } from "@/core/process";
+import { stepKind } from "@/core/kinds";
+import { KINDS } from "@/kinds";
+import { letter, listsOf, placesOf, type ProcessDefinition, type Step } from "@/core/route";
 
 export interface MapNode {
   id: string;
@@ -39,7 +41,7 @@ interface Exit {
 
 /** Places every step on a grid: lists run down, the lists of one step stand side by side. Drawn, never kept. */
 export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDrawing {
-  const places = placesOf(definition);
+  const places = placesOf(definition, KINDS);
   const nodes: MapNode[] = [{ id: "start", number: "1", name: "Start", kind: "start", x: 0, y: 0 }];
   const edges: MapEdge[] = [];
   const jumps: { from: MapNode; to: string }[] = [];
@@ -76,21 +78,19 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
       };
       nodes.push(node);
       for (const e of ends) connect(e, node);
-      if (step.kind === "finish") ends = [];
-      else if (step.kind === "jump") {
-        jumps.push({ from: node, to: step.to });
+      const exit = stepKind(KINDS, step).exit(step);
+      if (exit) {
+        if ("to" in exit) jumps.push({ from: node, to: exit.to });
         ends = [];
       } else {
-        const lists = listsOf(step);
+        const lists = listsOf(step, KINDS);
         if (lists.length === 0) ends = [{ x, y: row, step: step.id, list: "", label: "" }];
         else {
           let column = x;
           let bottom = row + 1;
           const open: Exit[] = [];
           // What goes straight on keeps the column; lists with steps of their own stand beside it.
-          const straight = lists.some(
-            (l, k) => l.steps.length === 0 && !(step.kind === "decide" && step.answers[k]?.returns),
-          );
+          const straight = lists.some((l) => l.steps.length === 0 && !l.back);
           if (straight) column = x + 1;
           lists.forEach((l, k) => {
             const exit: Exit = {
@@ -100,8 +100,7 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
               list: `${step.id}/${l.id}`,
               label: l.name || letter(k),
             };
-            const returns = step.kind === "decide" && step.answers[k]?.returns;
-            if (returns) return;
+            if (l.back) return;
             if (l.steps.length === 0) {
               open.push(exit);
               return;

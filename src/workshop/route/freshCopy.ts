@@ -1,24 +1,23 @@
-import { listsOf, withLists, type Step } from "@/core/process";
-import { newId } from "../draft/newId";
+import { stepKind } from "@/core/kinds";
+import { listsOf, withLists, type Step } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { newId } from "../parts";
 
-/** A copy with ids of its own, all the way down; jumps to a step of the copied lead to its copy. */
+/** A copy with ids of its own, all the way down; what names a step of the copied names its copy. */
 export function freshCopy(step: Step, taken: (id: string) => boolean): Step {
   const ids = new Map<string, string>();
   const name = (s: Step) => {
+    const used = new Set(ids.values());
     ids.set(
       s.id,
-      newId(s.id.replace(/-\d+$/, ""), (x) => taken(x) || [...ids.values()].includes(x)),
+      newId(s.id.replace(/-\d+$/, ""), (x) => taken(x) || used.has(x)),
     );
-    for (const l of listsOf(s)) l.steps.forEach(name);
+    for (const l of listsOf(s, KINDS)) l.steps.forEach(name);
   };
   name(step);
   const copy = (s: Step): Step => {
-    const inner = withLists(s, (_, l) => l.map(copy));
-    return {
-      ...inner,
-      id: ids.get(s.id)!,
-      ...(inner.kind === "jump" ? { to: ids.get(inner.to) ?? inner.to } : {}),
-    } as Step;
+    const inner = withLists(s, KINDS, (_, l) => l.map(copy));
+    return { ...stepKind(KINDS, inner).steps(inner, (id) => ids.get(id) ?? id), id: ids.get(s.id)! };
   };
   return copy(step);
 }

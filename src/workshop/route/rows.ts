@@ -1,4 +1,5 @@
-import { letter, listsOf, placesOf, type ListRef, type ProcessDefinition, type Step } from "@/core/process";
+import { KINDS } from "@/kinds";
+import { letter, listsOf, placesOf, type ListRef, type ProcessDefinition, type Step } from "@/core/route";
 
 /** One line of the route sheet: the start, a step, or the head of one of a step's lists. */
 export type SheetRow =
@@ -13,17 +14,27 @@ export type SheetRow =
       index: number;
       siblings: number;
     }
-  | { kind: "list"; id: string; number: string; depth: number; owner: Step; list: string; index: number };
+  | {
+      kind: "list";
+      id: string;
+      number: string;
+      depth: number;
+      owner: Step;
+      list: string;
+      index: number;
+      last: boolean;
+    };
 
 /** The route as lines in reading order: each answer, way and branch a line of its own, its steps indented under it. */
 export function sheetRows(definition: ProcessDefinition): SheetRow[] {
-  const numbers = placesOf(definition);
+  const numbers = placesOf(definition, KINDS);
   const out: SheetRow[] = [{ kind: "start", id: "start", number: "1", depth: 0 }];
   const visit = (steps: readonly Step[], ref: ListRef, depth: number) =>
     steps.forEach((step, index) => {
       const number = numbers.get(step.id)!.number;
       out.push({ kind: "step", id: step.id, number, depth, step, ref, index, siblings: steps.length });
-      listsOf(step).forEach((l, k) => {
+      const lists = listsOf(step, KINDS);
+      lists.forEach((l, k) => {
         out.push({
           kind: "list",
           id: `${step.id}/${l.id}`,
@@ -32,24 +43,11 @@ export function sheetRows(definition: ProcessDefinition): SheetRow[] {
           owner: step,
           list: l.id,
           index: k,
+          last: k === lists.length - 1,
         });
         visit(l.steps, { owner: step.id, list: l.id }, depth + 2);
       });
     });
   visit(definition.route, { owner: null, list: null }, 0);
   return out;
-}
-
-/** Where a list's steps lead when it is a plain way on: shown at its head instead of as rows of their own. */
-export interface WayOn {
-  kind: "on" | "jump" | "finish";
-  to?: string;
-  result?: string;
-}
-export function wayOn(steps: readonly Step[]): WayOn | null {
-  if (steps.length === 0) return { kind: "on" };
-  const [only] = steps;
-  if (steps.length === 1 && only?.kind === "jump") return { kind: "jump", to: only.to };
-  if (steps.length === 1 && only?.kind === "finish") return { kind: "finish", result: only.result };
-  return null;
 }

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { catalogue, myRequests, named } from "@/services";
+import { catalogue, myRequests } from "@/services";
 import { dayText, Empty, PageHeader, whenText } from "@/ui";
 import { requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
@@ -16,7 +16,7 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
     catalogue(actor),
     myRequests(actor, (page - 1) * PAGE, PAGE),
   ]);
-  const rows = await named(mine.rows);
+  const { rows } = mine;
   return (
     <>
       <PageHeader title="Ask" lead="Pick what you need; the form says the rest." />

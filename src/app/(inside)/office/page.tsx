@@ -10,7 +10,11 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 
 export default async function OfficePage() {
   const actor = await requireActor("/office");
-  const [office, keys, programs] = await Promise.all([officePage(), listKeys(actor), listServices(actor)]);
+  const [office, keys, programs] = await Promise.all([
+    officePage(actor),
+    listKeys(actor),
+    listServices(actor),
+  ]);
   return (
     <>
       <PageHeader

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useState, type ReactNode } from "react";
-import type { Edit } from "@/core/process";
-import { DraftProvider, WorkshopFrame, type DraftStart } from "@/workshop";
+import type { Edit } from "@/core/route";
+import { WorkshopProvider, WorkshopFrame, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
 import { editDraftAction } from "../../../actions/workshop";
 
@@ -21,8 +21,8 @@ export function DraftHost({
   const save = useCallback((base: number, edits: Edit[]) => editDraftAction(process, base, edits), [process]);
   const reload = useCallback(() => window.location.reload(), []);
   return (
-    <DraftProvider start={held} live={live} save={save} reload={reload} lookUp={lookUpAction}>
+    <WorkshopProvider start={held} live={live} save={save} reload={reload} lookUp={lookUpAction}>
       <WorkshopFrame>{children}</WorkshopFrame>
-    </DraftProvider>
+    </WorkshopProvider>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, useTransition } from "react";
-import type { Difference } from "@/core/process";
+import type { Difference } from "@/core/route";
 import { Banner, Button } from "@/ui";
 import { useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";

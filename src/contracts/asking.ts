@@ -1,0 +1,34 @@
+import { z } from "zod";
+import type { Assignment, Limit, Rung, RungAction } from "@/core/route";
+import { RUNG_SCHEMAS } from "@/rungs/schemas";
+import { formula, id, length, oneOf } from "./pieces";
+import { rule } from "./rule";
+
+export const assignment: z.ZodType<Assignment> = z.strictObject({
+  rule,
+  how: z.enum(["one", "first", "all", "share"]),
+  share: z.int().min(1).max(100).optional(),
+  fallback: rule.optional(),
+  requesterToo: z.boolean().optional(),
+});
+
+const rungProperties = {
+  when: z.enum(["before", "at", "after"]),
+  length: length.optional(),
+  every: length.optional(),
+  times: z.int().min(1).max(50).optional(),
+  action: oneOf<RungAction>("do", RUNG_SCHEMAS),
+};
+export const rung: z.ZodType<Rung> = z.strictObject({ id, ...rungProperties });
+export const rungPatch = z.strictObject(rungProperties).partial();
+
+export const limit: z.ZodType<Limit> = z
+  .strictObject({
+    rules: z
+      .array(z.strictObject({ when: formula, length }))
+      .max(20)
+      .optional(),
+    otherwise: length,
+    rungs: z.array(rung).max(20),
+  })
+  .meta({ id: "Limit" });

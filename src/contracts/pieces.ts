@@ -1,0 +1,24 @@
+import { z } from "zod";
+import type { Length } from "@/core/calendar";
+import type { Tone } from "@/core/route";
+
+/** What the schemas of all kinds are put together from. */
+export const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9._-]{0,59}$/, "An id has small letters, digits, dots and dashes, at most 60.");
+export const formula = z.string().max(4000);
+export const short = z.string().max(200);
+export const tone: z.ZodType<Tone> = z.enum(["agree", "refuse", "plain"]);
+
+export const length: z.ZodType<Length> = z
+  .strictObject({
+    amount: z.number().min(0).max(10_000),
+    unit: z.enum(["working days", "working hours", "days", "hours", "minutes"]),
+  })
+  .meta({ id: "Length" });
+
+/** A schema for any of several kinds, told apart by one property. */
+export function oneOf<T>(by: string, schemas: Readonly<Record<string, z.ZodType>>): z.ZodType<T> {
+  const all = Object.values(schemas) as unknown as [z.core.$ZodTypeDiscriminable];
+  return (all.length > 1 ? z.discriminatedUnion(by, all) : all[0]) as unknown as z.ZodType<T>;
+}

@@ -1,0 +1,40 @@
+import { z } from "zod";
+import type { RegisterShape } from "@/core/form";
+import { short } from "./pieces";
+
+const column = z.string().regex(/^[a-z][a-z0-9_]{0,39}$/);
+
+export const registerShape: z.ZodType<RegisterShape> = z
+  .strictObject({
+    format: z.literal("cobble-step/register@1"),
+    key: column,
+    name: short,
+    one: short,
+    purpose: z.string().max(1000),
+    columns: z
+      .array(
+        z.strictObject({
+          id: column,
+          name: z.string().max(60),
+          kind: z.enum([
+            "text",
+            "long text",
+            "number",
+            "money",
+            "date",
+            "yes or no",
+            "choice",
+            "person",
+            "look-up",
+          ]),
+          options: z.array(short).max(500).optional(),
+          register: z.string().optional(),
+          needed: z.boolean().optional(),
+        }),
+      )
+      .min(1)
+      .max(200),
+    title: z.array(z.string()).min(1).max(5),
+    key_column: z.string().optional(),
+  })
+  .meta({ id: "RegisterShape" });

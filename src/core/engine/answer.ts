@@ -1,0 +1,109 @@
+import { evaluateForm, mergeEdits, type FormData } from "../form";
+import { stepKind } from "../kinds";
+import { START, type AnswerChoice, type Step } from "../route";
+import type { Command, Refusal } from "./commands";
+import type { CompiledRelease } from "./release";
+import type { Task } from "./state";
+import { openTask } from "./tasks";
+import type { Turn } from "./turn";
+import { askForChanges, closeVisit } from "./visit";
+import { outcomeOf } from "./vote";
+import { enter, goOn } from "./walk";
+
+/** The answers open to whoever has a task. */
+export function answersOf(
+  release: Pick<CompiledRelease, "places" | "kinds">,
+  t: Pick<Task, "purpose" | "step">,
+): AnswerChoice[] {
+  if (t.purpose === "changes") return [{ id: "sent", label: "Send again", tone: "agree" }];
+  const step = release.places.get(t.step)?.step;
+  return step ? (stepKind(release.kinds, step).asks?.answers(step) ?? []) : [];
+}
+
+export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Refusal | null {
+  const t = openTask(turn, c.task, c.actor);
+  if ("code" in t) return t;
+  const choices = answersOf(turn.release, t);
+  const chosen = choices.find((a) => a.id === c.answer);
+  if (!turn.release.places.has(t.step) || !chosen)
+    return { code: "unknown-answer", data: { answer: c.answer, answers: choices.map((a) => a.id) } };
+  if (chosen.note === "must" && c.note.trim() === "")
+    return { code: "note-needed", data: { answer: chosen.label } };
+
+  const access = turn.release.access(t.purpose === "changes" ? START : t.step);
+  const { definition, form } = turn.release;
+  const data = mergeEdits(definition.fields, turn.state.data, c.data, access);
+  const result = evaluateForm(form, data, access, turn.facts, turn.extraNames());
+  // Someone who refuses or sends back must not be held up by fields that only matter to going on.
+  const lenient = chosen.tone === "refuse" || chosen.returns;
+  if (!lenient && result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
+  if (!lenient) {
+    const changed = changedValues(turn.state.data, result.data);
+    if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
+  }
+  const note = c.note.trim();
+  const as = t.candidates.find((x) => x.person === c.actor)?.for;
+  turn.raise({
+    type: "answer given",
+    task: t.id,
+    answer: chosen.id,
+    label: chosen.label,
+    note,
+    ...(as ? { for: as } : {}),
+  });
+  settle(turn, t.visit, note);
+  return null;
+}
+
+function changedValues(before: FormData, after: FormData): FormData | null {
+  const out = Object.fromEntries(
+    Object.entries(after).filter(([k, v]) => JSON.stringify(before[k] ?? null) !== JSON.stringify(v)),
+  );
+  return Object.keys(out).length > 0 ? out : null;
+}
+
+/** Goes on when the answers given so far settle the visit. */
+function settle(turn: Turn, visitId: string, note: string) {
+  const visit = turn.state.visits[visitId];
+  const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
+  if (!visit || !step) return;
+  if (visit.purpose === "changes") {
+    turn.raise({ type: "changes sent", visit: visit.id, step: step.id });
+    enter(turn, visit.token, step);
+    return;
+  }
+  const choices = answersOf(turn.release, { purpose: visit.purpose, step: visit.step });
+  const how = stepKind(turn.release.kinds, step).asks?.who(step).how ?? "one";
+  const answered = Object.values(turn.state.tasks).filter(
+    (t) => t.visit === visit.id && t.status === "answered",
+  );
+  // Sending back is not a vote: one person who needs changes is enough.
+  const returned = choices.find((a) => a.returns && answered.some((t) => t.answer === a.id));
+  const ids = choices.map((a) => a.id);
+  const outcome = returned?.id ?? outcomeOf(visit, how, ids, Object.values(turn.state.tasks));
+  const chosen = choices.find((a) => a.id === outcome);
+  if (chosen) conclude(turn, visit.id, step, chosen, note, answered.length);
+}
+
+/** Closes a visit with an answer and goes the way that answer leads. */
+export function conclude(
+  turn: Turn,
+  visitId: string,
+  step: Step,
+  chosen: AnswerChoice,
+  note: string,
+  given: number,
+) {
+  const visit = turn.state.visits[visitId]!;
+  closeVisit(turn, visit.id, chosen.returns ? "returned" : "decided");
+  if (chosen.returns) {
+    turn.raise({ type: "returned for changes", visit: visit.id, step: step.id, note });
+    askForChanges(turn, visit.token, step);
+    return;
+  }
+  const { id: answer, label } = chosen;
+  turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer, label, note, given });
+  const { asks } = stepKind(turn.release.kinds, step);
+  if (!asks) throw new Error(`a ${step.kind} step asks nobody`);
+  goOn(turn, visit.token, step, asks.answered(step, answer));
+}

@@ -1,0 +1,99 @@
+import { rungKind } from "../kinds";
+import { answersOf, conclude } from "./answer";
+import { peopleOf, withCover } from "./assign";
+import { limitOf } from "./ladder";
+import { isOpen, type Candidate } from "./state";
+import { requesterMayAnswer } from "./tasks";
+import type { Turn } from "./turn";
+import { newTask } from "./visit";
+
+/** A moment of a ladder has come: does what its rung says to whoever still has the task. */
+export function timeReached(turn: Turn, id: string) {
+  const timer = turn.state.timers[id];
+  const visit = timer ? turn.state.visits[timer.visit] : undefined;
+  const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
+  const rung = step ? limitOf(turn, step)?.rungs.find((r) => r.id === timer?.rung) : undefined;
+  // Cleared, or fired already by another worker: a timer means nothing once it is gone from the state.
+  if (!timer || !visit || !step || !rung) return;
+  const open = Object.values(turn.state.tasks).filter((t) => t.visit === visit.id && isOpen(t));
+  const place = `rung ${rung.id}`;
+  const fired = (found: boolean) =>
+    turn.raise({
+      type: "rung fired",
+      timer: timer.id,
+      visit: visit.id,
+      step: step.id,
+      rung: rung.id,
+      did: rung.action.do,
+      found,
+    });
+  /** Those of them who may be asked, covers in the place of whoever is away. */
+  const fit = (people: readonly string[]): Candidate[] =>
+    withCover(turn, people).filter(
+      (c) => c.person !== turn.state.requester || requesterMayAnswer(turn, step.id),
+    );
+  const deed = rungKind(turn.release.kinds, rung.action).fire(rung.action, {
+    number: turn.state.number,
+    step: step.name,
+    waiting: [...new Set(open.flatMap((t) => (t.holder ? [t.holder] : t.candidates.map((c) => c.person))))],
+    tasks: open.map((t) => t.id),
+    people: (rule, task) => {
+      const of = task ? turn.state.tasks[task] : undefined;
+      const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
+      return peopleOf(turn, step.id, place, rule, holder ?? null);
+    },
+    text: (template) => turn.text(step.id, `${place} text`, template),
+  });
+  switch (deed.do) {
+    case "tell": {
+      const { people, subject, text } = deed;
+      fired(people.length > 0);
+      if (people.length > 0) turn.send(step.id, { kind: "tell", people, subject, text });
+      return;
+    }
+    case "ask": {
+      const asked = new Set(open.flatMap((t) => t.candidates.map((c) => c.person)));
+      const fresh = fit(deed.people).filter((c) => !asked.has(c.person));
+      fired(fresh.length > 0);
+      const of = {
+        visit: visit.id,
+        step: step.id,
+        token: visit.token,
+        purpose: visit.purpose,
+        due: visit.due,
+      };
+      for (const c of fresh)
+        turn.raise({ type: "decider added", task: newTask(turn, of, [c]), rung: rung.id });
+      return;
+    }
+    case "move": {
+      const moves = deed.moves.map(({ task, people }) => ({
+        task,
+        to: fit(people).filter((c) => c.person !== turn.state.tasks[task]?.holder),
+      }));
+      fired(moves.some((m) => m.to.length > 0));
+      for (const { task, to } of moves)
+        if (to.length > 0) turn.raise({ type: "task handed over", task, to, note: "", rung: rung.id });
+      return;
+    }
+    case "answer": {
+      fired(true);
+      const choices = answersOf(turn.release, { purpose: visit.purpose, step: step.id });
+      const chosen = choices.find((x) => x.id === deed.answer);
+      const first = open[0];
+      if (!chosen || !first) return;
+      const { answer, note } = deed;
+      turn.raise({
+        type: "answer given",
+        task: first.id,
+        answer,
+        label: chosen.label,
+        note,
+        automatic: true,
+      });
+      // On everybody's behalf: what others might still have said no longer matters.
+      conclude(turn, visit.id, step, chosen, note, 1);
+      return;
+    }
+  }
+}

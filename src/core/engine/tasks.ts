@@ -1,0 +1,58 @@
+import { stepKind } from "../kinds";
+import { withCover } from "./assign";
+import type { Command, Refusal } from "./commands";
+import { isOpen, type Task } from "./state";
+import type { Turn } from "./turn";
+
+export const taskOver = (t: Task): Refusal => ({
+  code: "already-answered",
+  data: { by: t.by ?? null, answer: t.answer ?? null, at: t.endedAt ?? null },
+});
+
+/** The task, when it is open and this person may answer it. */
+export function openTask(turn: Turn, id: string, actor: string): Task | Refusal {
+  const t = turn.state.tasks[id];
+  if (!t) return { code: "unknown-task", data: { task: id } };
+  if (!isOpen(t)) {
+    // Answered by a colleague of the same visit: name them, not the closing.
+    const other = Object.values(turn.state.tasks).find((x) => x.visit === t.visit && x.status === "answered");
+    return taskOver(t.status === "closed" && other ? other : t);
+  }
+  if (!t.candidates.some((x) => x.person === actor)) return { code: "not-yours", data: { task: id } };
+  if (t.holder !== null && t.holder !== actor) return { code: "taken-by-other", data: { by: t.holder } };
+  return t;
+}
+
+export function take(turn: Turn, c: Extract<Command, { type: "take" }>): Refusal | null {
+  const t = openTask(turn, c.task, c.actor);
+  if ("code" in t) return t;
+  if (t.holder === c.actor) return null;
+  if (t.candidates.length < 2) return { code: "not-shared", data: { task: t.id } };
+  turn.raise({ type: "task taken", task: t.id });
+  return null;
+}
+
+export function putBack(turn: Turn, c: Extract<Command, { type: "put back" }>): Refusal | null {
+  const t = openTask(turn, c.task, c.actor);
+  if ("code" in t) return t;
+  if (t.candidates.length < 2 || t.status !== "taken") return { code: "not-shared", data: { task: t.id } };
+  turn.raise({ type: "task put back", task: t.id });
+  return null;
+}
+
+export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
+  const t = openTask(turn, c.task, c.actor);
+  if ("code" in t) return t;
+  if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
+  const to = withCover(turn, [c.to]);
+  const allowed = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
+  if (!allowed && to.some((x) => x.person === turn.state.requester))
+    return { code: "own-request", data: { person: turn.state.requester } };
+  turn.raise({ type: "task handed over", task: t.id, to, note: c.note });
+  return null;
+}
+
+export function requesterMayAnswer(turn: Turn, stepId: string): boolean {
+  const step = turn.release.places.get(stepId)?.step;
+  return Boolean(step && stepKind(turn.release.kinds, step).asks?.who(step).requesterToo);
+}

@@ -1,0 +1,102 @@
+import { stepKind } from "../kinds";
+import type { Step } from "../route";
+import { candidatesOf, withCover } from "./assign";
+import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
+import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
+import type { Turn } from "./turn";
+import { neededFor } from "./vote";
+import { ruleWords } from "./ruleWords";
+
+/** Asks the people of a step: opens a visit with its tasks and the timers of its ladder; says why it cannot. */
+export function askPeople(turn: Turn, token: string, step: Step): StuckReason | null {
+  const { asks } = stepKind(turn.release.kinds, step);
+  // A kind that answers "asks" has the part that says whom.
+  if (!asks) throw new Error(`a ${step.kind} step asks nobody`);
+  const who = asks.who(step);
+  const people = candidatesOf(turn, step.id, who);
+  if (people.length === 0)
+    return { code: "nobody", data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) } };
+  openVisit(turn, token, step, asks.purpose, people);
+  return null;
+}
+
+/** Asks the requester for changes; the step is entered anew once they are sent. */
+export function askForChanges(turn: Turn, token: string, step: Step) {
+  openVisit(turn, token, step, "changes", withCover(turn, [turn.state.requester]));
+}
+
+function openVisit(turn: Turn, token: string, step: Step, purpose: Task["purpose"], people: Candidate[]) {
+  const { at } = turn.facts;
+  const visit = turn.newId("v");
+  const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
+  const who = asks?.who(step) ?? null;
+  const limit = asks ? limitOf(turn, step) : undefined;
+  const chosen = limit ? lengthFor(turn, step.id, limit) : null;
+  const dates =
+    limit && chosen
+      ? ladderDates(
+          calendarFor(
+            turn,
+            people.map((p) => p.person),
+          ),
+          at,
+          chosen.length,
+          limit.rungs,
+        )
+      : { due: null, rungs: [] };
+  const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
+  turn.raise(
+    {
+      type: "visit opened",
+      visit: {
+        id: visit,
+        step: step.id,
+        token,
+        purpose,
+        due: dates.due,
+        openedAt: at,
+        needed: who ? neededFor(who, groups.length) : 1,
+        asked: groups.length,
+      },
+      ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
+    },
+    null,
+  );
+  for (const candidates of groups) {
+    const task = newTask(turn, { visit, step: step.id, token, purpose, due: dates.due }, candidates);
+    turn.raise({ type: "task opened", task }, null);
+  }
+  for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);
+}
+
+export function newTask(
+  turn: Turn,
+  of: Pick<Task, "visit" | "step" | "token" | "purpose" | "due">,
+  candidates: Candidate[],
+): Task {
+  return {
+    id: turn.newId("t"),
+    visit: of.visit,
+    step: of.step,
+    token: of.token,
+    purpose: of.purpose,
+    candidates,
+    due: of.due,
+    holder: candidates.length === 1 ? candidates[0]!.person : null,
+    status: "open",
+    openedAt: turn.facts.at,
+  };
+}
+
+/** Closes what is left of a visit: its open tasks and its timers. */
+export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended" | "returned") {
+  for (const t of Object.values(turn.state.tasks))
+    if (t.visit === visit && isOpen(t)) turn.raise({ type: "task closed", task: t.id, reason }, null);
+  for (const timer of Object.values(turn.state.timers))
+    if (timer.visit === visit) turn.raise({ type: "timer cleared", timer: timer.id }, null);
+}
+
+/** Closes everything open of a request that ends. */
+export function closeAll(turn: Turn) {
+  for (const v of Object.keys(turn.state.visits)) closeVisit(turn, v, "ended");
+}

@@ -1,0 +1,29 @@
+export {
+  ruleKind,
+  rungKind,
+  startKind,
+  stepKind,
+  type AnyRule,
+  type AnyRung,
+  type AnyStart,
+  type Kinds,
+} from "./kinds";
+export type { FormulaWalk, Reads, Spot, Wants } from "./places";
+export type { Next, NewsWords, TrailNames, TrailWords } from "./next";
+export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleBehaviour";
+export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
+export type { Mend, Say } from "./say";
+export type { Asker, StartBehaviour } from "./startBehaviour";
+export type {
+  AnyLists,
+  AnyStep,
+  Exit,
+  ListHolder,
+  ReasonWords,
+  StepAsks,
+  StepBehaviour,
+  StepLists,
+  StepProblems,
+} from "./stepBehaviour";
+export type { StepTurn } from "./stepTurn";
+export { idsOf, nameOf, recordIdOf } from "./values";

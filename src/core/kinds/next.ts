@@ -1,0 +1,39 @@
+import type { Tone } from "../route/asking";
+import type { Clause } from "../expression";
+import type { NewsOf, ReasonOf, StepKind, WaitingKind, WorkOf } from "@/steps/shapes";
+
+/** Where a token goes from a step: what a kind of step answers when it is entered, answered or served. */
+export type Next<K extends StepKind = StepKind> =
+  /** Behind this step. */
+  | { go: "on" }
+  /** To the first step of one of its lists; behind the step when that is empty. */
+  | { go: "into"; list: string }
+  | { go: "to"; step: string }
+  /** A token of its own for each of these lists; this one waits for all of them. */
+  | { go: "side by side"; lists: string[] }
+  /** Asks people, as its `asks` says. */
+  | { go: "asks" }
+  /** Waits until this has been done. */
+  | { go: "waits"; work: WorkOf<K & WaitingKind> }
+  | { go: "stuck"; reason: ReasonOf<K> }
+  | { go: "end"; result: string; tone: Tone };
+
+/** What a kind puts on the trail by itself, in words. */
+export interface TrailWords {
+  text: string;
+  why?: Clause[];
+  quiet?: true;
+}
+export interface TrailNames {
+  person(id: string): string;
+  step(id: string): string;
+  time(ms: number): string;
+}
+/** How the trail reads what a kind did. */
+export interface NewsWords<K extends StepKind> {
+  line(news: NewsOf<K>, step: string, names: TrailNames): TrailWords;
+  /** What came of the step, on the path. */
+  outcome(news: NewsOf<K>): string;
+  /** Lists that were taken. */
+  lists(news: NewsOf<K>): string[];
+}

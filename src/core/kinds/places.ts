@@ -1,0 +1,34 @@
+import type { Rule } from "@/rules/shapes";
+import type { Type } from "../expression";
+import type { Asks, Limit } from "../route/asking";
+
+/** What a formula must come to: a type, or whatever a field or a column of a register takes. */
+export type Wants = Type | { field: string } | { column: string; of: string };
+
+/** Which names a formula reads: those of the route, a row's columns before them, or only a record's. */
+export type Reads = "route" | { rowsOf: string } | { recordOf: string };
+
+/** One place where a formula stands. */
+export interface Spot {
+  /** Within its owner: "way small", "value status", "record". Compiled formulas are found by it. */
+  place: string;
+  /** What stands there, for a reader: "the condition of the way “small”". */
+  says: string;
+  wants: Wants;
+  reads?: Reads;
+}
+
+/**
+ * Passes over the formulas of a part of a definition and puts back what it is given. Checking, compiling,
+ * renaming and where-used all come from the same walk, so that none can know a place another does not.
+ * What is absent or empty is left alone.
+ */
+export interface FormulaWalk {
+  formula<T extends string | undefined>(spot: Spot, text: T): T;
+  /** A text with {formulas}. */
+  template(spot: Omit<Spot, "wants">, text: string): string;
+  rule<T extends Rule | undefined>(place: string, says: string, rule: T): T;
+  limit<T extends Limit | undefined>(limit: T): T;
+  /** Who a step asks, and its limit. */
+  asks<S extends Asks>(s: S): S;
+}

@@ -1,0 +1,46 @@
+import type { RuleKind, RuleParts } from "@/rules/shapes";
+import type { Value } from "../expression";
+import type { FormulaWalk } from "./places";
+import type { Say } from "./say";
+
+/** What a rule may ask. */
+export interface RuleTurn {
+  requester: string;
+  /** Who has the task, for rules that start from them. */
+  holder: string | null;
+  membersOf(group: string): string[];
+  dutyHolders(duty: string, place: string | null): string[];
+  managerId(person: string): string | null;
+  /** What a formula of this rule comes to; `part` as in its formulas. */
+  value(part: string, text: string): Value;
+}
+
+/** The office, as far as rules can be checked against it. */
+export interface OfficeFacts {
+  people: readonly { id: string; name: string; manager: string | null }[];
+  groups: Readonly<Record<string, readonly string[]>>;
+  duties: Readonly<Record<string, number>>;
+  calendars: readonly string[];
+}
+
+export interface RuleProblems {
+  office: OfficeFacts;
+  /** Whether somebody else is named for when nobody is found. */
+  saved: boolean;
+  say: Say;
+}
+
+/** Everything about a kind of rule that is pure. */
+export interface RuleBehaviour<K extends RuleKind = RuleKind, R = RuleParts[K]> {
+  /** As the picker offers it. */
+  says: string;
+  blank(): R;
+  /** Whether it says yet who is meant. */
+  empty(r: R): boolean;
+  /** `place` is where the rule stands: "who", "fallback", "rung 1". */
+  formulas(r: R, place: string, says: string, walk: FormulaWalk): R;
+  /** Person ids, unfiltered. */
+  people(r: R, turn: RuleTurn): string[];
+  problems(r: R, ctx: RuleProblems): void;
+  words(r: R, names: { person(id: string): string; inRung: boolean }): string;
+}

@@ -1,0 +1,42 @@
+import type { RungKind, RungParts } from "@/rungs/shapes";
+import type { Rule } from "@/rules/shapes";
+import type { AnswerChoice } from "../route/asking";
+import type { FormulaWalk } from "./places";
+import type { Say } from "./say";
+
+/** What a rung may see of the visit it fires for. */
+export interface RungTurn {
+  number: string;
+  step: string;
+  /** Who has the open tasks: holders, else all who may take one. */
+  waiting: readonly string[];
+  /** People a rule of this rung finds, for the first open task or the one given. */
+  people(rule: Rule, task?: string): string[];
+  text(template: string): string;
+  /** Open tasks, oldest first. */
+  tasks: readonly string[];
+}
+
+/** What a rung has done; the engine applies cover and "never the requester", and raises the events. */
+export type RungDeed =
+  | { do: "tell"; people: string[]; subject: string; text: string }
+  | { do: "ask"; people: string[] }
+  | { do: "move"; moves: { task: string; people: string[] }[] }
+  | { do: "answer"; answer: string; note: string };
+
+/** Everything about a kind of rung action that is pure. */
+export interface RungBehaviour<K extends RungKind = RungKind, A = RungParts[K]> {
+  /** As the picker offers it. */
+  says: string;
+  /** The trail's line when it fired and somebody was found; null where other events say it already. */
+  firedWords: string | null;
+  blank(answers: readonly AnswerChoice[]): A;
+  /** Whether a step with these answers can have it. */
+  fits(answers: readonly AnswerChoice[]): boolean;
+  /** `place` is where the rung stands: "rung 1". */
+  formulas(a: A, place: string, walk: FormulaWalk): A;
+  problems(a: A, answers: readonly AnswerChoice[], say: Say): void;
+  fire(a: A, turn: RungTurn): RungDeed;
+  /** For the ladder strip. */
+  words(a: A, rule: (r: Rule) => string): string;
+}

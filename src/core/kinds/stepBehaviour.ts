@@ -1,0 +1,142 @@
+import type { EffectKind, NewsOf, ReasonOf, ResultOf, StepKind, WaitingKind } from "@/steps/shapes";
+import type { Registers } from "../form";
+import type { Scope } from "../expression";
+import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
+import type { ProcessDefinition, Step, StepOf } from "../route/definition";
+import type { Say } from "./say";
+import type { Next, NewsWords, TrailNames, TrailWords } from "./next";
+import type { FormulaWalk } from "./places";
+import type { StepTurn } from "./stepTurn";
+
+/** One entry of the lists a step holds: an answer, a way, a branch. */
+export interface ListHolder {
+  id: string;
+  steps: Step[];
+}
+type HeldBy<S> = {
+  [P in keyof S]-?: S[P] extends ListHolder[] ? P : never;
+}[keyof S] &
+  string;
+type Held<S> = HeldBy<S> extends never ? never : S[HeldBy<S>] extends (infer H)[] ? H : never;
+
+/** How a kind of step holds lists of steps. */
+export interface StepLists<S = Step, H = Held<S>> {
+  /** The property that holds them. */
+  in: HeldBy<S>;
+  /** One of them, in a word: "way". */
+  one: string;
+  name(held: H): string;
+  /** Whether nothing goes on from here: it leads back to who asked. */
+  back(held: H): boolean;
+  /** A new one; `count` are there already. */
+  blank(id: string, count: number): H;
+  /** Where a new one goes; behind the last unless said. */
+  at(s: S): number;
+  /** Whether each runs with a token of its own, all at the same time. */
+  sideBySide: boolean;
+}
+
+/** What a kind of step that asks people says of it. */
+export interface StepAsks<S = Step> {
+  purpose: "decide" | "complete";
+  /** What the person does: "answers". */
+  verb: string;
+  who(s: S): Assignment;
+  limit(s: S): Limit | undefined;
+  answers(s: S): AnswerChoice[];
+  /** What follows once the step has been decided. */
+  answered(s: S, answer: string): Next;
+}
+
+/** Where a step leads that never goes on behind itself. */
+export type Exit = { to: string } | { ends: string; tone: Tone };
+
+/** What the checker lets a kind look at. */
+export interface StepProblems {
+  definition: ProcessDefinition;
+  registers: Registers;
+  /** The names a formula of the route may read. */
+  scope: Scope;
+  /** Whether a jump to this step would be right. */
+  reach(
+    to: string,
+  ): { ok: true } | { ok: false; why: "unknown" | "endless" } | { ok: false; why: "across"; number: string };
+  say: Say;
+}
+
+/** Everything about a kind of step that is pure. No kind imports another, nor the engine. */
+export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
+  ([NewsOf<K>] extends [never] ? unknown : { news: NewsWords<K> }) &
+  ([ReasonOf<K>] extends [never] ? unknown : { reasons: ReasonWords<ReasonOf<K>> }) &
+  (K extends EffectKind
+    ? { doneWords(result: ResultOf<K>, step: string, names: TrailNames): TrailWords }
+    : unknown) &
+  (K extends WaitingKind ? WaitingStep<K> : unknown);
+
+interface WaitingStep<K extends WaitingKind> {
+  /** What follows once what it waited for has been done. */
+  done(turn: StepTurn<K>, s: StepOf<K>, result: ResultOf<K>): Next<K>;
+  /** What a sample takes for the result, with nothing done. */
+  rehearse(s: StepOf<K>): ResultOf<K>;
+}
+
+interface StepBasics<K extends StepKind, S> {
+  verb: string;
+  /** What the picker says it does. */
+  says: string;
+  /** A new one, ready to be written on. `id` is free, and free with a suffix. */
+  blank(id: string): S;
+  lists: [HeldBy<S>] extends [never] ? null : StepLists<S>;
+  asks: S extends { who: Assignment } ? StepAsks<S> : null;
+  /** Every formula of its own, in reading order; lists inside are walked by whoever walks the route. */
+  formulas(s: S, walk: FormulaWalk): S;
+  /** Other steps it names. */
+  steps(s: S, at: (id: string) => string): S;
+  /** Fields it gives a value. */
+  sets(s: S): string[];
+  problems(s: S, ctx: StepProblems): void;
+  /** Where it leads when it never goes on behind itself. */
+  exit(s: S): Exit | null;
+  /** Whether anything that enters may go on behind it; `list` tells the same of a list. */
+  goesOn(s: S, list: (steps: readonly Step[]) => boolean): boolean;
+  /** Nobody waits at it: what comes behind is what a reader wants to know. */
+  passes: boolean;
+  enter(turn: StepTurn<K>, s: S): Next<K>;
+}
+export type ReasonWords<R extends { code: string; data: unknown }> = {
+  [C in R["code"]]: (data: Extract<R, { code: C }>["data"]) => string;
+};
+
+/** A kind as core meets it, knowing none by name. */
+export interface AnyStep {
+  verb: string;
+  says: string;
+  blank(id: string): Step;
+  lists: AnyLists | null;
+  asks: StepAsks | null;
+  formulas(s: Step, walk: FormulaWalk): Step;
+  steps(s: Step, at: (id: string) => string): Step;
+  sets(s: Step): string[];
+  problems(s: Step, ctx: StepProblems): void;
+  exit(s: Step): Exit | null;
+  goesOn(s: Step, list: (steps: readonly Step[]) => boolean): boolean;
+  passes: boolean;
+  enter(turn: StepTurn, s: Step): Next;
+  news?: NewsWords<StepKind>;
+  reasons?: Readonly<Record<string, (data: never) => string>>;
+  /** What follows once what it waited for has been done. */
+  done?(turn: StepTurn, s: Step, result: ResultOf<EffectKind>): Next;
+  /** What a sample takes for the result. */
+  rehearse?(s: Step): ResultOf<EffectKind>;
+  /** The trail's line about what was done for it. */
+  doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
+}
+export interface AnyLists {
+  in: string;
+  one: string;
+  name(held: ListHolder): string;
+  back(held: ListHolder): boolean;
+  blank(id: string, count: number): ListHolder;
+  at(s: Step): number;
+  sideBySide: boolean;
+}

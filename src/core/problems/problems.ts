@@ -1,0 +1,37 @@
+import type { Kinds, OfficeFacts } from "../kinds";
+import type { Registers } from "../form";
+import { formulaPlaces, placesOf, routeScope, type ProcessDefinition } from "../route";
+import { askProblems } from "./askProblems";
+import { formProblems } from "./formProblems";
+import { formulaProblems } from "./formulaProblems";
+import { CheckCache, type Problem } from "./problem";
+import { processProblems } from "./processProblems";
+import { routeProblems } from "./routeProblems";
+
+export interface CheckAgainst {
+  kinds: Kinds;
+  registers: Registers;
+  /** Without it nothing is said about people, groups, duties and calendars. */
+  office?: OfficeFacts;
+  /** Kept between two checks of the same draft. */
+  cache?: CheckCache;
+}
+
+/** Everything wrong with a draft, in reading order. */
+export function problemsOf(definition: ProcessDefinition, against: CheckAgainst): Problem[] {
+  const { kinds, registers, office, cache = new CheckCache() } = against;
+  const places = placesOf(definition, kinds);
+  const formulas = formulaPlaces(definition, { registers, kinds });
+  const out: Problem[] = [];
+  formProblems(definition, registers, formulas, cache, out);
+  processProblems(definition, kinds, office, out);
+  routeProblems(
+    definition,
+    places,
+    { registers, kinds, scope: routeScope(definition, { registers, kinds }) },
+    out,
+  );
+  formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
+  askProblems(places, kinds, office, out);
+  return out;
+}

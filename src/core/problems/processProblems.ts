@@ -1,0 +1,34 @@
+import { startKind, type Kinds, type OfficeFacts } from "../kinds";
+import type { ProcessDefinition } from "../route";
+import { place, type Problem } from "./problem";
+
+/** What is wrong with what the process is called, who owns it, what starts it. */
+export function processProblems(
+  d: ProcessDefinition,
+  kinds: Kinds,
+  office: OfficeFacts | undefined,
+  out: Problem[],
+) {
+  const say = (code: string, at: string, message: string) =>
+    out.push({ severity: "error", code, where: place("process", d.key, at), message });
+  if (!d.name.trim()) say("no-name", "name", "The process needs a name, for example: Store key.");
+  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(d.numbering.prefix))
+    say(
+      "bad-prefix",
+      "numbering",
+      `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${d.numbering.prefix}" does not.`,
+    );
+  if (d.owners.length === 0)
+    say("no-owner", "owners", "Name at least one owner: somebody must be able to mend it.");
+  if (d.starts.length === 0) say("no-start", "starts", "Nothing starts this process. Add a form start.");
+  if (d.route.length === 0)
+    say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");
+  if (d.calendar && office && !office.calendars.includes(d.calendar))
+    say("no-calendar", "calendar", `There is no working calendar "${d.calendar}".`);
+  for (const s of d.starts)
+    startKind(kinds, s).problems(s, {
+      groups: office?.groups ?? null,
+      say: (severity, code, message, at, mend) =>
+        out.push({ severity, code, where: place("start", s.id, at), message, ...(mend ? { mend } : {}) }),
+    });
+}

@@ -1,0 +1,58 @@
+import type { Rule } from "@/rules/shapes";
+import type { RungAction } from "@/rungs/shapes";
+import type { Length } from "../calendar";
+
+/** Who is asked at a step, and how many of them count. */
+export interface Assignment {
+  rule: Rule;
+  /**
+   * one: a single task that any of those found may take. first: everybody is asked, the first answer counts.
+   * all: everybody must give the first answer of the step. share: that part of them must.
+   */
+  how: "one" | "first" | "all" | "share";
+  /** Percent, with `share`. */
+  share?: number;
+  fallback?: Rule;
+  /** Whether the requester may answer; never, unless said. */
+  requesterToo?: boolean;
+}
+
+export interface LimitRule {
+  when: string;
+  length: Length;
+}
+
+export interface Rung {
+  id: string;
+  /** Relative to the limit. `at` needs no length. */
+  when: "before" | "at" | "after";
+  length?: Length;
+  every?: Length;
+  times?: number;
+  action: RungAction;
+}
+
+export interface Limit {
+  /** First rule that holds gives the length; `otherwise` when none does. */
+  rules?: LimitRule[];
+  otherwise: Length;
+  rungs: Rung[];
+}
+
+export type Tone = "agree" | "refuse" | "plain";
+
+/** What every step that asks people has. */
+export interface Asks {
+  who: Assignment;
+  limit?: Limit;
+}
+
+/** One thing a person can say at a step. */
+export interface AnswerChoice {
+  id: string;
+  label: string;
+  tone: Tone;
+  note?: "must";
+  /** Goes back to the requester for changes and then to this step again. */
+  returns?: true;
+}

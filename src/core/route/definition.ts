@@ -1,0 +1,44 @@
+import type { Start } from "@/starts/shapes";
+import type { ShapeOf, StepKind } from "@/steps/shapes";
+import type { Access, Field, FormData } from "../form";
+
+export type { Rule, RuleKind } from "@/rules/shapes";
+export type { RungAction, RungKind } from "@/rungs/shapes";
+export type { Start, StartKind, StartOf } from "@/starts/shapes";
+export type { EffectKind, StepKind } from "@/steps/shapes";
+export type { AnswerChoice, Asks, Assignment, Limit, LimitRule, Rung, Tone } from "./asking";
+
+/** Here core ties the knot: the lists inside a step are lists of steps. */
+export type Step = ShapeOf<StepKind, Step[]>;
+export type StepOf<K extends StepKind> = ShapeOf<K, Step[]>;
+
+export interface Sample {
+  id: string;
+  name: string;
+  requester: string;
+  data: FormData;
+}
+
+/** Access by step id (or "start"), then field id. What is not said: edit at the start, see elsewhere. */
+export type AccessTable = Readonly<Record<string, Readonly<Record<string, Access>>>>;
+
+export interface ProcessDefinition {
+  format: "cobble-step/process@2";
+  key: string;
+  name: string;
+  purpose: string;
+  owners: string[];
+  numbering: { prefix: string; digits: number };
+  /** Text with {formulas}, shown wherever the request is listed. */
+  title: string;
+  starts: Start[];
+  fields: Field[];
+  access: AccessTable;
+  route: Step[];
+  /** Key of a working calendar; the office's when absent. */
+  calendar?: string;
+  samples: Sample[];
+}
+
+/** Where the form is sent: the step id by which its access is kept. */
+export const START = "start";

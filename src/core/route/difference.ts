@@ -1,0 +1,70 @@
+import { walkFields, type Field } from "../form";
+import type { Kinds } from "../kinds";
+import type { ProcessDefinition } from "./definition";
+import { placesOf, withLists } from "./tree";
+
+export interface Difference {
+  what: "field" | "step" | "access" | "process";
+  how: "added" | "removed" | "changed" | "moved";
+  name: string;
+}
+
+/** What differs between two versions of a process, in words a person can check. */
+export function differences(before: ProcessDefinition, after: ProcessDefinition, kinds: Kinds): Difference[] {
+  const out: Difference[] = [];
+  const fields = (d: ProcessDefinition) => {
+    const m = new Map<string, { f: Field; parent: string }>();
+    walkFields(d.fields, (f, parents) => m.set(f.id, { f, parent: parents.at(-1)?.id ?? "" }));
+    return m;
+  };
+  compare(fields(before), fields(after), out, "field", ({ f, parent }) => ({
+    name: f.name,
+    self: JSON.stringify({ ...f, fields: undefined }),
+    where: parent,
+  }));
+  const steps = (d: ProcessDefinition) =>
+    new Map(
+      [...placesOf(d, kinds)].map(([id, p]) => [
+        id,
+        { s: p.step, where: p.owners.map((o) => o.list).join("/") },
+      ]),
+    );
+  compare(steps(before), steps(after), out, "step", ({ s, where }) => ({
+    name: s.name,
+    // The lists inside it are compared on their own.
+    self: JSON.stringify(withLists(s, kinds, () => [])),
+    where,
+  }));
+  if (JSON.stringify(before.access) !== JSON.stringify(after.access))
+    out.push({ what: "access", how: "changed", name: "who sees and edits which field" });
+  for (const k of ["name", "purpose", "title", "numbering", "owners", "starts", "calendar"] as const)
+    if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
+      out.push({ what: "process", how: "changed", name: k });
+  return out;
+}
+
+function compare<T>(
+  a: Map<string, T>,
+  b: Map<string, T>,
+  out: Difference[],
+  what: Difference["what"],
+  look: (x: T) => { name: string; self: string; where: string },
+) {
+  for (const [id, x] of b) {
+    const old = a.get(id);
+    const now = look(x);
+    if (!old) out.push({ what, how: "added", name: now.name });
+    else if (look(old).self !== now.self) out.push({ what, how: "changed", name: now.name });
+    else if (look(old).where !== now.where) out.push({ what, how: "moved", name: now.name });
+  }
+  for (const [id, x] of a) if (!b.has(id)) out.push({ what, how: "removed", name: look(x).name });
+}
+
+/** The next version by Semantic Versioning: fields or steps gone is major, anything added minor, else patch. */
+export function nextVersion(version: string | null, changes: readonly Difference[]): string {
+  if (version === null) return "1.0.0";
+  const [major = 0, minor = 0, patch = 0] = version.split(".").map(Number);
+  if (changes.some((c) => c.how === "removed")) return `${major + 1}.0.0`;
+  if (changes.some((c) => c.how === "added" || c.how === "moved")) return `${major}.${minor + 1}.0`;
+  return `${major}.${minor}.${patch + 1}`;
+}

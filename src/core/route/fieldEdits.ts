@@ -1,0 +1,86 @@
+import { findField, walkFields, type Field } from "../form";
+import type { ProcessDefinition } from "./definition";
+import type { Edit } from "./edit";
+import { insertField, locateField, mapField, removeField, withListOfKind } from "./fieldTree";
+import { type Surrounding } from "./formulaPlaces";
+import { patched } from "./neighbours";
+import { refuse } from "./refuse";
+import { checkName, renameField } from "./renameField";
+
+type Applied = [ProcessDefinition, Edit];
+type EditOf<O extends Edit["op"]> = Extract<Edit, { op: O }>;
+
+/** The texts and all they stand in: what only a restore can bring back. */
+export const textsOf = (d: ProcessDefinition): Edit => ({
+  op: "texts.restore",
+  title: d.title,
+  starts: d.starts,
+  fields: d.fields,
+  route: d.route,
+});
+
+export function addField(d: ProcessDefinition, e: EditOf<"field.add">): Applied {
+  // Groups come whole when a removal is taken back; only the outermost name can collide with a newcomer's.
+  walkFields([e.field], (f) => {
+    if (findField(d.fields, f.id)) refuse({ code: "duplicate-id", data: { id: f.id } });
+  });
+  checkName(d, e.field.name, e.field.id, e.parent);
+  return [
+    { ...d, fields: insertField(d.fields, e.parent, e.after, e.field) },
+    { op: "field.remove", id: e.field.id },
+  ];
+}
+
+export function takeField(d: ProcessDefinition, e: EditOf<"field.remove">): Applied {
+  const { field, parent, after } = locateField(d.fields, e.id);
+  const gone = new Set<string>();
+  walkFields([field], (f) => void gone.add(f.id));
+  const entries = Object.entries(d.access).flatMap(([step, table]) =>
+    Object.entries(table)
+      .filter(([f]) => gone.has(f))
+      .map(([f, access]): Edit => ({ op: "access.set", step, field: f, access })),
+  );
+  const access = Object.fromEntries(
+    Object.entries(d.access).map(([step, table]) => [
+      step,
+      Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f))),
+    ]),
+  );
+  return [
+    { ...d, access, fields: removeField(d.fields, e.id) },
+    { op: "batch", edits: [{ op: "field.add", parent, after, field }, ...entries] },
+  ];
+}
+
+export function moveField(d: ProcessDefinition, e: EditOf<"field.move">): Applied {
+  const { field, parent, after } = locateField(d.fields, e.id);
+  const intoItself = e.parent !== null && (e.parent === e.id || findField(field.fields ?? [], e.parent));
+  if (intoItself || e.after === e.id) refuse({ code: "into-itself", data: { id: e.id } });
+  return [
+    { ...d, fields: insertField(removeField(d.fields, e.id), e.parent, e.after, field) },
+    { op: "field.move", id: e.id, parent, after },
+  ];
+}
+
+export function setField(d: ProcessDefinition, e: EditOf<"field.set">): Applied {
+  const { field } = locateField(d.fields, e.id);
+  const [changed, before] = patched(field, e.patch);
+  const next = withListOfKind(changed);
+  // A file from elsewhere may have line items without a list; only restoring the texts gives that back.
+  const back = withListOfKind(patched(next, before)[0]);
+  const exact = (back.fields === undefined) === (field.fields === undefined);
+  return [
+    { ...d, fields: mapField(d.fields, e.id, () => next) },
+    exact ? { op: "field.set", id: e.id, patch: before as EditOf<"field.set">["patch"] } : textsOf(d),
+  ];
+}
+
+export function nameField(d: ProcessDefinition, e: EditOf<"field.rename">, around: Surrounding): Applied {
+  const old: Field = locateField(d.fields, e.id).field;
+  const next = renameField(d, e.id, e.name, around);
+  // A formula that read the new name before anything had it is caught by the rename, and would go
+  // along when the name goes back.
+  const again = renameField(next, e.id, old.name, around);
+  const exact = JSON.stringify(again) === JSON.stringify(d);
+  return [next, exact ? { op: "field.rename", id: e.id, name: old.name } : textsOf(d)];
+}

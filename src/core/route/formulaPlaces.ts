@@ -1,0 +1,246 @@
+import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Kinds, type Spot } from "../kinds";
+import {
+  ANY,
+  context,
+  DATETIME,
+  mapTemplate,
+  nameMistake,
+  PERSON,
+  TEXT,
+  YESNO,
+  type Scope,
+  type Type,
+} from "../expression";
+import {
+  columnScope,
+  fieldType,
+  findField,
+  flatFields,
+  formScope,
+  mapFieldFormulas,
+  recordScope,
+  REQUEST_SCOPE,
+  type Field,
+  type Registers,
+} from "../form";
+import type { ProcessDefinition, Step } from "./definition";
+import { withLists } from "./tree";
+
+/** What a formula belongs to. `id` is that of the step, field or start; empty for the process. */
+export interface FormulaOwner {
+  kind: "step" | "field" | "start" | "process";
+  id: string;
+}
+
+/** One formula of a definition: where it stands, what it must come to, and which names it may read. */
+export interface FormulaPlace {
+  owner: FormulaOwner;
+  /** Within its owner: "who", "way small", "value status". */
+  place: string;
+  /** What stands there, for a reader. */
+  says: string;
+  formula: string;
+  type: Type;
+  scope: Scope;
+  /** The same for all places that read the same names. */
+  signature: string;
+  /** Whose columns come before the names of the route, as the id of line items; null for none. */
+  rowsOf: string | null;
+  /** Reads a record's columns and nothing of the process. */
+  ofRecord: boolean;
+}
+/** A text with formulas in braces, whole. */
+export interface TemplatePlace {
+  owner: FormulaOwner;
+  place: string;
+  says: string;
+  template: string;
+}
+export interface Surrounding {
+  registers: Registers;
+  kinds: Kinds;
+}
+
+const OUTCOME: Type = context({ answer: TEXT, note: TEXT, by: PERSON, at: DATETIME });
+
+/** The names a route formula may read: fields, Requester, Request, and the outcome of each step that asks. */
+export function routeScope(definition: ProcessDefinition, { registers, kinds }: Surrounding): Scope {
+  const outcomes: Record<string, Type> = {};
+  const visit = (steps: readonly Step[]) => {
+    for (const s of steps) {
+      if (stepKind(kinds, s).asks && nameMistake(s.name) === null) outcomes[s.name] = OUTCOME;
+      withLists(s, kinds, (_, l) => (visit(l), l));
+    }
+  };
+  visit(definition.route);
+  return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, registers) };
+}
+
+/** Scopes by what they read; one object each, because what is set up for a set of names is kept per object. */
+class Scopes {
+  private readonly made = new Map<string, { scope: Scope; signature: string }>();
+  private readonly outer: Scope;
+  private readonly form: Scope;
+  constructor(
+    private readonly d: ProcessDefinition,
+    private readonly around: Surrounding,
+  ) {
+    this.outer = routeScope(d, around);
+    this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around.registers) };
+  }
+
+  private keep(key: string, make: () => Scope) {
+    let entry = this.made.get(key);
+    if (!entry) {
+      const scope = make();
+      this.made.set(key, (entry = { scope, signature: `${key}|${JSON.stringify(scope)}` }));
+    }
+    return entry;
+  }
+
+  private columns(lines: string): Scope {
+    const f = findField(this.d.fields, lines)?.field;
+    return f ? columnScope(f, this.around.registers) : {};
+  }
+
+  of(owner: FormulaOwner["kind"], reads: Spot["reads"]): { scope: Scope; signature: string } {
+    const base = owner === "field" ? this.form : this.outer;
+    if (reads === undefined || reads === "route")
+      return this.keep(owner === "field" ? "form" : "route", () => base);
+    if ("rowsOf" in reads)
+      return this.keep(`${owner === "field" ? "form" : "route"} ${reads.rowsOf}`, () => ({
+        ...base,
+        ...this.columns(reads.rowsOf),
+      }));
+    const shape = this.around.registers[reads.recordOf];
+    return this.keep(`record ${reads.recordOf}`, () =>
+      shape ? recordScope(shape, this.around.registers) : {},
+    );
+  }
+}
+
+export interface FormulaChange {
+  formula(p: FormulaPlace): string;
+  template?(p: TemplatePlace): void;
+}
+
+/**
+ * The definition with every formula passed through `change`: the title, starts, fields, steps, their rules, limits
+ * and rungs. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
+ */
+export function mapFormulas(
+  d: ProcessDefinition,
+  around: Surrounding,
+  change: FormulaChange,
+): ProcessDefinition {
+  const { kinds, registers } = around;
+  const scopes = new Scopes(d, around);
+  const fields = new Map(flatFields(d.fields).map((f) => [f.id, f]));
+  const typeOf = (w: Spot["wants"]): Type => {
+    if ("t" in w) return w;
+    if ("field" in w) {
+      const f = fields.get(w.field);
+      return f ? fieldType(f, registers) : ANY;
+    }
+    const column = registers[w.of]?.columns.find((c) => c.id === w.column);
+    return column ? fieldType(column, registers) : ANY;
+  };
+  const placed = (owner: FormulaOwner, spot: Spot, formula: string): string => {
+    const { scope, signature } = scopes.of(owner.kind, spot.reads);
+    const rowsOf = typeof spot.reads === "object" && "rowsOf" in spot.reads ? spot.reads.rowsOf : null;
+    const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
+    const { place, says } = spot;
+    return change.formula({
+      owner,
+      place,
+      says,
+      formula,
+      type: typeOf(spot.wants),
+      scope,
+      signature,
+      rowsOf,
+      ofRecord,
+    });
+  };
+  const walkOf = (owner: FormulaOwner): FormulaWalk => {
+    const walk: FormulaWalk = {
+      formula: (spot, text) => (text ? (placed(owner, spot, text) as typeof text) : text),
+      template: (spot, text) => {
+        change.template?.({ owner, place: spot.place, says: spot.says, template: text });
+        return mapTemplate(text, (f) => (f ? placed(owner, { ...spot, wants: ANY }, f) : f));
+      },
+      rule: (place, says, r) => (r ? (ruleKind(kinds, r).formulas(r, place, says, walk) as typeof r) : r),
+      limit: (l) =>
+        l && {
+          ...l,
+          ...(l.rules
+            ? {
+                rules: l.rules.map((r, i) => ({
+                  ...r,
+                  when: walk.formula(
+                    {
+                      place: `limit ${i}`,
+                      says: `the condition of length ${i + 1} of the limit`,
+                      wants: YESNO,
+                    },
+                    r.when,
+                  ),
+                })),
+              }
+            : {}),
+          rungs: l.rungs.map((r) => ({
+            ...r,
+            action: rungKind(kinds, r.action).formulas(r.action, `rung ${r.id}`, walk),
+          })),
+        },
+      asks: (s) => ({
+        ...s,
+        who: {
+          ...s.who,
+          rule: walk.rule("who", "who is asked", s.who.rule),
+          ...(s.who.fallback
+            ? { fallback: walk.rule("fallback", "who is asked when nobody is found", s.who.fallback) }
+            : {}),
+        },
+        ...(s.limit ? { limit: walk.limit(s.limit) } : {}),
+      }),
+    };
+    return walk;
+  };
+  const step = (s: Step): Step =>
+    withLists(stepKind(kinds, s).formulas(s, walkOf({ kind: "step", id: s.id })), kinds, (_, l) =>
+      l.map(step),
+    );
+  const field = (f: Field, lines: string | null): Field => {
+    const own = mapFieldFormulas(f, registers, (spot, text) =>
+      placed({ kind: "field", id: f.id }, lines ? { ...spot, reads: { rowsOf: lines } } : spot, text),
+    );
+    return own.fields
+      ? { ...own, fields: own.fields.map((c) => field(c, f.kind === "lines" ? f.id : lines)) }
+      : own;
+  };
+  return {
+    ...d,
+    title: walkOf({ kind: "process", id: "" }).template(
+      { place: "title", says: "the title of a request" },
+      d.title,
+    ),
+    starts: d.starts.map((s) => startKind(kinds, s).formulas(s, walkOf({ kind: "start", id: s.id }))),
+    fields: d.fields.map((f) => field(f, null)),
+    route: d.route.map(step),
+  };
+}
+
+/** Every formula of a definition, in reading order. */
+export function formulaPlaces(d: ProcessDefinition, around: Surrounding): FormulaPlace[] {
+  const out: FormulaPlace[] = [];
+  mapFormulas(d, around, { formula: (p) => (out.push(p), p.formula) });
+  return out;
+}
+
+/** Every text with formulas in braces. */
+export function templatePlaces(d: ProcessDefinition, around: Surrounding): TemplatePlace[] {
+  const out: TemplatePlace[] = [];
+  mapFormulas(d, around, { formula: (p) => p.formula, template: (p) => void out.push(p) });
+  return out;
+}

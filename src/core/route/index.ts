@@ -1,0 +1,29 @@
+export * from "./definition";
+export {
+  branchesAround,
+  following,
+  heldBy,
+  letter,
+  listGoesOn,
+  listsOf,
+  placesOf,
+  stepGoesOn,
+  withLists,
+  type Owner,
+  type StepList,
+  type StepPlace,
+} from "./tree";
+export { accessAt, readOnly, widest } from "./access";
+export {
+  formulaPlaces,
+  mapFormulas,
+  routeScope,
+  templatePlaces,
+  type FormulaOwner,
+  type FormulaPlace,
+  type Surrounding,
+  type TemplatePlace,
+} from "./formulaPlaces";
+export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
+export { applyEdit } from "./applyEdit";
+export { differences, nextVersion, type Difference } from "./difference";

@@ -1,0 +1,605 @@
+import { KINDS } from "@/kinds";
+import fc from "fast-check";
+import type { Field } from "../form";
+import {
+  applyEdit,
+  differences,
+  following,
+  nextVersion,
+  placesOf,
+  type Edit,
+  type ProcessDefinition,
+  type Step,
+} from ".";
+import { CheckCache, problemsOf as check, type Problem } from "../problems";
+import { formulaPlaces } from ".";
+import type { OfficeFacts } from "../kinds";
+
+const fin = (id: string, result = "done"): Step => ({
+  id,
+  name: "Finish",
+  kind: "finish",
+  result,
+  tone: "agree",
+});
+const base: ProcessDefinition = {
+  format: "cobble-step/process@2",
+  key: "t",
+  name: "Test",
+  purpose: "",
+  owners: ["una"],
+  numbering: { prefix: "TEST", digits: 4 },
+  title: "For {Requester.name}: {Total}",
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+  samples: [],
+  fields: [
+    {
+      id: "sec",
+      name: "Section",
+      kind: "section",
+      fields: [
+        { id: "total", name: "Total", kind: "money" },
+        { id: "urgent", name: "Urgent", kind: "yes or no" },
+      ],
+    },
+    {
+      id: "lines",
+      name: "Lines",
+      kind: "lines",
+      fields: [
+        { id: "price", name: "Price", kind: "money" },
+        { id: "qty", name: "Quantity", kind: "number" },
+        { id: "lt", name: "Line total", kind: "money", worked: "Price * Quantity" },
+      ],
+    },
+    { id: "grand", name: "Grand", kind: "money", worked: "sum(Lines.Line total) + Total" },
+  ],
+  access: { d1: { total: "edit" } },
+  route: [
+    {
+      id: "d1",
+      name: "Check",
+      kind: "decide",
+      who: { rule: { by: "manager" }, how: "one" },
+      answers: [
+        { id: "yes", label: "Yes", tone: "agree", steps: [] },
+        { id: "no", label: "No", tone: "refuse", steps: [fin("f1", "no")] },
+      ],
+    },
+    {
+      id: "c1",
+      name: "By amount",
+      kind: "choose",
+      ways: [
+        { id: "w1", name: "small", when: "Total < 500", steps: [fin("f2", "small")] },
+        { id: "w2", name: "other", steps: [] },
+      ],
+    },
+    {
+      id: "g1",
+      name: "Both",
+      kind: "together",
+      branches: [
+        {
+          id: "b1",
+          name: "a",
+          when: "Urgent",
+          steps: [
+            { id: "t1", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "{Total}", text: "" },
+          ],
+        },
+        { id: "b2", name: "b", steps: [] },
+      ],
+    },
+    fin("f3"),
+  ],
+};
+const AROUND = { registers: {}, kinds: KINDS };
+const problemsOf = (d: ProcessDefinition, office?: OfficeFacts, cache?: CheckCache): Problem[] =>
+  check(d, { ...AROUND, ...(office ? { office } : {}), ...(cache ? { cache } : {}) });
+const apply = (d: ProcessDefinition, e: Edit) => {
+  const r = applyEdit(d, e, AROUND);
+  if (!r.ok) throw new Error(r.refusal.code);
+  return r;
+};
+const errors = (d: ProcessDefinition) =>
+  problemsOf(d)
+    .filter((p) => p.severity === "error")
+    .map((p) => p.code);
+const withRoute = (...route: Step[]): ProcessDefinition => ({ ...base, route });
+
+describe("edits", () => {
+  it("renaming rewrites every formula that reads the name, and only those", () => {
+    const d = apply(base, { op: "field.rename", id: "total", name: "Sum asked" }).definition;
+    expect(d.title).toBe("For {Requester.name}: {Sum asked}");
+    expect(d.fields[2]!.worked).toBe("sum(Lines.Line total) + Sum asked");
+    expect((d.route[1] as Extract<Step, { kind: "choose" }>).ways[0]!.when).toBe("Sum asked < 500");
+    expect(d.fields[1]!.fields![2]!.worked).toBe("Price * Quantity");
+    const column = apply(base, { op: "field.rename", id: "lt", name: "Row sum" }).definition;
+    expect(column.fields[2]!.worked).toBe("sum(Lines.Row sum) + Total");
+    const table = apply(base, { op: "field.rename", id: "lines", name: "Orders" }).definition;
+    expect(table.fields[2]!.worked).toBe("sum(Orders.Line total) + Total");
+    expect(errors(d)).toEqual([]);
+    expect(errors(column)).toEqual([]);
+  });
+  it("refuses what cannot be, with the reason", () => {
+    const code = (e: Edit) => {
+      const r = applyEdit(base, e, AROUND);
+      return r.ok ? "ok" : r.refusal.code;
+    };
+    expect(code({ op: "field.rename", id: "total", name: "net-price" })).toBe("bad-name");
+    expect(code({ op: "field.rename", id: "total", name: "urgent" })).toBe("name-taken");
+    expect(code({ op: "field.rename", id: "total", name: "Requester" })).toBe("name-taken");
+    expect(code({ op: "field.move", id: "sec", parent: "sec", after: null })).toBe("into-itself");
+    expect(code({ op: "step.move", id: "d1", to: { owner: "d1", list: "no" }, after: null })).toBe(
+      "into-itself",
+    );
+    expect(code({ op: "step.add", to: { owner: "d1", list: "perhaps" }, after: null, step: fin("x") })).toBe(
+      "unknown-list",
+    );
+    expect(code({ op: "step.add", to: { owner: null, list: null }, after: null, step: fin("f1") })).toBe(
+      "duplicate-id",
+    );
+    expect(
+      code({ op: "field.add", parent: null, after: null, field: { id: "total", name: "New", kind: "text" } }),
+    ).toBe("duplicate-id");
+    expect(code({ op: "field.remove", id: "nothing" })).toBe("unknown-field");
+  });
+
+  it("a kind that holds nothing leaves no list behind, and taking it back gives what was there", () => {
+    const bare = {
+      ...base,
+      fields: [
+        ...base.fields,
+        { id: "bare", name: "Bare", kind: "lines" as const },
+        { id: "empty", name: "Empty", kind: "lines" as const, fields: [] },
+      ],
+    };
+    const kind = (d: ProcessDefinition, id: string, to: Field["kind"]) => {
+      const r = apply(d, { op: "field.set", id, patch: { kind: to } });
+      expect(apply(r.definition, r.inverse).definition).toEqual(d);
+      return { field: r.definition.fields.find((f) => f.id === id)!, inverse: r.inverse.op };
+    };
+    expect(kind(bare, "empty", "text")).toEqual({
+      field: { id: "empty", name: "Empty", kind: "text" },
+      inverse: "field.set",
+    });
+    expect(kind(bare, "bare", "text")).toEqual({
+      field: { id: "bare", name: "Bare", kind: "text" },
+      inverse: "texts.restore",
+    });
+    expect(kind(bare, "grand", "section").field.fields).toEqual([]);
+    // What is set again stands at the end of the field; that is no reason to restore everything.
+    const shown = apply(base, { op: "field.set", id: "grand", patch: { worked: null, help: "x" } });
+    expect(shown.inverse.op).toBe("field.set");
+  });
+
+  const ids = ["total", "urgent", "sec", "lines", "price", "qty", "lt", "grand"];
+  const steps = ["d1", "c1", "g1", "f1", "f2", "t1", "f3"];
+  const lists = [
+    { owner: null, list: null },
+    { owner: "d1", list: "yes" },
+    { owner: "c1", list: "w2" },
+    { owner: "g1", list: "b1" },
+    { owner: "g1", list: "b2" },
+  ];
+  const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
+    fc.record({
+      op: fc.constant("field.rename" as const),
+      id: fc.constantFrom(...ids),
+      name: fc.constantFrom("Alpha", "Beta two", "Total", "Price"),
+    }),
+    fc.record({ op: fc.constant("field.remove" as const), id: fc.constantFrom(...ids) }),
+    fc.record({
+      op: fc.constant("field.move" as const),
+      id: fc.constantFrom(...ids),
+      parent: fc.constantFrom(null, "sec", "lines"),
+      after: fc.constantFrom(null, ...ids),
+    }),
+    fc.record({
+      op: fc.constant("field.set" as const),
+      id: fc.constantFrom(...ids),
+      patch: fc.constantFrom(
+        { needed: "true" },
+        { needed: null },
+        { shown: "Urgent", help: "x" },
+        { worked: null },
+      ),
+    }),
+    fc.record({
+      op: fc.constant("field.add" as const),
+      parent: fc.constantFrom(null, "sec", "lines"),
+      after: fc.constantFrom(null, ...ids),
+      field: fc.nat(50).map((n): Field => ({ id: `new${n}`, name: `New ${n}`, kind: "text" })),
+    }),
+    fc.record({
+      op: fc.constant("access.set" as const),
+      step: fc.constantFrom("start", "d1"),
+      field: fc.constantFrom(...ids),
+      access: fc.constantFrom("edit" as const, "hide" as const, null),
+    }),
+    fc.record({ op: fc.constant("step.remove" as const), id: fc.constantFrom(...steps) }),
+    fc.record({
+      op: fc.constant("step.move" as const),
+      id: fc.constantFrom(...steps),
+      to: fc.constantFrom(...lists),
+      after: fc.constantFrom(null, ...steps),
+    }),
+    fc.record({
+      op: fc.constant("step.add" as const),
+      to: fc.constantFrom(...lists),
+      after: fc.constantFrom(null, ...steps),
+      step: fc.nat(50).map((n) => fin(`n${n}`)),
+    }),
+    fc.record({
+      op: fc.constant("step.set" as const),
+      id: fc.constantFrom(...steps),
+      patch: fc.constantFrom<Record<string, unknown>[]>(
+        { name: "Other" },
+        { limit: { otherwise: { amount: 1, unit: "days" }, rungs: [] } },
+        { subject: "x", tone: null },
+      ),
+    }),
+    fc.record({
+      op: fc.constant("list.set" as const),
+      step: fc.constantFrom("d1", "c1", "g1"),
+      list: fc.constantFrom("yes", "no", "w1", "w2", "b1"),
+      patch: fc.constantFrom({ when: "Urgent" }, { when: null }, { name: "Other", label: "Other" }),
+    }),
+    fc.record({
+      op: fc.constant("list.add" as const),
+      step: fc.constantFrom("d1", "c1", "g1"),
+      after: fc.constantFrom(null, "yes", "w1", "b2"),
+      list: fc
+        .nat(30)
+        .map((n) => ({ id: `l${n}`, name: "New", label: "New", tone: "plain", steps: [fin(`m${n}`)] })),
+    }),
+    fc.record({
+      op: fc.constant("list.remove" as const),
+      step: fc.constantFrom("d1", "c1", "g1"),
+      list: fc.constantFrom("yes", "no", "w1", "b1"),
+    }),
+    fc.record({
+      op: fc.constant("list.move" as const),
+      step: fc.constantFrom("d1", "c1", "g1"),
+      list: fc.constantFrom("yes", "no", "w1", "w2", "b1", "b2"),
+      after: fc.constantFrom(null, "yes", "no", "w2", "b2"),
+    }),
+    fc.record({
+      op: fc.constant("rung.add" as const),
+      step: fc.constantFrom("d1", "c1"),
+      after: fc.constantFrom(null, "r1"),
+      rung: fc.nat(3).map((n) => ({ id: `r${n}`, when: "at" as const, action: { do: "remind" as const } })),
+    }),
+    fc.record({
+      op: fc.constant("rung.set" as const),
+      step: fc.constant("d1"),
+      rung: fc.constantFrom("r1", "r2"),
+      patch: fc.constantFrom({ times: 3 }, { every: null, when: "before" as const }),
+    }),
+    fc.record({
+      op: fc.constant("rung.remove" as const),
+      step: fc.constant("d1"),
+      rung: fc.constantFrom("r1", "r2"),
+    }),
+    fc.record({
+      op: fc.constant("start.put" as const),
+      after: fc.constantFrom(null, "form", "s1"),
+      start: fc
+        .constantFrom("form", "s1", "s2")
+        .map((id) => ({ id, kind: "form" as const, who: { by: "group" as const, group: id } })),
+    }),
+    fc.record({ op: fc.constant("start.remove" as const), id: fc.constantFrom("form", "s1") }),
+    fc.record({
+      op: fc.constant("start.move" as const),
+      id: fc.constantFrom("form", "s1", "s2"),
+      after: fc.constantFrom(null, "form", "s1"),
+    }),
+    fc.record({
+      op: fc.constant("sample.put" as const),
+      after: fc.constantFrom(null, "x1", "x2"),
+      sample: fc.constantFrom("x1", "x2", "x3").map((id) => ({ id, name: id, requester: "una", data: {} })),
+    }),
+    fc.record({ op: fc.constant("sample.remove" as const), id: fc.constantFrom("x1", "x2") }),
+    fc
+      .constantFrom("Whole", "Other whole")
+      .map((name) => ({ op: "process.replace" as const, definition: { ...base, name } })),
+    fc.record({
+      op: fc.constant("process.set" as const),
+      patch: fc.constantFrom({ name: "Other" }, { calendar: "halifax" }, { owners: ["una", "ines"] }),
+    }),
+  ) as fc.Arbitrary<Edit>;
+  it("any run of edits is taken back by its inverses, to the letter", () => {
+    let applied = 0;
+    fc.assert(
+      fc.property(fc.array(anEdit, { maxLength: 12 }), (list) => {
+        let now = base;
+        const inverses: Edit[] = [];
+        for (const e of list) {
+          const r = applyEdit(now, e, AROUND);
+          if (!r.ok) continue;
+          applied++;
+          now = r.definition;
+          inverses.unshift(r.inverse);
+          expect(problemsOf(now)).toBeInstanceOf(Array);
+        }
+        for (const e of inverses) now = apply(now, e).definition;
+        expect(canonical(now)).toEqual(canonical(base));
+      }),
+      { seed: 12, numRuns: 1000 },
+    );
+    expect(applied).toBeGreaterThan(1000);
+  });
+});
+
+/** An access table that says nothing is the same as none. */
+const canonical = (d: ProcessDefinition) => ({
+  ...d,
+  access: Object.fromEntries(Object.entries(d.access).filter(([, t]) => Object.keys(t).length > 0)),
+});
+
+describe("problems", () => {
+  it("the base has none", () => expect(errors(base)).toEqual([]));
+  it.each<[string, ProcessDefinition]>([
+    [
+      "unknown-name",
+      { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "number", worked: "Totl + 1" }] },
+    ],
+    [
+      "wrong-type",
+      { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "number", worked: '"a"' }] },
+    ],
+    [
+      "circle",
+      {
+        ...base,
+        fields: [
+          { id: "a", name: "A", kind: "number", worked: "B" },
+          { id: "b", name: "B", kind: "number", worked: "A" },
+        ],
+        route: [fin("f")],
+        title: "",
+      },
+    ],
+    ["no-options", { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "choice" }] }],
+    [
+      "no-register",
+      { ...base, fields: [...base.fields, { id: "x", name: "X", kind: "look-up", register: "nowhere" }] },
+    ],
+    ["name-twice", { ...base, fields: [...base.fields, { id: "x", name: "total", kind: "text" }] }],
+    ["unreachable", withRoute(fin("a"), fin("b"))],
+    [
+      "falls-through",
+      withRoute(
+        {
+          id: "c",
+          name: "C",
+          kind: "choose",
+          ways: [
+            { id: "1", name: "a", when: "Total < 500", steps: [] },
+            { id: "2", name: "b", when: "Total > 500", steps: [] },
+          ],
+        },
+        fin("f"),
+      ),
+    ],
+    [
+      "way-never",
+      withRoute(
+        {
+          id: "c",
+          name: "C",
+          kind: "choose",
+          ways: [
+            { id: "1", name: "a", steps: [] },
+            { id: "2", name: "b", when: "Total > 500", steps: [] },
+          ],
+        },
+        fin("f"),
+      ),
+    ],
+    ["bad-jump", withRoute({ id: "j", name: "J", kind: "jump", to: "gone" })],
+    [
+      "endless",
+      withRoute(
+        { id: "s", name: "S", kind: "work out", set: [{ field: "total", value: "1" }] },
+        { id: "j", name: "J", kind: "jump", to: "s" },
+      ),
+    ],
+    [
+      "jump-across",
+      withRoute(
+        {
+          id: "g",
+          name: "G",
+          kind: "together",
+          branches: [
+            { id: "b", name: "b", steps: [{ id: "j", name: "J", kind: "jump", to: "f" }] },
+            { id: "c", name: "c", steps: [] },
+          ],
+        },
+        fin("f"),
+      ),
+    ],
+    [
+      "own-request",
+      withRoute(
+        {
+          id: "d",
+          name: "D",
+          kind: "decide",
+          who: { rule: { by: "requester" }, how: "one" },
+          answers: [{ id: "y", label: "y", tone: "agree", steps: [] }],
+        },
+        fin("f"),
+      ),
+    ],
+    [
+      "only-returns",
+      withRoute(
+        {
+          id: "d",
+          name: "D",
+          kind: "decide",
+          who: { rule: { by: "manager" }, how: "one" },
+          answers: [{ id: "y", label: "y", tone: "agree", returns: true, steps: [] }],
+        },
+        fin("f"),
+      ),
+    ],
+    ["no-route", withRoute()],
+    ["no-owner", { ...base, owners: [] }],
+    ["bad-prefix", { ...base, numbering: { prefix: "x", digits: 4 } }],
+  ])("finds %s", (code, d) => expect(errors(d)).toContain(code));
+
+  it("gives the example that falls through a gap at a border", () => {
+    const d = withRoute(
+      {
+        id: "c",
+        name: "C",
+        kind: "choose",
+        ways: [
+          { id: "1", name: "a", when: "Total < 500", steps: [] },
+          { id: "2", name: "b", when: "Total > 500", steps: [] },
+        ],
+      },
+      fin("f"),
+    );
+    expect(problemsOf(d).find((p) => p.code === "falls-through")!.message).toBe(
+      "Exactly 500 goes nowhere: no way holds for that Total.",
+    );
+    const cents = withRoute(
+      {
+        id: "c",
+        name: "C",
+        kind: "choose",
+        ways: [
+          { id: "1", name: "a", when: "Total <= 499.99", steps: [] },
+          { id: "2", name: "b", when: "Total >= 500", steps: [] },
+        ],
+      },
+      fin("f"),
+    );
+    expect(problemsOf(cents).find((p) => p.code === "falls-through")!.message).not.toContain("Exactly");
+  });
+  it("mends what it proposes to mend", () => {
+    const d = {
+      ...base,
+      fields: [...base.fields, { id: "x", name: "X", kind: "money" as const, worked: "Totl + 1" }],
+    };
+    const p = problemsOf(d).find((x) => x.mend)!;
+    expect(errors(apply(d, p.mend!.edit).definition)).toEqual([]);
+    const gap = withRoute(
+      {
+        id: "c",
+        name: "C",
+        kind: "choose",
+        ways: [{ id: "1", name: "a", when: "Total < 500", steps: [fin("x")] }],
+      },
+      fin("f"),
+    );
+    expect(errors(apply(gap, problemsOf(gap).find((x) => x.mend)!.mend!.edit).definition)).toEqual([]);
+  });
+  it("checks assignees against the office", () => {
+    const office = {
+      people: [{ id: "una", name: "Una", manager: null }],
+      groups: { empty: [] },
+      duties: {},
+      calendars: ["office"],
+    };
+    const d = withRoute(
+      {
+        id: "a",
+        name: "A",
+        kind: "decide",
+        who: { rule: { by: "group", group: "empty" }, how: "one" },
+        answers: [{ id: "y", label: "y", tone: "agree", steps: [] }],
+      },
+      {
+        id: "b",
+        name: "B",
+        kind: "complete",
+        who: { rule: { by: "duty", duty: "Director" }, how: "one" },
+        button: "ok",
+      },
+      { id: "c", name: "C", kind: "complete", who: { rule: { by: "manager" }, how: "one" }, button: "ok" },
+      fin("f"),
+    );
+    expect(problemsOf(d, office).map((p) => p.code)).toEqual(
+      expect.arrayContaining(["empty-group", "no-holder", "no-manager"]),
+    );
+  });
+  it("a field read before anybody fills it in is warned about", () => {
+    const d = {
+      ...base,
+      access: { start: { total: "hide" as const }, d1: { total: "edit" as const } },
+      route: [base.route[1]!, base.route[0]!, fin("f9")],
+    };
+    expect(problemsOf(d).find((p) => p.code === "read-before-set")!.message).toContain(
+      "first filled in at step 3",
+    );
+  });
+  it("says the same with a cache kept between edits as without", () => {
+    const cache = new CheckCache();
+    problemsOf(base, undefined, cache);
+    const next = apply(base, { op: "field.rename", id: "total", name: "Sum asked" }).definition;
+    const broken = apply(next, { op: "field.set", id: "grand", patch: { worked: "Nothing" } }).definition;
+    expect(problemsOf(broken, undefined, cache)).toEqual(problemsOf(broken));
+  });
+});
+
+it("numbers steps legally and knows what follows", () => {
+  const p = placesOf(base, KINDS);
+  expect([...p].map(([id, x]) => `${id} ${x.number}`)).toEqual([
+    "d1 2",
+    "f1 2b.1",
+    "c1 3",
+    "f2 3a.1",
+    "g1 4",
+    "t1 4a.1",
+    "f3 5",
+  ]);
+  expect(following(p, "d1")).toMatchObject({ id: "c1" });
+  expect(following(p, "t1")).toBe("branch end");
+  expect(following(p, "f3")).toBeNull();
+});
+
+it("tells of braces that are not closed or hold nothing", () => {
+  const told = (d: ProcessDefinition) =>
+    problemsOf(d)
+      .filter((p) => p.formula)
+      .map((p) => `${p.where.id}/${p.where.place}: ${p.message}`);
+  expect(told({ ...base, title: "{Request.number" })).toEqual([
+    `${base.key}/title: The brace at "{Request.number" is not closed. Put } behind the formula, or write {{ for a plain brace.`,
+  ]);
+  const tell = apply(base, {
+    op: "step.set",
+    id: "t1",
+    patch: { subject: "{Total}", text: "Dear {}," },
+  }).definition;
+  expect(told(tell)).toEqual([
+    "t1/text: Nothing stands in the braces. Name a value, for example {Request.number}.",
+  ]);
+});
+
+it("knows every place a formula stands", () => {
+  expect(formulaPlaces(base, AROUND).map((f) => `${f.owner.id}/${f.place}`)).toEqual([
+    "/title",
+    "/title",
+    "lt/worked",
+    "grand/worked",
+    "c1/way w1",
+    "g1/branch b1",
+    "t1/subject",
+  ]);
+});
+
+it("proposes the next version from what changed", () => {
+  expect(nextVersion(null, [])).toBe("1.0.0");
+  const d = (e: Edit) => nextVersion("1.2.3", differences(base, apply(base, e).definition, KINDS));
+  expect(d({ op: "process.set", patch: { purpose: "x" } })).toBe("1.2.4");
+  expect(d({ op: "field.add", parent: null, after: null, field: { id: "n", name: "N", kind: "text" } })).toBe(
+    "1.3.0",
+  );
+  expect(d({ op: "step.remove", id: "t1" })).toBe("2.0.0");
+});

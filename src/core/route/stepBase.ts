@@ -1,0 +1,5 @@
+/** What every step has. */
+export interface StepBase {
+  id: string;
+  name: string;
+}

@@ -1,0 +1,93 @@
+import type { Db } from "./pool";
+
+export interface FileRow {
+  id: string;
+  name: string;
+  media_type: string;
+  size: number;
+  added_at: number;
+  added_by: string;
+  request_id: string | null;
+}
+const COLUMNS = "id, name, media_type, size, added_at, added_by, request_id";
+
+export async function insertFile(
+  db: Db,
+  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string; by: string },
+): Promise<void> {
+  await db.query(
+    `
+      with
+        f as (
+          insert into file (id, name, media_type, size, sha256, added_at, added_by)
+          values ($1, $2, $3, $4, $5, $6, $7)
+          returning id
+        )
+      insert into file_content (file_id, bytes)
+      select $1, $8
+      from f
+    `,
+    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.by, f.bytes],
+  );
+}
+export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
+  (await db.query(`select ${COLUMNS} from file where id = $1`, [id])).rows[0] ?? null;
+export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRow[]> =>
+  (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
+export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>
+  (await db.query("select bytes from file_content where file_id = $1", [id])).rows[0]?.bytes ?? null;
+/** Bytes of the files one person added and has not sent. */
+export const looseBytes = async (db: Db, by: string): Promise<number> =>
+  Number(
+    (
+      await db.query(
+        "select coalesce(sum(size), 0) as bytes from file where request_id is null and added_by = $1",
+        [by],
+      )
+    ).rows[0].bytes,
+  );
+/** Gives loose files of one person to a request; how many of them went. */
+export const attachFiles = async (
+  db: Db,
+  ids: readonly string[],
+  by: string,
+  request: string,
+): Promise<number> =>
+  (
+    await db.query(
+      "update file set request_id = $3 where id = any($1) and request_id is null and added_by = $2",
+      [ids, by, request],
+    )
+  ).rowCount ?? 0;
+
+/**
+ * Removes files nobody sent: loose, older than given, and named by no kept form, draft or release.
+ * How many went.
+ */
+export const removeLoose = async (db: Db, before: string): Promise<number> =>
+  (
+    await db.query(
+      `
+        delete from file f
+        where
+          f.request_id is null
+          and f.added_at < $1
+          and not exists (
+            select 1
+            from form_draft d
+            where position(f.id in d.data::text) > 0
+          )
+          and not exists (
+            select 1
+            from process_draft d
+            where position(f.id in d.definition::text) > 0
+          )
+          and not exists (
+            select 1
+            from process_release r
+            where position(f.id in r.definition::text) > 0
+          )
+      `,
+      [before],
+    )
+  ).rowCount ?? 0;

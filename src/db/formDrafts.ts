@@ -1,0 +1,81 @@
+import type { FormData } from "@/core/form";
+import type { Db } from "./pool";
+
+export interface FormDraftRow {
+  id: string;
+  person_id: string;
+  process_key: string | null;
+  request_id: string | null;
+  task_id: string | null;
+  data: FormData;
+  changed_at: number;
+}
+
+export async function formDraft(db: Db, id: string, person: string): Promise<FormDraftRow | null> {
+  return (
+    (await db.query("select * from form_draft where id = $1 and person_id = $2", [id, person])).rows[0] ??
+    null
+  );
+}
+export async function taskDraft(
+  db: Db,
+  person: string,
+  request: string,
+  task: string,
+): Promise<FormDraftRow | null> {
+  return (
+    (
+      await db.query("select * from form_draft where person_id = $1 and request_id = $2 and task_id = $3", [
+        person,
+        request,
+        task,
+      ])
+    ).rows[0] ?? null
+  );
+}
+export const saveStartDraft = (
+  db: Db,
+  d: { id: string; person: string; process: string; data: FormData; at: string },
+) =>
+  db.query(
+    `
+      insert into form_draft (id, person_id, process_key, data, changed_at)
+      values ($1, $2, $3, $4, $5)
+      on conflict (id) do update
+      set data = excluded.data, changed_at = excluded.changed_at
+      where form_draft.person_id = excluded.person_id
+    `,
+    [d.id, d.person, d.process, JSON.stringify(d.data), d.at],
+  );
+export const saveTaskDraft = (
+  db: Db,
+  d: { id: string; person: string; request: string; task: string; data: FormData; at: string },
+) =>
+  db.query(
+    `
+      insert into form_draft (id, person_id, request_id, task_id, data, changed_at)
+      values ($1, $2, $3, $4, $5, $6)
+      on conflict (person_id, request_id, task_id)
+      where task_id is not null do update
+      set data = excluded.data, changed_at = excluded.changed_at
+    `,
+    [d.id, d.person, d.request, d.task, JSON.stringify(d.data), d.at],
+  );
+export const deleteDraft = (db: Db, id: string, person: string) =>
+  db.query("delete from form_draft where id = $1 and person_id = $2", [id, person]);
+export const startDraftsOf = async (
+  db: Db,
+  person: string,
+): Promise<{ id: string; process_key: string; changed_at: number }[]> =>
+  (
+    await db.query(
+      `
+        select id, process_key, changed_at
+        from form_draft
+        where person_id = $1 and process_key is not null
+        order by changed_at desc
+        limit 20
+      `,
+      [person],
+    )
+  ).rows;

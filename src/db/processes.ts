@@ -1,0 +1,240 @@
+import type { ProcessDefinition } from "@/core/route";
+import { readProcess } from "@/formats";
+import type { Db } from "./pool";
+
+export interface ReleaseRow {
+  id: string;
+  process_key: string;
+  version: string;
+  note: string;
+  definition: ProcessDefinition;
+  state: "released" | "live" | "retired";
+  released_at: number;
+  released_by: string | null;
+}
+export interface DraftRow {
+  process_key: string;
+  definition: ProcessDefinition;
+  version: number;
+  changed_at: number;
+  changed_by: string | null;
+}
+
+export const insertProcess = async (db: Db, key: string, at: string, owners: readonly string[]) => {
+  await db.query("insert into process (key, created_at) values ($1,$2)", [key, at]);
+  await setOwners(db, key, owners);
+};
+export const setOwners = async (db: Db, key: string, owners: readonly string[]) => {
+  await db.query("delete from process_owner where process_key = $1 and person_id <> all($2)", [key, owners]);
+  await db.query(
+    `
+      insert into process_owner (process_key, person_id)
+      select $1, unnest($2::text[])
+      on conflict do nothing
+    `,
+    [key, owners],
+  );
+};
+export const ownersOf = async (db: Db, key: string): Promise<string[]> =>
+  (await db.query("select person_id from process_owner where process_key = $1", [key])).rows.map(
+    (r) => r.person_id,
+  );
+
+/** Releases never change: what was read of one is read once. */
+const read = new Map<string, ProcessDefinition>();
+const MAX_READ = 200;
+function current(row: ReleaseRow | undefined): ReleaseRow | null {
+  if (!row) return null;
+  let definition = read.get(row.id);
+  if (!definition) {
+    definition = readProcess(row.definition);
+    if (read.size >= MAX_READ) read.delete(read.keys().next().value!);
+    read.set(row.id, definition);
+  }
+  return { ...row, definition };
+}
+
+export async function liveRelease(db: Db, process: string): Promise<ReleaseRow | null> {
+  const { rows } = await db.query(
+    "select r.* from process p join process_release r on r.id = p.live_release where p.key = $1",
+    [process],
+  );
+  return current(rows[0]);
+}
+export async function releaseById(db: Db, id: string): Promise<ReleaseRow | null> {
+  return current((await db.query("select * from process_release where id = $1", [id])).rows[0]);
+}
+export const liveReleases = async (db: Db): Promise<ReleaseRow[]> =>
+  (
+    await db.query(
+      `
+        select r.*
+        from process p join process_release r on r.id = p.live_release
+        order by r.definition ->> 'name'
+      `,
+    )
+  ).rows.map((r) => current(r)!);
+export const releasesOf = async (db: Db, process: string): Promise<Omit<ReleaseRow, "definition">[]> =>
+  (
+    await db.query(
+      `
+        select id, process_key, version, note, state, released_at, released_by
+        from process_release
+        where process_key = $1
+        order by id desc
+      `,
+      [process],
+    )
+  ).rows;
+
+export async function insertRelease(
+  db: Db,
+  r: { process: string; version: string; note: string; definition: unknown; at: string; by: string | null },
+): Promise<string> {
+  await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [
+    r.process,
+  ]);
+  const { rows } = await db.query(
+    `
+      insert into
+        process_release (process_key, version, note, definition, state, released_at, released_by)
+      values ($1, $2, $3, $4, 'live', $5, $6)
+      returning id
+    `,
+    [r.process, r.version, r.note, JSON.stringify(r.definition), r.at, r.by],
+  );
+  await db.query("update process set live_release = $2 where key = $1", [r.process, rows[0].id]);
+  return rows[0].id;
+}
+
+export async function draftOf(db: Db, process: string, lock = false): Promise<DraftRow | null> {
+  const { rows } = await db.query(
+    `select * from process_draft where process_key = $1${lock ? " for update" : ""}`,
+    [process],
+  );
+  return rows[0] ? { ...rows[0], definition: readProcess(rows[0].definition) } : null;
+}
+export const insertDraft = (db: Db, process: string, definition: unknown, at: string, by: string | null) =>
+  db.query(
+    `
+      insert into process_draft (process_key, definition, version, changed_at, changed_by)
+      values ($1, $2, 0, $3, $4)
+    `,
+    [process, JSON.stringify(definition), at, by],
+  );
+export async function saveDraft(
+  db: Db,
+  process: string,
+  definition: unknown,
+  version: number,
+  at: string,
+  by: string,
+  edits: { edit: unknown; inverse: unknown }[],
+): Promise<void> {
+  await db.query(
+    `
+      update process_draft
+      set definition = $2, version = $3, changed_at = $4, changed_by = $5
+      where process_key = $1
+    `,
+    [process, JSON.stringify(definition), version, at, by],
+  );
+  await db.query(
+    `
+      insert into process_edit (process_key, version, edit, inverse, at, by_person)
+      select $1, (e ->> 'version')::int, e -> 'edit', e -> 'inverse', $3, $4
+      from jsonb_array_elements($2::jsonb) e
+    `,
+    [
+      process,
+      JSON.stringify(edits.map((e, i) => ({ ...e, version: version - edits.length + i + 1 }))),
+      at,
+      by,
+    ],
+  );
+}
+
+export interface ProcessListRow {
+  key: string;
+  name: string;
+  purpose: string;
+  owners: string[];
+  version: string | null;
+  released_at: number | null;
+  changed_at: number;
+  draft_differs: boolean;
+  under_way: number;
+  stuck: number;
+}
+export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
+  (
+    await db.query(
+      `
+        select
+          p.key,
+          d.definition ->> 'name' as name,
+          d.definition ->> 'purpose' as purpose,
+          array(
+            select person_id
+            from process_owner o
+            where o.process_key = p.key
+            order by 1
+          ) as owners,
+          r.version,
+          r.released_at,
+          d.changed_at,
+          (
+            r.id is null
+            or r.definition is distinct from d.definition
+          ) as draft_differs,
+          (
+            select count(*)::int
+            from request q
+            where q.process_key = p.key and q.ended_at is null
+          ) as under_way,
+          (
+            select count(*)::int
+            from request q
+            where q.process_key = p.key and q.status = 'stuck'
+          ) as stuck
+        from
+          process p
+          join process_draft d on d.process_key = p.key
+          left join process_release r on r.id = p.live_release
+        order by name
+      `,
+    )
+  ).rows;
+
+/** All drafts with who owns the process. */
+export const allDrafts = async (db: Db): Promise<{ definition: ProcessDefinition; owners: string[] }[]> =>
+  (
+    await db.query(
+      `
+        select
+          d.definition,
+          array(
+            select person_id
+            from process_owner o
+            where o.process_key = d.process_key
+          ) as owners
+        from process_draft d
+        order by d.process_key
+      `,
+    )
+  ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
+
+export async function nextNumber(db: Db, prefix: string): Promise<number> {
+  const { rows } = await db.query({
+    name: "next-number",
+    text: `
+      insert into process_counter (prefix, last)
+      values ($1, 1)
+      on conflict (prefix) do update
+      set last = process_counter.last + 1
+      returning last
+    `,
+    values: [prefix],
+  });
+  return Number(rows[0].last);
+}

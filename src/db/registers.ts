@@ -1,0 +1,342 @@
+import type { Column, RegisterShape } from "@/core/form";
+import type { Db } from "./pool";
+
+/** Register tables live in a schema of their own. Names are checked before they come near SQL, and quoted. */
+const quoted = (name: string): string => {
+  if (!/^[a-z][a-z0-9_]{0,39}$/.test(name)) throw new Error(`not a table or column name: ${name}`);
+  return `"${name}"`;
+};
+export const tableOf = (key: string): string => `register.${quoted(key)}`;
+
+const SQL_TYPE: Record<Column["kind"], string> = {
+  text: "text",
+  "long text": "text",
+  choice: "text",
+  number: "numeric",
+  money: "numeric",
+  date: "date",
+  "yes or no": "boolean",
+  person: "text references public.person (id)",
+  "look-up": "bigint",
+};
+
+const columnSql = (c: Column): string =>
+  `${quoted(c.id)} ${SQL_TYPE[c.kind]}${c.kind === "look-up" && c.register ? ` references ${tableOf(c.register)} (id)` : ""}${c.needed ? " not null" : ""}`;
+
+export async function createRegister(db: Db, shape: RegisterShape): Promise<void> {
+  await db.query("insert into register (key, definition) values ($1,$2)", [shape.key, JSON.stringify(shape)]);
+  await db.query(
+    `
+      create table ${tableOf(shape.key)} (id bigint generated always as identity primary key, ${shape.columns.map(columnSql).join(", ")})
+    `,
+  );
+  for (const c of shape.columns)
+    if (c.kind === "look-up") await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
+  if (shape.key_column)
+    await db.query(`create unique index on ${tableOf(shape.key)} (${quoted(shape.key_column)})`);
+}
+
+export const allRegisters = async (db: Db): Promise<RegisterShape[]> =>
+  (
+    await db.query({
+      name: "registers",
+      text: "select definition from register order by definition->>'name'",
+    })
+  ).rows.map((r) => r.definition);
+
+export type RecordRow = Record<string, string | boolean | null> & { id: string };
+
+/** Values as stored in forms: numbers as decimal text, dates ISO, links as id text. */
+function select(shape: RegisterShape, alias = "t"): string {
+  const cols = shape.columns.map((c) => {
+    const name = `${alias}.${quoted(c.id)}`;
+    return `${c.kind === "yes or no" ? name : c.kind === "date" ? `to_char(${name}, 'YYYY-MM-DD')` : `${name}::text`} as ${quoted(c.id)}`;
+  });
+  return [`${alias}.id::text as id`, ...cols].join(", ");
+}
+
+export async function recordsByIds(
+  db: Db,
+  shape: RegisterShape,
+  ids: readonly string[],
+): Promise<RecordRow[]> {
+  if (ids.length === 0) return [];
+  return (
+    await db.query(`select ${select(shape)} from ${tableOf(shape.key)} t where t.id = any($1::bigint[])`, [
+      ids,
+    ])
+  ).rows;
+}
+
+/** Records with a text in what names them, those that begin so first. */
+export async function recordsTitled(
+  db: Db,
+  shape: RegisterShape,
+  text: string,
+  limit: number,
+): Promise<RecordRow[]> {
+  const names = shape.title.filter((id) =>
+    shape.columns.some((c) => c.id === id && (c.kind === "text" || c.kind === "long text")),
+  );
+  if (names.length === 0) return [];
+  const like = text.replace(/[\\%_]/g, "\\$&");
+  const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
+  return (
+    await db.query(
+      `
+        select ${select(shape)}
+        from ${tableOf(shape.key)} t
+        where ${any("$1")}
+        order by (${any("$2")}) desc, t.id
+        limit $3
+      `,
+      [`%${like}%`, `${like}%`, limit],
+    )
+  ).rows;
+}
+
+/** Locks the records in id order, so that two requests writing the same ones cannot wait for each other. */
+export async function lockRecords(
+  db: Db,
+  shape: RegisterShape,
+  ids: readonly string[],
+): Promise<RecordRow[]> {
+  return (
+    await db.query(
+      `
+        select ${select(shape)}
+        from ${tableOf(shape.key)} t
+        where t.id = any ($1::bigint[])
+        order by t.id
+        for update
+      `,
+      [ids],
+    )
+  ).rows;
+}
+
+export async function insertRecord(
+  db: Db,
+  shape: RegisterShape,
+  values: Readonly<Record<string, string | boolean | null>>,
+): Promise<RecordRow> {
+  const cols = shape.columns.filter((c) => values[c.id] !== undefined);
+  const names = cols.map((c) => quoted(c.id));
+  const text =
+    cols.length > 0
+      ? `
+        insert into ${tableOf(shape.key)} as t (${names.join(", ")})
+        values (${cols.map((_, i) => `$${i + 1}`).join(", ")})
+        returning ${select(shape)}
+      `
+      : `insert into ${tableOf(shape.key)} as t default values returning ${select(shape)}`;
+  return (
+    await db.query(
+      text,
+      cols.map((c) => values[c.id]),
+    )
+  ).rows[0];
+}
+
+/** Many at once, for seeding; no history is written. */
+export async function insertRecords(
+  db: Db,
+  shape: RegisterShape,
+  rows: readonly Readonly<Record<string, string | boolean | null>>[],
+): Promise<void> {
+  const names = shape.columns.map((c) => c.id);
+  for (let i = 0; i < rows.length; i += 500) {
+    const part = rows.slice(i, i + 500);
+    await db.query(
+      `
+        insert into ${tableOf(shape.key)} (${names.map(quoted).join(", ")})
+        select ${names.map(quoted).join(", ")}
+        from jsonb_populate_recordset(null::${tableOf(shape.key)}, $1::jsonb)
+      `,
+      [JSON.stringify(part)],
+    );
+  }
+}
+
+export async function updateRecord(
+  db: Db,
+  shape: RegisterShape,
+  id: string,
+  values: Readonly<Record<string, string | boolean | null>>,
+): Promise<RecordRow | null> {
+  const cols = shape.columns.filter((c) => values[c.id] !== undefined);
+  if (cols.length === 0) return (await recordsByIds(db, shape, [id]))[0] ?? null;
+  const { rows } = await db.query(
+    `
+      update ${tableOf(shape.key)} t
+      set ${cols.map((c, i) => `${quoted(c.id)} = $${i + 2}`).join(", ")}
+      where t.id = $1
+      returning ${select(shape)}
+    `,
+    [id, ...cols.map((c) => values[c.id])],
+  );
+  return rows[0] ?? null;
+}
+
+export const deleteRecord = (db: Db, shape: RegisterShape, id: string) =>
+  db.query(`delete from ${tableOf(shape.key)} where id = $1`, [id]);
+
+export interface HistoryRow {
+  id: string;
+  at: number;
+  by_person: string | null;
+  request_number: string | null;
+  did: "added" | "changed" | "removed";
+  before: Record<string, unknown> | null;
+  after: Record<string, unknown> | null;
+}
+export const insertHistory = (
+  db: Db,
+  h: {
+    register: string;
+    record: string;
+    at: string;
+    by: string | null;
+    request: string | null;
+    did: HistoryRow["did"];
+    before: unknown;
+    after: unknown;
+  },
+) =>
+  db.query(
+    `
+      insert into
+        register_history (register_key, record_id, at, by_person, request_number, did, before, after)
+      values ($1, $2, $3, $4, $5, $6, $7, $8)
+    `,
+    [h.register, h.record, h.at, h.by, h.request, h.did, JSON.stringify(h.before), JSON.stringify(h.after)],
+  );
+
+export const historyOf = async (
+  db: Db,
+  register: string,
+  record: string,
+  limit: number,
+): Promise<HistoryRow[]> =>
+  (
+    await db.query(
+      `
+        select id, at, by_person, request_number, did, before, after
+        from register_history
+        where register_key = $1 and record_id = $2
+        order by id desc
+        limit $3
+      `,
+      [register, record, limit],
+    )
+  ).rows;
+
+/** Finds the columns of a register, and of what it links to, for conditions written as formulas (alias `t`). */
+export function columnsAsSql(
+  shape: RegisterShape,
+  registers: Readonly<Record<string, RegisterShape>>,
+): (path: readonly string[]) => { sql: string; column: Column } | null {
+  const MAX_LINKS = 3;
+  const find = (
+    s: RegisterShape,
+    alias: string,
+    path: readonly string[],
+    depth: number,
+  ): { sql: string; column: Column } | null => {
+    const [name, ...rest] = path;
+    const c = s.columns.find((x) => x.name === name);
+    if (!c || depth > MAX_LINKS) return null;
+    const sql = `${alias}.${quoted(c.id)}`;
+    if (rest.length === 0)
+      return {
+        column: c,
+        sql:
+          c.kind === "look-up"
+            ? `${sql}::text`
+            : ["text", "long text", "choice"].includes(c.kind)
+              ? `nullif(${sql}, '')`
+              : sql,
+      };
+    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
+    const inner = target && find(target, `${alias}${depth}`, rest, depth + 1);
+    return target && inner
+      ? {
+          ...inner,
+          sql: `(select ${inner.sql} from ${tableOf(target.key)} ${alias}${depth} where ${alias}${depth}.id = ${sql})`,
+        }
+      : null;
+  };
+  return (path) => find(shape, "t", path, 0);
+}
+
+export interface RecordSearch {
+  search: string;
+  filters: { column: string; value: string }[];
+  /** A condition over the columns as SQL; `bind` puts a value among the parameters. */
+  where?: (bind: (value: unknown) => string) => string;
+  sort: { column: string; descending: boolean } | null;
+  offset: number;
+  limit: number;
+}
+
+/** One page of a register with the count of all that match; links come with the title of what they point at. */
+export async function findRecords(
+  db: Db,
+  shape: RegisterShape,
+  registers: Readonly<Record<string, RegisterShape>>,
+  q: RecordSearch,
+): Promise<{ rows: RecordRow[]; total: number }> {
+  const values: unknown[] = [];
+  const bind = (v: unknown) => `$${values.push(v)}`;
+  const where: string[] = [];
+  if (q.search.trim()) {
+    const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
+    const texts = shape.columns
+      .filter((c) => ["text", "long text", "choice"].includes(c.kind))
+      .map((c) => `t.${quoted(c.id)} ilike ${bind(like)}`);
+    if (texts.length > 0) where.push(`(${texts.join(" or ")})`);
+  }
+  for (const f of q.filters) {
+    const c = shape.columns.find((x) => x.id === f.column);
+    if (!c) continue;
+    const name = `t.${quoted(c.id)}`;
+    if (f.value === "") where.push(`${name} is null`);
+    else if (c.kind === "yes or no") where.push(`${name} = ${bind(f.value === "true")}`);
+    else if (c.kind === "text" || c.kind === "long text")
+      where.push(`${name} ilike ${bind(`%${f.value.replace(/[\\%_]/g, "\\$&")}%`)}`);
+    else where.push(`${name}::text = ${bind(f.value)}`);
+  }
+  if (q.where) where.push(q.where(bind));
+  const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);
+  const order = sortColumn
+    ? `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc" : "asc"} nulls last, t.id`
+    : "t.id";
+  const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
+  const titles = shape.columns.flatMap((c) => {
+    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
+    return target
+      ? [
+          `(select l.${quoted(target.title[0]!)}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)}) as "${c.id}#"`,
+        ]
+      : [];
+  });
+  const total = (
+    await db.query(`select count(*)::int as n from ${tableOf(shape.key)} t ${condition}`, values)
+  ).rows[0].n;
+  const rows = (
+    await db.query(
+      `
+        select ${[select(shape), ...titles].join(", ")}
+        from ${tableOf(shape.key)} t ${condition}
+        order by ${order}
+        limit ${bind(q.limit)}
+        offset ${bind(q.offset)}
+      `,
+      values,
+    )
+  ).rows;
+  return { rows, total };
+}
+
+export const countRecords = async (db: Db, key: string): Promise<number> =>
+  (await db.query(`select count(*)::int as n from ${tableOf(key)}`)).rows[0].n;

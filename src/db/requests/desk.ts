@@ -1,0 +1,73 @@
+import type { Db } from "../pool";
+
+export interface TaskListRow {
+  number: string;
+  request_id: string;
+  title: string;
+  process_key: string;
+  process_name: string;
+  requester_id: string;
+  task_id: string;
+  step_name: string;
+  purpose: string;
+  status: string;
+  holder_id: string | null;
+  for_person: string | null;
+  shared: boolean;
+  opened_at: number;
+  due_at: number | null;
+}
+/** What waits for a person, soonest limit first. */
+export const deskOf = async (db: Db, person: string, limit: number): Promise<TaskListRow[]> =>
+  (
+    await db.query({
+      name: "desk",
+      text: `
+        select
+          r.number,
+          r.id as request_id,
+          r.title,
+          r.process_key,
+          l.definition ->> 'name' as process_name,
+          r.requester_id,
+          t.id as task_id,
+          t.step_name,
+          t.purpose,
+          t.status,
+          t.holder_id,
+          c.for_person,
+          t.opened_at,
+          t.due_at,
+          exists (
+            select 1
+            from task_candidate o
+            where
+              o.request_id = c.request_id
+              and o.task_id = c.task_id
+              and o.person_id <> c.person_id
+          ) as shared
+        from
+          (
+            select *
+            from task_candidate
+            where person_id = $1 and open
+            order by due_at nulls last, opened_at, request_id
+            limit $2
+          ) c
+          join task t on t.request_id = c.request_id
+          and t.id = c.task_id
+          join request r on r.id = c.request_id
+          join process_release l on l.id = r.release_id
+        order by c.due_at nulls last, c.opened_at, c.request_id
+      `,
+      values: [person, limit],
+    })
+  ).rows;
+export const deskCount = async (db: Db, person: string): Promise<number> =>
+  (
+    await db.query({
+      name: "desk-count",
+      text: "select count(*)::int as n from task_candidate where person_id = $1 and open",
+      values: [person],
+    })
+  ).rows[0].n;

@@ -1,0 +1,6 @@
+export * from "./desk";
+export * from "./findRequests";
+export * from "./requestEvents";
+export * from "./requestList";
+export * from "./requestRow";
+export * from "./saveRequest";

@@ -1,0 +1,91 @@
+import type { RequestState } from "@/core/engine";
+import { readState } from "@/formats";
+import type { Db } from "../pool";
+
+/** A row with its state in the newest format. */
+const current = <R extends RequestRow>(row: R | undefined): R | null =>
+  row ? { ...row, state: readState(row.state) } : null;
+
+export interface RequestRow {
+  id: string;
+  number: string;
+  process_key: string;
+  release_id: string;
+  requester_id: string;
+  title: string;
+  status: string;
+  result: string | null;
+  result_tone: string | null;
+  state: RequestState;
+  version: number;
+  started_at: number;
+  ended_at: number | null;
+}
+
+export async function requestByNumber(db: Db, number: string): Promise<RequestRow | null> {
+  const { rows } = await db.query({
+    name: "request-by-number",
+    text: "select * from request where number = $1",
+    values: [number],
+  });
+  return current(rows[0]);
+}
+export const requestById = async (db: Db, id: string): Promise<RequestRow | null> =>
+  current((await db.query("select * from request where id = $1", [id])).rows[0]);
+export interface RequestForCommand extends RequestRow {
+  directory_version: string;
+  clock_offset: string;
+}
+/**
+ * Reads a request for a command; locked, one command at a time. What every command needs besides comes along,
+ * because a round trip costs more than reading it.
+ */
+export async function requestForCommand(
+  db: Db,
+  by: { id: string } | { number: string },
+  lock: boolean,
+): Promise<RequestForCommand | null> {
+  const column = "id" in by ? "id" : "number";
+  const { rows } = await db.query({
+    name: `${lock ? "lock" : "read"}-request-by-${column}`,
+    text: `
+          select
+            r.*,
+            (
+              select value #>> '{}'
+              from setting
+              where key = 'directory_version'
+            ) as directory_version,
+            (
+              select value #>> '{}'
+              from setting
+              where key = 'clock_offset'
+            ) as clock_offset
+          from request r
+          where r.${column} = $1 ${lock ? " for update of r" : ""}
+        `,
+    values: ["id" in by ? by.id : by.number],
+  });
+  return current(rows[0]);
+}
+export async function requestByStartKey(db: Db, key: string): Promise<{ number: string } | null> {
+  return (await db.query("select number from request where start_key = $1", [key])).rows[0] ?? null;
+}
+
+/** People who have or had a task of a request: they may look at it afterwards. */
+export const tookPart = async (db: Db, request: string, person: string): Promise<string[]> =>
+  (
+    await db.query(
+      `
+        select distinct t.step_id
+        from task t join task_candidate c on c.request_id = t.request_id and c.task_id = t.id
+        where t.request_id = $1 and c.person_id = $2
+      `,
+      [request, person],
+    )
+  ).rows.map((r) => r.step_id);
+
+export const isOwner = async (db: Db, process: string, person: string): Promise<boolean> =>
+  ((
+    await db.query("select 1 from process_owner where process_key = $1 and person_id = $2", [process, person])
+  ).rowCount ?? 0) > 0;

@@ -1,0 +1,272 @@
+import { isOpen, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
+import { EVENT, storedState } from "@/formats";
+import { jobSpecs, type Job } from "../jobs";
+import { at, type Db } from "../pool";
+
+export interface NewRequest {
+  number: string;
+  process: string;
+  release: string;
+  startKey: string | null;
+}
+
+/** What a command changed, ready to be written by one statement. */
+export interface RequestChange {
+  id: string | null;
+  /** The version the command was decided on; another one in the row means that somebody was faster. */
+  from: number;
+  fresh: NewRequest | null;
+  title: string;
+  state: RequestState;
+  events: RequestEvent[];
+  changes: Projections;
+  stepNames: Readonly<Record<string, string>>;
+  /** What workers are to do; timers add theirs. Absent when the caller sees to that. */
+  jobs: { todo: readonly Job[]; offset: number } | null;
+  /** The task whose draft goes with its answer. */
+  answered: string | null;
+}
+
+/**
+ * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would
+ * cost more than the work itself. Writes nothing where the row's version is not the one decided on (a lock
+ * taken inside this statement would come too late: its snapshot would be older).
+ * @returns the request's id, or null when nothing was written
+ */
+export async function saveRequest(db: Db, c: RequestChange): Promise<string | null> {
+  const s = c.state;
+  const events = c.events.map(({ seq, type, at: when, by, ...body }) => ({
+    seq,
+    type,
+    at: at(when),
+    by_person: by,
+    body,
+  }));
+  const tasks = c.changes.tasks.map((t) => ({
+    id: t.id,
+    step_id: t.step,
+    step_name: c.stepNames[t.step] ?? t.step,
+    purpose: t.purpose,
+    holder_id: t.holder,
+    status: t.status,
+    opened_at: at(t.openedAt),
+    due_at: at(t.due),
+    ended_at: at(t.endedAt ?? null),
+    answer: t.answer ?? null,
+  }));
+  const candidates = c.changes.tasks.flatMap((t) =>
+    t.candidates.map((p) => ({
+      task_id: t.id,
+      person_id: p.person,
+      for_person: p.for ?? null,
+      due_at: at(t.due),
+      opened_at: at(t.openedAt),
+      // A task somebody has taken leaves the desks of the others.
+      open: isOpen(t) && (t.holder === null || t.holder === p.person),
+    })),
+  );
+  const touched = c.changes.tasks.map((t) => t.id);
+  const timers = c.changes.setTimers.map((t) => ({ id: t.id, due_at: at(t.at) }));
+  const row =
+    c.id === null
+      ? `
+        insert into
+          request (
+            number,
+            process_key,
+            release_id,
+            start_key,
+            requester_id,
+            title,
+            status,
+            result,
+            result_tone,
+            state,
+            version,
+            started_at,
+            ended_at
+          )
+        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7)
+        returning id
+      `
+      : `
+        update request
+        set
+          status = $2,
+          result = $3,
+          result_tone = $4,
+          state = $5,
+          version = $6,
+          ended_at = $7,
+          title = $10
+        where id = $1::bigint and version = $11
+        returning id
+      `;
+  const head = [
+    c.id,
+    s.status,
+    s.result?.name ?? null,
+    s.result?.tone ?? null,
+    JSON.stringify(storedState(s)),
+    s.seq,
+    at(s.endedAt),
+    JSON.stringify(events),
+    JSON.stringify({
+      tasks,
+      candidates,
+      touched,
+      timers,
+      cleared: c.changes.clearTimers,
+      answered: c.answered,
+      jobs: c.jobs ? jobSpecs(c.jobs.todo, c.changes.setTimers, c.jobs.offset) : [],
+      dropped: c.jobs ? c.changes.clearTimers : [],
+    }),
+  ];
+  const tail =
+    c.fresh && c.id === null
+      ? [
+          c.fresh.number,
+          c.fresh.process,
+          c.fresh.release,
+          c.fresh.startKey,
+          s.requester,
+          c.title,
+          at(s.startedAt),
+        ]
+      : [c.title, c.from];
+  const { rows } = await db.query({
+    name: c.id === null ? "save-new-request" : "save-request",
+    text: `
+      with
+        r as (${row}),
+        x as (select $9::jsonb as j${c.id === null ? ", $1::text as unused" : ""}),
+        ev as (
+          insert into request_event (request_id, seq, type, at, by_person, body, format)
+          select r.id, e.seq, e.type, e.at, e.by_person, e.body, ${EVENT.newest}
+          from
+            r,
+            jsonb_to_recordset($8::jsonb) as e (seq int, type text, at timestamptz, by_person text, body jsonb)
+        ),
+        tk as (
+          insert into
+            task (
+              request_id,
+              id,
+              step_id,
+              step_name,
+              purpose,
+              holder_id,
+              status,
+              opened_at,
+              due_at,
+              ended_at,
+              answer
+            )
+          select r.id, t.*
+          from
+            r,
+            x,
+            jsonb_to_recordset(x.j -> 'tasks') as t (
+              id text,
+              step_id text,
+              step_name text,
+              purpose text,
+              holder_id text,
+              status text,
+              opened_at timestamptz,
+              due_at timestamptz,
+              ended_at timestamptz,
+              answer text
+            )
+          on conflict (request_id, id) do update
+          set
+            holder_id = excluded.holder_id,
+            status = excluded.status,
+            ended_at = excluded.ended_at,
+            answer = excluded.answer,
+            due_at = excluded.due_at
+          returning request_id
+        ),
+        gone as (
+          delete from task_candidate c using r,
+          x
+          where
+            c.request_id = r.id
+            and c.task_id in (select jsonb_array_elements_text(x.j -> 'touched'))
+            and not exists (
+              select 1
+              from jsonb_to_recordset(x.j -> 'candidates') as n (task_id text, person_id text)
+              where n.task_id = c.task_id and n.person_id = c.person_id
+            )
+        ),
+        cd as (
+          insert into
+            task_candidate (request_id, task_id, person_id, for_person, due_at, opened_at, open)
+          select r.id, c.*
+          from
+            r,
+            x,
+            jsonb_to_recordset(x.j -> 'candidates') as c (
+              task_id text,
+              person_id text,
+              for_person text,
+              due_at timestamptz,
+              opened_at timestamptz,
+              open boolean
+            )
+          on conflict (request_id, task_id, person_id) do update
+          set open = excluded.open, for_person = excluded.for_person, due_at = excluded.due_at
+        ),
+        st as (
+          insert into timer (request_id, id, due_at)
+          select r.id, t.*
+          from r, x, jsonb_to_recordset(x.j -> 'timers') as t (id text, due_at timestamptz)
+        ),
+        ct as (
+          delete from timer t using r,
+          x
+          where
+            t.request_id = r.id
+            and t.id in (select jsonb_array_elements_text(x.j -> 'cleared'))
+        ),
+        dr as (
+          delete from form_draft f using r,
+          x
+          where f.request_id = r.id and f.task_id = x.j ->> 'answered'
+        )
+      select
+        r.id,
+        pg_notify ('changed', r.id::text),
+        case
+          when x.j -> 'jobs' <> '[]' then (
+            select count(*)
+            from
+              graphile_worker.add_jobs (
+                array(
+                  select
+                    json_populate_record(
+                      null::graphile_worker.job_spec,
+                      (
+                        s || jsonb_build_object('payload', s -> 'payload' || jsonb_build_object('request', r.id::text)) || case
+                          when s ? 'timer' then jsonb_build_object('job_key', 'timer:' || r.id || ':' || (s ->> 'timer'))
+                          else '{}'
+                        end
+                      )::json
+                    )
+                  from jsonb_array_elements(x.j -> 'jobs') s
+                )
+              )
+          )
+        end as added,
+        case
+          when x.j -> 'dropped' <> '[]' then (
+            select count(graphile_worker.remove_job ('timer:' || r.id || ':' || k))
+            from jsonb_array_elements_text(x.j -> 'dropped') k
+          )
+        end as dropped
+      from r, x
+    `,
+    values: [...head, ...tail],
+  });
+  return rows[0]?.id ?? null;
+}

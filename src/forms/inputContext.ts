@@ -1,0 +1,15 @@
+import type { FactsData, FileFacts, StoredRecord } from "@/core/form";
+
+export type LookUp = (
+  register: string,
+  search: string,
+) => Promise<{ id: string; title: string; record: StoredRecord }[]>;
+export interface InputContext {
+  facts: FactsData;
+  lookUp: LookUp;
+  /** A record picked just now, so that formulas can read it at once. */
+  learn(register: string, record: StoredRecord): void;
+  learnFile(file: FileFacts): void;
+  /** A file more, or one less, is on its way: the form waits for it. */
+  busy(by: 1 | -1): void;
+}

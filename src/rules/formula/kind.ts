@@ -1,0 +1,17 @@
+import { ANY } from "@/core/expression";
+import { idsOf, type RuleBehaviour } from "@/core/kinds";
+
+/** Whoever a formula comes to: a person field, a column of a record, a list of people. */
+export const formula: RuleBehaviour<"formula"> = {
+  says: "a person in the form or a record",
+  blank: () => ({ by: "formula", formula: "" }),
+  empty: (r) => !r.formula,
+  formulas: (r, place, says, walk) => ({
+    ...r,
+    formula: walk.formula({ place, says, wants: ANY }, r.formula),
+  }),
+  people: (r, turn) => idsOf(turn.value("", r.formula)),
+  problems: () => undefined,
+  // "Store.Keeper" reads as "Store’s Keeper".
+  words: (r) => r.formula.replace(/\.([^.]+)$/, (_, c: string) => `’s ${c}`) || "nobody yet",
+};

@@ -1,0 +1,12 @@
+import type { RuleBehaviour } from "@/core/kinds";
+
+/** Whoever made the request. */
+export const requester: RuleBehaviour<"requester"> = {
+  says: "the requester",
+  blank: () => ({ by: "requester" }),
+  empty: () => false,
+  formulas: (r) => r,
+  people: (_, turn) => [turn.requester],
+  problems: () => undefined,
+  words: () => "the requester",
+};

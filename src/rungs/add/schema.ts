@@ -1,0 +1,4 @@
+import { z } from "zod";
+import { rule } from "@/contracts/rule";
+
+export const schema = z.strictObject({ do: z.literal("add"), who: rule });

@@ -1,0 +1,18 @@
+import type { RungBehaviour } from "@/core/kinds";
+
+/** Reminds whoever has it. */
+export const remind: RungBehaviour<"remind"> = {
+  says: "remind",
+  firedWords: "A reminder was sent",
+  blank: () => ({ do: "remind" }),
+  fits: () => true,
+  formulas: (a) => a,
+  problems: () => undefined,
+  fire: (_, turn) => ({
+    do: "tell",
+    people: [...turn.waiting],
+    subject: `Reminder: ${turn.step} for ${turn.number}`,
+    text: `${turn.number} is waiting for your answer.`,
+  }),
+  words: () => "remind",
+};

@@ -1,0 +1,120 @@
+import { NEW_REQUEST, Turn } from "@/core/engine";
+import type { FormData } from "@/core/form";
+import { START } from "@/core/route";
+import { at, formDrafts, getPool, processes } from "@/db";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
+import { engineFacts } from "../requests/facts";
+import { Failed } from "../kernel/failure";
+import { formPage, type FormPage } from "../requests/formPage";
+import { releaseFor } from "../requests/releases";
+import { defineUseCase, defineView } from "../kernel/defineUseCase";
+
+export interface CatalogueEntry {
+  key: string;
+  name: string;
+  purpose: string;
+  version: string;
+}
+
+/** Processes a person may start, with the drafts of theirs that are not sent yet. */
+export const catalogue = defineView(
+  ["ask", "use own"],
+  async (
+    c,
+  ): Promise<{
+    entries: CatalogueEntry[];
+    drafts: { id: string; process: string; name: string; changedAt: number }[];
+  }> => {
+    const db = getPool();
+    const entries = (await processes.liveReleases(db))
+      .filter((r) => c.may({ action: "ask", starts: r.definition.starts, live: true }))
+      .map((r) => ({
+        key: r.process_key,
+        name: r.definition.name,
+        purpose: r.definition.purpose,
+        version: r.version,
+      }));
+    const names = new Map(entries.map((e) => [e.key, e.name]));
+    const own = c.may({ action: "use own", person: c.actor.id });
+    const drafts = (own ? await formDrafts.startDraftsOf(db, c.actor.id) : []).flatMap((r) => {
+      const name = names.get(r.process_key);
+      return name ? [{ id: r.id, process: r.process_key, name, changedAt: r.changed_at }] : [];
+    });
+    return { entries, drafts };
+  },
+);
+
+export interface AskPage {
+  process: { key: string; name: string; purpose: string; version: string };
+  draftId: string;
+  form: FormPage;
+  restoredAt: number | null;
+}
+
+/** The empty form of a process, or a draft of it the person left. */
+export const askPage = defineUseCase(
+  ["ask"],
+  async (c, processKey: string, draftId: string): Promise<AskPage> => {
+    const db = getPool();
+    const row = await processes.liveRelease(db, processKey);
+    if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
+      throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
+    const d = await loadDirectory(db);
+    const release = await releaseFor(db, d, row.id);
+    const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
+    const now = await nowMs(db);
+    const data = draft?.process_key === processKey ? draft.data : {};
+    const blank = { ...NEW_REQUEST, requester: c.actor.id, startedAt: now };
+    const turn = new Turn(
+      release,
+      blank,
+      engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, c.actor.zone),
+      c.actor.id,
+    );
+    const form = await formPage(db, d, release, data, release.access(START), {
+      files: { request: null, by: [c.actor.id] },
+      requester: c.actor.id,
+      number: "",
+      extra: turn.extraNames(),
+      at: now,
+      zone: c.actor.zone,
+    });
+    return {
+      process: {
+        key: processKey,
+        name: row.definition.name,
+        purpose: row.definition.purpose,
+        version: row.version,
+      },
+      draftId,
+      // What was typed stays typed even where the form does not show it just now.
+      form: { ...form, data: { ...form.data, ...data } },
+      restoredAt: draft ? draft.changed_at : null,
+    };
+  },
+);
+
+export const saveAskDraft = defineUseCase(
+  ["use own"],
+  async (c, processKey: string, draftId: string, data: FormData): Promise<{ savedAt: number }> => {
+    c.must(
+      { action: "use own", person: c.actor.id },
+      { code: "not-allowed", data: { action: "keep a draft" } },
+    );
+    const db = getPool();
+    const now = await nowMs(db);
+    await formDrafts.saveStartDraft(db, {
+      id: draftId,
+      person: c.actor.id,
+      process: processKey,
+      data,
+      at: at(now)!,
+    });
+    return { savedAt: now };
+  },
+);
+export const dropAskDraft = defineView(["use own"], async (c, draftId: string): Promise<void> => {
+  if (c.may({ action: "use own", person: c.actor.id }))
+    await formDrafts.deleteDraft(getPool(), draftId, c.actor.id);
+});

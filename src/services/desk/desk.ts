@@ -1,0 +1,126 @@
+import {
+  at,
+  getPool,
+  notices,
+  requests,
+  type NoticeRow,
+  type RequestFilter,
+  type RequestListRow,
+  type TaskListRow,
+} from "@/db";
+import { timeLeft, type TimeLeft } from "@/core/words";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory, personName, type Directory } from "../kernel/directory";
+import { defineView, type Call } from "../kernel/defineUseCase";
+
+const MAX_DESK = 500;
+
+export interface DeskRow extends TaskListRow {
+  requester_name: string;
+  covers_for: string | null;
+  left: TimeLeft | null;
+}
+
+/** Time left in the reader's own working hours. */
+export const leftFor = (d: Directory, person: string, now: number, due: number | null): TimeLeft | null => {
+  const calendar =
+    d.calendars.get(d.people.get(person)?.calendar_key ?? "office") ?? d.calendars.get("office");
+  return due !== null && calendar ? timeLeft(calendar, now, due) : null;
+};
+
+/** Everything here is somebody's own; the policy is asked all the same. */
+const own = (c: Call) => c.may({ action: "use own", person: c.actor.id });
+
+/** What waits for a person, soonest limit first. */
+export const desk = defineView(
+  ["use own"],
+  async (c): Promise<{ rows: DeskRow[]; total: number; now: number }> => {
+    const db = getPool();
+    const d = await loadDirectory(db);
+    if (!own(c)) return { rows: [], total: 0, now: await nowMs(db) };
+    const [rows, total, now] = await Promise.all([
+      requests.deskOf(db, c.actor.id, MAX_DESK),
+      requests.deskCount(db, c.actor.id),
+      nowMs(db),
+    ]);
+    return {
+      rows: rows.map((r) => ({
+        ...r,
+        requester_name: personName(d, r.requester_id),
+        covers_for: r.for_person ? personName(d, r.for_person) : null,
+        left: leftFor(d, c.actor.id, now, r.due_at),
+      })),
+      total,
+      now,
+    };
+  },
+);
+
+export interface Badges {
+  desk: number;
+  unread: number;
+}
+export const badges = defineView(["use own"], async (c): Promise<Badges> => {
+  if (!own(c)) return { desk: 0, unread: 0 };
+  const db = getPool();
+  const [waiting, unread] = await Promise.all([
+    requests.deskCount(db, c.actor.id),
+    notices.unreadCount(db, c.actor.id),
+  ]);
+  return { desk: waiting, unread };
+});
+
+export const noticesOf = defineView(["use own"], async (c): Promise<NoticeRow[]> =>
+  own(c) ? notices.noticesOf(getPool(), c.actor.id, 100) : [],
+);
+export const readNotices = defineView(["use own"], async (c): Promise<void> => {
+  const db = getPool();
+  if (own(c)) await notices.markRead(db, c.actor.id, at(await nowMs(db))!);
+});
+
+export interface ProgressRow extends RequestListRow {
+  requester_name: string;
+  waiting_names: string[];
+}
+const named = async (rows: RequestListRow[]): Promise<ProgressRow[]> => {
+  const d = await loadDirectory(getPool());
+  return rows.map((r) => ({
+    ...r,
+    requester_name: personName(d, r.requester_id),
+    waiting_names: r.waiting_for.map((p) => personName(d, p)),
+  }));
+};
+
+/** Own requests, newest first. */
+export const myRequests = defineView(
+  ["use own"],
+  async (c, offset: number, limit: number): Promise<{ rows: ProgressRow[]; total: number }> => {
+    const db = getPool();
+    if (!own(c)) return { rows: [], total: 0 };
+    const of = { requester: c.actor.id, now: at(await nowMs(db))!, limit, offset };
+    const { rows, total } = await requests.listRequests(db, of);
+    return { rows: await named(rows), total };
+  },
+);
+
+/** Requests of the processes a person owns. */
+export const progress = defineView(
+  ["see progress"],
+  async (
+    c,
+    f: Pick<RequestFilter, "process" | "state" | "search" | "offset" | "limit">,
+  ): Promise<{ rows: ProgressRow[]; total: number; now: number }> => {
+    const db = getPool();
+    const now = await nowMs(db);
+    // The list holds only processes this person owns.
+    if (!c.may({ action: "see progress", owner: true })) return { rows: [], total: 0, now };
+    const { rows, total } = await requests.listRequests(db, { ...f, owner: c.actor.id, now: at(now)! });
+    return { rows: await named(rows), total, now };
+  },
+);
+
+/** Time left until a limit, in the reader's own working hours. */
+export const leftText = defineView(["use own"], async (c, due: number): Promise<TimeLeft | null> => {
+  const db = getPool();
+  return own(c) ? leftFor(await loadDirectory(db), c.actor.id, await nowMs(db), due) : null;
+});

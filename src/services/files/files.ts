@@ -1,0 +1,95 @@
+import { createHash, randomBytes } from "node:crypto";
+import { lookup } from "mime-types";
+import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts } from "@/core/form";
+import { at, files, getPool } from "@/db";
+import { nowMs } from "../kernel/clock";
+import { Failed } from "../kernel/failure";
+import { fileFactsOf, filesNamed } from "./fileFacts";
+import { loadRequest } from "../requests/loadRequest";
+import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
+
+/** Bytes one person may have added to forms they have not sent. */
+const MAX_LOOSE_MB = 500;
+/** Days after which a file that was added and never sent is removed. */
+const LOOSE_DAYS = 30;
+
+export const MAX_FILE_BYTES = MAX_FILE_MB * 1_000_000;
+
+/** A name as it is kept: without folders and control characters, at most 200 characters with its ending. */
+export function tidyFileName(name: string): string {
+  const plain = (name.split(/[\\/]/).at(-1) ?? "")
+    .replace(/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/g, "")
+    .trim();
+  if (plain.length <= 200) return plain;
+  const ending = /\.[^.]{1,10}$/.exec(plain)?.[0] ?? "";
+  return plain.slice(0, 200 - ending.length) + ending;
+}
+
+/**
+ * Takes a file in. It belongs to nobody's request until a form that names it is sent.
+ * @param when epoch milliseconds; seeding passes its own clock
+ */
+export const addFile = defineUseCase(
+  ["add file"],
+  async (c, name: string, bytes: Buffer, when?: number): Promise<FileFacts> => {
+    const db = getPool();
+    c.must({ action: "add file" }, { code: "not-allowed", data: { action: "add a file" } });
+    const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
+    const tidy = tidyFileName(name);
+    if (!tidy) throw refuse("The file needs a name, for example quote.pdf.");
+    if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
+    if (bytes.length > MAX_FILE_BYTES)
+      throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
+    if ((await files.looseBytes(db, c.actor.id)) + bytes.length > MAX_LOOSE_MB * 1_000_000)
+      throw refuse(
+        `You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
+      );
+    const now = when ?? (await nowMs(db));
+    const file = {
+      id: randomBytes(18).toString("base64url"),
+      name: tidy,
+      mediaType: lookup(tidy) || "application/octet-stream",
+      bytes,
+    };
+    await files.insertFile(db, {
+      ...file,
+      sha256: createHash("sha256").update(bytes).digest(),
+      at: at(now)!,
+      by: c.actor.id,
+    });
+    return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
+  },
+);
+
+/** A file with its contents, for whoever may see the field it stands in; before it is sent, for who added it. */
+export const readFile = defineUseCase(
+  ["read file", "see request"],
+  async (c, id: string): Promise<{ file: FileFacts; bytes: Buffer }> => {
+    const db = getPool();
+    const row = await files.fileById(db, id);
+    const shown = row?.request_id ? await standsInSight(c, row.request_id, id) : false;
+    if (!row || !c.may({ action: "read file", addedBy: row.added_by, loose: row.request_id === null, shown }))
+      throw new Failed({ code: "not-found", data: { what: "file", id } });
+    const bytes = await files.bytesOf(db, id);
+    if (!bytes) throw new Error(`file ${id} has no contents`);
+    return { file: fileFactsOf(row), bytes };
+  },
+);
+
+async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {
+  try {
+    const { row, release, access } = await loadRequest(c, { id: request });
+    const { fields } = release.definition;
+    return filesNamed(fields, withoutHidden(fields, row.state.data, access)).includes(id);
+  } catch (e) {
+    if (e instanceof Failed) return false;
+    throw e;
+  }
+}
+
+/** Removes what was added and never sent, after a month; how many files went. */
+export const sweepFiles = defineView(["run jobs"], async (c): Promise<number> => {
+  if (!c.may({ action: "run jobs" })) return 0;
+  const db = getPool();
+  return files.removeLoose(db, at((await nowMs(db)) - LOOSE_DAYS * 86_400_000)!);
+});

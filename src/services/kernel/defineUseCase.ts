@@ -1,0 +1,66 @@
+import type { Actor } from "./actor";
+import { Failed, outcome, type Failure, type Outcome } from "./failure";
+import { can, type Deed } from "./policy";
+
+/** What a use case gets of its caller: who it is, and the way to ask the policy. */
+export interface Call {
+  actor: Actor;
+  /** Whether the policy allows it. */
+  may(deed: Deed): boolean;
+  /** Fails unless the policy allows it. */
+  must(deed: Deed, otherwise: Failure): void;
+}
+
+interface Named {
+  /** The deeds it asks the policy about. */
+  asks: readonly Deed["action"][];
+}
+export type UseCase<A extends unknown[], T> = ((actor: Actor, ...args: A) => Promise<Outcome<T>>) & Named;
+export type View<A extends unknown[], T> = ((actor: Actor, ...args: A) => Promise<T>) & Named;
+
+function calling<A extends unknown[], T>(
+  asks: readonly Deed["action"][],
+  run: (call: Call, ...args: A) => Promise<T>,
+) {
+  return async (actor: Actor, args: A): Promise<T> => {
+    let asked = false;
+    const may = (deed: Deed): boolean => {
+      if (!asks.includes(deed.action))
+        throw new Error(`a use case asks for "${deed.action}" without saying so`);
+      asked = true;
+      return can(actor, deed);
+    };
+    const call: Call = {
+      actor,
+      may,
+      must(deed, otherwise) {
+        if (!may(deed)) throw new Failed(otherwise);
+      },
+    };
+    const value = await run(call, ...args);
+    // Nothing leaves a service on which the policy was not asked.
+    if (!asked) throw new Error(`a use case that may ask for ${asks.join(", ")} asked the policy nothing`);
+    return value;
+  };
+}
+
+/**
+ * One thing somebody can have done. Expected failures come back as values.
+ * @param asks the deeds it asks the policy about; it must ask at least one of them before it gives anything back
+ */
+export function defineUseCase<A extends unknown[], T>(
+  asks: readonly Deed["action"][],
+  run: (call: Call, ...args: A) => Promise<T>,
+): UseCase<A, T> {
+  const go = calling(asks, run);
+  return Object.assign((actor: Actor, ...args: A) => outcome(() => go(actor, args)), { asks });
+}
+
+/** A look that always gives something, if an empty list. */
+export function defineView<A extends unknown[], T>(
+  asks: readonly Deed["action"][],
+  run: (call: Call, ...args: A) => Promise<T>,
+): View<A, T> {
+  const go = calling(asks, run);
+  return Object.assign((actor: Actor, ...args: A) => go(actor, args), { asks });
+}

@@ -1,0 +1,48 @@
+import type { Refusal } from "@/core/engine";
+import type { EditRefusal } from "@/core/route";
+import type { ZodError } from "zod";
+
+/** Expected failures of services, as data; `sentence` in this folder turns each into words. */
+export type Failure =
+  | { code: "not-found"; data: { what: string; id: string } }
+  | { code: "not-allowed"; data: { action: string } }
+  | { code: "refused"; data: Refusal }
+  | { code: "edit-refused"; data: EditRefusal }
+  | { code: "stale-draft"; data: { yours: number; now: number; by: string | null } }
+  | { code: "has-errors"; data: { count: number; first: string } }
+  | { code: "bad-version"; data: { version: string; least: string } }
+  | { code: "nothing-changed"; data: Record<string, never> }
+  | { code: "sign-in"; data: Record<string, never> }
+  | { code: "too-many-tries"; data: { minutes: number } }
+  | { code: "invalid"; data: { path: string; message: string } };
+
+export type Outcome<T> = { ok: true; value: T } | { ok: false; failure: Failure };
+
+export const ok = <T>(value: T): Outcome<T> => ({ ok: true, value });
+export const fail = (failure: Failure): { ok: false; failure: Failure } => ({ ok: false, failure });
+
+/** Carries a failure out of a transaction, so that it is rolled back. */
+export class Failed extends Error {
+  constructor(readonly failure: Failure) {
+    super(failure.code);
+  }
+}
+
+/** Runs `work`; a Failed thrown inside becomes an outcome. */
+export async function outcome<T>(work: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return ok(await work());
+  } catch (e) {
+    if (e instanceof Failed) return fail(e.failure);
+    throw e;
+  }
+}
+
+/** A document that its schema refuses, by the first thing wrong with it. */
+export function schemaFailure(e: ZodError): Failure {
+  const first = e.issues[0];
+  return {
+    code: "invalid",
+    data: { path: first?.path.join(".") ?? "", message: first?.message ?? "is not right" },
+  };
+}

@@ -1,0 +1,69 @@
+import type { Actor } from "./actor";
+import { can, type Deed } from "./policy";
+
+const actor = (more: Partial<Actor> = {}): Actor => ({
+  kind: "person",
+  id: "una",
+  name: "Una",
+  department: "Registry",
+  groups: ["duty-desk"],
+  officeRights: false,
+  zone: "Europe/Dublin",
+  ...more,
+});
+const form = (who: Extract<Deed, { action: "ask" }>["starts"][number]["who"]) => [
+  { id: "form", kind: "form" as const, who },
+];
+
+it("nobody signed in may do nothing at all", () => {
+  const deeds: Deed[] = [
+    { action: "ask", starts: form({ by: "everybody" }), live: true },
+    { action: "see request", requester: "", tookPart: true, owner: true },
+    { action: "watch", owner: true },
+    { action: "see progress", owner: true },
+    { action: "design", owner: true },
+    { action: "read file", addedBy: "", loose: true, shown: true },
+    { action: "create process" },
+    { action: "read registers" },
+    { action: "see office" },
+    { action: "make key", person: "" },
+    { action: "move clock", demo: true },
+  ];
+  for (const d of deeds) expect(can(null, d)).toBe(false);
+});
+
+it("what is not known is not allowed", () =>
+  expect(can(actor(), { action: "burn it down" } as unknown as Deed)).toBe(false));
+
+it.each<[Deed, Partial<Actor>, boolean]>([
+  [{ action: "ask", starts: form({ by: "everybody" }), live: true }, {}, true],
+  [{ action: "ask", starts: form({ by: "everybody" }), live: false }, {}, false],
+  [{ action: "ask", starts: [], live: true }, { officeRights: true }, false],
+  [{ action: "ask", starts: form({ by: "group", group: "duty-desk" }), live: true }, {}, true],
+  [{ action: "ask", starts: form({ by: "group", group: "other" }), live: true }, {}, false],
+  [{ action: "ask", starts: form({ by: "department", department: "Registry" }), live: true }, {}, true],
+  [{ action: "ask", starts: form({ by: "department", department: "Finance" }), live: true }, {}, false],
+  [{ action: "see request", requester: "una", tookPart: false, owner: false }, {}, true],
+  [{ action: "see request", requester: "ines", tookPart: true, owner: false }, {}, true],
+  [{ action: "see request", requester: "ines", tookPart: false, owner: true }, {}, true],
+  [
+    { action: "see request", requester: "ines", tookPart: false, owner: false },
+    { officeRights: true },
+    false,
+  ],
+  [{ action: "watch", owner: false }, { officeRights: true }, false],
+  [{ action: "watch", owner: true }, {}, true],
+  [{ action: "design", owner: false }, {}, false],
+  [{ action: "design", owner: false }, { officeRights: true }, true],
+  [{ action: "create process" }, {}, false],
+  [{ action: "make key", person: "ines" }, {}, false],
+  [{ action: "make key", person: "ines" }, { officeRights: true }, true],
+  [{ action: "make key", person: "una" }, { kind: "service" }, false],
+  [{ action: "manage services" }, {}, false],
+  [{ action: "manage services" }, { officeRights: true }, true],
+  [{ action: "read file", addedBy: "una", loose: true, shown: false }, {}, true],
+  [{ action: "read file", addedBy: "ines", loose: true, shown: true }, { officeRights: true }, false],
+  [{ action: "read file", addedBy: "una", loose: false, shown: false }, {}, false],
+  [{ action: "read file", addedBy: "ines", loose: false, shown: true }, {}, true],
+  [{ action: "move clock", demo: false }, { officeRights: true }, false],
+])("%j by %j is %p", (deed, more, want) => expect(can(actor(more), deed)).toBe(want));

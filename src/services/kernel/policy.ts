@@ -1,0 +1,64 @@
+import { startKind } from "@/core/kinds";
+import type { Start } from "@/core/route";
+import { KINDS } from "@/kinds";
+import type { Actor } from "./actor";
+
+/** What somebody may want to do, with what is needed to tell whether they may. */
+export type Deed =
+  | { action: "ask"; starts: readonly Start[]; live: boolean }
+  | { action: "see request"; requester: string; tookPart: boolean; owner: boolean }
+  /** Retry, skip, cancel, reassign. */
+  | { action: "watch"; owner: boolean }
+  | { action: "see progress"; owner: boolean }
+  | { action: "design"; owner: boolean }
+  /** `shown`: it stands in a field they may see. */
+  | { action: "read file"; addedBy: string; loose: boolean; shown: boolean }
+  | { action: "add file" }
+  /** One's own desk, requests, notices and drafts. */
+  | { action: "use own"; person: string }
+  | { action: "create process" }
+  | { action: "read registers" }
+  | { action: "see office" }
+  | { action: "make key"; person: string }
+  | { action: "manage services" }
+  | { action: "move clock"; demo: boolean }
+  /** What workers do: timers, deliveries, sweeping. */
+  | { action: "run jobs" };
+
+/** Deny by default: what is not said here is not allowed. The only place that knows who may what. */
+export function can(actor: Actor | null, deed: Deed): boolean {
+  if (!actor) return false;
+  // Cobble Step itself does its own jobs, and fills a database in which nobody can sign in yet.
+  if (actor.kind === "system")
+    return deed.action === "run jobs" || deed.action === "create process" || deed.action === "design";
+  switch (deed.action) {
+    case "ask":
+      return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
+    case "see request":
+      return deed.requester === actor.id || deed.tookPart || deed.owner;
+    case "watch":
+    case "see progress":
+      return deed.owner;
+    case "design":
+      return deed.owner || actor.officeRights;
+    case "read file":
+      return deed.loose ? deed.addedBy === actor.id : deed.shown;
+    case "use own":
+      return deed.person === actor.id;
+    case "create process":
+    case "manage services":
+      return actor.officeRights;
+    case "add file":
+    case "read registers":
+    case "see office":
+      return true;
+    case "make key":
+      return actor.kind === "person" && (deed.person === actor.id || actor.officeRights);
+    case "move clock":
+      return deed.demo;
+    case "run jobs":
+      return false;
+  }
+  // Reached only by what no list of deeds knows.
+  return false;
+}

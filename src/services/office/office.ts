@@ -1,0 +1,195 @@
+import { createHash, randomBytes } from "node:crypto";
+import { at, getPool, inTransaction, jobs, people, sessions, settings, type ApiKeyRow } from "@/db";
+import type { WorkingCalendar } from "@/core/calendar";
+import { actorOf, type Actor } from "../kernel/actor";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory, personName } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { defineUseCase, defineView } from "../kernel/defineUseCase";
+
+export interface OfficePage {
+  people: {
+    id: string;
+    name: string;
+    email: string;
+    jobTitle: string;
+    department: string;
+    site: string;
+    manager: string | null;
+    away: { until: number; cover: string | null } | null;
+    duties: string[];
+    shows: string;
+  }[];
+  groups: { name: string; members: string[] }[];
+  calendars: WorkingCalendar[];
+}
+export const officePage = defineView(["see office"], async (c): Promise<OfficePage> => {
+  if (!c.may({ action: "see office" })) return { people: [], groups: [], calendars: [] };
+  const db = getPool();
+  const d = await loadDirectory(db);
+  const now = await nowMs(db);
+  return {
+    people: [...d.people.values()].map((p) => {
+      const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
+      return {
+        id: p.id,
+        name: p.name,
+        email: p.email,
+        jobTitle: p.job_title,
+        department: p.department,
+        site: p.site,
+        shows: p.shows,
+        manager: p.manager_id ? personName(d, p.manager_id) : null,
+        away: a ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
+        duties: d.duties
+          .filter((h) => h.person === p.id)
+          .map((h) => (h.place ? `${h.duty}, ${h.place}` : h.duty)),
+      };
+    }),
+    groups: [...d.groups.values()].map((g) => ({
+      name: g.name,
+      members: g.members.map((m) => personName(d, m)),
+    })),
+    calendars: [...d.calendars.values()],
+  };
+});
+
+const digest = (token: string): Buffer => createHash("sha256").update(token).digest();
+
+export interface KeyRow extends ApiKeyRow {
+  person_name: string;
+}
+/** Own keys; with office rights all. */
+export const listKeys = defineView(["make key"], async (c): Promise<KeyRow[]> => {
+  const db = getPool();
+  const d = await loadDirectory(db);
+  return (await sessions.listKeys(db))
+    .filter((k) => c.may({ action: "make key", person: k.person_id }))
+    .map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
+});
+
+/** Accounts of other programs; only for those who keep them. */
+export const listServices = defineView(["manage services"], async (c): Promise<people.ServiceRow[]> => {
+  return c.may({ action: "manage services" }) ? [...(await loadDirectory(getPool())).services.values()] : [];
+});
+
+const MAX_SERVICE_NAME = 80;
+
+/** Opens an account for a program. It may ask and read like anybody, and is never asked to answer. */
+export const addService = defineUseCase(
+  ["manage services"],
+  async (c, name: string, purpose: string): Promise<{ id: string }> => {
+    if (!c.may({ action: "manage services" }))
+      throw new Failed({ code: "not-allowed", data: { action: "add a service" } });
+    const called = name.trim().replace(/\s+/g, " ");
+    const slug = called
+      .toLowerCase()
+      .normalize("NFKD")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 40);
+    if (slug === "" || called.length > MAX_SERVICE_NAME)
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "Name of the service",
+          message: `Give a name of 1 to ${MAX_SERVICE_NAME} characters with a letter or figure in it, for example: Stock list.`,
+        },
+      });
+    const id = `service.${slug}`;
+    if (
+      !(await people.insertService(getPool(), {
+        id,
+        name: called,
+        purpose: purpose.trim().slice(0, 200),
+        active: true,
+      }))
+    )
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "Name of the service",
+          message: `There is a service called "${called}" already. Make another key for it, or choose another name.`,
+        },
+      });
+    return { id };
+  },
+);
+
+/** Closing a service makes all its keys stop working at once; opening it again makes those not taken back work. */
+export const setService = defineUseCase(
+  ["manage services"],
+  async (c, id: string, active: boolean): Promise<null> => {
+    if (!c.may({ action: "manage services" }))
+      throw new Failed({ code: "not-allowed", data: { action: "close or open a service" } });
+    if (!(await people.setServiceActive(getPool(), id, active)))
+      throw new Failed({ code: "not-found", data: { what: "service", id } });
+    return null;
+  },
+);
+
+/** Makes a bearer key acting as a person or service; the key itself is shown once and only its digest kept. */
+export const makeKey = defineUseCase(
+  ["make key"],
+  async (c, person: string, label: string): Promise<{ key: string }> => {
+    const db = getPool();
+    if (!c.may({ action: "make key", person }))
+      throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
+    if (!(await actorOf(db, person)))
+      throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
+    if (!label.trim())
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "What it is for",
+          message: "Say what the key is for, for example: nightly stock list.",
+        },
+      });
+    const key = `cst_${randomBytes(24).toString("base64url")}`;
+    await sessions.insertKey(
+      db,
+      digest(key),
+      person,
+      label.trim().slice(0, 200),
+      c.actor.id,
+      at(await nowMs(db))!,
+    );
+    return { key };
+  },
+);
+export const revokeKey = defineUseCase(["make key"], async (c, id: string): Promise<null> => {
+  const db = getPool();
+  const mine = (await sessions.listKeys(db)).find((k) => k.id === id);
+  if (!mine || !c.may({ action: "make key", person: mine.person_id }))
+    throw new Failed({ code: "not-found", data: { what: "key", id } });
+  await sessions.revokeKey(db, id, at(await nowMs(db))!);
+  return null;
+});
+export async function actorOfKey(key: string): Promise<Actor | null> {
+  if (!/^cst_[\w-]{32}$/.test(key)) return null;
+  const db = getPool();
+  const found = await sessions.personOfKey(db, digest(key));
+  return found ? actorOf(db, found.person, found.directoryVersion) : null;
+}
+
+const MAX_MOVE = 366 * 86_400_000;
+
+/** Demo only: moves the clock on, so that a ladder can be watched. Back only by starting the demo fresh. */
+export const moveClock = defineUseCase(
+  ["move clock"],
+  (c, byMs: number, demo: boolean): Promise<{ now: number }> =>
+    inTransaction(async (db) => {
+      if (!c.may({ action: "move clock", demo }))
+        throw new Failed({ code: "not-allowed", data: { action: "move the clock; that is for the demo" } });
+      // Backwards would put answers before their questions on the trail.
+      if (!(byMs > 0) || byMs > MAX_MOVE)
+        throw new Failed({
+          code: "invalid",
+          data: { path: "Move by", message: "The clock moves forward, by up to a year at a time." },
+        });
+      const offset = Number((await settings.readSetting(db, "clock_offset")) ?? 0) + Math.round(byMs);
+      await settings.writeSetting(db, "clock_offset", offset);
+      await jobs.retimeJobs(db, offset);
+      return { now: Date.now() + offset };
+    }),
+);

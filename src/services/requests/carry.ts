@@ -1,0 +1,109 @@
+import {
+  decide,
+  projections,
+  Turn,
+  type Command,
+  type CompiledRelease,
+  type Effect,
+  type Projections,
+  type RequestEvent,
+  type RequestState,
+} from "@/core/engine";
+import type { Db } from "@/db";
+import { executorOf } from "@/steps/effects";
+import type { Directory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { engineFacts, factsReader } from "./facts";
+
+/** Inside effects one command may cause before it counts as running away. */
+const MAX_EFFECTS = 300;
+
+export interface Carried {
+  state: RequestState;
+  events: RequestEvent[];
+  /** Tasks and timers that came, changed or went. */
+  changes: Projections;
+  /** What workers have to do. */
+  outside: Effect[];
+  title: string;
+}
+export interface CarryOn {
+  db: Db;
+  directory: Directory;
+  release: CompiledRelease;
+  /** The request's id; null while it is being made. */
+  request: string | null;
+  now: number;
+}
+
+/** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
+export async function carry(on: CarryOn, state: RequestState, first: Command): Promise<Carried> {
+  return (await run(on, state, first, true))!;
+}
+
+/** The same where there is no transaction; null says that the command would write. */
+export const carryLightly = (on: CarryOn, state: RequestState, first: Command): Promise<Carried | null> =>
+  run(on, state, first, false);
+
+async function run(
+  { db, directory: d, release, request, now }: CarryOn,
+  state: RequestState,
+  first: Command,
+  mayWrite: boolean,
+): Promise<Carried | null> {
+  const events: RequestEvent[] = [];
+  const outside: Effect[] = [];
+  const queue: Command[] = [first];
+  // What follows from a person's command is still that person's doing.
+  const by = "actor" in first ? first.actor : null;
+  let current = state;
+  const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
+  let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
+  for (let n = 0; queue.length > 0; n++) {
+    const command = queue.shift()!;
+    if (n > MAX_EFFECTS)
+      throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} inside effects of one command`);
+    facts = engineFacts(d, await read.load(current.data, "data" in command ? command.data : {}), now);
+    const decision = decide(release, current, command, facts);
+    if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
+    current = decision.state;
+    events.push(...decision.events);
+    for (const e of decision.effects) {
+      const executor = executorOf(e);
+      if (executor.where === "outside") {
+        outside.push(e);
+        continue;
+      }
+      // A branch that ended the request meanwhile takes what it waited for with it.
+      if (!current.pending[e.id]) continue;
+      if (!mayWrite) return null;
+      const seen = facts;
+      const done = await executor.carryOut(e, {
+        db,
+        at: now,
+        by,
+        number: current.number,
+        request,
+        stepName: release.places.get(e.step)?.step.name ?? e.step,
+        registers: d.registers,
+        facts: () => Promise.resolve(seen),
+      });
+      // What was written may be what the next step reads.
+      read.forget();
+      queue.push(
+        done.ok
+          ? { type: "effect done", effect: e, result: done.result }
+          : { type: "effect failed", effect: e.id, reason: done.reason },
+      );
+    }
+  }
+  facts = engineFacts(d, await read.load(current.data), now);
+  const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
+  return {
+    state: current,
+    events,
+    changes: projections(state, current),
+    outside,
+    title: title || release.definition.name,
+  };
+}

@@ -1,0 +1,93 @@
+import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/core/engine";
+import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
+import { registers, type Db } from "@/db";
+import type { Directory } from "../kernel/directory";
+import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
+
+/** A look-up's record, and what that links to, and once more. */
+const LINK_DEPTH = 2;
+
+interface FormOf {
+  fields: readonly Field[];
+  calendar?: string;
+}
+
+/** The plain data a form over these values needs: the records it points at, and what those link to. */
+export const factsData = (
+  db: Db,
+  d: Directory,
+  process: FormOf,
+  files: FileReach,
+  ...datas: FormData[]
+): Promise<FactsData> => gather(db, d, process, files, new Map(), datas);
+
+/** The same for the course of one command: what was read once is kept, until `forget` is told that records were written. */
+export function factsReader(
+  db: Db,
+  d: Directory,
+  process: FormOf,
+  files: FileReach,
+): { load(...datas: FormData[]): Promise<FactsData>; forget(): void } {
+  const seen = new Map<string, StoredRecord>();
+  return { load: (...datas) => gather(db, d, process, files, seen, datas), forget: () => seen.clear() };
+}
+
+async function gather(
+  db: Db,
+  d: Directory,
+  process: FormOf,
+  reach: FileReach,
+  seen: Map<string, StoredRecord>,
+  datas: readonly FormData[],
+): Promise<FactsData> {
+  const records: Record<string, Record<string, StoredRecord>> = {};
+  let wanted = new Map<string, Set<string>>();
+  const want = (register: string | undefined, id: unknown) => {
+    if (
+      !register ||
+      !d.registers[register] ||
+      typeof id !== "string" ||
+      !/^\d{1,18}$/.test(id) ||
+      records[register]?.[id]
+    )
+      return;
+    wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
+  };
+  for (const f of flatFields(process.fields))
+    for (const data of datas) {
+      const v = data[f.id];
+      if (f.kind === "look-up") want(f.register, v);
+      else if (f.kind === "lines" && Array.isArray(v))
+        for (const c of f.fields ?? [])
+          if (c.kind === "look-up") for (const row of v.slice(0, 2000)) want(c.register, row[c.id]);
+    }
+  for (let depth = 0; depth <= LINK_DEPTH && wanted.size > 0; depth++) {
+    const now = wanted;
+    wanted = new Map();
+    for (const [key, ids] of now) {
+      const shape = d.registers[key]!;
+      const unread = [...ids].filter((id) => !seen.has(`${key}/${id}`));
+      if (unread.length > 0)
+        for (const r of await registers.recordsByIds(db, shape, unread)) seen.set(`${key}/${r.id}`, r);
+      for (const id of ids) {
+        const r = seen.get(`${key}/${id}`);
+        if (!r) continue;
+        (records[key] ??= {})[r.id] = r;
+        for (const c of shape.columns) if (c.kind === "look-up") want(c.register, r[c.id]);
+      }
+    }
+  }
+  const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
+  const files = await loadFileFacts(db, filesNamed(process.fields, ...datas), reach);
+  return {
+    people: d.facts,
+    registers: d.registers,
+    records,
+    files,
+    ...(calendar ? { office: { managers: d.managers, duties: d.duties, calendar } } : {}),
+  };
+}
+
+/** Facts for the engine at one moment. */
+export const engineFacts = (d: Directory, data: FactsData, at: number, zone?: string): EngineFacts =>
+  factsOf(d.office, data, at, zone);

@@ -1,0 +1,68 @@
+import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
+import { evaluateForm, formForReader, walkFields } from "@/core/form";
+import type { CompiledRelease } from "@/core/engine";
+import type { Db } from "@/db";
+import type { Value } from "@/core/expression";
+import type { Directory } from "../kernel/directory";
+import { engineFacts, factsData } from "./facts";
+import { filesNamed, type FileReach } from "../files/fileFacts";
+
+/** Everything a browser needs to show and recalculate a form; plain JSON. */
+export interface FormPage extends ReaderForm {
+  facts: FactsData;
+  now: number;
+  zone: string;
+  /** Who the formulas' Requester is. */
+  requester: string;
+  number: string;
+}
+
+/** The form of a release over some data, as the person with this access may have it. */
+export async function formPage(
+  db: Db,
+  d: Directory,
+  release: CompiledRelease,
+  data: FormData,
+  access: AccessOf,
+  about: {
+    files: FileReach;
+    requester: string;
+    number: string;
+    extra: ReadonlyMap<string, Value>;
+    at: number;
+    zone: string;
+  },
+): Promise<FormPage> {
+  const all = await factsData(db, d, release.definition, about.files, data);
+  const facts = engineFacts(d, all, about.at, about.zone);
+  const result = evaluateForm(release.form, data, access, facts, about.extra);
+  const reader = formForReader(release.prepared, result, access);
+  return {
+    ...reader,
+    facts: forReader(all, reader, data),
+    now: about.at,
+    zone: about.zone,
+    requester: about.requester,
+    number: about.number,
+  };
+}
+
+/** Only registers, records and files the visible fields point at go along. */
+function forReader(all: FactsData, reader: ReaderForm, typed: FormData): FactsData {
+  const used = new Set<string>();
+  const follow = (register: string | undefined) => {
+    if (!register || used.has(register) || !all.registers[register]) return;
+    used.add(register);
+    for (const c of all.registers[register].columns) if (c.kind === "look-up") follow(c.register);
+  };
+  walkFields(reader.form.fields, (f) => f.kind === "look-up" && follow(f.register));
+  const pick = <T>(o: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
+  const named = new Set(filesNamed(reader.form.fields, reader.data, typed));
+  return {
+    ...all,
+    registers: pick(all.registers),
+    records: pick(all.records),
+    files: Object.fromEntries(Object.entries(all.files ?? {}).filter(([id]) => named.has(id))),
+  };
+}

@@ -1,0 +1,287 @@
+import {
+  NEW_REQUEST,
+  type Command,
+  type CompiledRelease,
+  type Effect,
+  type Projections,
+  type RequestEvent,
+} from "@/core/engine";
+import type { FormData } from "@/core/form";
+import { at, formDrafts, getPool, inTransaction, processes, requests, type Db, type Job } from "@/db";
+import { executorOf } from "@/steps/effects";
+import { clockOffset } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
+import { attachFiles } from "../files/attachFiles";
+import { filesNamed } from "../files/fileFacts";
+import { carry, carryLightly, type Carried } from "./carry";
+import { engineFacts, factsReader } from "./facts";
+import { releaseFor } from "./releases";
+
+/** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
+export interface Occasion {
+  at: number;
+  /** Jobs are added by the caller later. */
+  withoutJobs: true;
+}
+
+/** What a command left to be done and shown, for whoever drives requests without workers. */
+export interface Consequences {
+  changes: Projections;
+  outside: Effect[];
+}
+
+const stepNames = (r: CompiledRelease): Record<string, string> =>
+  Object.fromEntries([...r.places].map(([id, p]) => [id, p.step.name]));
+
+/** The job that delivers an outside effect; the id of the effect goes with it over every try. */
+const jobOf = (effect: Effect): Job => {
+  const executor = executorOf(effect);
+  if (executor.where !== "outside") throw new Error(`a "${effect.kind}" is no job`);
+  return { task: "effect", payload: { effect }, attempts: executor.attempts };
+};
+
+interface Keep {
+  release: CompiledRelease;
+  row: Pick<requests.RequestRow, "id" | "version"> | null;
+  fresh: requests.NewRequest | null;
+  offset: number;
+  occasion: Occasion | undefined;
+  answered: string | null;
+}
+/** Writes what a command came to; null where the request is at another version by now. */
+const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
+  requests.saveRequest(db, {
+    id: k.row?.id ?? null,
+    from: k.row?.version ?? 0,
+    fresh: k.fresh,
+    title: c.title,
+    state: c.state,
+    events: c.events,
+    changes: c.changes,
+    stepNames: stepNames(k.release),
+    jobs: k.occasion ? null : { todo: c.outside.map(jobOf), offset: k.offset },
+    answered: k.answered,
+  });
+
+export interface Started extends Consequences {
+  id: string;
+  number: string;
+}
+const NOTHING: Consequences = { changes: { tasks: [], setTimers: [], clearTimers: [] }, outside: [] };
+
+/**
+ * Makes a request of the live release of a process.
+ * @param startKey an idempotency key of this person's: a second start with the same key gives the first
+ *   one's number. For a form it is the id of its draft, which goes when the request is made.
+ */
+export const startRequest = defineUseCase(
+  ["ask"],
+  (
+    c,
+    processKey: string,
+    data: FormData,
+    startKey: string | null = null,
+    occasion?: Occasion,
+  ): Promise<Started> =>
+    inTransaction(async (db) => {
+      const { actor } = c;
+      const row = await processes.liveRelease(db, processKey);
+      if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
+        throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
+      const ownKey = startKey ? `${actor.id}:${startKey}` : null;
+      if (ownKey) {
+        // The lock makes a second try wait for the first, instead of both finding nothing.
+        await db.query("select pg_advisory_xact_lock(hashtextextended($1, 7))", [ownKey]);
+        const earlier = await requests.requestByStartKey(db, ownKey);
+        if (earlier) return { id: "", number: earlier.number, ...NOTHING };
+      }
+      const d = await loadDirectory(db);
+      const offset = await clockOffset(db);
+      const release = await releaseFor(db, d, row.id);
+      const { prefix, digits } = row.definition.numbering;
+      const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
+      const done = await carry(
+        { db, directory: d, release, request: null, now: occasion?.at ?? Date.now() + offset },
+        NEW_REQUEST,
+        { type: "start", actor: actor.id, requester: actor.id, number, data },
+      );
+      const fresh = { number, process: processKey, release: row.id, startKey: ownKey };
+      const id = await keep(db, done, { release, row: null, fresh, offset, occasion, answered: null });
+      if (id === null) throw new Error(`request ${number} was not written`);
+      await attachFiles(db, filesNamed(release.definition.fields, done.state.data), actor.id, id);
+      if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
+      return { id, number, changes: done.changes, outside: done.outside };
+    }),
+);
+
+interface Done extends Consequences {
+  number: string;
+  events: RequestEvent[];
+}
+/** Commands of people that mostly write no records: tried without a lock first. */
+const LIGHT: ReadonlySet<Command["type"]> = new Set(["answer", "take", "put back", "hand over"]);
+
+/**
+ * Carries out a command on a request. Deciding is pure, so most commands need no lock: what was decided is kept by
+ * one statement if the request is still at the version it was decided on. Where it is not, or records or files are to
+ * be written with it, the command is decided again with the row locked.
+ */
+async function onRequest(
+  c: Call,
+  by: { id: string } | { number: string },
+  command: Command,
+  occasion?: Occasion,
+): Promise<Done> {
+  const quick = LIGHT.has(command.type) ? await perform(c, getPool(), by, command, false, occasion) : null;
+  return (
+    quick ??
+    inTransaction(async (db) => {
+      const done = await perform(c, db, by, command, true, occasion);
+      if (!done) throw new Error("a locked request changed under its lock");
+      return done;
+    })
+  );
+}
+
+async function perform(
+  c: Call,
+  db: Db,
+  by: { id: string } | { number: string },
+  command: Command,
+  locked: boolean,
+  occasion?: Occasion,
+): Promise<Done | null> {
+  const row = await requests.requestForCommand(db, by, locked);
+  const missing = { what: "request", id: "id" in by ? by.id : by.number };
+  if (!row) throw new Failed({ code: "not-found", data: missing });
+  await mustCommand(c, db, row, command, missing);
+  const d = await loadDirectory(db, row.directory_version);
+  const offset = Number(row.clock_offset);
+  const release = await releaseFor(db, d, row.release_id);
+  const on = { db, directory: d, release, request: row.id, now: occasion?.at ?? Date.now() + offset };
+  const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
+  if (!done) return null;
+  const before = new Set(filesNamed(release.definition.fields, row.state.data));
+  const fresh = filesNamed(release.definition.fields, done.state.data).filter((id) => !before.has(id));
+  if (fresh.length > 0 && !locked) return null;
+  const answered = command.type === "answer" ? command.task : null;
+  if (done.events.length > 0) {
+    const kept = await keep(db, done, { release, row, fresh: null, offset, occasion, answered });
+    if (!kept) return null;
+  }
+  if ("actor" in command) await attachFiles(db, fresh, command.actor, row.id);
+  return { number: row.number, changes: done.changes, outside: done.outside, events: done.events };
+}
+
+/** What one may not see does not exist, for commands too; whether a task is theirs is the engine's to tell. */
+async function mustCommand(
+  c: Call,
+  db: Db,
+  row: requests.RequestRow,
+  command: Command,
+  missing: { what: string; id: string },
+) {
+  if (!("actor" in command)) return c.must({ action: "run jobs" }, { code: "not-found", data: missing });
+  const asked = Object.values(row.state.tasks).some((t) => t.candidates.some((x) => x.person === c.actor.id));
+  // Mostly the state tells already; only for somebody it does not name is the database asked.
+  const known = asked || row.requester_id === c.actor.id;
+  const owns = () => requests.isOwner(db, row.process_key, c.actor.id);
+  const watches = command.type === "retry" || command.type === "skip" || command.type === "cancel";
+  const owner = watches || !known ? await owns() : false;
+  const tookPart = known || owner ? asked : (await requests.tookPart(db, row.id, c.actor.id)).length > 0;
+  c.must(
+    { action: "see request", requester: row.requester_id, tookPart, owner },
+    { code: "not-found", data: missing },
+  );
+  if (watches)
+    c.must(
+      { action: "watch", owner },
+      { code: "not-allowed", data: { action: `${command.type} this request; its process owners may` } },
+    );
+}
+
+/** What a person may ask of a request by its number. The engine checks that the task is theirs. */
+export type PersonCommand = Exclude<
+  Command,
+  { type: "start" | "time reached" | "effect done" | "effect failed" }
+>;
+type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
+
+export const act = defineUseCase(
+  ["see request", "watch"],
+  (
+    c,
+    number: string,
+    command: WithoutActor<PersonCommand>,
+    occasion?: Occasion,
+  ): Promise<{ number: string } & Consequences> =>
+    onRequest(c, { number }, { ...command, actor: c.actor.id } as Command, occasion),
+);
+
+/**
+ * Fires every timer of a request that is due, in order. Called by a worker, possibly twice for the same
+ * timer or late: a timer that is gone from the state does nothing.
+ */
+export const fireTimers = defineView(
+  ["run jobs"],
+  async (c, requestId: string, occasion?: Occasion): Promise<{ fired: number } & Consequences> => {
+    const db = getPool();
+    c.may({ action: "run jobs" });
+    const now = occasion?.at ?? Date.now() + (await clockOffset(db));
+    const due = await requests.dueTimers(db, requestId, at(now)!);
+    const all: { fired: number } & Consequences = {
+      fired: 0,
+      changes: { tasks: [], setTimers: [], clearTimers: [] },
+      outside: [],
+    };
+    for (const timer of due) {
+      const r = await onRequest(c, { id: requestId }, { type: "time reached", timer }, occasion);
+      all.fired += r.events.length > 0 ? 1 : 0;
+      all.changes.tasks.push(...r.changes.tasks);
+      all.changes.setTimers.push(...r.changes.setTimers);
+      all.changes.clearTimers.push(...r.changes.clearTimers);
+      all.outside.push(...r.outside);
+    }
+    return all;
+  },
+);
+
+/**
+ * Carries out an outside effect and keeps what came of it, in one transaction. However often a worker tries, it is
+ * done once: its executor tells by the effect's id.
+ */
+export const deliver = defineView(
+  ["run jobs"],
+  async (c, requestId: string, effect: Effect, occasion?: Occasion): Promise<void> => {
+    if (!c.may({ action: "run jobs" })) return;
+    const executor = executorOf(effect);
+    if (executor.where !== "outside") throw new Error(`a "${effect.kind}" is no job`);
+    await inTransaction(async (db) => {
+      const row = await requests.requestForCommand(db, { id: requestId }, true);
+      if (!row) return;
+      const offset = Number(row.clock_offset);
+      const now = occasion?.at ?? Date.now() + offset;
+      const d = await loadDirectory(db, row.directory_version);
+      const release = await releaseFor(db, d, row.release_id);
+      const result = await executor.deliver(effect, {
+        db,
+        at: now,
+        by: null,
+        number: row.number,
+        request: row.id,
+        stepName: release.places.get(effect.step)?.step.name ?? effect.step,
+        registers: d.registers,
+        facts: async () => {
+          const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+          return engineFacts(d, await reader.load(row.state.data), now);
+        },
+      });
+      if (result === null) return;
+      const on = { db, directory: d, release, request: row.id, now };
+      const done = await carry(on, row.state, { type: "effect done", effect, result });
+      await keep(db, done, { release, row, fresh: null, offset, occasion, answered: null });
+    });
+  },
+);

@@ -1,0 +1,139 @@
+import { randomUUID } from "node:crypto";
+import { answersOf, Turn, type Task } from "@/core/engine";
+import type { FormData } from "@/core/form";
+import { START, type Tone } from "@/core/route";
+import { nextInWords } from "@/core/words";
+import { at, formDrafts } from "@/db";
+import { personName } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { defineUseCase } from "../kernel/defineUseCase";
+import { engineFacts, factsData } from "./facts";
+import { formPage, type FormPage } from "./formPage";
+import { loadRequest } from "./loadRequest";
+import { viewOf, type RequestView } from "./requestView";
+
+export interface TaskView {
+  request: RequestView;
+  task: {
+    id: string;
+    step: string;
+    number: string;
+    purpose: Task["purpose"];
+    due: number | null;
+    openedAt: number;
+    shared: boolean;
+    taken: boolean;
+    coversFor: string | null;
+  };
+  answers: {
+    id: string;
+    label: string;
+    tone: Tone;
+    note: boolean;
+    returns: boolean;
+    then: string;
+  }[];
+  form: FormPage;
+  note: string;
+  draftId: string;
+  colleagues: { id: string; name: string; jobTitle: string }[];
+}
+
+/** One task of this person's, with the form as their step allows it and whatever they had typed already. */
+export const taskView = defineUseCase(
+  ["see request", "watch"],
+  async (c, number: string, taskId: string): Promise<TaskView> => {
+    const loaded = await loadRequest(c, { number });
+    const { db, d, row, now, release } = loaded;
+    const task = row.state.tasks[taskId];
+    if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
+    const mine = task.candidates.find((x) => x.person === c.actor.id);
+    if (task.status === "answered" || task.status === "closed") {
+      const other = Object.values(row.state.tasks).find(
+        (t) => t.visit === task.visit && t.status === "answered",
+      );
+      throw new Failed({
+        code: "refused",
+        data: {
+          code: "already-answered",
+          data: { by: other?.by ?? null, answer: other?.answer ?? null, at: other?.endedAt ?? null },
+        },
+      });
+    }
+    if (!mine) throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
+    if (task.holder !== null && task.holder !== c.actor.id)
+      throw new Failed({ code: "refused", data: { code: "taken-by-other", data: { by: task.holder } } });
+    const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
+    const { "#note": note, ...typed } = (draft?.data ?? {}) as FormData;
+    const access = release.access(task.purpose === "changes" ? START : task.step);
+    const editable = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
+    const data = { ...row.state.data, ...editable };
+    // What was added for this answer is not sent yet.
+    const files = { request: row.id, by: [c.actor.id] };
+    const facts = engineFacts(d, await factsData(db, d, release.definition, files, data), now, c.actor.zone);
+    const extra = new Turn(release, row.state, facts, null).extraNames();
+    const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
+    const form = await formPage(db, d, release, data, access, {
+      files,
+      requester: row.requester_id,
+      number,
+      extra,
+      at: now,
+      zone: c.actor.zone,
+    });
+    return {
+      request: await viewOf(c, loaded),
+      task: {
+        id: taskId,
+        step: release.places.get(task.step)?.step.name ?? task.step,
+        number: release.places.get(task.step)?.number ?? "",
+        purpose: task.purpose,
+        due: task.due,
+        openedAt: task.openedAt,
+        shared: task.candidates.length > 1,
+        taken: task.status === "taken",
+        coversFor: mine.for ? personName(d, mine.for) : null,
+      },
+      answers: answersOf(release, task).map((a) => ({
+        id: a.id,
+        label: a.label,
+        tone: a.tone,
+        note: a.note === "must",
+        returns: a.returns === true,
+        then: next.find((n) => n.answer === a.label)?.then ?? "then the same step again",
+      })),
+      form: { ...form, data: { ...form.data, ...editable } },
+      note: typeof note === "string" ? note : "",
+      draftId: draft?.id ?? randomUUID(),
+      colleagues: [...d.people.values()]
+        .filter((p) => p.active && p.id !== c.actor.id)
+        .map((p) => ({ id: p.id, name: p.name, jobTitle: p.job_title })),
+    };
+  },
+);
+
+/** Keeps what somebody has typed for a task they have not answered yet. */
+export const saveTaskDraft = defineUseCase(
+  ["see request"],
+  async (
+    c,
+    number: string,
+    taskId: string,
+    draftId: string,
+    data: FormData,
+    note: string,
+  ): Promise<{ savedAt: number }> => {
+    const { db, row, now } = await loadRequest(c, { number });
+    if (!row.state.tasks[taskId]?.candidates.some((x) => x.person === c.actor.id))
+      throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
+    await formDrafts.saveTaskDraft(db, {
+      id: draftId,
+      person: c.actor.id,
+      request: row.id,
+      task: taskId,
+      data: { ...data, "#note": note },
+      at: at(now)!,
+    });
+    return { savedAt: now };
+  },
+);

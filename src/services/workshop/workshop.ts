@@ -1,0 +1,224 @@
+import type { OfficeData } from "@/core/engine";
+import type { FactsData, RegisterShape } from "@/core/form";
+import { problemsOf, type CheckAgainst, type Problem } from "@/core/problems";
+import {
+  applyEdit,
+  differences,
+  nextVersion,
+  type Difference,
+  type Edit,
+  type ProcessDefinition,
+} from "@/core/route";
+import { processDefinition } from "@/contracts";
+import { at, getPool, inTransaction, processes, type Db, type DraftRow, type ProcessListRow } from "@/db";
+import { KINDS } from "@/kinds";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
+import { Failed, schemaFailure } from "../kernel/failure";
+import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
+import { factsData } from "../requests/facts";
+
+async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
+  const owner = (await processes.ownersOf(db, key)).includes(c.actor.id);
+  c.must({ action: "design", owner }, { code: "not-found", data: { what: "process", id: key } });
+}
+
+/** The draft, held for changing, if it is still at the version the change was made on. */
+async function draftAt(db: Db, key: string, base: number): Promise<DraftRow> {
+  const row = await processes.draftOf(db, key, true);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  if (row.version !== base)
+    throw new Failed({ code: "stale-draft", data: { yours: base, now: row.version, by: row.changed_by } });
+  return row;
+}
+
+/** Everything a draft is held against. */
+const against = (d: Directory): CheckAgainst => ({
+  kinds: KINDS,
+  registers: d.registers,
+  office: officeFacts(d),
+});
+
+export const workshopList = defineView(
+  ["design"],
+  async (c): Promise<(ProcessListRow & { owner_names: string[] })[]> => {
+    const db = getPool();
+    const d = await loadDirectory(db);
+    return (await processes.listProcesses(db))
+      .filter((p) => c.may({ action: "design", owner: p.owners.includes(c.actor.id) }))
+      .map((p) => ({ ...p, owner_names: p.owners.map((o) => personName(d, o)) }));
+  },
+);
+
+/** All of the office that a draft is checked and tried against. */
+export interface WorkshopOffice {
+  data: OfficeData;
+  departments: string[];
+  registers: Record<string, RegisterShape>;
+}
+export interface DraftView {
+  definition: ProcessDefinition;
+  version: number;
+  changedAt: number;
+  changedBy: string | null;
+  live: string | null;
+  office: WorkshopOffice;
+  /** Facts for the chosen samples: the records they point at. */
+  facts: FactsData;
+  now: number;
+}
+
+const officeOf = (d: Directory): WorkshopOffice => ({
+  data: d.office,
+  departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
+  registers: { ...d.registers },
+});
+
+export const draftView = defineUseCase(["design"], async (c, key: string): Promise<DraftView> => {
+  const db = getPool();
+  await mustDesign(c, db, key);
+  const row = await processes.draftOf(db, key);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  const d = await loadDirectory(db);
+  const live = await processes.liveRelease(db, key);
+  return {
+    definition: row.definition,
+    version: row.version,
+    changedAt: row.changed_at,
+    changedBy: row.changed_by ? personName(d, row.changed_by) : null,
+    live: live?.version ?? null,
+    office: officeOf(d),
+    // What an owner added to try the form; nobody has sent it.
+    facts: await factsData(
+      db,
+      d,
+      row.definition,
+      { request: null, by: row.definition.owners },
+      ...row.definition.samples.map((s) => s.data),
+    ),
+    now: await nowMs(db),
+  };
+});
+
+/**
+ * Applies edits to a draft. `base` is the version the edits were made on; when somebody else was faster
+ * the draft stays as it is.
+ */
+export const editDraft = defineUseCase(
+  ["design"],
+  (c, key: string, base: number, edits: readonly Edit[]): Promise<{ version: number; savedAt: number }> =>
+    inTransaction(async (db) => {
+      await mustDesign(c, db, key);
+      const row = await draftAt(db, key, base);
+      const { registers } = await loadDirectory(db);
+      let definition = row.definition;
+      const done: { edit: Edit; inverse: Edit }[] = [];
+      for (const edit of edits) {
+        const r = applyEdit(definition, edit, { registers, kinds: KINDS });
+        if (!r.ok) throw new Failed({ code: "edit-refused", data: r.refusal });
+        definition = r.definition;
+        done.push({ edit, inverse: r.inverse });
+      }
+      // Edits by property know nothing of kinds: what comes of them is held against the schema.
+      const checked = processDefinition.safeParse(definition);
+      if (!checked.success) throw new Failed(schemaFailure(checked.error));
+      const now = await nowMs(db);
+      const version = base + edits.length;
+      await processes.saveDraft(db, key, definition, version, at(now)!, c.actor.id, done);
+      if (definition.owners !== row.definition.owners && definition.owners.length > 0)
+        await processes.setOwners(db, key, definition.owners);
+      return { version, savedAt: now };
+    }),
+);
+
+export const draftProblems = defineUseCase(["design"], async (c, key: string): Promise<Problem[]> => {
+  const db = getPool();
+  await mustDesign(c, db, key);
+  const row = await processes.draftOf(db, key);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  const d = await loadDirectory(db);
+  return problemsOf(row.definition, against(d));
+});
+
+export interface ReleasePage {
+  definition: ProcessDefinition;
+  problems: Problem[];
+  changes: Difference[];
+  proposed: string;
+  releases: {
+    id: string;
+    version: string;
+    note: string;
+    state: string;
+    releasedAt: number;
+    releasedBy: string | null;
+  }[];
+}
+export const releasePage = defineUseCase(["design"], async (c, key: string): Promise<ReleasePage> => {
+  const db = getPool();
+  await mustDesign(c, db, key);
+  const row = await processes.draftOf(db, key);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  const d = await loadDirectory(db);
+  const live = await processes.liveRelease(db, key);
+  const changes = live ? differences(live.definition, row.definition, KINDS) : [];
+  const releases = await processes.releasesOf(db, key);
+  return {
+    definition: row.definition,
+    problems: problemsOf(row.definition, against(d)),
+    changes,
+    proposed: nextVersion(live?.version ?? null, changes),
+    releases: releases.map((r) => ({
+      id: r.id,
+      version: r.version,
+      note: r.note,
+      state: r.state,
+      releasedAt: r.released_at,
+      releasedBy: r.released_by ? personName(d, r.released_by) : null,
+    })),
+  };
+});
+
+const asNumbers = (v: string): number[] | null => {
+  const m = /^(\d{1,6})\.(\d{1,6})\.(\d{1,6})$/.exec(v.trim());
+  return m ? m.slice(1).map(Number) : null;
+};
+const higher = (a: number[], b: number[]): boolean => {
+  const i = a.findIndex((n, k) => n !== b[k]);
+  return i >= 0 && a[i]! > b[i]!;
+};
+
+/** Fixes the draft as a numbered release and puts it live. Requests under way stay on theirs. */
+export const releaseDraft = defineUseCase(
+  ["design"],
+  (c, key: string, version: string, note: string, when?: number): Promise<{ id: string; version: string }> =>
+    inTransaction(async (db) => {
+      await mustDesign(c, db, key);
+      const row = await processes.draftOf(db, key, true);
+      if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+      const d = await loadDirectory(db);
+      const errors = problemsOf(row.definition, against(d)).filter((p) => p.severity === "error");
+      if (errors.length > 0)
+        throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
+      const live = await processes.liveRelease(db, key);
+      if (live && JSON.stringify(live.definition) === JSON.stringify(row.definition))
+        throw new Failed({ code: "nothing-changed", data: {} });
+      const numbers = asNumbers(version);
+      const newest = (await processes.releasesOf(db, key))[0]?.version ?? null;
+      const least = nextVersion(
+        live?.version ?? null,
+        live ? differences(live.definition, row.definition, KINDS) : [],
+      );
+      if (!numbers || (newest && !higher(numbers, asNumbers(newest)!)))
+        throw new Failed({ code: "bad-version", data: { version, least } });
+      const id = await processes.insertRelease(db, {
+        process: key,
+        version: numbers.join("."),
+        note: note.trim(),
+        definition: row.definition,
+        at: at(when ?? (await nowMs(db)))!,
+        by: c.actor.id || null,
+      });
+      return { id, version: numbers.join(".") };
+    }),
+);

@@ -1,0 +1,6 @@
+import type { StartBehaviour } from "@/core/kinds";
+import { form } from "./form/kind";
+import type { StartKind } from "./shapes";
+
+/** In the order in which the picker offers them. */
+export const STARTS = { form } satisfies { [K in StartKind]: StartBehaviour<K> };

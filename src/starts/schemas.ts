@@ -1,0 +1,5 @@
+import type { z } from "zod";
+import { schema as form } from "./form/schema";
+import type { StartKind, StartOf } from "./shapes";
+
+export const START_SCHEMAS = { form } satisfies { [K in StartKind]: z.ZodType<StartOf<K>> };

@@ -1,0 +1,9 @@
+import type { FormStart } from "./form/shape";
+
+/** What makes a new request, by kind. To add a kind: its shape here, its folder, and a line in each list. */
+export interface StartParts {
+  form: FormStart;
+}
+export type StartKind = keyof StartParts;
+export type Start = StartParts[StartKind];
+export type StartOf<K extends StartKind> = StartParts[K];

@@ -1,0 +1,92 @@
+"use client";
+import { Scale } from "lucide-react";
+import {
+  Chip,
+  LimitChip,
+  StepName,
+  TextCell,
+  ToneSelect,
+  useDraft,
+  WayOnChip,
+  WhoChip,
+} from "@/workshop/parts";
+import type { ListHeadProps, SentenceProps, StepView } from "../view";
+
+function Sentence({ step, scope }: SentenceProps<"decide">) {
+  return (
+    <>
+      <StepName step={step} />
+      <WhoChip step={step} scope={scope} /> answers within <LimitChip step={step} scope={scope} />
+    </>
+  );
+}
+
+function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
+  const d = useDraft();
+  const set = (patch: Record<string, unknown>) =>
+    d.edit({ op: "list.set", step: step.id, list: answer.id, patch });
+  const box = "flex items-center gap-2 text-sm";
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-1.5">
+      <Chip text={answer.label} label="Answer">
+        {() => (
+          <div className="grid gap-2">
+            <TextCell
+              className="input"
+              autoFocus
+              aria-label="Words of the answer"
+              value={answer.label}
+              onCommit={(t) => (t.trim() ? set({ label: t.trim() }) : false)}
+            />
+            <ToneSelect value={answer.tone} onChange={(tone) => set({ tone })} />
+            <label className={box}>
+              <input
+                type="checkbox"
+                className="size-4 accent-[var(--moss)]"
+                checked={answer.note === "must"}
+                onChange={(e) => set({ note: e.target.checked ? "must" : null })}
+              />{" "}
+              needs a note that says why
+            </label>
+            <label className={box}>
+              <input
+                type="checkbox"
+                className="size-4 accent-[var(--moss)]"
+                checked={answer.returns ?? false}
+                onChange={(e) =>
+                  e.target.checked
+                    ? // Nothing comes behind what goes back.
+                      d.edit({
+                        op: "batch",
+                        edits: [
+                          ...answer.steps.map((s) => ({ op: "step.remove" as const, id: s.id })),
+                          { op: "list.set", step: step.id, list: answer.id, patch: { returns: true } },
+                        ],
+                      })
+                    : set({ returns: null })
+                }
+              />{" "}
+              goes back to the requester for changes
+            </label>
+            <button
+              type="button"
+              className="justify-self-start text-sm text-brick underline"
+              onClick={() => d.edit({ op: "list.remove", step: step.id, list: answer.id })}
+            >
+              Remove this answer{answer.steps.length > 0 ? " and its steps" : ""}
+            </button>
+          </div>
+        )}
+      </Chip>
+      {answer.note === "must" && <span className="text-sm text-soft">with a note</span>}
+      <span aria-hidden>→</span>
+      {answer.returns ? (
+        <span className="text-soft">back to the requester, then here again</span>
+      ) : (
+        <WayOnChip step={step.id} list={answer.id} steps={answer.steps} />
+      )}
+    </span>
+  );
+}
+
+export const view: StepView<"decide"> = { icon: Scale, Sentence, ListHead };

@@ -1,0 +1,26 @@
+import { z } from "zod";
+import { assignment, limit } from "@/contracts/asking";
+import { id, short, tone } from "@/contracts/pieces";
+import type { StepList } from "@/contracts/stepList";
+
+/** @param list the schema of a list of steps */
+export const schema = (list: StepList) =>
+  z.strictObject({
+    id,
+    name: short,
+    kind: z.literal("decide"),
+    who: assignment,
+    limit: limit.optional(),
+    answers: z
+      .array(
+        z.strictObject({
+          id,
+          label: short,
+          tone,
+          note: z.literal("must").optional(),
+          returns: z.literal(true).optional(),
+          steps: list,
+        }),
+      )
+      .max(20),
+  });

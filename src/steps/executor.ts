@@ -1,0 +1,46 @@
+import type { z } from "zod";
+import type { EffectOf } from "@/core/engine";
+import type { Facts, Registers } from "@/core/form";
+import type { Db } from "@/db";
+import type { EffectKind, ReasonOf, ResultOf } from "./shapes";
+
+export interface EffectContext {
+  /** The transaction it is carried out in. */
+  db: Db;
+  /** Application time, epoch milliseconds. */
+  at: number;
+  /** On whose behalf; null when nobody's in particular. */
+  by: string | null;
+  /** The request's number. */
+  number: string;
+  /** The request's id; null while it is being made. */
+  request: string | null;
+  stepName: string;
+  registers: Registers;
+  facts(): Promise<Facts>;
+}
+
+/** Carried out in the transaction of the command that asked for it; the result is fed back at once. */
+export interface InsideEffect<K extends EffectKind> {
+  where: "inside";
+  payload: z.ZodType<EffectOf<K>>;
+  carryOut(
+    effect: EffectOf<K>,
+    ctx: EffectContext,
+  ): Promise<{ ok: true; result: ResultOf<K> } | { ok: false; reason: ReasonOf<K> }>;
+}
+
+/** Carried out by a worker, at least once; the effect's id tells what has been done already. */
+export interface OutsideEffect<K extends EffectKind> {
+  where: "outside";
+  payload: z.ZodType<EffectOf<K>>;
+  /** How often it is tried. */
+  attempts: number;
+  /**
+   * Does it, in the transaction that also keeps what came of it.
+   * @returns null when it had been done already, so that the trail says it once
+   */
+  deliver(effect: EffectOf<K>, ctx: EffectContext): Promise<ResultOf<K> | null>;
+}
+
+export type Executor<K extends EffectKind> = InsideEffect<K> | OutsideEffect<K>;

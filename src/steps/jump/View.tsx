@@ -1,0 +1,45 @@
+"use client";
+import { CornerDownRight } from "lucide-react";
+import { placesOf } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { classes } from "@/ui";
+import { Chip, useDraft } from "@/workshop/parts";
+import type { SentenceProps, StepView } from "../view";
+
+function Sentence({ step }: SentenceProps<"jump">) {
+  const d = useDraft();
+  const places = [...placesOf(d.definition, KINDS).values()];
+  const to = places.find((p) => p.step.id === step.to);
+  return (
+    <>
+      go on with{" "}
+      <Chip text={to ? `${to.number} ${to.step.name}` : "no step yet"} label="Go on with" empty={!to}>
+        {(close) => (
+          <ul aria-label="Steps">
+            {places
+              .filter((p) => p.step.id !== step.id)
+              .map((p) => (
+                <li key={p.step.id}>
+                  <button
+                    type="button"
+                    className={classes(
+                      "w-full rounded px-2 py-1 text-left hover:bg-slate-wash",
+                      p.step.id === step.to && "font-medium",
+                    )}
+                    onClick={() => {
+                      d.edit({ op: "step.set", id: step.id, patch: { to: p.step.id } });
+                      close();
+                    }}
+                  >
+                    {p.number} {p.step.name}
+                  </button>
+                </li>
+              ))}
+          </ul>
+        )}
+      </Chip>
+    </>
+  );
+}
+
+export const view: StepView<"jump"> = { icon: CornerDownRight, Sentence };

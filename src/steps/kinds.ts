@@ -1,0 +1,24 @@
+import type { StepBehaviour } from "@/core/kinds";
+import { choose } from "./choose/kind";
+import { complete } from "./complete/kind";
+import { decide } from "./decide/kind";
+import { finish } from "./finish/kind";
+import { jump } from "./jump/kind";
+import type { StepKind } from "./shapes";
+import { tell } from "./tell/kind";
+import { together } from "./together/kind";
+import { workOut } from "./work-out/kind";
+import { write } from "./write/kind";
+
+/** In the order in which the picker offers them. */
+export const STEPS = {
+  decide,
+  complete,
+  choose,
+  together,
+  write,
+  "work out": workOut,
+  tell,
+  jump,
+  finish,
+} satisfies { [K in StepKind]: StepBehaviour<K> };

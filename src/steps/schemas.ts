@@ -1,0 +1,26 @@
+import type { z } from "zod";
+import type { StepList } from "@/contracts/stepList";
+import type { StepOf } from "@/core/route";
+import { schema as decide } from "./decide/schema";
+import { schema as complete } from "./complete/schema";
+import { schema as choose } from "./choose/schema";
+import { schema as together } from "./together/schema";
+import { schema as write } from "./write/schema";
+import { schema as workOut } from "./work-out/schema";
+import { schema as tell } from "./tell/schema";
+import { schema as jump } from "./jump/schema";
+import { schema as finish } from "./finish/schema";
+import type { StepKind } from "./shapes";
+
+/** By kind: the schema of a step, given that of a list of steps. */
+export const STEP_SCHEMAS = {
+  decide,
+  complete,
+  choose,
+  together,
+  write,
+  "work out": workOut,
+  tell,
+  jump,
+  finish,
+} satisfies { [K in StepKind]: (list: StepList) => z.ZodType<StepOf<K>> };

@@ -1,0 +1,53 @@
+import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
+import type { Complete } from "./complete/shape";
+import type { Decide } from "./decide/shape";
+import type { Finish } from "./finish/shape";
+import type { Jump } from "./jump/shape";
+import type { Tell, TellResult, TellWork } from "./tell/shape";
+import type { Together, TogetherNews } from "./together/shape";
+import type { WorkOut } from "./work-out/shape";
+import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
+
+/**
+ * What each kind of step is made of; everything else about kinds of steps follows from these types.
+ * shape: the step itself, generic in its lists of steps, so that core can tie the knot.
+ * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
+ * whether the token stays until it is done.
+ * news: what it puts on the trail by itself. reason: why it may get stuck.
+ */
+export interface StepParts<List> {
+  decide: { shape: Decide<List> };
+  complete: { shape: Complete };
+  choose: { shape: Choose<List>; news: ChooseNews; reason: ChooseReason };
+  together: { shape: Together<List>; news: TogetherNews };
+  write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
+  "work out": { shape: WorkOut };
+  tell: { shape: Tell; work: TellWork; result: TellResult };
+  jump: { shape: Jump };
+  finish: { shape: Finish };
+}
+
+export type StepKind = keyof StepParts<never>;
+export type ShapeOf<K extends StepKind, List> = StepParts<List>[K]["shape"];
+
+/** Kinds that have a part, and the part by kind. */
+type KindsWith<P extends string> = {
+  [K in StepKind]: StepParts<never>[K] extends Record<P, unknown> ? K : never;
+}[StepKind];
+type PartOf<K extends StepKind, P extends string> = K extends StepKind
+  ? StepParts<never>[K] extends Record<P, infer T>
+    ? T
+    : never
+  : never;
+
+export type EffectKind = KindsWith<"work">;
+/** Kinds whose token waits for what they asked. */
+export type WaitingKind = KindsWith<"waits">;
+export type WorkOf<K extends StepKind> = PartOf<K, "work">;
+export type ResultOf<K extends StepKind> = PartOf<K, "result">;
+export type NewsOf<K extends StepKind> = PartOf<K, "news">;
+export type ReasonOf<K extends StepKind> = PartOf<K, "reason">;
+export type StepWork = WorkOf<StepKind>;
+export type StepNews = NewsOf<StepKind>;
+export type StepReason = ReasonOf<StepKind>;
+export type { WrittenRecord } from "./write/shape";

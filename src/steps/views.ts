@@ -1,0 +1,23 @@
+import { view as choose } from "./choose/View";
+import { view as complete } from "./complete/View";
+import { view as decide } from "./decide/View";
+import { view as finish } from "./finish/View";
+import { view as jump } from "./jump/View";
+import type { StepKind } from "./shapes";
+import { view as tell } from "./tell/View";
+import { view as together } from "./together/View";
+import type { StepView } from "./view";
+import { view as workOut } from "./work-out/View";
+import { view as write } from "./write/View";
+
+export const STEP_VIEWS = {
+  decide,
+  complete,
+  choose,
+  together,
+  write,
+  "work out": workOut,
+  tell,
+  jump,
+  finish,
+} satisfies { [K in StepKind]: StepView<K> };

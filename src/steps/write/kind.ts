@@ -1,0 +1,133 @@
+import { ANY, YESNO, type Names } from "@/core/expression";
+import { findField, flatFields, stored } from "@/core/form";
+import { recordIdOf, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
+import type { Write, WriteWork, WrittenRecord } from "./shape";
+
+/** Adds, changes or removes records of a register. */
+export const write: StepBehaviour<"write"> = {
+  verb: "Write",
+  says: "add, change or remove records",
+  blank: (id) => ({ id, name: "Write", kind: "write", op: "change", register: "", values: [] }),
+  lists: null,
+  asks: null,
+  formulas(s, walk) {
+    const reads = s.each ? { rowsOf: s.each } : ("route" as const);
+    return {
+      ...s,
+      ...(s.record === undefined
+        ? {}
+        : { record: walk.formula({ place: "record", says: "which record", wants: ANY, reads }, s.record) }),
+      values: s.values.map((v) => ({
+        ...v,
+        value: walk.formula(
+          {
+            place: `value ${v.column}`,
+            says: `what is written into ${v.column}`,
+            wants: { column: v.column, of: s.register },
+            reads,
+          },
+          v.value,
+        ),
+      })),
+      ...(s.must === undefined
+        ? {}
+        : {
+            must: walk.formula(
+              {
+                place: "must",
+                says: "what must hold of the record",
+                wants: YESNO,
+                reads: { recordOf: s.register },
+              },
+              s.must,
+            ),
+          }),
+    };
+  },
+  steps: (s) => s,
+  sets: (s) => (s.into ? [s.into] : []),
+  problems,
+  exit: () => null,
+  goesOn: () => true,
+  passes: true,
+  enter(turn, s) {
+    const rows: WriteWork["rows"] = [];
+    for (const names of s.each ? turn.rows(s.each) : [turn.names()]) {
+      const record = s.op === "add" ? null : recordIdOf(turn.value("record", s.record, names));
+      if (s.op !== "add" && record === null)
+        return {
+          go: "stuck",
+          reason: { code: "no-record", data: { step: s.name, formula: s.record ?? "" } },
+        };
+      rows.push({ record, values: valuesOf(turn, s, names) });
+    }
+    if (rows.length === 0) return { go: "on" };
+    const { register, op } = s;
+    return {
+      go: "waits",
+      work: { kind: "write", register, op, rows, must: s.must ?? null, otherwise: s.otherwise ?? "stop" },
+    };
+  },
+  done(turn, s, { records }) {
+    const made = records.find((r) => r.did === "added");
+    if (s.into && made) turn.set({ [s.into]: made.id });
+    return { go: "on" };
+  },
+  rehearse: () => ({ records: [] }),
+  doneWords({ records }, step) {
+    const parts = DID.flatMap((did) => {
+      const titles = records.filter((r) => r.did === did).map((r) => r.title);
+      if (titles.length === 0) return [];
+      const more = titles.length > 4 ? ` and ${titles.length - 4} more` : "";
+      return [`${did} ${titles.slice(0, 4).join(", ")}${more}`];
+    });
+    return { text: `${step}: ${parts.join("; ") || "nothing to write"}` };
+  },
+  reasons: {
+    "must-not": (d) =>
+      `"${d.step}" changed nothing: for ${d.record} the condition "${d.condition}" does not hold.`,
+    "no-record": (d) => `"${d.step}" finds no record to write (${d.formula}).`,
+    "write-refused": (d) => `"${d.step}" could not be written: ${d.message}`,
+  },
+};
+
+const DID: readonly WrittenRecord["did"][] = ["added", "changed", "removed", "left alone"];
+
+const valuesOf = (turn: StepTurn<"write">, s: Write, names: Names) =>
+  Object.fromEntries(
+    s.values.map((v) => [v.column, stored(turn.value(`value ${v.column}`, v.value, names))]),
+  );
+
+function problems(s: Write, { definition, registers, say }: StepProblems) {
+  const shape = registers[s.register];
+  if (!shape)
+    say(
+      "error",
+      "no-register",
+      s.register ? `There is no register "${s.register}".` : "Say which register is written.",
+      "register",
+    );
+  if (s.op !== "add" && !s.record)
+    say("error", "no-record-rule", "Say which record is meant, for example: Store.", "record");
+  if (s.op !== "remove" && s.values.length === 0)
+    say("error", "no-values", "Nothing is written: add a column and its value.", "values");
+  for (const v of s.values)
+    if (shape && !shape.columns.some((c) => c.id === v.column))
+      say("error", "no-column", `${shape.name} has no column "${v.column}".`, "values");
+  if (shape && s.op === "add")
+    for (const c of shape.columns)
+      if (c.needed && !s.values.some((v) => v.column === c.id))
+        say("error", "column-needed", `A new ${shape.one} needs "${c.name}".`, "values");
+  if (s.each && findField(definition.fields, s.each)?.field.kind !== "lines")
+    say("error", "no-lines", "The line items it goes through are not in the form any more.", "each");
+  if (s.into) {
+    const f = flatFields(definition.fields).find((x) => x.id === s.into);
+    if (f?.kind !== "look-up" || f.register !== s.register)
+      say(
+        "error",
+        "bad-into",
+        "The new record can only be kept in a look-up field of the same register.",
+        "into",
+      );
+  }
+}

@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { formula, id, short } from "@/contracts/pieces";
+
+export const schema = () =>
+  z.strictObject({
+    id,
+    name: short,
+    kind: z.literal("write"),
+    op: z.enum(["add", "change", "remove"]),
+    register: z.string(),
+    record: formula.optional(),
+    each: z.string().optional(),
+    values: z.array(z.strictObject({ column: z.string(), value: formula })).max(100),
+    must: formula.optional(),
+    otherwise: z.enum(["stop", "leave"]).optional(),
+    into: id.optional(),
+  });

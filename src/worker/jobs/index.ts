@@ -1,0 +1,18 @@
+import { effect } from "./effect";
+import type { JobKind } from "./job";
+import { sweepFiles } from "./sweepFiles";
+import { timer } from "./timer";
+
+/**
+ * All tasks by the name under which the queue holds them. "tell" is how effects were queued before they had one task
+ * in common; such jobs may still be waiting.
+ */
+export const JOBS: Readonly<Record<string, JobKind>> = {
+  timer,
+  effect,
+  tell: effect,
+  sweep_files: sweepFiles,
+} as Record<string, JobKind>;
+
+/** What runs by the clock: minute, hour, day of month, month, weekday. */
+export const SCHEDULE = [{ task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" }];

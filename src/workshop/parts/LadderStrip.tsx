@@ -1,0 +1,129 @@
+"use client";
+import { Temporal } from "temporal-polyfill";
+import { openingsOn, type Length, type WorkingCalendar } from "@/core/calendar";
+import { ladderDates } from "@/core/engine";
+import type { Rung } from "@/core/route";
+import { whenText } from "@/ui";
+
+const DAY = 86_400_000;
+const WIDTH = 560;
+const HEIGHT = 78;
+
+/** The ladder on real days: closed hours hatched, the limit a post, rungs as marks before and after it. */
+export function LadderStrip({
+  calendar,
+  openedAt,
+  length,
+  rungs,
+  words,
+}: {
+  calendar: WorkingCalendar;
+  openedAt: number;
+  length: Length;
+  rungs: readonly Rung[];
+  words(r: Rung): string;
+}) {
+  const dates = ladderDates(calendar, openedAt, length, rungs);
+  if (dates.due === null)
+    return <p className="text-sm text-brick">This calendar is never open, so the limit is never reached.</p>;
+  const last = Math.max(dates.due, ...dates.rungs.map((r) => r.at));
+  const from = openedAt - 4 * 3_600_000;
+  const to = last + Math.max(6 * 3_600_000, (last - openedAt) * 0.06);
+  const x = (ms: number) => ((ms - from) / (to - from)) * WIDTH;
+  const days: { start: number; end: number; spans: readonly (readonly [number, number])[]; name: string }[] =
+    [];
+  let day = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(calendar.zone).toPlainDate();
+  for (let i = 0; i < 120; i++, day = day.add({ days: 1 })) {
+    const start = day.toZonedDateTime(calendar.zone).epochMilliseconds;
+    if (start > to) break;
+    days.push({
+      start,
+      end: start + DAY,
+      spans: openingsOn(calendar, day),
+      name: new Intl.DateTimeFormat("en-IE", { weekday: "short", day: "numeric", timeZone: "UTC" }).format(
+        Date.UTC(day.year, day.month - 1, day.day),
+      ),
+    });
+  }
+  const every = Math.max(1, Math.ceil(days.length / 9));
+  return (
+    <figure>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        width="100%"
+        role="img"
+        aria-label={`Limit ${whenText(dates.due, calendar.zone)}. ${dates.rungs.map((r) => `${words(r.rung)} ${whenText(r.at, calendar.zone)}`).join(". ")}`}
+      >
+        <defs>
+          <pattern
+            id="closed"
+            width="5"
+            height="5"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <line x1="0" y1="0" x2="0" y2="5" stroke="var(--line-strong)" strokeWidth="1.2" />
+          </pattern>
+        </defs>
+        <rect x={0} y={24} width={WIDTH} height={22} fill="url(#closed)" />
+        {days.flatMap((d) =>
+          d.spans.map(([a, b]) => (
+            <rect
+              key={a}
+              x={x(a)}
+              y={24}
+              width={Math.max(0, x(b) - x(a))}
+              height={22}
+              fill="var(--raised)"
+              stroke="var(--line)"
+            />
+          )),
+        )}
+        {days.map(
+          (d, i) =>
+            i % every === 0 && (
+              <text key={d.start} x={x(d.start) + 3} y={62} fontSize="11" fill="var(--ink-soft)">
+                {x(d.start) > -30 ? d.name : ""}
+              </text>
+            ),
+        )}
+        <line x1={x(openedAt)} x2={x(openedAt)} y1={18} y2={50} stroke="var(--ink)" strokeWidth="1.5" />
+        <text x={x(openedAt)} y={13} fontSize="11" textAnchor="middle" fill="var(--ink)">
+          asked
+        </text>
+        <rect x={x(dates.due) - 2.5} y={14} width={5} height={36} fill="var(--brick)" rx={1.5} />
+        <text x={x(dates.due)} y={10} fontSize="11" textAnchor="middle" fill="var(--brick)">
+          limit
+        </text>
+        {dates.rungs.map((r, i) => (
+          <ellipse
+            key={i}
+            cx={x(r.at)}
+            cy={35}
+            rx={6}
+            ry={5}
+            fill="var(--moss)"
+            stroke="var(--raised)"
+            strokeWidth="1.5"
+          />
+        ))}
+        {dates.rungs.map((r, i) => (
+          <text
+            key={`t${i}`}
+            x={Math.min(WIDTH - 4, Math.max(4, x(r.at)))}
+            y={76}
+            fontSize="10"
+            textAnchor={x(r.at) > WIDTH - 40 ? "end" : "middle"}
+            fill="var(--moss)"
+          >
+            {r.turn > 1 ? "" : String(rungs.indexOf(r.rung) + 1)}
+          </text>
+        ))}
+      </svg>
+      <figcaption className="text-sm text-soft">
+        Asked now, the limit falls on <span className="text-ink">{whenText(dates.due, calendar.zone)}</span> (
+        {calendar.name}).
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,47 @@
+"use client";
+import type { Scope } from "@/core/expression";
+import type { Rule, RuleKind } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { useDraft } from "../draft/DraftProvider";
+import { useKindViews } from "./kindViews";
+
+interface Props {
+  rule: Rule;
+  onChange(r: Rule): void;
+  scope: Scope;
+  /** Keeps labels apart where several stand together. */
+  id: string;
+  inRung?: boolean;
+}
+
+/** Edits a rule that finds people: which kind, and what that kind asks. */
+export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props) {
+  const d = useDraft();
+  const Own = useKindViews().rules[rule.by];
+  return (
+    <div className="grid gap-2">
+      <select
+        aria-label="How people are found"
+        className="input"
+        value={rule.by}
+        onChange={(e) => onChange(KINDS.rules[e.target.value as RuleKind].blank())}
+      >
+        {Object.entries(KINDS.rules).map(([by, kind]) => (
+          <option key={by} value={by}>
+            {kind.says}
+          </option>
+        ))}
+      </select>
+      {Own && (
+        <Own
+          rule={rule}
+          onChange={onChange}
+          scope={scope}
+          names={d.turn?.names() ?? null}
+          id={id}
+          inRung={inRung}
+        />
+      )}
+    </div>
+  );
+}

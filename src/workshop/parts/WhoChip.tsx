@@ -1,0 +1,112 @@
+"use client";
+import type { Scope } from "@/core/expression";
+import { candidatesOf } from "@/core/engine";
+import type { Asks, Assignment, Step } from "@/core/route";
+import { useDraft } from "../draft/DraftProvider";
+import { Chip } from "./Chip";
+import { RuleEditor } from "./RuleEditor";
+import { assignmentText, isEmptyRule } from "./ruleText";
+import { useSettled } from "./settled";
+import { without } from "./without";
+
+type Asking = Step & Asks;
+
+/** Who is asked, how many, and who else when nobody is found; with who that is for the sample. */
+export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
+  const d = useDraft();
+  const { who } = step;
+  const set = (next: Assignment) => d.edit({ op: "step.set", id: step.id, patch: { who: next } });
+  const settled = useSettled(step);
+  const name = (id: string) => d.factsData.people[id]?.name ?? id;
+  const found =
+    d.turn && settled
+      ? candidatesOf(d.turn, step.id, settled.who).map(
+          (c) => `${name(c.person)}${c.for ? ` (covers for ${name(c.for)})` : ""}`,
+        )
+      : null;
+  return (
+    <Chip text={assignmentText(who, d.office.data)} label="Who" empty={isEmptyRule(who.rule)} width={400}>
+      {() => (
+        <div className="grid gap-3">
+          <RuleEditor
+            id={`who-${step.id}`}
+            rule={who.rule}
+            scope={scope}
+            onChange={(rule) => set({ ...who, rule })}
+          />
+          <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
+            <span className="text-soft">When several</span>
+            <select
+              className="input"
+              value={who.how}
+              onChange={(e) => set({ ...who, how: e.target.value as Assignment["how"] })}
+            >
+              <option value="one">any one of them takes it</option>
+              <option value="first">all are asked, the first answer counts</option>
+              <option value="all">all are asked, all must agree</option>
+              <option value="share">all are asked, a share must agree</option>
+            </select>
+          </label>
+          {who.how === "share" && (
+            <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
+              <span className="text-soft">Percent</span>
+              <input
+                type="number"
+                min={1}
+                max={100}
+                className="input !w-24"
+                value={who.share ?? 50}
+                onChange={(e) =>
+                  set({ ...who, share: Math.max(1, Math.min(100, Number(e.target.value) || 50)) })
+                }
+              />
+            </label>
+          )}
+          <label className="flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--moss)]"
+              checked={who.requesterToo ?? false}
+              onChange={(e) =>
+                set(e.target.checked ? { ...who, requesterToo: true } : without(who, "requesterToo"))
+              }
+            />
+            The requester may answer too
+          </label>
+          <div>
+            <label className="mb-1 flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="size-4 accent-[var(--moss)]"
+                checked={who.fallback !== undefined}
+                onChange={(e) =>
+                  set(e.target.checked ? { ...who, fallback: { by: "manager" } } : without(who, "fallback"))
+                }
+              />
+              When nobody is found, ask instead
+            </label>
+            {who.fallback && (
+              <RuleEditor
+                id={`fallback-${step.id}`}
+                rule={who.fallback}
+                scope={scope}
+                onChange={(fallback) => set({ ...who, fallback })}
+              />
+            )}
+          </div>
+          {found && (
+            <p role="status" className="border-t border-line pt-2 text-sm">
+              {found.length > 0 ? (
+                <>
+                  For the sample: <span className="font-medium">{found.join(", ")}</span>
+                </>
+              ) : (
+                <span className="text-brick">For the sample nobody is found.</span>
+              )}
+            </p>
+          )}
+        </div>
+      )}
+    </Chip>
+  );
+}

@@ -1,0 +1,18 @@
+export { useDraft } from "../draft/DraftProvider";
+export { Chip } from "./Chip";
+export { ConditionHead } from "./ConditionHead";
+export { FormulaCell } from "./FormulaCell";
+export { KindViewsProvider, useKindViews, type AnyStepView, type KindViews } from "./kindViews";
+export { LimitChip } from "./LimitChip";
+export { newId } from "./newId";
+export { RuleEditor } from "./RuleEditor";
+export { isEmptyRule, ruleText } from "./ruleText";
+export { useSettled } from "./settled";
+export { StepName } from "./StepName";
+export { TemplateCell } from "./TemplateCell";
+export { TextCell } from "./TextCell";
+export { ToneSelect } from "./ToneSelect";
+export { wayOn } from "./wayOn";
+export { WayOnChip } from "./WayOnChip";
+export { WhoChip } from "./WhoChip";
+export { without } from "./without";

@@ -1,0 +1,261 @@
+"use client";
+import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { GripVertical, Plus } from "lucide-react";
+import { memo, type KeyboardEvent } from "react";
+import type { Scope } from "@/core/expression";
+import { startKind, stepKind } from "@/core/kinds";
+import { heldBy, type StepKind } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { Button, classes, Pebble, Popover } from "@/ui";
+import { useDraft, useKindViews } from "../parts";
+import { KindPicker } from "./KindPicker";
+import type { SheetRow } from "./rows";
+
+/** What can be done with a row; one object for all rows, so that a row is drawn anew only for its own sake. */
+export interface RowDeeds {
+  choose(row: SheetRow): void;
+  key(e: KeyboardEvent, row: SheetRow): void;
+  picking(row: SheetRow, open: boolean): void;
+  pick(row: SheetRow, kind: StepKind): void;
+  addList(row: SheetRow): void;
+  up(row: SheetRow): void;
+  down(row: SheetRow): void;
+  nest(row: SheetRow): void;
+  unnest(row: SheetRow): void;
+  remove(row: SheetRow): void;
+}
+interface Props {
+  row: SheetRow;
+  chosen: boolean;
+  picking: boolean;
+  scope: Scope;
+  deeds: RowDeeds;
+}
+
+/** Rows are made anew with every change of the route; what they say mostly stays. */
+const same = (a: Props, b: Props): boolean =>
+  a.chosen === b.chosen &&
+  a.picking === b.picking &&
+  a.scope === b.scope &&
+  a.deeds === b.deeds &&
+  sameRow(a.row, b.row);
+function sameRow(a: SheetRow, b: SheetRow): boolean {
+  if (a.kind !== b.kind || a.id !== b.id || a.number !== b.number || a.depth !== b.depth) return false;
+  if (a.kind === "step" && b.kind === "step")
+    return (
+      a.step === b.step &&
+      a.index === b.index &&
+      a.siblings === b.siblings &&
+      a.ref.owner === b.ref.owner &&
+      a.ref.list === b.ref.list
+    );
+  if (a.kind === "list" && b.kind === "list") return a.owner === b.owner && a.index === b.index;
+  return true;
+}
+
+/** One line of the route sheet. */
+export const RouteRow = memo(function RouteRow({ row, chosen, picking, scope, deeds }: Props) {
+  const drop = useDroppable({ id: row.id });
+  const drag = useDraggable({ id: row.id, disabled: row.kind !== "step" });
+  const onPath = useDraft((d) => {
+    if (!d.path) return false;
+    if (row.kind === "list") return d.path.lists.includes(row.id);
+    return row.kind === "start" || d.path.steps.includes(row.id);
+  });
+  return (
+    <li
+      ref={drop.setNodeRef}
+      className={classes(drop.isOver && "border-b-2 border-moss")}
+      style={{ paddingLeft: row.depth * 20 }}
+    >
+      <div
+        id={`step-${row.id}`}
+        tabIndex={0}
+        role="group"
+        aria-label={rowLabel(row)}
+        onKeyDown={(e) => deeds.key(e, row)}
+        onFocus={() => deeds.choose(row)}
+        onPointerDown={() => deeds.choose(row)}
+        className={classes(
+          "group relative flex items-start gap-1.5 rounded-sm px-1.5 py-[2px]",
+          row.kind !== "list" && "mt-1",
+          chosen ? "bg-slate-wash" : "bg-ground hover:bg-sheet",
+        )}
+      >
+        <button
+          type="button"
+          ref={drag.setNodeRef}
+          {...drag.listeners}
+          {...drag.attributes}
+          tabIndex={-1}
+          aria-label={`Drag ${row.number}`}
+          className={classes("mt-1.5 -ml-1 cursor-grab text-line-strong", row.kind !== "step" && "invisible")}
+        >
+          <GripVertical size={13} aria-hidden />
+        </button>
+        <span className={classes("mt-[3px] flex min-w-10 shrink-0 justify-start pr-1.5")}>
+          {row.kind === "list" ? (
+            <span className={classes("pt-0.5 text-sm", onPath ? "font-medium text-moss" : "text-soft")}>
+              {row.number}
+            </span>
+          ) : (
+            <Pebble tone={onPath ? "here" : "plain"}>{row.number}</Pebble>
+          )}
+        </span>
+        <div className="min-w-0 flex-1 leading-[1.75]">
+          <RowText row={row} scope={scope} />
+          {row.kind !== "list" && <RowProblems row={row} />}
+        </div>
+        <RowTools row={row} chosen={chosen} picking={picking} deeds={deeds} />
+      </div>
+    </li>
+  );
+}, same);
+
+function rowLabel(row: SheetRow): string {
+  switch (row.kind) {
+    case "start":
+      return "1, start";
+    case "step":
+      return `${row.number}, ${stepKind(KINDS, row.step).verb}, ${row.step.name}`;
+    case "list":
+      return `${row.number}, where this leads`;
+  }
+}
+
+function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
+  const views = useKindViews().steps;
+  switch (row.kind) {
+    case "start":
+      return <StartText />;
+    case "list": {
+      const view = views[row.owner.kind];
+      const { lists } = stepKind(KINDS, row.owner);
+      const list = lists && heldBy(row.owner, lists).find((h) => h.id === row.list);
+      return view.ListHead && list ? (
+        <view.ListHead step={row.owner} list={list} scope={scope} last={row.last} />
+      ) : null;
+    }
+    case "step": {
+      const { icon: Icon, Sentence } = views[row.step.kind];
+      return (
+        <>
+          <Icon
+            size={15}
+            strokeWidth={1.6}
+            aria-hidden
+            className="mr-1.5 inline-block align-[-2px] text-soft"
+          />
+          <span className="mr-1 font-medium">{stepKind(KINDS, row.step).verb}</span>
+          <Sentence step={row.step} scope={scope} />
+          <Asked step={row.id} />
+        </>
+      );
+    }
+  }
+}
+
+function StartText() {
+  const first = useDraft((d) => d.definition.starts[0]);
+  return (
+    <>
+      <span className="font-medium">Start</span> ·{" "}
+      {first ? startKind(KINDS, first).words(first) : "nobody fills in the form and sends it"}
+    </>
+  );
+}
+
+/** Whom the step asks for the sample. */
+function Asked({ step }: { step: string }) {
+  const words = useDraft((d) => {
+    const people = d.path?.asked[step]?.people ?? [];
+    const names = people.slice(0, 3).map((p) => d.factsData.people[p]?.name ?? p);
+    return `${names.join(", ")}${people.length > 3 ? ` and ${people.length - 3} more` : ""}`;
+  });
+  return words ? <span className="ml-2 text-sm text-moss">{words}</span> : null;
+}
+
+function RowProblems({ row }: { row: SheetRow }) {
+  const edit = useDraft((d) => d.edit);
+  const problems = useDraft((d) =>
+    row.kind === "start"
+      ? d.problemsAt("start", d.definition.starts[0]?.id ?? "")
+      : d.problemsAt("step", row.id),
+  );
+  return problems.map((p, i) => (
+    <p
+      key={i}
+      className={classes("text-sm leading-snug", p.severity === "error" ? "text-brick" : "text-lichen")}
+    >
+      {p.severity === "error" ? "Error: " : "Warning: "}
+      {p.message}
+      {p.mend && (
+        <button type="button" className="ml-2 underline" onClick={() => edit(p.mend!.edit)}>
+          {p.mend.label}
+        </button>
+      )}
+    </p>
+  ));
+}
+
+/** Tools of a row, in its margin. */
+function RowTools({ row, chosen, picking, deeds }: Omit<Props, "scope">) {
+  const one = row.kind === "step" ? stepKind(KINDS, row.step).lists?.one : undefined;
+  const tabIndex = chosen ? 0 : -1;
+  const more = [
+    ["Up", deeds.up],
+    ["Down", deeds.down],
+    ["Into the step above", deeds.nest],
+    ["Out of its list", deeds.unnest],
+    ["Remove", deeds.remove],
+  ] as const;
+  return (
+    <span
+      className={classes(
+        "absolute top-0 right-0 flex items-center gap-0.5 rounded bg-inherit transition-opacity group-hover:opacity-100 group-focus-within:opacity-100",
+        chosen || picking ? "opacity-100" : "opacity-0",
+      )}
+    >
+      {one && (
+        <Button small look="quiet" tabIndex={tabIndex} onClick={() => deeds.addList(row)}>
+          + {one}
+        </Button>
+      )}
+      {row.kind === "step" && (
+        <Popover
+          width={190}
+          align="end"
+          trigger={
+            <Button small look="quiet" tabIndex={tabIndex} aria-label={`More for ${row.number}`}>
+              …
+            </Button>
+          }
+        >
+          {more.map(([name, act]) => (
+            <button
+              key={name}
+              type="button"
+              className={classes(
+                "block w-full rounded px-2 py-1 text-left hover:bg-slate-wash",
+                name === "Remove" && "text-brick",
+              )}
+              onClick={() => act(row)}
+            >
+              {name}
+            </button>
+          ))}
+        </Popover>
+      )}
+      <KindPicker
+        open={picking}
+        onOpenChange={(o) => deeds.picking(row, o)}
+        onPick={(k) => deeds.pick(row, k)}
+        trigger={
+          <Button small look="quiet" tabIndex={tabIndex} aria-label={`Add a step after ${row.number}`}>
+            <Plus size={14} aria-hidden />
+          </Button>
+        }
+      />
+    </span>
+  );
+}
