@@ -8,7 +8,9 @@ const floors = {
   shapes: `^src/${ROOMS}/(?:shapes|[^/]+/shape)\\.ts$`,
   schemas: `^src/${ROOMS}/(?:schemas|[^/]+/schema)\\.ts$`,
   effects: `^src/${ROOMS}/(?:effects|executor|[^/]+/effect)\\.ts$`,
-  views: `^src/(?:${ROOMS}/(?:views?|editors?|inputs?|[^/]+/(?:View|Editor|Input))|kinds/views)\\.tsx?$`,
+  columns: `^src/${ROOMS}/(?:columns?|[^/]+/column)\\.ts$`,
+  inputs: `^src/${ROOMS}/(?:inputs?|[^/]+/Input)\\.tsx?$`,
+  views: `^src/(?:${ROOMS}/(?:views?|editors?|[^/]+/(?:View|Editor))|kinds/views)\\.tsx?$`,
   kinds: `^src/(?:${ROOMS}/(?:kinds|[^/]+/[a-z]\\w*)|kinds/index)\\.ts$`,
   contracts: "^src/contracts/",
   formats: "^src/formats/",
@@ -24,27 +26,29 @@ const floors = {
   app: "^src/(?:app/|proxy\\.ts)",
 };
 /** The floor of kinds is what is left of their rooms. */
-const notKinds = [floors.shapes, floors.schemas, floors.effects, floors.views];
+const notKinds = [floors.shapes, floors.schemas, floors.effects, floors.columns, floors.inputs, floors.views];
 
 const may = {
   core: ["shapes"],
   shapes: ["core"],
   kinds: ["shapes", "core"],
   schemas: ["shapes", "core", "contracts"],
-  contracts: ["shapes", "core", "schemas"],
+  columns: ["shapes"],
+  contracts: ["shapes", "core", "schemas", "columns"],
   formats: ["core", "contracts"],
-  db: ["core", "contracts", "formats"],
+  db: ["core", "contracts", "formats", "columns"],
   outside: ["core", "contracts"],
-  effects: ["shapes", "core", "db", "outside"],
+  effects: ["shapes", "kinds", "core", "db", "outside"],
   services: ["core", "shapes", "kinds", "contracts", "formats", "db", "outside", "effects"],
   worker: ["services", "contracts", "db"],
   web: ["services", "contracts", "core"],
   ui: [],
-  forms: ["core", "ui"],
+  inputs: ["shapes", "core", "ui", "forms"],
+  forms: ["core", "ui", "kinds", "inputs"],
   formula: ["core", "ui"],
   views: ["shapes", "kinds", "core", "ui", "forms", "formula", "workshop"],
   workshop: ["shapes", "kinds", "core", "contracts", "views", "forms", "formula", "ui"],
-  app: ["web", "services", "workshop", "forms", "formula", "ui", "contracts", "core", "kinds"],
+  app: ["web", "services", "workshop", "forms", "formula", "ui", "contracts", "core", "kinds", "inputs"],
 };
 const names = Object.keys(floors);
 const layers = names.map((floor) => {
@@ -81,6 +85,13 @@ module.exports = {
       comment: "A kind's view is put together from the Workshop's parts and knows none of its sheets.",
       from: { path: floors.views },
       to: { path: floors.workshop, pathNot: "^src/workshop/parts/index\\.ts$" },
+    },
+    {
+      name: "inputs-use-the-parts",
+      severity: "error",
+      comment: "The form draws the inputs, so they must not lead back to it.",
+      from: { path: floors.inputs },
+      to: { path: floors.forms, pathNot: "^src/forms/parts\\.ts$" },
     },
     {
       name: "only-db-knows-pg",
@@ -132,7 +143,7 @@ module.exports = {
     doNotFollow: { path: "node_modules" },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: "tsconfig.json" },
-    exclude: { path: "\\.test\\.tsx?$" },
+    exclude: { path: "\\.test\\.tsx?$|/testOffice\\.ts$" },
     enhancedResolveOptions: {
       exportsFields: ["exports"],
       conditionNames: ["import", "require", "node", "default", "types"],

@@ -1,3 +1,4 @@
+import { KINDS } from "../../src/kinds";
 import { Decimal } from "decimal.js";
 import { Temporal } from "temporal-polyfill";
 import {
@@ -11,10 +12,11 @@ import {
 
 /** Measures keystrokes in a large form, and the same sums in plain TypeScript with the same decimals, side by side. */
 function measure(form: PreparedForm, data: FormData, rounds: number): { form: number[]; plain: number[] } {
-  const program = compileForm(form);
+  const program = compileForm(form, KINDS.fields);
   const facts = factsFrom(
     { people: {}, registers: {}, records: {} },
     { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[UTC]") },
+    KINDS.fields,
   );
   const out = { form: [] as number[], plain: [] as number[] };
   const Num = Decimal.clone({ precision: 34, rounding: 6 });

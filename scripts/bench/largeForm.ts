@@ -1,3 +1,4 @@
+import { KINDS } from "../../src/kinds";
 import { prepareForm, type Field, type FormData, type StoredRow } from "../../src/core/form";
 
 /** A form of 100 fields with a table of 500 lines, every kind of formula in it. */
@@ -49,5 +50,5 @@ export function largeForm(lines = 500): { form: ReturnType<typeof prepareForm>["
     data[`t${s}`] = "abc";
     data[`n${s}`] = String(s);
   }
-  return { form: prepareForm(fields, {}).form, data };
+  return { form: prepareForm(fields, { registers: {}, kinds: KINDS }).form, data };
 }

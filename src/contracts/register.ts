@@ -1,5 +1,6 @@
 import { z } from "zod";
-import type { RegisterShape } from "@/core/form";
+import type { ColumnKind, RegisterShape } from "@/core/form";
+import { COLUMNS } from "@/fields/columns";
 import { short } from "./pieces";
 
 const column = z.string().regex(/^[a-z][a-z0-9_]{0,39}$/);
@@ -16,17 +17,7 @@ export const registerShape: z.ZodType<RegisterShape> = z
         z.strictObject({
           id: column,
           name: z.string().max(60),
-          kind: z.enum([
-            "text",
-            "long text",
-            "number",
-            "money",
-            "date",
-            "yes or no",
-            "choice",
-            "person",
-            "look-up",
-          ]),
+          kind: z.enum(Object.keys(COLUMNS) as [ColumnKind]),
           options: z.array(short).max(500).optional(),
           register: z.string().optional(),
           needed: z.boolean().optional(),

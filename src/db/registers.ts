@@ -1,4 +1,5 @@
 import type { Column, RegisterShape } from "@/core/form";
+import { COLUMNS } from "@/fields/columns";
 import type { Db } from "./pool";
 
 /** Register tables live in a schema of their own. Names are checked before they come near SQL, and quoted. */
@@ -8,20 +9,10 @@ const quoted = (name: string): string => {
 };
 export const tableOf = (key: string): string => `register.${quoted(key)}`;
 
-const SQL_TYPE: Record<Column["kind"], string> = {
-  text: "text",
-  "long text": "text",
-  choice: "text",
-  number: "numeric",
-  money: "numeric",
-  date: "date",
-  "yes or no": "boolean",
-  person: "text references public.person (id)",
-  "look-up": "bigint",
-};
-
-const columnSql = (c: Column): string =>
-  `${quoted(c.id)} ${SQL_TYPE[c.kind]}${c.kind === "look-up" && c.register ? ` references ${tableOf(c.register)} (id)` : ""}${c.needed ? " not null" : ""}`;
+function columnSql(c: Column): string {
+  const target = c.kind === "look-up" && c.register ? ` references ${tableOf(c.register)} (id)` : "";
+  return `${quoted(c.id)} ${COLUMNS[c.kind].type}${target}${c.needed ? " not null" : ""}`;
+}
 
 export async function createRegister(db: Db, shape: RegisterShape): Promise<void> {
   await db.query("insert into register (key, definition) values ($1,$2)", [shape.key, JSON.stringify(shape)]);
@@ -50,7 +41,7 @@ export type RecordRow = Record<string, string | boolean | null> & { id: string }
 function select(shape: RegisterShape, alias = "t"): string {
   const cols = shape.columns.map((c) => {
     const name = `${alias}.${quoted(c.id)}`;
-    return `${c.kind === "yes or no" ? name : c.kind === "date" ? `to_char(${name}, 'YYYY-MM-DD')` : `${name}::text`} as ${quoted(c.id)}`;
+    return `${COLUMNS[c.kind].read(name)} as ${quoted(c.id)}`;
   });
   return [`${alias}.id::text as id`, ...cols].join(", ");
 }
@@ -75,9 +66,7 @@ export async function recordsTitled(
   text: string,
   limit: number,
 ): Promise<RecordRow[]> {
-  const names = shape.title.filter((id) =>
-    shape.columns.some((c) => c.id === id && (c.kind === "text" || c.kind === "long text")),
-  );
+  const names = shape.title.filter((id) => shape.columns.some((c) => c.id === id && COLUMNS[c.kind].names));
   if (names.length === 0) return [];
   const like = text.replace(/[\\%_]/g, "\\$&");
   const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
@@ -250,12 +239,7 @@ export function columnsAsSql(
     if (rest.length === 0)
       return {
         column: c,
-        sql:
-          c.kind === "look-up"
-            ? `${sql}::text`
-            : ["text", "long text", "choice"].includes(c.kind)
-              ? `nullif(${sql}, '')`
-              : sql,
+        sql: COLUMNS[c.kind].compared(sql),
       };
     const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
     const inner = target && find(target, `${alias}${depth}`, rest, depth + 1);
@@ -292,7 +276,7 @@ export async function findRecords(
   if (q.search.trim()) {
     const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
     const texts = shape.columns
-      .filter((c) => ["text", "long text", "choice"].includes(c.kind))
+      .filter((c) => COLUMNS[c.kind].searched)
       .map((c) => `t.${quoted(c.id)} ilike ${bind(like)}`);
     if (texts.length > 0) where.push(`(${texts.join(" or ")})`);
   }
@@ -301,10 +285,7 @@ export async function findRecords(
     if (!c) continue;
     const name = `t.${quoted(c.id)}`;
     if (f.value === "") where.push(`${name} is null`);
-    else if (c.kind === "yes or no") where.push(`${name} = ${bind(f.value === "true")}`);
-    else if (c.kind === "text" || c.kind === "long text")
-      where.push(`${name} ilike ${bind(`%${f.value.replace(/[\\%_]/g, "\\$&")}%`)}`);
-    else where.push(`${name}::text = ${bind(f.value)}`);
+    else where.push(COLUMNS[c.kind].filter(name, f.value, bind));
   }
   if (q.where) where.push(q.where(bind));
   const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);

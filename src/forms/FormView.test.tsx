@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
@@ -104,7 +105,7 @@ function show(
     ].map((id) => [id, access?.[id] ?? "edit"]),
   ) as Record<string, Access>;
   const source = {
-    form: prepareForm(FIELDS, { prices }).form,
+    form: prepareForm(FIELDS, { registers: { prices }, kinds: KINDS }).form,
     access: all,
     facts,
     now: Date.UTC(2026, 2, 3, 10),

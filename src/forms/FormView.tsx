@@ -11,6 +11,7 @@ import {
   type StoredRecord,
 } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
+import { FIELD_INPUTS } from "@/fields/inputs";
 import { Button, classes, Pebble } from "@/ui";
 import { FieldInput, ShownValue } from "./FieldInput";
 import type { InputContext, LookUp } from "./inputContext";
@@ -165,7 +166,7 @@ export function FormView(props: FormViewProps) {
           chosen === f.id && "bg-slate-wash outline outline-4 outline-slate-wash",
         )}
       >
-        {readOnly || f.kind === "lines" || f.kind === "yes or no" ? (
+        {readOnly || FIELD_INPUTS[f.kind].grouped ? (
           <span
             id={`${f.id}-label`}
             className={classes(

@@ -2,6 +2,7 @@
 import { Plus, X } from "lucide-react";
 import { MAX_LINES, type Field, type FormProblem, type FormResult, type StoredRow } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
+import { FIELD_INPUTS } from "@/fields/inputs";
 import { Button, classes } from "@/ui";
 import { FieldInput, ShownValue } from "./FieldInput";
 import type { InputContext } from "./inputContext";
@@ -17,7 +18,7 @@ interface Props {
   narrow: boolean;
 }
 
-const numeric = (f: Field) => f.kind === "number" || f.kind === "money";
+const numeric = (f: Field) => FIELD_INPUTS[f.kind].figures;
 
 /** Line items: a table at a desk, a stack of small forms on a phone. Enter in the last line adds one. */
 export function LinesTable({ field, rows, result, access, context, problems, onChange, narrow }: Props) {

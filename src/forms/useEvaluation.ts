@@ -1,4 +1,5 @@
 "use client";
+import { FIELDS } from "@/fields/kinds";
 import { useMemo } from "react";
 import { Temporal } from "temporal-polyfill";
 import type { Value } from "@/core/expression";
@@ -26,10 +27,10 @@ export interface FormSource {
 
 /** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */
 export function useEvaluation(source: FormSource, facts: FactsData, data: FormData): FormResult {
-  const program = useMemo(() => compileForm(source.form), [source.form]);
+  const program = useMemo(() => compileForm(source.form, FIELDS), [source.form]);
   const around = useMemo(() => {
     const now = Temporal.Instant.fromEpochMilliseconds(source.now).toZonedDateTimeISO(source.zone);
-    const made = factsFrom(facts, { now });
+    const made = factsFrom(facts, { now }, FIELDS);
     const extra = new Map<string, Value>([
       ["Requester", made.person(source.requester)],
       [

@@ -15,6 +15,13 @@ export async function be(page: Page, person: string, path = "/desk"): Promise<vo
 export async function accessible(page: Page): Promise<void> {
   // A page that looks again puts its title in anew, a moment after the rest.
   await expect(page).toHaveTitle(/\S/);
+  // What is fading in has not its own colours yet; what turns for ever is not waited for.
+  await page.evaluate(() =>
+    Promise.race([
+      Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))),
+      new Promise((r) => setTimeout(r, 1000)),
+    ]).then(() => undefined),
+  );
   const { violations } = await new AxeBuilder({ page })
     .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
     .analyze();

@@ -1,21 +1,16 @@
-import type { Column } from "@/core/form";
-import { dateText, moneyText, numberText } from "@/ui";
+import type { Column, FactsData } from "@/core/form";
+import { FIELD_INPUTS } from "@/fields/inputs";
 
 /** A stored value of a register column as text. */
 export function cellText(c: Column, v: unknown, people: Readonly<Record<string, string>>): string {
   if (v === null || v === undefined || v === "") return "";
   if (typeof v === "boolean") return v ? "Yes" : "No";
-  const s = String(v);
-  switch (c.kind) {
-    case "money":
-      return moneyText(s);
-    case "number":
-      return numberText(s);
-    case "date":
-      return dateText(s);
-    case "person":
-      return people[s] ?? s;
-    default:
-      return s;
-  }
+  const names = Object.fromEntries(
+    Object.entries(people).map(([id, name]) => [
+      id,
+      { id, name, email: "", jobTitle: "", department: "", site: "" },
+    ]),
+  );
+  const facts: FactsData = { people: names, registers: {}, records: {} };
+  return FIELD_INPUTS[c.kind].shown(String(v), { id: c.id, name: c.name, kind: c.kind }, facts);
 }

@@ -1,6 +1,7 @@
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
+import type { FieldKinds } from "../kinds";
 import type { EngineFacts } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
@@ -43,6 +44,7 @@ export function engineFacts(
   office: OfficeData,
   data: FactsData,
   at: number,
+  kinds: FieldKinds,
   zone = "Europe/Dublin",
 ): EngineFacts {
   const { people, calendars } = indexOf(office);
@@ -56,7 +58,7 @@ export function engineFacts(
   };
   const fallback = calendars.get(DEFAULT_CALENDAR) ?? [...calendars.values()][0];
   return {
-    ...factsFrom(data, around),
+    ...factsFrom(data, around, kinds),
     at,
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     dutyHolders: holders,

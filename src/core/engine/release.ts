@@ -45,7 +45,7 @@ export function compileRelease(
   registers: Registers,
   kinds: Kinds,
 ): CompiledRelease {
-  const prepared = prepareForm(definition.fields, registers).form;
+  const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
@@ -62,7 +62,7 @@ export function compileRelease(
     registers,
     kinds,
     prepared,
-    form: compileForm(prepared),
+    form: compileForm(prepared, kinds.fields),
     places: placesOf(definition, kinds),
     money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
     formula: (step, place, text) => {

@@ -1,4 +1,4 @@
-import type { FormData } from "../form";
+import { isGroup, type FormData } from "../form";
 import type { Command } from "./commands";
 import { stepKind } from "../kinds";
 import { answersOf } from "./answer";
@@ -78,15 +78,13 @@ function waive(release: CompiledRelease, step: string, data: FormData): FormData
   const out: Record<string, string> = {};
   const visit = (fields: CompiledRelease["definition"]["fields"]) => {
     for (const f of fields) {
-      if (f.kind === "page" || f.kind === "section") visit(f.fields ?? []);
-      else if (
-        access(f.id) === "edit" &&
-        start(f.id) !== "edit" &&
-        f.needed &&
-        !data[f.id] &&
-        (f.kind === "text" || f.kind === "long text")
-      )
-        out[f.id] = "…";
+      if (isGroup(f)) {
+        visit(f.fields ?? []);
+        continue;
+      }
+      const { filler } = release.kinds.fields[f.kind];
+      const onTheWay = access(f.id) === "edit" && start(f.id) !== "edit";
+      if (filler && onTheWay && f.needed && !data[f.id]) out[f.id] = filler;
     }
   };
   visit(release.definition.fields);

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, type FactsData, type PersonFacts } from "../form";
@@ -44,7 +45,7 @@ export function officeFacts(
   };
   const now = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO("Europe/Dublin");
   return {
-    ...factsFrom(data, { now }),
+    ...factsFrom(data, { now }, KINDS.fields),
     at,
     membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
     dutyHolders: (d) => (d === "Director" ? ["eithne"] : d === "Guard" ? ["declan"] : []),

@@ -2,8 +2,9 @@ import { compile, nameUses, type Names, type Program, type Value } from "../expr
 import type { AccessOf } from "./access";
 import type { Facts } from "./facts";
 import { walkFields, type Field, type StoredRow } from "./field";
+import type { FieldKinds } from "./fieldBehaviour";
 import type { FieldPlace, PreparedForm } from "./prepare";
-import type { FormProblem } from "./valueMistakes";
+import type { FormProblem } from "./formProblem";
 
 export type Programs = Partial<Record<FieldPlace, Program>>;
 
@@ -18,6 +19,7 @@ export interface RowMade {
 /** A prepared form turned into closures; keep it as long as the form. */
 export interface FormProgram {
   fields: readonly Field[];
+  kinds: FieldKinds;
   byId: ReadonlyMap<string, Programs>;
   /** Line items whose rows depend on nothing outside the row: one keystroke then recalculates one row. */
   closed: ReadonlySet<string>;
@@ -33,7 +35,7 @@ function isClosed(lines: Field, form: PreparedForm): boolean {
   );
 }
 
-export function compileForm(form: PreparedForm): FormProgram {
+export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram {
   const byId = new Map<string, Programs>();
   for (const [id, places] of Object.entries(form.programs)) {
     const programs: Programs = {};
@@ -44,5 +46,5 @@ export function compileForm(form: PreparedForm): FormProgram {
   walkFields(form.fields, (f) => {
     if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
   });
-  return { fields: form.fields, byId, closed, rows: new WeakMap() };
+  return { fields: form.fields, kinds, byId, closed, rows: new WeakMap() };
 }

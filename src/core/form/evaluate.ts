@@ -1,19 +1,10 @@
-import {
-  environment,
-  evaluate,
-  isContext,
-  isNum,
-  roundMoney,
-  valueText,
-  type Names,
-  type Value,
-} from "../expression";
+import { environment, evaluate, isContext, valueText, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
-import { scalarValue, type Facts } from "./facts";
+import { fieldValue, type Facts } from "./facts";
 import { MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormProgram, Programs, RowMade } from "./compileForm";
 import type { FieldPlace } from "./prepare";
-import { valueMistakes, type FormProblem } from "./valueMistakes";
+import type { FormProblem } from "./formProblem";
 
 export interface FormResult {
   /** All values, worked-out ones filled in, fields that are not shown emptied. */
@@ -117,7 +108,7 @@ class Evaluation {
     let v: Value = null;
     if (this.isShown(f, parents)) {
       if (f.kind === "lines") v = this.rows(f);
-      else if (f.worked) v = settle(f, this.call(f.id, "worked", this.names) ?? null);
+      else if (f.worked) v = this.settled(f, this.call(f.id, "worked", this.names) ?? null);
       else v = this.scalar(f, this.typed[f.id]);
     }
     this.busy.delete(f.id);
@@ -127,10 +118,12 @@ class Evaluation {
 
   private scalar(f: Field, raw: Stored | undefined): Value {
     if (Array.isArray(raw)) return null;
-    if (f.kind === "file") return typeof raw === "string" && raw !== "" ? this.facts.file(raw) : null;
-    if (f.kind === "look-up")
-      return typeof raw === "string" && raw !== "" && f.register ? this.facts.record(f.register, raw) : null;
-    return scalarValue(f, raw, this.facts.person);
+    return fieldValue(f, raw, this.program.kinds, this.facts);
+  }
+
+  /** A worked-out value as it is kept. */
+  private settled(f: Field, v: Value): Value {
+    return this.program.kinds[f.kind].settled(v);
   }
 
   private rows(f: Field): Value {
@@ -166,7 +159,7 @@ class Evaluation {
       let v: Value = null;
       if (c.shown === undefined || c.shown === "" || this.call(c.id, "shown", names) === true) {
         shown.add(c.id);
-        v = c.worked ? settle(c, this.call(c.id, "worked", names) ?? null) : this.scalar(c, row[c.id]);
+        v = c.worked ? this.settled(c, this.call(c.id, "worked", names) ?? null) : this.scalar(c, row[c.id]);
       }
       busy.delete(c.id);
       value.set(c.name, v);
@@ -280,16 +273,13 @@ class Evaluation {
     if (empty) {
       if (needed) say("needed");
     } else {
-      for (const m of valueMistakes(f, raw, v)) say(m.code, m.data);
+      for (const m of this.program.kinds[f.kind].mistakes(f, raw, v)) say(m.code, m.data);
     }
     for (const [i] of (f.checks ?? []).entries()) this.check(f, path, i, names, row);
   }
 }
 
 const plain = (raw: Stored | undefined): Stored => (raw === undefined || raw === "" ? null : raw);
-
-/** Money that is worked out is kept in whole cents. */
-const settle = (f: Field, v: Value): Value => (f.kind === "money" && isNum(v) ? roundMoney(v) : v);
 
 /** A value as it is stored. */
 export function stored(v: Value): string | boolean | null {

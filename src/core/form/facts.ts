@@ -1,7 +1,8 @@
 import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../calendar";
-import { dateFrom, Num, toNum, type ContextValue, type Surroundings, type Value } from "../expression";
-import type { Field } from "./field";
-import { recordTitle, type Column, type RegisterShape, type StoredRecord } from "./registerShape";
+import { Num, type ContextValue, type Surroundings, type Value } from "../expression";
+import type { TypedField, ValueFacts } from "./fieldBehaviour";
+import type { FieldKinds } from "./fieldBehaviour";
+import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
 
 /** A person as formulas see one. */
 export interface PersonFacts {
@@ -64,12 +65,7 @@ function officeAround(data: FactsData, person: (id: string) => ContextValue): Pa
   };
 }
 
-export interface Facts extends Surroundings {
-  person(id: string): ContextValue;
-  record(register: string, id: string): ContextValue;
-  /** Null for a file that is not there, or not theirs. */
-  file(id: string): ContextValue | null;
-}
+export interface Facts extends Surroundings, ValueFacts {}
 
 const MAX_LINK_DEPTH = 2;
 
@@ -85,7 +81,7 @@ export function personValue(p: PersonFacts): ContextValue {
 }
 
 /** Makes facts out of plain data. An unknown person or record still has its id, so that equality works. */
-export function factsFrom(data: FactsData, around: Surroundings): Facts {
+export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKinds): Facts {
   const people = new Map<string, ContextValue>();
   const records = new Map<string, ContextValue>();
   const person = (id: string): ContextValue => {
@@ -131,13 +127,13 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
     if (shape && stored) {
       out.set("name", recordTitle(shape, stored));
       for (const c of shape.columns) {
-        const raw = stored[c.id] ?? null;
-        out.set(
-          c.name,
-          c.kind === "look-up" && c.register && raw !== null && depth < MAX_LINK_DEPTH
-            ? record(c.register, String(raw), depth + 1)
-            : scalarValue(c, raw, person),
-        );
+        const value = fieldValue(c, stored[c.id], kinds, {
+          person,
+          file,
+          record: (r, linked) =>
+            depth < MAX_LINK_DEPTH ? record(r, linked, depth + 1) : new Map<string, Value>([["id", linked]]),
+        });
+        out.set(c.name, value);
       }
     }
     return out;
@@ -145,26 +141,13 @@ export function factsFrom(data: FactsData, around: Surroundings): Facts {
   return { ...officeAround(data, person), ...around, person, file, record: (r, id) => record(r, id) };
 }
 
-/** A stored single value as a formula sees it; what cannot be read counts as empty. */
-export function scalarValue(
-  f: Pick<Field | Column, "kind">,
+/** A stored single value as a formula sees it; what is empty or cannot be read counts as empty. */
+export function fieldValue(
+  f: TypedField,
   raw: string | boolean | null | undefined,
-  person: (id: string) => ContextValue,
+  kinds: FieldKinds,
+  facts: ValueFacts,
 ): Value {
   if (raw === null || raw === undefined || raw === "") return null;
-  switch (f.kind) {
-    case "number":
-    case "money":
-      return typeof raw === "string" ? toNum(raw) : null;
-    case "date":
-      return typeof raw === "string" ? dateFrom(raw) : null;
-    case "yes or no":
-      return typeof raw === "boolean" ? raw : null;
-    case "person":
-      return typeof raw === "string" ? person(raw) : null;
-    case "look-up":
-      return typeof raw === "string" ? new Map<string, Value>([["id", raw]]) : null;
-    default:
-      return typeof raw === "string" ? raw : null;
-  }
+  return kinds[f.kind].value(f, raw, facts);
 }

@@ -1,20 +1,6 @@
-/** Kinds of field. `page`, `section` only arrange; `lines` is a table whose rows hold the inner fields. */
-export const FIELD_KINDS = [
-  "text",
-  "long text",
-  "number",
-  "money",
-  "date",
-  "yes or no",
-  "choice",
-  "person",
-  "look-up",
-  "file",
-  "lines",
-  "section",
-  "page",
-] as const;
-export type FieldKind = (typeof FIELD_KINDS)[number];
+import type { FieldKind } from "@/fields/shapes";
+
+export type { FieldKind } from "@/fields/shapes";
 
 export interface Check {
   /** A formula that must come to yes for the form to be sent. */

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import { checkFormula, completionsAt, rowsOf, typeInWords } from "../expression";
 import { formProblemSentence } from "../words";
@@ -53,17 +54,17 @@ const FIELDS: Field[] = [
   },
   { id: "why", name: "Why none", kind: "text", shown: "is empty(Quote)" },
 ];
-const prepared = prepareForm(FIELDS, {});
-const program = compileForm(prepared.form);
+const prepared = prepareForm(FIELDS, { registers: {}, kinds: KINDS });
+const program = compileForm(prepared.form, KINDS.fields);
 const run = (data: FormData) =>
   evaluateForm(
     program,
     data,
     () => "edit",
-    factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") }),
+    factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") }, KINDS.fields),
   );
 const codes = (data: FormData) => run(data).problems.map((p) => `${p.path} ${p.code}`);
-const scope = formScope(FIELDS, {});
+const scope = formScope(FIELDS, { registers: {}, kinds: KINDS });
 
 it("is read by formulas with its name, size, kind and when it was added", () => {
   expect(prepared.problems).toEqual([]);
@@ -134,6 +135,8 @@ it("has a type of its own in formulas", () => {
 
 it("is guessed from the words of a pasted row", () => {
   expect(
-    fieldsFromRows("Photo of damage\nSigned document\nBill\tfile\nProfile", (n) => n).map((f) => f.kind),
+    fieldsFromRows("Photo of damage\nSigned document\nBill\tfile\nProfile", KINDS.fields, (n) => n).map(
+      (f) => f.kind,
+    ),
   ).toEqual(["file", "file", "file", "text"]);
 });

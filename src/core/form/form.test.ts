@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
 import { formProblemSentence } from "../words";
@@ -67,9 +68,10 @@ const FIELDS: Field[] = [
   { id: "who", name: "Who", kind: "person" },
 ];
 const edit = () => "edit" as Access;
-const made = () => factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") });
-const prepared = prepareForm(FIELDS, { prices });
-const program = compileForm(prepared.form);
+const made = () =>
+  factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") }, KINDS.fields);
+const prepared = prepareForm(FIELDS, { registers: { prices }, kinds: KINDS });
+const program = compileForm(prepared.form, KINDS.fields);
 const run = (data: FormData, access: (id: string) => Access = edit) =>
   evaluateForm(program, data, access, made());
 const codes = (data: FormData, access?: (id: string) => Access) =>
@@ -135,7 +137,7 @@ it("two fields that work each other out come to nothing instead of running on", 
     { id: "a", name: "A", kind: "number", worked: "B + 1" },
     { id: "b", name: "B", kind: "number", worked: "A + 1" },
   ];
-  const p = compileForm(prepareForm(circle, {}).form);
+  const p = compileForm(prepareForm(circle, { registers: {}, kinds: KINDS }).form, KINDS.fields);
   expect(evaluateForm(p, {}, edit, made()).data).toEqual({ a: null, b: null });
 });
 
@@ -175,7 +177,12 @@ it("a reader's form holds nothing of hidden fields, formulas over them are froze
   expect(text).not.toContain("Total >");
   expect(r.data).not.toHaveProperty("who");
   expect(r.data).not.toHaveProperty("total");
-  const again = evaluateForm(compileForm(r.form), r.data, (id) => r.access[id] ?? "hide", made());
+  const again = evaluateForm(
+    compileForm(r.form, KINDS.fields),
+    r.data,
+    (id) => r.access[id] ?? "hide",
+    made(),
+  );
   expect(again.shown.has("why")).toBe(true);
   expect(again.data["tax"]).toBe("861");
 });
@@ -197,7 +204,7 @@ it("evaluating what came out again changes nothing, for any typed values", () =>
 
 it("a form evaluated change by change comes to the same as one evaluated from nothing", () => {
   const cell = fc.constantFrom("1", "2", "", "x", "60", "500");
-  const oneProgram = compileForm(prepared.form);
+  const oneProgram = compileForm(prepared.form, KINDS.fields);
   const oneFacts = made();
   fc.assert(
     fc.property(
@@ -215,7 +222,7 @@ it("a form evaluated change by change comes to the same as one evaluated from no
                 ? rows.map((r, i) => (i === c.at ? { ...r, item: c.item, qty: c.qty } : r))
                 : [...rows, row(String(10 + rows.length), c.item, c.qty)];
           const step = evaluateForm(oneProgram, { lines: rows }, edit, oneFacts);
-          const fresh = evaluateForm(compileForm(prepared.form), { lines: rows }, edit, made());
+          const fresh = evaluateForm(compileForm(prepared.form, KINDS.fields), { lines: rows }, edit, made());
           expect({ ...step, names: null }).toEqual({ ...fresh, names: null });
         }
       },
@@ -228,6 +235,7 @@ describe("pasted rows", () => {
   it("guess kinds from words, take kinds that are said, and mend names", () => {
     const fields = fieldsFromRows(
       "Start date\nNumber of cars\tnumber\tneeded\nnet-price (EUR)\n\n1. Reason\nUrgent?\nColour\tchoice",
+      KINDS.fields,
       (n) => n,
     );
     expect(fields.map((f) => [f.name, f.kind, f.needed])).toEqual([

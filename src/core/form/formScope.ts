@@ -1,20 +1,14 @@
-import {
-  context,
-  DATE,
-  DATETIME,
-  FILE,
-  listOf,
-  NUMBER,
-  PERSON,
-  TEXT,
-  YESNO,
-  type Scope,
-  type Type,
-} from "../expression";
+import { context, DATETIME, listOf, PERSON, TEXT, type Scope, type Type } from "../expression";
+import type { FieldKinds } from "./fieldBehaviour";
+import type { TypedField } from "./fieldBehaviour";
 import { flatFields, type Field } from "./field";
-import type { Column, RegisterShape } from "./registerShape";
+import type { RegisterShape, Registers } from "./registerShape";
 
-export type Registers = Readonly<Record<string, RegisterShape>>;
+/** What a form is read against: the registers it may point at, and the kinds its fields may be of. */
+export interface FormSurrounding {
+  registers: Registers;
+  kinds: { fields: FieldKinds };
+}
 
 /** The names every formula of a process can read beside its fields. */
 export const REQUEST_SCOPE: Scope = {
@@ -22,54 +16,33 @@ export const REQUEST_SCOPE: Scope = {
   Request: context({ number: TEXT, started: DATETIME }),
 };
 
-export function fieldType(
-  f: Pick<Field | Column, "kind" | "register" | "options">,
-  registers: Registers,
-  depth = 0,
-): Type {
-  switch (f.kind) {
-    case "number":
-    case "money":
-      return NUMBER;
-    case "date":
-      return DATE;
-    case "yes or no":
-      return YESNO;
-    case "person":
-      return PERSON;
-    case "file":
-      return FILE;
-    case "look-up":
-      return recordType(f.register ?? "", registers, depth);
-    case "choice":
-      return f.options && f.options.length > 0 ? { t: "text", options: f.options } : TEXT;
-    default:
-      return TEXT;
-  }
-}
+/** Links are followed this deep. */
+const MAX_DEPTH = 2;
+
+export const fieldType = (f: TypedField, around: FormSurrounding, depth = 0): Type =>
+  around.kinds.fields[f.kind].type(f, (register) => recordType(register, around, depth));
 
 /** A record of a register, links followed two deep. */
-export function recordType(register: string, registers: Registers, depth = 0): Type {
-  const shape = registers[register];
+export function recordType(register: string, around: FormSurrounding, depth = 0): Type {
+  const shape = around.registers[register];
   const fields: Record<string, Type> = { id: TEXT, name: TEXT };
-  if (shape && depth <= 2) for (const c of shape.columns) fields[c.name] = fieldType(c, registers, depth + 1);
+  if (shape && depth <= MAX_DEPTH)
+    for (const c of shape.columns) fields[c.name] = fieldType(c, around, depth + 1);
   return context(fields, register);
 }
 
-export function columnScope(lines: Field, registers: Registers): Record<string, Type> {
-  return Object.fromEntries(flatFields(lines.fields ?? []).map((c) => [c.name, fieldType(c, registers)]));
-}
+export const columnScope = (lines: Field, around: FormSurrounding): Record<string, Type> =>
+  Object.fromEntries(flatFields(lines.fields ?? []).map((c) => [c.name, fieldType(c, around)]));
 
 /** Names and types of a form's fields; lines are a list of rows. */
-export function formScope(fields: readonly Field[], registers: Registers): Record<string, Type> {
-  return Object.fromEntries(
+export const formScope = (fields: readonly Field[], around: FormSurrounding): Record<string, Type> =>
+  Object.fromEntries(
     flatFields(fields).map((f) => [
       f.name,
-      f.kind === "lines" ? listOf(context(columnScope(f, registers))) : fieldType(f, registers),
+      f.kind === "lines" ? listOf(context(columnScope(f, around))) : fieldType(f, around),
     ]),
   );
-}
 
 /** The columns of a register as names, for conditions over its records. */
-export const recordScope = (shape: RegisterShape, registers: Registers): Scope =>
-  Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, registers, 1)]));
+export const recordScope = (shape: RegisterShape, around: FormSurrounding): Scope =>
+  Object.fromEntries(shape.columns.map((c) => [c.name, fieldType(c, around, 1)]));

@@ -1,15 +1,7 @@
 import { nameMistake } from "../expression";
-import { FIELD_KINDS, holdsFields, type Field, type FieldKind } from "./field";
-
-const BY_WORD: [RegExp, FieldKind][] = [
-  [/\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, "date"],
-  [/\b(price|cost|amount|value|total|fee|budget|eur)\b/i, "money"],
-  [/\b(number of|count|quantity|pieces|how many|age|size)\b/i, "number"],
-  [/\b(description|reason|remarks?|notes?|comments?|purpose|why|details|instructions)\b/i, "long text"],
-  [/^(is|has|are|needs?)\b|\b(needed|urgent|done|yes no|confirmed|agreed)$|\?$/i, "yes or no"],
-  [/\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i, "file"],
-  [/\b(requester|manager|person|contact person|colleague|responsible)\b/i, "person"],
-];
+import type { FieldBehaviour } from "./fieldBehaviour";
+import type { FieldKinds } from "./fieldBehaviour";
+import { holdsFields, type Field, type FieldKind } from "./field";
 
 /** A name as it must be: what formulas cannot read becomes a space. */
 export function tidyName(text: string): string {
@@ -28,13 +20,17 @@ export function tidyName(text: string): string {
  * guessed from the words of the name when the row does not tell.
  * @param newId gives a fresh id for a name
  */
-export function fieldsFromRows(text: string, newId: (name: string) => string): Field[] {
+export function fieldsFromRows(text: string, kinds: FieldKinds, newId: (name: string) => string): Field[] {
+  const known = Object.entries(kinds) as [FieldKind, FieldBehaviour][];
+  const guesses = known
+    .flatMap(([kind, { guess }]) => (guess ? [{ kind, ...guess }] : []))
+    .sort((a, b) => a.rank - b.rank);
   return text.split(/\r?\n/).flatMap((row) => {
     const [first = "", second = "", ...rest] = row.split("\t").map((c) => c.trim());
     const name = tidyName(first);
     if (!name) return [];
-    const said = FIELD_KINDS.find((k) => k === second.toLowerCase());
-    const kind = said ?? BY_WORD.find(([re]) => re.test(first))?.[1] ?? "text";
+    const said = known.find(([k]) => k === second.toLowerCase())?.[0];
+    const kind = said ?? guesses.find((g) => g.words.test(first))?.kind ?? "text";
     const needed = [second, ...rest].some((c) => /^(needed|required|yes|x|must)$/i.test(c));
     return [
       {
@@ -42,7 +38,7 @@ export function fieldsFromRows(text: string, newId: (name: string) => string): F
         name,
         kind,
         ...(needed ? { needed: "true" } : {}),
-        ...(kind === "choice" ? { options: [] } : {}),
+        ...(kinds[kind].has.options === "values" ? { options: [] } : {}),
         ...(holdsFields(kind) ? { fields: [] } : {}),
       },
     ];

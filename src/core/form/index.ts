@@ -4,7 +4,7 @@ export {
   factsFrom,
   holdersOf,
   personValue,
-  scalarValue,
+  fieldValue,
   type Facts,
   type FactsData,
   type FileFacts,
@@ -18,7 +18,7 @@ export {
   recordScope,
   recordType,
   REQUEST_SCOPE,
-  type Registers,
+  type FormSurrounding,
 } from "./formScope";
 export {
   fieldFormulas,
@@ -32,7 +32,9 @@ export {
 export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
 export { evaluateForm, stored, type FormResult } from "./evaluate";
-export { fileMistakes, megabytes, type FormProblem } from "./valueMistakes";
+export type { FormProblem, ValueMistake } from "./formProblem";
+export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
+export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { valueText } from "../expression";
@@ -78,13 +79,13 @@ const FIELDS: Field[] = [
   },
   { id: "many", name: "Kinds", kind: "number", worked: "count(distinct values(Items.Kind))" },
 ];
-const { form, problems } = prepareForm(FIELDS, {});
+const { form, problems } = prepareForm(FIELDS, { registers: {}, kinds: KINDS });
 const evaluate = (data: FormData, known = facts) =>
   evaluateForm(
-    compileForm(form),
+    compileForm(form, KINDS.fields),
     data,
     () => "edit",
-    factsFrom(known, { now: Temporal.ZonedDateTime.from("2026-03-12T10:00[Europe/Dublin]") }),
+    factsFrom(known, { now: Temporal.ZonedDateTime.from("2026-03-12T10:00[Europe/Dublin]") }, KINDS.fields),
   ).data;
 const DATA: FormData = {
   who: "una",
@@ -130,7 +131,7 @@ it("who holds a duty for the place comes before who holds it everywhere", () => 
 it("a choice held against what it does not offer is a mistake with a mend, also inside lines", () => {
   const wrong = prepareForm(
     [...FIELDS, { id: "c", name: "C", kind: "number", worked: 'count(Items[Kind = "papre"])' }],
-    {},
+    { registers: {}, kinds: KINDS },
   ).problems;
   expect(wrong.map((p) => [p.problem.message, p.problem.mend?.insert])).toEqual([
     ['"papre" is none of its choices: paper, textile.', 'count(Items[Kind = "paper"])'],
@@ -155,13 +156,17 @@ it("the columns of a register are names with their kinds, links followed", () =>
       { id: "s", name: "State", kind: "choice", options: ["new", "old"] },
     ],
   };
-  const scope = recordScope(things, { makers, things });
+  const scope = recordScope(things, { registers: { makers, things }, kinds: KINDS });
   expect(scope["State"]).toEqual({ t: "text", options: ["new", "old"] });
   expect(scope["Maker"]).toMatchObject({ t: "context", what: "makers", fields: { Name: { t: "text" } } });
 });
 
 it("a value of a formula is shown in words that a person would use", () => {
-  const around = factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-12T10:00[Europe/Dublin]") });
+  const around = factsFrom(
+    facts,
+    { now: Temporal.ZonedDateTime.from("2026-03-12T10:00[Europe/Dublin]") },
+    KINDS.fields,
+  );
   expect(valueText(around.person("una"))).toBe("Una");
   expect(valueText(around.person("nobody"))).toBe("nobody");
 });

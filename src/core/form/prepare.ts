@@ -1,7 +1,7 @@
 import { checkFormula, YESNO, type FormulaProblem, type Node, type Scope, type Type } from "../expression";
 import type { Spot } from "../kinds/places";
 import { walkFields, type Field } from "./field";
-import { columnScope, fieldType, formScope, REQUEST_SCOPE, type Registers } from "./formScope";
+import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
 
 /** Where a formula of a field stands. */
 export type FieldPlace = "needed" | "shown" | "worked" | `check ${number}`;
@@ -23,7 +23,7 @@ export interface FieldFormulaProblem {
 /** A field with each of its own formulas passed through `change`; what is absent or empty is left alone. */
 export function mapFieldFormulas(
   f: Field,
-  registers: Registers,
+  around: FormSurrounding,
   change: (spot: Spot & { place: FieldPlace; wants: Type }, text: string) => string,
 ): Field {
   const one = <P extends "needed" | "shown" | "worked">(place: P, says: string, wants: Type) =>
@@ -32,7 +32,7 @@ export function mapFieldFormulas(
     ...f,
     ...one("needed", `when “${f.name}” is needed`, YESNO),
     ...one("shown", `when “${f.name}” is shown`, YESNO),
-    ...one("worked", `how “${f.name}” is worked out`, fieldType(f, registers)),
+    ...one("worked", `how “${f.name}” is worked out`, fieldType(f, around)),
     ...(f.checks
       ? {
           checks: f.checks.map((c, i) => ({
@@ -50,10 +50,10 @@ export function mapFieldFormulas(
 /** The formulas of one field with the type each must come to. */
 export function fieldFormulas(
   f: Field,
-  registers: Registers,
+  around: FormSurrounding,
 ): { place: FieldPlace; formula: string; type: Type }[] {
   const out: { place: FieldPlace; formula: string; type: Type }[] = [];
-  mapFieldFormulas(f, registers, ({ place, wants }, formula) => {
+  mapFieldFormulas(f, around, ({ place, wants }, formula) => {
     out.push({ place, formula, type: wants });
     return formula;
   });
@@ -64,22 +64,22 @@ export function fieldFormulas(
 export function scopeOfField(
   fields: readonly Field[],
   parents: readonly Field[],
-  registers: Registers,
+  around: FormSurrounding,
   outer: Scope = {},
 ): Scope {
   const lines = parents.find((p) => p.kind === "lines");
   return {
     ...REQUEST_SCOPE,
     ...outer,
-    ...formScope(fields, registers),
-    ...(lines ? columnScope(lines, registers) : {}),
+    ...formScope(fields, around),
+    ...(lines ? columnScope(lines, around) : {}),
   };
 }
 
 /** Parses and checks every formula of a form. */
 export function prepareForm(
   fields: readonly Field[],
-  registers: Registers,
+  around: FormSurrounding,
 ): { form: PreparedForm; problems: FieldFormulaProblem[] } {
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   const problems: FieldFormulaProblem[] = [];
@@ -87,8 +87,8 @@ export function prepareForm(
   const scopes = new Map<string, Scope>();
   walkFields(fields, (f, parents) => {
     const lines = parents.find((p) => p.kind === "lines")?.id ?? "";
-    if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, registers));
-    for (const { place, formula, type } of fieldFormulas(f, registers)) {
+    if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, around));
+    for (const { place, formula, type } of fieldFormulas(f, around)) {
       const checked = checkFormula(formula, scopes.get(lines)!, type);
       for (const problem of checked.problems) problems.push({ field: f.id, place, formula, problem });
       if (checked.ast && checked.problems.length === 0) (programs[f.id] ??= {})[place] = checked.ast;

@@ -1,6 +1,6 @@
-import type { FieldKind } from "./field";
+import type { ColumnKind } from "@/fields/shapes";
 
-export type ColumnKind = Exclude<FieldKind, "file" | "lines" | "section" | "page">;
+export type { ColumnKind } from "@/fields/shapes";
 
 /** One typed column of a register. `id` is its name in the database, `name` is how formulas read it. */
 export interface Column {
@@ -35,3 +35,5 @@ export function recordTitle(shape: RegisterShape, record: Readonly<Record<string
   const parts = shape.title.map((c) => record[c]).filter((v) => v !== null && v !== undefined && v !== "");
   return parts.length > 0 ? parts.join(" · ") : `${shape.one} ${String(record["id"] ?? "")}`;
 }
+
+export type Registers = Readonly<Record<string, RegisterShape>>;

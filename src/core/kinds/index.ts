@@ -27,3 +27,4 @@ export type {
 } from "./stepBehaviour";
 export type { StepTurn } from "./stepTurn";
 export { idsOf, nameOf, recordIdOf } from "./values";
+export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

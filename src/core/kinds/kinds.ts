@@ -3,6 +3,7 @@ import type { RungKind } from "@/rungs/shapes";
 import type { StartKind } from "@/starts/shapes";
 import type { StepKind } from "@/steps/shapes";
 import type { Rule, RungAction, Start, Step } from "../route/definition";
+import type { FieldKinds } from "../form/fieldBehaviour";
 import type { RuleBehaviour } from "./ruleBehaviour";
 import type { RungBehaviour } from "./rungBehaviour";
 import type { StartBehaviour } from "./startBehaviour";
@@ -14,6 +15,7 @@ export type AnyStart = StartBehaviour<StartKind, Start>;
 
 /** All kinds a definition may be made of. Core is handed them and knows none by name. */
 export interface Kinds {
+  fields: FieldKinds;
   steps: Readonly<Record<StepKind, AnyStep>>;
   rules: Readonly<Record<RuleKind, AnyRule>>;
   rungs: Readonly<Record<RungKind, AnyRung>>;

@@ -1,12 +1,13 @@
 import { nameMistake, nameUses, type FormulaProblem, type Node } from "../expression";
-import { flatFields, MAX_FILE_MB, walkFields, type Field, type Registers } from "../form";
+import { flatFields, walkFields, type Field, type FormSurrounding } from "../form";
+import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition } from "../route";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 
 /** What is wrong with the form: names, kinds, formulas, circles. */
 export function formProblems(
   d: ProcessDefinition,
-  registers: Registers,
+  { registers, kinds: { fields: kinds } }: FormSurrounding,
   formulas: readonly FormulaPlace[],
   cache: CheckCache,
   out: Problem[],
@@ -17,13 +18,8 @@ export function formProblems(
   const graph = new Map<string, string[]>();
   const seenNames = new Map<string, string>();
   walkFields(d.fields, (f, parents) => {
-    const say = (
-      severity: Problem["severity"],
-      code: string,
-      message: string,
-      at?: string,
-      mend?: Problem["mend"],
-    ) => out.push({ severity, code, where: place("field", f.id, at), message, ...(mend ? { mend } : {}) });
+    const say: Say = (severity, code, message, at, mend) =>
+      out.push({ severity, code, where: place("field", f.id, at), message, ...(mend ? { mend } : {}) });
     const lines = parents.find((p) => p.kind === "lines");
     const mistake = nameMistake(f.name);
     if (mistake) say("error", "bad-name", mistake, "name");
@@ -36,32 +32,7 @@ export function formProblems(
         "name",
       );
     seenNames.set(key, f.id);
-    if (f.kind === "choice" && !f.options?.length)
-      say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
-    if (f.kind === "look-up" && (!f.register || !registers[f.register]))
-      say(
-        "error",
-        "no-register",
-        f.register ? `There is no register "${f.register}".` : `Say which register "${f.name}" looks in.`,
-        "register",
-      );
-    if (f.kind === "file" && f.max !== undefined && !(Number(f.max) > 0 && Number(f.max) <= MAX_FILE_MB))
-      say(
-        "error",
-        "bad-size",
-        `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`,
-        "max",
-      );
-    const odd = f.kind === "file" ? f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o)) : undefined;
-    if (odd !== undefined)
-      say(
-        "error",
-        "bad-ending",
-        `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`,
-        "options",
-      );
-    if (f.kind === "lines" && !f.fields?.length)
-      say("error", "no-columns", `"${f.name}" has no columns yet.`);
+    kinds[f.kind].problems(f, { registers, say });
     if (f.min && f.max && Number(f.min) > Number(f.max))
       say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
 

@@ -23,7 +23,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   const places = placesOf(definition, kinds);
   const formulas = formulaPlaces(definition, { registers, kinds });
   const out: Problem[] = [];
-  formProblems(definition, registers, formulas, cache, out);
+  formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
   routeProblems(
     definition,

@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import fc from "fast-check";
 import {
   compileForm,
@@ -121,11 +122,12 @@ it("keeps of a form that came in only what may be edited there", () => {
   );
 });
 
-const prepared = prepareForm(FIELDS, {}).form;
-const program = compileForm(prepared);
+const prepared = prepareForm(FIELDS, { registers: {}, kinds: KINDS }).form;
+const program = compileForm(prepared, KINDS.fields);
 const facts = factsFrom(
   { people: {}, registers: {}, records: {} },
   { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") },
+  KINDS.fields,
 );
 
 it("nothing hidden leaves with a form: no value, no name, no formula that reads it", () => {
@@ -151,7 +153,7 @@ it("nothing hidden leaves with a form: no value, no name, no formula that reads 
       });
       // What a reader sees is what the server found, hidden fields or not.
       const again = evaluateForm(
-        compileForm(reader.form),
+        compileForm(reader.form, KINDS.fields),
         reader.data,
         (id) => reader.access[id] ?? "hide",
         facts,

@@ -73,7 +73,7 @@ export function routeScope(definition: ProcessDefinition, { registers, kinds }: 
     }
   };
   visit(definition.route);
-  return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, registers) };
+  return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, { registers, kinds }) };
 }
 
 /** Scopes by what they read; one object each, because what is set up for a set of names is kept per object. */
@@ -86,7 +86,7 @@ class Scopes {
     private readonly around: Surrounding,
   ) {
     this.outer = routeScope(d, around);
-    this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around.registers) };
+    this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
   }
 
   private keep(key: string, make: () => Scope) {
@@ -100,7 +100,7 @@ class Scopes {
 
   private columns(lines: string): Scope {
     const f = findField(this.d.fields, lines)?.field;
-    return f ? columnScope(f, this.around.registers) : {};
+    return f ? columnScope(f, this.around) : {};
   }
 
   of(owner: FormulaOwner["kind"], reads: Spot["reads"]): { scope: Scope; signature: string } {
@@ -113,9 +113,7 @@ class Scopes {
         ...this.columns(reads.rowsOf),
       }));
     const shape = this.around.registers[reads.recordOf];
-    return this.keep(`record ${reads.recordOf}`, () =>
-      shape ? recordScope(shape, this.around.registers) : {},
-    );
+    return this.keep(`record ${reads.recordOf}`, () => (shape ? recordScope(shape, this.around) : {}));
   }
 }
 
@@ -140,10 +138,10 @@ export function mapFormulas(
     if ("t" in w) return w;
     if ("field" in w) {
       const f = fields.get(w.field);
-      return f ? fieldType(f, registers) : ANY;
+      return f ? fieldType(f, around) : ANY;
     }
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);
-    return column ? fieldType(column, registers) : ANY;
+    return column ? fieldType(column, around) : ANY;
   };
   const placed = (owner: FormulaOwner, spot: Spot, formula: string): string => {
     const { scope, signature } = scopes.of(owner.kind, spot.reads);
@@ -212,7 +210,7 @@ export function mapFormulas(
       l.map(step),
     );
   const field = (f: Field, lines: string | null): Field => {
-    const own = mapFieldFormulas(f, registers, (spot, text) =>
+    const own = mapFieldFormulas(f, around, (spot, text) =>
       placed({ kind: "field", id: f.id }, lines ? { ...spot, reads: { rowsOf: lines } } : spot, text),
     );
     return own.fields

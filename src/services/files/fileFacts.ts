@@ -1,4 +1,5 @@
 import { flatFields, type Field, type FileFacts, type FormData } from "@/core/form";
+import { KINDS } from "@/kinds";
 import { files, type Db, type FileRow } from "@/db";
 
 /** Which files a form may hold: those of its request, and those these people added and have not sent yet. */
@@ -15,6 +16,8 @@ export const fileFactsOf = (r: FileRow): FileFacts => ({
   at: r.added_at,
 });
 
+const holdsFile = (f: Field) => KINDS.fields[f.kind].idOf === "file";
+
 /** Ids of all files that a form's values name. */
 export function filesNamed(fields: readonly Field[], ...datas: readonly FormData[]): string[] {
   const out = new Set<string>();
@@ -22,9 +25,9 @@ export function filesNamed(fields: readonly Field[], ...datas: readonly FormData
   for (const f of flatFields(fields))
     for (const data of datas) {
       const v = data[f.id];
-      if (f.kind === "file") take(v);
+      if (holdsFile(f)) take(v);
       else if (f.kind === "lines" && Array.isArray(v))
-        for (const c of f.fields ?? []) if (c.kind === "file") for (const row of v) take(row[c.id]);
+        for (const c of f.fields ?? []) if (holdsFile(c)) for (const row of v) take(row[c.id]);
     }
   return [...out];
 }

@@ -61,6 +61,7 @@ export interface KeyRow extends ApiKeyRow {
 }
 /** Own keys; with office rights all. */
 export const listKeys = defineView(["make key"], async (c): Promise<KeyRow[]> => {
+  if (!c.may({ action: "make key", person: c.actor.id })) return [];
   const db = getPool();
   const d = await loadDirectory(db);
   return (await sessions.listKeys(db))

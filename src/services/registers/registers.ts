@@ -1,3 +1,4 @@
+import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import { environment, sqlCondition, type Value } from "@/core/expression";
 import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
@@ -39,11 +40,11 @@ async function whereOf(
   formula: string,
   zone: string,
 ): Promise<NonNullable<RecordSearch["where"]>> {
-  const columns = recordScope(shape, d.registers);
+  const columns = recordScope(shape, { registers: d.registers, kinds: KINDS });
   const find = registers.columnsAsSql(shape, d.registers);
   const made = sqlCondition(formula, columns, {}, (path) => {
     const c = find(path);
-    return c && { sql: c.sql, type: fieldType(c.column, d.registers) };
+    return c && { sql: c.sql, type: fieldType(c.column, { registers: d.registers, kinds: KINDS }) };
   });
   if (!made.ok)
     throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });

@@ -1,6 +1,8 @@
 import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/core/engine";
+import type { TypedField } from "@/core/kinds";
 import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
 import { registers, type Db } from "@/db";
+import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 
@@ -11,6 +13,8 @@ interface FormOf {
   fields: readonly Field[];
   calendar?: string;
 }
+
+const holdsRecord = (f: TypedField) => KINDS.fields[f.kind].idOf === "record";
 
 /** The plain data a form over these values needs: the records it points at, and what those link to. */
 export const factsData = (
@@ -56,10 +60,10 @@ async function gather(
   for (const f of flatFields(process.fields))
     for (const data of datas) {
       const v = data[f.id];
-      if (f.kind === "look-up") want(f.register, v);
+      if (holdsRecord(f)) want(f.register, v);
       else if (f.kind === "lines" && Array.isArray(v))
         for (const c of f.fields ?? [])
-          if (c.kind === "look-up") for (const row of v.slice(0, 2000)) want(c.register, row[c.id]);
+          if (holdsRecord(c)) for (const row of v.slice(0, 2000)) want(c.register, row[c.id]);
     }
   for (let depth = 0; depth <= LINK_DEPTH && wanted.size > 0; depth++) {
     const now = wanted;
@@ -73,7 +77,7 @@ async function gather(
         const r = seen.get(`${key}/${id}`);
         if (!r) continue;
         (records[key] ??= {})[r.id] = r;
-        for (const c of shape.columns) if (c.kind === "look-up") want(c.register, r[c.id]);
+        for (const c of shape.columns) if (holdsRecord(c)) want(c.register, r[c.id]);
       }
     }
   }
@@ -90,4 +94,4 @@ async function gather(
 
 /** Facts for the engine at one moment. */
 export const engineFacts = (d: Directory, data: FactsData, at: number, zone?: string): EngineFacts =>
-  factsOf(d.office, data, at, zone);
+  factsOf(d.office, data, at, KINDS.fields, zone);

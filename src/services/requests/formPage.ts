@@ -2,6 +2,7 @@ import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
 import { evaluateForm, formForReader, walkFields } from "@/core/form";
 import type { CompiledRelease } from "@/core/engine";
 import type { Db } from "@/db";
+import { KINDS } from "@/kinds";
 import type { Value } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, factsData } from "./facts";
@@ -53,9 +54,10 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData): FactsDa
   const follow = (register: string | undefined) => {
     if (!register || used.has(register) || !all.registers[register]) return;
     used.add(register);
-    for (const c of all.registers[register].columns) if (c.kind === "look-up") follow(c.register);
+    for (const c of all.registers[register].columns)
+      if (KINDS.fields[c.kind].idOf === "record") follow(c.register);
   };
-  walkFields(reader.form.fields, (f) => f.kind === "look-up" && follow(f.register));
+  walkFields(reader.form.fields, (f) => KINDS.fields[f.kind].idOf === "record" && follow(f.register));
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
   const named = new Set(filesNamed(reader.form.fields, reader.data, typed));

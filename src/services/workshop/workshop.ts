@@ -42,6 +42,7 @@ const against = (d: Directory): CheckAgainst => ({
 export const workshopList = defineView(
   ["design"],
   async (c): Promise<(ProcessListRow & { owner_names: string[] })[]> => {
+    if (!c.may({ action: "design", owner: true })) return [];
     const db = getPool();
     const d = await loadDirectory(db);
     return (await processes.listProcesses(db))

@@ -1,4 +1,5 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { Sigma } from "lucide-react";
 import { ANY } from "@/core/expression";
 import { fieldType, flatFields } from "@/core/form";
@@ -39,7 +40,7 @@ function Sentence({ step, scope }: SentenceProps<"work out">) {
                     label={`Value ${i + 1}`}
                     value={s.value}
                     scope={scope}
-                    wanted={field ? fieldType(field, d.office.registers) : ANY}
+                    wanted={field ? fieldType(field, { registers: d.office.registers, kinds: KINDS }) : ANY}
                     names={d.turn?.names() ?? null}
                     onCommit={(value) => put(step.set.map((x, k) => (k === i ? { ...x, value } : x)))}
                   />

@@ -1,4 +1,5 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { PenLine } from "lucide-react";
 import { useMemo } from "react";
 import { ANY, YESNO, type Scope } from "@/core/expression";
@@ -29,13 +30,13 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
   const lines = flatFields(d.definition.fields).filter((f) => f.kind === "lines");
   const own = useMemo(() => {
     const l = step.each ? lines.find((f) => f.id === step.each) : undefined;
-    return l ? { ...scope, ...columnScope(l, d.office.registers) } : scope;
+    return l ? { ...scope, ...columnScope(l, { registers: d.office.registers, kinds: KINDS }) } : scope;
     // The lines follow from the definition.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scope, step.each, d.definition.fields, d.office.registers]);
   const names = step.each ? null : (d.turn?.names() ?? null);
   const columns: Scope = useMemo(
-    () => (shape ? recordScope(shape, d.office.registers) : {}),
+    () => (shape ? recordScope(shape, { registers: d.office.registers, kinds: KINDS }) : {}),
     [shape, d.office.registers],
   );
   const lookUps = flatFields(d.definition.fields).filter(
@@ -129,7 +130,7 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
                       placeholder="not written"
                       value={v?.value ?? ""}
                       scope={own}
-                      wanted={fieldType(c, d.office.registers)}
+                      wanted={fieldType(c, { registers: d.office.registers, kinds: KINDS })}
                       names={names}
                       onCommit={(t) =>
                         put({

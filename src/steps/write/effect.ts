@@ -4,11 +4,12 @@ import { compile, environment, evaluate, parseFormula, type Value } from "@/core
 import {
   recordScope,
   recordTitle,
-  scalarValue,
+  fieldValue,
   type Facts,
   type RegisterShape,
   type Registers,
 } from "@/core/form";
+import { FIELDS } from "@/fields/kinds";
 import { at, bumpDirectory, registers, ROLE_HOLDERS, type RecordRow } from "@/db";
 import type { EffectContext, InsideEffect } from "../executor";
 import type { WriteReason, WriteResult, WrittenRecord } from "./shape";
@@ -120,11 +121,15 @@ function mustProgram(
   shape: RegisterShape,
   all: Registers,
 ): (r: RecordRow, facts: Facts) => boolean {
-  const { ast } = parseFormula(text, recordScope(shape, all));
+  const { ast } = parseFormula(text, recordScope(shape, { registers: all, kinds: { fields: FIELDS } }));
   const program = ast ? compile(ast) : null;
   return (r, facts) => {
     const names = new Map<string, Value>(
-      shape.columns.map((c) => [c.name, scalarValue(c, r[c.id], facts.person)]),
+      shape.columns.map((c) => [
+        c.name,
+        // Links are compared by what they point at, not followed.
+        fieldValue(c, r[c.id], FIELDS, { ...facts, record: (_, id) => new Map<string, Value>([["id", id]]) }),
+      ]),
     );
     return program !== null && evaluate(program, environment(names, facts)) === true;
   };

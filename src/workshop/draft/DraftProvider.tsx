@@ -171,7 +171,7 @@ export function DraftProvider({
     };
   }, [start.facts, start.office.data.calendars, learnt, files, settled.calendar]);
   const facts = useMemo(
-    () => engineFacts(start.office.data, factsData, start.now),
+    () => engineFacts(start.office.data, factsData, start.now, KINDS.fields),
     [start.office.data, factsData, start.now],
   );
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;

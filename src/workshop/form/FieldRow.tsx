@@ -1,8 +1,9 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { ChevronDown, ChevronRight, MoreHorizontal } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { FIELD_KINDS, fieldType, holdsFields, type Field, type FieldKind } from "@/core/form";
+import { fieldType, holdsFields, type Field, type FieldKind } from "@/core/form";
 import { classes } from "@/ui";
 import { FormulaCell, TextCell, useDraft } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
@@ -161,7 +162,7 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
   const names = turn?.names() ?? null;
   const set = (place: "needed" | "shown" | "worked", text: string) =>
     edit({ op: "field.set", id: field.id, patch: { [place]: text || null } });
-  const kinds = FIELD_KINDS.filter((k) => !inLines || !holdsFields(k));
+  const kinds = (Object.keys(KINDS.fields) as FieldKind[]).filter((k) => !inLines || !holdsFields(k));
   return (
     <>
       <td>
@@ -207,7 +208,7 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
             label={`${field.name}: worked out as`}
             value={field.worked ?? ""}
             scope={scope}
-            wanted={fieldType(field, registers)}
+            wanted={fieldType(field, { registers, kinds: KINDS })}
             names={inLines ? null : names}
             onCommit={(t) => set("worked", t)}
           />

@@ -1,4 +1,5 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
@@ -13,6 +14,7 @@ import {
   walkFields,
   type Field,
   type FieldKind,
+  type Registers,
 } from "@/core/form";
 import type { Edit } from "@/core/route";
 import { Button, classes, Kbd } from "@/ui";
@@ -100,7 +102,7 @@ export function FormSheet() {
     };
     const pasteAt = (place: FieldPlace, text: string) => {
       const fresh = new Set<string>();
-      const added = fieldsFromRows(text, (name) => {
+      const added = fieldsFromRows(text, KINDS.fields, (name) => {
         const id = newId(name, (x) => taken(x) || fresh.has(x));
         fresh.add(id);
         return id;
@@ -248,13 +250,10 @@ export function FormSheet() {
 }
 
 /** The names each table's formulas may read, by the id of the line items; the same objects while they stay the same. */
-function useScopes(
-  fields: readonly Field[],
-  registers: Parameters<typeof formScope>[1],
-): ReadonlyMap<string, Scope> {
+function useScopes(fields: readonly Field[], registers: Registers): ReadonlyMap<string, Scope> {
   const kept = useRef(new Map<string, { text: string; scope: Scope }>());
   return useMemo(() => {
-    const outer: Scope = { ...REQUEST_SCOPE, ...formScope(fields, registers) };
+    const outer: Scope = { ...REQUEST_SCOPE, ...formScope(fields, { registers, kinds: KINDS }) };
     const made = new Map<string, Scope>();
     const keep = (id: string, scope: Scope) => {
       const text = JSON.stringify(scope);
@@ -265,7 +264,7 @@ function useScopes(
     };
     keep("", outer);
     walkFields(fields, (f) => {
-      if (f.kind === "lines") keep(f.id, { ...outer, ...columnScope(f, registers) });
+      if (f.kind === "lines") keep(f.id, { ...outer, ...columnScope(f, { registers, kinds: KINDS }) });
     });
     return made;
   }, [fields, registers]);

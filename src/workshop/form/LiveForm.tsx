@@ -1,4 +1,5 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { compileForm, evaluateForm, formForReader, prepareForm, type FormData } from "@/core/form";
 import { accessAt, START } from "@/core/route";
@@ -25,9 +26,9 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   const at = steps.some((s) => s.id === step) ? step : START;
   const requester = d.sample?.requester ?? d.definition.owners[0] ?? "";
   const source: FormSource = useMemo(() => {
-    const prepared = prepareForm(definition.fields, d.office.registers).form;
+    const prepared = prepareForm(definition.fields, { registers: d.office.registers, kinds: KINDS }).form;
     const whole = evaluateForm(
-      compileForm(prepared),
+      compileForm(prepared, KINDS.fields),
       d.sample?.data ?? {},
       () => "see",
       d.facts,

@@ -1,13 +1,14 @@
 import { findField, holdsFields, type Field, type FieldKind } from "@/core/form";
 import type { Edit } from "@/core/route";
-
-const BORDERED: FieldKind[] = ["number", "money", "date"];
+import { KINDS } from "@/kinds";
 
 /**
  * Another kind for a field, as one edit: what the new kind has no use for is taken away, columns of a
  * table that becomes a plain field move out beside it.
  */
 export function kindChange(fields: readonly Field[], field: Field, kind: FieldKind): Edit {
+  const { has } = KINDS.fields[kind];
+  const had = KINDS.fields[field.kind].has;
   const edits: Edit[] = [];
   const holds = holdsFields(kind);
   if (!holds && field.fields?.length) {
@@ -24,15 +25,11 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     patch: {
       kind,
       options:
-        kind === "choice"
-          ? (field.kind === "choice" && field.options) || ["first choice", "second choice"]
+        has.options === "values"
+          ? (had.options === "values" && field.options) || ["first choice", "second choice"]
           : null,
-      register: kind === "look-up" ? (field.register ?? null) : null,
-      ...(BORDERED.includes(kind) &&
-      BORDERED.includes(field.kind) &&
-      (kind === "date") === (field.kind === "date")
-        ? {}
-        : { min: null, max: null }),
+      register: has.register ? (field.register ?? null) : null,
+      ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null } : {}),
       ...(kind === "page" || kind === "section" ? { needed: null, checks: null } : {}),
     },

@@ -1,4 +1,5 @@
 "use client";
+import { KINDS } from "@/kinds";
 import { X } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
@@ -46,7 +47,7 @@ export function FilterBar({
   const [column, setColumn] = useState("");
   const [value, setValue] = useState("");
   const [open, setOpen] = useState(false);
-  const scope = useMemo(() => recordScope(shape, registers), [shape, registers]);
+  const scope = useMemo(() => recordScope(shape, { registers, kinds: KINDS }), [shape, registers]);
   const around = useMemo(
     () => ({ now: Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone) }),
     [now, zone],

@@ -1,0 +1,32 @@
+import { z } from "zod";
+import type { Field, FieldKind } from "@/core/form";
+import { formula, id, short } from "./pieces";
+
+/** Properties any field may have besides its id, name, kind and what it holds: those a `field.set` may change. */
+export const fieldProperties = {
+  help: z.string().max(1000).optional(),
+  needed: formula.optional(),
+  shown: formula.optional(),
+  worked: formula.optional(),
+  checks: z
+    .array(z.strictObject({ must: formula, say: z.string().max(500) }))
+    .max(20)
+    .optional(),
+  min: z.string().max(40).optional(),
+  max: z.string().max(40).optional(),
+  options: z.array(short).max(500).optional(),
+  register: z.string().max(60).optional(),
+};
+
+/** The schema of a kind of field: what any field may have, and what only this kind has. */
+export const fieldOf =
+  <K extends FieldKind>(kind: K, own: z.ZodRawShape) =>
+  (list: z.ZodType<Field[]>) =>
+    z.strictObject({
+      id,
+      name: z.string().max(60),
+      kind: z.literal(kind),
+      ...fieldProperties,
+      fields: list.optional(),
+      ...own,
+    }) as unknown as z.ZodType<Field & { kind: K }>;

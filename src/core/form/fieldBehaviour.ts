@@ -1,0 +1,60 @@
+import type { FieldKind } from "@/fields/shapes";
+import type { ContextValue, Type, Value } from "../expression";
+import type { Field, Stored } from "./field";
+import type { ValueMistake } from "./formProblem";
+import type { Registers } from "./registerShape";
+
+/** A field or a column, as far as its values are concerned. */
+export type TypedField = Pick<Field, "kind" | "register" | "options">;
+
+/** What stored ids stand for. */
+export interface ValueFacts {
+  person(id: string): ContextValue;
+  record(register: string, id: string): ContextValue;
+  /** Null for a file that is not there, or not theirs. */
+  file(id: string): ContextValue | null;
+}
+
+/** Reports a problem of a field; `place` is the property or formula it is about. */
+export type SayOfField = (
+  severity: "error" | "warning",
+  code: string,
+  message: string,
+  place?: string,
+) => void;
+
+/** What a kind of field knows besides name, help and formulas. */
+export interface FieldProperties {
+  /** What its choices are: its own values, endings of files, or nothing. */
+  options: "values" | "endings" | null;
+  register: boolean;
+  /** What least and greatest are compared as. */
+  range: "number" | "date" | "megabytes" | null;
+}
+
+/** Everything about a kind of field that is pure. */
+export interface FieldBehaviour {
+  /** The type of its value in formulas; `record` gives that of a record. */
+  type(f: TypedField, record: (register: string) => Type): Type;
+  /** A stored value, which is not empty, as formulas read it; null where it cannot be read. */
+  value(f: TypedField, raw: string | boolean, facts: ValueFacts): Value;
+  /** A worked-out value as it is kept. */
+  settled(v: Value): Value;
+  /**
+   * What is wrong with a value that is there.
+   * @param raw as it is stored
+   * @param v as formulas read it; null where it cannot be read
+   */
+  mistakes(f: Field, raw: Stored, v: Value): ValueMistake[];
+  /** What is wrong with how it is set up. */
+  problems(f: Field, ctx: { registers: Registers; say: SayOfField }): void;
+  has: FieldProperties;
+  /** Words of a name that make this kind likely, and how early they are looked for; null where none do. */
+  guess: { words: RegExp; rank: number } | null;
+  /** What its stored value is the id of. */
+  idOf: "person" | "record" | "file" | null;
+  /** Something to fill in where only having a value matters; null where nothing would do. */
+  filler: string | null;
+}
+
+export type FieldKinds = Readonly<Record<FieldKind, FieldBehaviour>>;

@@ -1,0 +1,24 @@
+/** Something that keeps a form from being sent. `path` is field id, or lines/row/column. */
+export interface FormProblem {
+  code:
+    | "needed"
+    | "not-a-number"
+    | "too-small"
+    | "too-large"
+    | "too-early"
+    | "too-late"
+    | "not-a-date"
+    | "too-long"
+    | "not-an-option"
+    | "check"
+    | "too-many-lines"
+    | "no-lines"
+    | "too-many-decimals"
+    | "not-yes-or-no"
+    | "no-file"
+    | "file-too-large"
+    | "wrong-file";
+  path: string;
+  data: { field: string; value?: string; limit?: string; say?: string; row?: number };
+}
+export type ValueMistake = Pick<FormProblem, "code"> & { data: { value?: string; limit?: string } };

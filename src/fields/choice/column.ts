@@ -1,0 +1,10 @@
+import type { ColumnSql } from "../column";
+
+export const column: ColumnSql = {
+  type: "text",
+  read: (name) => `${name}::text`,
+  compared: (name) => `nullif(${name}, '')`,
+  searched: true,
+  names: false,
+  filter: (name, value, bind) => `${name}::text = ${bind(value)}`,
+};

@@ -1,0 +1,23 @@
+import { column as choice } from "./choice/column";
+import { column as date } from "./date/column";
+import { column as longText } from "./long-text/column";
+import { column as lookUp } from "./look-up/column";
+import { column as money } from "./money/column";
+import { column as number } from "./number/column";
+import { column as person } from "./person/column";
+import { column as text } from "./text/column";
+import { column as yesOrNo } from "./yes-or-no/column";
+import type { ColumnSql } from "./column";
+import type { ColumnKind } from "./shapes";
+
+export const COLUMNS = {
+  text,
+  "long text": longText,
+  number,
+  money,
+  date,
+  "yes or no": yesOrNo,
+  choice,
+  person,
+  "look-up": lookUp,
+} satisfies { [K in ColumnKind]: ColumnSql };

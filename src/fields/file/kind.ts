@@ -1,0 +1,38 @@
+import { FILE, isContext } from "@/core/expression";
+import { fileMistakes, MAX_FILE_MB } from "@/core/form";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** One file, by its id. */
+export const file: FieldBehaviour = {
+  type: () => FILE,
+  value: (_, raw, facts) => (typeof raw === "string" ? facts.file(raw) : null),
+  settled: (v) => v,
+  mistakes(f, _, v) {
+    if (v === null || !isContext(v)) return [{ code: "no-file", data: {} }];
+    return fileMistakes(f, String(v.get("name")), Number(String(v.get("size"))));
+  },
+  problems(f, { say }) {
+    if (f.max !== undefined && !(Number(f.max) > 0 && Number(f.max) <= MAX_FILE_MB))
+      say(
+        "error",
+        "bad-size",
+        `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`,
+        "max",
+      );
+    const odd = f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o));
+    if (odd !== undefined)
+      say(
+        "error",
+        "bad-ending",
+        `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`,
+        "options",
+      );
+  },
+  has: { options: "endings", register: false, range: "megabytes" },
+  guess: {
+    words: /\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i,
+    rank: 6,
+  },
+  idOf: "file",
+  filler: null,
+};

@@ -1,0 +1,27 @@
+import type { ReactNode } from "react";
+import type { FactsData, Field } from "@/core/form";
+import type { InputContext } from "@/forms/parts";
+
+export interface InputProps {
+  field: Field;
+  id: string;
+  value: string | boolean | null;
+  onChange(v: string | boolean | null): void;
+  context: InputContext;
+  invalid: boolean;
+  describedBy?: string | undefined;
+  /** Inside a table of lines: no frame until pointed at. */
+  compact?: boolean | undefined;
+  label: string;
+}
+
+/** How a kind of field is filled in and read. */
+export interface FieldView {
+  Input(p: InputProps): ReactNode;
+  /** A stored text, which is not empty, for reading. */
+  shown(v: string, f: Field, facts: FactsData): string;
+  /** Set like figures, at the right. */
+  figures: boolean;
+  /** Its label names a group of controls instead of one. */
+  grouped: boolean;
+}

@@ -1,0 +1,32 @@
+import { view as choice } from "./choice/Input";
+import { view as date } from "./date/Input";
+import { view as file } from "./file/Input";
+import { view as lines } from "./lines/Input";
+import { view as longText } from "./long-text/Input";
+import { view as lookUp } from "./look-up/Input";
+import { view as money } from "./money/Input";
+import { view as number } from "./number/Input";
+import { view as page } from "./page/Input";
+import { view as person } from "./person/Input";
+import { view as section } from "./section/Input";
+import { view as text } from "./text/Input";
+import { view as yesOrNo } from "./yes-or-no/Input";
+import type { FieldView } from "./input";
+import type { FieldKind } from "./shapes";
+
+/** How each kind of field is filled in and read. */
+export const FIELD_INPUTS = {
+  text,
+  "long text": longText,
+  number,
+  money,
+  date,
+  "yes or no": yesOrNo,
+  choice,
+  person,
+  "look-up": lookUp,
+  file,
+  lines,
+  section,
+  page,
+} satisfies { [K in FieldKind]: FieldView };

@@ -1,0 +1,32 @@
+import type { FieldBehaviour } from "@/core/kinds";
+import { choice } from "./choice/kind";
+import { date } from "./date/kind";
+import { file } from "./file/kind";
+import { lines } from "./lines/kind";
+import { longText } from "./long-text/kind";
+import { lookUp } from "./look-up/kind";
+import { money } from "./money/kind";
+import { number } from "./number/kind";
+import { page } from "./page/kind";
+import { person } from "./person/kind";
+import { section } from "./section/kind";
+import { text } from "./text/kind";
+import { yesOrNo } from "./yes-or-no/kind";
+import type { FieldKind } from "./shapes";
+
+/** In the order in which the picker offers them. */
+export const FIELDS = {
+  text,
+  "long text": longText,
+  number,
+  money,
+  date,
+  "yes or no": yesOrNo,
+  choice,
+  person,
+  "look-up": lookUp,
+  file,
+  lines,
+  section,
+  page,
+} satisfies { [K in FieldKind]: FieldBehaviour };

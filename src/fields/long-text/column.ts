@@ -1,0 +1,10 @@
+import { anywhere, type ColumnSql } from "../column";
+
+export const column: ColumnSql = {
+  type: "text",
+  read: (name) => `${name}::text`,
+  compared: (name) => `nullif(${name}, '')`,
+  searched: true,
+  names: true,
+  filter: (name, value, bind) => `${name} ilike ${bind(anywhere(value))}`,
+};

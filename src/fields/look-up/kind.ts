@@ -1,0 +1,22 @@
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** A record of a register. */
+export const lookUp: FieldBehaviour = {
+  type: (f, record) => record(f.register ?? ""),
+  value: (f, raw, facts) => (typeof raw === "string" && f.register ? facts.record(f.register, raw) : null),
+  settled: (v) => v,
+  mistakes: () => [],
+  problems(f, { registers, say }) {
+    if (f.register && registers[f.register]) return;
+    say(
+      "error",
+      "no-register",
+      f.register ? `There is no register "${f.register}".` : `Say which register "${f.name}" looks in.`,
+      "register",
+    );
+  },
+  has: { options: null, register: true, range: null },
+  guess: null,
+  idOf: "record",
+  filler: null,
+};

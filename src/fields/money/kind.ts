@@ -1,0 +1,18 @@
+import { isNum, NUMBER, roundMoney, toNum } from "@/core/expression";
+import { numberMistakes } from "@/core/form";
+import type { FieldBehaviour } from "@/core/kinds";
+
+const CENTS = 2;
+
+/** An amount in euro, in whole cents. */
+export const money: FieldBehaviour = {
+  type: () => NUMBER,
+  value: (_, raw) => (typeof raw === "string" ? toNum(raw) : null),
+  settled: (v) => (isNum(v) ? roundMoney(v) : v),
+  mistakes: (f, raw, v) => numberMistakes(f, raw, v, CENTS),
+  problems: () => undefined,
+  has: { options: null, register: false, range: "number" },
+  guess: { words: /\b(price|cost|amount|value|total|fee|budget|eur)\b/i, rank: 2 },
+  idOf: null,
+  filler: null,
+};

@@ -1,0 +1,16 @@
+import { NUMBER, toNum } from "@/core/expression";
+import { numberMistakes } from "@/core/form";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** A decimal number, kept as text so that it never drifts. */
+export const number: FieldBehaviour = {
+  type: () => NUMBER,
+  value: (_, raw) => (typeof raw === "string" ? toNum(raw) : null),
+  settled: (v) => v,
+  mistakes: (f, raw, v) => numberMistakes(f, raw, v, null),
+  problems: () => undefined,
+  has: { options: null, register: false, range: "number" },
+  guess: { words: /\b(number of|count|quantity|pieces|how many|age|size)\b/i, rank: 3 },
+  idOf: null,
+  filler: null,
+};

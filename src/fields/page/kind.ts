@@ -1,0 +1,15 @@
+import { TEXT } from "@/core/expression";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** Fields on a page of their own; it has no value. */
+export const page: FieldBehaviour = {
+  type: () => TEXT,
+  value: () => null,
+  settled: (v) => v,
+  mistakes: () => [],
+  problems: () => undefined,
+  has: { options: null, register: false, range: null },
+  guess: null,
+  idOf: null,
+  filler: null,
+};

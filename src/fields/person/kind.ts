@@ -1,0 +1,15 @@
+import { PERSON } from "@/core/expression";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** Somebody who works here. */
+export const person: FieldBehaviour = {
+  type: () => PERSON,
+  value: (_, raw, facts) => (typeof raw === "string" ? facts.person(raw) : null),
+  settled: (v) => v,
+  mistakes: () => [],
+  problems: () => undefined,
+  has: { options: null, register: false, range: null },
+  guess: { words: /\b(requester|manager|person|contact person|colleague|responsible)\b/i, rank: 7 },
+  idOf: "person",
+  filler: null,
+};

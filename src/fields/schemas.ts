@@ -1,0 +1,33 @@
+import type { z } from "zod";
+import type { Field } from "@/core/form";
+import { schema as choice } from "./choice/schema";
+import { schema as date } from "./date/schema";
+import { schema as file } from "./file/schema";
+import { schema as lines } from "./lines/schema";
+import { schema as longText } from "./long-text/schema";
+import { schema as lookUp } from "./look-up/schema";
+import { schema as money } from "./money/schema";
+import { schema as number } from "./number/schema";
+import { schema as page } from "./page/schema";
+import { schema as person } from "./person/schema";
+import { schema as section } from "./section/schema";
+import { schema as text } from "./text/schema";
+import { schema as yesOrNo } from "./yes-or-no/schema";
+import type { FieldKind } from "./shapes";
+
+/** By kind: the schema of a field, given that of a list of fields. */
+export const FIELD_SCHEMAS = {
+  text,
+  "long text": longText,
+  number,
+  money,
+  date,
+  "yes or no": yesOrNo,
+  choice,
+  person,
+  "look-up": lookUp,
+  file,
+  lines,
+  section,
+  page,
+} satisfies { [K in FieldKind]: (list: z.ZodType<Field[]>) => z.ZodType<Field & { kind: K }> };

@@ -1,0 +1,5 @@
+"use client";
+import type { FieldView } from "../input";
+
+/** The form draws its heading itself. */
+export const view: FieldView = { Input: () => null, shown: () => "", figures: false, grouped: true };

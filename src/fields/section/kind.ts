@@ -1,0 +1,15 @@
+import { TEXT } from "@/core/expression";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** Fields under a heading; it has no value. */
+export const section: FieldBehaviour = {
+  type: () => TEXT,
+  value: () => null,
+  settled: (v) => v,
+  mistakes: () => [],
+  problems: () => undefined,
+  has: { options: null, register: false, range: null },
+  guess: null,
+  idOf: null,
+  filler: null,
+};

@@ -1,0 +1,22 @@
+/**
+ * Kinds of field. `page` and `section` only arrange, `lines` is a table whose rows hold the inner fields; all others
+ * have a value. `column`: whether a register may have a column of it. To add a kind: a line here, its folder, and a
+ * line in each list beside this file.
+ */
+export interface FieldParts {
+  text: { column: true };
+  "long text": { column: true };
+  number: { column: true };
+  money: { column: true };
+  date: { column: true };
+  "yes or no": { column: true };
+  choice: { column: true };
+  person: { column: true };
+  "look-up": { column: true };
+  file: { column: false };
+  lines: { column: false };
+  section: { column: false };
+  page: { column: false };
+}
+export type FieldKind = keyof FieldParts;
+export type ColumnKind = { [K in FieldKind]: FieldParts[K]["column"] extends true ? K : never }[FieldKind];

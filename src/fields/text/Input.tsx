@@ -1,0 +1,17 @@
+"use client";
+import { inputLook } from "@/forms/parts";
+import type { FieldView } from "../input";
+
+export const view: FieldView = {
+  Input: (p) => (
+    <input
+      {...inputLook(p)}
+      autoComplete="off"
+      value={typeof p.value === "string" ? p.value : ""}
+      onChange={(e) => p.onChange(e.target.value)}
+    />
+  ),
+  shown: (v) => v,
+  figures: false,
+  grouped: false,
+};

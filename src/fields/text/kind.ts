@@ -1,0 +1,21 @@
+import { TEXT } from "@/core/expression";
+import { MAX_TEXT } from "@/core/form";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** A line of text. */
+export const text: FieldBehaviour = {
+  type: () => TEXT,
+  value: (_, raw) => (typeof raw === "string" ? raw : null),
+  settled: (v) => v,
+  mistakes(_, raw) {
+    const length = String(raw).length;
+    return length > MAX_TEXT
+      ? [{ code: "too-long", data: { value: String(length), limit: String(MAX_TEXT) } }]
+      : [];
+  },
+  problems: () => undefined,
+  has: { options: null, register: false, range: null },
+  guess: null,
+  idOf: null,
+  filler: "…",
+};

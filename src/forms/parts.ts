@@ -1,0 +1,4 @@
+export { FileInput } from "./FileInput";
+export { inputLook } from "./inputLook";
+export type { InputContext, LookUp } from "./inputContext";
+export { Picker, type Option } from "./Picker";

@@ -1,0 +1,116 @@
+import * as services from "@/services";
+import { SYSTEM, type Actor } from "@/services";
+import { KINDS } from "@/kinds";
+import { openWorld, orderOf, person } from "./world";
+
+let world: Awaited<ReturnType<typeof openWorld>>;
+beforeAll(async () => void (world = await openWorld()));
+afterAll(() => world.close());
+
+/** What is exported besides use cases, and why nobody need be asked about it. */
+const OTHERS: Record<string, string> = {
+  SYSTEM: "an actor",
+  EFFECT_PAYLOAD: "a schema",
+  MAX_FILE_BYTES: "a number",
+  fail: "makes a value",
+  ok: "makes a value",
+  failureStatus: "words",
+  sentenceOf: "words",
+  timeIn: "words",
+  actorOf: "tells who somebody is",
+  actorOfKey: "tells who somebody is",
+  actorOfSession: "tells who somebody is",
+  signIn: "tells who somebody is",
+  signOut: "ends a session by its token",
+  becomePerson: "demo only, refused elsewhere by the page",
+  hashPassword: "computes",
+  peopleOfDemo: "demo only, refused elsewhere by the page",
+  nowFor: "the clock",
+  onChanges: "ticks without contents",
+  healthy: "whether the database answers",
+};
+const blank = {
+  format: "cobble-step/process@2" as const,
+  key: "use-cases",
+  name: "Use cases",
+  purpose: "",
+  owners: ["lucia.penrose"],
+  numbering: { prefix: "USE", digits: 4 },
+  title: "",
+  starts: [KINDS.starts.form.blank("form")],
+  fields: [],
+  access: {},
+  route: [],
+  samples: [],
+};
+/** Something to call each with: nothing here exists, or is anybody's business. */
+const CALLS: Record<string, unknown[]> = {
+  act: ["KEY-9999", { type: "withdraw", note: "" }],
+  addFile: ["a.txt", Buffer.from("a")],
+  addService: ["Some service", ""],
+  askPage: ["nothing", "d"],
+  badges: [],
+  beginProcess: ["Some process", "SOME"],
+  catalogue: [],
+  createProcess: [blank],
+  deliver: ["1", { kind: "tell", id: "e1", step: "s", people: [], subject: "", text: "" }],
+  desk: [],
+  draftProblems: ["nothing"],
+  draftView: ["nothing"],
+  dropAskDraft: ["00000000-0000-0000-0000-000000000000"],
+  editDraft: ["nothing", 0, []],
+  find: ["x"],
+  fireTimers: ["1"],
+  leftText: [0],
+  listKeys: [],
+  listServices: [],
+  lookUp: ["nothing", ""],
+  makeKey: ["una", "x"],
+  moveClock: [1000, false],
+  myRequests: [0, 10],
+  noticesOf: [],
+  officePage: [],
+  progress: [{ search: "", offset: 0, limit: 10 }],
+  readFile: ["nothing"],
+  readNotices: [],
+  recordPage: ["nothing", "1"],
+  registerList: [],
+  registerPage: ["nothing", { search: "", filters: [], sort: null, offset: 0, limit: 10 }],
+  releaseDraft: ["nothing", "1.0.0", ""],
+  releasePage: ["nothing"],
+  requestView: ["KEY-9999"],
+  revokeKey: ["1"],
+  saveAskDraft: ["supplies", "00000000-0000-0000-0000-000000000001", {}],
+  saveTaskDraft: ["KEY-9999", "t1", "00000000-0000-0000-0000-000000000002", {}, ""],
+  setService: ["nothing", false],
+  startRequest: ["nothing", orderOf(1)],
+  sweepFiles: [],
+  taskView: ["KEY-9999", "t1"],
+  workshopList: [],
+};
+type UseCase = ((actor: Actor, ...args: unknown[]) => Promise<unknown>) & { asks: readonly string[] };
+const exported = Object.entries(services).filter(([name]) => !(name in OTHERS)) as [string, UseCase][];
+
+it("every exported use case names the deeds it asks the policy about, and is tried here", () => {
+  const without = exported.filter(([, f]) => !Array.isArray(f.asks) || f.asks.length === 0);
+  expect(without.map(([name]) => name)).toEqual([]);
+  expect(exported.map(([name]) => name).sort()).toEqual(Object.keys(CALLS).sort());
+  expect(Object.keys(OTHERS).filter((name) => !(name in services))).toEqual([]);
+});
+
+it.each(Object.keys(CALLS))("%s asks the policy, whoever calls, and breaks for nobody", async (name) => {
+  const run = (services as unknown as Record<string, UseCase>)[name]!;
+  for (const actor of [await person("bridie.okafor"), await person("tobias.marrin"), SYSTEM])
+    // A use case that gave something back without having asked would throw.
+    await expect(run(actor, ...CALLS[name]!)).resolves.not.toThrow();
+});
+
+it("a person may do nothing that is for workers, and workers nothing that is for people", async () => {
+  const lucia = await person("lucia.penrose");
+  expect(await services.sweepFiles(lucia)).toBe(0);
+  expect(await services.fireTimers(lucia, "1")).toMatchObject({ fired: 0 });
+  expect(await services.startRequest(SYSTEM, "supplies", orderOf(1))).toMatchObject({
+    ok: false,
+    failure: { code: "not-found" },
+  });
+});
