@@ -21,7 +21,11 @@ const base = {
 };
 export default {
   projects: [
-    { ...base, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
+    {
+      ...base,
+      displayName: "unit",
+      testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/tests/{kinds,formats}/**/*.test.ts"],
+    },
     {
       ...base,
       displayName: "components",

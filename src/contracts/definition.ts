@@ -3,7 +3,7 @@ import type { ProcessDefinition, Sample, Start, Step } from "@/core/route";
 import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData } from "./form";
-import { id, oneOf, short } from "./pieces";
+import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
 
 /**
@@ -31,7 +31,7 @@ export const settings = {
   purpose: z.string().max(2000),
   owners: z.array(z.string()).max(50),
   numbering: z.strictObject({ prefix: z.string().max(8), digits: z.int().min(3).max(8) }),
-  title: z.string().max(400),
+  title: template(400),
   calendar: z.string().max(60).optional(),
 };
 

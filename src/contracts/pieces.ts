@@ -6,7 +6,10 @@ import type { Tone } from "@/core/route";
 export const id = z
   .string()
   .regex(/^[a-z0-9][a-z0-9._-]{0,59}$/, "An id has small letters, digits, dots and dashes, at most 60.");
-export const formula = z.string().max(4000);
+/** A formula; the mark tells readers of the published schemas, and the tests, where formulas stand. */
+export const formula = z.string().max(4000).meta({ "x-formula": "FEEL" });
+/** A text with formulas in braces. */
+export const template = (max: number) => z.string().max(max).meta({ "x-template": "FEEL in braces" });
 export const short = z.string().max(200);
 export const tone: z.ZodType<Tone> = z.enum(["agree", "refuse", "plain"]);
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
 
-export const schema = z.strictObject({ do: z.literal("tell"), who: rule, text: z.string().max(4000) });
+export const schema = z.strictObject({ do: z.literal("tell"), who: rule, text: template(4000) });

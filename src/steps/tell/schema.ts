@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { id, short } from "@/contracts/pieces";
+import { id, short, template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
 
 export const schema = () =>
@@ -8,6 +8,6 @@ export const schema = () =>
     name: short,
     kind: z.literal("tell"),
     who: rule,
-    subject: z.string().max(400),
-    text: z.string().max(10_000),
+    subject: template(400),
+    text: template(10_000),
   });

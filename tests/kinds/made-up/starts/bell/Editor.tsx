@@ -1,0 +1,4 @@
+"use client";
+import type { StartEditorProps } from "@/starts/editor";
+
+export const Editor = ({ start }: StartEditorProps<"bell">) => <span>{start.rings}</span>;
