@@ -1,4 +1,3 @@
-"use client";
 import { classes } from "@/ui";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";

@@ -1,4 +1,3 @@
-"use client";
 import { FileInput } from "@/forms/parts";
 import type { FieldView } from "../input";
 

@@ -1,4 +1,3 @@
-"use client";
 import type { FieldView } from "../input";
 
 /** The form draws its table itself. */

@@ -1,4 +1,3 @@
-"use client";
 import { recordTitle, type FactsData, type Field, type StoredRecord } from "@/core/form";
 import { Picker } from "@/forms/parts";
 import type { FieldView } from "../input";

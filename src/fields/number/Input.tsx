@@ -1,4 +1,3 @@
-"use client";
 import { classes, numberText } from "@/ui";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";

@@ -1,4 +1,3 @@
-"use client";
 import type { FactsData } from "@/core/form";
 import { Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";

@@ -1,4 +1,3 @@
-"use client";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";
 

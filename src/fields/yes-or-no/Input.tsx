@@ -1,4 +1,3 @@
-"use client";
 import type { FieldView } from "../input";
 
 export const view: FieldView = {
