@@ -190,13 +190,12 @@ async function main() {
       "--output-type",
       "err",
     ]);
-  if (wants("formats"))
-    await check("published schemas are current", process.execPath, [
-      "--import",
-      "tsx",
-      "scripts/formats.ts",
-      "--check",
-    ]);
+  if (wants("formats")) {
+    const script = (name, ...argv) => ["--import", "tsx", `scripts/${name}.ts`, ...argv];
+    await check("published schemas are current", process.execPath, script("formats", "--check"));
+    await check("types of the API are current", process.execPath, script("apiTypes", "--check"));
+    await check("the API's document is right", process.execPath, script("checkApi"));
+  }
   if (wants("unit")) await jest("unit");
   if (wants("components")) await jest("components");
   if (wants("database") || wants("browser")) {

@@ -1,3 +1,4 @@
+import type { Task } from "@/core/engine";
 import type { Db } from "../pool";
 
 export interface TaskListRow {
@@ -9,7 +10,7 @@ export interface TaskListRow {
   requester_id: string;
   task_id: string;
   step_name: string;
-  purpose: string;
+  purpose: Task["purpose"];
   status: string;
   holder_id: string | null;
   for_person: string | null;

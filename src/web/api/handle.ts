@@ -1,8 +1,10 @@
+import type { ZodError } from "zod";
 import { formProblemSentence } from "@/core/words";
 import { actorOfKey, failureStatus, sentenceOf, type Failure } from "@/services";
 import { fileHeaders } from "../fileAnswers";
 import { openApiDocument } from "./openapi";
-import { OPERATIONS, type FileAnswer, type Operation } from "./operations";
+import type { Operation } from "./operation";
+import { OPERATIONS } from "./operations";
 
 /** One call as the listener read it; the body as it came, because most refusals need nothing parsed. */
 export interface ApiCall {
@@ -105,45 +107,42 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
       code: "no-method",
     });
   const { operation, path } = found;
-  const query = operation.query?.safeParse(Object.fromEntries(call.search));
-  if (query && !query.success)
-    return problem(
-      422,
-      "Not right",
-      `${query.error.issues[0]?.path.join(".")}: ${query.error.issues[0]?.message}`,
-      { code: "invalid" },
-    );
-  let body: unknown = operation.carries === "bytes in" ? call.body : undefined;
+  let body: unknown;
   if (operation.body) {
     try {
       body = call.body.length === 0 ? {} : JSON.parse(call.body.toString("utf8"));
     } catch {
       return problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
     }
-    const checked = operation.body.safeParse(body);
-    if (!checked.success)
-      return problem(
-        422,
-        "Not right",
-        `${checked.error.issues[0]?.path.join(".") || "body"}: ${checked.error.issues[0]?.message}`,
-        {
-          code: "invalid",
-          problems: checked.error.issues
-            .slice(0, 20)
-            .map((i) => ({ path: i.path.join("."), code: i.code, message: i.message })),
-        },
-      );
-    body = checked.data;
   }
-  const idempotencyKey = call.idempotencyKey?.slice(0, 200) ?? null;
-  const result = await operation.run(actor, {
+  const given = await operation.call(actor, {
     path,
-    query: (query?.data ?? {}) as never,
-    body: body as never,
-    idempotencyKey,
+    query: Object.fromEntries(call.search),
+    body,
+    bytes: call.body,
+    idempotencyKey: call.idempotencyKey?.slice(0, 200) ?? null,
   });
-  if (!result.ok) return refused(result.failure);
-  if (operation.carries !== "bytes out") return json(operation.status, result.value);
-  const { file, bytes } = result.value as FileAnswer;
-  return { status: operation.status, headers: fileHeaders(file), body: bytes };
+  switch (given.kind) {
+    case "invalid":
+      return invalid(given.part, given.error);
+    case "json":
+      return given.outcome.ok ? json(operation.status, given.outcome.value) : refused(given.outcome.failure);
+    case "file": {
+      if (!given.outcome.ok) return refused(given.outcome.failure);
+      const { file, bytes } = given.outcome.value;
+      return { status: operation.status, headers: fileHeaders(file), body: bytes };
+    }
+  }
+}
+
+/** What is wrong with what was sent; the first of it as a sentence. */
+function invalid(part: "query" | "body", error: ZodError): ApiAnswer {
+  const first = error.issues[0];
+  const problems = error.issues
+    .slice(0, 20)
+    .map((i) => ({ path: i.path.join("."), code: i.code, message: i.message }));
+  return problem(422, "Not right", `${first?.path.join(".") || part}: ${first?.message}`, {
+    code: "invalid",
+    ...(part === "body" ? { problems } : {}),
+  });
 }

@@ -1,15 +1,9 @@
 import { z } from "zod";
-import { OPERATIONS, type Operation } from "./operations";
+import type { Operation } from "./operation";
+import { OPERATIONS } from "./operations";
 
 type Json = Record<string, unknown>;
-const schemaOf = (s: z.ZodType, io: "input" | "output"): Json => {
-  const {
-    $schema: _dialect,
-    $defs,
-    ...schema
-  } = z.toJSONSchema(s, { io, unrepresentable: "any", target: "draft-2020-12" }) as Json;
-  return $defs ? { ...schema, $defs } : schema;
-};
+
 const problem: Json = {
   type: "object",
   required: ["type", "title", "status", "detail"],
@@ -29,65 +23,106 @@ const problem: Json = {
   },
 };
 
-function operation(o: Operation): Json {
-  const params = [...o.path.matchAll(/\{(\w+)\}/g)].map((m) => ({
+/** The schemas of the document by name: what operations share stands here once and is pointed at. */
+class Components {
+  readonly schemas: Record<string, Json> = { Problem: problem };
+
+  /** A schema as it stands in an operation; what it is made of goes among the components. */
+  of(schema: z.ZodType, io: "input" | "output"): Json {
+    const {
+      $schema: _dialect,
+      $defs = {},
+      ...own
+    } = z.toJSONSchema(schema, { io, unrepresentable: "any", target: "draft-2020-12" }) as Json;
+    const names = new Map<string, string>();
+    for (const name of Object.keys($defs as Json)) names.set(name, this.nameFor(name, $defs as Json, io));
+    const pointed = <T>(json: T): T =>
+      JSON.parse(JSON.stringify(json), (key, value: unknown) => {
+        const name = key === "$ref" && typeof value === "string" ? value.replace("#/$defs/", "") : null;
+        return name !== null ? `#/components/schemas/${names.get(name) ?? name}` : value;
+      }) as T;
+    for (const [name, definition] of Object.entries($defs as Record<string, Json>)) {
+      const { id: _id, ...rest } = definition;
+      this.schemas[names.get(name)!] = pointed(rest);
+    }
+    const { id: _id, ...rest } = own;
+    return pointed(rest);
+  }
+
+  /** What is sent and what is given may differ where something has a default; then each has its name. */
+  private nameFor(name: string, all: Json, io: "input" | "output"): string {
+    const known = this.taken.get(name);
+    const text = JSON.stringify(all[name]);
+    if (known === undefined || known === text) {
+      this.taken.set(name, text);
+      return name;
+    }
+    return `${name}${io === "input" ? "Sent" : "Given"}`;
+  }
+  private readonly taken = new Map<string, string>();
+}
+
+const PROBLEM = { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } };
+
+function operation(o: Operation, components: Components): Json {
+  const inPath = [...o.path.matchAll(/\{(\w+)\}/g)].map((m) => ({
     name: m[1],
     in: "path",
     required: true,
     schema: { type: "string" },
   }));
-  const query = o.query
-    ? Object.entries((schemaOf(o.query, "input")["properties"] ?? {}) as Record<string, Json>).map(
-        ([name, schema]) => ({ name, in: "query", schema }),
-      )
-    : [];
-  const key = o.idempotent
-    ? [
-        {
-          name: "Idempotency-Key",
-          in: "header",
-          schema: { type: "string", maxLength: 200 },
-          description:
-            "A second call with the same key makes no second request; it gives the number of the first.",
-        },
-      ]
-    : [];
+  const query = o.query ? components.of(o.query, "input") : {};
+  const needed = new Set((query["required"] ?? []) as string[]);
+  const inQuery = Object.entries((query["properties"] ?? {}) as Record<string, Json>).map(
+    ([name, schema]) => ({
+      name,
+      in: "query",
+      required: needed.has(name),
+      schema,
+    }),
+  );
+  const key = {
+    name: "Idempotency-Key",
+    in: "header",
+    schema: { type: "string", maxLength: 200 },
+    description: "A second call with the same key makes no second request; it gives the number of the first.",
+  };
   return {
     operationId: o.id,
     summary: o.summary,
-    parameters: [...params, ...query, ...key],
-    ...(o.carries === "bytes in"
-      ? { requestBody: { required: true, content: { "application/octet-stream": {} } } }
-      : {}),
-    ...(o.body
-      ? {
-          requestBody: {
-            required: true,
-            content: { "application/json": { schema: schemaOf(o.body, "input") } },
-          },
-        }
-      : {}),
+    parameters: [...inPath, ...inQuery, ...(o.idempotent ? [key] : [])],
+    ...requestBody(o, components),
     responses: {
-      [o.status]: {
-        description: "Done",
-        content:
-          o.carries === "bytes out"
-            ? { "application/octet-stream": {} }
-            : { "application/json": { schema: schemaOf(o.response, "output") } },
-      },
-      default: {
-        description: "Refused; detail says why in words (RFC 9457)",
-        content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
-      },
+      [o.status]: { description: "Done", content: answer(o, components) },
+      default: { description: "Refused; detail says why in words (RFC 9457)", content: PROBLEM },
     },
   };
 }
 
+const BYTES = { "application/octet-stream": { schema: { type: "string", format: "binary" } } };
+
+function requestBody(o: Operation, components: Components): Json {
+  if (o.carries === "bytes in") return { requestBody: { required: true, content: BYTES } };
+  if (!o.body) return {};
+  const json = { schema: components.of(o.body, "input"), example: o.example?.body };
+  return { requestBody: { required: true, content: { "application/json": json } } };
+}
+
+function answer(o: Operation, components: Components): Json {
+  if (!o.response) return BYTES;
+  return {
+    "application/json": { schema: components.of(o.response, "output"), example: o.example?.response },
+  };
+}
+
+let made: Json | null = null;
 /** The OpenAPI 3.1 document, made from the same list that the routes are made from. */
 export function openApiDocument(): Json {
+  if (made) return made;
+  const components = new Components();
   const paths: Record<string, Json> = {};
-  for (const o of OPERATIONS) (paths[o.path] ??= {})[o.method.toLowerCase()] = operation(o);
-  return {
+  for (const o of OPERATIONS) (paths[o.path] ??= {})[o.method.toLowerCase()] = operation(o, components);
+  made = {
     openapi: "3.1.0",
     info: {
       title: "Cobble Step",
@@ -100,7 +135,8 @@ export function openApiDocument(): Json {
     paths,
     components: {
       securitySchemes: { key: { type: "http", scheme: "bearer" } },
-      schemas: { Problem: problem },
+      schemas: components.schemas,
     },
   };
+  return made;
 }

@@ -1,0 +1,149 @@
+import { z } from "zod";
+import { formData } from "@/contracts";
+import { act, desk, ok, taskView } from "@/services";
+import { define, map, type Operation } from "../operation";
+import { done, iso, isoOr, note, number, taskSummary, time } from "../schemas";
+
+const onTask = "/requests/{number}/tasks/{task}";
+
+export const TASKS: readonly Operation[] = [
+  define({
+    id: "listTasks",
+    method: "GET",
+    path: "/tasks",
+    summary: "What waits for the caller, soonest limit first",
+    status: 200,
+    response: z.object({ tasks: z.array(taskSummary), total: z.int() }),
+    example: {
+      response: {
+        total: 1,
+        tasks: [
+          {
+            request: "KEY-0042",
+            task: "t3",
+            step: "Manager decides",
+            title: "Cold room, Tower House",
+            process: "store-key",
+            requester: "lucia.penrose",
+            purpose: "decide",
+            status: "open",
+            opened: "2026-12-01T09:12:00.000Z",
+            due: "2026-12-03T09:12:00.000Z",
+          },
+        ],
+      },
+    },
+    run: async (actor) => {
+      const { rows, total } = await desk(actor);
+      return ok({
+        total,
+        tasks: rows.map((r) => ({
+          request: r.number,
+          task: r.task_id,
+          step: r.step_name,
+          title: r.title,
+          process: r.process_key,
+          requester: r.requester_id,
+          purpose: r.purpose,
+          status: r.status,
+          opened: iso(r.opened_at),
+          due: isoOr(r.due_at),
+        })),
+      });
+    },
+  }),
+  define({
+    id: "readTask",
+    method: "GET",
+    path: onTask,
+    summary: "One task of the caller's: the data as the step shows them, and the answers",
+    status: 200,
+    response: z.object({
+      request: number,
+      task: z.string(),
+      step: z.string(),
+      due: time.nullable(),
+      data: formData,
+      access: z.record(z.string(), z.enum(["edit", "see", "hide"])),
+      answers: z.array(z.object({ id: z.string(), label: z.string(), needsNote: z.boolean() })),
+    }),
+    example: {
+      response: {
+        request: "KEY-0042",
+        task: "t3",
+        step: "Manager decides",
+        due: null,
+        data: { store: "4" },
+        access: { store: "see" },
+        answers: [{ id: "approve", label: "Approve", needsNote: false }],
+      },
+    },
+    run: async (actor, { path }) =>
+      map(await taskView(actor, path("number"), path("task")), (v) => ({
+        request: v.request.number,
+        task: v.task.id,
+        step: v.task.step,
+        due: isoOr(v.task.due),
+        data: v.form.data,
+        access: v.form.access,
+        answers: v.answers.map((a) => ({ id: a.id, label: a.label, needsNote: a.note })),
+      })),
+  }),
+  define({
+    id: "answerTask",
+    method: "POST",
+    path: `${onTask}/answer`,
+    summary: "Answers a task",
+    status: 200,
+    body: z.object({ answer: z.string().max(100), note, data: formData.default({}) }),
+    response: done,
+    example: {
+      body: { answer: "approve", note: "Fine with me.", data: {} },
+      response: { number: "KEY-0042" },
+    },
+    run: async (actor, { path, body }) =>
+      map(await act(actor, path("number"), { type: "answer", task: path("task"), ...body }), (v) => ({
+        number: v.number,
+      })),
+  }),
+  define({
+    id: "takeTask",
+    method: "POST",
+    path: `${onTask}/take`,
+    summary: "Takes a task that several people could answer",
+    status: 200,
+    response: done,
+    example: { response: { number: "KEY-0042" } },
+    run: async (actor, { path }) =>
+      map(await act(actor, path("number"), { type: "take", task: path("task") }), (v) => ({
+        number: v.number,
+      })),
+  }),
+  define({
+    id: "putBackTask",
+    method: "POST",
+    path: `${onTask}/put-back`,
+    summary: "Puts a taken task back",
+    status: 200,
+    response: done,
+    example: { response: { number: "KEY-0042" } },
+    run: async (actor, { path }) =>
+      map(await act(actor, path("number"), { type: "put back", task: path("task") }), (v) => ({
+        number: v.number,
+      })),
+  }),
+  define({
+    id: "handOverTask",
+    method: "POST",
+    path: `${onTask}/hand-over`,
+    summary: "Hands a task over to a colleague",
+    status: 200,
+    body: z.object({ to: z.string().max(100).describe("Person id"), note }),
+    response: done,
+    example: { body: { to: "dermot.vane", note: "You know the room." }, response: { number: "KEY-0042" } },
+    run: async (actor, { path, body }) =>
+      map(await act(actor, path("number"), { type: "hand over", task: path("task"), ...body }), (v) => ({
+        number: v.number,
+      })),
+  }),
+];

@@ -1,0 +1,52 @@
+import { z } from "zod";
+
+/** What the operations of the API have in common. Those with an id stand among the document's schemas. */
+export const time = z.iso.datetime().describe("UTC, RFC 3339");
+export const iso = (ms: number): string => new Date(ms).toISOString();
+export const isoOr = (ms: number | null): string | null => (ms === null ? null : iso(ms));
+export const number = z.string().max(40).describe("Request number, for example LOAN-0042");
+export const page = {
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(50),
+};
+export const note = z.string().max(4000).default("");
+export const done = z.object({ number }).meta({ id: "Done" });
+
+export const requestSummary = z
+  .object({
+    number,
+    title: z.string(),
+    process: z.string(),
+    status: z.string(),
+    result: z.string().nullable(),
+    started: time,
+    ended: time.nullable(),
+    waitingFor: z.array(z.string()).describe("Person ids"),
+  })
+  .meta({ id: "RequestSummary" });
+export const taskSummary = z
+  .object({
+    request: number,
+    task: z.string(),
+    step: z.string(),
+    title: z.string(),
+    process: z.string(),
+    requester: z.string(),
+    purpose: z.enum(["decide", "complete", "changes"]),
+    status: z.string(),
+    opened: time,
+    due: time.nullable(),
+  })
+  .meta({ id: "TaskSummary" });
+export const record = z
+  .object({ id: z.string() })
+  .catchall(z.union([z.string(), z.boolean(), z.null()]))
+  .meta({ id: "Record", description: "Column values: decimals as text, dates ISO, links and people as ids" });
+export const problem = z
+  .object({
+    severity: z.enum(["error", "warning"]),
+    code: z.string(),
+    where: z.object({ kind: z.string(), id: z.string(), place: z.string().optional() }),
+    message: z.string(),
+  })
+  .meta({ id: "DraftProblem" });

@@ -1,0 +1,2436 @@
+/* Generated from the OpenAPI document: npm run formats. */
+export interface paths {
+  "/processes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Processes open to the caller */
+    get: operations["listProcesses"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/processes/{process}/requests": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Makes a request */
+    post: operations["startRequest"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The caller's own requests, newest first */
+    get: operations["listMyRequests"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One request: its data as far as the caller may see them, who has it, what happened */
+    get: operations["readRequest"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/withdraw": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Withdraws the caller's own request */
+    post: operations["withdrawRequest"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/tasks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What waits for the caller, soonest limit first */
+    get: operations["listTasks"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/tasks/{task}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One task of the caller's: the data as the step shows them, and the answers */
+    get: operations["readTask"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/tasks/{task}/answer": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Answers a task */
+    post: operations["answerTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/tasks/{task}/take": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes a task that several people could answer */
+    post: operations["takeTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/tasks/{task}/put-back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Puts a taken task back */
+    post: operations["putBackTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/requests/{number}/tasks/{task}/hand-over": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Hands a task over to a colleague */
+    post: operations["handOverTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/files": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Adds a file; its id is then the value of a file field in a form the caller sends */
+    post: operations["addFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/files/{file}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A file, for whoever may see the field it stands in */
+    get: operations["readFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/processes/{process}/draft": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The draft of a process the caller may design */
+    get: operations["readDraft"];
+    /** Replaces the draft, if nobody changed it since that version */
+    put: operations["putDraft"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/processes/{process}/draft/edits": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Applies edits to the draft, all or none */
+    post: operations["editDraft"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/processes/{process}/problems": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What is wrong with the draft; errors keep it from being released */
+    get: operations["listProblems"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/processes/{process}/releases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Releases the draft under a version and puts it live */
+    post: operations["release"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/registers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Registers with their columns */
+    get: operations["listRegisters"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/registers/{register}/records": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Records of a register */
+    get: operations["listRecords"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/registers/{register}/records/{record}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One record with the history of its changes */
+    get: operations["readRecord"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+  schemas: {
+    Problem: {
+      type: string;
+      title: string;
+      status: number;
+      /** @description A sentence for a person */
+      detail: string;
+      code?: string;
+      problems?: {
+        path?: string;
+        code?: string;
+        message?: string;
+      }[];
+    };
+    FormData: {
+      [key: string]:
+        | (string | boolean | null)
+        | ({
+            "#": string;
+          } & {
+            [key: string]: string | boolean | null;
+          })[];
+    };
+    RequestSummary: {
+      /** @description Request number, for example LOAN-0042 */
+      number: string;
+      title: string;
+      process: string;
+      status: string;
+      result: string | null;
+      /**
+       * Format: date-time
+       * @description UTC, RFC 3339
+       */
+      started: string;
+      ended: string | null;
+      /** @description Person ids */
+      waitingFor: string[];
+    };
+    Done: {
+      /** @description Request number, for example LOAN-0042 */
+      number: string;
+    };
+    TaskSummary: {
+      /** @description Request number, for example LOAN-0042 */
+      request: string;
+      task: string;
+      step: string;
+      title: string;
+      process: string;
+      requester: string;
+      /** @enum {string} */
+      purpose: "decide" | "complete" | "changes";
+      status: string;
+      /**
+       * Format: date-time
+       * @description UTC, RFC 3339
+       */
+      opened: string;
+      due: string | null;
+    };
+    ProcessDefinition: {
+      /** @constant */
+      format: "cobble-step/process@2";
+      key: string;
+      name: string;
+      purpose: string;
+      owners: string[];
+      numbering: {
+        prefix: string;
+        digits: number;
+      };
+      title: string;
+      calendar?: string;
+      starts: components["schemas"]["Start"][];
+      fields: components["schemas"]["Field"][];
+      access: {
+        [key: string]: {
+          [key: string]: "edit" | "see" | "hide";
+        };
+      };
+      route: components["schemas"]["__schema0"];
+      samples: {
+        id: string;
+        name: string;
+        requester: string;
+        data: components["schemas"]["FormData"];
+      }[];
+    };
+    Start: {
+      id: string;
+      /** @constant */
+      kind: "form";
+      who:
+        | {
+            /** @constant */
+            by: "everybody";
+          }
+        | {
+            /** @constant */
+            by: "group";
+            group: string;
+          }
+        | {
+            /** @constant */
+            by: "department";
+            department: string;
+          };
+    };
+    Field:
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "text";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "long text";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "number";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "money";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "date";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "yes or no";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "choice";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "person";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "look-up";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "file";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "lines";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "section";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "page";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        };
+    __schema0: components["schemas"]["Step"][];
+    Step:
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "decide";
+          who: {
+            rule: components["schemas"]["Rule"];
+            /** @enum {string} */
+            how: "one" | "first" | "all" | "share";
+            share?: number;
+            fallback?: components["schemas"]["Rule"];
+            requesterToo?: boolean;
+          };
+          limit?: components["schemas"]["Limit"];
+          answers: {
+            id: string;
+            label: string;
+            /** @enum {string} */
+            tone: "agree" | "refuse" | "plain";
+            /** @constant */
+            note?: "must";
+            /** @constant */
+            returns?: true;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "complete";
+          who: {
+            rule: components["schemas"]["Rule"];
+            /** @enum {string} */
+            how: "one" | "first" | "all" | "share";
+            share?: number;
+            fallback?: components["schemas"]["Rule"];
+            requesterToo?: boolean;
+          };
+          button: string;
+          limit?: components["schemas"]["Limit"];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "choose";
+          ways: {
+            id: string;
+            name: string;
+            when?: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "together";
+          branches: {
+            id: string;
+            name: string;
+            when?: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "write";
+          /** @enum {string} */
+          op: "add" | "change" | "remove";
+          register: string;
+          record?: string;
+          each?: string;
+          values: {
+            column: string;
+            value: string;
+          }[];
+          must?: string;
+          /** @enum {string} */
+          otherwise?: "stop" | "leave";
+          into?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "work out";
+          set: {
+            field: string;
+            value: string;
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "tell";
+          who: components["schemas"]["Rule"];
+          subject: string;
+          text: string;
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "jump";
+          to: string;
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "finish";
+          result: string;
+          /** @enum {string} */
+          tone: "agree" | "refuse" | "plain";
+        };
+    Rule:
+      | {
+          /** @constant */
+          by: "requester";
+        }
+      | {
+          /** @constant */
+          by: "person";
+          person: string;
+        }
+      | {
+          /** @constant */
+          by: "group";
+          group: string;
+        }
+      | {
+          /** @constant */
+          by: "duty";
+          duty: string;
+          place?: string;
+        }
+      | {
+          /** @constant */
+          by: "manager";
+          of?: string;
+          levels?: number;
+        }
+      | {
+          /** @constant */
+          by: "formula";
+          formula: string;
+        };
+    Limit: {
+      rules?: {
+        when: string;
+        length: components["schemas"]["Length"];
+      }[];
+      otherwise: components["schemas"]["Length"];
+      rungs: {
+        id: string;
+        /** @enum {string} */
+        when: "before" | "at" | "after";
+        length?: components["schemas"]["Length"];
+        every?: components["schemas"]["Length"];
+        times?: number;
+        action:
+          | {
+              /** @constant */
+              do: "remind";
+            }
+          | {
+              /** @constant */
+              do: "tell";
+              who: components["schemas"]["Rule"];
+              text: string;
+            }
+          | {
+              /** @constant */
+              do: "add";
+              who: components["schemas"]["Rule"];
+            }
+          | {
+              /** @constant */
+              do: "hand over";
+              to: components["schemas"]["Rule"];
+            }
+          | {
+              /** @constant */
+              do: "answer";
+              answer: string;
+              note: string;
+            };
+      }[];
+    };
+    Length: {
+      amount: number;
+      /** @enum {string} */
+      unit: "working days" | "working hours" | "days" | "hours" | "minutes";
+    };
+    Edit:
+      | {
+          /** @constant */
+          op: "process.set";
+          patch: {
+            name?: string | null;
+            purpose?: string | null;
+            owners?: string[] | null;
+            numbering?: {
+              prefix: string;
+              digits: number;
+            } | null;
+            title?: string | null;
+            calendar?: string | null;
+          };
+        }
+      | {
+          /** @constant */
+          op: "process.replace";
+          definition: components["schemas"]["ProcessDefinition"];
+        }
+      | {
+          /** @constant */
+          op: "start.put";
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          start: components["schemas"]["Start"];
+        }
+      | {
+          /** @constant */
+          op: "start.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "start.move";
+          id: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "field.add";
+          parent: string | null;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          field: components["schemas"]["Field"];
+        }
+      | {
+          /** @constant */
+          op: "field.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "field.move";
+          id: string;
+          parent: string | null;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "field.set";
+          id: string;
+          patch: {
+            kind?:
+              | (
+                  | "text"
+                  | "long text"
+                  | "number"
+                  | "money"
+                  | "date"
+                  | "yes or no"
+                  | "choice"
+                  | "person"
+                  | "look-up"
+                  | "file"
+                  | "lines"
+                  | "section"
+                  | "page"
+                )
+              | null;
+            help?: string | null;
+            needed?: string | null;
+            shown?: string | null;
+            worked?: string | null;
+            checks?:
+              | {
+                  must: string;
+                  say: string;
+                }[]
+              | null;
+            min?: string | null;
+            max?: string | null;
+            options?: string[] | null;
+            register?: string | null;
+          };
+        }
+      | {
+          /** @constant */
+          op: "field.rename";
+          id: string;
+          name: string;
+        }
+      | {
+          /** @constant */
+          op: "texts.restore";
+          title: string;
+          starts: components["schemas"]["Start"][];
+          fields: components["schemas"]["Field"][];
+          route: components["schemas"]["__schema0"];
+        }
+      | {
+          /** @constant */
+          op: "access.set";
+          step: string;
+          field: string;
+          access: ("edit" | "see" | "hide") | null;
+        }
+      | {
+          /** @constant */
+          op: "step.add";
+          to: {
+            owner: string | null;
+            list: string | null;
+          };
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          step: components["schemas"]["Step"];
+        }
+      | {
+          /** @constant */
+          op: "step.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "step.move";
+          id: string;
+          to: {
+            owner: string | null;
+            list: string | null;
+          };
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "step.set";
+          id: string;
+          patch: {
+            [key: string]: unknown;
+          };
+        }
+      | {
+          /** @constant */
+          op: "list.add";
+          step: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          list: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          } & {
+            [key: string]: unknown;
+          };
+        }
+      | {
+          /** @constant */
+          op: "list.remove";
+          step: string;
+          list: string;
+        }
+      | {
+          /** @constant */
+          op: "list.move";
+          step: string;
+          list: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "list.set";
+          step: string;
+          list: string;
+          patch: {
+            [key: string]: unknown;
+          };
+        }
+      | {
+          /** @constant */
+          op: "rung.add";
+          step: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          rung: {
+            id: string;
+            /** @enum {string} */
+            when: "before" | "at" | "after";
+            length?: components["schemas"]["Length"];
+            every?: components["schemas"]["Length"];
+            times?: number;
+            action:
+              | {
+                  /** @constant */
+                  do: "remind";
+                }
+              | {
+                  /** @constant */
+                  do: "tell";
+                  who: components["schemas"]["Rule"];
+                  text: string;
+                }
+              | {
+                  /** @constant */
+                  do: "add";
+                  who: components["schemas"]["Rule"];
+                }
+              | {
+                  /** @constant */
+                  do: "hand over";
+                  to: components["schemas"]["Rule"];
+                }
+              | {
+                  /** @constant */
+                  do: "answer";
+                  answer: string;
+                  note: string;
+                };
+          };
+        }
+      | {
+          /** @constant */
+          op: "rung.remove";
+          step: string;
+          rung: string;
+        }
+      | {
+          /** @constant */
+          op: "rung.set";
+          step: string;
+          rung: string;
+          patch: {
+            when?: ("before" | "at" | "after") | null;
+            length?: components["schemas"]["Length"] | null;
+            every?: components["schemas"]["Length"] | null;
+            times?: number | null;
+            action?:
+              | (
+                  | {
+                      /** @constant */
+                      do: "remind";
+                    }
+                  | {
+                      /** @constant */
+                      do: "tell";
+                      who: components["schemas"]["Rule"];
+                      text: string;
+                    }
+                  | {
+                      /** @constant */
+                      do: "add";
+                      who: components["schemas"]["Rule"];
+                    }
+                  | {
+                      /** @constant */
+                      do: "hand over";
+                      to: components["schemas"]["Rule"];
+                    }
+                  | {
+                      /** @constant */
+                      do: "answer";
+                      answer: string;
+                      note: string;
+                    }
+                )
+              | null;
+          };
+        }
+      | {
+          /** @constant */
+          op: "sample.put";
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          sample: {
+            id: string;
+            name: string;
+            requester: string;
+            data: components["schemas"]["FormData"];
+          };
+        }
+      | {
+          /** @constant */
+          op: "sample.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "batch";
+          edits: components["schemas"]["Edit"][];
+        };
+    DraftProblem: {
+      /** @enum {string} */
+      severity: "error" | "warning";
+      code: string;
+      where: {
+        kind: string;
+        id: string;
+        place?: string;
+      };
+      message: string;
+    };
+    /** @description Column values: decimals as text, dates ISO, links and people as ids */
+    Record: {
+      id: string;
+    } & {
+      [key: string]: string | boolean | null;
+    };
+  };
+  responses: never;
+  parameters: never;
+  requestBodies: never;
+  headers: never;
+  pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+  listProcesses: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "processes": [
+           *         {
+           *           "key": "store-key",
+           *           "name": "Store key",
+           *           "purpose": "Who gets which key.",
+           *           "version": "1.0.0"
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            processes: {
+              key: string;
+              name: string;
+              purpose: string;
+              version: string;
+            }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  startRequest: {
+    parameters: {
+      query?: never;
+      header?: {
+        /** @description A second call with the same key makes no second request; it gives the number of the first. */
+        "Idempotency-Key"?: string;
+      };
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "data": {
+         *         "store": "4",
+         *         "from": "2026-12-07",
+         *         "until": "2026-12-09",
+         *         "purpose": "Condition check",
+         *         "trained": true
+         *       }
+         *     }
+         */
+        "application/json": {
+          data: components["schemas"]["FormData"];
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": {
+            /** @description Request number, for example LOAN-0042 */
+            number: string;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  listMyRequests: {
+    parameters: {
+      query?: {
+        offset?: number;
+        limit?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "total": 1,
+           *       "requests": [
+           *         {
+           *           "number": "KEY-0042",
+           *           "title": "Cold room, Tower House",
+           *           "process": "store-key",
+           *           "status": "under way",
+           *           "result": null,
+           *           "started": "2026-12-01T09:12:00.000Z",
+           *           "ended": null,
+           *           "waitingFor": [
+           *             "fintan.galloway"
+           *           ]
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            requests: components["schemas"]["RequestSummary"][];
+            total: number;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readRequest: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042",
+           *       "title": "Cold room, Tower House",
+           *       "process": "store-key",
+           *       "release": "1.0.0",
+           *       "requester": "lucia.penrose",
+           *       "status": "under way",
+           *       "result": null,
+           *       "started": "2026-12-01T09:12:00.000Z",
+           *       "ended": null,
+           *       "data": {
+           *         "store": "4",
+           *         "purpose": "Condition check"
+           *       },
+           *       "waiting": [
+           *         {
+           *           "task": "t3",
+           *           "step": "Manager decides",
+           *           "people": [
+           *             "Fintan Galloway"
+           *           ],
+           *           "due": "2026-12-03T09:12:00.000Z"
+           *         }
+           *       ],
+           *       "trail": [
+           *         {
+           *           "at": "2026-12-01T09:12:00.000Z",
+           *           "by": "lucia.penrose",
+           *           "text": "made the request",
+           *           "note": ""
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            /** @description Request number, for example LOAN-0042 */
+            number: string;
+            title: string;
+            process: string;
+            release: string;
+            requester: string;
+            status: string;
+            result: string | null;
+            /**
+             * Format: date-time
+             * @description UTC, RFC 3339
+             */
+            started: string;
+            ended: string | null;
+            data: components["schemas"]["FormData"];
+            waiting: {
+              task: string;
+              step: string;
+              people: string[];
+              due: string | null;
+            }[];
+            trail: {
+              /**
+               * Format: date-time
+               * @description UTC, RFC 3339
+               */
+              at: string;
+              by: string | null;
+              text: string;
+              note: string;
+            }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  withdrawRequest: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "note": "No longer needed."
+         *     }
+         */
+        "application/json": {
+          /** @default  */
+          note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  listTasks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "total": 1,
+           *       "tasks": [
+           *         {
+           *           "request": "KEY-0042",
+           *           "task": "t3",
+           *           "step": "Manager decides",
+           *           "title": "Cold room, Tower House",
+           *           "process": "store-key",
+           *           "requester": "lucia.penrose",
+           *           "purpose": "decide",
+           *           "status": "open",
+           *           "opened": "2026-12-01T09:12:00.000Z",
+           *           "due": "2026-12-03T09:12:00.000Z"
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            tasks: components["schemas"]["TaskSummary"][];
+            total: number;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "request": "KEY-0042",
+           *       "task": "t3",
+           *       "step": "Manager decides",
+           *       "due": null,
+           *       "data": {
+           *         "store": "4"
+           *       },
+           *       "access": {
+           *         "store": "see"
+           *       },
+           *       "answers": [
+           *         {
+           *           "id": "approve",
+           *           "label": "Approve",
+           *           "needsNote": false
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            /** @description Request number, for example LOAN-0042 */
+            request: string;
+            task: string;
+            step: string;
+            due: string | null;
+            data: components["schemas"]["FormData"];
+            access: {
+              [key: string]: "edit" | "see" | "hide";
+            };
+            answers: {
+              id: string;
+              label: string;
+              needsNote: boolean;
+            }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  answerTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "answer": "approve",
+         *       "note": "Fine with me.",
+         *       "data": {}
+         *     }
+         */
+        "application/json": {
+          answer: string;
+          /** @default  */
+          note?: string;
+          /** @default {} */
+          data?: components["schemas"]["FormData"];
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takeTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putBackTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  handOverTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "to": "dermot.vane",
+         *       "note": "You know the room."
+         *     }
+         */
+        "application/json": {
+          /** @description Person id */
+          to: string;
+          /** @default  */
+          note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addFile: {
+    parameters: {
+      query: {
+        name: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description Done */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "id": "Zk3v0c2oT8mJ4c1qQ9y7x5wB",
+           *       "name": "quote.pdf",
+           *       "size": 48211,
+           *       "type": "application/pdf"
+           *     }
+           */
+          "application/json": {
+            id: string;
+            name: string;
+            /** @description Bytes */
+            size: number;
+            /** @description Media type, by the ending of the name */
+            type: string;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        file: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readDraft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "version": 12,
+           *       "definition": {
+           *         "format": "cobble-step/process@2",
+           *         "key": "parking-permit",
+           *         "name": "Parking permit",
+           *         "purpose": "Who may park where.",
+           *         "owners": [
+           *           "tobias.marrin"
+           *         ],
+           *         "numbering": {
+           *           "prefix": "PARK",
+           *           "digits": 4
+           *         },
+           *         "title": "{Requester.name}",
+           *         "starts": [
+           *           {
+           *             "id": "form",
+           *             "kind": "form",
+           *             "who": {
+           *               "by": "everybody"
+           *             }
+           *           }
+           *         ],
+           *         "fields": [
+           *           {
+           *             "id": "car",
+           *             "name": "Car",
+           *             "kind": "text",
+           *             "needed": "true"
+           *           }
+           *         ],
+           *         "access": {},
+           *         "route": [
+           *           {
+           *             "id": "end",
+           *             "name": "Finish",
+           *             "kind": "finish",
+           *             "result": "given",
+           *             "tone": "agree"
+           *           }
+           *         ],
+           *         "samples": []
+           *       }
+           *     }
+           */
+          "application/json": {
+            /** @description Counts edits; send it back with a change */
+            version: number;
+            definition: components["schemas"]["ProcessDefinition"];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putDraft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "version": 12,
+         *       "definition": {
+         *         "format": "cobble-step/process@2",
+         *         "key": "parking-permit",
+         *         "name": "Parking permit",
+         *         "purpose": "Who may park where.",
+         *         "owners": [
+         *           "tobias.marrin"
+         *         ],
+         *         "numbering": {
+         *           "prefix": "PARK",
+         *           "digits": 4
+         *         },
+         *         "title": "{Requester.name}",
+         *         "starts": [
+         *           {
+         *             "id": "form",
+         *             "kind": "form",
+         *             "who": {
+         *               "by": "everybody"
+         *             }
+         *           }
+         *         ],
+         *         "fields": [
+         *           {
+         *             "id": "car",
+         *             "name": "Car",
+         *             "kind": "text",
+         *             "needed": "true"
+         *           }
+         *         ],
+         *         "access": {},
+         *         "route": [
+         *           {
+         *             "id": "end",
+         *             "name": "Finish",
+         *             "kind": "finish",
+         *             "result": "given",
+         *             "tone": "agree"
+         *           }
+         *         ],
+         *         "samples": []
+         *       }
+         *     }
+         */
+        "application/json": {
+          version: number;
+          definition: components["schemas"]["ProcessDefinition"];
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "version": 13
+           *     }
+           */
+          "application/json": {
+            version: number;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  editDraft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "version": 12,
+         *       "edits": [
+         *         {
+         *           "op": "field.rename",
+         *           "id": "purpose",
+         *           "name": "Why you need it"
+         *         }
+         *       ]
+         *     }
+         */
+        "application/json": {
+          version: number;
+          edits: components["schemas"]["Edit"][];
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "version": 13
+           *     }
+           */
+          "application/json": {
+            version: number;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  listProblems: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "problems": [
+           *         {
+           *           "severity": "error",
+           *           "code": "unknown-name",
+           *           "where": {
+           *             "kind": "field",
+           *             "id": "total",
+           *             "place": "worked"
+           *           },
+           *           "message": "Nothing here is called \"Totl\"."
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            problems: components["schemas"]["DraftProblem"][];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  release: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        process: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "version": "1.1.0",
+         *       "note": "Says how many days."
+         *     }
+         */
+        "application/json": {
+          version: string;
+          /** @default  */
+          note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "version": "1.1.0"
+           *     }
+           */
+          "application/json": {
+            version: string;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  listRegisters: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "registers": [
+           *         {
+           *           "key": "stores",
+           *           "name": "Stores",
+           *           "count": 28,
+           *           "columns": [
+           *             {
+           *               "id": "name",
+           *               "name": "Name",
+           *               "kind": "text"
+           *             }
+           *           ]
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            registers: {
+              key: string;
+              name: string;
+              count: number;
+              columns: {
+                id: string;
+                name: string;
+                kind: string;
+              }[];
+            }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  listRecords: {
+    parameters: {
+      query?: {
+        offset?: number;
+        limit?: number;
+        search?: string;
+        sort?: string;
+        where?: string;
+      };
+      header?: never;
+      path: {
+        register: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "total": 1,
+           *       "records": [
+           *         {
+           *           "id": "4",
+           *           "name": "Strong room, Tower House",
+           *           "risk_grade": "high"
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            records: components["schemas"]["Record"][];
+            total: number;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readRecord: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        register: string;
+        record: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "record": {
+           *         "id": "4",
+           *         "name": "Strong room, Tower House",
+           *         "key_status": "out"
+           *       },
+           *       "history": [
+           *         {
+           *           "at": "2026-12-02T10:00:00.000Z",
+           *           "by": "eamon.stack",
+           *           "request": "KEY-0042",
+           *           "did": "changed",
+           *           "before": {
+           *             "key_status": "in the cabinet"
+           *           },
+           *           "after": {
+           *             "key_status": "out"
+           *           }
+           *         }
+           *       ]
+           *     }
+           */
+          "application/json": {
+            record: components["schemas"]["Record"];
+            history: {
+              /**
+               * Format: date-time
+               * @description UTC, RFC 3339
+               */
+              at: string;
+              by: string | null;
+              request: string | null;
+              did: string;
+              before: {
+                [key: string]: unknown;
+              } | null;
+              after: {
+                [key: string]: unknown;
+              } | null;
+            }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+}

@@ -1,0 +1,45 @@
+import { readFileSync, readdirSync } from "node:fs";
+import { join } from "node:path";
+import { NEW_REQUEST, replay, type RequestEvent } from "@/core/engine";
+import { EVENT, PROCESS, readEvent, readProcess, readState, STATE, storedState } from "@/formats";
+
+/** Documents of every version there has been, kept for ever: what was stored once can be read for ever. */
+const folder = join(process.cwd(), "src/formats/fixtures");
+const load = (name: string): unknown => JSON.parse(readFileSync(join(folder, `${name}.json`), "utf8"));
+const files = readdirSync(folder).map((f) => f.replace(".json", ""));
+
+it("there is a fixture of every version of every format", () => {
+  const wanted = [PROCESS, STATE, EVENT].flatMap((f) =>
+    Array.from({ length: f.newest }, (_, i) => `${f.name.replace("cobble-step/", "")}@${i + 1}`),
+  );
+  expect(files.sort()).toEqual(wanted.sort());
+  for (const f of [PROCESS, STATE, EVENT]) expect(f.upgraders).toHaveLength(f.newest - 1);
+});
+
+it("a process of any version is read as the newest, and comes to the same", () => {
+  const [old, now] = [readProcess(load("process@1")), readProcess(load("process@2"))];
+  expect(old).toEqual(now);
+  expect(now.starts.map((s) => s.id)).toEqual(["form"]);
+  const writes = JSON.stringify(now.route).match(/"each":"\w+"/g);
+  // Line items are named by their id; they were named by what they are called.
+  expect(new Set(writes)).toEqual(new Set(['"each":"objects"']));
+});
+
+it("events of any version are read as the newest, and fold to the same state", () => {
+  const read = (version: number) =>
+    (load(`event@${version}`) as Record<string, unknown>[]).map((e) => readEvent(e, version));
+  const [old, now] = [read(1), read(2)];
+  expect(old).toEqual(now);
+  const state = replay(now as RequestEvent[], NEW_REQUEST);
+  expect(state).toEqual(readState(load("state@2")));
+  expect(readState(load("state@1"))).toEqual(state);
+  expect(storedState(state)).toEqual(load("state@2"));
+});
+
+it("a version nobody knows is not read as if it were known", () => {
+  expect(() => readProcess({ ...(load("process@2") as object), format: "cobble-step/process@3" })).toThrow(
+    "newest known is 2",
+  );
+  expect(() => readProcess({ format: "cobble-step/register@1" })).toThrow("is not a cobble-step/process");
+  expect(() => readEvent({ type: "told" }, 7)).toThrow("newest known is 2");
+});
