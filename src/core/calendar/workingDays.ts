@@ -37,7 +37,9 @@ export function workingDaysBetween(
 ): number | null {
   if (Temporal.PlainDate.compare(to, from) < 0) {
     const back = workingDaysBetween(calendar, to, from);
-    return back === null ? null : back === 0 ? 0 : -back;
+    if (back === null) return null;
+    if (back === 0) return 0;
+    return -back;
   }
   if (from.until(to).days > 100 * 366) return null;
   let n = 0;

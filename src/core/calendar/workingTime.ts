@@ -107,7 +107,8 @@ function backward(calendar: WorkingCalendar, from: number, ms: number): number |
 function addWorkingDays(calendar: WorkingCalendar, from: number, amount: number): number | null {
   const whole = Math.trunc(amount);
   const inHours = openingsOn(calendar, dateAt(from, calendar.zone)).some(([a, b]) => from >= a && from < b);
-  const start = inHours ? from : amount >= 0 ? forward(calendar, from, 0) : backward(calendar, from, 0);
+  const nearest = amount >= 0 ? forward : backward;
+  const start = inHours ? from : nearest(calendar, from, 0);
   if (start === null) return null;
   const zoned = Temporal.Instant.fromEpochMilliseconds(start).toZonedDateTimeISO(calendar.zone);
   let day = zoned.toPlainDate();
@@ -124,7 +125,7 @@ function addWorkingDays(calendar: WorkingCalendar, from: number, amount: number)
   const spans = openingsOn(calendar, day);
   const inside = spans.find(([a, b]) => wall >= a && wall <= b);
   const before = [...spans].reverse().find(([, b]) => b < wall);
-  const reached = inside ? wall : before ? before[1] : (spans[0]?.[0] ?? wall);
+  const reached = inside ? wall : (before?.[1] ?? spans[0]?.[0] ?? wall);
   const rest = amount - whole;
   if (rest === 0) return reached;
   // A part of a day is that part of the open time of the day reached.

@@ -48,7 +48,11 @@ export function officeFacts(
     ...factsFrom(data, { now }, KINDS.fields),
     at,
     membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
-    dutyHolders: (d) => (d === "Director" ? ["eithne"] : d === "Guard" ? ["declan"] : []),
+    dutyHolders: (d) => {
+      if (d === "Director") return ["eithne"];
+      if (d === "Guard") return ["declan"];
+      return [];
+    },
     managerId: (p) => MANAGERS[p] ?? null,
     coverFor: (p) => away[p] ?? null,
     isActive: (p) => PEOPLE.some((x) => x.id === p),

@@ -116,17 +116,12 @@ class Checker {
             "syntax",
             `"${n.text}" is no date, time or length of time. Examples: @"2026-03-01", @"PT4H".`,
           );
-        return isDate(v)
-          ? DATE
-          : isDateTime(v)
-            ? DATETIME
-            : isTime(v)
-              ? TIME
-              : v === null
-                ? ANY
-                : isDaysTime(v)
-                  ? DAYS
-                  : MONTHS;
+        if (isDate(v)) return DATE;
+        if (isDateTime(v)) return DATETIME;
+        if (isTime(v)) return TIME;
+        if (v === null) return ANY;
+        if (isDaysTime(v)) return DAYS;
+        return MONTHS;
       }
       case "name":
         return this.name(n, scopes);

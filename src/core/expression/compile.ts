@@ -153,7 +153,11 @@ class Compiler implements CodeMaker {
         if (tests.length === 0) return () => true;
         return (s) => {
           const v = any(tests, s, s.run.env.names.get("?") ?? null);
-          return n.not ? (typeof v === "boolean" ? !v : null) : v;
+          if (n.not) {
+            if (typeof v === "boolean") return !v;
+            return null;
+          }
+          return v;
         };
       }
       case "and": {
@@ -213,7 +217,9 @@ class Compiler implements CodeMaker {
     const builtin = FUNCTIONS.get(name);
     return this.lookUp(name, bound, (s) => {
       const v = s.run.env.names.get(name);
-      return v !== undefined ? v : builtin ? builtinValue(builtin, s.run) : null;
+      if (v !== undefined) return v;
+      if (builtin) return builtinValue(builtin, s.run);
+      return null;
     });
   }
 
@@ -298,7 +304,8 @@ class Compiler implements CodeMaker {
           const b = r(s);
           return a instanceof Num && b instanceof Num ? finite(a.times(b)) : slow(s, a, b);
         };
-      default:
+      case "/":
+      case "**":
         return (s) => slow(s, l(s), r(s));
     }
   }
@@ -338,7 +345,7 @@ class Compiler implements CodeMaker {
           return new RangeValue(v, null, true, false, "high");
         case "=":
           return new RangeValue(v, v, true, true);
-        default:
+        case "!=":
           return s.run.note(n, `"!=" stands for no range.`);
       }
     };

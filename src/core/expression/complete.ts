@@ -80,16 +80,13 @@ const leadsTo = (type: Type, want: Type): boolean =>
 
 function matching(all: Completion[], word: string): Completion[] {
   const w = word.toLowerCase();
-  const score = (c: Completion) =>
-    c.label.toLowerCase().startsWith(w)
-      ? 10
-      : c.label.toLowerCase().includes(` ${w}`)
-        ? 5
-        : c.label.toLowerCase().includes(w) && w.length > 1
-          ? 2
-          : w === ""
-            ? 1
-            : -1;
+  const score = (c: Completion) => {
+    if (c.label.toLowerCase().startsWith(w)) return 10;
+    if (c.label.toLowerCase().includes(` ${w}`)) return 5;
+    if (c.label.toLowerCase().includes(w) && w.length > 1) return 2;
+    if (w === "") return 1;
+    return -1;
+  };
   return all
     .map((c) => ({ c, s: score(c) }))
     .filter((x) => x.s > 0)
@@ -238,17 +235,11 @@ function partsOf(type: Type, value: Value | undefined): Completion[] {
 }
 
 function valueOf(base: string, names: Names): Value | undefined {
-  return base
-    .split(".")
-    .reduce<Value | undefined>(
-      (v, part, i) =>
-        i === 0
-          ? names.get(part.trim())
-          : isContext(v ?? null)
-            ? (v as ReadonlyMap<string, Value>).get(part.trim())
-            : undefined,
-      undefined,
-    );
+  return base.split(".").reduce<Value | undefined>((v, part, i) => {
+    if (i === 0) return names.get(part.trim());
+    if (isContext(v ?? null)) return (v as ReadonlyMap<string, Value>).get(part.trim());
+    return undefined;
+  }, undefined);
 }
 
 const functionList: { completion: Completion; results: Type[] }[] = SECTIONS.flatMap((s) =>

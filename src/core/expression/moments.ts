@@ -31,7 +31,11 @@ export function attempt<T>(f: () => T): T | null {
   }
 }
 
-const zoneText = (zone: string): string => (zone === "UTC" ? "Z" : /^[+-]/.test(zone) ? zone : `@${zone}`);
+const zoneText = (zone: string): string => {
+  if (zone === "UTC") return "Z";
+  if (/^[+-]/.test(zone)) return zone;
+  return `@${zone}`;
+};
 export const dateTimeText = (v: DateTime): string =>
   isZoned(v) ? `${v.toPlainDateTime().toString()}${zoneText(v.timeZoneId)}` : v.toString();
 

@@ -136,10 +136,18 @@ export class Num {
   comparedTo(o: Num): number {
     if (this.big === null && o.big === null) {
       const d = this.s - o.s;
-      if (d === 0) return this.i < o.i ? -1 : this.i > o.i ? 1 : 0;
+      if (d === 0) {
+        if (this.i < o.i) return -1;
+        if (this.i > o.i) return 1;
+        return 0;
+      }
       const a = d > 0 ? this.i : this.i * POW[-d]!;
       const b = d > 0 ? o.i * POW[d]! : o.i;
-      if (Math.abs(a) <= SAFE && Math.abs(b) <= SAFE) return a < b ? -1 : a > b ? 1 : 0;
+      if (Math.abs(a) <= SAFE && Math.abs(b) <= SAFE) {
+        if (a < b) return -1;
+        if (a > b) return 1;
+        return 0;
+      }
     }
     return this.decimal.comparedTo(o.decimal);
   }

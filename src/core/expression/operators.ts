@@ -42,10 +42,16 @@ import {
 } from "./values";
 
 /** Ternary logic (DMN 1.5, tables 50 and 51): what is not yes or no counts as unknown. */
-export const and = (a: Value, b: Value): boolean | null =>
-  a === false || b === false ? false : a === true && b === true ? true : null;
-export const or = (a: Value, b: Value): boolean | null =>
-  a === true || b === true ? true : a === false && b === false ? false : null;
+export const and = (a: Value, b: Value): boolean | null => {
+  if (a === false || b === false) return false;
+  if (a === true && b === true) return true;
+  return null;
+};
+export const or = (a: Value, b: Value): boolean | null => {
+  if (a === true || b === true) return true;
+  if (a === false && b === false) return false;
+  return null;
+};
 
 export function comparison(op: CompareOp, a: Value, b: Value): boolean | null {
   if (op === "=") return equalValues(a, b);
@@ -55,7 +61,10 @@ export function comparison(op: CompareOp, a: Value, b: Value): boolean | null {
   }
   const c = compareValues(a, b);
   if (c === null) return null;
-  return op === "<" ? c < 0 : op === "<=" ? c <= 0 : op === ">" ? c > 0 : c >= 0;
+  if (op === "<") return c < 0;
+  if (op === "<=") return c <= 0;
+  if (op === ">") return c > 0;
+  return c >= 0;
 }
 
 export const within = (v: Value, r: RangeValue): boolean | null =>
@@ -100,14 +109,18 @@ export function arith(op: ArithOp, a: Value, b: Value): Value {
         return finite(a.times(b));
       case "/":
         return divide(a, b);
-      default:
+      case "**":
         return finite(a.pow(b));
     }
   }
   if (a === null || b === null) return null;
   if (typeof a === "string") return typeof b === "string" && op === "+" ? a + b : null;
   if (op === "+" || op === "-") return sum(op, a, b);
-  if (op === "*") return isNum(b) ? scaled(a, b) : isNum(a) ? scaled(b, a) : null;
+  if (op === "*") {
+    if (isNum(b)) return scaled(a, b);
+    if (isNum(a)) return scaled(b, a);
+    return null;
+  }
   if (op === "/") {
     if (isDaysTime(a) && isDaysTime(b)) return divide(secondsOf(a), secondsOf(b));
     if (isYearsMonths(a) && isYearsMonths(b)) return divide(Num.of(a.months), Num.of(b.months));
@@ -118,12 +131,11 @@ export function arith(op: ArithOp, a: Value, b: Value): Value {
   return null;
 }
 const wholeMonths = (n: Num): Value => yearsMonths(n.round(0, "down").toNumber());
-const scaled = (d: Value, n: Num): Value =>
-  isYearsMonths(d)
-    ? wholeMonths(Num.of(d.months).times(n))
-    : isDaysTime(d)
-      ? fromSeconds(secondsOf(d).times(n))
-      : null;
+const scaled = (d: Value, n: Num): Value => {
+  if (isYearsMonths(d)) return wholeMonths(Num.of(d.months).times(n));
+  if (isDaysTime(d)) return fromSeconds(secondsOf(d).times(n));
+  return null;
+};
 
 function sum(op: "+" | "-", a: Value, b: Value): Value {
   const sign = op === "+" ? 1 : -1;
@@ -140,12 +152,13 @@ function sum(op: "+" | "-", a: Value, b: Value): Value {
     if (isDateTime(a)) return attempt(() => a.add(months({ months: sign * b.months })));
     return null;
   }
-  if (op === "+")
-    return isDaysTime(a) || isYearsMonths(a)
-      ? isDate(b) || isDateTime(b) || isTime(b)
-        ? sum("+", b, a)
-        : null
-      : null;
+  if (op === "+") {
+    if (isDaysTime(a) || isYearsMonths(a)) {
+      if (isDate(b) || isDateTime(b) || isTime(b)) return sum("+", b, a);
+      return null;
+    }
+    return null;
+  }
   if (isDate(a) && isDate(b)) return daysTime(BigInt(b.until(a).days) * DAY);
   // A date beside a moment counts as its midnight (DMN 1.5, table 59).
   if (isDateTime(a) || isDateTime(b)) {
@@ -156,8 +169,12 @@ function sum(op: "+" | "-", a: Value, b: Value): Value {
   return null;
 }
 
-export const negated = (v: Value): Value =>
-  isNum(v) ? v.negated() : isDaysTime(v) ? daysTime(-v.ns) : isYearsMonths(v) ? yearsMonths(-v.months) : null;
+export const negated = (v: Value): Value => {
+  if (isNum(v)) return v.negated();
+  if (isDaysTime(v)) return daysTime(-v.ns);
+  if (isYearsMonths(v)) return yearsMonths(-v.months);
+  return null;
+};
 
 /** `v.name`: an entry, a part of a date or length, an end of a range, or that of every item of a list. */
 export function member(v: Value, name: string): Value {
@@ -181,8 +198,11 @@ function part(v: Exclude<Value, null | string | boolean>, name: string): Value |
     };
     return Object.hasOwn(parts, name) ? parts[name]! : null;
   }
-  if (isYearsMonths(v))
-    return name === "years" ? Math.trunc(v.months / 12) : name === "months" ? v.months % 12 : null;
+  if (isYearsMonths(v)) {
+    if (name === "years") return Math.trunc(v.months / 12);
+    if (name === "months") return v.months % 12;
+    return null;
+  }
   if (isDaysTime(v)) {
     const size = { days: DAY, hours: DAY / 24n, minutes: DAY / 1440n, seconds: DAY / 86400n }[name];
     if (size === undefined) return null;
@@ -200,12 +220,11 @@ function part(v: Exclude<Value, null | string | boolean>, name: string): Value |
     if (name === "second") return clock.second;
     const zone = isZoned(v) ? v.timeZoneId : v instanceof ZonedTime ? v.zone : null;
     if (name === "timezone") return zone !== null && !/^[+-]/.test(zone) ? zone : null;
-    if (name === "time offset")
-      return isZoned(v)
-        ? daysTime(BigInt(v.offsetNanoseconds))
-        : v instanceof ZonedTime
-          ? daysTime(BigInt(offsetOf(v)) * 1_000_000_000n)
-          : null;
+    if (name === "time offset") {
+      if (isZoned(v)) return daysTime(BigInt(v.offsetNanoseconds));
+      if (v instanceof ZonedTime) return daysTime(BigInt(offsetOf(v)) * 1_000_000_000n);
+      return null;
+    }
   }
   return null;
 }

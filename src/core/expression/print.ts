@@ -11,18 +11,24 @@ const LEVEL: Partial<Record<Node["k"], number>> = {
   test: 3,
 };
 const ARITH = { "+": 4, "-": 4, "*": 5, "/": 5, "**": 6 } as const;
-const level = (n: Node): number =>
-  n.k === "arith"
-    ? ARITH[n.op]
-    : n.k === "neg"
-      ? 7
-      : n.k === "if" || n.k === "for" || n.k === "quant" || n.k === "fn"
-        ? 0
-        : (LEVEL[n.k] ?? 9);
+const level = (n: Node): number => {
+  if (n.k === "arith") return ARITH[n.op];
+  if (n.k === "neg") return 7;
+  if (n.k === "if" || n.k === "for" || n.k === "quant" || n.k === "fn") return 0;
+  return LEVEL[n.k] ?? 9;
+};
 
 /** A text as a literal. */
 export const textLiteral = (s: string): string =>
-  `"${[...s].map((c) => (c === '"' || c === "\\" ? `\\${c}` : c === "\n" ? "\\n" : c === "\r" ? "\\r" : c === "\t" ? "\\t" : c)).join("")}"`;
+  `"${[...s]
+    .map((c) => {
+      if (c === '"' || c === "\\") return `\\${c}`;
+      if (c === "\n") return "\\n";
+      if (c === "\r") return "\\r";
+      if (c === "\t") return "\\t";
+      return c;
+    })
+    .join("")}"`;
 
 /** A formula written out of its tree; reading it again gives the same tree but for positions. */
 export function printFormula(n: Node): string {
@@ -63,7 +69,9 @@ export function printFormula(n: Node): string {
       return `${n.op} ${at(n.right, 4)}`;
     case "tests": {
       const all = n.tests.map((t) => printFormula(t)).join(", ");
-      return n.tests.length === 0 ? "-" : n.not ? `not(${all})` : all;
+      if (n.tests.length === 0) return "-";
+      if (n.not) return `not(${all})`;
+      return all;
     }
     case "and":
       return `${at(n.left, 2)} and ${at(n.right, 3)}`;

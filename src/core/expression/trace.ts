@@ -17,8 +17,13 @@ export interface TraceLine {
 
 const MAX_LINES = 60;
 const MAX_LIST_SHOWN = 60;
-export const saidValue = (v: Value): string =>
-  v === true ? "yes" : v === false ? "no" : v === null ? "empty" : v === "" ? '""' : short(valueText(v));
+export const saidValue = (v: Value): string => {
+  if (v === true) return "yes";
+  if (v === false) return "no";
+  if (v === null) return "empty";
+  if (v === "") return '""';
+  return short(valueText(v));
+};
 const short = (t: string) => (t.length > MAX_LIST_SHOWN ? `${t.slice(0, MAX_LIST_SHOWN - 1)}…` : t);
 
 /**
@@ -95,8 +100,11 @@ export function trace(text: string, ast: Node, env: Env): TraceLine[] {
   return lines;
 }
 
-const quoted = (v: Value): string =>
-  typeof v === "string" ? JSON.stringify(short(v)) : isRange(v) ? valueText(v) : saidValue(v);
+const quoted = (v: Value): string => {
+  if (typeof v === "string") return JSON.stringify(short(v));
+  if (isRange(v)) return valueText(v);
+  return saidValue(v);
+};
 const plain = (n: Node) =>
   ["name", "path", "num", "str", "bool", "null", "at", "input", "range", "list", "fn"].includes(n.k);
 const chain = (n: Node, k: "and" | "or"): Node[] =>

@@ -72,7 +72,12 @@ export function sumType(op: string, l: Type, r: Type): Type | null {
   const moment = (k: string) => k === "date" || k === "datetime";
   if (op === "+") {
     if (a === "text" && b === "text") return TEXT;
-    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
+    if (length(a) && length(b)) {
+      if (a === b) return l;
+      if (a === "duration") return r;
+      if (b === "duration") return l;
+      return null;
+    }
     if (moment(a) && length(b)) return l;
     if (length(a) && moment(b)) return r;
     if (a === "time" && length(b) && b !== "months") return TIME;
@@ -81,16 +86,24 @@ export function sumType(op: string, l: Type, r: Type): Type | null {
   if (op === "-") {
     if (moment(a) && moment(b)) return DAYS;
     if (a === "time" && b === "time") return DAYS;
-    if (length(a) && length(b)) return a === b ? l : a === "duration" ? r : b === "duration" ? l : null;
+    if (length(a) && length(b)) {
+      if (a === b) return l;
+      if (a === "duration") return r;
+      if (b === "duration") return l;
+      return null;
+    }
     if (moment(a) && length(b)) return l;
     return a === "time" && length(b) && b !== "months" ? TIME : null;
   }
-  if (op === "*") return length(a) && b === "number" ? l : a === "number" && length(b) ? r : null;
-  if (op === "/")
-    return length(a) && b === "number"
-      ? l
-      : length(a) && length(b) && (a === b || a === "duration" || b === "duration")
-        ? NUMBER
-        : null;
+  if (op === "*") {
+    if (length(a) && b === "number") return l;
+    if (a === "number" && length(b)) return r;
+    return null;
+  }
+  if (op === "/") {
+    if (length(a) && b === "number") return l;
+    if (length(a) && length(b) && (a === b || a === "duration" || b === "duration")) return NUMBER;
+    return null;
+  }
   return null;
 }

@@ -64,12 +64,20 @@ export function compareText(a: string, b: string): number {
     const [x, y] = [a.charCodeAt(i), b.charCodeAt(i)];
     if (x === y) continue;
     // Halves of a pair stand for characters beyond all single ones.
-    const high = (c: number) => (c >= 0xd800 && c <= 0xdfff ? c + 0x2000 : c >= 0xe000 ? c - 0x800 : c);
+    const high = (c: number) => {
+      if (c >= 0xd800 && c <= 0xdfff) return c + 0x2000;
+      if (c >= 0xe000) return c - 0x800;
+      return c;
+    };
     return high(x) < high(y) ? -1 : 1;
   }
   return a.length < b.length ? -1 : 1;
 }
-const order = <T extends number | bigint>(a: T, b: T): number => (a < b ? -1 : a > b ? 1 : 0);
+const order = <T extends number | bigint>(a: T, b: T): number => {
+  if (a < b) return -1;
+  if (a > b) return 1;
+  return 0;
+};
 
 /** -1, 0 or 1, or null where two values have no order between them (DMN 1.5, table 54). */
 export function compareValues(a: Value, b: Value): number | null {

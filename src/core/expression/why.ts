@@ -13,8 +13,12 @@ export interface Clause {
   reads: string[];
 }
 
-const said = (v: ReturnType<typeof evaluate>) =>
-  v === true ? "yes" : v === false ? "no" : v === null ? "unknown" : valueText(v);
+const said = (v: ReturnType<typeof evaluate>) => {
+  if (v === true) return "yes";
+  if (v === false) return "no";
+  if (v === null) return "unknown";
+  return valueText(v);
+};
 
 /**
  * Why a condition came out as it did: clause by clause, joined as written.

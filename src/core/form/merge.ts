@@ -16,8 +16,8 @@ export function mergeEdits(
   for (const f of flatFields(fields)) {
     if (f.worked || access(f.id) !== "edit" || !(f.id in incoming)) continue;
     const next = incoming[f.id]!;
-    out[f.id] =
-      f.kind === "lines" ? mergeRows(f, stored[f.id], next, access) : Array.isArray(next) ? null : next;
+    if (f.kind === "lines") out[f.id] = mergeRows(f, stored[f.id], next, access);
+    else out[f.id] = Array.isArray(next) ? null : next;
   }
   return out;
 }

@@ -63,13 +63,11 @@ export function formProblems(
 /** Names read, those of the same table written as "Lines.Price". */
 function readsOf(ast: Node, lines: Field | undefined): string[] {
   const columns = new Set((lines?.fields ?? []).map((c) => c.name));
-  return nameUses(ast).map((u) =>
-    lines && columns.has(u.path[0]!)
-      ? `${lines.name}.${u.path[0]}`
-      : u.path.length > 1
-        ? `${u.path[0]}.${u.path[1]}`
-        : u.path[0]!,
-  );
+  return nameUses(ast).map((u) => {
+    if (lines && columns.has(u.path[0]!)) return `${lines.name}.${u.path[0]}`;
+    if (u.path.length > 1) return `${u.path[0]}.${u.path[1]}`;
+    return u.path[0]!;
+  });
 }
 
 function circles(graph: ReadonlyMap<string, string[]>): string[][] {

@@ -9,7 +9,8 @@ export function accessAt(definition: Pick<ProcessDefinition, "fields" | "access"
   const table = definition.access[step] ?? {};
   const known = new Map<string, Access>();
   walkFields(definition.fields, (f, parents) => {
-    const inherited = parents.length > 0 ? known.get(parents.at(-1)!.id)! : step === START ? "edit" : "see";
+    const byStep = step === START ? "edit" : "see";
+    const inherited = parents.length > 0 ? known.get(parents.at(-1)!.id)! : byStep;
     const own = table[f.id] ?? inherited;
     known.set(f.id, inherited === "hide" ? "hide" : own);
   });
@@ -20,7 +21,9 @@ export function accessAt(definition: Pick<ProcessDefinition, "fields" | "access"
 export function widest(accesses: readonly AccessOf[]): AccessOf {
   return (id) => {
     const all = accesses.map((a) => a(id));
-    return all.includes("edit") ? "edit" : all.includes("see") ? "see" : "hide";
+    if (all.includes("edit")) return "edit";
+    if (all.includes("see")) return "see";
+    return "hide";
   };
 }
 

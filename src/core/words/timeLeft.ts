@@ -18,13 +18,11 @@ export function timeLeft(calendar: WorkingCalendar, now: number, due: number): T
   const days = Math.floor(ms / day);
   const hours = Math.floor((ms - days * day) / HOUR);
   const minutes = Math.floor(ms / 60_000);
-  const amount =
-    days > 0
-      ? `${days} working ${days === 1 ? "day" : "days"}${hours > 0 && days < 5 ? `, ${hours} h` : ""}`
-      : hours > 0
-        ? `${hours} working h`
-        : `${minutes} min`;
-  return { text: `${amount} ${late ? "over" : "left"}`, tone: late ? "late" : ms <= SOON ? "soon" : "calm" };
+  let amount = hours > 0 ? `${hours} working h` : `${minutes} min`;
+  if (days > 0)
+    amount = `${days} working ${days === 1 ? "day" : "days"}${hours > 0 && days < 5 ? `, ${hours} h` : ""}`;
+  if (late) return { text: `${amount} over`, tone: "late" };
+  return { text: `${amount} left`, tone: ms <= SOON ? "soon" : "calm" };
 }
 
 function dayLength(calendar: WorkingCalendar): number {

@@ -53,7 +53,11 @@ export function failureStatus(f: Failure): number {
       return f.data.code === "form" || f.data.code === "note-needed" || f.data.code === "unknown-answer"
         ? 422
         : 409;
-    default:
+    case "edit-refused":
+    case "has-errors":
+    case "bad-version":
+    case "nothing-changed":
+    case "invalid":
       return 422;
   }
 }

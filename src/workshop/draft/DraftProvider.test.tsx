@@ -27,7 +27,7 @@ function designing(save?: SaveEdits) {
     reload,
     draft: () => hook.result.current,
     leave: hook.unmount,
-    edit: (e: Edit) => act(() => hook.result.current.edit(e)),
+    edit: (e: Edit) => void act(() => hook.result.current.edit(e)),
   };
 }
 const rename = (name: string): Edit => ({ op: "field.rename", id: "total", name });
@@ -105,11 +105,11 @@ it("takes back and does again, each saved as an edit of its own", async () => {
   const w = designing();
   w.edit(rename("Sum"));
   w.edit(purpose("x"));
-  act(() => w.draft().undo());
-  act(() => w.draft().undo());
+  void act(() => w.draft().undo());
+  void act(() => w.draft().undo());
   expect(w.draft().definition).toEqual(definition);
   expect([w.draft().canUndo, w.draft().canRedo]).toEqual([false, true]);
-  act(() => w.draft().redo());
+  void act(() => w.draft().redo());
   expect(w.draft().definition.title).toBe("{Sum}");
   // Something new ends what could have been done again.
   w.edit(purpose("z"));
@@ -133,7 +133,7 @@ it("reads everything for the chosen sample, and takes another when that one is r
   const w = designing();
   const title = () => w.draft().turn?.text("", "title", w.draft().definition.title);
   expect(title()).toBe("5");
-  act(() => w.draft().setSample("s2"));
+  void act(() => w.draft().setSample("s2"));
   expect(title()).toBe("900");
   w.edit({ op: "sample.remove", id: "s2" });
   expect([w.draft().sample?.id, title()]).toEqual(["s1", "5"]);

@@ -21,12 +21,8 @@ export async function POST(request: Request): Promise<Response> {
     );
   // Told by its length, a body too long is not read at all: breaking off in its middle leaves the other end waiting.
   const told = Number(request.headers.get("content-length") ?? 0);
-  const bytes =
-    told > MAX_FILE_BYTES
-      ? null
-      : request.body
-        ? await bytesUpTo(request.body as unknown as AsyncIterable<Uint8Array>, MAX_FILE_BYTES)
-        : Buffer.alloc(0);
+  const body = (request.body ?? []) as unknown as AsyncIterable<Uint8Array>;
+  const bytes = told > MAX_FILE_BYTES ? null : await bytesUpTo(body, MAX_FILE_BYTES);
   if (!bytes)
     return Response.json(
       { sentence: `Files may have up to ${MAX_FILE_BYTES / 1_000_000} MB; this one has more.` },

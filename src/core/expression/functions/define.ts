@@ -126,11 +126,9 @@ export function isOf(v: Value, type: Type): boolean {
     case "datetime":
       return isDateTime(v);
     case "duration":
-      return type.kind === "days"
-        ? isDaysTime(v)
-        : type.kind === "months"
-          ? isYearsMonths(v)
-          : v instanceof DaysTime || v instanceof YearsMonths;
+      if (type.kind === "days") return isDaysTime(v);
+      if (type.kind === "months") return isYearsMonths(v);
+      return v instanceof DaysTime || v instanceof YearsMonths;
     case "list":
       return isList(v) && (type.of.t === "any" || v.every((x) => x === null || isOf(x, type.of)));
     case "range":
@@ -139,7 +137,7 @@ export function isOf(v: Value, type: Type): boolean {
       return isContext(v);
     case "function":
       return isFunction(v);
-    default:
+    case "null":
       return v === null;
   }
 }

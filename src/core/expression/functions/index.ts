@@ -11,9 +11,11 @@ import { TEXTS } from "./texts";
 const BASE: Record<string, Overload[]> = {
   not: [overload("negand: any -> yesno", ([v]: [Value]) => (typeof v === "boolean" ? !v : null))],
   string: [
-    overload("from: any -> text", ([v]: [Value], at) =>
-      v === null ? null : textSize(v, MAX_TEXT) > MAX_TEXT ? at.say(TOO_LONG) : valueText(v),
-    ),
+    overload("from: any -> text", ([v]: [Value], at) => {
+      if (v === null) return null;
+      if (textSize(v, MAX_TEXT) > MAX_TEXT) return at.say(TOO_LONG);
+      return valueText(v);
+    }),
   ],
 };
 

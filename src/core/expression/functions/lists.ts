@@ -19,7 +19,9 @@ const numbers = (args: List, at: CallSite): N[] | null => {
 const overNumbers = (empty: Value, f: (ns: N[]) => Value): Overload[] => [
   overload("list: any... -> number", (args: List, at) => {
     const ns = numbers(args, at);
-    return ns === null ? null : ns.length === 0 ? empty : f(ns);
+    if (ns === null) return null;
+    if (ns.length === 0) return empty;
+    return f(ns);
   }),
 ];
 const total = (ns: readonly N[]) => ns.reduce((a, b) => a.plus(b));

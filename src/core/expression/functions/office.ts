@@ -21,12 +21,11 @@ const idOf = (v: ContextValue): string | null => {
 /** A key or value of each line: the name of a column, or a function of the line. */
 const picker =
   (by: Value, at: CallSite) =>
-  (line: Value): Value =>
-    isFunction(by)
-      ? at.call(by, [line])
-      : isContext(line) && typeof by === "string"
-        ? (line.get(by) ?? null)
-        : null;
+  (line: Value): Value => {
+    if (isFunction(by)) return at.call(by, [line]);
+    if (isContext(line) && typeof by === "string") return line.get(by) ?? null;
+    return null;
+  };
 
 function totals(lines: readonly Value[], key: Value, value: Value, at: CallSite): Value {
   const [keyOf, valueOf] = [picker(key, at), picker(value, at)];

@@ -13,7 +13,11 @@ const lt = (a: Value, b: Value): Fact => {
 };
 const eq = (a: Value, b: Value): Fact => equalValues(a, b);
 const not = (a: Fact): Fact => (a === null ? null : !a);
-const any = (...facts: Fact[]): Fact => (facts.includes(true) ? true : facts.includes(null) ? null : false);
+const any = (...facts: Fact[]): Fact => {
+  if (facts.includes(true)) return true;
+  if (facts.includes(null)) return null;
+  return false;
+};
 const every = (...facts: Fact[]): Fact => facts.reduce<Fact>((a, b) => and(a, b), true);
 type R = RangeValue;
 const rr = (f: (a: R, b: R) => Fact): Overload =>

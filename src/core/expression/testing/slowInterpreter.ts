@@ -53,7 +53,11 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
     return { "<": c < 0, "<=": c <= 0, ">": c > 0, ">=": c >= 0 }[op]!;
   }
   function table(kind: "and" | "or", a: Value, b: Value): Value {
-    const sign = (v: Value) => (v === true ? "T" : v === false ? "F" : "?");
+    const sign = (v: Value) => {
+      if (v === true) return "T";
+      if (v === false) return "F";
+      return "?";
+    };
     const TABLE: Record<string, Value> =
       kind === "and"
         ? {
@@ -179,9 +183,11 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
         const v = read(x.of, look);
         const list = isList(v) ? v : v === null ? [] : [v];
         const by = (item: Value) =>
-          read(x.by, (name) =>
-            name === "item" ? item : isContext(item) && item.has(name) ? item.get(name) : look(name),
-          );
+          read(x.by, (name) => {
+            if (name === "item") return item;
+            if (isContext(item) && item.has(name)) return item.get(name);
+            return look(name);
+          });
         const first = by(list[0] ?? null);
         if (isNum(first)) return position(list, first);
         // A position may also turn up at a later item, where the predicate gave no number for those before.
@@ -221,7 +227,11 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
         }
         return null;
       }
-      default:
+      case "fn":
+      case "input":
+      case "instance":
+      case "test":
+      case "tests":
         throw new Error(`the slow reading has no ${x.k}`);
     }
   }

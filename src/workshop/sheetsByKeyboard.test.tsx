@@ -2,7 +2,8 @@ import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ProcessDefinition, Step } from "@/core/route";
 import { definition, Designing } from "../../tests/components/draft";
-import { useDraft, type Draft } from "./draft/DraftProvider";
+import type { Draft } from "./draft/draft";
+import { useDraft } from "./draft/DraftProvider";
 import { FormSheet, RouteSheet } from ".";
 
 // Its handles listen to the whole page and go by size, which jsdom has not either.
