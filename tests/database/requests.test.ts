@@ -220,9 +220,22 @@ describe("Conservation supplies", () => {
     expect(view.trail.find((l) => l.text.includes("above EUR 500"))).toBeTruthy();
   });
   it("asks the cover of someone away", async () => {
+    // Patrick holds the budget where no department has its own holder, and is away.
+    const n = await start("orla.fennimore", "supplies", orderOf(4, "13"));
+    const task = Object.values((await stateOf(n)).tasks).find((t) => t.step === "budget")!;
+    expect(task.candidates).toEqual([{ person: "rosalind.meath", for: "patrick.iverson" }]);
+    value(await answer(n, "rosalind.meath", "approve"));
+    const view = value(await requestView(await person("orla.fennimore"), n));
+    expect(JSON.stringify(view.trail)).toContain("for Patrick Iverson");
+  });
+  it("asks nobody about their own request as somebody's cover, and says for whom nobody was found", async () => {
+    // Both the holder and the manager of the fallback are Patrick, and his cover is the requester herself.
     const n = await start("rosalind.meath", "supplies", orderOf(4, "13"));
-    // Patrick holds the budget and is away; his cover is the requester herself, so it goes to the fallback.
-    expect((await stateOf(n)).status).toBe("stuck");
+    expect(await stateOf(n)).toMatchObject({
+      status: "stuck",
+      stuck: { code: "nobody", data: { step: "Budget holder decides" } },
+    });
+    expect((await desk(await person("rosalind.meath"))).rows.map((r) => r.number)).not.toContain(n);
   });
   it("refuses a bad form with every problem, and keeps nothing", async () => {
     const before = (await sql<{ n: string }>("select count(*) n from request"))[0]!.n;

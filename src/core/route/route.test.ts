@@ -122,6 +122,38 @@ describe("edits", () => {
     expect(errors(d)).toEqual([]);
     expect(errors(column)).toEqual([]);
   });
+  it("renames columns in a Write that goes through their lines: bare, by path, and where another name hides them", () => {
+    const write = (value: string, each?: string): Step =>
+      ({
+        id: "w",
+        name: "Write",
+        kind: "write",
+        op: "add",
+        register: "objects",
+        ...(each ? { each } : {}),
+        values: [{ column: "title", value }],
+      }) as Step;
+    const after = (id: string, name: string, value: string, each?: string) => {
+      const d = apply(withRoute(write(value, each)), { op: "field.rename", id, name }).definition;
+      return (d.route[0] as Extract<Step, { kind: "write" }>).values[0]!.value;
+    };
+    expect(after("price", "Unit price", "Price * 2", "lines")).toBe("Unit price * 2");
+    expect(after("price", "Unit price", "sum(Lines.Price) + Price", "lines")).toBe(
+      "sum(Lines.Unit price) + Unit price",
+    );
+    // Without its lines the bare name is nobody's, and stays.
+    expect(after("price", "Unit price", "sum(Lines.Price)")).toBe("sum(Lines.Unit price)");
+    expect(after("price", "Unit price", "Price * 2")).toBe("Price * 2");
+    // A field of the same name as a column is hidden inside the lines, and read outside.
+    const twin = { ...base, fields: [...base.fields, { id: "p2", name: "Price", kind: "money" as const }] };
+    const renamed = (each?: string) =>
+      apply({ ...twin, route: [write("Price + Total", each)] }, { op: "field.rename", id: "p2", name: "Fee" })
+        .definition.route[0];
+    expect(renamed("lines")).toMatchObject({ values: [{ value: "Price + Total" }] });
+    expect(renamed()).toMatchObject({ values: [{ value: "Fee + Total" }] });
+    // The lines themselves are named by id: renaming them leaves the step as it is.
+    expect(after("lines", "Orders", "sum(Lines.Price) + Price", "lines")).toBe("sum(Orders.Price) + Price");
+  });
   it("refuses what cannot be, with the reason", () => {
     const code = (e: Edit) => {
       const r = applyEdit(base, e, AROUND);
