@@ -25,7 +25,9 @@ export default {
       ...base,
       displayName: "unit",
       testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/tests/{kinds,formats}/**/*.test.ts"],
+      testPathIgnorePatterns: ["\\.properties\\.test\\.ts$"],
     },
+    { ...base, displayName: "properties", testMatch: ["<rootDir>/src/**/*.properties.test.ts"] },
     {
       ...base,
       displayName: "components",

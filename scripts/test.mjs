@@ -1,6 +1,6 @@
 import { spawn } from "node:child_process";
 import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 import { buildPrograms, ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, psql, startCluster } from "./lib/cluster.mjs";
@@ -14,10 +14,21 @@ import {
 import { report, say, Trouble } from "./lib/say.mjs";
 
 const root = join(fileURLToPath(import.meta.url), "../..");
-const ALL = ["types", "lint", "boundaries", "formats", "unit", "components", "database", "browser"];
+const ALL = [
+  "types",
+  "lint",
+  "boundaries",
+  "formats",
+  "unit",
+  "properties",
+  "components",
+  "database",
+  "browser",
+];
 const HELP = `npm test                     everything, from a clean start
 npm test -- --on 2028-02-29  on that day by the application's clock (or a moment: 2026-03-29T00:55:00Z)
 npm test -- unit database    only these parts; parts: ${ALL.join(", ")}
+npm test -- FILE             only this file of tests, for example src/core/form/form.test.ts; several may be named
 `;
 const args = process.argv.slice(2);
 /** The day the tests take place on, by the application's clock: never today, so that they pass on any day. */
@@ -27,6 +38,18 @@ if (onAt >= 0) {
   const said = args.splice(onAt, 2)[1] ?? "";
   on = /T/.test(said) ? said : `${said}T10:00:00Z`;
 }
+/** Files of tests asked for by name, as paths from the root. */
+const files = args
+  .filter((a) => /\.(test|spec)\.tsx?$/.test(a) && existsSync(a))
+  .map((a) => relative(root, a));
+/** The part a file belongs to; the same cut as in jest.config.mjs. */
+function partOf(file) {
+  if (file.endsWith(".spec.ts")) return "browser";
+  if (file.startsWith("tests/database")) return "database";
+  if (file.endsWith(".tsx")) return "components";
+  return file.endsWith(".properties.test.ts") ? "properties" : "unit";
+}
+const filesOf = (part) => files.filter((f) => partOf(f) === part);
 const bin = (name) => join(root, "node_modules/.bin", name);
 const local = join(root, ".local");
 const results = join(local, "results");
@@ -71,6 +94,7 @@ async function jest(project, env) {
       `--outputFile=${file}`,
       "--silent",
       ...(project === "database" ? ["--maxWorkers=2"] : []),
+      ...(filesOf(project).length > 0 ? ["--runTestsByPath", ...filesOf(project)] : []),
     ],
     env,
   );
@@ -145,7 +169,13 @@ async function browser() {
     await run(
       "browser tests",
       process.execPath,
-      [bin("../@playwright/test/cli.js"), "test", "--config", "tests/browser/playwright.config.ts"],
+      [
+        bin("../@playwright/test/cli.js"),
+        "test",
+        "--config",
+        "tests/browser/playwright.config.ts",
+        ...filesOf("browser"),
+      ],
       { COBBLE_ON: on, BASE_URL: `http://localhost:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     );
     const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
@@ -163,9 +193,10 @@ async function main() {
       `"${on.slice(0, 40)}" is not a date.`,
       "Write for example: npm test -- --on 2028-02-29",
     );
-  const odd = args.find((a) => !ALL.includes(a));
-  if (odd) throw new Trouble(`"${odd}" is not a part of the tests.`, HELP);
-  const parts = args.length > 0 ? args : ALL;
+  const named = args.filter((a) => !files.includes(relative(root, a)));
+  const odd = named.find((a) => !ALL.includes(a));
+  if (odd) throw new Trouble(`"${odd}" is not a part of the tests, nor a file of them.`, HELP);
+  const parts = args.length > 0 ? [...named, ...files.map(partOf)] : ALL;
   const wants = (p) => parts.includes(p);
   ensureFolder(results);
   await ensureNodePackages(root);
@@ -197,6 +228,7 @@ async function main() {
     await check("the API's document is right", process.execPath, script("checkApi"));
   }
   if (wants("unit")) await jest("unit");
+  if (wants("properties")) await jest("properties");
   if (wants("components")) await jest("components");
   if (wants("database") || wants("browser")) {
     await testDatabase();

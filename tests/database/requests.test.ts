@@ -233,7 +233,7 @@ describe("Conservation supplies", () => {
     const n = await start("rosalind.meath", "supplies", orderOf(4, "13"));
     expect(await stateOf(n)).toMatchObject({
       status: "stuck",
-      stuck: { code: "nobody", data: { step: "Budget holder decides" } },
+      stuck: [{ reason: { code: "nobody", data: { step: "Budget holder decides" } } }],
     });
     expect((await desk(await person("rosalind.meath"))).rows.map((r) => r.number)).not.toContain(n);
   });
