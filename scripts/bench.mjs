@@ -146,7 +146,7 @@ async function decisions() {
         .slice(0, 2)
         .join(" ")
         .slice(0, 600)}`,
-      "The statements in scripts/bench/prepare.ts must follow those of src/db/queries/requests.ts.",
+      "The statements in scripts/bench/prepare.ts must follow those of src/db/requests/saveRequest.ts.",
     );
   });
   const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);

@@ -212,6 +212,7 @@ async function main() {
   if (wants("lint")) {
     await check("layout of the lines", bin("prettier"), ["--check", "--log-level", "warn", "."]);
     await check("lint", bin("eslint"), ["."]);
+    await check("nothing that nobody uses", bin("knip"), ["--no-progress"]);
   }
   if (wants("boundaries"))
     await check("import boundaries", bin("depcruise"), [

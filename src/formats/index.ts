@@ -1,4 +1,4 @@
 export { EVENT, readEvent } from "./event";
-export { PROCESS, readProcess, upgradeProcess } from "./process";
+export { PROCESS, readProcess, sentProcess } from "./process";
 export { readState, STATE, storedState } from "./state";
-export { upgraded, versionOf, type Format } from "./versions";
+export { type Format } from "./versions";

@@ -42,8 +42,8 @@ export const PROCESS: Format = {
   upgraders: [startsAndLines],
 };
 
-/** A stored or sent definition in the newest version, not yet held against its schema. */
-export const upgradeProcess = (document: unknown): unknown => {
+/** In the newest version, not yet held against its schema. @throws where it is no process of a known version. */
+const upgradeProcess = (document: unknown): unknown => {
   if (typeof document !== "object" || document === null) return document;
   return upgraded(PROCESS, document as Json, versionOf(PROCESS, document as Json));
 };
@@ -51,3 +51,12 @@ export const upgradeProcess = (document: unknown): unknown => {
 /** A stored definition. @throws where it is none: what is stored was checked before. */
 export const readProcess = (document: unknown): ProcessDefinition =>
   processDefinition.parse(upgradeProcess(document));
+
+/** A definition somebody sent, in the newest version where that can be; else as it came, for its schema to refuse. */
+export function sentProcess(document: unknown): unknown {
+  try {
+    return upgradeProcess(document);
+  } catch {
+    return document;
+  }
+}

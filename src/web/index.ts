@@ -1,4 +1,4 @@
 export { answerOf, type Answer } from "./answer";
 export { bytesUpTo, fileHeaders } from "./fileAnswers";
 export { fromOurPage, NOT_OURS } from "./origin";
-export { clearSession, currentActor, isDemo, requireActor, setSession, SESSION_COOKIE } from "./session";
+export { clearSession, currentActor, isDemo, requireActor, setSession } from "./session";

@@ -230,7 +230,7 @@ export interface paths {
     };
     /** The draft of a process the caller may design */
     get: operations["readDraft"];
-    /** Replaces the draft, if nobody changed it since that version */
+    /** Replaces the draft, if nobody changed it since that version; older formats are brought up to date */
     put: operations["putDraft"];
     post?: never;
     delete?: never;

@@ -1,7 +1,16 @@
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import { NEW_REQUEST, replay, type RequestEvent } from "@/core/engine";
-import { EVENT, PROCESS, readEvent, readProcess, readState, STATE, storedState } from "@/formats";
+import {
+  EVENT,
+  PROCESS,
+  readEvent,
+  readProcess,
+  readState,
+  sentProcess,
+  STATE,
+  storedState,
+} from "@/formats";
 
 /** Documents of every version there has been, kept for ever: what was stored once can be read for ever. */
 const folder = join(process.cwd(), "src/formats/fixtures");
@@ -42,4 +51,21 @@ it("a version nobody knows is not read as if it were known", () => {
   );
   expect(() => readProcess({ format: "cobble-step/register@1" })).toThrow("is not a cobble-step/process");
   expect(() => readEvent({ type: "told" }, 7)).toThrow("newest known is 2");
+});
+
+it("a process sent in an older format is brought up to date; what is no process is left for its schema to refuse", () => {
+  expect(sentProcess(load("process@1"))).toEqual(sentProcess(load("process@2")));
+  const tag = { format: "cobble-step/process@1" };
+  for (const odd of [
+    null,
+    7,
+    "x",
+    [],
+    {},
+    { format: "cobble-step/process@3" },
+    { format: 1 },
+    { ...tag, fields: 5 },
+    { ...tag, route: [null] },
+  ])
+    expect(sentProcess(odd)).toEqual(odd);
 });

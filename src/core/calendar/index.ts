@@ -5,5 +5,5 @@ export {
   type Span,
   type WorkingCalendar,
 } from "./workingCalendar";
-export { addLength, dateAt, openingsOn, workingBetween } from "./workingTime";
+export { addLength, openingsOn, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

@@ -1,7 +1,7 @@
 export { answersOf } from "./answer";
 export { decide, projections, type Decision, type Projections } from "./decide";
 export { evolve, replay } from "./evolve";
-export { compileRelease, UnknownPlace, type CompiledFormula, type CompiledRelease } from "./release";
+export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";
 export { ladderDates, lengthFor, calendarFor, type LadderDates } from "./ladder";
 export { candidatesOf, peopleOf } from "./assign";
 export { ruleWords } from "./ruleWords";

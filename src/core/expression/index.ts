@@ -2,13 +2,11 @@ export type { Node } from "./ast";
 export { checkFormula, type CheckedFormula } from "./check";
 export { compile, evaluate, type Program } from "./compile";
 export { evaluateText, fromPlain, type TextResult } from "./evaluateText";
-export { FUNCTIONS, SECTIONS, type FormulaFunction } from "./functions";
-export { MAX_NAME_LENGTH, nameMistake, renameInFormula } from "./names";
+export { SECTIONS, type FormulaFunction } from "./functions";
+export { nameMistake, renameInFormula } from "./names";
 export { completionsAt, signature, type Completion, type Completions } from "./complete";
 export { emptyBecause, type IsFilled } from "./emptiness";
-export { nearest } from "./nearest";
 export { isNum, Num, roundMoney, toNum } from "./numbers";
-export { printFormula, textLiteral } from "./print";
 export {
   formulaOf,
   RELATIONS,
@@ -22,9 +20,9 @@ export {
   type ConditionRows,
   type Relation,
 } from "./rows";
-export { grammarFor, MAX_FORMULA_LENGTH, parseFormula, type Dialect } from "./parse";
+export { grammarFor, parseFormula, type Dialect } from "./parse";
 export type { FormulaProblem } from "./problem";
-export { DEFAULT_FUEL, environment, type Env, type Names } from "./run";
+export { environment, type Env, type Names } from "./run";
 export { sqlCondition, type SqlColumn, type SqlColumns, type SqlCondition } from "./sql";
 export type { Surroundings } from "./surroundings";
 export { braceMistakes, formulaStart, mapTemplate, templateParts } from "./template";
@@ -33,6 +31,6 @@ export { checkTemplate, templateCompletions } from "./templateCheck";
 export { saidValue, trace, type TraceLine } from "./trace";
 export * from "./types";
 export { nameUses, type NameUse } from "./uses";
-export { isContext, isDate, isDateTime, isList, valueText, type ContextValue, type Value } from "./values";
+export { isContext, isDate, isList, valueText, type ContextValue, type Value } from "./values";
 export { explain, type Clause } from "./why";
-export { dateFrom, dateTimeFrom } from "./moments";
+export { dateFrom } from "./moments";

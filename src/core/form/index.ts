@@ -16,14 +16,11 @@ export {
   fieldType,
   formScope,
   recordScope,
-  recordType,
   REQUEST_SCOPE,
   type FormSurrounding,
 } from "./formScope";
 export {
-  fieldFormulas,
   prepareForm,
-  scopeOfField,
   type FieldFormulaProblem,
   type FieldPlace,
   mapFieldFormulas,
@@ -34,7 +31,7 @@ export type { Access, AccessOf } from "./access";
 export { evaluateForm, stored, type FormResult } from "./evaluate";
 export type { FormProblem, ValueMistake } from "./formProblem";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
-export { mergeEdits, withoutHidden, withoutHiddenFields } from "./merge";
+export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";

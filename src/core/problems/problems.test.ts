@@ -68,7 +68,8 @@ describe("whom a step asks", () => {
 
 describe("a field read before it is filled in", () => {
   const fields = [{ id: "total", name: "Total", kind: "money" as const }];
-  const ask = (id: string): Step => ({ id, name: id, kind: "complete", who: GUARD, text: "", button: "Done" }) as Step;
+  const ask = (id: string): Step =>
+    ({ id, name: id, kind: "complete", who: GUARD, text: "", button: "Done" }) as Step;
   const choose = (id: string): Step =>
     ({
       id,

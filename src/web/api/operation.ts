@@ -58,6 +58,8 @@ interface Spec<
   body?: B;
   response: R;
   idempotent?: true;
+  /** Brings what was sent in an older format up to date, before it is held against the schema. */
+  lift?: (body: unknown) => unknown;
   example: { response: z.input<R> } & (B extends z.ZodType ? { body: z.input<B> } : unknown);
   /** What it gives is held to the response's schema by the compiler. */
   run(actor: Actor, input: Input<Q, B>): Promise<Outcome<z.input<R>>>;
@@ -65,13 +67,13 @@ interface Spec<
 
 /** Parses query and body and hands them on, typed by their schemas. */
 function read<Q extends z.ZodObject | undefined, B extends z.ZodType | undefined>(
-  schemas: { query?: Q; body?: B },
+  schemas: { query?: Q; body?: B; lift?: (body: unknown) => unknown },
   raw: RawInput,
 ): { ok: true; input: Input<Q, B> } | { ok: false; given: Given } {
   const query = schemas.query?.safeParse(raw.query);
   if (query && !query.success)
     return { ok: false, given: { kind: "invalid", part: "query", error: query.error } };
-  const body = schemas.body?.safeParse(raw.body);
+  const body = schemas.body?.safeParse(schemas.lift ? schemas.lift(raw.body) : raw.body);
   if (body && !body.success)
     return { ok: false, given: { kind: "invalid", part: "body", error: body.error } };
   return {

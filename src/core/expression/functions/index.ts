@@ -34,4 +34,4 @@ export const SECTIONS: readonly { title: string; of: Record<string, Overload[]> 
 export const FUNCTIONS: ReadonlyMap<string, FormulaFunction> = new Map(
   SECTIONS.flatMap((s) => Object.entries(s.of)).map(([name, overloads]) => [name, { name, overloads }]),
 );
-export { coerced, isOf, type CallSite, type FormulaFunction, type Overload, type Param } from "./define";
+export { coerced, type CallSite, type FormulaFunction, type Overload, type Param } from "./define";

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { edit, processDefinition } from "@/contracts";
 import type { ProcessDefinition } from "@/core/route";
+import { sentProcess } from "@/formats";
 import { draftProblems, draftView, editDraft, releaseDraft } from "@/services";
 import { define, map, type Operation } from "../operation";
 import { problem } from "../schemas";
@@ -42,9 +43,14 @@ export const DRAFTS: readonly Operation[] = [
     id: "putDraft",
     method: "PUT",
     path: "/processes/{process}/draft",
-    summary: "Replaces the draft, if nobody changed it since that version",
+    summary:
+      "Replaces the draft, if nobody changed it since that version; older formats are brought up to date",
     status: 200,
     body: z.object({ version: z.int(), definition: processDefinition }),
+    lift: (body) =>
+      typeof body === "object" && body !== null && "definition" in body
+        ? { ...body, definition: sentProcess(body.definition) }
+        : body,
     response: z.object({ version: z.int() }),
     example: { body: { version: 12, definition: EXAMPLE }, response: { version: 13 } },
     run: async (actor, { path, body }) =>
