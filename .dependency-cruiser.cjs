@@ -41,7 +41,7 @@ const may = {
   effects: ["shapes", "kinds", "core", "db", "outside"],
   services: ["core", "shapes", "kinds", "contracts", "formats", "db", "outside", "effects"],
   worker: ["services", "contracts", "db"],
-  web: ["services", "contracts", "core"],
+  web: ["services", "formats", "contracts", "core"],
   ui: [],
   inputs: ["shapes", "core", "ui", "forms"],
   forms: ["core", "ui", "kinds", "inputs"],

@@ -1,10 +1,11 @@
 "use client";
-import { useRouter } from "next/navigation";
+import { usePathname, useRouter } from "next/navigation";
 import { useEffect } from "react";
 
-/** Looks again when something changed anywhere, at most about twice a second; pauses while the page is hidden. */
+/** Looks again when something changed that this page may show, at most about twice a second; pauses while the page is hidden. */
 export function Live() {
   const router = useRouter();
+  const path = usePathname();
   useEffect(() => {
     let source: EventSource | null = null;
     let waiting: ReturnType<typeof setTimeout> | null = null;
@@ -16,7 +17,7 @@ export function Live() {
     };
     const open = () => {
       if (source || document.hidden) return;
-      source = new EventSource("/api/live");
+      source = new EventSource(`/api/live?at=${encodeURIComponent(path)}`);
       source.onmessage = refresh;
     };
     const close = () => {
@@ -37,6 +38,6 @@ export function Live() {
       if (waiting) clearTimeout(waiting);
       close();
     };
-  }, [router]);
+  }, [router, path]);
   return null;
 }

@@ -4,3 +4,4 @@ export * from "./requestEvents";
 export * from "./requestList";
 export * from "./requestRow";
 export * from "./saveRequest";
+export * from "./tick";

@@ -2,6 +2,7 @@ import { isOpen, type Projections, type RequestEvent, type RequestState } from "
 import { EVENT, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
+import { tickOf } from "./tick";
 
 export interface NewRequest {
   number: string;
@@ -119,6 +120,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       cleared: c.changes.clearTimers,
       answered: c.answered,
       jobs: c.jobs ? jobSpecs(c.jobs.todo, c.changes.setTimers, c.jobs.offset) : [],
+      tick: tickOf(c),
       dropped: c.jobs ? c.changes.clearTimers : [],
     }),
   ];
@@ -236,7 +238,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
         )
       select
         r.id,
-        pg_notify ('changed', r.id::text),
+        pg_notify ('changed', x.j ->> 'tick'),
         case
           when x.j -> 'jobs' <> '[]' then (
             select count(*)

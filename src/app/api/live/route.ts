@@ -6,9 +6,19 @@ const BEAT_MS = 25_000;
 /** Changes come in bursts; one tick for each burst is enough. */
 const GATHER_MS = 150;
 
-/** A stream of ticks: something changed, look again. It carries no contents, so it can tell nothing it should not. */
+/**
+ * A stream of ticks: something changed that the page `?at=` may show, look again. It carries no contents, so it can
+ * tell nothing it should not.
+ */
 export async function GET(request: Request): Promise<Response> {
-  if (!(await currentActor())) return new Response(null, { status: 401 });
+  const actor = await currentActor();
+  if (!actor) return new Response(null, { status: 401 });
+  const at = new URL(request.url).searchParams.get("at") ?? "";
+  const shows = {
+    person: actor.id,
+    request: /^\/(?:requests|desk)\/([^/]+)/.exec(at)?.[1] ?? null,
+    anybody: /^\/(?:progress|registers)\b/.test(at),
+  };
   const encoder = new TextEncoder();
   let end = () => {};
   const stream = new ReadableStream({
@@ -21,7 +31,7 @@ export async function GET(request: Request): Promise<Response> {
         }
       };
       let gathering: ReturnType<typeof setTimeout> | null = null;
-      const stop = await onChanges(() => {
+      const stop = await onChanges(shows, () => {
         gathering ??= setTimeout(() => {
           gathering = null;
           send("data: changed\n\n");

@@ -1,0 +1,36 @@
+import type { Projections, RequestEvent, RequestState } from "@/core/engine";
+
+/** What is told to web processes when a request changed: enough to know which pages may show it, and no contents. */
+export interface Tick {
+  number: string;
+  /** Whose own pages may show it; null where that may be anybody's. */
+  people: readonly string[] | null;
+}
+
+/** PostgreSQL carries up to 8000 bytes in a notification. */
+const MAX_BYTES = 7000;
+/** What these change may stand on pages of people that no task names: who is told, who had the task before. */
+const ANYBODY = new Set(["effect done", "task handed over"]);
+
+/** The tick of a change: the requester, who did it, and everybody whose task it touched. */
+export function tickOf(c: { state: RequestState; events: RequestEvent[]; changes: Projections }): string {
+  const { number, requester } = c.state;
+  const involved = new Set([requester]);
+  for (const e of c.events) if (e.by) involved.add(e.by);
+  for (const t of c.changes.tasks) for (const p of t.candidates) involved.add(p.person);
+  const anybody: Tick = { number, people: null };
+  if (c.events.some((e) => ANYBODY.has(e.type))) return JSON.stringify(anybody);
+  const some = JSON.stringify({ number, people: [...involved] } satisfies Tick);
+  return Buffer.byteLength(some) > MAX_BYTES ? JSON.stringify(anybody) : some;
+}
+
+/** A tick as it came in; of what cannot be read anybody's page looks again. */
+export function readTick(payload: string): Tick {
+  try {
+    const t = JSON.parse(payload) as Tick;
+    if (typeof t.number === "string") return { number: t.number, people: t.people ?? null };
+  } catch {
+    // Falls through to the tick of everybody.
+  }
+  return { number: "", people: null };
+}
