@@ -96,3 +96,61 @@ describe("a field read before it is filled in", () => {
     expect(at([choose("c")], "none")).toHaveLength(1);
   });
 });
+
+describe("each problem is found where it stands, and not where all is well", () => {
+  const limit = (more: object) => ({
+    otherwise: { amount: 1, unit: "working days" as const },
+    rungs: [{ id: "r", when: "at" as const, action: { do: "remind" as const } }],
+    ...more,
+  });
+  const limited = (more: object): Step => ({ ...decision("d", GUARD), limit: limit(more) }) as Step;
+  const rung = (more: object) =>
+    limited({ rungs: [{ id: "r", when: "at", action: { do: "remind" }, ...more }] });
+  const number = (more: object) => ({ id: "n", name: "Number asked", kind: "number" as const, ...more });
+  const column = { id: "c", name: "Price", kind: "money" as const };
+  const lines = (id: string, name: string) => ({
+    id,
+    name,
+    kind: "lines" as const,
+    fields: [{ ...column, id: `${id}-c` }],
+  });
+  it("none where nothing is wrong", () => {
+    expect(found(definition([limited({})]))).toEqual([]);
+    expect(found(definition([], { fields: [number({ min: "1", max: "2" })] }))).toEqual([]);
+    // Two tables may both have a column called Price.
+    expect(found(definition([], { fields: [lines("a", "One"), lines("b", "Two")] }))).toEqual([]);
+    expect(found(definition([], { calendar: "office" }))).toEqual([]);
+  });
+  it.each<[string, ProcessDefinition]>([
+    ["d limit error bad-limit", definition([limited({ otherwise: { amount: 0, unit: "working days" } })])],
+    ["d limit error bad-every", definition([rung({ every: { amount: 0, unit: "working days" }, times: 2 })])],
+    ["d limit error rung-answer", definition([rung({ action: { do: "answer", answer: "gone", note: "" } })])],
+    ["d who error bad-share", definition([decision("d", { ...GUARD, how: "share", share: 101 })])],
+    ["d who error no-who", definition([decision("d", { rule: { by: "formula", formula: "" }, how: "one" })])],
+    ["n name error bad-name", definition([], { fields: [number({ name: "net-price" })] })],
+    ["n min error no-range", definition([], { fields: [number({ min: "3", max: "2" })] })],
+    [
+      "m name error name-twice",
+      definition([], { fields: [number({}), number({ id: "m", name: "NUMBER ASKED" })] }),
+    ],
+    [
+      "n worked error circle",
+      definition([], {
+        fields: [
+          number({ shown: "Other > 1" }),
+          number({ id: "m", name: "Other", worked: "Number asked + 1" }),
+        ],
+      }),
+    ],
+    ["t name error no-name", definition([], { name: " " })],
+    ["t numbering error bad-prefix", definition([], { numbering: { prefix: "x", digits: 4 } })],
+    ["t owners error no-owner", definition([], { owners: [] })],
+    ["t starts error no-start", definition([], { starts: [] })],
+    ["t route error no-route", { ...definition([]), route: [] }],
+    ["t calendar error no-calendar", definition([], { calendar: "moon" })],
+  ])("%s", (wanted, d) => expect(found(d)).toContain(wanted));
+  it("a share of all is allowed, a limit of a part of a day too", () => {
+    expect(found(definition([decision("d", { ...GUARD, how: "share", share: 100 })]))).toEqual([]);
+    expect(found(definition([limited({ otherwise: { amount: 0.5, unit: "working days" } })]))).toEqual([]);
+  });
+});

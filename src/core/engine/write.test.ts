@@ -1,0 +1,61 @@
+import type { Field } from "../form";
+import type { Step } from "../route";
+import { definitionOf, fin, harness } from "./testRequest";
+
+const FIELDS: Field[] = [
+  { id: "total", name: "Total", kind: "money" },
+  {
+    id: "lines",
+    name: "Lines",
+    kind: "lines",
+    fields: [
+      { id: "item", name: "Item", kind: "text" },
+      { id: "qty", name: "Total", kind: "number" },
+    ],
+  },
+];
+const write = (more: object): Step =>
+  ({
+    id: "w",
+    name: "Write",
+    kind: "write",
+    op: "add",
+    register: "objects",
+    values: [
+      { column: "title", value: "Item" },
+      { column: "amount", value: "Total" },
+    ],
+    ...more,
+  }) as Step;
+const asked = (step: Step, data: object) => {
+  const h = harness(definitionOf([step, fin("end", "done")], { fields: FIELDS }));
+  const d = h.start(data as Record<string, string>);
+  if (!d.ok) throw new Error(d.refusal.code);
+  return { h, effect: d.effects.find((e) => e.kind === "write") };
+};
+const ROWS = [
+  { "#": "1", item: "frost", qty: "2" },
+  { "#": "2", item: "rime", qty: "3" },
+];
+
+describe("a Write that goes through line items", () => {
+  it("asks for one record a line, a line's own columns before the names of the route", () => {
+    const { effect } = asked(write({ each: "lines" }), { total: "100", lines: ROWS });
+    expect(effect).toMatchObject({
+      rows: [
+        { record: null, values: { title: "frost", amount: "2" } },
+        { record: null, values: { title: "rime", amount: "3" } },
+      ],
+    });
+  });
+  it("reads the route's names where it goes through nothing", () => {
+    const values = [{ column: "amount", value: "Total" }];
+    const { effect } = asked(write({ values }), { total: "100", lines: ROWS });
+    expect(effect).toMatchObject({ rows: [{ record: null, values: { amount: "100" } }] });
+  });
+  it("without a line asks for nothing and goes on", () => {
+    const { h, effect } = asked(write({ each: "lines" }), { total: "100", lines: [] });
+    expect(effect).toBeUndefined();
+    expect(h.state.status).toBe("finished");
+  });
+});
