@@ -100,6 +100,29 @@ describe("the requester", () => {
   });
 });
 
+describe("a task that several share", () => {
+  const shared = () => asked({ rule: { by: "group", group: "registry" } });
+  const send = (h: ReturnType<typeof shared>, type: "take" | "put back", actor: string) =>
+    h.send({ type, actor, task: Object.keys(h.state.tasks)[0]! });
+  it("is taken and put back by those asked alone, and once taken by nobody else", () => {
+    const h = shared();
+    expect(send(h, "take", "brendan")).toMatchObject({ ok: false, refusal: { code: "not-yours" } });
+    expect(send(h, "put back", "carmel")).toMatchObject({ ok: false, refusal: { code: "not-shared" } });
+    expect(send(h, "take", "carmel").ok).toBe(true);
+    expect(send(h, "take", "declan")).toMatchObject({ ok: false, refusal: { code: "taken-by-other" } });
+    expect(send(h, "put back", "declan")).toMatchObject({ ok: false, refusal: { code: "taken-by-other" } });
+    expect(send(h, "put back", "carmel").ok).toBe(true);
+    expect(send(h, "take", "declan").ok).toBe(true);
+    h.answer("declan", "approve");
+    expect(send(h, "take", "carmel")).toMatchObject({ ok: false, refusal: { code: "already-answered" } });
+  });
+  it("of one person is not to be taken", () =>
+    expect(send(asked({ rule: { by: "duty", duty: "Director" } }), "put back", "eithne")).toMatchObject({
+      ok: false,
+      refusal: { code: "not-shared" },
+    }));
+});
+
 describe("a rung that asks somebody else too", () => {
   const limited = (how: Assignment["how"], rule: Rule) => {
     const limit = {

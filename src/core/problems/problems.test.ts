@@ -142,6 +142,21 @@ describe("each problem is found where it stands, and not where all is well", () 
         ],
       }),
     ],
+    [
+      "a-c worked error circle",
+      definition([], {
+        fields: [
+          {
+            id: "a",
+            name: "One",
+            kind: "lines",
+            fields: [{ id: "a-c", name: "Price", kind: "money", worked: "Number asked" }],
+          },
+          number({ worked: "sum(One.Price)" }),
+        ],
+      }),
+    ],
+    ["d  error step-twice", definition([decision("d", GUARD), decision("d", GUARD)])],
     ["t name error no-name", definition([], { name: " " })],
     ["t numbering error bad-prefix", definition([], { numbering: { prefix: "x", digits: 4 } })],
     ["t owners error no-owner", definition([], { owners: [] })],

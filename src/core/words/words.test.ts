@@ -165,6 +165,7 @@ it("a sample is followed to its end, fields filled in on the way waived; a circl
     lists: expect.arrayContaining(["check/yes", "size/small"]),
   });
   expect(path.asked["check"]).toEqual({ people: ["brendan"], due: T0 + 48 * H });
+  expect(path.steps.at(-1)).toMatch(/^end|^fin/);
   expect(samplePath(release, "una", { total: "" }, officeFacts(T0))).toMatchObject({
     stop: "form",
     steps: [],
