@@ -58,4 +58,18 @@ describe("a Write that goes through line items", () => {
     expect(effect).toBeUndefined();
     expect(h.state.status).toBe("finished");
   });
+  it("goes on once when its records are there; the same news a second time changes nothing", () => {
+    const { h, effect } = asked(write({ each: "lines" }), { total: "100", lines: ROWS });
+    const done = {
+      type: "effect done",
+      effect: effect!,
+      result: { records: [{ register: "objects", id: "9", title: "frost", did: "added" }] },
+    } as never;
+    expect(h.state.status).toBe("under way");
+    expect(h.send(done)).toMatchObject({ ok: true });
+    expect(h.state.status).toBe("finished");
+    const before = h.events.length;
+    h.send(done);
+    expect(h.events).toHaveLength(before);
+  });
 });

@@ -7,6 +7,7 @@ import {
   formForReader,
   mergeEdits,
   prepareForm,
+  withoutHidden,
   type Access,
   type Field,
   type FormData,
@@ -88,4 +89,21 @@ it("a formula that reads one hidden field among others does not leave with the f
     facts,
   );
   expect(again.data).toMatchObject({ more: "8", lines: [{ twice: "6", cost: "21" }] });
+});
+
+it("values of hidden fields and columns are taken out, and nothing else", () => {
+  const data: FormData = { rate: "7", note: "x", lines: [{ "#": "1", qty: "3", big: "y" }], gone: "z" };
+  const hide =
+    (...ids: string[]) =>
+    (id: string): Access =>
+      ids.includes(id) ? "hide" : "see";
+  expect(withoutHidden(FIELDS, data, hide())).toEqual({
+    rate: "7",
+    note: "x",
+    lines: [{ "#": "1", qty: "3", twice: null, cost: null, big: "y" }],
+  });
+  expect(withoutHidden(FIELDS, data, hide("rate", "big"))).toEqual({
+    note: "x",
+    lines: [{ "#": "1", qty: "3", twice: null, cost: null }],
+  });
 });

@@ -54,7 +54,7 @@ export function withoutHidden(fields: readonly Field[], data: FormData, access: 
   return out;
 }
 
-/** The fields a person may see, with formulas that would give away hidden ones left out. */
+/** The fields a person may see; formulas are cleaned apart (formForReader). */
 export function withoutHiddenFields(fields: readonly Field[], access: AccessOf): Field[] {
   return fields
     .filter((f) => access(f.id) !== "hide")

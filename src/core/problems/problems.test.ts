@@ -169,3 +169,16 @@ describe("each problem is found where it stands, and not where all is well", () 
     expect(found(definition([limited({ otherwise: { amount: 0.5, unit: "working days" } })]))).toEqual([]);
   });
 });
+
+it("a mend of a field's check changes that check and no other", () => {
+  const checks = [
+    { must: "Ask > 1", message: "a" },
+    { must: "Askd < 9", message: "b" },
+  ];
+  const d = definition([], { fields: [{ id: "n", name: "Ask", kind: "number", checks } as never] });
+  const [p] = problemsOf(d, { kinds: KINDS, registers: {}, office: OFFICE, cache: new CheckCache() });
+  expect(p).toMatchObject({ code: "unknown-name", where: { id: "n", place: "check 1" } });
+  expect(p!.mend!.edit).toMatchObject({ op: "field.set", id: "n" });
+  const patch = (p!.mend!.edit as unknown as { patch: { checks: { must: string }[] } }).patch;
+  expect(patch.checks.map((c) => c.must)).toEqual(["Ask > 1", "Ask < 9"]);
+});
