@@ -18,6 +18,7 @@ import {
 } from "@/services";
 import type { FileFacts } from "@/core/form";
 import { openWorld, orderOf, person, sql, value } from "./world";
+import { day } from "../day";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 let piet: Actor;
@@ -141,7 +142,8 @@ it("the field's own kinds and size count, and what is no file is refused at once
 
 it("nobody fills the store with what they never send", async () => {
   await sql(
-    "insert into file (id, name, media_type, size, sha256, added_at, added_by) values ('much', 'm.pdf', 'application/pdf', 499999990, '', now(), 'lucia.penrose')",
+    "insert into file (id, name, media_type, size, sha256, added_at, added_by) values ('much', 'm.pdf', 'application/pdf', 499999990, '', $1, 'lucia.penrose')",
+    [day(0)],
   );
   const lucia = await person("lucia.penrose");
   expect(await addFile(lucia, "small.pdf", Buffer.alloc(20))).toMatchObject({

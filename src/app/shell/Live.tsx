@@ -1,43 +1,56 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 
-/** Looks again when something changed that this page may show, at most about twice a second; pauses while the page is hidden. */
+/** Pages about one request: what happened to it between being fetched and being listened for must not be missed. */
+const ONE_REQUEST = /^\/(?:requests|desk)\/[^/]/;
+
+/** Looks again when something changed that this page may show, at most about twice a second; pauses while hidden. */
 export function Live() {
   const router = useRouter();
   const path = usePathname();
+  /** What listens; on another page it goes on until the next one has been opened, so that nothing is missed between. */
+  const listening = useRef<EventSource | null>(null);
+  const waiting = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEffect(() => {
-    let source: EventSource | null = null;
-    let waiting: ReturnType<typeof setTimeout> | null = null;
     const refresh = () => {
-      waiting ??= setTimeout(() => {
-        waiting = null;
+      waiting.current ??= setTimeout(() => {
+        waiting.current = null;
         router.refresh();
       }, 350);
     };
     const open = () => {
-      if (source || document.hidden) return;
-      source = new EventSource(`/api/live?at=${encodeURIComponent(path)}`);
+      if (document.hidden) return;
+      const before = listening.current;
+      const source = new EventSource(`/api/live?at=${encodeURIComponent(path)}`);
+      listening.current = source;
       source.onmessage = refresh;
-    };
-    const close = () => {
-      source?.close();
-      source = null;
+      source.onopen = () => {
+        before?.close();
+        if (ONE_REQUEST.test(path)) refresh();
+      };
     };
     const onVisible = () => {
-      if (document.hidden) close();
-      else {
+      if (document.hidden) {
+        listening.current?.close();
+        listening.current = null;
+      } else if (!listening.current) {
         open();
         refresh();
       }
     };
     open();
     document.addEventListener("visibilitychange", onVisible);
-    return () => {
-      document.removeEventListener("visibilitychange", onVisible);
-      if (waiting) clearTimeout(waiting);
-      close();
-    };
+    return () => document.removeEventListener("visibilitychange", onVisible);
   }, [router, path]);
+  useEffect(
+    () => () => {
+      listening.current?.close();
+      listening.current = null;
+      if (waiting.current) clearTimeout(waiting.current);
+      waiting.current = null;
+    },
+    [],
+  );
   return null;
 }
