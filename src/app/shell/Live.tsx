@@ -1,6 +1,6 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
-import { useEffect, useRef } from "react";
+import { useCallback, useEffect, useRef } from "react";
 
 /** Pages about one request: what happened to it between being fetched and being listened for must not be missed. */
 const ONE_REQUEST = /^\/(?:requests|desk)\/[^/]/;
@@ -10,8 +10,15 @@ export function Live() {
   const router = useRouter();
   const path = usePathname();
   /** What listens; on another page it goes on until the next one has been opened, so that nothing is missed between. */
-  const listening = useRef<EventSource | null>(null);
+  const listening = useRef(new Set<EventSource>());
   const waiting = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const closeAll = useCallback((but: EventSource | null) => {
+    for (const s of listening.current) {
+      if (s === but) continue;
+      s.close();
+      listening.current.delete(s);
+    }
+  }, []);
   useEffect(() => {
     const refresh = () => {
       waiting.current ??= setTimeout(() => {
@@ -21,20 +28,17 @@ export function Live() {
     };
     const open = () => {
       if (document.hidden) return;
-      const before = listening.current;
       const source = new EventSource(`/api/live?at=${encodeURIComponent(path)}`);
-      listening.current = source;
+      listening.current.add(source);
       source.onmessage = refresh;
       source.onopen = () => {
-        before?.close();
+        closeAll(source);
         if (ONE_REQUEST.test(path)) refresh();
       };
     };
     const onVisible = () => {
-      if (document.hidden) {
-        listening.current?.close();
-        listening.current = null;
-      } else if (!listening.current) {
+      if (document.hidden) closeAll(null);
+      else if (listening.current.size === 0) {
         open();
         refresh();
       }
@@ -42,15 +46,14 @@ export function Live() {
     open();
     document.addEventListener("visibilitychange", onVisible);
     return () => document.removeEventListener("visibilitychange", onVisible);
-  }, [router, path]);
+  }, [router, path, closeAll]);
   useEffect(
     () => () => {
-      listening.current?.close();
-      listening.current = null;
+      closeAll(null);
       if (waiting.current) clearTimeout(waiting.current);
       waiting.current = null;
     },
-    [],
+    [closeAll],
   );
   return null;
 }
