@@ -1,3 +1,4 @@
+import { FIELD_EDITORS } from "@/fields/editors";
 import { RULE_EDITORS } from "@/rules/editors";
 import { RUNG_EDITORS } from "@/rungs/editors";
 import { START_EDITORS } from "@/starts/editors";
@@ -10,4 +11,5 @@ export const VIEWS = {
   rules: RULE_EDITORS,
   rungs: RUNG_EDITORS,
   starts: START_EDITORS,
+  fields: FIELD_EDITORS,
 } as unknown as KindViews;

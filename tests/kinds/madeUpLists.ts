@@ -80,6 +80,13 @@ export const LISTS: readonly ListLine[] = [
     line: "  angle,",
   },
   {
+    part: "field: editor",
+    list: "src/fields/editors.ts",
+    imports: `import { Editor as angle } from "./angle/Editor";`,
+    behind: "export const FIELD_EDITORS = {",
+    line: "  angle,",
+  },
+  {
     part: "start: types",
     list: "src/starts/shapes.ts",
     imports: `import type { BellStart } from "./bell/shape";`,

@@ -36,7 +36,8 @@ export interface Field {
 /** Kinds whose fields hold others. */
 export const holdsFields = (kind: FieldKind): boolean =>
   kind === "page" || kind === "section" || kind === "lines";
-export const isGroup = (f: Field): boolean => f.kind === "page" || f.kind === "section";
+/** Whether it only arranges others and has no value. */
+export const isGroup = (f: Pick<Field, "kind">): boolean => f.kind === "page" || f.kind === "section";
 
 /** Fields in reading order with pages and sections opened, lines kept whole. */
 export function flatFields(fields: readonly Field[]): Field[] {

@@ -1,5 +1,5 @@
 import { nameMistake, renameInFormula } from "../expression";
-import { findField, flatFields, REQUEST_SCOPE, type Field } from "../form";
+import { findField, flatFields, isGroup, REQUEST_SCOPE, type Field } from "../form";
 import type { ProcessDefinition } from "./definition";
 import { locateField, mapField } from "./fieldTree";
 import { mapFormulas, type Surrounding } from "./formulaPlaces";
@@ -38,7 +38,7 @@ export function renameField(
     fields: mapField(from.fields, id, (f) => ({ ...f, name })),
   });
   // Pages and sections have no values to read.
-  if (field.kind === "page" || field.kind === "section") return renamed(d);
+  if (isGroup(field)) return renamed(d);
   return renamed(
     mapFormulas(d, around, {
       formula: ({ formula, scope, rowsOf, ofRecord }) => {

@@ -3,7 +3,7 @@ import { KINDS } from "@/kinds";
 import { ChevronDown, ChevronRight, MoreHorizontal } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { fieldType, holdsFields, type Field, type FieldKind } from "@/core/form";
+import { fieldType, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
 import { classes } from "@/ui";
 import { FormulaCell, TextCell, useDraft } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
@@ -35,7 +35,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
   const { field, deeds } = p;
   const { id } = field;
   const columns = p.steps ? p.steps.length + 2 : 6;
-  const group = field.kind === "page" || field.kind === "section";
+  const group = isGroup(field);
   const problems = useDraft((d) => d.problemsAt("field", id));
   return (
     <>

@@ -1,4 +1,4 @@
-import { findField, holdsFields, type Field, type FieldKind } from "@/core/form";
+import { findField, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
 import type { Edit } from "@/core/route";
 import { KINDS } from "@/kinds";
 
@@ -31,7 +31,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       register: has.register ? (field.register ?? null) : null,
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null } : {}),
-      ...(kind === "page" || kind === "section" ? { needed: null, checks: null } : {}),
+      ...(isGroup({ kind }) ? { needed: null, checks: null } : {}),
     },
   });
   return { op: "batch", edits };

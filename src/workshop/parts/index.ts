@@ -1,10 +1,19 @@
 export { useDraft } from "../draft/DraftProvider";
 export { Chip } from "./Chip";
 export { ConditionHead } from "./ConditionHead";
+export { Detail } from "./Detail";
+export { distinct } from "./distinct";
 export { FormulaCell } from "./FormulaCell";
-export { KindViewsProvider, useKindViews, type AnyStepView, type KindViews } from "./kindViews";
+export {
+  KindViewsProvider,
+  useKindViews,
+  type AnyStepView,
+  type FieldEditorProps,
+  type KindViews,
+} from "./kindViews";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
+export { RangeDetail } from "./RangeDetail";
 export { RuleEditor } from "./RuleEditor";
 export { isEmptyRule, ruleText } from "./ruleText";
 export { useSettled } from "./settled";

@@ -1,6 +1,7 @@
 "use client";
 import { createContext, useContext, type ReactNode } from "react";
 import type { Names, Scope } from "@/core/expression";
+import type { Field, FieldKind, Registers } from "@/core/form";
 import type { ListHolder } from "@/core/kinds";
 import type {
   AnswerChoice,
@@ -21,6 +22,13 @@ export interface KindViews {
   rules: Readonly<Record<RuleKind, ((p: AnyRuleProps) => ReactNode) | null>>;
   rungs: Readonly<Record<RungKind, ((p: AnyRungProps) => ReactNode) | null>>;
   starts: Readonly<Record<StartKind, (p: { start: Start; onChange(s: Start): void }) => ReactNode>>;
+  fields: Readonly<Record<FieldKind, ((p: FieldEditorProps) => ReactNode) | null>>;
+}
+export interface FieldEditorProps {
+  field: Field;
+  /** Sets properties, or takes them away with null. */
+  set(patch: { [K in "options" | "register" | "min" | "max"]?: Field[K] | null }): void;
+  registers: Registers;
 }
 export interface AnyStepView {
   icon: LucideIcon;

@@ -1,0 +1,25 @@
+import { Editor as choice } from "./choice/Editor";
+import { Editor as date } from "./date/Editor";
+import type { FieldEditor } from "./editor";
+import { Editor as file } from "./file/Editor";
+import { Editor as lookUp } from "./look-up/Editor";
+import { Editor as money } from "./money/Editor";
+import { Editor as number } from "./number/Editor";
+import type { FieldKind } from "./shapes";
+
+/** What each kind of field has to set up. */
+export const FIELD_EDITORS = {
+  text: null,
+  "long text": null,
+  number,
+  money,
+  date,
+  "yes or no": null,
+  choice,
+  person: null,
+  "look-up": lookUp,
+  file,
+  lines: null,
+  section: null,
+  page: null,
+} satisfies { [K in FieldKind]: FieldEditor };
