@@ -5,4 +5,5 @@ export { Banner, Empty, Kbd, Mark, PageHeader, type MarkTone } from "./page";
 export { Pebble } from "./pebble";
 export { Popover, PopoverClose } from "./popover";
 export { sizeText } from "./size";
+export { useSaveQueue } from "./useSaveQueue";
 export { dateText, dayText, moneyText, numberText, whenText } from "./when";

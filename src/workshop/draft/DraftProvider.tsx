@@ -4,7 +4,6 @@ import {
   useCallback,
   useContext,
   useDeferredValue,
-  useEffect,
   useLayoutEffect,
   useMemo,
   useRef,
@@ -19,6 +18,7 @@ import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
 import { editRefusalSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import type { LookUp } from "@/forms";
+import { useSaveQueue } from "@/ui";
 import type { Draft, DraftStart, SaveEdits } from "./draft";
 import { problemsByPlace } from "./problemsByPlace";
 import { DraftStore } from "./store";
@@ -68,33 +68,30 @@ export function DraftProvider({
 
   const current = useRef(start.definition);
   const version = useRef(start.version);
-  const queue = useRef<Edit[]>([]);
-  const busy = useRef(false);
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-
-  const flush = useCallback(async () => {
-    if (busy.current || queue.current.length === 0) return;
-    busy.current = true;
-    const edits = queue.current;
-    queue.current = [];
-    setSaving("Saving…");
-    const r = await save(version.current, edits).catch(() => null);
-    busy.current = false;
-    if (r?.ok) {
-      version.current = r.value.version;
-      setSaving("Saved");
-      if (queue.current.length > 0) void flush();
-    } else if (r) {
+  const queue = useSaveQueue<Edit[]>({
+    waitMs: SAVE_WAIT_MS,
+    retryMs: 3000,
+    leaving: "ask",
+    join: (earlier, later) => [...earlier, ...later],
+    async save(edits) {
+      setSaving("Saving…");
+      const r = await save(version.current, edits).catch(() => null);
+      if (!r) {
+        setSaving("Not saved yet: the server cannot be reached. It is tried again.");
+        return "later";
+      }
+      if (r.ok) {
+        version.current = r.value.version;
+        setSaving("Saved");
+        return "saved";
+      }
       // Somebody else was faster, or the server knows better: its state counts, and is fetched again.
       setSaid(r.sentence);
       setSaving("Not saved");
       reload();
-    } else {
-      queue.current = [...edits, ...queue.current];
-      setSaving("Not saved yet: the server cannot be reached. It is tried again.");
-      timer.current = setTimeout(() => void flush(), 3000);
-    }
-  }, [save, reload]);
+      return "dropped";
+    },
+  });
 
   const apply = useCallback(
     (e: Edit): Edit | null => {
@@ -106,12 +103,10 @@ export function DraftProvider({
       current.current = r.definition;
       setDefinition(r.definition);
       setSaid("");
-      queue.current.push(e);
-      if (timer.current) clearTimeout(timer.current);
-      timer.current = setTimeout(() => void flush(), SAVE_WAIT_MS);
+      queue.add([e]);
       return r.inverse;
     },
-    [registers, flush],
+    [registers, queue],
   );
 
   const edit = useCallback(
@@ -133,20 +128,6 @@ export function DraftProvider({
     const inverse = last && apply(last);
     if (inverse) setUndone((u) => ({ undo: [...u.undo, inverse], redo: u.redo.slice(0, -1) }));
   }, [undone, apply]);
-
-  useEffect(() => {
-    const leave = () => void flush();
-    const warn = (e: BeforeUnloadEvent) => {
-      if (queue.current.length > 0 || busy.current) e.preventDefault();
-    };
-    window.addEventListener("pagehide", leave);
-    window.addEventListener("beforeunload", warn);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      window.removeEventListener("beforeunload", warn);
-      void flush();
-    };
-  }, [flush]);
 
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
