@@ -52,11 +52,19 @@ export default tseslint.config(
       ],
     },
   },
+  { files: ["**/*.ts"], rules: { "no-nested-ternary": "error" } },
   {
-    // Ways of elements in JSX read well as a chain; decisions do not.
-    files: ["src/**/*.ts"],
-    ignores: ["src/core/expression/**", "**/*.test.ts"],
-    rules: { "no-nested-ternary": "error" },
+    // Ways of elements read well as a chain; decisions do not.
+    files: ["**/*.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "ConditionalExpression > ConditionalExpression:not([consequent.type=/^JSX/])",
+          message: "Say a decision within a decision in lines of its own.",
+        },
+      ],
+    },
   },
   {
     files: ["src/core/**/*.ts", "src/{steps,rules,rungs,starts,fields}/**/{kind,shape,coverage}.ts"],

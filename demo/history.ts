@@ -111,7 +111,8 @@ export async function runHistory(o: {
 
   for (let i = 0; i < o.requests; i++) {
     const x = r.next();
-    const process = x < 0.55 ? "supplies" : x < 0.92 ? "store-key" : "object-loan";
+    const larger = x < 0.92 ? "store-key" : "object-loan";
+    const process = x < 0.55 ? "supplies" : larger;
     // Somewhere in the year, moved into opening hours.
     const moment = o.from + Math.floor(r.next() * (o.until - o.from));
     time.add({
@@ -141,12 +142,10 @@ export async function runHistory(o: {
     for (const task of tasks.values()) {
       const who = task.holder ?? r.pick(task.candidates).person;
       // Mostly within hours; now and then something lies until the ladder moves it.
-      const hours =
-        at > recent && r.chance(0.7)
-          ? 20
-          : r.chance(0.06)
-            ? r.skewed(40, 0.4)
-            : r.skewed(task.purpose === "complete" ? 3 : 4);
+      const lies = at > recent && r.chance(0.7);
+      const usual = () =>
+        r.chance(0.06) ? r.skewed(40, 0.4) : r.skewed(task.purpose === "complete" ? 3 : 4);
+      const hours = lies ? 20 : usual();
       const when =
         addLength(calendarOf(who), at, { amount: Math.min(hours, 200), unit: "working hours" }) ?? at;
       time.add({ at: when, do: "answer", request, number, task: { ...task, holder: who } });
@@ -173,12 +172,12 @@ export async function runHistory(o: {
           ? r.pick(["ruben.aske", "ines.corrigan", "anselm.kerr", "bridie.okafor"])
           : person,
       )!;
-      const data =
-        h.process === "supplies"
-          ? await suppliesData(r, actor, h.at)
-          : h.process === "store-key"
-            ? await keyData(r, h.at, objects, o.spare)
-            : await loanData(r, h.at);
+      const filledIn = {
+        supplies: () => suppliesData(r, actor, h.at),
+        "store-key": () => keyData(r, h.at, objects, o.spare),
+        "object-loan": () => loanData(r, h.at),
+      };
+      const data = await filledIn[h.process as keyof typeof filledIn]();
       const made = data ? await startRequest(actor, h.process, data, null, on) : null;
       if (!made?.ok) {
         report.refused++;
@@ -251,12 +250,10 @@ function answerFor(
     return {
       answer: "done",
       note: "",
-      data:
-        task.step === "handover"
-          ? { keynumber: `K-${(Number(number.slice(-4)) % 90) + 10}` }
-          : task.step === "back" && r.chance(0.1)
-            ? { remarks: "Tag is worn, please renew." }
-            : {},
+      data: {
+        ...(task.step === "handover" ? { keynumber: `K-${(Number(number.slice(-4)) % 90) + 10}` } : {}),
+        ...(task.step === "back" && r.chance(0.1) ? { remarks: "Tag is worn, please renew." } : {}),
+      },
     };
   const x = r.next();
   if (task.step === "security" && process === "store-key")

@@ -94,13 +94,11 @@ export function objectRows(now: number, count = 2000): Row[] {
       kind,
       site: r.pick(SITES),
       shelf: `${r.pick(["A", "B", "C", "D", "E"])}${r.int(1, 40)}.${r.int(1, 6)}`,
-      status: r.chance(0.78)
-        ? "in store"
-        : r.chance(0.7)
-          ? "on show"
-          : r.chance(0.5)
-            ? "in treatment"
-            : "on loan",
+      status:
+        (r.chance(0.78) && "in store") ||
+        (r.chance(0.7) && "on show") ||
+        (r.chance(0.5) && "in treatment") ||
+        "on loan",
       condition_grade: r.pick(["A", "A", "B", "B", "B", "C", "D"]),
       insured_value: money(Math.round(value / 5) * 5),
       next_check: isoDay(now + r.int(-20, 380) * 86_400_000),
@@ -148,7 +146,7 @@ export function borrowerRows(count = 120): Row[] {
       country: country!,
       contact: `${r.pick(first)} ${r.pick(last)}`,
       email: `loans@${`${town}-${kind}`.toLowerCase().replace(/[^a-z]+/g, "-")}.example`,
-      standing: r.chance(0.85) ? "good" : r.chance(0.7) ? "watched" : "suspended",
+      standing: (r.chance(0.85) && "good") || (r.chance(0.7) && "watched") || "suspended",
       climate_report: r.chance(0.8),
     };
   });

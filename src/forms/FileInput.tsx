@@ -73,6 +73,7 @@ export function FileInput({
     void take(e.dataTransfer.files[0]);
   };
   const kinds = (field.options ?? []).map((o) => `.${o.replace(/^\./, "")}`);
+  const choose = compact ? "File" : "Choose a file";
   return (
     <div
       className={classes("rounded", over && "outline outline-2 outline-offset-2 outline-focus")}
@@ -123,8 +124,7 @@ export function FileInput({
             onClick={() => picker.current?.click()}
             aria-label={`${label}: ${value ? "replace the file" : "choose a file"}`}
           >
-            {!value && <Paperclip size={14} aria-hidden />}{" "}
-            {value ? "Replace" : compact ? "File" : "Choose a file"}
+            {!value && <Paperclip size={14} aria-hidden />} {value ? "Replace" : choose}
           </Button>
           {value && (
             <button

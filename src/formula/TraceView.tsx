@@ -23,7 +23,8 @@ export default function TraceView({ text, ast, env }: { text: string; ast: Node;
             <td
               className={classes(
                 "max-w-48 py-1 text-right",
-                l.yes === true ? "text-moss" : l.yes === false ? "text-brick" : "",
+                l.yes === true && "text-moss",
+                l.yes === false && "text-brick",
                 l.passed && "!text-faint",
               )}
             >

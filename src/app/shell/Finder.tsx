@@ -55,6 +55,12 @@ export default function Finder({ places, onClose }: { places: readonly Place[]; 
     if (typeof to === "string") router.push(to);
     else to();
   };
+  const sayings: [boolean, string][] = [
+    [failed, "The server could not be reached. Try again in a moment."],
+    [words !== "" && found?.of !== words, "Looking…"],
+    [words !== "" && all.length + shown.length === 0, `Nothing you may see is called “${words}”.`],
+  ];
+  const said = sayings.find(([holds]) => holds)?.[1] ?? "";
   const item =
     "flex cursor-pointer items-baseline gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-slate-wash";
   const heading = "px-2 pt-2 pb-0.5 text-sm text-soft";
@@ -119,13 +125,7 @@ export default function Finder({ places, onClose }: { places: readonly Place[]; 
           )}
         </Command.List>
         <p role="status" className="min-h-6 px-2 pt-1 text-sm text-soft">
-          {failed
-            ? "The server could not be reached. Try again in a moment."
-            : words && found?.of !== words
-              ? "Looking…"
-              : words && all.length === 0 && shown.length === 0
-                ? `Nothing you may see is called “${words}”.`
-                : ""}
+          {said}
         </p>
       </Command>
     </Dialog>

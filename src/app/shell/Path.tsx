@@ -25,9 +25,7 @@ export function Path({
             />
           )}
           <span>
-            <Pebble tone={s.state === "here" ? "here" : s.state === "stuck" ? "stuck" : "plain"}>
-              {s.number}
-            </Pebble>
+            <Pebble tone={s.state === "here" || s.state === "stuck" ? s.state : "plain"}>{s.number}</Pebble>
           </span>
           <span className="pt-[2px]">
             <span className={s.state === "done" ? "" : "font-medium"}>{s.name}</span>

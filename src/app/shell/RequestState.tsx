@@ -11,11 +11,7 @@ export function RequestState({
   tone: string | null;
 }) {
   if (status === "finished")
-    return (
-      <Mark tone={tone === "agree" ? "agree" : tone === "refuse" ? "refuse" : "plain"}>
-        {result ?? "finished"}
-      </Mark>
-    );
+    return <Mark tone={tone === "agree" || tone === "refuse" ? tone : "plain"}>{result ?? "finished"}</Mark>;
   if (status === "stuck") return <Mark tone="stuck">stuck</Mark>;
   if (status === "under way") return <Mark tone="info">under way</Mark>;
   return <Mark>{status}</Mark>;

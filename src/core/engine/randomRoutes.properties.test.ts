@@ -100,12 +100,10 @@ function build(shapes: Shape[]): ProcessDefinition {
     const base = { id: id(), name: `Step ${n}` };
     switch (x.s) {
       case "decide": {
-        const refuse: Step[] =
-          x.refuse === "finish"
-            ? [{ id: id(), name: "End", kind: "finish", result: "no", tone: "refuse" }]
-            : x.refuse === "jump" && back
-              ? [{ id: id(), name: "Back", kind: "jump", to: back }]
-              : [];
+        const refuse: Step[] = [];
+        if (x.refuse === "finish")
+          refuse.push({ id: id(), name: "End", kind: "finish", result: "no", tone: "refuse" });
+        if (x.refuse === "jump" && back) refuse.push({ id: id(), name: "Back", kind: "jump", to: back });
         const answers: StepOf<"decide">["answers"] = [
           { id: "yes", label: "yes", tone: "agree", steps: list(x.extra) },
           { id: "no", label: "no", tone: "refuse", steps: refuse },
@@ -322,7 +320,7 @@ class Run {
       else if (stuck) this.send({ type: "skip", actor: "una", token: stuck.token });
       else if (task) {
         const actor = task.holder ?? task.candidates[0]!.person;
-        const answer = task.purpose === "changes" ? "sent" : task.purpose === "complete" ? "done" : "yes";
+        const answer = { changes: "sent", complete: "done", decide: "yes" }[task.purpose];
         const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data: {} });
         if (!d.ok) throw new Error(`could not answer: ${JSON.stringify(d.refusal)}`);
       } else return false;

@@ -127,11 +127,9 @@ export function callCode(c: CodeMaker, n: Extract<Node, { k: "call" }>, bound: B
   const builtin = FUNCTIONS.get(n.fn);
   // A name given inside the formula that holds a function comes first; one that holds anything else, and no field,
   // ever hides a built-in.
-  const named = !builtin
-    ? c.name(head, bound)
-    : bound.some((b) => b.item || b.name === n.fn)
-      ? c.lookUp(n.fn, bound, () => null)
-      : null;
+  const mayHide = bound.some((b) => b.item || b.name === n.fn);
+  const hiding = mayHide ? c.lookUp(n.fn, bound, () => null) : null;
+  const named = builtin ? hiding : c.name(head, bound);
   const ways = builtin ? candidates(builtin, n.args.length, n.names) : [];
   return (s) => {
     const args = codes.map((code) => code(s));

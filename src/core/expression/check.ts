@@ -4,7 +4,7 @@ import { FUNCTIONS } from "./functions";
 import { isTypeName } from "./instance";
 import { nearest } from "./nearest";
 import { atLiteral } from "./operators";
-import { accepts, DATE_PARTS, inputs, named, sumType, TIME_PARTS } from "./typeRules";
+import { accepts, inputs, named, partTypes, sumType } from "./typeRules";
 import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
 import {
@@ -242,7 +242,8 @@ class Checker {
       if (i.to) this.typeOf(i.to, inner);
       if (!i.to && t.t !== "list" && t.t !== "range" && t.t !== "any" && t.t !== "null")
         this.say(i.in, "wrong-type", `"in" runs over a list; this is ${typeInWords(t)}.`);
-      inner = [{ [i.name]: i.to ? t : t.t === "list" || t.t === "range" ? t.of : ANY }, ...inner];
+      const member = t.t === "list" || t.t === "range" ? t.of : ANY;
+      inner = [{ [i.name]: i.to ? t : member }, ...inner];
     }
     return inner;
   }
@@ -274,25 +275,7 @@ class Checker {
     const one = base.t === "list" ? base.of : base;
     if (one.t === "any" || one.t === "null") return ANY;
     if (one.t !== "context") {
-      const parts: Record<string, Type> =
-        one.t === "date"
-          ? DATE_PARTS
-          : one.t === "datetime"
-            ? { ...DATE_PARTS, ...TIME_PARTS }
-            : one.t === "time"
-              ? TIME_PARTS
-              : one.t === "duration"
-                ? {
-                    years: NUMBER,
-                    months: NUMBER,
-                    days: NUMBER,
-                    hours: NUMBER,
-                    minutes: NUMBER,
-                    seconds: NUMBER,
-                  }
-                : one.t === "range"
-                  ? { start: one.of, end: one.of, "start included": YESNO, "end included": YESNO }
-                  : {};
+      const parts = partTypes(one);
       if (Object.hasOwn(parts, n.name)) return base.t === "list" ? listOf(parts[n.name]!) : parts[n.name]!;
       this.say(
         n,

@@ -63,9 +63,14 @@ export function completionsAt(
       insert: name,
       caret: 0,
       detail: detail(type, Object.hasOwn(scope, name) ? names?.get(name) : undefined),
-      rank: want && type.t !== "any" && fits(type, want) ? 3 : want && leadsTo(type, want) ? 2 : 1,
+      rank: want ? rankFor(type, want) : 1,
     }));
   return { from, options: matching([...values(want), ...fields, ...functions(want)], word) };
+}
+
+function rankFor(type: Type, want: Type): number {
+  if (type.t !== "any" && fits(type, want)) return 3;
+  return leadsTo(type, want) ? 2 : 1;
 }
 
 const detail = (type: Type, value: Value | undefined) =>
@@ -200,25 +205,20 @@ function values(want: Type | null): Completion[] {
   return [];
 }
 
+const NUMBER: Type = { t: "number" };
+const DAY_PARTS = { year: NUMBER, month: NUMBER, day: NUMBER };
+/** The parts of a plain value that are worth offering. */
+function usualParts(type: Type): Record<string, Type> {
+  if (type.t === "date") return { ...DAY_PARTS, weekday: NUMBER };
+  if (type.t === "datetime") return { ...DAY_PARTS, hour: NUMBER, minute: NUMBER };
+  if (type.t !== "duration") return {};
+  return type.kind === "months"
+    ? { years: NUMBER, months: NUMBER }
+    : { days: NUMBER, hours: NUMBER, minutes: NUMBER };
+}
+
 function partsOf(type: Type, value: Value | undefined): Completion[] {
-  const fields: Record<string, Type> =
-    type.t === "context"
-      ? type.fields
-      : type.t === "date"
-        ? { year: { t: "number" }, month: { t: "number" }, day: { t: "number" }, weekday: { t: "number" } }
-        : type.t === "datetime"
-          ? {
-              year: { t: "number" },
-              month: { t: "number" },
-              day: { t: "number" },
-              hour: { t: "number" },
-              minute: { t: "number" },
-            }
-          : type.t === "duration"
-            ? type.kind === "months"
-              ? { years: { t: "number" }, months: { t: "number" } }
-              : { days: { t: "number" }, hours: { t: "number" }, minutes: { t: "number" } }
-            : {};
+  const fields = type.t === "context" ? type.fields : usualParts(type);
   return Object.entries(fields).map(([name, t]) => ({
     label: name,
     kind: "part",

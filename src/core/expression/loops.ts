@@ -3,7 +3,7 @@ import type { Bound, CodeMaker } from "./binding";
 import { isNum, Num } from "./numbers";
 import { and, itemAt, or } from "./operators";
 import { MAX_LIST, OutOfFuel, type Code, type State } from "./run";
-import { isDate, isList, isRange, type Value } from "./values";
+import { asList, isDate, isList, isRange, type Value } from "./values";
 
 const spend = (s: State, n: number) => s.run.spend(n);
 
@@ -123,7 +123,7 @@ export function filterCode(c: CodeMaker, n: Extract<Node, { k: "filter" }>, boun
   const by = c.code(n.by, [{ slot, item: true, name: "item" }, ...bound]);
   return (s) => {
     const v = of(s);
-    const list = isList(v) ? v : v === null ? [] : [v];
+    const list = asList(v);
     const out: Value[] = [];
     for (let i = 0; i < Math.max(list.length, 1); i++) {
       spend(s, cost);

@@ -102,8 +102,8 @@ export const nsOfDay = (t: Temporal.PlainTime): bigint => BigInt(MIDNIGHT.until(
 export const clockOf = (t: Time): Temporal.PlainTime => (t instanceof ZonedTime ? t.time : t);
 /** Seconds since midnight UTC as nanoseconds; `beside` gives the zone for a local time. */
 export const nsOfTime = (t: Time, beside: Time): bigint => {
-  const zoned =
-    t instanceof ZonedTime ? t : beside instanceof ZonedTime ? new ZonedTime(t, beside.zone) : null;
+  let zoned = t instanceof ZonedTime ? t : null;
+  if (!(t instanceof ZonedTime) && beside instanceof ZonedTime) zoned = new ZonedTime(t, beside.zone);
   return nsOfDay(clockOf(t)) - (zoned ? BigInt(offsetOf(zoned)) * 1_000_000_000n : 0n);
 };
 

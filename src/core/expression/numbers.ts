@@ -18,6 +18,12 @@ const MAX_SCALE = 15;
 const POW = Array.from({ length: MAX_SCALE + 1 }, (_, i) => 10 ** i);
 const WORD = 1e7;
 
+/** Never the machine's minus zero, which would be told from zero. */
+function signed(i: number, negative: boolean): number {
+  if (i === 0) return 0;
+  return negative ? -i : i;
+}
+
 export type Rounding = "up" | "down" | "half up" | "half down" | "half even" | "floor" | "ceiling";
 const MODES: Record<Rounding, Decimal.Rounding> = {
   up: Decimal.ROUND_UP,
@@ -48,8 +54,7 @@ export class Num {
     if (m) {
       const digits = m[2]! + (m[3] ?? "");
       if (digits.length <= MAX_SCALE) {
-        const i = Number(digits);
-        return new Num(i === 0 ? 0 : m[1] ? -i : i, m[3]?.length ?? 0, null);
+        return new Num(signed(Number(digits), m[1] === "-"), m[3]?.length ?? 0, null);
       }
     }
     return Num.from(new Big(text).toSignificantDigits(34));
@@ -60,9 +65,10 @@ export class Num {
     if (words && words.length <= 2) {
       const w = words.length === 1 ? words[0]! : words[0]! * WORD + words[1]!;
       const exponent = 7 * (Math.floor(d.e / 7) - (words.length - 1));
-      const i = exponent > 0 ? (exponent > MAX_SCALE ? Infinity : w * POW[exponent]!) : w;
+      const up = exponent > MAX_SCALE ? Infinity : (POW[exponent] ?? 1);
+      const i = w * up;
       if (i <= SAFE && -exponent <= MAX_SCALE)
-        return new Num(i === 0 ? 0 : d.s < 0 ? -i : i, exponent < 0 ? -exponent : 0, null);
+        return new Num(signed(i, d.s < 0), exponent < 0 ? -exponent : 0, null);
     }
     return new Num(0, 0, d);
   }
@@ -74,13 +80,12 @@ export class Num {
   plus(o: Num): Num {
     if (this.big === null && o.big === null) {
       const d = this.s - o.s;
-      const r = d === 0 ? this.i + o.i : d > 0 ? this.i + o.i * POW[d]! : this.i * POW[-d]! + o.i;
-      // Both the scaled part and the sum must be safe: two unsafe numbers can have a difference that looks safe.
-      if (
-        d === 0
-          ? r <= SAFE && r >= -SAFE
-          : Math.abs(r) <= SAFE && Math.abs(d > 0 ? o.i * POW[d]! : this.i * POW[-d]!) <= SAFE
-      )
+      // Both brought to the finer scale. Both parts and the sum must be safe: two unsafe numbers can have a difference
+      // that looks safe.
+      const mine = d < 0 ? this.i * POW[-d]! : this.i;
+      const other = d > 0 ? o.i * POW[d]! : o.i;
+      const r = mine + other;
+      if (r <= SAFE && r >= -SAFE && Math.abs(mine) <= SAFE && Math.abs(other) <= SAFE)
         return new Num(r === 0 ? 0 : r, d > 0 ? this.s : o.s, null);
     }
     return Num.from(this.decimal.plus(o.decimal));

@@ -218,7 +218,8 @@ function part(v: Exclude<Value, null | string | boolean>, name: string): Value |
     const clock = isTime(v) ? clockOf(v) : v;
     if (name === "hour" || name === "minute") return clock[name];
     if (name === "second") return clock.second;
-    const zone = isZoned(v) ? v.timeZoneId : v instanceof ZonedTime ? v.zone : null;
+    const ofTime = v instanceof ZonedTime ? v.zone : null;
+    const zone = isZoned(v) ? v.timeZoneId : ofTime;
     if (name === "timezone") return zone !== null && !/^[+-]/.test(zone) ? zone : null;
     if (name === "time offset") {
       if (isZoned(v)) return daysTime(BigInt(v.offsetNanoseconds));

@@ -33,14 +33,8 @@ export class TreeReader {
       if (!cursor.type.isError) continue;
       const rest = this.text.slice(cursor.from, cursor.to).trim();
       const before = this.text.slice(0, cursor.from).trim();
-      this.fail(
-        cursor.node,
-        rest
-          ? `"${rest}" does not fit here.`
-          : before
-            ? `Something is missing after "${ending(before)}".`
-            : "Something is missing at the start.",
-      );
+      const where = before ? `after "${ending(before)}"` : "at the start";
+      this.fail(cursor.node, rest ? `"${rest}" does not fit here.` : `Something is missing ${where}.`);
     } while (cursor.next());
   }
 

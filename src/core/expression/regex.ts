@@ -54,7 +54,8 @@ function withoutSpaces(pattern: string): string[] {
   let escaped = false;
   return [...pattern].filter((c) => {
     if (depth === 0 && /[ \t\n\r]/.test(c)) return false;
-    if (!escaped) depth += c === "[" ? 1 : c === "]" && depth > 0 ? -1 : 0;
+    if (!escaped && c === "[") depth++;
+    if (!escaped && c === "]" && depth > 0) depth--;
     escaped = c === "\\" && !escaped;
     return true;
   });
@@ -127,7 +128,8 @@ class Compiler {
       const m = /^\{(\d{1,5})(,(\d{1,5})?)?\}/.exec(this.chars.slice(this.at, this.at + 16).join(""));
       if (!m) throw new BadPattern(`A "{" needs numbers and a "}", for example: {2,3}.`);
       least = Number(m[1]);
-      most = m[2] === undefined ? least : m[3] === undefined ? Infinity : Number(m[3]);
+      if (m[2] === undefined) most = least;
+      else most = m[3] === undefined ? Infinity : Number(m[3]);
       if (least > most) throw new BadPattern(`${m[0]} has more at least than at most.`);
       if (least > MAX_REPEAT || (most !== Infinity && most > MAX_REPEAT))
         throw new BadPattern(`A repeat goes up to ${MAX_REPEAT}; ${m[0]} goes further.`);

@@ -195,6 +195,11 @@ export function typeAt(path: string, scope: Scope): Type | null {
   return type;
 }
 
+function literal(text: string, type: Type): string {
+  if (type.t === "number") return text.trim();
+  return type.t === "date" ? `@"${text.trim()}"` : textLiteral(text);
+}
+
 function rowText(r: ConditionRow, scope: Scope): string | null {
   if (rowMistake(r, scope)) return null;
   switch (r.relation) {
@@ -212,14 +217,7 @@ function rowText(r: ConditionRow, scope: Scope): string | null {
     default: {
       const type = typeAt(r.left, scope)!;
       const op = BACK[r.relation] ?? r.relation;
-      const right = r.name
-        ? r.right
-        : type.t === "number"
-          ? r.right.trim()
-          : type.t === "date"
-            ? `@"${r.right.trim()}"`
-            : textLiteral(r.right);
-      return `${r.left} ${op} ${right}`;
+      return `${r.left} ${op} ${r.name ? r.right : literal(r.right, type)}`;
     }
   }
 }

@@ -16,14 +16,26 @@ import {
 } from "./types";
 
 /** Parts that can be read off a date or time (DMN 1.5, 10.3.2.5, table 53). */
-export const DATE_PARTS: Record<string, Type> = { year: NUMBER, month: NUMBER, day: NUMBER, weekday: NUMBER };
-export const TIME_PARTS: Record<string, Type> = {
+const DATE_PARTS: Record<string, Type> = { year: NUMBER, month: NUMBER, day: NUMBER, weekday: NUMBER };
+const TIME_PARTS: Record<string, Type> = {
   hour: NUMBER,
   minute: NUMBER,
   second: NUMBER,
   "time offset": DAYS,
   timezone: TEXT,
 };
+
+const LENGTH_PARTS = Object.fromEntries(
+  ["years", "months", "days", "hours", "minutes", "seconds"].map((part) => [part, NUMBER]),
+);
+/** What can stand behind a dot after a value of this type, other than a context (DMN 1.5, table 65). */
+export function partTypes(t: Type): Record<string, Type> {
+  if (t.t === "date") return DATE_PARTS;
+  if (t.t === "datetime") return { ...DATE_PARTS, ...TIME_PARTS };
+  if (t.t === "time") return TIME_PARTS;
+  if (t.t === "duration") return LENGTH_PARTS;
+  return t.t === "range" ? { start: t.of, end: t.of, "start included": YESNO, "end included": YESNO } : {};
+}
 
 /** The type a written type name means; what is not known is anything. */
 export const named = (type: TypeName | undefined): Type => {

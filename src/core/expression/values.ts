@@ -128,14 +128,19 @@ export function equalValues(a: Value, b: Value): boolean | null {
 
 const keyText = (k: string): string => (/^[\p{L}_][\p{L}\p{N}_ ]*$/u.test(k) ? k : JSON.stringify(k));
 
+/** A single value is a list of one, nothing a list of none (DMN 1.5, 10.3.2.5). */
+export function asList(v: Value): readonly Value[] {
+  if (isList(v)) return v;
+  return v === null ? [] : [v];
+}
+
 /** About how long the text of a value would be; stops counting once it is beyond `limit`, so that asking is cheap. */
 export function textSize(v: Value, limit: number): number {
   if (typeof v === "string") return v.length + 2;
   if (isRange(v)) return textSize(v.low, limit) + textSize(v.high, limit) + 4;
-  const parts: Iterable<Value> | null = isList(v) ? v : isContext(v) ? v.values() : null;
-  if (!parts) return 24;
+  if (!isList(v) && !isContext(v)) return 24;
   let size = 2;
-  for (const p of parts) if ((size += textSize(p, limit - size) + 2) > limit) break;
+  for (const p of v.values()) if ((size += textSize(p, limit - size) + 2) > limit) break;
   return size;
 }
 
@@ -146,7 +151,8 @@ const MAX_SHOWN = 400_000;
 export function valueText(v: Value): string {
   let room = MAX_SHOWN;
   const nested = (x: Value): string => {
-    const t = room <= 0 ? "…" : typeof x === "string" ? JSON.stringify(x) : text(x);
+    const whole = () => (typeof x === "string" ? JSON.stringify(x) : text(x));
+    const t = room <= 0 ? "…" : whole();
     room -= t.length;
     return t;
   };

@@ -222,13 +222,12 @@ describe("rows", () => {
     .constantFrom(...rowNames(SCOPE).filter((n) => n.type.t !== "context"))
     .chain(({ path, type }) =>
       fc.constantFrom(...relationsFor(type)).chain((relation) => {
-        const right = standsAlone(relation)
-          ? fc.constant("")
-          : type.t === "number"
-            ? fc.constantFrom("500", "-1.5", "0")
-            : type.t === "date"
-              ? fc.constantFrom("2026-03-01", "2024-02-29")
-              : fc.constantFrom("frost", 'it "says"', "", "a\\b");
+        const TYPED: Partial<Record<string, string[]>> = {
+          number: ["500", "-1.5", "0"],
+          date: ["2026-03-01", "2024-02-29"],
+        };
+        const texts = TYPED[type.t] ?? ["frost", 'it "says"', "", "a\\b"];
+        const right = fc.constantFrom(...(standsAlone(relation) ? [""] : texts));
         return right.map((r): ConditionRow => ({ left: path, relation, right: r }));
       }),
     );

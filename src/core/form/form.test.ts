@@ -215,12 +215,9 @@ it("a form evaluated change by change comes to the same as one evaluated from no
       (changes) => {
         let rows: StoredRow[] = [row("1", "1", "2"), row("2", "2", "3")];
         for (const c of changes) {
-          rows =
-            c.drop && rows.length > 1
-              ? rows.slice(1)
-              : c.at < rows.length
-                ? rows.map((r, i) => (i === c.at ? { ...r, item: c.item, qty: c.qty } : r))
-                : [...rows, row(String(10 + rows.length), c.item, c.qty)];
+          if (c.drop && rows.length > 1) rows = rows.slice(1);
+          else if (c.at >= rows.length) rows = [...rows, row(String(10 + rows.length), c.item, c.qty)];
+          else rows = rows.map((r, i) => (i === c.at ? { ...r, item: c.item, qty: c.qty } : r));
           const step = evaluateForm(oneProgram, { lines: rows }, edit, oneFacts);
           const fresh = evaluateForm(compileForm(prepared.form, KINDS.fields), { lines: rows }, edit, made());
           expect({ ...step, names: null }).toEqual({ ...fresh, names: null });

@@ -64,7 +64,8 @@ const seed = { seed: 11, numRuns: 400 };
 /** The rule written out once more, the slow way: a field's own word, else its group's, else the step's; hidden groups hide all in them. */
 const slow = (words: Record<string, Access>, at: string, id: string): Access => {
   const up = PARENT[id];
-  const above = up ? slow(words, at, up) : at === START ? "edit" : "see";
+  const ofStep = at === START ? "edit" : "see";
+  const above = up ? slow(words, at, up) : ofStep;
   return above === "hide" ? "hide" : (words[id] ?? above);
 };
 

@@ -32,12 +32,8 @@ export function SampleBar() {
       </select>
       <span className="text-soft">
         by {d.factsData.people[d.sample?.requester ?? ""]?.name ?? "nobody"}
-        {p &&
-          (p.result
-            ? `; when all agree it ends as “${p.result}”`
-            : p.stop
-              ? `; stops: ${STOPS[p.stop] ?? p.stop}`
-              : "")}
+        {p?.result && `; when all agree it ends as “${p.result}”`}
+        {!p?.result && p?.stop && `; stops: ${STOPS[p.stop] ?? p.stop}`}
       </span>
     </div>
   );

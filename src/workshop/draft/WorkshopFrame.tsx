@@ -3,6 +3,7 @@ import { Redo2, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useEffect, type ReactNode } from "react";
+import type { Problem } from "@/core/problems";
 import { Button, classes, Mark, Popover, PopoverClose } from "@/ui";
 import { SampleBar } from "./SampleBar";
 import { useDraft } from "./DraftProvider";
@@ -13,6 +14,12 @@ const SHEETS = [
   ["about", "About"],
   ["release", "Release"],
 ] as const;
+
+/** The sheet on which a problem is mended, and the row. */
+function sheetOf(where: Problem["where"]): string {
+  if (where.kind === "field") return `form#field-${where.id}`;
+  return where.kind === "step" ? `route#step-${where.id}` : "about";
+}
 
 /** Around every sheet of a process: its name and state, undo, the sheets, problems, the sample bar. */
 export function WorkshopFrame({ children }: { children: ReactNode }) {
@@ -169,16 +176,7 @@ function ProblemList() {
             </span>
             {p.message}{" "}
             <PopoverClose asChild>
-              <Link
-                className="link text-sm"
-                href={
-                  p.where.kind === "field"
-                    ? `${base}/form#field-${p.where.id}`
-                    : p.where.kind === "step"
-                      ? `${base}/route#step-${p.where.id}`
-                      : `${base}/about`
-                }
-              >
+              <Link className="link text-sm" href={`${base}/${sheetOf(p.where)}`}>
                 show
               </Link>
             </PopoverClose>

@@ -9,6 +9,9 @@ const STONES = [
   "M-16,1 C-17,-9 -9,-13 1,-13 C11,-13 17,-8 17,0 C17,9 10,13 0,13 C-10,13 -15,10 -16,1Z",
   "M-17,0 C-16,-10 -8,-12 2,-13 C12,-13 16,-5 17,3 C16,11 8,12 -1,13 C-11,13 -17,9 -17,0Z",
 ];
+/** Colours of a stone and of the number on it. */
+const STONE = { walked: ["var(--moss)", "var(--on-moss)"], plain: ["var(--pebble)", "var(--ink)"] };
+const CHOSEN = ["var(--slate)", "var(--sheet)"];
 const PAD = 40;
 
 /** Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. */
@@ -85,7 +88,7 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
           ))}
           {map.nodes.map((n, i) => {
             const p = at(n);
-            const on = walked.has(n.id);
+            const [stone, ink] = chosen === n.id ? CHOSEN : STONE[walked.has(n.id) ? "walked" : "plain"];
             return (
               <g
                 key={n.id}
@@ -95,16 +98,13 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
                 className="cursor-pointer"
                 onClick={() => onChoose(n.id)}
               >
-                <path
-                  d={STONES[i % STONES.length]}
-                  fill={chosen === n.id ? "var(--slate)" : on ? "var(--moss)" : "var(--pebble)"}
-                />
+                <path d={STONES[i % STONES.length]} fill={stone} />
                 <text
                   textAnchor="middle"
                   y={4}
                   fontSize={n.number.length > 4 ? 9 : 12}
                   fontWeight={600}
-                  fill={chosen === n.id ? "var(--sheet)" : on ? "var(--on-moss)" : "var(--ink)"}
+                  fill={ink}
                 >
                   {n.number}
                 </text>

@@ -65,19 +65,19 @@ function position(l: List, n: N, at: CallSite, room = 0): number | null {
   return i > 0 ? i - 1 : l.length + i;
 }
 const same = (a: Value, b: Value) => equalValues(a, b) === true;
+/** A text that is equal for equal numbers, texts and plain words; null for all other values. */
+function plainKey(v: Value): string | null {
+  if (isNum(v)) return `n${v.toFixed()}`;
+  if (typeof v === "string") return `t${v}`;
+  return v === null || typeof v === "boolean" ? String(v) : null;
+}
 const unique = (l: List, at: CallSite): Value[] => {
   const out: Value[] = [];
   // Numbers and texts by their text; only the others are compared one by one.
   const seen = new Set<string>();
   const rest: Value[] = [];
   for (const v of l) {
-    const key = isNum(v)
-      ? `n${v.toFixed()}`
-      : typeof v === "string"
-        ? `t${v}`
-        : v === null || typeof v === "boolean"
-          ? String(v)
-          : null;
+    const key = plainKey(v);
     if (key !== null) {
       if (seen.has(key)) continue;
       seen.add(key);

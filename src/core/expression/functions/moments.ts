@@ -68,8 +68,8 @@ const offsetText = (d: DaysTime): string | null => {
   return `${minutes < 0 ? "-" : "+"}${String(Math.floor(abs / 60)).padStart(2, "0")}:${String(abs % 60).padStart(2, "0")}`;
 };
 const zoneOf = (v: Value): string | null | undefined => {
-  const zone = isZoned(v) ? v.timeZoneId : v instanceof ZonedTime ? v.zone : undefined;
-  return zone;
+  if (isZoned(v)) return v.timeZoneId;
+  return v instanceof ZonedTime ? v.zone : undefined;
 };
 
 export const MOMENTS: Record<string, Overload[]> = {

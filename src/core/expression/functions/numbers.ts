@@ -7,8 +7,8 @@ const rounding = (how: Rounding, needsScale = false): Overload =>
   overload(
     needsScale ? "n: number, scale: number -> number" : "n: number, scale?: number -> number",
     ([n, scale]: [N, N | undefined], at) => {
-      const places = scale === undefined ? 0 : scale.isInteger() ? scale.toNumber() : NaN;
-      if (!(places >= -6111 && places <= MAX_SCALE))
+      const places = scale?.toNumber() ?? 0;
+      if (!Number.isInteger(places) || !(places >= -6111 && places <= MAX_SCALE))
         return at.say("The number of decimals is a whole number from -6111 to 6176.");
       return finite(n.round(places, how));
     },

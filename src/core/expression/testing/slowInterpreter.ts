@@ -6,6 +6,7 @@ import { coerced } from "../functions/define";
 import { isNum, Num } from "../numbers";
 import { arith, atLiteral, negated } from "../operators";
 import {
+  asList,
   compareValues,
   FunctionValue,
   isContext,
@@ -88,7 +89,8 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
     if (isNum(a) && isNum(b)) {
       const [x, y] = [new D(a.toFixed()), new D(b.toFixed())];
       if (op === "/" && y.isZero()) return null;
-      const r = op === "+" ? x.plus(y) : op === "-" ? x.minus(y) : op === "*" ? x.times(y) : x.div(y);
+      const ways = { "+": "plus", "-": "minus", "*": "times", "/": "div" } as const;
+      const r = x[ways[op as keyof typeof ways]](y);
       return r.isFinite() ? Num.of(r.toFixed()) : null;
     }
     if (typeof a === "string" && typeof b === "string") return op === "+" ? a + b : null;
@@ -181,7 +183,7 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
       }
       case "filter": {
         const v = read(x.of, look);
-        const list = isList(v) ? v : v === null ? [] : [v];
+        const list = asList(v);
         const by = (item: Value) =>
           read(x.by, (name) => {
             if (name === "item") return item;
@@ -222,7 +224,8 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
         const site = { now, spend: () => undefined, say: () => null, call: () => null };
         for (const o of FUNCTIONS.get(x.fn)!.overloads) {
           const p = o.params[0]!;
-          const fit = args[0] === null ? (p.nullable ? null : undefined) : coerced(args[0]!, p.type);
+          const empty = p.nullable ? null : undefined;
+          const fit = args[0] === null ? empty : coerced(args[0]!, p.type);
           if (fit !== undefined) return o.run([fit] as never, site);
         }
         return null;

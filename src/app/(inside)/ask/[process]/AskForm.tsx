@@ -27,6 +27,8 @@ export function AskForm({
   const [sending, start] = useTransition();
   const [files, setFiles] = useState(0);
   const phone = usePhone();
+  const waiting = files > 0 ? "A file is on its way…" : null;
+  const sendingWord = sending ? "Sending…" : waiting;
   const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d));
   const send = () =>
     start(async () => {
@@ -68,7 +70,7 @@ export function AskForm({
       />
       <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
         <Button look="main" type="submit" disabled={sending || files > 0}>
-          {sending ? "Sending…" : files > 0 ? "A file is on its way…" : "Send request"}
+          {sendingWord ?? "Send request"}
         </Button>
         <Button
           look="quiet"

@@ -23,6 +23,9 @@ function example(shape: RegisterShape): string {
 }
 
 /** Search and filters, kept in the address, so that a view can be sent to somebody. */
+/** How stored values are said where that differs. */
+const SAID: Partial<Record<string, string>> = { true: "Yes", false: "No" };
+
 export function FilterBar({
   register,
   shape,
@@ -69,12 +72,8 @@ export function FilterBar({
     return () => clearTimeout(timer);
   });
   const chosen = shape.columns.find((c) => c.id === column);
-  const options =
-    chosen?.kind === "choice"
-      ? (chosen.options ?? [])
-      : chosen?.kind === "yes or no"
-        ? ["true", "false"]
-        : null;
+  const yesOrNo = chosen?.kind === "yes or no" ? ["true", "false"] : null;
+  const options = chosen?.kind === "choice" ? (chosen.options ?? []) : yesOrNo;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2">
       <input
@@ -131,7 +130,7 @@ export function FilterBar({
               <option value="">empty</option>
               {options.map((o) => (
                 <option key={o} value={o}>
-                  {o === "true" ? "Yes" : o === "false" ? "No" : o}
+                  {SAID[o] ?? o}
                 </option>
               ))}
             </select>
@@ -181,8 +180,7 @@ export function FilterBar({
           aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}
         >
           {shape.columns.find((c) => c.id === f.column)?.name}:{" "}
-          {f.value === "" ? "empty" : f.value === "true" ? "Yes" : f.value === "false" ? "No" : f.value}{" "}
-          <X size={13} aria-hidden />
+          {f.value === "" ? "empty" : (SAID[f.value] ?? f.value)} <X size={13} aria-hidden />
         </button>
       ))}
     </div>

@@ -7,6 +7,11 @@ import { Pager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
 import { FilterBar } from "./FilterBar";
 
+/** How a column that is sorted by shows it, and what a further press on its name does. */
+const SORTED = {
+  up: { aria: "ascending", arrow: " ↑", next: (column: string) => `-${column}` },
+  down: { aria: "descending", arrow: " ↓", next: () => null },
+} as const;
 const PAGE = 50;
 type Search = Record<string, string | string[] | undefined>;
 const one = (v: string | string[] | undefined): string => (Array.isArray(v) ? (v[0] ?? "") : (v ?? ""));
@@ -93,19 +98,19 @@ export default async function RegisterPage({
               <tr>
                 {shape.columns.map((c) => {
                   const mine = sort.replace(/^-/, "") === c.id;
-                  const down = mine && sort.startsWith("-");
+                  const way = SORTED[sort.startsWith("-") ? "down" : "up"];
                   return (
                     <th
                       key={c.id}
-                      aria-sort={mine ? (down ? "descending" : "ascending") : undefined}
+                      aria-sort={mine ? way.aria : undefined}
                       className={c.kind === "money" || c.kind === "number" ? "!text-right" : ""}
                     >
                       <Link
                         className="no-underline hover:underline"
-                        href={href({ sort: mine ? (down ? null : `-${c.id}`) : c.id, page: null })}
+                        href={href({ sort: mine ? way.next(c.id) : c.id, page: null })}
                       >
                         {c.name}
-                        {mine ? (down ? " ↓" : " ↑") : ""}
+                        {mine ? way.arrow : ""}
                       </Link>
                     </th>
                   );
