@@ -143,7 +143,7 @@ module.exports = {
     doNotFollow: { path: "node_modules" },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: "tsconfig.json" },
-    exclude: { path: "\\.test\\.tsx?$|/test(Office|Request)\\.ts$" },
+    exclude: { path: "\\.test\\.tsx?$|/test[A-Z]\\w*\\.ts$" },
     enhancedResolveOptions: {
       exportsFields: ["exports"],
       conditionNames: ["import", "require", "node", "default", "types"],

@@ -1,82 +1,19 @@
 import { KINDS } from "@/kinds";
-import fc from "fast-check";
-import { Temporal } from "temporal-polyfill";
 import { formProblemSentence } from "../words";
 import {
   compileForm,
   evaluateForm,
-  factsFrom,
   fieldsFromRows,
   formForReader,
   mergeEdits,
   prepareForm,
   tidyName,
   type Access,
-  type FactsData,
   type Field,
   type FormData,
-  type RegisterShape,
   type StoredRow,
 } from ".";
-
-const prices: RegisterShape = {
-  format: "cobble-step/register@1",
-  key: "prices",
-  name: "Prices",
-  one: "price",
-  purpose: "",
-  title: ["item"],
-  columns: [
-    { id: "item", name: "Item name", kind: "text" },
-    { id: "price", name: "Price", kind: "money" },
-  ],
-};
-const facts: FactsData = {
-  people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "Registry", site: "" } },
-  registers: { prices },
-  records: {
-    prices: {
-      "1": { id: "1", item: "Gloves", price: "3.15" },
-      "2": { id: "2", item: "Tissue", price: "14.00" },
-    },
-  },
-};
-const FIELDS: Field[] = [
-  {
-    id: "s",
-    name: "Order",
-    kind: "section",
-    fields: [
-      { id: "urgent", name: "Urgent", kind: "yes or no" },
-      { id: "by", name: "Needed by", kind: "date", shown: "Urgent = true", needed: "true" },
-    ],
-  },
-  {
-    id: "lines",
-    name: "Items",
-    kind: "lines",
-    needed: "true",
-    fields: [
-      { id: "item", name: "Item", kind: "look-up", register: "prices", needed: "true" },
-      { id: "qty", name: "Quantity", kind: "number", needed: "true", min: "1", max: "50" },
-      { id: "sum", name: "Line total", kind: "money", worked: "Quantity * Item.Price" },
-    ],
-  },
-  { id: "total", name: "Total", kind: "money", worked: "sum(Items.Line total)" },
-  { id: "tax", name: "With tax", kind: "money", worked: "Total * 1.23" },
-  { id: "why", name: "Why", kind: "long text", shown: "Total > 500", needed: "true" },
-  { id: "who", name: "Who", kind: "person" },
-];
-const edit = () => "edit" as Access;
-const made = () =>
-  factsFrom(facts, { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") }, KINDS.fields);
-const prepared = prepareForm(FIELDS, { registers: { prices }, kinds: KINDS });
-const program = compileForm(prepared.form, KINDS.fields);
-const run = (data: FormData, access: (id: string) => Access = edit) =>
-  evaluateForm(program, data, access, made());
-const codes = (data: FormData, access?: (id: string) => Access) =>
-  run(data, access).problems.map((p) => `${p.path} ${p.code}`);
-const row = (n: string, item: string | null, qty: string | null) => ({ "#": n, item, qty });
+import { codes, edit, FIELDS, made, prepared, row, run } from "./testForm";
 
 it("prepares without problems, and is plain JSON", () => {
   expect(prepared.problems).toEqual([]);
@@ -185,47 +122,6 @@ it("a reader's form holds nothing of hidden fields, formulas over them are froze
   );
   expect(again.shown.has("why")).toBe(true);
   expect(again.data["tax"]).toBe("861");
-});
-
-it("evaluating what came out again changes nothing, for any typed values", () => {
-  const cell = fc.oneof(
-    fc.constantFrom("1", "2", "", "x", "-5", "1e3", "999999999999.999"),
-    fc.constant(null),
-  );
-  fc.assert(
-    fc.property(fc.array(fc.tuple(cell, cell), { maxLength: 6 }), fc.option(fc.boolean()), (rows, urgent) => {
-      const data: FormData = { urgent, lines: rows.map(([item, qty], i) => ({ "#": String(i), item, qty })) };
-      const once = run(data);
-      expect(run(once.data).data).toEqual(once.data);
-    }),
-    { seed: 4, numRuns: 300 },
-  );
-});
-
-it("a form evaluated change by change comes to the same as one evaluated from nothing", () => {
-  const cell = fc.constantFrom("1", "2", "", "x", "60", "500");
-  const oneProgram = compileForm(prepared.form, KINDS.fields);
-  const oneFacts = made();
-  fc.assert(
-    fc.property(
-      fc.array(fc.record({ at: fc.nat(4), item: cell, qty: cell, drop: fc.boolean() }), {
-        minLength: 1,
-        maxLength: 8,
-      }),
-      (changes) => {
-        let rows: StoredRow[] = [row("1", "1", "2"), row("2", "2", "3")];
-        for (const c of changes) {
-          if (c.drop && rows.length > 1) rows = rows.slice(1);
-          else if (c.at >= rows.length) rows = [...rows, row(String(10 + rows.length), c.item, c.qty)];
-          else rows = rows.map((r, i) => (i === c.at ? { ...r, item: c.item, qty: c.qty } : r));
-          const step = evaluateForm(oneProgram, { lines: rows }, edit, oneFacts);
-          const fresh = evaluateForm(compileForm(prepared.form, KINDS.fields), { lines: rows }, edit, made());
-          expect({ ...step, names: null }).toEqual({ ...fresh, names: null });
-        }
-      },
-    ),
-    { seed: 8, numRuns: 150 },
-  );
 });
 
 describe("pasted rows", () => {
