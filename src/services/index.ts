@@ -64,4 +64,5 @@ export {
 } from "./office/office";
 export { nowFor, peopleOfDemo } from "./office/demoPeople";
 export { onChanges } from "./live/changes";
+export { showsOf } from "./live/showsOf";
 export { healthy } from "./live/health";

@@ -1,4 +1,4 @@
-import { onChanges, startRequest } from "@/services";
+import { onChanges, showsOf, startRequest } from "@/services";
 import { requests } from "@/db";
 import { NEW_REQUEST } from "@/core/engine";
 import { KEY, openWorld, person, value } from "./world";
@@ -31,6 +31,16 @@ it("a page is ticked for what it may show, and for nothing else", async () => {
   await next("lucia.penrose");
   await new Promise((r) => setTimeout(r, 200));
   expect(ticks["lucia.penrose own"]).toBe(1);
+});
+
+it("a page about a request listens for it only where its reader may see it", async () => {
+  const made = value(await startRequest(await person("lucia.penrose"), "store-key", KEY));
+  const at = async (who: string, path: string) => (await showsOf(await person(who), path)).request;
+  expect(await at("lucia.penrose", `/requests/${made.number}`)).toBe(made.number);
+  expect(await at("lucia.penrose", `/desk/${made.number}/t1`)).toBe(made.number);
+  expect(await at("piet.hanlon", `/requests/${made.number}`)).toBeNull();
+  expect(await at("piet.hanlon", "/requests/KEY-9999")).toBeNull();
+  expect(await at("piet.hanlon", "/desk")).toBeNull();
 });
 
 describe("what a tick says", () => {

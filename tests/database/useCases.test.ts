@@ -76,6 +76,7 @@ const CALLS: Record<string, unknown[]> = {
   recordPage: ["nothing", "1"],
   registerList: [],
   registerPage: ["nothing", { search: "", filters: [], sort: null, offset: 0, limit: 10 }],
+  showsOf: ["/requests/KEY-9999"],
   releaseDraft: ["nothing", "1.0.0", ""],
   releasePage: ["nothing"],
   requestView: ["KEY-9999"],

@@ -1,4 +1,4 @@
-import { onChanges } from "@/services";
+import { onChanges, showsOf } from "@/services";
 import { currentActor } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -13,12 +13,7 @@ const GATHER_MS = 150;
 export async function GET(request: Request): Promise<Response> {
   const actor = await currentActor();
   if (!actor) return new Response(null, { status: 401 });
-  const at = new URL(request.url).searchParams.get("at") ?? "";
-  const shows = {
-    person: actor.id,
-    request: /^\/(?:requests|desk)\/([^/]+)/.exec(at)?.[1] ?? null,
-    anybody: /^\/(?:progress|registers)\b/.test(at),
-  };
+  const shows = await showsOf(actor, new URL(request.url).searchParams.get("at") ?? "");
   const encoder = new TextEncoder();
   let end = () => {};
   const stream = new ReadableStream({
