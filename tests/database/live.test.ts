@@ -1,9 +1,13 @@
-import { onChanges, showsOf, startRequest } from "@/services";
+import { act, badges, desk, myRequests, noticesOf, onChanges, showsOf, startRequest } from "@/services";
+import type { RequestState } from "@/core/engine";
 import { requests } from "@/db";
 import { NEW_REQUEST } from "@/core/engine";
-import { KEY, openWorld, person, value } from "./world";
+import { KEY, openWorld, orderOf, person, sql, until, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
+/** Whoever still listens keeps a connection, and the pool from ending. */
+const stops: (() => void)[] = [];
+afterEach(() => stops.splice(0).forEach((stop) => stop()));
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
 
@@ -16,7 +20,7 @@ it("a page is ticked for what it may show, and for nothing else", async () => {
     });
   const next = async (who: string) => value(await startRequest(await person(who), "store-key", KEY)).number;
   const first = await next("lucia.penrose");
-  const stops = await Promise.all([
+  const watching = await Promise.all([
     watch("lucia.penrose"),
     watch("fintan.galloway"),
     watch("piet.hanlon"),
@@ -27,7 +31,7 @@ it("a page is ticked for what it may show, and for nothing else", async () => {
   // Ticks come by another connection.
   for (let i = 0; i < 100 && !ticks["piet.hanlon all"]; i++) await new Promise((r) => setTimeout(r, 20));
   expect(ticks).toEqual({ "lucia.penrose own": 1, "fintan.galloway own": 1, "piet.hanlon all": 1 });
-  stops.forEach((stop) => stop());
+  watching.forEach((stop) => stop());
   await next("lucia.penrose");
   await new Promise((r) => setTimeout(r, 200));
   expect(ticks["lucia.penrose own"]).toBe(1);
@@ -42,6 +46,88 @@ it("a page about a request listens for it only where its reader may see it", asy
   expect(await at("piet.hanlon", "/requests/KEY-9999")).toBeNull();
   expect(await at("piet.hanlon", "/desk")).toBeNull();
 });
+
+it("whoever's own pages are changed by a deed is ticked for it, whatever the deed (120 random ones)", async () => {
+  let seed = 3;
+  const one = <T>(of: readonly T[]): T => of[(seed = (seed * 48271) % 2147483647) % of.length]!;
+  const people = await Promise.all(
+    (await sql<{ id: string }>("select id from person where kind = 'person' order by id")).map((p) =>
+      person(p.id),
+    ),
+  );
+  /** What somebody's own pages say, the slow way: all of them fetched; time left passes without any deed. */
+  const pages = async () =>
+    new Map(
+      await Promise.all(
+        people.map(async (p): Promise<[string, string]> => {
+          const rows = (await desk(p)).rows.map((r) => ({ ...r, left: null }));
+          return [
+            p.id,
+            JSON.stringify([rows, await myRequests(p, 0, 100), await badges(p), await noticesOf(p)]),
+          ];
+        }),
+      ),
+    );
+  const ticked = new Set<string>();
+  for (const p of people)
+    stops.push(await onChanges({ person: p.id, request: null, anybody: false }, () => ticked.add(p.id)));
+  let any = false;
+  stops.push(await onChanges({ person: "", request: null, anybody: true }, () => (any = true)));
+  let changed = 0;
+  const open: string[] = [];
+  let before = await pages();
+  for (let i = 0; i < 120; i++) {
+    ticked.clear();
+    any = false;
+    if (open.length < 4) {
+      const made =
+        one([true, false]) || open.length === 0
+          ? await startRequest(await person("lucia.penrose"), "store-key", KEY)
+          : await startRequest(await person("ruben.aske"), "supplies", orderOf(one([1, 40])));
+      open.push(value(made).number);
+    } else {
+      const number = one(open);
+      const [row] = await sql<{ state: RequestState }>("select state from request where number = $1", [
+        number,
+      ]);
+      const task = one(
+        Object.values(row!.state.tasks).filter((t) => t.status === "open" || t.status === "taken"),
+      );
+      const who = await person(
+        task?.holder ?? one(task?.candidates ?? [{ person: row!.state.requester }]).person,
+      );
+      const requester = await person(row!.state.requester);
+      const deed = one(["take", "put back", "hand over", "answer", "answer", "answer", "withdraw"] as const);
+      const id = task?.id ?? "";
+      if (deed === "take" || deed === "put back") await act(who, number, { type: deed, task: id });
+      else if (deed === "hand over")
+        await act(who, number, { type: deed, task: id, to: one(people).id, note: "away" });
+      else if (deed === "withdraw") await act(requester, number, { type: deed, note: "not needed" });
+      else
+        await act(who, number, {
+          type: deed,
+          task: id,
+          answer: one(["approve", "allow", "decline", "refuse", "done", "sent", "back"]),
+          note: "said so",
+          data: {},
+        });
+      const [now] = await sql<{ status: string }>(
+        "select state->>'status' as status from request where number = $1",
+        [number],
+      );
+      if (now!.status !== "under way") open.splice(open.indexOf(number), 1);
+    }
+    const after = await pages();
+    const differ = people.map((p) => p.id).filter((id) => before.get(id) !== after.get(id));
+    if (differ.length > 0) {
+      changed++;
+      await until("a tick came", async () => any);
+      expect(differ.filter((id) => !ticked.has(id))).toEqual([]);
+    }
+    before = after;
+  }
+  expect(changed).toBeGreaterThan(40);
+}, 60_000);
 
 describe("what a tick says", () => {
   const state = { ...NEW_REQUEST, number: "KEY-1", requester: "una" };
