@@ -43,13 +43,17 @@ async function decisions() {
     NEXT_TELEMETRY_DISABLED: "1",
   };
   await runQuiet(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env });
-  say(`making ${REQUESTS} requests to be answered`);
+  say(`making ${only === "sheets" ? 8 : REQUESTS} requests to be answered`);
   const made = JSON.parse(
     (
-      await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/prepare.ts", String(REQUESTS)], {
-        cwd: root,
-        env,
-      })
+      await runQuiet(
+        process.execPath,
+        ["--import", "tsx", "scripts/bench/prepare.ts", String(only === "sheets" ? 8 : REQUESTS)],
+        {
+          cwd: root,
+          env,
+        },
+      )
     )
       .trim()
       .split("\n")
@@ -69,6 +73,11 @@ async function decisions() {
     if (i > 150) throw new Trouble("The web server did not start.", "Try npm run demo.");
     await new Promise((r) => setTimeout(r, 200));
   }
+  await ensureDebianPackages([BROWSER]);
+  process.stdout.write(
+    await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/sheet.ts"], { cwd: root, env }),
+  );
+  if (only === "sheets") return;
   let next = 0;
   let bad = 0;
   // A client as light as can be: it runs on the cores of the server it measures.
@@ -156,11 +165,11 @@ async function decisions() {
 }
 
 async function main() {
-  if (only && !["formulas", "core", "decisions"].includes(only))
-    throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: core, decisions.");
+  if (only && !["formulas", "core", "sheets", "decisions"].includes(only))
+    throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: formulas, core, sheets, decisions.");
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
-  if (only !== "decisions") {
+  if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(
       await runQuiet(
@@ -170,7 +179,7 @@ async function main() {
       ),
     );
   }
-  if (!only || only === "decisions") await decisions();
+  if (!only || only === "decisions" || only === "sheets") await decisions();
 }
 main()
   .catch(report)

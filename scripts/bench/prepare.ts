@@ -41,8 +41,35 @@ const definition: ProcessDefinition = {
   ],
 };
 
+/** A draft whose sheets are long. */
+const long: ProcessDefinition = {
+  ...definition,
+  key: "bench-sheet",
+  name: "Bench of sheets",
+  numbering: { prefix: "SHEET", digits: 6 },
+  title: "{Amount 0}",
+  fields: Array.from({ length: 300 }, (_, i) => ({
+    id: `f${i}`,
+    name: `Amount ${i}`,
+    kind: "money",
+    ...(i % 3 === 1 ? { worked: `Amount ${i - 1} * 2`, shown: `Amount ${i - 1} > 10` } : {}),
+  })),
+  route: [
+    ...Array.from({ length: 299 }, (_, i): ProcessDefinition["route"][number] => ({
+      id: `s${i}`,
+      name: `Check ${i}`,
+      kind: "complete",
+      who: { rule: { by: "formula", formula: "Requester" }, how: "one" },
+      button: "Done",
+    })),
+    { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+  ],
+};
+
 async function main() {
   const db = getPool();
+  const sheet = await createProcess(SYSTEM, long);
+  if (!sheet.ok) throw new Error(JSON.stringify(sheet.failure));
   const made = await createProcess(SYSTEM, definition);
   if (!made.ok) throw new Error(JSON.stringify(made.failure));
   const released = await releaseDraft(SYSTEM, "bench", "1.0.0", "");

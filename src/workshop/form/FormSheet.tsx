@@ -1,7 +1,7 @@
 "use client";
 import { KINDS } from "@/kinds";
 import { Plus } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState, type CSSProperties } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import type { Scope } from "@/core/expression";
 import {
@@ -24,6 +24,7 @@ import { addedAt, nested, placeBelow, unnested, upOrDown, type FieldPlace } from
 import type { FieldDeeds } from "./fieldDeeds";
 import { FieldRow } from "./FieldRow";
 import { LiveForm } from "./LiveForm";
+import { rowGroups } from "./rowGroups";
 
 interface Row {
   field: Field;
@@ -32,6 +33,10 @@ interface Row {
   lines: string;
 }
 
+/** Widths of the columns: name, kind, needed, shown, worked out, more. */
+const COLUMNS = "27% 7.4rem 6.4rem minmax(0, 1fr) minmax(0, 1fr) 2.75rem";
+/** The height of a row, as far as a group of rows out of sight is reckoned. */
+const ROW_PX = 34;
 const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
 
 /** The form as a sheet, one row a field, with the live form beside it. */
@@ -86,7 +91,13 @@ export function FormSheet() {
   });
   const { add, paste, deeds } = useMemo(() => {
     const taken = (id: string) => findField(sheet.current.fields, id) !== null;
-    const apply = (e: Edit | null) => void (e && edit(e));
+    const move = (id: string, e: Edit | null) => {
+      if (!e) return;
+      // A row that comes into another group is made anew: what stands in its cells is kept before, the caret after.
+      const within = document.activeElement?.closest("[data-row]")?.id === `field-${id}`;
+      if (within) (document.activeElement as HTMLElement).blur();
+      if (edit(e) && within) focusName.current = id;
+    };
     const addField = (place: FieldPlace, kind: FieldKind = "text") => {
       const names = new Set<string>();
       walkFields(sheet.current.fields, (f) => void names.add(f.name.toLowerCase()));
@@ -120,10 +131,10 @@ export function FormSheet() {
           return next;
         }),
       addBelow: (id) => addField(placeBelow(sheet.current.fields, id, sheet.current.folded.has(id))),
-      up: (id) => apply(upOrDown(sheet.current.fields, id, -1)),
-      down: (id) => apply(upOrDown(sheet.current.fields, id, 1)),
-      nest: (id) => apply(nested(sheet.current.fields, id)),
-      unnest: (id) => apply(unnested(sheet.current.fields, id)),
+      up: (id) => move(id, upOrDown(sheet.current.fields, id, -1)),
+      down: (id) => move(id, upOrDown(sheet.current.fields, id, 1)),
+      nest: (id) => move(id, nested(sheet.current.fields, id)),
+      unnest: (id) => move(id, unnested(sheet.current.fields, id)),
       remove: (id) => {
         const next = sheet.current.rows[at(id) + 1] ?? sheet.current.rows[at(id) - 1];
         if (edit({ op: "field.remove", id }) && next) focusName.current = next.field.id;
@@ -168,10 +179,13 @@ export function FormSheet() {
           </Button>
         </div>
         <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
-          <table className={classes("sheet-table", !showAccess && "table-fixed")}>
+          <table
+            className={classes("sheet-table", !showAccess && "sheet-grid")}
+            style={{ "--columns": COLUMNS } as CSSProperties}
+          >
             <thead>
               <tr>
-                <th className={showAccess ? "min-w-44" : "w-[27%]"}>Name</th>
+                <th className={showAccess ? "min-w-44" : ""}>Name</th>
                 {steps ? (
                   steps.map((s) => (
                     <th key={s.id} title={s.name} className="max-w-28 truncate">
@@ -180,8 +194,8 @@ export function FormSheet() {
                   ))
                 ) : (
                   <>
-                    <th className="w-[7.4rem]">Kind</th>
-                    <th className="w-[6.4rem]">Needed when</th>
+                    <th>Kind</th>
+                    <th>Needed when</th>
                     <th>Shown when</th>
                     <th>Worked out as</th>
                   </>
@@ -191,22 +205,24 @@ export function FormSheet() {
                 </th>
               </tr>
             </thead>
-            <tbody>
-              {rows.map((r) => (
-                <FieldRow
-                  key={r.field.id}
-                  field={r.field}
-                  depth={r.depth}
-                  inLines={r.lines !== ""}
-                  scope={scopes.get(r.lines)!}
-                  chosen={chosen === r.field.id}
-                  open={open === r.field.id}
-                  folded={folded.has(r.field.id)}
-                  steps={steps}
-                  deeds={deeds}
-                />
-              ))}
-            </tbody>
+            {rowGroups(rows, (r) => r.field.id).map((g) => (
+              <tbody key={g.key} style={{ containIntrinsicBlockSize: `auto ${g.rows.length * ROW_PX}px` }}>
+                {g.rows.map((r) => (
+                  <FieldRow
+                    key={r.field.id}
+                    field={r.field}
+                    depth={r.depth}
+                    inLines={r.lines !== ""}
+                    scope={scopes.get(r.lines)!}
+                    chosen={chosen === r.field.id}
+                    open={open === r.field.id}
+                    folded={folded.has(r.field.id)}
+                    steps={steps}
+                    deeds={deeds}
+                  />
+                ))}
+              </tbody>
+            ))}
           </table>
           {rows.length === 0 && (
             <div className="py-6">

@@ -65,7 +65,11 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, scope, de
   return (
     <li
       ref={drop.setNodeRef}
-      className={classes(drop.isOver && "border-b-2 border-moss")}
+      className={classes(
+        // Out of sight it is neither laid out nor drawn.
+        "[overflow-clip-margin:4px] [contain-intrinsic-block-size:auto_56px] [content-visibility:auto]",
+        drop.isOver && "border-b-2 border-moss",
+      )}
       style={{ paddingLeft: row.depth * 20 }}
     >
       <div
