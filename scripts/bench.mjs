@@ -160,7 +160,7 @@ async function decisions() {
   });
   const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);
   process.stdout.write(
-    `${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.50\n`,
+    `${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.40\n`,
   );
 }
 
