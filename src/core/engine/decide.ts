@@ -59,7 +59,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   // What comes from outside or by the clock may come late, and then means nothing any more.
   const late = c.type === "time reached" || c.type === "effect done" || c.type === "effect failed";
   if (isEnded(s) && !late) {
-    if ("task" in c && s.tasks[c.task]) return taskOver(s.tasks[c.task]!);
+    if ("task" in c && s.tasks[c.task]) return taskOver(s, s.tasks[c.task]!);
     return { code: "ended", data: { status: s.status } };
   }
   switch (c.type) {

@@ -1,23 +1,24 @@
 import { stepKind } from "../kinds";
 import { withCover } from "./assign";
 import type { Command, Refusal } from "./commands";
-import { isOpen, type Task } from "./state";
+import { isOpen, type RequestState, type Task } from "./state";
 import type { Turn } from "./turn";
 
-export const taskOver = (t: Task): Refusal => ({
-  code: "already-answered",
-  data: { by: t.by ?? null, answer: t.answer ?? null, at: t.endedAt ?? null },
-});
+/** Why a task that is not open takes no answer. Where a colleague of the same visit answered, it names them. */
+export function taskOver(s: RequestState, task: Task): Refusal {
+  const other = Object.values(s.tasks).find((x) => x.visit === task.visit && x.status === "answered");
+  const t = task.status === "closed" && other ? other : task;
+  return {
+    code: "already-answered",
+    data: { by: t.by ?? null, answer: t.answer ?? null, at: t.endedAt ?? null },
+  };
+}
 
 /** The task, when it is open and this person may answer it. */
 export function openTask(turn: Turn, id: string, actor: string): Task | Refusal {
   const t = turn.state.tasks[id];
   if (!t) return { code: "unknown-task", data: { task: id } };
-  if (!isOpen(t)) {
-    // Answered by a colleague of the same visit: name them, not the closing.
-    const other = Object.values(turn.state.tasks).find((x) => x.visit === t.visit && x.status === "answered");
-    return taskOver(t.status === "closed" && other ? other : t);
-  }
+  if (!isOpen(t)) return taskOver(turn.state, t);
   if (!t.candidates.some((x) => x.person === actor)) return { code: "not-yours", data: { task: id } };
   if (t.holder !== null && t.holder !== actor) return { code: "taken-by-other", data: { by: t.holder } };
   return t;
