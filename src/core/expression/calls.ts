@@ -75,12 +75,10 @@ function runBuiltin(
     if (typeof out === "string" && out.length > MAX_TEXT) throw new OutOfFuel();
     return out;
   }
-  if (run.env.notes)
-    run.note(
-      at,
-      given.includes(null) ? `"${fn.name}" was given something empty.` : `"${fn.name}" needs ${wanted(fn)}.`,
-    );
-  return null;
+  if (!run.env.notes) return null;
+  return given.some((v) => v === null || (isList(v) && v.includes(null)))
+    ? run.note(at, `"${fn.name}" was given something empty.`, "was-empty")
+    : run.note(at, `"${fn.name}" needs ${wanted(fn)}.`);
 }
 const wanted = (fn: FormulaFunction): string =>
   fn.overloads

@@ -6,9 +6,10 @@ import { forCode, filterCode, quantCode } from "./loops";
 import { meterBy } from "./meter";
 import { finite, Num } from "./numbers";
 import { and, arith, atLiteral, comparison, member, negated, or, passes } from "./operators";
+import { held, quietly, short, yesOrNo } from "./reasons";
 import { MAX_TEXT, OutOfFuel, Run, type Code, type Env, type State } from "./run";
 import { FUNCTIONS } from "./functions";
-import { isContext, RangeValue, valueText, type Value } from "./values";
+import { isContext, RangeValue, type Value } from "./values";
 
 export type Program = (env: Env) => Value;
 
@@ -25,7 +26,7 @@ export function compile(ast: Node): Program {
 
 /** Runs a program; never throws. A formula that runs out of its allowance comes to null. */
 export function evaluate(program: Program, env: Env): Value {
-  const before = meterBy(env.fuel);
+  const before = meterBy(env);
   try {
     return program(env);
   } catch (e) {
@@ -83,6 +84,12 @@ class Compiler implements CodeMaker {
       case "arith":
         return this.arithmetic(n, bound);
       case "cmp": {
+        const asked = nullTest(n);
+        if (asked) {
+          const of = this.code(asked, bound);
+          const wanted = n.op === "=";
+          return (s) => (quietly(s, of) === null) === wanted;
+        }
         const [l, r, op] = [this.code(n.left, bound), this.code(n.right, bound), n.op];
         const order = ORDERS[op];
         const slow = (s: State, a: Value, b: Value): Value => {
@@ -138,7 +145,8 @@ class Compiler implements CodeMaker {
         const [of, low, high] = [this.code(n.of, bound), this.code(n.low, bound), this.code(n.high, bound)];
         return (s) => {
           const v = of(s);
-          return and(comparison(">=", v, low(s)), comparison("<=", v, high(s)));
+          const [a, b] = [low(s), high(s)];
+          return held(s, n, and(comparison(">=", v, a), comparison("<=", v, b)), v, a, b);
         };
       }
       case "in": {
@@ -166,19 +174,25 @@ class Compiler implements CodeMaker {
           const a = l(s);
           if (a === false) return false;
           const b = r(s);
-          return a === true && typeof b === "boolean" ? b : and(a, b);
+          return a === true && typeof b === "boolean" ? b : (and(a, b) ?? yesOrNo(s, n, a, b));
         };
       }
       case "or": {
         const [l, r] = [this.code(n.left, bound), this.code(n.right, bound)];
         return (s) => {
           const a = l(s);
-          return a === true ? true : or(a, r(s));
+          if (a === true) return true;
+          const b = r(s);
+          return or(a, b) ?? yesOrNo(s, n, a, b);
         };
       }
       case "if": {
         const [c, t, e] = [this.code(n.cond, bound), this.code(n.then, bound), this.code(n.else, bound)];
-        return (s) => (c(s) === true ? t(s) : e(s));
+        return (s) => {
+          const is = c(s);
+          if (is !== true && is !== false) yesOrNo(s, n.cond, is);
+          return is === true ? t(s) : e(s);
+        };
       }
       case "list": {
         const items = n.items.map((i) => this.code(i, bound));
@@ -354,7 +368,10 @@ class Compiler implements CodeMaker {
   private test(t: Node, bound: Bound): (s: State, v: Value) => Value {
     if (t.k === "test") {
       const r = this.code(t.right, bound);
-      return (s, v) => comparison(t.op, v, r(s));
+      return (s, v) => {
+        const x = r(s);
+        return held(s, t, comparison(t.op, v, x), v, x);
+      };
     }
     // `x in [< 5, 3]`: items of a written list are tests themselves.
     if (t.k === "list" && t.items.some((i) => i.k === "test")) {
@@ -367,7 +384,7 @@ class Compiler implements CodeMaker {
       // A test may also be a condition of its own, with the input as `?`.
       if (x === true && typeof v !== "boolean") return true;
       if (x === false && typeof v !== "boolean" && v !== null) return false;
-      return passes(v, x);
+      return held(s, t, passes(v, x), v, x);
     };
   }
 }
@@ -380,11 +397,12 @@ const ORDERS: Record<CompareOp, (c: number) => boolean> = {
   ">": (c) => c > 0,
   ">=": (c) => c >= 0,
 };
-const short = (v: Value): string => {
-  const t = valueText(v);
-  return t.length > 30 ? `${t.slice(0, 29)}…` : t;
-};
-
+/** What is asked whether it is there: the other side of a comparison with null. */
+function nullTest(n: Extract<Node, { k: "cmp" }>): Node | null {
+  if (n.op !== "=" && n.op !== "!=") return null;
+  if (n.right.k === "null") return n.left;
+  return n.left.k === "null" ? n.right : null;
+}
 function any(tests: readonly ((s: State, v: Value) => Value)[], s: State, v: Value): Value {
   let out: Value = false;
   for (const t of tests) if ((out = or(out, t(s, v))) === true) return true;

@@ -21,6 +21,7 @@ export {
   type Relation,
 } from "./rows";
 export { grammarFor, parseFormula, type Dialect } from "./parse";
+export { noteUnclear } from "./meter";
 export type { FormulaProblem } from "./problem";
 export { environment, type Env, type Names } from "./run";
 export { sqlCondition, type SqlColumn, type SqlColumns, type SqlCondition } from "./sql";

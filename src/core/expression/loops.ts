@@ -2,6 +2,7 @@ import { sizeOf, type Iter, type Node } from "./ast";
 import type { Bound, CodeMaker } from "./binding";
 import { isNum, Num } from "./numbers";
 import { and, itemAt, or } from "./operators";
+import { quietly, yesOrNo } from "./reasons";
 import { MAX_LIST, OutOfFuel, type Code, type State } from "./run";
 import { asList, isDate, isList, isRange, type Value } from "./values";
 
@@ -108,7 +109,9 @@ export function quantCode(c: CodeMaker, n: Extract<Node, { k: "quant" }>, bound:
   return (s) => {
     let out: Value = n.every;
     const whole = walk(s, () => {
-      out = n.every ? and(out, body(s)) : or(out, body(s));
+      const v = body(s);
+      if (typeof v !== "boolean") yesOrNo(s, n.body, v);
+      out = n.every ? and(out, v) : or(out, v);
       return out !== !n.every;
     });
     return whole ? out : null;
@@ -128,9 +131,11 @@ export function filterCode(c: CodeMaker, n: Extract<Node, { k: "filter" }>, boun
     for (let i = 0; i < Math.max(list.length, 1); i++) {
       spend(s, cost);
       s.locals[slot] = list[i] ?? null;
-      const keep = by(s);
+      // Where there is no item, a reason found without one says nothing.
+      const keep = i < list.length ? by(s) : quietly(s, by);
       // The position is the same whatever the item; it is asked for once.
       if (isNum(keep)) return itemAt(list, keep);
+      if (typeof keep !== "boolean") yesOrNo(s, n.by, keep);
       if (keep === true && i < list.length) out.push(list[i]!);
     }
     return v === null ? null : out;

@@ -1,20 +1,39 @@
+import type { FormulaProblem } from "./problem";
+
 /** Thrown inside and caught by evaluate(): the work asked for is more than a formula may do. */
 export class OutOfFuel extends Error {}
 
-let current: { left: number } | null = null;
+/** What an evaluation is held to, and where it leaves the reasons for which parts came to nothing. */
+export interface Meter {
+  fuel: { left: number };
+  notes?: FormulaProblem[];
+}
+let current: Meter | null = null;
 
 /**
- * Sets whose allowance structural work (comparing, walking nested lists) is taken from; gives what it was before,
- * to be put back. Lists that hold one another twice at each level are small in memory and endless to walk, so that
- * every walk must be counted, however deep it stands from the formula that asked for it.
+ * Sets the evaluation that is under way; gives the one before, to be put back. Structural work (comparing, walking
+ * nested lists) is taken from its allowance: lists that hold one another twice at each level are small in memory and
+ * endless to walk, so that every walk must be counted, however deep it stands from the formula that asked for it.
  */
-export function meterBy(fuel: { left: number } | null): { left: number } | null {
+export function meterBy(meter: Meter | null): Meter | null {
   const before = current;
-  current = fuel;
+  current = meter;
   return before;
 }
 
 /** Takes steps from the allowance of the formula being evaluated; nothing outside of one. */
 export function spend(steps: number): void {
-  if (current !== null && (current.left -= steps) < 0) throw new OutOfFuel();
+  if (current !== null && (current.fuel.left -= steps) < 0) throw new OutOfFuel();
+}
+
+const MAX_NOTES = 50;
+/** Leaves a reason among others, each once. */
+export function addNote(notes: FormulaProblem[], note: FormulaProblem): void {
+  if (notes.length < MAX_NOTES && !notes.some((n) => n.from === note.from && n.message === note.message))
+    notes.push(note);
+}
+
+/** Tells the formula under way that a value it reads could not be worked out, which is not the same as empty. */
+export function noteUnclear(message: string): void {
+  if (current?.notes) addNote(current.notes, { code: "no-value", from: 0, to: 0, message });
 }

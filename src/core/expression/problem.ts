@@ -12,6 +12,8 @@ export interface FormulaProblem {
     | "may-be-empty"
     /** Found while evaluating: this part came to nothing, for this reason. */
     | "no-value"
+    /** Found while evaluating: this part came to nothing because something it was given was empty. */
+    | "was-empty"
     | "too-much-work";
   from: number;
   to: number;

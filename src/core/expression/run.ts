@@ -1,5 +1,5 @@
 import type { CallSite } from "./functions";
-import { OutOfFuel } from "./meter";
+import { addNote, OutOfFuel } from "./meter";
 import type { FormulaProblem } from "./problem";
 import type { Surroundings } from "./surroundings";
 import type { FunctionValue, Value } from "./values";
@@ -22,7 +22,6 @@ export const DEFAULT_FUEL = 2_000_000;
 export const MAX_LIST = 100_000;
 export { MAX_TEXT } from "./functions/define";
 const MAX_CALLS = 400;
-const MAX_NOTES = 50;
 
 export { OutOfFuel } from "./meter";
 export function environment(names: Names, around: Surroundings, fuel = { left: DEFAULT_FUEL }): Env {
@@ -64,10 +63,9 @@ export class Run implements CallSite, State {
   say(reason: string): null {
     return this.note(this.at, reason);
   }
-  note(at: { from: number; to: number }, message: string): null {
-    const notes = this.env.notes;
-    if (notes && notes.length < MAX_NOTES && !notes.some((n) => n.from === at.from && n.message === message))
-      notes.push({ code: "no-value", from: at.from, to: at.to, message });
+  /** Leaves the reason why a part comes to nothing. "was-empty" is none of failure: nothing in, nothing out. */
+  note(at: { from: number; to: number }, message: string, code: "no-value" | "was-empty" = "no-value"): null {
+    if (this.env.notes) addNote(this.env.notes, { code, from: at.from, to: at.to, message });
     return null;
   }
   call(fn: FunctionValue, args: readonly Value[]): Value {
