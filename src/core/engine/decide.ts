@@ -11,7 +11,7 @@ import { stepTurn } from "./stepTurn";
 import { handOver, putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
-import { enter, goOn, proceed, stuck } from "./walk";
+import { clearly, enter, goOn, proceed, stuck } from "./walk";
 
 /** Tasks and timers that came, changed or went: data for whoever keeps lists of them. */
 export interface Projections {
@@ -139,5 +139,11 @@ function effectDone(turn: Turn, c: Extract<Command, { type: "effect done" }>) {
   if (!p) return;
   const step = turn.release.places.get(p.step)?.step;
   if (!step || !behaviour.done) return proceed(turn, p.token, p.step);
-  goOn(turn, p.token, step, behaviour.done(stepTurn(turn, step.id), step, c.result));
+  const { done: goesOn } = behaviour;
+  goOn(
+    turn,
+    p.token,
+    step,
+    clearly(() => goesOn(stepTurn(turn, step.id), step, c.result)),
+  );
 }

@@ -6,6 +6,7 @@ import { isOpen, type Candidate } from "./state";
 import { requesterMayAnswer } from "./tasks";
 import type { Turn } from "./turn";
 import { newTask } from "./visit";
+import { clearly } from "./walk";
 
 /** A moment of a ladder has come: does what its rung says to whoever still has the task. */
 export function timeReached(turn: Turn, id: string) {
@@ -40,7 +41,9 @@ export function timeReached(turn: Turn, id: string) {
     people: (rule, task) => {
       const of = task ? turn.state.tasks[task] : undefined;
       const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
-      return peopleOf(turn, step.id, place, rule, holder ?? null);
+      const found = clearly(() => peopleOf(turn, step.id, place, rule, holder ?? null));
+      // Whoever has the task keeps it, and the trail says that the rung found nobody.
+      return "go" in found ? [] : found;
     },
     text: (template) => turn.text(step.id, `${place} text`, template),
   });

@@ -35,6 +35,8 @@ export interface CompiledRelease {
    */
   formula(step: string, place: string, text: string): CompiledFormula | null;
   access(step: string): AccessOf;
+  /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
+  readsHidden(ast: Node): boolean;
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
 }
@@ -57,12 +59,18 @@ export function compileRelease(
     );
   }
   const accesses = new Map<string, AccessOf>();
+  const access = (step: string): AccessOf => {
+    let a = accesses.get(step);
+    if (!a) accesses.set(step, (a = accessAt(definition, step)));
+    return a;
+  };
+  const form = compileForm(prepared, kinds.fields);
   return {
     definition,
     registers,
     kinds,
     prepared,
-    form: compileForm(prepared, kinds.fields),
+    form,
     places: placesOf(definition, kinds),
     money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
     formula: (step, place, text) => {
@@ -71,10 +79,10 @@ export function compileRelease(
         throw new UnknownPlace(`no formula "${text}" stands at ${step || "the process"}, ${place}`);
       return found;
     },
-    access: (step) => {
-      let a = accesses.get(step);
-      if (!a) accesses.set(step, (a = accessAt(definition, step)));
-      return a;
+    access,
+    readsHidden: (ast) => {
+      const steps = Object.keys(definition.access).map(access);
+      return [...form.reads.ofRoute(ast).all].some((id) => steps.some((at) => at(id) === "hide"));
     },
   };
 }

@@ -88,6 +88,8 @@ export type StuckReason = StepReason | EngineReason;
 export type EngineReason =
   | { code: "nobody"; data: { step: string; rule: string } }
   | { code: "runaway"; data: { step: string; limit: number } }
+  /** A value that decides cannot be worked out. `why` is left out where it might tell of fields hidden from somebody. */
+  | { code: "unclear"; data: { step: string; formula: string; why: string | null } }
   | { code: "bad-jump"; data: { step: string; to: string } };
 
 /** All of one request: always the fold of its events. */

@@ -10,6 +10,14 @@ export function stepTurn(turn: Turn, step: string): StepTurn {
     names: () => turn.names(),
     rows: (lines) => rowsOf(turn, lines),
     value: (place, text, names) => turn.value(step, place, text, names),
+    valueForField: (place, text, id) => {
+      const f = findField(turn.release.definition.fields, id)?.field;
+      return turn.kept(step, place, text, f, turn.names());
+    },
+    valueForColumn: (place, text, { register, id }, names) => {
+      const c = turn.release.registers[register]?.columns.find((x) => x.id === id);
+      return turn.kept(step, place, text, c, names);
+    },
     holds: (place, text) => turn.holds(step, place, text),
     text: (place, template) => turn.text(step, place, template),
     people: (place, rule) => peopleOf(turn, step, place, rule),

@@ -1,4 +1,5 @@
 import { KINDS } from "@/kinds";
+import type { Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
 import { compileRelease, decide, NEW_REQUEST, type Command, type RequestEvent, type RequestState } from ".";
 import { officeFacts } from "./testOffice";
@@ -30,8 +31,12 @@ export function definitionOf(route: Step[], more: Partial<ProcessDefinition> = {
 }
 
 /** Drives one request through commands, keeping every event. */
-export function harness(definition: ProcessDefinition, away: Record<string, string> = {}) {
-  const release = compileRelease(definition, {}, KINDS);
+export function harness(
+  definition: ProcessDefinition,
+  away: Record<string, string> = {},
+  registers: Registers = {},
+) {
+  const release = compileRelease(definition, registers, KINDS);
   let state: RequestState = NEW_REQUEST;
   const events: RequestEvent[] = [];
   let at = T0;

@@ -4,17 +4,18 @@ import {
   evaluate,
   explain,
   templateText,
-  type Clause,
+  type FormulaProblem,
   type Names,
   type Value,
 } from "../expression";
-import { evaluateForm, type AccessOf, type FormResult } from "../form";
+import { evaluateForm, keptAs, type AccessOf, type Field, type FormResult, type TypedField } from "../form";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
+import type { Held } from "../kinds";
 import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
-import type { RequestState } from "./state";
+import type { EngineReason, RequestState } from "./state";
 
 /** Moves of one command before the route counts as running in circles. */
 export const MAX_MOVES = 2000;
@@ -122,27 +123,77 @@ export class Turn {
     return this.release.formula(step, place, text);
   }
 
+  /**
+   * What a formula comes to that decides something; null where there is none, or where it comes to nothing.
+   * @throws Unclear where it cannot be worked out
+   */
   value(step: string, place: string, text: string | undefined, names: Names = this.names()): Value {
-    const f = text ? this.formula(step, place, text) : null;
-    return f ? evaluate(f.program, environment(names, this.facts)) : null;
+    if (!text) return null;
+    const f = this.formula(step, place, text);
+    if (!f) throw this.unclear(step, text, null, "It has a mistake.");
+    const notes: FormulaProblem[] = [];
+    const v = evaluate(f.program, { ...environment(names, this.facts), notes });
+    const failed = notes.find((n) => n.code !== "was-empty");
+    if (failed) throw this.unclear(step, text, f, failed.message);
+    return v;
   }
 
-  holds(step: string, place: string, text: string): { yes: boolean; why: Clause[] } {
-    const f = this.formula(step, place, text);
-    if (!f) return { yes: false, why: [] };
+  /**
+   * What a formula comes to as a field or column keeps it.
+   * @param at the field or column; undefined where the definition names one that is not there
+   * @throws Unclear where it cannot be worked out, or not be kept there
+   */
+  kept(
+    step: string,
+    place: string,
+    text: string,
+    at: (TypedField & Pick<Field, "name">) | undefined,
+    names: Names,
+  ): string | boolean | null {
+    const v = this.value(step, place, text, names);
+    const r = at
+      ? keptAs(at, v, this.release.kinds.fields, this.facts)
+      : { why: "What it is kept in is not there." };
+    if ("why" in r) throw this.unclear(step, text, this.formula(step, place, text), r.why);
+    return r.kept;
+  }
+
+  /**
+   * Whether a condition holds, and why. Over something empty it does not; `empty` says that this was the reason.
+   * @throws Unclear where it cannot be told
+   */
+  holds(step: string, place: string, text: string): Held {
     const names = this.names();
-    return {
-      yes: evaluate(f.program, environment(names, this.facts)) === true,
-      why: explain(text, f.ast, environment(names, this.facts)),
-    };
+    const v = this.value(step, place, text, names);
+    const f = this.formula(step, place, text);
+    const why = f ? explain(text, f.ast, environment(names, this.facts)) : [];
+    return { yes: v === true, empty: v === null, why };
   }
 
   text(step: string, place: string, template: string): string {
-    return templateText(
-      template,
-      (formula) => this.value(step, place, formula),
-      (name) => this.release.money.has(name),
-    );
+    const names = this.names();
+    // A text decides nothing: what cannot be worked out is left out of it, like what is empty.
+    const valueOf = (formula: string): Value => {
+      const f = this.formula(step, place, formula);
+      return f ? evaluate(f.program, environment(names, this.facts)) : null;
+    };
+    return templateText(template, valueOf, (name) => this.release.money.has(name));
+  }
+
+  private unclear(step: string, formula: string, f: CompiledFormula | null, why: string): Unclear {
+    const name = this.release.places.get(step)?.step.name ?? step;
+    const open = f === null || !this.release.readsHidden(f.ast);
+    return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
+  }
+}
+
+/**
+ * Thrown where a value that decides cannot be worked out, and caught where the route goes on (`walk`), which leaves the
+ * token stuck there. So no kind of step has to think of it, and none can take "could not be worked out" for "no".
+ */
+export class Unclear extends Error {
+  constructor(readonly reason: EngineReason) {
+    super(reason.code);
   }
 }
 

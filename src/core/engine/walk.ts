@@ -2,7 +2,7 @@ import { stepKind, type Next } from "../kinds";
 import { branchesAround, following, listsOf, type Step } from "../route";
 import { isEnded, type StuckReason } from "./state";
 import { stepTurn } from "./stepTurn";
-import { MAX_MOVES, type Turn } from "./turn";
+import { MAX_MOVES, Unclear, type Turn } from "./turn";
 import { askPeople, closeAll } from "./visit";
 
 /** Puts a token on a step and lets it do what it does; goes on until everything waits or has ended. */
@@ -15,9 +15,19 @@ export function enter(turn: Turn, token: string, step: Step, effect?: string): v
       return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: MAX_MOVES } });
     if (turn.state.tokens[token]?.step !== next.id) turn.raise({ type: "token moved", token, step: next.id });
     const at: Step = next;
-    const answer = stepKind(turn.release.kinds, at).enter(stepTurn(turn, at.id), at);
+    const answer = clearly(() => stepKind(turn.release.kinds, at).enter(stepTurn(turn, at.id), at));
     next = follow(turn, token, at, answer, retried);
     retried = undefined;
+  }
+}
+
+/** What is answered, or that the route is stuck where a value that decides cannot be worked out. */
+export function clearly<T>(work: () => T): T | { go: "stuck"; reason: StuckReason } {
+  try {
+    return work();
+  } catch (e) {
+    if (e instanceof Unclear) return { go: "stuck", reason: e.reason };
+    throw e;
   }
 }
 
@@ -28,7 +38,12 @@ export function proceed(turn: Turn, token: string, stepId: string): void {
 }
 
 /** Goes on as a kind said once its people have answered or what it waited for was done. */
-export function goOn(turn: Turn, token: string, step: Step, answer: Next): void {
+export function goOn(
+  turn: Turn,
+  token: string,
+  step: Step,
+  answer: Next | { go: "stuck"; reason: StuckReason },
+): void {
   const next = follow(turn, token, step, answer);
   if (next) enter(turn, token, next);
 }
@@ -48,7 +63,13 @@ function behind(turn: Turn, token: string, stepId: string): Step | null {
  * @param effect the id under which a retried step asks again for what could not be done
  * @returns the step to go on with, or null when the token waits, has gone or is stuck
  */
-function follow(turn: Turn, token: string, step: Step, next: Next, effect?: string): Step | null {
+function follow(
+  turn: Turn,
+  token: string,
+  step: Step,
+  next: Next | { go: "stuck"; reason: StuckReason },
+  effect?: string,
+): Step | null {
   switch (next.go) {
     case "on":
       return behind(turn, token, step.id);
@@ -69,8 +90,8 @@ function follow(turn: Turn, token: string, step: Step, next: Next, effect?: stri
       openBranches(turn, token, step, next.lists);
       return null;
     case "asks": {
-      const refused = askPeople(turn, token, step);
-      if (refused) stuck(turn, token, step.id, refused);
+      const refused = clearly(() => askPeople(turn, token, step));
+      if (refused) stuck(turn, token, step.id, "go" in refused ? refused.reason : refused);
       return null;
     }
     case "waits":

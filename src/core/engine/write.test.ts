@@ -1,4 +1,4 @@
-import type { Field } from "../form";
+import type { Field, RegisterShape } from "../form";
 import type { Step } from "../route";
 import { definitionOf, fin, harness } from "./testRequest";
 
@@ -14,6 +14,18 @@ const FIELDS: Field[] = [
     ],
   },
 ];
+const OBJECTS: RegisterShape = {
+  format: "cobble-step/register@1",
+  key: "objects",
+  name: "Objects",
+  one: "object",
+  purpose: "",
+  columns: [
+    { id: "title", name: "Title", kind: "text" },
+    { id: "amount", name: "Amount", kind: "money" },
+  ],
+  title: ["title"],
+};
 const write = (more: object): Step =>
   ({
     id: "w",
@@ -28,7 +40,7 @@ const write = (more: object): Step =>
     ...more,
   }) as Step;
 const asked = (step: Step, data: object) => {
-  const h = harness(definitionOf([step, fin("end", "done")], { fields: FIELDS }));
+  const h = harness(definitionOf([step, fin("end", "done")], { fields: FIELDS }), {}, { objects: OBJECTS });
   const d = h.start(data as Record<string, string>);
   if (!d.ok) throw new Error(d.refusal.code);
   return { h, effect: d.effects.find((e) => e.kind === "write") };
@@ -52,6 +64,22 @@ describe("a Write that goes through line items", () => {
     const values = [{ column: "amount", value: "Total" }];
     const { effect } = asked(write({ values }), { total: "100", lines: ROWS });
     expect(effect).toMatchObject({ rows: [{ record: null, values: { amount: "100" } }] });
+  });
+  it("rounds as the column does, and is stuck where the column cannot keep it", () => {
+    const third = asked(write({ values: [{ column: "amount", value: "Total / 3" }] }), {
+      total: "100",
+      lines: [],
+    });
+    expect(third.effect).toMatchObject({ rows: [{ values: { amount: "33.33" } }] });
+    const text = asked(write({ values: [{ column: "amount", value: '"many"' }] }), {
+      total: "100",
+      lines: [],
+    });
+    expect(text.effect).toBeUndefined();
+    expect(text.h.state.stuck[0]!.reason).toMatchObject({
+      code: "unclear",
+      data: { why: "many cannot be kept as “Amount” (money)." },
+    });
   });
   it("without a line asks for nothing and goes on", () => {
     const { h, effect } = asked(write({ each: "lines" }), { total: "100", lines: [] });

@@ -26,7 +26,7 @@ import {
   ZonedTime,
   clockOf,
 } from "./moments";
-import { spend } from "./meter";
+import { COST, spend } from "./meter";
 import { divide, finite, isNum, Num } from "./numbers";
 import {
   compareValues,
@@ -108,8 +108,10 @@ export function arith(op: ArithOp, a: Value, b: Value): Value {
       case "*":
         return finite(a.times(b));
       case "/":
+        spend(COST.division);
         return divide(a, b);
       case "**":
+        spend(b.isInteger() ? COST.wholePower : COST.power);
         return finite(a.pow(b));
     }
   }

@@ -14,6 +14,8 @@ export interface FormulaProblem {
     | "no-value"
     /** Found while evaluating: this part came to nothing because something it was given was empty. */
     | "was-empty"
+    /** Found while evaluating: a value that is read could not be worked out. */
+    | "unclear"
     | "too-much-work";
   from: number;
   to: number;

@@ -64,6 +64,9 @@ export class Run implements CallSite, State {
     return this.note(this.at, reason);
   }
   /** Leaves the reason why a part comes to nothing. "was-empty" is none of failure: nothing in, nothing out. */
+  wasEmpty(reason: string): null {
+    return this.note(this.at, reason, "was-empty");
+  }
   note(at: { from: number; to: number }, message: string, code: "no-value" | "was-empty" = "no-value"): null {
     if (this.env.notes) addNote(this.env.notes, { code, from: at.from, to: at.to, message });
     return null;

@@ -4,6 +4,8 @@ import type { Facts } from "./facts";
 import { walkFields, type Field, type StoredRow } from "./field";
 import type { FieldKinds } from "./fieldBehaviour";
 import type { FieldPlace, PreparedForm } from "./prepare";
+import { FormReads } from "./reads";
+import type { Worked } from "./worked";
 import type { FormProblem } from "./formProblem";
 
 export type Programs = Partial<Record<FieldPlace, Program>>;
@@ -12,7 +14,10 @@ export type Programs = Partial<Record<FieldPlace, Program>>;
 export interface RowMade {
   value: ReadonlyMap<string, Value>;
   names: Names;
-  shown: ReadonlySet<string>;
+  /** Cells that have been asked for, by id of the column. */
+  cells: ReadonlyMap<string, Worked>;
+  cell(column: Field): Worked;
+  isShown(column: Field): Worked;
   examined?: { access: AccessOf; out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
 }
 
@@ -24,6 +29,7 @@ export interface FormProgram {
   /** Line items whose rows depend on nothing outside the row: one keystroke then recalculates one row. */
   closed: ReadonlySet<string>;
   rows: WeakMap<Facts, WeakMap<StoredRow, RowMade>>;
+  reads: FormReads;
 }
 
 function isClosed(lines: Field, form: PreparedForm): boolean {
@@ -46,5 +52,5 @@ export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram 
   walkFields(form.fields, (f) => {
     if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
   });
-  return { fields: form.fields, kinds, byId, closed, rows: new WeakMap() };
+  return { fields: form.fields, kinds, byId, closed, rows: new WeakMap(), reads: new FormReads(form) };
 }

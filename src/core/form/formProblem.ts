@@ -11,6 +11,8 @@ export interface FormProblem {
     | "too-long"
     | "not-an-option"
     | "check"
+    /** It, or when it is shown or needed, or a check of it, cannot be worked out. */
+    | "unclear"
     | "too-many-lines"
     | "no-lines"
     | "too-many-decimals"
@@ -19,6 +21,6 @@ export interface FormProblem {
     | "file-too-large"
     | "wrong-file";
   path: string;
-  data: { field: string; value?: string; limit?: string; say?: string; row?: number };
+  data: { field: string; value?: string; limit?: string; say?: string; why?: string; row?: number };
 }
 export type ValueMistake = Pick<FormProblem, "code"> & { data: { value?: string; limit?: string } };

@@ -28,7 +28,9 @@ export {
 } from "./prepare";
 export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
-export { evaluateForm, stored, type FormResult } from "./evaluate";
+export { evaluateForm, type FormResult } from "./evaluate";
+export { keptAs } from "./keptAs";
+export { stored } from "./stored";
 export type { FormProblem, ValueMistake } from "./formProblem";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden } from "./merge";

@@ -25,6 +25,6 @@ export type {
   StepLists,
   StepProblems,
 } from "./stepBehaviour";
-export type { StepTurn } from "./stepTurn";
+export type { Held, StepTurn } from "./stepTurn";
 export { idsOf, nameOf, recordIdOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

@@ -3,18 +3,35 @@ import type { NewsOf, StepKind, WorkOf } from "@/steps/shapes";
 import type { Clause, Names, Value } from "../expression";
 import type { FormData } from "../form";
 
+export interface Held {
+  yes: boolean;
+  /** It comes to nothing, because something it reads is empty; then it does not hold. */
+  empty: boolean;
+  /** Clause by clause, with the values put in. */
+  why: Clause[];
+}
+
 /** What a kind of step may see and do of the turn: names, values, and events of its own. Tokens are the engine's. */
 export interface StepTurn<K extends StepKind = StepKind> {
   names(): Names;
   /** The rows of line items, each as names: its columns before the names of the route. */
   rows(lines: string): Names[];
   /**
-   * What the formula at a place of this step comes to; null where there is none.
+   * What the formula at a place of this step comes to; null where there is none. Where it cannot be worked out the
+   * token is stuck at this step with the reason, and the kind is not come back to.
    * Throws for a place the kind has not named among its formulas: that is a mistake in the kind.
    */
   value(place: string, text: string | undefined, names?: Names): Value;
-  /** Whether a condition holds, clause by clause. */
-  holds(place: string, text: string): { yes: boolean; why: Clause[] };
+  /** The same as it is kept in a field of the form, or in a column of a register. */
+  valueForField(place: string, text: string, field: string): string | boolean | null;
+  valueForColumn(
+    place: string,
+    text: string,
+    column: { register: string; id: string },
+    names: Names,
+  ): string | boolean | null;
+  /** Whether a condition holds. */
+  holds(place: string, text: string): Held;
   text(place: string, template: string): string;
   people(place: string, rule: Rule): string[];
   /** Sets values of the form. */

@@ -8,7 +8,7 @@ import type { EditRefusal } from "../route";
  * it, so that pages, the API and the trail say the same.
  */
 export function formProblemSentence(p: FormProblem): string {
-  const { field, value, limit, say, row } = p.data;
+  const { field, value, limit, say, why, row } = p.data;
   const at = row ? `Line ${row}: ` : "";
   switch (p.code) {
     case "needed":
@@ -45,6 +45,10 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field} takes these kinds of files: ${limit}; "${value}" is another.`;
     case "check":
       return `${at}${say ?? `${field} is not right.`}`;
+    case "unclear":
+      return why
+        ? `${at}${field} cannot be checked yet. ${why}`
+        : `${at}${field} cannot be checked: something it is worked out from has no value.`;
   }
 }
 
@@ -98,6 +102,8 @@ function engineSentence(r: EngineReason): string {
       return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Name somebody and retry, or skip the step.`;
     case "runaway":
       return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
+    case "unclear":
+      return `"${r.data.step}" waits: “${r.data.formula}” cannot be worked out.${r.data.why ? ` ${r.data.why}` : ""} Mend what it reads and retry.`;
     case "bad-jump":
       return `"${r.data.step}" leads to a step that cannot be reached from there.`;
   }

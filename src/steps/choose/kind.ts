@@ -1,6 +1,8 @@
-import { YESNO } from "@/core/expression";
+import { YESNO, type Clause } from "@/core/expression";
 import type { StepBehaviour } from "@/core/kinds";
 import { uncovered } from "./coverage";
+
+const OTHERWISE = { yes: true, empty: false, why: [] };
 
 /** The way by conditions: the first that holds. */
 export const choose: StepBehaviour<"choose"> = {
@@ -68,10 +70,13 @@ export const choose: StepBehaviour<"choose"> = {
     s.ways.length === 0 || s.ways.some((w) => list(w.steps)) || s.ways.every((w) => w.when),
   passes: false,
   enter(turn, s) {
+    // Ways left aside only because something is empty are told with the one that is taken.
+    const aside: Clause[] = [];
     for (const way of s.ways) {
-      const { yes, why } = way.when ? turn.holds(`way ${way.id}`, way.when) : { yes: true, why: [] };
+      const { yes, empty, why } = way.when ? turn.holds(`way ${way.id}`, way.when) : OTHERWISE;
+      if (empty) aside.push(...why);
       if (!yes) continue;
-      turn.did({ kind: "choose", way: way.id, name: way.name, why });
+      turn.did({ kind: "choose", way: way.id, name: way.name, why: [...aside, ...why] });
       return { go: "into", list: way.id };
     }
     return { go: "stuck", reason: { code: "no-way", data: { step: s.name } } };

@@ -1,4 +1,4 @@
-import { flatFields, stored } from "@/core/form";
+import { flatFields } from "@/core/form";
 import type { StepBehaviour } from "@/core/kinds";
 
 /** Sets values of the form. */
@@ -30,7 +30,9 @@ export const workOut: StepBehaviour<"work out"> = {
   goesOn: () => true,
   passes: true,
   enter(turn, s) {
-    turn.set(Object.fromEntries(s.set.map((v) => [v.field, stored(turn.value(`set ${v.field}`, v.value))])));
+    turn.set(
+      Object.fromEntries(s.set.map((v) => [v.field, turn.valueForField(`set ${v.field}`, v.value, v.field)])),
+    );
     return { go: "on" };
   },
 };

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { EffectOf } from "@/core/engine";
-import { compile, environment, evaluate, parseFormula, type Value } from "@/core/expression";
+import { compile, environment, evaluate, parseFormula, type FormulaProblem, type Value } from "@/core/expression";
 import {
   recordScope,
   recordTitle,
@@ -91,7 +91,11 @@ async function write(effect: WriteEffect, shape: RegisterShape, ctx: EffectConte
         reason: { code: "no-record", data: { step, formula: `${shape.one} ${row.record}` } },
       };
     const title = recordTitle(shape, before);
-    if (must && !must(before, await ctx.facts())) {
+    const held = must ? must(before, await ctx.facts()) : true;
+    // What cannot be told must neither pass for yes nor, by leaving the record alone, for no.
+    if (typeof held === "string")
+      return refused(ctx, `for ${title} “${effect.must}” cannot be worked out: ${held}`);
+    if (!held) {
       if (effect.otherwise === "stop")
         return {
           ok: false,
@@ -120,7 +124,7 @@ function mustProgram(
   text: string,
   shape: RegisterShape,
   all: Registers,
-): (r: RecordRow, facts: Facts) => boolean {
+): (r: RecordRow, facts: Facts) => boolean | string {
   const { ast } = parseFormula(text, recordScope(shape, { registers: all, kinds: { fields: FIELDS } }));
   const program = ast ? compile(ast) : null;
   return (r, facts) => {
@@ -131,7 +135,10 @@ function mustProgram(
         fieldValue(c, r[c.id], FIELDS, { ...facts, record: (_, id) => new Map<string, Value>([["id", id]]) }),
       ]),
     );
-    return program !== null && evaluate(program, environment(names, facts)) === true;
+    if (program === null) return "it has a mistake";
+    const notes: FormulaProblem[] = [];
+    const yes = evaluate(program, { ...environment(names, facts), notes }) === true;
+    return notes.find((n) => n.code !== "was-empty")?.message ?? yes;
   };
 }
 

@@ -1,5 +1,5 @@
 import { ANY, YESNO, type Names } from "@/core/expression";
-import { findField, flatFields, stored } from "@/core/form";
+import { findField, flatFields } from "@/core/form";
 import { recordIdOf, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
 import type { Write, WriteWork, WrittenRecord } from "./shape";
 
@@ -95,7 +95,10 @@ const DID: readonly WrittenRecord["did"][] = ["added", "changed", "removed", "le
 
 const valuesOf = (turn: StepTurn<"write">, s: Write, names: Names) =>
   Object.fromEntries(
-    s.values.map((v) => [v.column, stored(turn.value(`value ${v.column}`, v.value, names))]),
+    s.values.map((v) => [
+      v.column,
+      turn.valueForColumn(`value ${v.column}`, v.value, { register: s.register, id: v.column }, names),
+    ]),
   );
 
 function problems(s: Write, { definition, registers, say }: StepProblems) {

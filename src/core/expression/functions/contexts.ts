@@ -72,7 +72,7 @@ export const CONTEXTS: Record<string, Overload[]> = {
       "contexts: list of context -> context",
       ([cs]: [ContextValue[]], at) =>
         cs.some((c) => c === null)
-          ? at.say("One of the groups of values is empty.")
+          ? at.wasEmpty("One of the groups of values is empty.")
           : new Map(cs.flatMap((c) => [...c])),
       () => ANY,
     ),

@@ -38,6 +38,8 @@ export interface CallSite extends Surroundings {
   spend(steps: number): void;
   /** Says why the result is nothing, in a sentence. */
   say(reason: string): null;
+  /** Says so where the result is nothing only because something it was given is empty. */
+  wasEmpty(reason: string): null;
   call(fn: FunctionValue, args: readonly Value[]): Value;
 }
 

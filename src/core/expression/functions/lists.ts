@@ -13,7 +13,8 @@ const numbers = (args: List, at: CallSite): N[] | null => {
   const out: N[] = [];
   for (const v of flat(args))
     if (isNum(v)) out.push(v);
-    else return at.say(v === null ? "One of the numbers is empty." : "Only numbers can be worked with here.");
+    else if (v === null) return at.wasEmpty("One of the numbers is empty.");
+    else return at.say("Only numbers can be worked with here.");
   return out;
 };
 const overNumbers = (empty: Value, f: (ns: N[]) => Value): Overload[] => [
@@ -34,7 +35,7 @@ const extreme = (sign: 1 | -1): Overload[] => [
     (args: List, at) => {
       let best: Value = null;
       for (const v of flat(args)) {
-        if (v === null) return at.say("One of the values is empty.");
+        if (v === null) return at.wasEmpty("One of the values is empty.");
         if (best === null) {
           best = v;
           continue;

@@ -1,3 +1,4 @@
+import { COST } from "../meter";
 import { DaysTime, YearsMonths } from "../durations";
 import { divide, finite, Num, type Num as N, type Rounding } from "../numbers";
 import { overload, type Overload } from "./define";
@@ -39,16 +40,23 @@ export const NUMBERS: Record<string, Overload[]> = {
     }),
   ],
   sqrt: [
-    overload("number: number -> number", ([n]: [N], at) =>
-      n.isNegative() ? at.say("A negative number has no square root.") : n.sqrt(),
-    ),
+    overload("number: number -> number", ([n]: [N], at) => {
+      at.spend(COST.root);
+      return n.isNegative() ? at.say("A negative number has no square root.") : n.sqrt();
+    }),
   ],
   log: [
-    overload("number: number -> number", ([n]: [N], at) =>
-      n.isNegative() || n.isZero() ? at.say("Only numbers above zero have a logarithm.") : n.ln(),
-    ),
+    overload("number: number -> number", ([n]: [N], at) => {
+      at.spend(COST.exponential);
+      return n.isNegative() || n.isZero() ? at.say("Only numbers above zero have a logarithm.") : n.ln();
+    }),
   ],
-  exp: [overload("number: number -> number", ([n]: [N]) => finite(n.exp()))],
+  exp: [
+    overload("number: number -> number", ([n]: [N], at) => {
+      at.spend(COST.exponential);
+      return finite(n.exp());
+    }),
+  ],
   odd: [
     overload("number: number -> yesno", ([n]: [N]) =>
       n.isInteger() ? !n.div(Num.of(2)).isInteger() : false,

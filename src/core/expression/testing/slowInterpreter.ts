@@ -221,7 +221,7 @@ export function slowly(n: Node, names: ReadonlyMap<string, Value>, now: Temporal
       }
       case "call": {
         const args = x.args.map((a) => read(a, look));
-        const site = { now, spend: () => undefined, say: () => null, call: () => null };
+        const site = { now, spend: () => undefined, say: () => null, wasEmpty: () => null, call: () => null };
         for (const o of FUNCTIONS.get(x.fn)!.overloads) {
           const p = o.params[0]!;
           const empty = p.nullable ? null : undefined;

@@ -1,0 +1,186 @@
+import { evaluate, noteUnclear, type FormulaProblem, type Names, type Value } from "../expression";
+import type { FormProgram, RowMade } from "./compileForm";
+import { fieldValue, type Facts } from "./facts";
+import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import type { FieldPlace } from "./prepare";
+import { RowValue } from "./rowValue";
+import type { Worked } from "./worked";
+
+const EMPTY: Worked = { value: null, failed: null };
+const value = (v: Value): Worked => ({ value: v, failed: null });
+
+/** Steps all formulas of one evaluation of a form may take together. */
+const ALLOWANCE = 5_000_000;
+
+/**
+ * The values of a form, each worked out when first asked for, cell by cell, so that order on the sheet does not
+ * matter. What cannot be worked out is kept apart from what is empty: whoever reads it gets the reason along.
+ */
+export class FormValues {
+  readonly names: Names;
+  private readonly worked = new Map<string, Worked>();
+  private readonly shownBy = new Map<string, Worked>();
+  private readonly places = new Map<string, { field: Field; parents: readonly Field[] }>();
+  private readonly busy = new Set<string>();
+  private readonly fuel = { left: ALLOWANCE };
+  private readonly passing = new Map<StoredRow, RowMade>();
+
+  constructor(
+    private readonly program: FormProgram,
+    private readonly typed: FormData,
+    private readonly facts: Facts,
+    extra: ReadonlyMap<string, Value>,
+  ) {
+    const place = (fields: readonly Field[], parents: readonly Field[]) => {
+      for (const f of fields) {
+        if (isGroup(f)) place(f.fields ?? [], [...parents, f]);
+        else if (!this.places.has(f.name)) this.places.set(f.name, { field: f, parents });
+      }
+    };
+    place(program.fields, []);
+    this.names = {
+      get: (name) => {
+        const at = this.places.get(name);
+        return at ? read(this.of(at.field, at.parents)) : extra.get(name);
+      },
+    };
+  }
+
+  /** What a formula of a field comes to; undefined where there is none. */
+  call(f: Field, place: FieldPlace, names: Names): Worked | undefined {
+    const p = this.program.byId.get(f.id)?.[place];
+    if (!p) return undefined;
+    const notes: FormulaProblem[] = [];
+    const v = evaluate(p, { names, around: this.facts, fuel: this.fuel, notes });
+    const failed = notes.find((n) => n.code !== "was-empty");
+    if (!failed) return value(v);
+    const own = failed.code !== "unclear" && (place === "worked" || place === "shown");
+    const what = place === "shown" ? `Whether “${f.name}” is shown` : `“${f.name}”`;
+    return { value: null, failed: own ? `${what} cannot be worked out: ${failed.message}` : failed.message };
+  }
+
+  /** Whether a field is shown. Where that cannot be worked out it is, so that nothing typed is thrown away. */
+  shown(f: Field, parents: readonly Field[]): Worked {
+    const known = this.shownBy.get(f.id);
+    if (known) return known;
+    const parent = parents.at(-1);
+    const above = parent ? this.shown(parent, parents.slice(0, -1)) : value(true);
+    const own =
+      above.value === true ? this.once(`shown ${f.id}`, f, () => this.ownShown(f, this.names)) : above;
+    const found = own.failed ? own : { ...own, failed: above.failed };
+    if (!this.busy.has(`shown ${f.id}`)) this.shownBy.set(f.id, found);
+    return found;
+  }
+
+  private ownShown(f: Field, names: Names): Worked {
+    if (!f.shown) return value(true);
+    const is = this.call(f, "shown", names) ?? EMPTY;
+    return { value: is.failed !== null || is.value === true, failed: is.failed };
+  }
+
+  of(f: Field, parents: readonly Field[]): Worked {
+    const known = this.worked.get(f.id);
+    if (known) return known;
+    const found = this.once(f.id, f, () => {
+      const shown = this.shown(f, parents);
+      if (shown.failed) return { value: null, failed: shown.failed };
+      if (shown.value !== true) return EMPTY;
+      if (f.kind === "lines") return value(this.rows(f).map((row) => this.row(f, row).value));
+      return f.worked
+        ? this.settled(f, this.call(f, "worked", this.names))
+        : this.filledIn(f, this.typed[f.id]);
+    });
+    if (!this.busy.has(f.id)) this.worked.set(f.id, found);
+    return found;
+  }
+
+  /** Works something out unless that is under way already: then it is worked out from itself. */
+  private once(key: string, f: Field, work: () => Worked): Worked {
+    if (this.busy.has(key)) return { value: true, failed: `“${f.name}” is worked out from itself.` };
+    this.busy.add(key);
+    const w = work();
+    this.busy.delete(key);
+    return w;
+  }
+
+  private filledIn(f: Field, raw: Stored | undefined): Worked {
+    return Array.isArray(raw) ? EMPTY : value(fieldValue(f, raw, this.program.kinds, this.facts));
+  }
+
+  /** A worked-out value as it is kept. */
+  private settled(f: Field, w: Worked | undefined): Worked {
+    if (!w || w.failed !== null) return w ?? EMPTY;
+    return value(this.program.kinds[f.kind].settled(w.value));
+  }
+
+  rows(f: Field): StoredRow[] {
+    const raw = this.typed[f.id];
+    return Array.isArray(raw) ? raw.slice(0, MAX_LINES) : [];
+  }
+
+  /** Rows that read nothing but themselves are kept between evaluations, once they are worked out whole. */
+  private kept(f: Field): WeakMap<StoredRow, RowMade> | null {
+    if (!this.program.closed.has(f.id)) return null;
+    let kept = this.program.rows.get(this.facts);
+    if (!kept) this.program.rows.set(this.facts, (kept = new WeakMap()));
+    return kept;
+  }
+  keep(f: Field, row: StoredRow, made: RowMade): void {
+    // What failed may have failed for want of allowance, which the next evaluation has anew.
+    if (![...made.cells.values()].some((w) => w.failed)) this.kept(f)?.set(row, made);
+  }
+
+  row(f: Field, row: StoredRow): RowMade {
+    const known = this.passing.get(row) ?? this.kept(f)?.get(row);
+    if (known) return known;
+    const columns = f.fields ?? [];
+    const cells = new Map<string, Worked>();
+    const shown = new Map<string, Worked>();
+    const within = `${f.id}/${row["#"]}/`;
+    const isShown = (c: Field): Worked => {
+      let is = shown.get(c.id);
+      if (is) return is;
+      const key = `shown ${within}${c.id}`;
+      is = this.once(key, c, () => this.ownShown(c, names));
+      if (!this.busy.has(key)) shown.set(c.id, is);
+      return is;
+    };
+    const cell = (c: Field): Worked => {
+      const known = cells.get(c.id);
+      if (known) return known;
+      const found = this.once(within + c.id, c, () => {
+        const is = isShown(c);
+        if (is.failed) return { value: null, failed: is.failed };
+        if (is.value !== true) return EMPTY;
+        return c.worked ? this.settled(c, this.call(c, "worked", names)) : this.filledIn(c, row[c.id]);
+      });
+      if (!this.busy.has(within + c.id)) cells.set(c.id, found);
+      return found;
+    };
+    const byName = (name: string) => columns.find((x) => x.name === name);
+    const names: Names = {
+      get: (name) => {
+        const c = byName(name);
+        return c ? read(cell(c)) : this.names.get(name);
+      },
+    };
+    const made: RowMade = {
+      value: new RowValue(
+        columns.map((c) => c.name),
+        (name) => read(cell(byName(name)!)),
+      ),
+      names,
+      cells,
+      cell,
+      isShown,
+    };
+    this.passing.set(row, made);
+    return made;
+  }
+}
+
+/** A value as a formula gets it; where it could not be worked out the formula is told. */
+function read(w: Worked): Value {
+  if (w.failed !== null) noteUnclear(w.failed);
+  return w.failed === null ? w.value : null;
+}
