@@ -39,7 +39,10 @@ export function addNote(notes: FormulaProblem[], note: FormulaProblem): void {
     notes.push(note);
 }
 
-/** Tells the formula under way that a value it reads could not be worked out, which is not the same as empty. */
-export function noteUnclear(message: string): void {
-  if (current?.notes) addNote(current.notes, { code: "unclear", from: 0, to: 0, message });
+/**
+ * Tells the formula under way that a value it reads could not be worked out, which is not the same as empty.
+ * @param code "circle" where that is because the value is being worked out from this very formula
+ */
+export function noteUnclear(message: string, code: "unclear" | "circle"): void {
+  if (current?.notes) addNote(current.notes, { code, from: 0, to: 0, message });
 }

@@ -16,6 +16,8 @@ export interface FormulaProblem {
     | "was-empty"
     /** Found while evaluating: a value that is read could not be worked out. */
     | "unclear"
+    /** Found while evaluating: a value that is read is worked out from itself. */
+    | "circle"
     | "too-much-work";
   from: number;
   to: number;

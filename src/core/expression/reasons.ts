@@ -6,7 +6,9 @@ export function quietly(s: State, of: Code): Value {
   const { notes } = s.run.env;
   const before = notes?.length ?? 0;
   const v = of(s);
-  if (notes) notes.length = before;
+  // A circle stays one: whether its values are there is just what cannot be said.
+  if (notes)
+    notes.splice(before, notes.length - before, ...notes.slice(before).filter((n) => n.code === "circle"));
   return v;
 }
 /** The outcome of a test; where it has none though all sides are there, they do not go together. */

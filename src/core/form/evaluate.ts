@@ -90,7 +90,7 @@ class Evaluation {
       else {
         const w = this.values.of(f, parents);
         this.out[f.id] = f.worked ? stored(w.value) : plain(this.typed[f.id]);
-        this.examine(f, this.typed[f.id], w, spot);
+        if (!is.failed) this.examine(f, this.typed[f.id], w, spot);
       }
     }
   }
@@ -139,7 +139,7 @@ class Evaluation {
       this.shown.add(path);
       shown.push(path);
       out[c.id] = c.worked ? stored(w.value) : (plain(row[c.id]) as string | boolean | null);
-      this.examine(c, row[c.id], w, spot);
+      if (!is.failed) this.examine(c, row[c.id], w, spot);
     }
     const prefix = `${f.id}/${row["#"]}/`;
     made.examined = {

@@ -54,9 +54,12 @@ export class FormValues {
     const v = evaluate(p, { names, around: this.facts, fuel: this.fuel, notes });
     const failed = notes.find((n) => n.code !== "was-empty");
     if (!failed) return value(v);
-    const own = failed.code !== "unclear" && (place === "worked" || place === "shown");
+    const circle = notes.some((n) => n.code === "circle");
+    const passedOn = failed.code === "unclear" || failed.code === "circle";
+    const own = !passedOn && (place === "worked" || place === "shown");
     const what = place === "shown" ? `Whether “${f.name}” is shown` : `“${f.name}”`;
-    return { value: null, failed: own ? `${what} cannot be worked out: ${failed.message}` : failed.message };
+    const message = own ? `${what} cannot be worked out: ${failed.message}` : failed.message;
+    return { value: null, failed: message, circle };
   }
 
   /** Whether a field is shown. Where that cannot be worked out it is, so that nothing typed is thrown away. */
@@ -67,7 +70,7 @@ export class FormValues {
     const above = parent ? this.shown(parent, parents.slice(0, -1)) : value(true);
     const own =
       above.value === true ? this.once(`shown ${f.id}`, f, () => this.ownShown(f, this.names)) : above;
-    const found = own.failed ? own : { ...own, failed: above.failed };
+    const found = own.failed ? own : { ...above, value: own.value };
     if (!this.busy.has(`shown ${f.id}`)) this.shownBy.set(f.id, found);
     return found;
   }
@@ -75,7 +78,7 @@ export class FormValues {
   private ownShown(f: Field, names: Names): Worked {
     if (!f.shown) return value(true);
     const is = this.call(f, "shown", names) ?? EMPTY;
-    return { value: is.failed !== null || is.value === true, failed: is.failed };
+    return { ...is, value: is.failed !== null || is.value === true };
   }
 
   of(f: Field, parents: readonly Field[]): Worked {
@@ -83,7 +86,7 @@ export class FormValues {
     if (known) return known;
     const found = this.once(f.id, f, () => {
       const shown = this.shown(f, parents);
-      if (shown.failed) return { value: null, failed: shown.failed };
+      if (shown.failed) return { ...shown, value: null };
       if (shown.value !== true) return EMPTY;
       if (f.kind === "lines") return value(this.rows(f).map((row) => this.row(f, row).value));
       return f.worked
@@ -96,7 +99,8 @@ export class FormValues {
 
   /** Works something out unless that is under way already: then it is worked out from itself. */
   private once(key: string, f: Field, work: () => Worked): Worked {
-    if (this.busy.has(key)) return { value: true, failed: `“${f.name}” is worked out from itself.` };
+    if (this.busy.has(key))
+      return { value: true, failed: `“${f.name}” is worked out from itself.`, circle: true };
     this.busy.add(key);
     const w = work();
     this.busy.delete(key);
@@ -150,7 +154,7 @@ export class FormValues {
       if (known) return known;
       const found = this.once(within + c.id, c, () => {
         const is = isShown(c);
-        if (is.failed) return { value: null, failed: is.failed };
+        if (is.failed) return { ...is, value: null };
         if (is.value !== true) return EMPTY;
         return c.worked ? this.settled(c, this.call(c, "worked", names)) : this.filledIn(c, row[c.id]);
       });
@@ -181,6 +185,6 @@ export class FormValues {
 
 /** A value as a formula gets it; where it could not be worked out the formula is told. */
 function read(w: Worked): Value {
-  if (w.failed !== null) noteUnclear(w.failed);
+  if (w.failed !== null) noteUnclear(w.failed, w.circle ? "circle" : "unclear");
   return w.failed === null ? w.value : null;
 }

@@ -4,4 +4,6 @@ import type { Value } from "../expression";
 export interface Worked {
   value: Value;
   failed: string | null;
+  /** It is worked out from itself, or from something that is. */
+  circle?: boolean;
 }
