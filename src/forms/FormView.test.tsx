@@ -298,6 +298,12 @@ describe("a file", () => {
   });
 });
 
+it("says where something cannot be worked out, and why, instead of leaving it empty", () => {
+  show({ title: "x", lines: [{ "#": "1", item: "1", qty: "many" }] }, { readOnly: true });
+  expect(screen.getByText("cannot be worked out").title).toBe("“Quantity” cannot be read.");
+  expect(screen.getByText("“Quantity” cannot be read.")).toBeTruthy();
+});
+
 it("is a stack of small forms on a phone", async () => {
   const f = show({ title: "x", lines: [{ "#": "1", qty: "2" }] }, { width: "phone", paged: false });
   expect(screen.queryByRole("table")).toBeNull();

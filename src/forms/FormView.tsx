@@ -13,7 +13,8 @@ import {
 import { formProblemSentence } from "@/core/words";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { Button, classes, Pebble } from "@/ui";
-import { FieldInput, ShownValue } from "./FieldInput";
+import { FieldInput } from "./FieldInput";
+import { WorkedValue } from "./WorkedValue";
 import type { InputContext, LookUp } from "./inputContext";
 import { LinesTable } from "./LinesTable";
 import { useEvaluation, type FormSource } from "./useEvaluation";
@@ -204,7 +205,12 @@ export function FormView(props: FormViewProps) {
               aria-labelledby={`${f.id}-label`}
             >
               {f.kind === "money" && result.data[f.id] ? "EUR " : ""}
-              <ShownValue field={f} value={result.data[f.id]} facts={facts} />
+              <WorkedValue
+                field={f}
+                value={result.data[f.id]}
+                facts={facts}
+                failed={found.length > 0 ? undefined : result.failed.get(f.id)}
+              />
             </div>
           ) : (
             <FieldInput

@@ -4,7 +4,8 @@ import { MAX_LINES, type Field, type FormProblem, type FormResult, type StoredRo
 import { formProblemSentence } from "@/core/words";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { Button, classes } from "@/ui";
-import { FieldInput, ShownValue } from "./FieldInput";
+import { FieldInput } from "./FieldInput";
+import { WorkedValue } from "./WorkedValue";
 import type { InputContext } from "./inputContext";
 
 interface Props {
@@ -38,6 +39,14 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
     const path = `${field.id}/${row["#"]}/${c.id}`;
     if (!result.shown.has(path)) return null;
     const found = problems.filter((p) => p.path === path);
+    const said = found.length > 0 && (
+      <span id={`${path}-said`} className="block px-1.5 pb-1 text-sm text-brick">
+        {found
+          .map(formProblemSentence)
+          .join(" ")
+          .replace(`Line ${i + 1}: `, "")}
+      </span>
+    );
     if (!editable || c.worked || access(c.id) !== "edit")
       return (
         <span
@@ -47,7 +56,14 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
             numeric(c) && !labelled && "text-right",
           )}
         >
-          <ShownValue field={c} value={values[i]?.[c.id] ?? null} facts={context.facts} />
+          <WorkedValue
+            field={c}
+            value={values[i]?.[c.id] ?? null}
+            facts={context.facts}
+            failed={found.length > 0 ? undefined : result.failed.get(path)}
+            short
+          />
+          {said}
         </span>
       );
     return (
@@ -63,14 +79,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
           {...(found.length > 0 ? { describedBy: `${path}-said` } : {})}
           {...(labelled ? {} : { compact: true })}
         />
-        {found.length > 0 && (
-          <p id={`${path}-said`} className="px-1.5 pb-1 text-sm text-brick">
-            {found
-              .map(formProblemSentence)
-              .join(" ")
-              .replace(`Line ${i + 1}: `, "")}
-          </p>
-        )}
+        {said}
       </>
     );
   };

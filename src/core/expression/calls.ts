@@ -2,6 +2,7 @@ import { sizeOf, type Node, type TypeName } from "./ast";
 import type { Bound, CodeMaker } from "./binding";
 import { coerced, FUNCTIONS, type FormulaFunction, type Overload } from "./functions";
 import { instanceOf } from "./instance";
+import { quietly } from "./reasons";
 import { MAX_TEXT, OutOfFuel, type Code, type Run } from "./run";
 import { typeInWords } from "./types";
 import { FunctionValue, isFunction, isList, type Value } from "./values";
@@ -119,8 +120,14 @@ function invoke(
       );
 }
 
+/** Functions that ask whether a value is there, as a comparison with null does. */
+const ASKING = new Set(["is empty"]);
+
 export function callCode(c: CodeMaker, n: Extract<Node, { k: "call" }>, bound: Bound): Code {
-  const codes = n.args.map((a) => c.code(a, bound));
+  const codes = n.args.map((a): Code => {
+    const code = c.code(a, bound);
+    return ASKING.has(n.fn) ? (s) => quietly(s, code) : code;
+  });
   const head = { from: n.from, to: n.from + n.fn.length, name: n.fn };
   const builtin = FUNCTIONS.get(n.fn);
   // A name given inside the formula that holds a function comes first; one that holds anything else, and no field,

@@ -108,7 +108,10 @@ export class FormValues {
   }
 
   private filledIn(f: Field, raw: Stored | undefined): Worked {
-    return Array.isArray(raw) ? EMPTY : value(fieldValue(f, raw, this.program.kinds, this.facts));
+    if (Array.isArray(raw) || raw === undefined || raw === null || raw === "") return EMPTY;
+    const v = fieldValue(f, raw, this.program.kinds, this.facts);
+    // Something is there that its kind cannot read: that is not the same as nothing.
+    return v === null ? { value: null, failed: `“${f.name}” cannot be read.` } : value(v);
   }
 
   /** A worked-out value as it is kept. */

@@ -60,7 +60,7 @@ export const OFFICE: Record<string, Overload[]> = {
   "manager of": [
     overload("person: person -> person", ([p]: [ContextValue], at) => {
       const id = idOf(p);
-      return (id && at.managerOf?.(id)) || at.say("Nobody is known as this person's manager.");
+      return (id && at.managerOf?.(id)) || at.wasEmpty("Nobody is known as this person's manager.");
     }),
   ],
   "holders of": [
