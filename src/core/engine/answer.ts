@@ -1,4 +1,4 @@
-import { evaluateForm, mergeEdits, type FormData } from "../form";
+import { evaluateForm, mergeEdits, type FormData, type FormProblem } from "../form";
 import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
 import type { Command, Refusal } from "./commands";
@@ -34,13 +34,15 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const { definition, form } = turn.release;
   const data = mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames());
-  // Someone who refuses or sends back must not be held up by fields that only matter to going on.
+  // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
+  // is kept all the same, but for values that their field cannot hold.
   const lenient = chosen.tone === "refuse" || chosen.returns;
   if (!lenient && result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
-  if (!lenient) {
-    const changed = changedValues(turn.state.data, result.data);
-    if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
-  }
+  const unfit = new Set(
+    result.problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
+  );
+  const changed = changedValues(turn.state.data, result.data, unfit);
+  if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
   const note = c.note.trim();
   const as = t.candidates.find((x) => x.person === c.actor)?.for;
   turn.raise({
@@ -55,15 +57,20 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   return null;
 }
 
-function changedValues(before: FormData, after: FormData): FormData | null {
+/** Problems of a form as a whole, which say nothing against a value being kept. */
+const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "no-lines", "check", "unclear"]);
+
+function changedValues(before: FormData, after: FormData, but: ReadonlySet<string>): FormData | null {
   const out = Object.fromEntries(
-    Object.entries(after).filter(([k, v]) => JSON.stringify(before[k] ?? null) !== JSON.stringify(v)),
+    Object.entries(after).filter(
+      ([k, v]) => !but.has(k) && JSON.stringify(before[k] ?? null) !== JSON.stringify(v),
+    ),
   );
   return Object.keys(out).length > 0 ? out : null;
 }
 
 /** Goes on when the answers given so far settle the visit. */
-function settle(turn: Turn, visitId: string, note: string) {
+export function settle(turn: Turn, visitId: string, note: string) {
   const visit = turn.state.visits[visitId];
   const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
   if (!visit || !step) return;
@@ -73,14 +80,13 @@ function settle(turn: Turn, visitId: string, note: string) {
     return;
   }
   const choices = answersOf(turn.release, { purpose: visit.purpose, step: visit.step });
-  const how = stepKind(turn.release.kinds, step).asks?.who(step).how ?? "one";
+  const who = stepKind(turn.release.kinds, step).asks?.who(step) ?? { how: "one" };
   const answered = Object.values(turn.state.tasks).filter(
     (t) => t.visit === visit.id && t.status === "answered",
   );
   // Sending back is not a vote: one person who needs changes is enough.
   const returned = choices.find((a) => a.returns && answered.some((t) => t.answer === a.id));
-  const ids = choices.map((a) => a.id);
-  const outcome = returned?.id ?? outcomeOf(visit, how, ids, Object.values(turn.state.tasks));
+  const outcome = returned?.id ?? outcomeOf(visit, who, choices, Object.values(turn.state.tasks));
   const chosen = choices.find((a) => a.id === outcome);
   if (chosen) conclude(turn, visit.id, step, chosen, note, answered.length);
 }

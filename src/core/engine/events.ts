@@ -34,6 +34,8 @@ export type EventBody =
       automatic?: true;
     }
   | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" }
+  /** Whoever it went to has a vote already, by another task. */
+  | { type: "task closed"; task: string; reason: "merged"; into: string }
   /** `given` counts the answers that came in; with one, the answer itself says it all. */
   | {
       type: "step decided";

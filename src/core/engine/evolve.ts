@@ -73,8 +73,11 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
         endedAt: e.at,
         ...(e.by ? { by: e.by } : {}),
       }));
-    case "task closed":
-      return task(e.task, (t) => (isOpen(t) ? { ...t, status: "closed", endedAt: e.at } : t));
+    case "task closed": {
+      const after = task(e.task, (t) => (isOpen(t) ? { ...t, status: "closed", endedAt: e.at } : t));
+      const v = e.reason === "merged" ? s.visits[s.tasks[e.task]?.visit ?? ""] : undefined;
+      return v ? { ...after, visits: { ...s.visits, [v.id]: { ...v, asked: v.asked - 1 } } } : after;
+    }
     case "step decided":
       return {
         ...s,

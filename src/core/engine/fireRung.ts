@@ -1,6 +1,7 @@
 import { rungKind } from "../kinds";
 import { answersOf, conclude } from "./answer";
 import { peopleOf, withCover } from "./assign";
+import { moveTask, voteOf } from "./handOver";
 import { limitOf } from "./ladder";
 import { isOpen, type Candidate } from "./state";
 import { requesterMayAnswer } from "./tasks";
@@ -56,7 +57,10 @@ export function timeReached(turn: Turn, id: string) {
     }
     case "ask": {
       const asked = new Set(open.flatMap((t) => t.candidates.map((c) => c.person)));
-      const fresh = fit(deed.people).filter((c) => !asked.has(c.person));
+      // Whoever has answered already is not asked a second time.
+      const fresh = fit(deed.people).filter(
+        (c) => !asked.has(c.person) && !voteOf(turn, { visit: visit.id }, c.person),
+      );
       fired(fresh.length > 0);
       const of = {
         visit: visit.id,
@@ -75,8 +79,11 @@ export function timeReached(turn: Turn, id: string) {
         to: fit(people).filter((c) => c.person !== turn.state.tasks[task]?.holder),
       }));
       fired(moves.some((m) => m.to.length > 0));
-      for (const { task, to } of moves)
-        if (to.length > 0) turn.raise({ type: "task handed over", task, to, note: "", rung: rung.id });
+      for (const { task, to } of moves) {
+        // One that was merged may have settled the visit.
+        const t = turn.state.tasks[task];
+        if (t && isOpen(t) && to.length > 0) moveTask(turn, t, to, { note: "", rung: rung.id });
+      }
       return;
     }
     case "answer": {

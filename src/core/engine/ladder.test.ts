@@ -9,9 +9,7 @@ import {
   type RequestEvent,
   type RequestState,
 } from ".";
-import { neededFor, outcomeOf } from "./vote";
 import { OFFICE_HOURS, officeFacts } from "./testOffice";
-import type { Task, Visit } from "./state";
 
 const T0 = Date.UTC(2026, 2, 3, 10, 0); // Tuesday, 10:00 in Dublin
 const H = 3_600_000;
@@ -179,52 +177,4 @@ describe("rungs", () => {
       h.events.filter((e) => e.type === "rung fired").map((e) => e.type === "rung fired" && e.found),
     ).toEqual([false, false]);
   });
-});
-
-describe("counting answers", () => {
-  const visit = (asked: number, needed: number): Visit => ({
-    id: "v",
-    step: "s",
-    token: "k",
-    purpose: "decide",
-    due: null,
-    openedAt: 0,
-    needed,
-    asked,
-  });
-  const tasks = (...answers: string[]): Task[] =>
-    answers.map((answer, i) => ({
-      id: `t${i}`,
-      visit: "v",
-      step: "s",
-      token: "k",
-      purpose: "decide",
-      candidates: [],
-      holder: null,
-      status: "answered",
-      openedAt: 0,
-      due: null,
-      answer,
-    }));
-  const A = ["yes", "no", "later"];
-  it.each([
-    ["all", 3, undefined, 3],
-    ["share", 3, 50, 2],
-    ["share", 3, 67, 3],
-    ["share", 5, 1, 1],
-    ["share", 4, undefined, 2],
-    ["one", 4, undefined, 1],
-    ["first", 4, undefined, 1],
-  ] as const)("%s of %p (%p%%) needs %p", (how, asked, share, want) =>
-    expect(neededFor({ rule: { by: "requester" }, how, ...(share ? { share } : {}) }, asked)).toBe(want),
-  );
-  it("decides as soon as the first answer has what it needs, or no longer can have it", () => {
-    expect(outcomeOf(visit(5, 3), "share", A, tasks("yes", "no", "yes"))).toBeNull();
-    expect(outcomeOf(visit(5, 3), "share", A, tasks("yes", "no", "yes", "yes"))).toBe("yes");
-    expect(outcomeOf(visit(5, 3), "share", A, tasks("no", "no", "later"))).toBe("no");
-    expect(outcomeOf(visit(5, 3), "share", A, tasks("no", "later", "yes", "later"))).toBe("later");
-  });
-  it("a tie among the others goes to the one that stands later on the sheet", () =>
-    expect(outcomeOf(visit(3, 3), "all", A, tasks("no", "later"))).toBe("later"));
-  it("no answer, no outcome", () => expect(outcomeOf(visit(3, 3), "all", A, [])).toBeNull());
 });

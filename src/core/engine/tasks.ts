@@ -1,5 +1,4 @@
 import { stepKind } from "../kinds";
-import { withCover } from "./assign";
 import type { Command, Refusal } from "./commands";
 import { isOpen, type RequestState, type Task } from "./state";
 import type { Turn } from "./turn";
@@ -38,18 +37,6 @@ export function putBack(turn: Turn, c: Extract<Command, { type: "put back" }>): 
   if ("code" in t) return t;
   if (t.candidates.length < 2 || t.status !== "taken") return { code: "not-shared", data: { task: t.id } };
   turn.raise({ type: "task put back", task: t.id });
-  return null;
-}
-
-export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
-  const t = openTask(turn, c.task, c.actor);
-  if ("code" in t) return t;
-  if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
-  const to = withCover(turn, [c.to]);
-  const allowed = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
-  if (!allowed && to.some((x) => x.person === turn.state.requester))
-    return { code: "own-request", data: { person: turn.state.requester } };
-  turn.raise({ type: "task handed over", task: t.id, to, note: c.note });
   return null;
 }
 

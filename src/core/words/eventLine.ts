@@ -64,6 +64,12 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         note: e.note,
       });
     }
+    case "task closed":
+      return e.reason === "merged"
+        ? line("They are asked already: their one answer counts once, and one fewer is asked", {
+            tone: "quiet",
+          })
+        : null;
     case "answer given": {
       const stands = e.for ? ` (for ${names.person(e.for)})` : "";
       return line(`${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${stands}`, {
@@ -102,7 +108,6 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "token placed":
     case "token moved":
     case "branch ended":
-    case "task closed":
     case "effect asked":
     case "effect failed":
     case "timer set":
