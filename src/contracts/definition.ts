@@ -1,5 +1,12 @@
 import { z } from "zod";
-import type { ProcessDefinition, Sample, Start, Step } from "@/core/route";
+import {
+  idMistakes,
+  idSentence,
+  type ProcessDefinition,
+  type Sample,
+  type Start,
+  type Step,
+} from "@/core/route";
 import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData } from "./form";
@@ -47,3 +54,8 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     samples: z.array(sample).max(200),
   })
   .meta({ id: "ProcessDefinition" });
+
+/** A definition that somebody sends: its ids tell things apart, too. What was stored before that was asked stays. */
+export const sentDefinition: z.ZodType<ProcessDefinition> = processDefinition.superRefine((d, ctx) => {
+  for (const m of idMistakes(d)) ctx.addIssue({ code: "custom", path: [m.row], message: idSentence(m) });
+});

@@ -1,4 +1,4 @@
-export { processDefinition, start, step } from "./definition";
+export { processDefinition, sentDefinition, start, step } from "./definition";
 export { edit } from "./edit";
 export { field, formData } from "./form";
 export { registerShape } from "./register";

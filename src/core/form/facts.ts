@@ -130,6 +130,8 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
         const value = fieldValue(c, stored[c.id], kinds, {
           person,
           file,
+          isPerson: () => true,
+          isRecord: () => true,
           record: (r, linked) =>
             depth < MAX_LINK_DEPTH ? record(r, linked, depth + 1) : new Map<string, Value>([["id", linked]]),
         });
@@ -138,7 +140,16 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     }
     return out;
   };
-  return { ...officeAround(data, person), ...around, person, file, record: (r, id) => record(r, id) };
+  return {
+    ...officeAround(data, person),
+    ...around,
+    person,
+    file,
+    record: (r, id) => record(r, id),
+    // Another program's account is nobody who can be asked or named.
+    isPerson: (id) => Object.hasOwn(data.people, id) && !data.people[id]!.service,
+    isRecord: (r, id) => data.records[r] !== undefined && Object.hasOwn(data.records[r], id),
+  };
 }
 
 /** A stored single value as a formula sees it; what is empty or cannot be read counts as empty. */

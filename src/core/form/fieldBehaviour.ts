@@ -11,6 +11,9 @@ export type TypedField = Pick<Field, "kind" | "register" | "options">;
 export interface ValueFacts {
   person(id: string): ContextValue;
   record(register: string, id: string): ContextValue;
+  /** Whether there is such a person, or record; what an id points at may be gone, or never have been there. */
+  isPerson(id: string): boolean;
+  isRecord(register: string, id: string): boolean;
   /** Null for a file that is not there, or not theirs. */
   file(id: string): ContextValue | null;
 }

@@ -105,6 +105,26 @@ it("keeps only what may be edited", () => {
   });
 });
 
+it("two rows that come in under one id are two rows, and only the first has what is kept", () => {
+  const stored = { lines: [{ ...row("1", "1", "2"), note: "kept" }] };
+  const seen = FIELDS.map((f) =>
+    f.id === "lines"
+      ? { ...f, fields: [...f.fields!, { id: "note", name: "Note", kind: "text" as const }] }
+      : f,
+  );
+  const merged = mergeEdits(
+    seen,
+    stored,
+    { lines: [row("1", "1", "3"), row("1", "2", "4"), row("1", "2", "5")] },
+    (id) => (id === "note" ? "see" : "edit"),
+  );
+  expect(merged["lines"]).toMatchObject([
+    { "#": "1", qty: "3", note: "kept" },
+    { "#": "new1", qty: "4", note: null },
+    { "#": "new2", qty: "5", note: null },
+  ]);
+});
+
 it("a reader's form holds nothing of hidden fields, formulas over them are frozen", () => {
   const access = (id: string): Access => (id === "total" || id === "who" ? "hide" : "edit");
   const data: FormData = { who: "una", lines: [row("1", "2", "50")], why: "secret project" };

@@ -17,6 +17,9 @@ export interface FormProblem {
     | "no-lines"
     | "too-many-decimals"
     | "not-yes-or-no"
+    | "not-a-text"
+    | "no-person"
+    | "no-record"
     | "no-file"
     | "file-too-large"
     | "wrong-file";

@@ -25,9 +25,19 @@ export function mergeEdits(
 function mergeRows(f: Field, stored: Stored | undefined, incoming: Stored, access: AccessOf): StoredRow[] {
   if (!Array.isArray(incoming)) return [];
   const before = new Map((Array.isArray(stored) ? stored : []).map((r) => [r["#"], r]));
+  const taken = new Set(incoming.map((r) => r["#"]));
+  const seen = new Set<string>();
+  let last = 0;
   return incoming.map((row) => {
-    const old = before.get(row["#"]);
-    const out: StoredRow = { "#": row["#"] };
+    let id = row["#"];
+    // A second row of one id is a new row: it has nothing of what is kept of the first.
+    if (seen.has(id)) {
+      while (taken.has((id = `new${++last}`)));
+      taken.add(id);
+    }
+    seen.add(id);
+    const old = id === row["#"] ? before.get(id) : undefined;
+    const out: StoredRow = { "#": id };
     for (const c of f.fields ?? []) {
       const editable = !c.worked && access(c.id) === "edit";
       const v = (editable ? row[c.id] : old?.[c.id]) ?? null;

@@ -156,7 +156,21 @@ describe("each problem is found where it stands, and not where all is well", () 
         ],
       }),
     ],
-    ["d  error step-twice", definition([decision("d", GUARD), decision("d", GUARD)])],
+    ["d id error step-twice", definition([decision("d", GUARD), decision("d", GUARD)])],
+    ["watch id error bad-id", definition([decision("watch", GUARD)])],
+    [
+      "x id error id-twice",
+      definition([], {
+        fields: [
+          { id: "x", name: "One", kind: "text" },
+          { id: "l", name: "Lines", kind: "lines", fields: [{ id: "x", name: "Two", kind: "text" }] },
+        ],
+      }),
+    ],
+    [
+      "constructor id error bad-id",
+      definition([], { fields: [{ id: "constructor", name: "C", kind: "text" }] }),
+    ],
     ["t name error no-name", definition([], { name: " " })],
     ["t numbering error bad-prefix", definition([], { numbering: { prefix: "x", digits: 4 } })],
     ["t owners error no-owner", definition([], { owners: [] })],

@@ -1,10 +1,17 @@
 import type { Kinds, OfficeFacts } from "../kinds";
 import type { Registers } from "../form";
-import { formulaPlaces, placesOf, routeScope, type ProcessDefinition } from "../route";
+import {
+  formulaPlaces,
+  idMistakes,
+  idSentence,
+  placesOf,
+  routeScope,
+  type ProcessDefinition,
+} from "../route";
 import { askProblems } from "./askProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
-import { CheckCache, type Problem } from "./problem";
+import { CheckCache, place, type Problem } from "./problem";
 import { processProblems } from "./processProblems";
 import { routeProblems } from "./routeProblems";
 
@@ -23,6 +30,11 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   const places = placesOf(definition, kinds);
   const formulas = formulaPlaces(definition, { registers, kinds });
   const out: Problem[] = [];
+  for (const m of idMistakes(definition)) {
+    const code = m.why === "reserved" ? "bad-id" : `${m.what === "step" ? "step" : "id"}-twice`;
+    const at = m.kind === "process" ? undefined : "id";
+    out.push({ severity: "error", code, where: place(m.kind, m.row, at), message: idSentence(m) });
+  }
   formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
   routeProblems(

@@ -26,7 +26,6 @@ export function routeProblems(
   { kinds, registers, scope }: Around,
   out: Problem[],
 ) {
-  twice(d, kinds, out);
   const last = d.route.at(-1);
   if (last && listGoesOn(kinds)(d.route)) out.push(noFinish(last, places, kinds));
   for (const p of places.values()) {
@@ -56,23 +55,6 @@ export function routeProblems(
       },
     });
   }
-}
-
-/** Two steps of one id: tokens, formulas and access would mean one and reach the other. */
-function twice(d: ProcessDefinition, kinds: Kinds, out: Problem[]) {
-  const seen = new Set<string>();
-  const visit = (s: Step) => {
-    if (seen.has(s.id))
-      out.push({
-        severity: "error",
-        code: "step-twice",
-        where: place("step", s.id),
-        message: `Two steps have the id "${s.id}"; only one of them would ever be reached. Give "${s.name}" another.`,
-      });
-    seen.add(s.id);
-    for (const l of listsOf(s, kinds)) l.steps.forEach(visit);
-  };
-  d.route.forEach(visit);
 }
 
 function noFinish(last: Step, places: ReadonlyMap<string, StepPlace>, kinds: Kinds): Problem {

@@ -26,4 +26,5 @@ export {
 } from "./formulaPlaces";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
 export { applyEdit } from "./applyEdit";
+export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, nextVersion, type Difference } from "./difference";

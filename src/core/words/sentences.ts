@@ -35,6 +35,12 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
     case "not-yes-or-no":
       return `${at}${field} is answered with yes or no.`;
+    case "not-a-text":
+      return `${at}${field} is a text; "${value}" is none.`;
+    case "no-person":
+      return `${at}${field}: there is nobody known as "${value}". Pick somebody from the list.`;
+    case "no-record":
+      return `${at}${field}: record "${value}" is not there any more. Pick another from the list.`;
     case "too-many-lines":
       return `${field} may have ${limit} lines; this has ${value}.`;
     case "no-file":

@@ -8,7 +8,7 @@ export const choice: FieldBehaviour = {
   settled: (v) => v,
   mistakes(f, raw) {
     const options = f.options ?? [];
-    if (options.includes(String(raw))) return [];
+    if (typeof raw === "string" && options.includes(raw)) return [];
     return [{ code: "not-an-option", data: { value: String(raw), limit: options.join(", ") } }];
   },
   problems(f, { say }) {

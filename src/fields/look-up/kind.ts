@@ -3,9 +3,12 @@ import type { FieldBehaviour } from "@/core/kinds";
 /** A record of a register. */
 export const lookUp: FieldBehaviour = {
   type: (f, record) => record(f.register ?? ""),
-  value: (f, raw, facts) => (typeof raw === "string" && f.register ? facts.record(f.register, raw) : null),
+  value: (f, raw, facts) =>
+    typeof raw === "string" && f.register && facts.isRecord(f.register, raw)
+      ? facts.record(f.register, raw)
+      : null,
   settled: (v) => v,
-  mistakes: () => [],
+  mistakes: (_, raw, v) => (v === null ? [{ code: "no-record", data: { value: String(raw) } }] : []),
   problems(f, { registers, say }) {
     if (f.register && registers[f.register]) return;
     say(

@@ -4,9 +4,9 @@ import type { FieldBehaviour } from "@/core/kinds";
 /** Somebody who works here. */
 export const person: FieldBehaviour = {
   type: () => PERSON,
-  value: (_, raw, facts) => (typeof raw === "string" ? facts.person(raw) : null),
+  value: (_, raw, facts) => (typeof raw === "string" && facts.isPerson(raw) ? facts.person(raw) : null),
   settled: (v) => v,
-  mistakes: () => [],
+  mistakes: (_, raw, v) => (v === null ? [{ code: "no-person", data: { value: String(raw) } }] : []),
   problems: () => undefined,
   has: { options: null, register: false, range: null },
   guess: { words: /\b(requester|manager|person|contact person|colleague|responsible)\b/i, rank: 7 },

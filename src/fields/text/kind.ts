@@ -8,7 +8,8 @@ export const text: FieldBehaviour = {
   value: (_, raw) => (typeof raw === "string" ? raw : null),
   settled: (v) => v,
   mistakes(_, raw) {
-    const length = String(raw).length;
+    if (typeof raw !== "string") return [{ code: "not-a-text", data: { value: String(raw) } }];
+    const { length } = raw;
     return length > MAX_TEXT
       ? [{ code: "too-long", data: { value: String(length), limit: String(MAX_TEXT) } }]
       : [];

@@ -1,5 +1,6 @@
 import type { Actor } from "./actor";
-import { Failed, outcome, type Failure, type Outcome } from "./failure";
+import { wellFormed, withoutUnfit } from "@/core/form";
+import { fail, Failed, outcome, type Failure, type Outcome } from "./failure";
 import { can, type Deed } from "./policy";
 
 /** What a use case gets of its caller: who it is, and the way to ask the policy. */
@@ -10,6 +11,15 @@ export interface Call {
   /** Fails unless the policy allows it. */
   must(deed: Deed, otherwise: Failure): void;
 }
+
+const UNFIT: Failure = {
+  code: "invalid",
+  data: {
+    path: "",
+    message:
+      "A text holds a character that cannot be kept: a null character, or half of one. Type it anew without it.",
+  },
+};
 
 interface Named {
   /** The deeds it asks the policy about. */
@@ -53,7 +63,9 @@ export function defineUseCase<A extends unknown[], T>(
   run: (call: Call, ...args: A) => Promise<T>,
 ): UseCase<A, T> {
   const go = calling(asks, run);
-  return Object.assign((actor: Actor, ...args: A) => outcome(() => go(actor, args)), { asks });
+  const call = (actor: Actor, ...args: A): Promise<Outcome<T>> =>
+    wellFormed(args) ? outcome(() => go(actor, args)) : Promise.resolve(fail(UNFIT));
+  return Object.assign(call, { asks });
 }
 
 /** A look that always gives something, if an empty list. */
@@ -62,5 +74,7 @@ export function defineView<A extends unknown[], T>(
   run: (call: Call, ...args: A) => Promise<T>,
 ): View<A, T> {
   const go = calling(asks, run);
-  return Object.assign((actor: Actor, ...args: A) => go(actor, args), { asks });
+  // A look for something that cannot be is a look for what is left of it.
+  const fit = (x: unknown) => (typeof x === "string" ? withoutUnfit(x) : x);
+  return Object.assign((actor: Actor, ...args: A) => go(actor, args.map(fit) as A), { asks });
 }

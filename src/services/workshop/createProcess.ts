@@ -1,5 +1,5 @@
 import type { ProcessDefinition } from "@/core/route";
-import { processDefinition } from "@/contracts";
+import { sentDefinition } from "@/contracts";
 import { at, inTransaction, processes } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
@@ -59,7 +59,7 @@ const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<
       { action: "create process" },
       { code: "not-allowed", data: { action: "make a new process; ask someone with office rights" } },
     );
-    const checked = processDefinition.safeParse(definition);
+    const checked = sentDefinition.safeParse(definition);
     if (!checked.success) throw new Failed(schemaFailure(checked.error));
     if (await processes.draftOf(db, definition.key))
       throw new Failed({

@@ -9,7 +9,7 @@ import {
   type Edit,
   type ProcessDefinition,
 } from "@/core/route";
-import { processDefinition } from "@/contracts";
+import { sentDefinition } from "@/contracts";
 import { at, getPool, inTransaction, processes, type Db, type DraftRow, type ProcessListRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
@@ -121,7 +121,7 @@ export const editDraft = defineUseCase(
         done.push({ edit, inverse: r.inverse });
       }
       // Edits by property know nothing of kinds: what comes of them is held against the schema.
-      const checked = processDefinition.safeParse(definition);
+      const checked = sentDefinition.safeParse(definition);
       if (!checked.success) throw new Failed(schemaFailure(checked.error));
       const now = await nowMs(db);
       const version = base + edits.length;

@@ -132,7 +132,7 @@ function mustProgram(
       shape.columns.map((c) => [
         c.name,
         // Links are compared by what they point at, not followed.
-        fieldValue(c, r[c.id], FIELDS, { ...facts, record: (_, id) => new Map<string, Value>([["id", id]]) }),
+        fieldValue(c, r[c.id], FIELDS, { ...facts, isRecord: () => true, record: (_, id) => new Map<string, Value>([["id", id]]) }),
       ]),
     );
     if (program === null) return "it has a mistake";
