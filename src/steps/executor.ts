@@ -20,14 +20,19 @@ export interface EffectContext {
   facts(): Promise<Facts>;
 }
 
+/**
+ * What came of it.
+ * `records`: those that fields of the form may point at from now on, so that what follows can read them.
+ */
+export type CarriedOut<K extends EffectKind> =
+  | { ok: true; result: ResultOf<K>; records?: readonly { register: string; id: string }[] }
+  | { ok: false; reason: ReasonOf<K> };
+
 /** Carried out in the transaction of the command that asked for it; the result is fed back at once. */
 export interface InsideEffect<K extends EffectKind> {
   where: "inside";
   payload: z.ZodType<EffectOf<K>>;
-  carryOut(
-    effect: EffectOf<K>,
-    ctx: EffectContext,
-  ): Promise<{ ok: true; result: ResultOf<K> } | { ok: false; reason: ReasonOf<K> }>;
+  carryOut(effect: EffectOf<K>, ctx: EffectContext): Promise<CarriedOut<K>>;
 }
 
 /** Carried out by a worker, at least once; the effect's id tells what has been done already. */

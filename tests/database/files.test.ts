@@ -132,7 +132,7 @@ it("the field's own kinds and size count, and what is no file is refused at once
     return r.ok ? r.value.name : r.failure.code === "invalid" && r.failure.data.message;
   };
   expect(await said("empty.pdf", Buffer.alloc(0))).toBe('"empty.pdf" is empty.');
-  expect(await said(" \u0000/", Buffer.from("x"))).toBe("The file needs a name, for example quote.pdf.");
+  expect(await said(" \u0007/", Buffer.from("x"))).toBe("The file needs a name, for example quote.pdf.");
   expect(await said("huge.pdf", Buffer.alloc(25_000_001))).toBe(
     'Files may have up to 25 MB; "huge.pdf" has 25.1 MB.',
   );

@@ -191,6 +191,9 @@ class Evaluation {
   /** Something that cannot be worked out holds those who could do something about it. */
   private unclear(f: Field, place: FieldPlace, spot: Spot, why: string) {
     if (!this.binds(f, place)) return;
+    // What cannot be read is told where it stands, to whoever may edit it there.
+    const unread = this.values.unread.get(why);
+    if (unread !== undefined && this.mayEdit(unread)) return;
     // The reason may tell of values; it is for those who may see all of what is read.
     const open = [...this.reads(f, place).all].every((id) => this.access(id) !== "hide");
     this.say(f, spot, "unclear", open ? { why } : {});

@@ -18,6 +18,8 @@ const ALLOWANCE = 5_000_000;
  */
 export class FormValues {
   readonly names: Names;
+  /** Fields that hold something their kind cannot read, by the reason they give. */
+  readonly unread = new Map<string, string>();
   private readonly worked = new Map<string, Worked>();
   private readonly shownBy = new Map<string, Worked>();
   private readonly places = new Map<string, { field: Field; parents: readonly Field[] }>();
@@ -111,7 +113,10 @@ export class FormValues {
     if (Array.isArray(raw) || raw === undefined || raw === null || raw === "") return EMPTY;
     const v = fieldValue(f, raw, this.program.kinds, this.facts);
     // Something is there that its kind cannot read: that is not the same as nothing.
-    return v === null ? { value: null, failed: `“${f.name}” cannot be read.` } : value(v);
+    if (v !== null) return value(v);
+    const failed = `“${f.name}” cannot be read.`;
+    this.unread.set(failed, f.id);
+    return { value: null, failed };
   }
 
   /** A worked-out value as it is kept. */

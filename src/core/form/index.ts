@@ -30,7 +30,6 @@ export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
 export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
-export { stored } from "./stored";
 export { wellFormed, withoutUnfit } from "./wellFormed";
 export type { FormProblem, ValueMistake } from "./formProblem";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";

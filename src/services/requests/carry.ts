@@ -13,7 +13,7 @@ import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
-import { engineFacts, factsReader } from "./facts";
+import { engineFacts, factsReader, type RecordRef } from "./facts";
 
 /** Inside effects one command may cause before it counts as running away. */
 const MAX_EFFECTS = 300;
@@ -57,13 +57,19 @@ async function run(
   // What follows from a person's command is still that person's doing.
   const by = "actor" in first ? first.actor : null;
   let current = state;
+  /** Records written on the way, which a step may keep in a field of the form. */
+  const written: RecordRef[] = [];
   const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
     if (n > MAX_EFFECTS)
       throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} inside effects of one command`);
-    facts = engineFacts(d, await read.load(current.data, "data" in command ? command.data : {}), now);
+    facts = engineFacts(
+      d,
+      await read.load(written, current.data, "data" in command ? command.data : {}),
+      now,
+    );
     const decision = decide(release, current, command, facts);
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     current = decision.state;
@@ -90,6 +96,7 @@ async function run(
       });
       // What was written may be what the next step reads.
       read.forget();
+      if (done.ok) written.push(...(done.records ?? []));
       queue.push(
         done.ok
           ? { type: "effect done", effect: e, result: done.result }
@@ -97,7 +104,7 @@ async function run(
       );
     }
   }
-  facts = engineFacts(d, await read.load(current.data), now);
+  facts = engineFacts(d, await read.load([], current.data), now);
   const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
   return {
     state: current,

@@ -9,6 +9,10 @@ import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
 
+export interface RecordRef {
+  register: string;
+  id: string;
+}
 interface FormOf {
   fields: readonly Field[];
   calendar?: string;
@@ -23,7 +27,7 @@ export const factsData = (
   process: FormOf,
   files: FileReach,
   ...datas: FormData[]
-): Promise<FactsData> => gather(db, d, process, files, new Map(), datas);
+): Promise<FactsData> => gather(db, d, process, files, new Map(), [], datas);
 
 /** The same for the course of one command: what was read once is kept, until `forget` is told that records were written. */
 export function factsReader(
@@ -31,9 +35,12 @@ export function factsReader(
   d: Directory,
   process: FormOf,
   files: FileReach,
-): { load(...datas: FormData[]): Promise<FactsData>; forget(): void } {
+): { load(also: readonly RecordRef[], ...datas: FormData[]): Promise<FactsData>; forget(): void } {
   const seen = new Map<string, StoredRecord>();
-  return { load: (...datas) => gather(db, d, process, files, seen, datas), forget: () => seen.clear() };
+  return {
+    load: (also, ...datas) => gather(db, d, process, files, seen, also, datas),
+    forget: () => seen.clear(),
+  };
 }
 
 async function gather(
@@ -42,6 +49,7 @@ async function gather(
   process: FormOf,
   reach: FileReach,
   seen: Map<string, StoredRecord>,
+  also: readonly RecordRef[],
   datas: readonly FormData[],
 ): Promise<FactsData> {
   const records: Record<string, Record<string, StoredRecord>> = {};
@@ -57,6 +65,7 @@ async function gather(
       return;
     wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
   };
+  for (const { register, id } of also) want(register, id);
   for (const f of flatFields(process.fields))
     for (const data of datas) {
       const v = data[f.id];

@@ -274,7 +274,7 @@ export const deliver = defineView(
         registers: d.registers,
         facts: async () => {
           const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-          return engineFacts(d, await reader.load(row.state.data), now);
+          return engineFacts(d, await reader.load([], row.state.data), now);
         },
       });
       if (result === null) return;

@@ -1,6 +1,13 @@
 import { z } from "zod";
 import type { EffectOf } from "@/core/engine";
-import { compile, environment, evaluate, parseFormula, type FormulaProblem, type Value } from "@/core/expression";
+import {
+  compile,
+  environment,
+  evaluate,
+  parseFormula,
+  type FormulaProblem,
+  type Value,
+} from "@/core/expression";
 import {
   recordScope,
   recordTitle,
@@ -11,10 +18,10 @@ import {
 } from "@/core/form";
 import { FIELDS } from "@/fields/kinds";
 import { at, bumpDirectory, registers, ROLE_HOLDERS, type RecordRow } from "@/db";
-import type { EffectContext, InsideEffect } from "../executor";
-import type { WriteReason, WriteResult, WrittenRecord } from "./shape";
+import type { CarriedOut, EffectContext, InsideEffect } from "../executor";
+import type { WrittenRecord } from "./shape";
 
-type Written = { ok: true; result: WriteResult } | { ok: false; reason: WriteReason };
+type Written = CarriedOut<"write">;
 type WriteEffect = EffectOf<"write">;
 
 const scalar = z.union([z.string(), z.boolean(), z.null()]);
@@ -117,7 +124,7 @@ async function write(effect: WriteEffect, shape: RegisterShape, ctx: EffectConte
       await note(shape, row.record, ctx, "changed", before, after);
     out.push({ register: shape.key, id: row.record, title: recordTitle(shape, after), did: "changed" });
   }
-  return { ok: true, result: { records: out } };
+  return { ok: true, result: { records: out }, records: out };
 }
 
 function mustProgram(
@@ -132,7 +139,11 @@ function mustProgram(
       shape.columns.map((c) => [
         c.name,
         // Links are compared by what they point at, not followed.
-        fieldValue(c, r[c.id], FIELDS, { ...facts, isRecord: () => true, record: (_, id) => new Map<string, Value>([["id", id]]) }),
+        fieldValue(c, r[c.id], FIELDS, {
+          ...facts,
+          isRecord: () => true,
+          record: (_, id) => new Map<string, Value>([["id", id]]),
+        }),
       ]),
     );
     if (program === null) return "it has a mistake";
