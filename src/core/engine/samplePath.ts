@@ -6,9 +6,9 @@ import { decide } from "./decide";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { START, type CompiledRelease } from "./release";
-import { isEnded, isOpen, NEW_REQUEST, type RequestState } from "./state";
+import { isEnded, isOpen, NEW_REQUEST, type RequestState, type StuckReason } from "./state";
 
-/** What a sample comes to when everybody gives the first answer and every write succeeds. */
+/** What a sample comes to when everybody agrees and every write succeeds. */
 export interface SamplePath {
   /** Steps entered, in order. */
   steps: string[];
@@ -19,6 +19,8 @@ export interface SamplePath {
   result: string | null;
   /** Why it could not be followed to the end. */
   stop: string | null;
+  /** Where it is stuck: why. */
+  stuck: StuckReason | null;
 }
 
 const MAX_COMMANDS = 200;
@@ -30,7 +32,7 @@ export function samplePath(
   data: FormData,
   facts: EngineFacts,
 ): SamplePath {
-  const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null };
+  const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null, stuck: null };
   let state: RequestState = NEW_REQUEST;
   const send = (c: Command): boolean => {
     const d = decide(release, state, c, facts);
@@ -54,9 +56,11 @@ export function samplePath(
       if (!send({ type: "effect done", effect: pending, result: rehearse(step) })) return out;
     } else if (state.stuck[0]) {
       out.stop = "stuck";
+      out.stuck = state.stuck[0].reason;
       return out;
     } else if (task) {
-      const answer = answersOf(release, task)[0];
+      const answers = answersOf(release, task);
+      const answer = answers.find((a) => a.tone === "agree") ?? answers[0];
       const step = release.places.get(task.step)?.step;
       const actor = task.holder ?? task.candidates[0]?.person;
       if (!answer || !actor) return out;

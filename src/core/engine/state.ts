@@ -46,7 +46,7 @@ export interface Visit {
   purpose: Task["purpose"];
   due: number | null;
   openedAt: number;
-  /** How many of the first answer decide; 1 unless all or a share must agree. */
+  /** How many had to agree when it was opened; 1 unless all or a share must. */
   needed: number;
   asked: number;
 }

@@ -1,6 +1,9 @@
 import type { Field } from "../form";
 import type { ProcessDefinition, Step } from "../route";
-import { ans, decideBy, definitionOf, fin, harness } from "./testRequest";
+import { KINDS } from "@/kinds";
+import { compileRelease, samplePath } from ".";
+import { officeFacts } from "./testOffice";
+import { ans, decideBy, definitionOf, fin, harness, T0 } from "./testRequest";
 
 /** A value that could not be worked out is not an empty one: where it decides, the request stops with the reason. */
 const FIELDS: Field[] = [
@@ -135,5 +138,24 @@ describe("whatever else decides", () => {
     expect(come([work("total", "100 / 3")], {}).h.state.data).toMatchObject({ total: "33.33" });
     expect(come([work("count", '"many"')], {}).came).toBe("unclear");
     expect(come([work("count", '"5"')], {}).came).toBe("passed");
+  });
+});
+
+describe("the way of a sample", () => {
+  const way = (route: Step[], data: object) =>
+    samplePath(
+      compileRelease(definitionOf([...route, fin("end", "passed")], { fields: FIELDS }), {}, KINDS),
+      "una",
+      data as Record<string, string>,
+      officeFacts(T0),
+    );
+  it("tells where it gets stuck, and why", () =>
+    expect(way([choose("Rate > 2")], { total: "900", count: "0" })).toMatchObject({
+      stop: "stuck",
+      stuck: { code: "unclear", data: { formula: "Rate > 2" } },
+    }));
+  it("is that of everybody agreeing, wherever that answer stands", () => {
+    const refuseFirst = [ans("no", "refuse", [fin("f", "declined", "refuse")]), ans("ok", "agree")];
+    expect(way([decideBy("d", { by: "person", person: "declan" }, refuseFirst)], {}).result).toBe("passed");
   });
 });

@@ -7,7 +7,7 @@ export interface Assignment {
   rule: Rule;
   /**
    * one: a single task that any of those found may take. first: everybody is asked, the first answer counts.
-   * all: everybody must give the first answer of the step. share: that part of them must.
+   * all: everybody must agree, by the tone of their answer. share: that part of them must.
    */
   how: "one" | "first" | "all" | "share";
   /** Percent, with `share`. */

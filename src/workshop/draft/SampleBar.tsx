@@ -1,7 +1,15 @@
 "use client";
+import type { SamplePath } from "@/core/engine";
+import { stuckSentence } from "@/core/words";
+import { KINDS } from "@/kinds";
 import { useDraft } from "./DraftProvider";
 
-const STOPS: Record<string, string> = { form: "its form is not complete", stuck: "it gets stuck" };
+/** Why the sample's way ends early. */
+function stopWords(p: SamplePath): string | null {
+  if (p.result !== null || p.stop === null) return null;
+  if (p.stuck) return `gets stuck: ${stuckSentence(p.stuck, KINDS)}`;
+  return `stops: ${p.stop === "form" ? "its form is not complete" : p.stop}`;
+}
 
 /** The sample that everything on the sheets is shown for. */
 export function SampleBar() {
@@ -13,6 +21,7 @@ export function SampleBar() {
       </span>
     );
   const p = d.path;
+  const stop = p && stopWords(p);
   return (
     <div className="ml-auto flex min-w-0 flex-wrap items-center gap-2 pb-1 text-sm">
       <label htmlFor="sample" className="text-soft">
@@ -33,7 +42,7 @@ export function SampleBar() {
       <span className="text-soft">
         by {d.factsData.people[d.sample?.requester ?? ""]?.name ?? "nobody"}
         {p?.result && `; when all agree it ends as “${p.result}”`}
-        {!p?.result && p?.stop && `; stops: ${STOPS[p.stop] ?? p.stop}`}
+        {stop && <span title={stop}>; {stop}</span>}
       </span>
     </div>
   );
