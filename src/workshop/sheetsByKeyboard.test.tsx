@@ -191,6 +191,32 @@ describe("the route sheet", () => {
       .join(" ");
   const at = (id: string) => act(() => document.getElementById(`step-${id}`)!.focus());
 
+  it.each(["Total / 0 > 1", "Total > > 1", ""])(
+    "stands whatever its formulas come to: %j",
+    async (formula) => {
+      const rule = { by: "formula" as const, formula: `if ${formula} then Requester else null` };
+      const limit = {
+        rules: [{ when: formula, length: { amount: 1, unit: "days" as const } }],
+        otherwise: { amount: 2, unit: "days" as const },
+        rungs: [],
+      };
+      const all: Step[] = [
+        { ...decide("a"), who: { rule, how: "one" }, limit } as Step,
+        { ...tell, who: rule } as Step,
+        { id: "c", name: "Way", kind: "choose", ways: [{ id: "w", name: "w", when: formula, steps: [] }] },
+        { id: "x", name: "Set", kind: "work out", set: [{ field: "total", value: formula }] },
+        ...definition.route,
+      ];
+      const u = userEvent.setup();
+      show(<RouteSheet />, { route: all });
+      for (const chip of screen.getAllByRole("button", { name: /^(Who|Limit|Who is told)\b/ })) {
+        await u.click(chip);
+        expect(screen.getByRole("dialog")).toBeTruthy();
+        await u.keyboard("{Escape}");
+      }
+    },
+  );
+
   it("nests with Tab, takes out with Shift Tab, moves with Alt, removes with Delete", () => {
     show(<RouteSheet />, { route });
     at("t");

@@ -12,7 +12,8 @@ import { stepTurn } from "./stepTurn";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
-import { clearly, enter, goOn, proceed, stuck } from "./walk";
+import { clearly } from "./unclear";
+import { enter, goOn, proceed, stuck } from "./walk";
 
 /** Tasks and timers that came, changed or went: data for whoever keeps lists of them. */
 export interface Projections {

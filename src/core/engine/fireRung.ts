@@ -7,7 +7,7 @@ import { isOpen, type Candidate } from "./state";
 import { requesterMayAnswer } from "./tasks";
 import type { Turn } from "./turn";
 import { newTask } from "./visit";
-import { clearly } from "./walk";
+import { clearly } from "./unclear";
 
 /** A moment of a ladder has come: does what its rung says to whoever still has the task. */
 export function timeReached(turn: Turn, id: string) {

@@ -15,7 +15,8 @@ import type { Held } from "../kinds";
 import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
-import type { EngineReason, RequestState } from "./state";
+import type { RequestState } from "./state";
+import { Unclear } from "./unclear";
 
 /** Moves of one command before the route counts as running in circles. */
 export const MAX_MOVES = 2000;
@@ -163,6 +164,7 @@ export class Turn {
    * @throws Unclear where it cannot be told
    */
   holds(step: string, place: string, text: string): Held {
+    if (!text) return { yes: false, empty: true, why: [] };
     const names = this.names();
     const v = this.value(step, place, text, names);
     const f = this.formula(step, place, text);
@@ -184,16 +186,6 @@ export class Turn {
     const name = this.release.places.get(step)?.step.name ?? step;
     const open = f === null || !this.release.readsHidden(f.ast);
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
-  }
-}
-
-/**
- * Thrown where a value that decides cannot be worked out, and caught where the route goes on (`walk`), which leaves the
- * token stuck there. So no kind of step has to think of it, and none can take "could not be worked out" for "no".
- */
-export class Unclear extends Error {
-  constructor(readonly reason: EngineReason) {
-    super(reason.code);
   }
 }
 

@@ -2,7 +2,8 @@ import { stepKind, type Next } from "../kinds";
 import { branchesAround, following, listsOf, type Step } from "../route";
 import { isEnded, type StuckReason } from "./state";
 import { stepTurn } from "./stepTurn";
-import { MAX_MOVES, Unclear, type Turn } from "./turn";
+import { MAX_MOVES, type Turn } from "./turn";
+import { clearly, type StuckHere } from "./unclear";
 import { askPeople, closeAll } from "./visit";
 
 /** Puts a token on a step and lets it do what it does; goes on until everything waits or has ended. */
@@ -21,16 +22,6 @@ export function enter(turn: Turn, token: string, step: Step, effect?: string): v
   }
 }
 
-/** What is answered, or that the route is stuck where a value that decides cannot be worked out. */
-export function clearly<T>(work: () => T): T | { go: "stuck"; reason: StuckReason } {
-  try {
-    return work();
-  } catch (e) {
-    if (e instanceof Unclear) return { go: "stuck", reason: e.reason };
-    throw e;
-  }
-}
-
 /** Goes on behind a step. */
 export function proceed(turn: Turn, token: string, stepId: string): void {
   const next = behind(turn, token, stepId);
@@ -38,12 +29,7 @@ export function proceed(turn: Turn, token: string, stepId: string): void {
 }
 
 /** Goes on as a kind said once its people have answered or what it waited for was done. */
-export function goOn(
-  turn: Turn,
-  token: string,
-  step: Step,
-  answer: Next | { go: "stuck"; reason: StuckReason },
-): void {
+export function goOn(turn: Turn, token: string, step: Step, answer: Next | StuckHere): void {
   const next = follow(turn, token, step, answer);
   if (next) enter(turn, token, next);
 }
@@ -63,13 +49,7 @@ function behind(turn: Turn, token: string, stepId: string): Step | null {
  * @param effect the id under which a retried step asks again for what could not be done
  * @returns the step to go on with, or null when the token waits, has gone or is stuck
  */
-function follow(
-  turn: Turn,
-  token: string,
-  step: Step,
-  next: Next | { go: "stuck"; reason: StuckReason },
-  effect?: string,
-): Step | null {
+function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, effect?: string): Step | null {
   switch (next.go) {
     case "on":
       return behind(turn, token, step.id);

@@ -1,11 +1,12 @@
 "use client";
 import { Megaphone } from "lucide-react";
-import { peopleOf } from "@/core/engine";
+import { peopleFound } from "@/core/engine";
 import {
   Chip,
   isEmptyRule,
   RuleEditor,
   ruleText,
+  SampleFinds,
   StepName,
   TemplateCell,
   useDraft,
@@ -17,10 +18,8 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   const d = useDraft();
   const settled = useSettled(step);
   const set = (patch: Partial<typeof step>) => void d.edit({ op: "step.set", id: step.id, patch });
-  const found =
-    d.turn && settled
-      ? peopleOf(d.turn, step.id, "who", settled.who).map((p) => d.factsData.people[p]?.name ?? p)
-      : null;
+  const people = d.turn && settled ? peopleFound(d.turn, step.id, "who", settled.who) : null;
+  const found = people && !("go" in people) ? people.map((p) => d.factsData.people[p]?.name ?? p) : people;
   return (
     <>
       <StepName step={step} />
@@ -38,11 +37,7 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
               scope={scope}
               onChange={(who) => set({ who })}
             />
-            {found && (
-              <p className="text-sm">
-                For the sample: <span className="font-medium">{found.join(", ") || "nobody"}</span>
-              </p>
-            )}
+            <SampleFinds found={found} />
           </div>
         )}
       </Chip>{" "}

@@ -1,5 +1,5 @@
 "use client";
-import { calendarFor, candidatesOf, ladderDates, lengthFor } from "@/core/engine";
+import { calendarFor, ladderDates, lengthGiven, whoWouldBeAsked } from "@/core/engine";
 import { YESNO, type Scope } from "@/core/expression";
 import { rungKind } from "@/core/kinds";
 import type { Limit, Rung } from "@/core/route";
@@ -27,13 +27,17 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
     put(next.length > 0 ? { ...rest, rules: next } : rest);
   };
   const known = d.turn && settled?.limit ? { turn: d.turn, step: settled, limit: settled.limit } : null;
-  const chosen = known ? lengthFor(known.turn, step.id, known.limit).length : limit.otherwise;
-  const calendar = known
-    ? calendarFor(
-        known.turn,
-        candidatesOf(known.turn, step.id, known.step.who).map((c) => c.person),
-      )
-    : d.facts.calendar(d.definition.calendar);
+  // Where it cannot be said for the sample, the strip shows the ordinary length by the process's calendar.
+  const given = known && lengthGiven(known.turn, step.id, known.limit);
+  const asked = known && whoWouldBeAsked(known.turn, step.id, known.step.who);
+  const chosen = given && !("go" in given) ? given.length : limit.otherwise;
+  const calendar =
+    known && asked && !("go" in asked)
+      ? calendarFor(
+          known.turn,
+          asked.map((c) => c.person),
+        )
+      : d.facts.calendar(d.definition.calendar);
   const dates = ladderDates(calendar, d.now, chosen, limit.rungs);
   const words = (r: Rung) =>
     rungKind(KINDS, r.action).words(r.action, (rule) => ruleText(rule, d.office.data, true));

@@ -1,11 +1,12 @@
 "use client";
 import type { Scope } from "@/core/expression";
-import { candidatesOf } from "@/core/engine";
+import { whoWouldBeAsked } from "@/core/engine";
 import type { Asks, Assignment, Step } from "@/core/route";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
 import { RuleEditor } from "./RuleEditor";
 import { assignmentText, isEmptyRule } from "./ruleText";
+import { SampleFinds } from "./SampleFinds";
 import { useSettled } from "./settled";
 import { without } from "./without";
 
@@ -18,12 +19,11 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
   const set = (next: Assignment) => d.edit({ op: "step.set", id: step.id, patch: { who: next } });
   const settled = useSettled(step);
   const name = (id: string) => d.factsData.people[id]?.name ?? id;
+  const asked = d.turn && settled ? whoWouldBeAsked(d.turn, step.id, settled.who) : null;
   const found =
-    d.turn && settled
-      ? candidatesOf(d.turn, step.id, settled.who).map(
-          (c) => `${name(c.person)}${c.for ? ` (covers for ${name(c.for)})` : ""}`,
-        )
-      : null;
+    asked && !("go" in asked)
+      ? asked.map((c) => `${name(c.person)}${c.for ? ` (covers for ${name(c.for)})` : ""}`)
+      : asked;
   return (
     <Chip text={assignmentText(who, d.office.data)} label="Who" empty={isEmptyRule(who.rule)} width={400}>
       {() => (
@@ -94,17 +94,7 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
               />
             )}
           </div>
-          {found && (
-            <p role="status" className="border-t border-line pt-2 text-sm">
-              {found.length > 0 ? (
-                <>
-                  For the sample: <span className="font-medium">{found.join(", ")}</span>
-                </>
-              ) : (
-                <span className="text-brick">For the sample nobody is found.</span>
-              )}
-            </p>
-          )}
+          <SampleFinds found={found} />
         </div>
       )}
     </Chip>
