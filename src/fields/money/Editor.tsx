@@ -2,5 +2,5 @@ import { RangeDetail } from "@/workshop/parts";
 import type { FieldEditorProps } from "../editor";
 
 export const Editor = ({ field, set }: FieldEditorProps) => (
-  <RangeDetail field={field} set={set} least="1" most="500" />
+  <RangeDetail field={field} set={set} least="least, e.g. 1" most="most, e.g. 500" />
 );
