@@ -11,6 +11,7 @@ import {
   type Access,
   type Field,
   type FormData,
+  type Stored,
   type StoredRow,
 } from ".";
 
@@ -89,6 +90,43 @@ it("a formula that reads one hidden field among others does not leave with the f
     facts,
   );
   expect(again.data).toMatchObject({ more: "8", lines: [{ twice: "6", cost: "21" }] });
+});
+
+it("whether a column is shown or needed in a row stays what the server found, row by row", () => {
+  const { form } = prepareForm(
+    [
+      {
+        id: "lines",
+        name: "Items",
+        kind: "lines",
+        fields: [
+          { id: "secret", name: "Secret", kind: "yes or no" },
+          { id: "why", name: "Why", kind: "text", shown: "Secret", needed: "true" },
+          { id: "much", name: "Much", kind: "text", needed: "Secret" },
+        ],
+      },
+    ],
+    { registers: {}, kinds: KINDS },
+  );
+  const line = (n: string, secret: boolean) => ({ "#": n, secret, why: "x", much: null });
+  const data = { lines: [line("1", true), line("2", false)] };
+  const access = (id: string): Access => (id === "secret" ? "hide" : "edit");
+  const whole = evaluateForm(compileForm(form, KINDS.fields), data, edit, facts);
+  const read = formForReader(form, whole, access);
+  expect(JSON.stringify(read)).not.toContain("Secret");
+  const see = (rows: Stored) =>
+    evaluateForm(
+      compileForm(read.form, KINDS.fields),
+      { lines: rows },
+      (id) => read.access[id] ?? "hide",
+      facts,
+    );
+  const again = see(read.data["lines"]!);
+  expect([...again.shown].sort()).toEqual([...whole.shown].filter((p) => !p.endsWith("secret")).sort());
+  expect([...again.needed].sort()).toEqual([...whole.needed].sort());
+  // A row added since: shown, and not held against anybody.
+  const added = see([{ "#": "9", why: null, much: null }]);
+  expect([added.shown.has("lines/9/why"), added.needed.has("lines/9/much")]).toEqual([true, false]);
 });
 
 it("values of hidden fields and columns are taken out, and nothing else", () => {

@@ -3,7 +3,7 @@ import type { AccessOf } from "./access";
 import type { Facts } from "./facts";
 import { walkFields, type Field, type StoredRow } from "./field";
 import type { FieldKinds } from "./fieldBehaviour";
-import type { FieldPlace, PreparedForm } from "./prepare";
+import type { FieldPlace, FoundOfRows, PreparedForm } from "./prepare";
 import { FormReads } from "./reads";
 import type { Worked } from "./worked";
 import type { FormProblem } from "./formProblem";
@@ -30,6 +30,7 @@ export interface FormProgram {
   closed: ReadonlySet<string>;
   rows: WeakMap<Facts, WeakMap<StoredRow, RowMade>>;
   reads: FormReads;
+  found: FoundOfRows;
 }
 
 function isClosed(lines: Field, form: PreparedForm): boolean {
@@ -52,5 +53,13 @@ export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram 
   walkFields(form.fields, (f) => {
     if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
   });
-  return { fields: form.fields, kinds, byId, closed, rows: new WeakMap(), reads: new FormReads(form) };
+  return {
+    fields: form.fields,
+    kinds,
+    byId,
+    closed,
+    rows: new WeakMap(),
+    reads: new FormReads(form),
+    found: form.found ?? {},
+  };
 }

@@ -155,7 +155,8 @@ class Evaluation {
 
   private isNeeded(f: Field, spot: Spot): boolean {
     if (!f.needed) return false;
-    const is = this.values.call(f, "needed", spot.names);
+    const row = spot.row === undefined ? null : this.values.found(f, "needed", spot.path.split("/")[1]!);
+    const is = row ?? this.values.call(f, "needed", spot.names);
     if (is?.failed) this.unclear(f, "needed", spot, is.failed);
     if (is?.value !== true) return false;
     this.needed.add(spot.path);

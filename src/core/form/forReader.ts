@@ -1,7 +1,7 @@
 import { nameUses, type Node } from "../expression";
 import type { Access, AccessOf } from "./access";
 import type { FormResult } from "./evaluate";
-import { findField, walkFields, type Field, type FormData } from "./field";
+import { findField, walkFields, type Field, type FormData, type Stored } from "./field";
 import { withoutHidden, withoutHiddenFields } from "./merge";
 import type { FieldPlace, PreparedForm } from "./prepare";
 
@@ -30,6 +30,7 @@ export function formForReader(
   const readsHidden = (ast: Node) =>
     hidden.size > 0 && nameUses(ast).some((u) => u.path.some((p) => hidden.has(p)));
   const frozen = new Set<string>();
+  const found: Record<string, Partial<Record<"shown" | "needed", Record<string, boolean>>>> = {};
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   for (const [id, places] of Object.entries(form.programs)) {
     if (!(id in all)) continue;
@@ -40,9 +41,14 @@ export function formForReader(
         frozen.add(id);
         if (all[id] === "edit") all[id] = "see";
       } else if (place === "shown" || place === "needed") {
-        const inLines = findField(form.fields, id)?.parents.some((p) => p.kind === "lines");
-        const value = inLines ? true : (place === "shown" ? result.shown : result.needed).has(id);
-        kept[place] = { k: "bool", value, from: 0, to: 0 };
+        const yes = result[place];
+        const table = findField(form.fields, id)?.parents.find((p) => p.kind === "lines");
+        // Of a row that is added later nothing is known here: it is shown, and the server says what it needs.
+        kept[place] = { k: "bool", value: table ? place === "shown" : yes.has(id), from: 0, to: 0 };
+        if (table)
+          (found[id] ??= {})[place] = foundOf(result.data[table.id], (row) =>
+            yes.has(`${table.id}/${row}/${id}`),
+          );
       }
     }
     programs[id] = kept;
@@ -61,8 +67,11 @@ export function formForReader(
       return out;
     });
   return {
-    form: { fields: clean(withoutHiddenFields(form.fields, access)), programs },
+    form: { fields: clean(withoutHiddenFields(form.fields, access)), programs, found },
     data: withoutHidden(form.fields, result.data, access),
     access: all,
   };
 }
+
+const foundOf = (rows: Stored | undefined, yes: (row: string) => boolean): Record<string, boolean> =>
+  Object.fromEntries((Array.isArray(rows) ? rows : []).map((r) => [r["#"], yes(r["#"])]));

@@ -64,6 +64,12 @@ export class FormValues {
     return { value: null, failed: message, circle };
   }
 
+  /** What the server found of a column in a row, where its formula reads what the reader may not. */
+  found(c: Field, place: "shown" | "needed", row: string): Worked | null {
+    const found = this.program.found[c.id]?.[place];
+    return found && Object.hasOwn(found, row) ? value(found[row]!) : null;
+  }
+
   /** Whether a field is shown. Where that cannot be worked out it is, so that nothing typed is thrown away. */
   shown(f: Field, parents: readonly Field[]): Worked {
     const known = this.shownBy.get(f.id);
@@ -153,7 +159,8 @@ export class FormValues {
       let is = shown.get(c.id);
       if (is) return is;
       const key = `shown ${within}${c.id}`;
-      is = this.once(key, c, () => this.ownShown(c, names));
+      const found = this.found(c, "shown", row["#"]);
+      is = found ?? this.once(key, c, () => this.ownShown(c, names));
       if (!this.busy.has(key)) shown.set(c.id, is);
       return is;
     };

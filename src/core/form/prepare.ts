@@ -11,7 +11,12 @@ export interface PreparedForm {
   fields: readonly Field[];
   /** By field id, then place. A formula with a mistake is absent. */
   programs: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, Node>>>>>;
+  /** What the server found of columns whose formula the reader may not have, by column, place and row. */
+  found?: FoundOfRows;
 }
+export type FoundOfRows = Readonly<
+  Record<string, Readonly<Partial<Record<"shown" | "needed", Readonly<Record<string, boolean>>>>>>
+>;
 
 export interface FieldFormulaProblem {
   field: string;
