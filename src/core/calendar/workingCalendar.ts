@@ -1,4 +1,8 @@
-/** Opening spans of one weekday as wall times, "09:00" to "17:30"; several spans leave out a lunch break. */
+/**
+ * Opening spans of one weekday as wall times, "09:00" to "17:30"; several spans leave out a lunch break. They may stand
+ * in any order and overlap. One that ends before it begins, "22:00" to "06:00", runs into the next morning, and belongs
+ * to the day on which it began.
+ */
 export type Span = readonly [from: string, to: string];
 
 /** When work is done. `week` is keyed by ISO weekday, 1 Monday to 7 Sunday; a missing day is closed. */

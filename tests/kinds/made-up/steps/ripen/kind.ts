@@ -1,5 +1,4 @@
-import { NUMBER } from "@/core/expression";
-import { stored } from "@/core/form";
+import { NUMBER, valueText } from "@/core/expression";
 import type { StepBehaviour } from "@/core/kinds";
 
 export const ripen: StepBehaviour<"ripen"> = {
@@ -23,7 +22,7 @@ export const ripen: StepBehaviour<"ripen"> = {
   passes: true,
   enter: (turn, s) => ({
     go: "waits",
-    work: { kind: "ripen", days: String(stored(turn.value("days", s.days))) },
+    work: { kind: "ripen", days: valueText(turn.value("days", s.days)) },
   }),
   done(turn, s, { taste }) {
     turn.did({ kind: "ripen", taste });
