@@ -98,6 +98,28 @@ it("working time is the open minutes, there and back (20,000 cases)", () => {
   expect(cases).toBeGreaterThan(20_000);
 });
 
+it("a long time is as long as its pieces, over years and clock changes", () => {
+  fc.assert(
+    fc.property(
+      calendarOf(fc.integer({ min: 0, max: 500 }).map((n) => date("2025-09-01", n))),
+      fc.array(fc.integer({ min: 1, max: 6 * 1440 }), { minLength: 2, maxLength: 120 }),
+      (c, pieces) => {
+        const start = Temporal.Instant.from("2025-09-03T07:11Z").epochMilliseconds;
+        let at = start;
+        let sum = 0;
+        for (const minutes of pieces) {
+          const to = at + minutes * MINUTE;
+          sum += workingBetween(c, at, to);
+          at = to;
+        }
+        expect(workingBetween(c, start, at)).toBe(sum);
+        expect(workingBetween(c, at, start)).toBe(sum === 0 ? -0 : -sum);
+      },
+    ),
+    { seed: 63, numRuns: 60, endOnFailure: true },
+  );
+});
+
 it("working days agree with going day by day, whatever the week and the holidays, far too (600 cases)", () => {
   fc.assert(
     fc.property(

@@ -73,14 +73,41 @@ function instantOf(date: Temporal.PlainDate, wall: string, zone: string): number
 export const dateAt = (ms: number, zone: string): Temporal.PlainDate =>
   Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).toPlainDate();
 
+const { compare } = Temporal.PlainDate;
+
+/** Whether the clocks do not change within some days, and no holiday falls into them, nor on the eve of the first. */
+function isOrdinary(calendar: WorkingCalendar, from: Temporal.PlainDate, to: Temporal.PlainDate): boolean {
+  const eve = from.subtract({ days: 1 }).toString();
+  const end = to.toString();
+  if (calendar.holidays.some((h) => h >= eve && h < end)) return false;
+  const offset = (d: Temporal.PlainDate) => d.toZonedDateTime(calendar.zone).offsetNanoseconds;
+  return offset(from) === offset(to);
+}
+
 /** Working milliseconds between two instants; negative when `to` is before `from`. */
 export function workingBetween(calendar: WorkingCalendar, from: number, to: number): number {
   if (to < from) return -workingBetween(calendar, to, from);
   let sum = 0;
   let day = dateAt(from, calendar.zone);
   const last = dateAt(to, calendar.zone);
-  for (; Temporal.PlainDate.compare(day, last) <= 0; day = day.add({ days: 1 }))
+  const first = day;
+  let usual: number | null = null;
+  while (compare(day, last) <= 0) {
+    const next = day.add({ days: 7 });
+    // Ordinary weeks are all as long as each other: one of them is counted, the others added.
+    if (compare(day, first) > 0 && compare(next, last) < 0 && isOrdinary(calendar, day, next)) {
+      if (usual === null) {
+        usual = 0;
+        for (let d = day; compare(d, next) < 0; d = d.add({ days: 1 }))
+          for (const [a, b] of openingsOn(calendar, d)) usual += b - a;
+      }
+      sum += usual;
+      day = next;
+      continue;
+    }
     for (const [a, b] of openingsOn(calendar, day)) sum += Math.max(0, Math.min(b, to) - Math.max(a, from));
+    day = day.add({ days: 1 });
+  }
   return sum;
 }
 
