@@ -149,7 +149,8 @@ class Evaluation {
       problems: this.problems.slice(before),
       needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)),
     };
-    this.values.keep(f, row, made);
+    // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew.
+    if (!made.examined.problems.some((p) => p.code === "unclear")) this.values.keep(f, row, made);
     return out;
   }
 

@@ -182,4 +182,17 @@ describe("what cannot be worked out holds the form", () => {
     );
     expect(alone.failed.size).toBe(0);
   });
+  it("nor of a row whose check had not enough", () => {
+    const must = "count(for i in 1..20000 return (Price + i) ** 2) > 0";
+    const column = { id: "x", name: "X", kind: "number" as const, checks: [{ must, say: "x" }] };
+    const { form } = prepareForm([lines(column)], { registers: {}, kinds: KINDS });
+    const program = compileForm(form, KINDS.fields);
+    const facts = made();
+    const rows = Array.from({ length: 4 }, (_, i) => ({ "#": String(i), price: String(i + 1), x: null }));
+    const edit: AccessOf = () => "edit";
+    const held = evaluateForm(program, { lines: rows }, edit, facts).problems.at(-1)!;
+    expect(held.code).toBe("unclear");
+    const row = rows.find((r) => held.path.startsWith(`lines/${r["#"]}/`))!;
+    expect(evaluateForm(program, { lines: [row] }, edit, facts).problems).toEqual([]);
+  });
 });
