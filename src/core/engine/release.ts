@@ -1,4 +1,4 @@
-import { compile, parseFormula, type Node, type Program } from "../expression";
+import { checkFormula, compile, type Node, type Program, type Reads } from "../expression";
 import {
   compileForm,
   flatFields,
@@ -14,6 +14,7 @@ import { accessAt, formulaPlaces, placesOf, START, type ProcessDefinition, type 
 export interface CompiledFormula {
   text: string;
   ast: Node;
+  reads: Reads;
   program: Program;
 }
 
@@ -36,7 +37,7 @@ export interface CompiledRelease {
   formula(step: string, place: string, text: string): CompiledFormula | null;
   access(step: string): AccessOf;
   /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
-  readsHidden(ast: Node): boolean;
+  readsHidden(reads: Reads): boolean;
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
 }
@@ -52,10 +53,10 @@ export function compileRelease(
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
     if (p.owner.kind === "field") continue;
-    const { ast } = parseFormula(p.formula, p.scope);
+    const { ast, reads } = checkFormula(p.formula, p.scope);
     formulas.set(
       `${p.owner.id}|${p.place}|${p.formula}`,
-      ast ? { text: p.formula, ast, program: compile(ast) } : null,
+      ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
     );
   }
   const accesses = new Map<string, AccessOf>();
@@ -80,9 +81,9 @@ export function compileRelease(
       return found;
     },
     access,
-    readsHidden: (ast) => {
+    readsHidden: (reads) => {
       const steps = Object.keys(definition.access).map(access);
-      return [...form.reads.ofRoute(ast).all].some((id) => steps.some((at) => at(id) === "hide"));
+      return [...form.reads.ofRoute(reads).all].some((id) => steps.some((at) => at(id) === "hide"));
     },
   };
 }

@@ -168,7 +168,7 @@ export class Turn {
     const names = this.names();
     const v = this.value(step, place, text, names);
     const f = this.formula(step, place, text);
-    const why = f ? explain(text, f.ast, environment(names, this.facts)) : [];
+    const why = f ? explain(text, f.ast, f.reads, environment(names, this.facts)) : [];
     return { yes: v === true, empty: v === null, why };
   }
 
@@ -184,7 +184,7 @@ export class Turn {
 
   private unclear(step: string, formula: string, f: CompiledFormula | null, why: string): Unclear {
     const name = this.release.places.get(step)?.step.name ?? step;
-    const open = f === null || !this.release.readsHidden(f.ast);
+    const open = f === null || !this.release.readsHidden(f.reads);
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }
 }

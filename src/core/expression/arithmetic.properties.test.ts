@@ -6,7 +6,6 @@ import { compile, evaluate } from "./compile";
 import { secondsOf, isDaysTime } from "./durations";
 import { evaluateText, fromPlain } from "./evaluateText";
 import { slowly } from "./testing/slowInterpreter";
-import { renameInFormula } from "./names";
 import { Num, type Rounding } from "./numbers";
 import { parseFormula } from "./parse";
 import { printFormula } from "./print";
@@ -276,25 +275,6 @@ describe("random formulas", () => {
       { seed: 5, numRuns: 3000 },
     );
     expect(read).toBeGreaterThanOrEqual(3000);
-  });
-
-  it("renamed there and back are the same to the letter, and come to the same in between", () => {
-    fc.assert(
-      fc.property(tree, fc.constantFrom("n", "two words", "ls"), (ast, from) => {
-        const text = printFormula(ast);
-        const there = renameInFormula(text, SCOPE, [from], "Quite another");
-        const renamed: Scope = Object.fromEntries(
-          Object.entries(SCOPE).map(([k, v]) => [k === from ? "Quite another" : k, v]),
-        );
-        expect(renameInFormula(there, renamed, ["Quite another"], from)).toBe(text);
-        const world = WORLDS[0]!;
-        const moved = new Map([...world].map(([k, v]) => [k === from ? "Quite another" : k, v]));
-        const value = (t: string, s: Scope, names: typeof world) =>
-          valueText(evaluate(compile(parseFormula(t, s).ast!), environment(names, { now: NOW })));
-        expect(value(there, renamed, moved)).toBe(value(text, SCOPE, world));
-      }),
-      { seed: 6, numRuns: 1500 },
-    );
   });
 });
 

@@ -1,7 +1,3 @@
-import { parseFormula } from "./parse";
-import type { Scope } from "./types";
-import { nameUses } from "./uses";
-
 const NAME = /^[\p{L}_][\p{L}\p{N}_]*( [\p{L}\p{N}_]+)*$/u;
 const KEYWORDS = new Set(
   "if then else for in return some every satisfies between and or not null true false instance of function".split(
@@ -26,19 +22,4 @@ export function nameMistake(name: string): string | null {
   if (odd) return `A name may hold letters, digits and spaces; "${odd}" would be read as part of a formula.`;
   if (/^\p{N}/u.test(name)) return `A name starts with a letter: "${name}" starts with a digit.`;
   return "A name has single spaces between its words, and none at its ends.";
-}
-
-/**
- * Rewrites every use of the name at `path` (["Total"], or ["Lines", "Price"] for a column) to `next`,
- * touching nothing else: spacing and comments of the author stay. A text that cannot be read stays as it is.
- */
-export function renameInFormula(text: string, scope: Scope, path: readonly string[], next: string): string {
-  const { ast } = parseFormula(text, scope);
-  if (!ast) return text;
-  const hit = new Map<number, number>();
-  for (const use of nameUses(ast))
-    if (use.path.length === path.length && use.path.every((p, i) => p === path[i])) hit.set(use.from, use.to);
-  return [...hit]
-    .sort((a, b) => b[0] - a[0])
-    .reduce((out, [from, to]) => out.slice(0, from) + next + out.slice(to), text);
 }

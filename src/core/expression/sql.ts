@@ -2,7 +2,7 @@ import { checkFormula, typeInScopes } from "./check";
 import type { Node } from "./ast";
 import { compile, evaluate, type Program } from "./compile";
 import { DaysTime, isDaysTime, isYearsMonths } from "./durations";
-import { nameUses } from "./uses";
+import type { Reads } from "./resolve";
 import { isNum } from "./numbers";
 import { isContext, isDate, valueText, type Value } from "./values";
 import type { FormulaProblem } from "./problem";
@@ -50,10 +50,10 @@ export function sqlCondition(
   find: SqlColumns,
 ): { ok: true; condition: SqlCondition } | { ok: false; problems: FormulaProblem[] } {
   const scope = { ...outside, ...columns };
-  const { ast, problems } = checkFormula(text, scope, YESNO);
+  const { ast, problems, reads } = checkFormula(text, scope, YESNO);
   if (!ast || problems.length > 0) return { ok: false, problems };
   try {
-    const part = new Translator(text, columns, outside, find).condition(ast);
+    const part = new Translator(text, reads, columns, outside, find).condition(ast);
     return { ok: true, condition: { where: (env, bind) => part.emit(env, bind) } };
   } catch (e) {
     if (e instanceof CannotCompile) return { ok: false, problems: [e.problem] };
@@ -64,6 +64,7 @@ export function sqlCondition(
 class Translator {
   constructor(
     private readonly text: string,
+    private readonly reads: Reads,
     private readonly columns: Scope,
     private readonly outside: Scope,
     private readonly find: SqlColumns,
@@ -84,8 +85,18 @@ class Translator {
     return p;
   }
 
+  private readsColumns(n: Node): boolean {
+    return this.reads.references.some(
+      (r) =>
+        r.from >= n.from &&
+        r.to <= n.to &&
+        (r.target.t === "name" || (r.target.t === "unknown" && r.target.outside)) &&
+        Object.hasOwn(this.columns, r.name),
+    );
+  }
+
   private part(n: Node): Part {
-    if (!nameUses(n).some((u) => Object.hasOwn(this.columns, u.path[0]!))) return this.outsidePart(n);
+    if (!this.readsColumns(n)) return this.outsidePart(n);
     switch (n.k) {
       case "name":
         return this.column(n, [n.name]);

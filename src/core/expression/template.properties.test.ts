@@ -3,13 +3,13 @@ import {
   checkTemplate,
   mapTemplate,
   NUMBER,
-  renameInFormula,
   templateCompletions,
   templateParts,
   TEXT,
   context,
   type Scope,
 } from ".";
+import { renamedScope, renamedText } from "./testing/renaming";
 
 const scope: Scope = { Total: NUMBER, Store: context({ id: TEXT, Name: TEXT }, "Stores"), Purpose: TEXT };
 
@@ -27,11 +27,11 @@ it("keeps every letter that is not a formula's", () => {
 });
 
 it("renames there and back to the letter", () => {
-  const renamed: Scope = { ...scope, "Sum of all": NUMBER };
+  const renamed = renamedScope(scope, ["Total"], "Sum of all");
   fc.assert(
     fc.property(template, (t) => {
-      const there = mapTemplate(t, (f) => renameInFormula(f, scope, ["Total"], "Sum of all"));
-      expect(mapTemplate(there, (f) => renameInFormula(f, renamed, ["Sum of all"], "Total"))).toBe(t);
+      const there = mapTemplate(t, (f) => renamedText(f, scope, ["Total"], "Sum of all"));
+      expect(mapTemplate(there, (f) => renamedText(f, renamed, ["Sum of all"], "Total"))).toBe(t);
       if (templateParts(t).some((p) => "formula" in p && p.formula === "Total"))
         expect(there).toContain("Sum of all");
     }),

@@ -8,8 +8,12 @@ export type Type =
   | { t: "list"; of: Type }
   | { t: "range"; of: Type }
   | { t: "function"; params: readonly Type[]; result: Type }
-  /** `what` names a person, a file or the register a record comes from; a plain context has none. */
-  | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string };
+  /**
+   * `what` names a person, a file or the register a record comes from; a plain context has none. `rows` is the id of
+   * the line items whose row this is. An `open` one may have other entries than these, or lack some of them.
+   */
+  | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string; rows?: string; open?: true };
+export type ContextType = Extract<Type, { t: "context" }>;
 
 /** The names a formula may use, with their types. */
 export type Scope = Readonly<Record<string, Type>>;
@@ -86,6 +90,22 @@ export function joinTypes(a: Type, b: Type): Type {
   if (a.t === "text" && b.t === "text")
     return a.options && b.options && a.options.join("\n") === b.options.join("\n") ? a : TEXT;
   if (a.t === "duration" && b.t === "duration" && a.kind !== b.kind) return DURATION;
+  if (a.t === "context" && b.t === "context") return joinContexts(a, b);
+  if (a.t === "list" && b.t === "list") return listOf(joinTypes(a.of, b.of));
   if (fits(a, b) && a.t !== "any") return b;
   return fits(b, a) ? a : ANY;
+}
+
+/** Where two are not the same, what only one of them has may be there or not, and whose entry it is is not known. */
+function joinContexts(a: ContextType, b: ContextType): Type {
+  const names = Object.keys(a.fields);
+  const alike =
+    names.length === Object.keys(b.fields).length && names.every((n) => Object.hasOwn(b.fields, n));
+  if (alike && a.what === b.what && a.rows === b.rows && a.open === b.open && a.fields === b.fields) return a;
+  const both = names.filter((n) => Object.hasOwn(b.fields, n));
+  const fields = Object.fromEntries(both.map((n) => [n, joinTypes(a.fields[n]!, b.fields[n]!)]));
+  const what = a.what === b.what && a.what !== undefined ? { what: a.what } : {};
+  const rows = a.rows === b.rows && a.rows !== undefined ? { rows: a.rows } : {};
+  const certain = alike && a.what === b.what && a.rows === b.rows && !a.open && !b.open;
+  return { t: "context", fields, ...what, ...rows, ...(certain ? {} : { open: true as const }) };
 }

@@ -1,7 +1,7 @@
 import type { Node } from "./ast";
 import { compile, evaluate } from "./compile";
 import type { Env } from "./run";
-import { nameUses } from "./uses";
+import type { Reads } from "./resolve";
 import { valueText } from "./values";
 
 /** One clause of a condition: its text, the same with the values put in, and what it came to. */
@@ -9,7 +9,10 @@ export interface Clause {
   text: string;
   values: string;
   result: string;
-  /** Top-level names the clause reads, so that a reader who may not see one is not shown it. */
+  /**
+   * What the clause reads, so that a reader who may not see some of it is not shown it: names, and entries of rows by
+   * the id of their line items (`rows f3.Price`); `*` for what is known only when it runs.
+   */
   reads: string[];
 }
 
@@ -24,9 +27,9 @@ const said = (v: ReturnType<typeof evaluate>) => {
  * Why a condition came out as it did: clause by clause, joined as written.
  * Evaluates again on demand, so that explaining costs nothing where nobody asks.
  */
-export function explain(text: string, ast: Node, env: Env): Clause[] {
+export function explain(text: string, ast: Node, reads: Reads, env: Env): Clause[] {
   if (ast.k === "and" || ast.k === "or")
-    return [...explain(text, ast.left, env), ...explain(text, ast.right, env)];
+    return [...explain(text, ast.left, reads, env), ...explain(text, ast.right, reads, env)];
   const seen = new Set<number>();
   const put: { from: number; to: number; value: string }[] = [];
   const collect = (n: Node, bound: boolean) => {
@@ -63,7 +66,17 @@ export function explain(text: string, ast: Node, env: Env): Clause[] {
       text: text.slice(ast.from, ast.to),
       values,
       result: said(evaluate(compile(ast), env)),
-      reads: [...new Set(nameUses(ast).map((u) => u.path[0]!))],
+      reads: readBy(ast, reads),
     },
   ];
+}
+
+function readBy(part: Node, { references, wholes }: Reads): string[] {
+  const within = (r: { from: number; to: number }) => r.from >= part.from && r.to <= part.to;
+  const named = references.filter(within).flatMap(({ name, target }) => {
+    if (target.t === "name") return [name];
+    if (target.t === "unknown") return target.outside ? [name, `*.${name}`] : [`*.${name}`];
+    return target.t === "entry" && target.of !== "" ? [`${target.of}.${name}`] : [];
+  });
+  return [...new Set([...named, ...wholes.filter(within).map((w) => `${w.of}.*`)])];
 }

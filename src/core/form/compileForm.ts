@@ -1,7 +1,7 @@
-import { compile, nameUses, type Names, type Program, type Value } from "../expression";
+import { compile, type Names, type Program, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { Facts } from "./facts";
-import { walkFields, type Field, type StoredRow } from "./field";
+import type { Field, StoredRow } from "./field";
 import type { FieldKinds } from "./fieldBehaviour";
 import type { FieldPlace, FoundOfRows, PreparedForm } from "./prepare";
 import { FormReads } from "./reads";
@@ -33,15 +33,6 @@ export interface FormProgram {
   found: FoundOfRows;
 }
 
-function isClosed(lines: Field, form: PreparedForm): boolean {
-  const own = new Set((lines.fields ?? []).map((c) => c.name));
-  return (lines.fields ?? []).every((c) =>
-    Object.values(form.programs[c.id] ?? {}).every(
-      (ast) => !ast || nameUses(ast).every((u) => own.has(u.path[0]!)),
-    ),
-  );
-}
-
 export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram {
   const byId = new Map<string, Programs>();
   for (const [id, places] of Object.entries(form.programs)) {
@@ -49,15 +40,11 @@ export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram 
     for (const [place, ast] of Object.entries(places)) if (ast) programs[place as FieldPlace] = compile(ast);
     byId.set(id, programs);
   }
-  const closed = new Set<string>();
-  walkFields(form.fields, (f) => {
-    if (f.kind === "lines" && isClosed(f, form)) closed.add(f.id);
-  });
   return {
     fields: form.fields,
     kinds,
     byId,
-    closed,
+    closed: new Set(form.closed),
     rows: new WeakMap(),
     reads: new FormReads(form),
     found: form.found ?? {},

@@ -1,4 +1,4 @@
-import { nameUses, type Node } from "../expression";
+import type { Node } from "../expression";
 import type { Access, AccessOf } from "./access";
 import type { FormResult } from "./evaluate";
 import { findField, walkFields, type Field, type FormData, type Stored } from "./field";
@@ -23,20 +23,21 @@ export function formForReader(
 ): ReaderForm {
   const hidden = new Set<string>();
   const all: Record<string, Access> = {};
-  walkFields(form.fields, (f) => {
-    if (access(f.id) === "hide") hidden.add(f.name);
+  walkFields(form.fields, (f, parents) => {
+    if ([f, ...parents].some((x) => access(x.id) === "hide")) hidden.add(f.id);
     else all[f.id] = access(f.id);
   });
-  const readsHidden = (ast: Node) =>
-    hidden.size > 0 && nameUses(ast).some((u) => u.path.some((p) => hidden.has(p)));
+  const readsHidden = (id: string, place: FieldPlace) =>
+    (form.reads[id]?.[place] ?? []).some((read) => hidden.has(read));
   const frozen = new Set<string>();
   const found: Record<string, Partial<Record<"shown" | "needed", Record<string, boolean>>>> = {};
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
+  const reads: Record<string, Partial<Record<FieldPlace, readonly string[]>>> = {};
   for (const [id, places] of Object.entries(form.programs)) {
     if (!(id in all)) continue;
     const kept: Partial<Record<FieldPlace, Node>> = {};
     for (const [place, ast] of Object.entries(places) as [FieldPlace, Node][]) {
-      if (!readsHidden(ast)) kept[place] = ast;
+      if (!readsHidden(id, place)) kept[place] = ast;
       else if (place === "worked") {
         frozen.add(id);
         if (all[id] === "edit") all[id] = "see";
@@ -52,6 +53,9 @@ export function formForReader(
       }
     }
     programs[id] = kept;
+    reads[id] = Object.fromEntries(
+      Object.entries(form.reads[id] ?? {}).filter(([place]) => !readsHidden(id, place as FieldPlace)),
+    );
   }
   const clean = (fields: readonly Field[]): Field[] =>
     fields.map((f) => {
@@ -67,7 +71,13 @@ export function formForReader(
       return out;
     });
   return {
-    form: { fields: clean(withoutHiddenFields(form.fields, access)), programs, found },
+    form: {
+      fields: clean(withoutHiddenFields(form.fields, access)),
+      programs,
+      reads,
+      closed: form.closed,
+      found,
+    },
     data: withoutHidden(form.fields, result.data, access),
     access: all,
   };

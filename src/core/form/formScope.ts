@@ -34,12 +34,18 @@ export function recordType(register: string, around: FormSurrounding, depth = 0)
 export const columnScope = (lines: Field, around: FormSurrounding): Record<string, Type> =>
   Object.fromEntries(flatFields(lines.fields ?? []).map((c) => [c.name, fieldType(c, around)]));
 
+const rowType = (lines: Field, around: FormSurrounding): Type => ({
+  t: "context",
+  fields: columnScope(lines, around),
+  rows: lines.id,
+});
+
 /** Names and types of a form's fields; lines are a list of rows. */
 export const formScope = (fields: readonly Field[], around: FormSurrounding): Record<string, Type> =>
   Object.fromEntries(
     flatFields(fields).map((f) => [
       f.name,
-      f.kind === "lines" ? listOf(context(columnScope(f, around))) : fieldType(f, around),
+      f.kind === "lines" ? listOf(rowType(f, around)) : fieldType(f, around),
     ]),
   );
 

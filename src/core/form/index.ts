@@ -37,3 +37,4 @@ export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";
+export { fieldsRead, hiddenReads } from "./fieldsRead";

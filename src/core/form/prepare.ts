@@ -1,6 +1,15 @@
-import { checkFormula, YESNO, type FormulaProblem, type Node, type Scope, type Type } from "../expression";
+import {
+  checkFormula,
+  YESNO,
+  type FormulaProblem,
+  type Node,
+  type Reference,
+  type Scope,
+  type Type,
+} from "../expression";
 import type { Spot } from "../kinds/places";
-import { walkFields, type Field } from "./field";
+import { flatFields, walkFields, type Field } from "./field";
+import { fieldsRead } from "./fieldsRead";
 import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
 
 /** Where a formula of a field stands. */
@@ -11,6 +20,10 @@ export interface PreparedForm {
   fields: readonly Field[];
   /** By field id, then place. A formula with a mistake is absent. */
   programs: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, Node>>>>>;
+  /** The fields and columns each of them reads itself. */
+  reads: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
+  /** Line items whose formulas read nothing outside their own row. */
+  closed: readonly string[];
   /** What the server found of columns whose formula the reader may not have, by column, place and row. */
   found?: FoundOfRows;
 }
@@ -81,23 +94,34 @@ export function scopeOfField(
   };
 }
 
+const mayBeOutside = ({ target }: Reference): boolean =>
+  target.t === "name" || (target.t === "unknown" && target.outside);
+
 /** Parses and checks every formula of a form. */
 export function prepareForm(
   fields: readonly Field[],
   around: FormSurrounding,
 ): { form: PreparedForm; problems: FieldFormulaProblem[] } {
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
+  const reads: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
+  const open = new Set<string>();
   const problems: FieldFormulaProblem[] = [];
   // One scope object per table, because the parser set up for a set of names is kept per object.
   const scopes = new Map<string, Scope>();
   walkFields(fields, (f, parents) => {
-    const lines = parents.find((p) => p.kind === "lines")?.id ?? "";
+    const table = parents.find((p) => p.kind === "lines");
+    const lines = table?.id ?? "";
     if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, around));
     for (const { place, formula, type } of fieldFormulas(f, around)) {
       const checked = checkFormula(formula, scopes.get(lines)!, type);
       for (const problem of checked.problems) problems.push({ field: f.id, place, formula, problem });
-      if (checked.ast && checked.problems.length === 0) (programs[f.id] ??= {})[place] = checked.ast;
+      if (!checked.ast || checked.problems.length > 0) continue;
+      (programs[f.id] ??= {})[place] = checked.ast;
+      (reads[f.id] ??= {})[place] = fieldsRead(checked.reads, fields, table);
+      const columns = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
+      if (checked.reads.references.some((r) => mayBeOutside(r) && !columns.has(r.name))) open.add(lines);
     }
   });
-  return { form: { fields, programs }, problems };
+  const closed = flatFields(fields).filter((f) => f.kind === "lines" && !open.has(f.id));
+  return { form: { fields, programs, reads, closed: closed.map((f) => f.id) }, problems };
 }

@@ -1,5 +1,6 @@
-import { nameUses, type Node } from "../expression";
-import { isGroup, type Field } from "./field";
+import type { Reads as FormulaReads } from "../expression";
+import { walkFields, type Field } from "./field";
+import { fieldsRead } from "./fieldsRead";
 import type { FieldPlace, PreparedForm } from "./prepare";
 
 /** What a formula of a form hangs on, by ids of fields and columns. */
@@ -13,21 +14,18 @@ const NOTHING: Reads = { all: new Set(), filledIn: new Set() };
 
 /** What each formula of a form reads, followed through worked-out fields to what is filled in. */
 export class FormReads {
-  private readonly top = new Map<string, Field>();
+  private readonly fields = new Map<string, Field>();
   /** The line items a column stands in, by the column's id. */
   private readonly lines = new Map<string, Field>();
   private readonly direct = new Map<string, Field[]>();
   private readonly kept = new Map<string, Reads>();
 
   constructor(private readonly form: PreparedForm) {
-    const visit = (fields: readonly Field[]): void => {
-      for (const f of fields) {
-        if (isGroup(f)) visit(f.fields ?? []);
-        else if (!this.top.has(f.name)) this.top.set(f.name, f);
-        if (f.kind === "lines") for (const c of f.fields ?? []) this.lines.set(c.id, f);
-      }
-    };
-    visit(form.fields);
+    walkFields(form.fields, (f, parents) => {
+      this.fields.set(f.id, f);
+      const table = parents.find((p) => p.kind === "lines");
+      if (table) this.lines.set(f.id, table);
+    });
   }
 
   of(id: string, place: FieldPlace): Reads {
@@ -43,8 +41,8 @@ export class FormReads {
   }
 
   /** What a formula outside the form reads of it. */
-  ofRoute(ast: Node): Reads {
-    return this.followed(this.named(ast, undefined));
+  ofRoute(reads: FormulaReads): Reads {
+    return this.followed(this.byIds(fieldsRead(reads, this.form.fields)));
   }
 
   private followed(first: readonly Field[]): Reads {
@@ -64,35 +62,11 @@ export class FormReads {
   private directly(id: string, place: FieldPlace): Field[] {
     const key = `${id} ${place}`;
     let known = this.direct.get(key);
-    if (known) return known;
-    const ast = this.form.programs[id]?.[place];
-    this.direct.set(key, (known = ast ? this.named(ast, this.lines.get(id)) : []));
+    if (!known) this.direct.set(key, (known = this.byIds(this.form.reads[id]?.[place] ?? [])));
     return known;
   }
 
-  private named(ast: Node, own: Field | undefined): Field[] {
-    const out = new Set<Field>();
-    const tables = new Set<Field>();
-    const byColumn = new Set<Field>();
-    for (const { path } of nameUses(ast)) {
-      const column = own?.fields?.find((c) => c.name === path[0]);
-      if (column) {
-        out.add(column);
-        continue;
-      }
-      const f = this.top.get(path[0]!);
-      if (!f) continue;
-      if (f.kind !== "lines") out.add(f);
-      else {
-        const c = f.fields?.find((x) => x.name === path[1]);
-        if (c) {
-          out.add(c);
-          byColumn.add(f);
-        } else tables.add(f);
-      }
-    }
-    // Where columns are named it is they that are read; a table named without any is read as a whole.
-    for (const t of tables) if (!byColumn.has(t)) out.add(t);
-    return [...out];
+  private byIds(ids: readonly string[]): Field[] {
+    return ids.flatMap((id) => this.fields.get(id) ?? []);
   }
 }

@@ -1,5 +1,5 @@
-import { nameMistake, nameUses, type FormulaProblem, type Node } from "../expression";
-import { flatFields, walkFields, type Field, type FormSurrounding } from "../form";
+import { nameMistake, type FormulaProblem, type Reads } from "../expression";
+import { fieldsRead, walkFields, type Field, type FormSurrounding } from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition } from "../route";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
@@ -36,39 +36,38 @@ export function formProblems(
     if (f.min && f.max && Number(f.min) > Number(f.max))
       say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
 
-    for (const { place: at, formula, scope, signature, type } of byField.get(f.id) ?? []) {
+    for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
       for (const p of checked.problems)
         out.push(inFormula(place("field", f.id, at), formula, p, mendField(f, at, p)));
-      if (checked.ast && (at === "worked" || at === "shown")) {
-        const mine = lines ? `${lines.name}.${f.name}` : f.name;
-        graph.set(mine, [...(graph.get(mine) ?? []), ...readsOf(checked.ast, lines)]);
-      }
+      if (checked.ast && (at === "worked" || at === "shown"))
+        graph.set(f.id, [
+          ...(graph.get(f.id) ?? []),
+          ...fieldsRead(checked.reads, d.fields, lines),
+          ...tablesNamed(checked.reads, declared),
+        ]);
     }
   });
-  for (const circle of circles(graph)) {
-    const [table, column] = circle[0]!.includes(".") ? circle[0]!.split(".") : [null, circle[0]!];
-    const at = flatFields(d.fields).find((f) => f.name === (table ?? column));
-    const field = table ? at?.fields?.find((c) => c.name === column) : at;
-    if (field)
-      out.push({
-        severity: "error",
-        code: "circle",
-        where: place("field", field.id, "worked"),
-        message: `These work each other out in a circle: ${[...circle, circle[0]].join(" → ")}.`,
-      });
-  }
+  const called = new Map<string, string>();
+  walkFields(d.fields, (f, parents) => {
+    const lines = parents.find((p) => p.kind === "lines");
+    called.set(f.id, lines ? `${lines.name}.${f.name}` : f.name);
+  });
+  for (const circle of circles(graph))
+    out.push({
+      severity: "error",
+      code: "circle",
+      where: place("field", circle[0]!, "worked"),
+      message: `These work each other out in a circle: ${[...circle, circle[0]!].map((id) => called.get(id)).join(" → ")}.`,
+    });
 }
 
-/** Names read, those of the same table written as "Lines.Price". */
-function readsOf(ast: Node, lines: Field | undefined): string[] {
-  const columns = new Set((lines?.fields ?? []).map((c) => c.name));
-  return nameUses(ast).map((u) => {
-    if (lines && columns.has(u.path[0]!)) return `${lines.name}.${u.path[0]}`;
-    if (u.path.length > 1) return `${u.path[0]}.${u.path[1]}`;
-    return u.path[0]!;
+/** Where a column is read by the name of its table, whether the table is shown counts too. */
+const tablesNamed = (reads: Reads, declared: FormulaPlace["declared"]): string[] =>
+  reads.references.flatMap((r) => {
+    const id = r.target.t === "name" ? declared(r.name) : null;
+    return id?.startsWith("field ") ? [id.slice("field ".length)] : [];
   });
-}
 
 function circles(graph: ReadonlyMap<string, string[]>): string[][] {
   const out: string[][] = [];

@@ -1,4 +1,4 @@
-import { braceMistakes, nameUses } from "../expression";
+import { braceMistakes } from "../expression";
 import { flatFields } from "../form";
 import { stepKind } from "../kinds";
 import {
@@ -35,8 +35,8 @@ export function formulaProblems(
     for (const p of checked.problems) out.push(inFormula(where, f.formula, p));
     if (!checked.ast || f.owner.kind !== "step" || f.ofRecord) continue;
     const here = order.get(f.owner.id) ?? -1;
-    for (const use of nameUses(checked.ast)) {
-      const set = firstSet.get(use.path[0]!);
+    for (const r of checked.reads.references) {
+      const set = r.target.t === "name" ? firstSet.get(f.declared(r.name) ?? "") : undefined;
       if (!set || here > set.index) continue;
       out.push({
         severity: "warning",
@@ -44,14 +44,14 @@ export function formulaProblems(
         where,
         message:
           set.index === Infinity
-            ? `"${use.path[0]}" is read here, but nobody can fill it in at any step.`
-            : `"${use.path[0]}" is read here, but is first filled in at step ${places.get(set.step)!.number}.`,
+            ? `"${r.name}" is read here, but nobody can fill it in at any step.`
+            : `"${r.name}" is read here, but is first filled in at step ${places.get(set.step)!.number}.`,
       });
     }
   }
 }
 
-/** By field name: the first step that gives the field a value, for fields that are empty after the start. */
+/** By field, as a formula declares it: the first step that gives the field a value, for fields that are empty after the start. */
 function firstSetting(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding) {
   const order = [...places.keys()];
   const out = new Map<string, { step: string; index: number }>();
@@ -61,7 +61,7 @@ function firstSetting(d: ProcessDefinition, places: ReadonlyMap<string, StepPlac
       const { step } = places.get(id)!;
       return d.access[id]?.[f.id] === "edit" || stepKind(kinds, step).sets(step).includes(f.id);
     });
-    out.set(f.name, index < 0 ? { step: "", index: Infinity } : { step: order[index]!, index });
+    out.set(`field ${f.id}`, index < 0 ? { step: "", index: Infinity } : { step: order[index]!, index });
   }
   return out;
 }

@@ -102,7 +102,7 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
     case "step.move":
       return steps.moveStep(d, e, kinds);
     case "step.set":
-      return steps.setStep(d, e, kinds);
+      return steps.setStep(d, e, around);
     case "list.add":
       return steps.addList(d, e, kinds);
     case "list.remove":

@@ -84,7 +84,12 @@ export type EditRefusal =
   | { code: "into-itself"; data: { id: string } }
   | { code: "other-key"; data: { key: string } }
   | { code: "bad-name"; data: { name: string; why: string } }
-  | { code: "name-taken"; data: { name: string } };
+  | { code: "name-taken"; data: { name: string } }
+  /** A formula would come to mean something else, or what it means is known only when it runs. */
+  | {
+      code: "rename-unclear";
+      data: { name: string; says: string; formula: string; from: number; to: number; why: string };
+    };
 
 export type EditResult =
   { ok: true; definition: ProcessDefinition; inverse: Edit } | { ok: false; refusal: EditRefusal };

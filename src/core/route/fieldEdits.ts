@@ -4,7 +4,7 @@ import type { Edit } from "./edit";
 import { insertField, locateField, mapField, removeField, withListOfKind } from "./fieldTree";
 import { type Surrounding } from "./formulaPlaces";
 import { patched } from "./neighbours";
-import { refuse } from "./refuse";
+import { refuse, settles } from "./refuse";
 import { checkName, renameField } from "./renameField";
 
 type Applied = [ProcessDefinition, Edit];
@@ -80,7 +80,6 @@ export function nameField(d: ProcessDefinition, e: EditOf<"field.rename">, aroun
   const next = renameField(d, e.id, e.name, around);
   // A formula that read the new name before anything had it is caught by the rename, and would go
   // along when the name goes back.
-  const again = renameField(next, e.id, old.name, around);
-  const exact = JSON.stringify(again) === JSON.stringify(d);
+  const exact = settles(() => renameField(next, e.id, old.name, around), d);
   return [next, exact ? { op: "field.rename", id: e.id, name: old.name } : textsOf(d)];
 }

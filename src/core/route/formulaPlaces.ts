@@ -42,6 +42,8 @@ export interface FormulaPlace {
   formula: string;
   type: Type;
   scope: Scope;
+  /** Which thing a name means here: `field f3` (also a column), `step s2`, `given Requester`; null for none. */
+  declared(name: string): string | null;
   /** The same for all places that read the same names. */
   signature: string;
   /** Whose columns come before the names of the route, as the id of line items; null for none. */
@@ -63,37 +65,55 @@ export interface Surrounding {
 
 const OUTCOME: Type = context({ answer: TEXT, note: TEXT, by: PERSON, at: DATETIME });
 
-/** The names a route formula may read: fields, Requester, Request, and the outcome of each step that asks. */
-export function routeScope(definition: ProcessDefinition, { registers, kinds }: Surrounding): Scope {
-  const outcomes: Record<string, Type> = {};
+/** Steps whose outcome formulas may read, by name; of two of one name the first. */
+function outcomeSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, string> {
+  const out = new Map<string, string>();
   const visit = (steps: readonly Step[]) => {
     for (const s of steps) {
-      if (stepKind(kinds, s).asks && nameMistake(s.name) === null) outcomes[s.name] = OUTCOME;
+      if (stepKind(kinds, s).asks && nameMistake(s.name) === null && !out.has(s.name)) out.set(s.name, s.id);
       withLists(s, kinds, (_, l) => (visit(l), l));
     }
   };
   visit(definition.route);
+  return out;
+}
+
+/** The names a route formula may read: fields, Requester, Request, and the outcome of each step that asks. */
+export function routeScope(definition: ProcessDefinition, { registers, kinds }: Surrounding): Scope {
+  const outcomes = Object.fromEntries(
+    [...outcomeSteps(definition, kinds).keys()].map((name) => [name, OUTCOME]),
+  );
   return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, { registers, kinds }) };
+}
+
+interface ScopeHere {
+  scope: Scope;
+  signature: string;
+  declared(name: string): string | null;
 }
 
 /** Scopes by what they read; one object each, because what is set up for a set of names is kept per object. */
 class Scopes {
-  private readonly made = new Map<string, { scope: Scope; signature: string }>();
+  private readonly made = new Map<string, ScopeHere>();
   private readonly outer: Scope;
   private readonly form: Scope;
+  private readonly outcomes: ReadonlyMap<string, string>;
+  private readonly fields: ReadonlyMap<string, string>;
   constructor(
     private readonly d: ProcessDefinition,
     private readonly around: Surrounding,
   ) {
     this.outer = routeScope(d, around);
     this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
+    this.outcomes = outcomeSteps(d, around.kinds);
+    this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
   }
 
-  private keep(key: string, make: () => Scope) {
+  private keep(key: string, declared: ScopeHere["declared"], make: () => Scope): ScopeHere {
     let entry = this.made.get(key);
     if (!entry) {
       const scope = make();
-      this.made.set(key, (entry = { scope, signature: `${key}|${JSON.stringify(scope)}` }));
+      this.made.set(key, (entry = { scope, declared, signature: `${key}|${JSON.stringify(scope)}` }));
     }
     return entry;
   }
@@ -103,17 +123,36 @@ class Scopes {
     return f ? columnScope(f, this.around) : {};
   }
 
-  of(owner: FormulaOwner["kind"], reads: Spot["reads"]): { scope: Scope; signature: string } {
-    const base = owner === "field" ? this.form : this.outer;
+  private declared(ofForm: boolean, lines: string | null): ScopeHere["declared"] {
+    const columns = new Map(
+      flatFields((lines && findField(this.d.fields, lines)?.field.fields) || []).map((c) => [c.name, c.id]),
+    );
+    return (name) => {
+      const field = columns.get(name) ?? this.fields.get(name);
+      if (field !== undefined) return `field ${field}`;
+      if (Object.hasOwn(REQUEST_SCOPE, name)) return `given ${name}`;
+      const step = ofForm ? undefined : this.outcomes.get(name);
+      return step === undefined ? null : `step ${step}`;
+    };
+  }
+
+  of(owner: FormulaOwner["kind"], reads: Spot["reads"]): ScopeHere {
+    const ofForm = owner === "field";
+    const base = ofForm ? this.form : this.outer;
+    const kind = ofForm ? "form" : "route";
     if (reads === undefined || reads === "route")
-      return this.keep(owner === "field" ? "form" : "route", () => base);
+      return this.keep(kind, this.declared(ofForm, null), () => base);
     if ("rowsOf" in reads)
-      return this.keep(`${owner === "field" ? "form" : "route"} ${reads.rowsOf}`, () => ({
+      return this.keep(`${kind} ${reads.rowsOf}`, this.declared(ofForm, reads.rowsOf), () => ({
         ...base,
         ...this.columns(reads.rowsOf),
       }));
     const shape = this.around.registers[reads.recordOf];
-    return this.keep(`record ${reads.recordOf}`, () => (shape ? recordScope(shape, this.around) : {}));
+    return this.keep(
+      `record ${reads.recordOf}`,
+      () => null,
+      () => (shape ? recordScope(shape, this.around) : {}),
+    );
   }
 }
 
@@ -144,7 +183,7 @@ export function mapFormulas(
     return column ? fieldType(column, around) : ANY;
   };
   const placed = (owner: FormulaOwner, spot: Spot, formula: string): string => {
-    const { scope, signature } = scopes.of(owner.kind, spot.reads);
+    const { scope, signature, declared } = scopes.of(owner.kind, spot.reads);
     const rowsOf = typeof spot.reads === "object" && "rowsOf" in spot.reads ? spot.reads.rowsOf : null;
     const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
     const { place, says } = spot;
@@ -155,6 +194,7 @@ export function mapFormulas(
       formula,
       type: typeOf(spot.wants),
       scope,
+      declared,
       signature,
       rowsOf,
       ofRecord,

@@ -9,3 +9,13 @@ export class RefusedEdit extends Error {
 export const refuse = (refusal: EditRefusal): never => {
   throw new RefusedEdit(refusal);
 };
+
+/** Whether an edit gives just this definition; one that is refused does not. */
+export function settles(edit: () => unknown, wanted: unknown): boolean {
+  try {
+    return JSON.stringify(edit()) === JSON.stringify(wanted);
+  } catch (e) {
+    if (e instanceof RefusedEdit) return false;
+    throw e;
+  }
+}

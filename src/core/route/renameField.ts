@@ -1,9 +1,10 @@
-import { nameMistake, renameInFormula } from "../expression";
+import { nameMistake } from "../expression";
 import { findField, flatFields, isGroup, REQUEST_SCOPE, type Field } from "../form";
 import type { ProcessDefinition } from "./definition";
 import { locateField, mapField } from "./fieldTree";
-import { mapFormulas, type Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./formulaPlaces";
 import { refuse } from "./refuse";
+import { renameInFormulas } from "./renameInFormulas";
 
 /** A name must be readable in formulas and the only one among the names it stands with. */
 export function checkName(d: ProcessDefinition, name: string, id: string, parent: string | null) {
@@ -31,27 +32,14 @@ export function renameField(
 ): ProcessDefinition {
   const { field, parent } = locateField(d.fields, id);
   checkName(d, name, id, parent);
-  const lines = findField(d.fields, id)!.parents.find((p) => p.kind === "lines");
-  const columns = (rowsOf: string) => flatFields(findField(d.fields, rowsOf)?.field.fields ?? []);
-  const renamed = (from: ProcessDefinition): ProcessDefinition => ({
-    ...from,
-    fields: mapField(from.fields, id, (f) => ({ ...f, name })),
-  });
+  const renamed = { ...d, fields: mapField(d.fields, id, (f) => ({ ...f, name })) };
   // Pages and sections have no values to read.
-  if (isGroup(field)) return renamed(d);
-  return renamed(
-    mapFormulas(d, around, {
-      formula: ({ formula, scope, rowsOf, ofRecord }) => {
-        if (ofRecord) return formula;
-        if (!lines) {
-          // A column of the same name comes first.
-          const shadowed = rowsOf !== null && columns(rowsOf).some((c) => c.name === field.name);
-          return shadowed ? formula : renameInFormula(formula, scope, [field.name], name);
-        }
-        // Inside the table itself a column is read by its bare name, everywhere by its path.
-        const bare = rowsOf === lines.id ? renameInFormula(formula, scope, [field.name], name) : formula;
-        return renameInFormula(bare, scope, [lines.name, field.name], name);
-      },
-    }),
-  );
+  if (isGroup(field)) return renamed;
+  const lines = findField(d.fields, id)!.parents.find((p) => p.kind === "lines");
+  return renameInFormulas(d, renamed, around, {
+    id: `field ${id}`,
+    column: lines?.id ?? null,
+    from: field.name,
+    to: name,
+  });
 }

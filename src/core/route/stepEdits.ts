@@ -3,8 +3,10 @@ import type { Limit, Rung } from "./asking";
 import type { ProcessDefinition, Step } from "./definition";
 import type { Edit, HeldList, ListRef, Patch } from "./edit";
 import type { Surrounding } from "./formulaPlaces";
+import { textsOf } from "./fieldEdits";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
-import { refuse } from "./refuse";
+import { refuse, settles } from "./refuse";
+import { renameInFormulas } from "./renameInFormulas";
 import { heldBy, listsOf, placesOf, withHeld, withLists } from "./tree";
 
 type Applied = [ProcessDefinition, Edit];
@@ -113,11 +115,30 @@ const refuseFixed = (id: string, patch: Patch, fixed: readonly (string | undefin
   if (property !== undefined) refuse({ code: "fixed-property", data: { id, property } });
 };
 
-export function setStep(d: ProcessDefinition, e: EditOf<"step.set">, kinds: Kinds): Applied {
+/** Sets properties of a step. Where its name is among them, formulas that read its outcome go along. */
+export function setStep(d: ProcessDefinition, e: EditOf<"step.set">, around: Surrounding): Applied {
+  const { kinds } = around;
   const at = locate(d, e.id, kinds);
   refuseFixed(e.id, e.patch, ["id", "kind", stepKind(kinds, at.step).lists?.in]);
-  const [next, before] = patched(at.step, e.patch);
-  return [replaceStep(d, at, next, kinds), { op: "step.set", id: e.id, patch: before }];
+  const [changed, before] = patched(at.step, e.patch);
+  const back = { op: "step.set" as const, id: e.id, patch: before };
+  if (changed.name === at.step.name) return [replaceStep(d, at, changed, kinds), back];
+  const next = named(d, e, around);
+  // A formula that read the new name before anything had it is caught by the rename, and would not go back.
+  return [next, settles(() => named(next, back, around), d) ? back : textsOf(d)];
+}
+
+/** The name first, with all formulas as they are; then the rest, which may bring formulas of its own. */
+function named(d: ProcessDefinition, e: EditOf<"step.set">, around: Surrounding): ProcessDefinition {
+  const { kinds } = around;
+  const at = locate(d, e.id, kinds);
+  const [{ name }] = patched(at.step, e.patch);
+  const renamed = replaceStep(d, at, { ...at.step, name }, kinds);
+  const what = { id: `step ${e.id}`, column: null, from: at.step.name, to: name };
+  const asks = stepKind(kinds, at.step).asks !== undefined;
+  const next = asks ? renameInFormulas(d, renamed, around, what) : renamed;
+  const there = locate(next, e.id, kinds);
+  return replaceStep(next, there, patched(there.step, e.patch)[0], kinds);
 }
 
 /** A step with what holds its lists; refused for a step that holds none. */

@@ -145,5 +145,7 @@ export function editRefusalSentence(r: EditRefusal): string {
       return r.data.why;
     case "name-taken":
       return `There is already a field called "${r.data.name}". Formulas could not tell the two apart.`;
+    case "rename-unclear":
+      return `"${r.data.name}" cannot be renamed while ${r.data.says} reads "${r.data.formula.length > 80 ? `${r.data.formula.slice(0, 79)}…` : r.data.formula}": ${r.data.why}. Change that formula first.`;
   }
 }

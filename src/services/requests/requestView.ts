@@ -1,5 +1,5 @@
 import { Turn, type RequestEvent, type RequestState, type Task } from "@/core/engine";
-import { flatFields, type AccessOf } from "@/core/form";
+import { hiddenReads, type AccessOf, type Field } from "@/core/form";
 import { nextInWords, pathOf, stuckSentence, trailLine, type PathStop, type TrailLine } from "@/core/words";
 import { processes, requests } from "@/db";
 import { KINDS } from "@/kinds";
@@ -127,18 +127,14 @@ export const timeIn =
 /** The trail without what reads fields hidden from this person. */
 function trailFor(
   events: readonly RequestEvent[],
-  fields: Parameters<typeof flatFields>[0],
+  fields: readonly Field[],
   access: AccessOf,
   names: Parameters<typeof trailLine>[1],
 ): TrailLine[] {
-  const hidden = new Set(
-    flatFields(fields)
-      .filter((f) => access(f.id) === "hide")
-      .map((f) => f.name),
-  );
+  const hidden = hiddenReads(fields, access);
   return events.flatMap((e) => {
     const line = trailLine(e, names, KINDS);
     if (!line) return [];
-    return [{ ...line, why: line.why.filter((c) => !c.reads.some((r) => hidden.has(r))) }];
+    return [{ ...line, why: line.why.filter((c) => !c.reads.some(hidden)) }];
   });
 }

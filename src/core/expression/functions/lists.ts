@@ -1,11 +1,18 @@
 import { finite, isNum, Num, type Num as N } from "../numbers";
-import { ANY, listOf, type Type } from "../types";
+import { ANY, joinTypes, listOf, type Type } from "../types";
 import { compareValues, equalValues, isList, type FunctionValue, type Value } from "../values";
 import { overload, type CallSite, type Overload } from "./define";
 
 type List = readonly Value[];
 const itemType = (args: readonly Type[]): Type => (args[0]?.t === "list" ? args[0].of : (args[0] ?? ANY));
 const sameList = (args: readonly Type[]): Type => (args[0]?.t === "list" ? args[0] : listOf(args[0] ?? ANY));
+/** The list with other items put in: the arguments from `first` on, or the items of them where they are lists. */
+const mixedList =
+  (first: number, lists = false) =>
+  (args: readonly Type[]): Type => {
+    const added = args.slice(first).map((t) => (lists && t.t === "list" ? t.of : t));
+    return listOf([itemType(args), ...added].reduce(joinTypes));
+  };
 
 /** For functions that take one list or the items one by one: `sum([1, 2])` and `sum(1, 2)` are the same (10.3.4.4). */
 const flat = (args: List): List => (args.length === 1 && isList(args[0]!) ? args[0] : args);
@@ -167,10 +174,10 @@ export const LISTS: Record<string, Overload[]> = {
     overload(
       "list: list, item: any... -> list",
       ([l, ...more]: [List, ...Value[]]) => [...l, ...more],
-      sameList,
+      mixedList(1),
     ),
   ],
-  concatenate: [overload("list: list... -> list", (ls: List[]) => ls.flat() as Value[], sameList)],
+  concatenate: [overload("list: list... -> list", (ls: List[]) => ls.flat() as Value[], mixedList(1, true))],
   "insert before": [
     overload(
       "list: list, position: number, newItem: any -> list",
@@ -178,7 +185,7 @@ export const LISTS: Record<string, Overload[]> = {
         const i = position(l, n, at);
         return i === null ? null : [...l.slice(0, i), v, ...l.slice(i)];
       },
-      sameList,
+      mixedList(2),
     ),
   ],
   remove: [
@@ -198,7 +205,7 @@ export const LISTS: Record<string, Overload[]> = {
         const i = position(l, n, at);
         return i === null ? null : l.map((x, k) => (k === i ? v : x));
       },
-      sameList,
+      mixedList(2),
     ),
     overload(
       "list: list, match: function, newItem: any -> list",
@@ -212,7 +219,7 @@ export const LISTS: Record<string, Overload[]> = {
         }
         return out;
       },
-      sameList,
+      mixedList(2),
     ),
   ],
   reverse: [overload("list: list -> list", ([l]: [List]) => [...l].reverse(), sameList)],
@@ -221,7 +228,7 @@ export const LISTS: Record<string, Overload[]> = {
       l.flatMap((x, i) => (same(x, m) ? [Num.of(i + 1)] : [])),
     ),
   ],
-  union: [overload("list: list... -> list", (ls: List[], at) => unique(ls.flat() as Value[], at), sameList)],
+  union: [overload("list: list... -> list", (ls: List[], at) => unique(ls.flat() as Value[], at), mixedList(1, true))],
   "distinct values": [overload("list: list -> list", ([l]: [List], at) => unique(l, at), sameList)],
   "duplicate values": [
     overload(

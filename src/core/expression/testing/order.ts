@@ -13,6 +13,7 @@ import {
   valueText,
   YESNO,
   type Scope,
+  type Type,
   type Value,
 } from "..";
 
@@ -25,7 +26,10 @@ export const scope: Scope = {
   Due: DATE,
   "tax in percent": NUMBER,
   Count: NUMBER,
-  Lines: listOf(context({ Item: TEXT, Quantity: NUMBER, "Unit price": NUMBER })),
+  Lines: listOf({
+    ...context({ Item: TEXT, Quantity: NUMBER, "Unit price": NUMBER }),
+    rows: "Lines",
+  } as Type),
   Store: context({ id: TEXT, name: TEXT, "risk grade": TEXT }, "stores"),
 };
 export const line = (i: string, q: number, p: string): Value =>
