@@ -33,6 +33,15 @@ export { templateText } from "./templateText";
 export { checkTemplate, templateCompletions } from "./templateCheck";
 export { saidValue, trace, type TraceLine } from "./trace";
 export * from "./types";
-export { isContext, isDate, isList, valueText, type ContextValue, type Value } from "./values";
+export {
+  Entity,
+  isContext,
+  isDate,
+  isList,
+  Unreachable,
+  valueText,
+  type ContextValue,
+  type Value,
+} from "./values";
 export { explain, type Clause } from "./why";
 export { dateFrom } from "./moments";

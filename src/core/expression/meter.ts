@@ -30,13 +30,26 @@ export function spend(steps: number): void {
  * Steps of what takes far longer than a step (about a fifth of a microsecond), as measured with 34 digits. Counted work
  * alone decides what a formula comes to, so that every machine agrees.
  */
-export const COST = { division: 30, wholePower: 100, power: 2500, exponential: 900, root: 200 } as const;
+export const COST = {
+  division: 30,
+  wholePower: 100,
+  power: 2500,
+  exponential: 900,
+  root: 200,
+  digit: 2,
+} as const;
 
 const MAX_NOTES = 50;
+const weight = (n: FormulaProblem): number => {
+  if (n.code === "circle") return 2;
+  return n.code === "was-empty" ? 0 : 1;
+};
 /** Leaves a reason among others, each once. */
 export function addNote(notes: FormulaProblem[], note: FormulaProblem): void {
-  if (notes.length < MAX_NOTES && !notes.some((n) => n.from === note.from && n.message === note.message))
-    notes.push(note);
+  if (notes.some((n) => n.from === note.from && n.message === note.message)) return;
+  if (notes.length < MAX_NOTES) notes.push(note);
+  // Reasons that decide something are never lost behind many that do not.
+  else if (!notes.some((n) => weight(n) >= weight(note))) notes[notes.length - 1] = note;
 }
 
 /**

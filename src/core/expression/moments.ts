@@ -3,9 +3,11 @@ import { DAY, type DaysTime } from "./durations";
 
 /** A time of day that stands in a zone or at an offset; a time without one is a Temporal.PlainTime. */
 export class ZonedTime {
+  /** @param offset seconds ahead of UTC, where it was a moment's own before it became a time of day */
   constructor(
     readonly time: Temporal.PlainTime,
     readonly zone: string,
+    readonly offset?: number,
   ) {}
   toString(): string {
     return `${this.time.toString()}${zoneText(this.zone)}`;
@@ -36,13 +38,19 @@ const zoneText = (zone: string): string => {
   if (/^[+-]/.test(zone)) return zone;
   return `@${zone}`;
 };
+/** XML Schema part 2, 3.2.7.1: years have four digits or more, no plus sign and no zeros before them; Temporal has six. */
+const plainYear = (iso: string): string =>
+  iso.replace(/^([+-])0*(\d{4,6})-/, (_, sign: string, year: string) => `${sign === "-" ? "-" : ""}${year}-`);
+export const dateText = (v: Temporal.PlainDate): string => plainYear(v.toString());
 export const dateTimeText = (v: DateTime): string =>
-  isZoned(v) ? `${v.toPlainDateTime().toString()}${zoneText(v.timeZoneId)}` : v.toString();
+  isZoned(v)
+    ? `${plainYear(v.toPlainDateTime().toString())}${zoneText(v.timeZoneId)}`
+    : plainYear(v.toString());
 
 const DATE = /^-?\d{4,9}-\d\d-\d\d$/;
 const YEAR = /^-?(\d{4}|[1-9]\d{4,8})-/;
 const CLOCK = String.raw`(\d\d:\d\d:\d\d(?:\.\d+)?)`;
-const ZONE = String.raw`(?:(Z|[+-]\d\d:\d\d)|@([A-Za-z][\w+-]*(?:\/[\w+-]+)*))?`;
+const ZONE = String.raw`(?:([Zz]|[+-]\d\d:\d\d)|@([A-Za-z][\w+-]*(?:\/[\w+-]+)*))?`;
 const TIME = new RegExp(`^T?${CLOCK}${ZONE}$`);
 const DATETIME = new RegExp(`^(-?\\d{4,9}-\\d\\d-\\d\\d)T${CLOCK}${ZONE}$`);
 
@@ -61,7 +69,7 @@ export const dateFrom = (text: string): Temporal.PlainDate | null =>
 
 /** The name a zone is kept under, or null when there is no such zone. Offsets of zero are UTC. */
 export function zoneFrom(text: string): string | null {
-  if (text === "Z" || text === "+00:00" || text === "-00:00") return "UTC";
+  if (text === "Z" || text === "z" || text === "+00:00" || text === "-00:00") return "UTC";
   if (/^[+-]/.test(text)) return Number(text.slice(1, 3)) <= 14 && Number(text.slice(4)) < 60 ? text : null;
   return attempt(() => Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(text).timeZoneId);
 }
@@ -91,7 +99,8 @@ export function dateTimeFrom(text: string): DateTime | null {
 }
 
 /** The offset a time of day has: of its zone on 1 January 1970, since a time alone has no date (docs/formulas.md). */
-export const offsetOf = (t: ZonedTime): number =>
+export const offsetOf = (t: ZonedTime): number => t.offset ?? offsetOfZone(t);
+const offsetOfZone = (t: ZonedTime): number =>
   /^[+-]/.test(t.zone)
     ? (t.zone[0] === "-" ? -1 : 1) * (Number(t.zone.slice(1, 3)) * 3600 + Number(t.zone.slice(4, 6)) * 60)
     : Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(t.zone).offsetNanoseconds / 1e9;
@@ -119,7 +128,7 @@ export function shiftTime(t: Time, ns: bigint): Time {
     seconds: Number(total / 1_000_000_000n),
     nanoseconds: Number(total % 1_000_000_000n),
   });
-  return t instanceof ZonedTime ? new ZonedTime(time, t.zone) : time;
+  return t instanceof ZonedTime ? new ZonedTime(time, t.zone, t.offset) : time;
 }
 /** Days and hours: exact on the time line for a zoned moment, on the calendar for a local one. */
 export function shiftMoment(v: DateTime, d: DaysTime): DateTime | null {

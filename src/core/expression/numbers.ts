@@ -10,8 +10,11 @@ const Big = Decimal.clone({
   toExpNeg: -40,
   toExpPos: 40,
   maxE: 6144,
-  minE: -6143,
+  minE: -6176,
 });
+
+/** Remainders want all digits of the quotient, and the floor of it. */
+const Exact = Big.clone({ precision: 100, modulo: Decimal.ROUND_FLOOR, minE: -9e6, maxE: 9e6 });
 
 const SAFE = Number.MAX_SAFE_INTEGER;
 const MAX_SCALE = 15;
@@ -60,7 +63,8 @@ export class Num {
     return Num.from(new Big(text).toSignificantDigits(34));
   }
 
-  private static from(d: Decimal): Num {
+  private static from(given: Decimal): Num {
+    const d = given.e < -6142 ? given.toDecimalPlaces(6176, Decimal.ROUND_HALF_EVEN) : given;
     const words = d.d;
     if (words && words.length <= 2) {
       const w = words.length === 1 ? words[0]! : words[0]! * WORD + words[1]!;
@@ -108,6 +112,18 @@ export class Num {
       if (Number.isInteger(r)) return new Num(r === 0 ? 0 : r, this.s - o.s, null);
     }
     return Num.from(this.decimal.div(o.decimal));
+  }
+  /** What is left of a whole number of `o`, with the sign of `o`, exact before it is rounded. Not finite when `o` is zero. */
+  modulo(o: Num): Num {
+    if (this.big === null && o.big === null && this.s === o.s && o.i !== 0) {
+      const r = this.i % o.i;
+      return new Num(r !== 0 && r < 0 !== o.i < 0 ? r + o.i : r === 0 ? 0 : r, this.s, null);
+    }
+    return Num.from(new Exact(this.decimal).modulo(new Exact(o.decimal)));
+  }
+  /** The power of ten of its first digit. */
+  get magnitude(): number {
+    return this.decimal.e;
   }
   pow(o: Num): Num {
     return Num.from(this.decimal.pow(o.decimal));

@@ -222,7 +222,7 @@ function part(v: Exclude<Value, null | string | boolean>, name: string): Value |
     if (name === "second") return clock.second;
     const ofTime = v instanceof ZonedTime ? v.zone : null;
     const zone = isZoned(v) ? v.timeZoneId : ofTime;
-    if (name === "timezone") return zone !== null && !/^[+-]/.test(zone) ? zone : null;
+    if (name === "timezone") return zone !== null && zone !== "UTC" && !/^[+-]/.test(zone) ? zone : null;
     if (name === "time offset") {
       if (isZoned(v)) return daysTime(BigInt(v.offsetNanoseconds));
       if (v instanceof ZonedTime) return daysTime(BigInt(offsetOf(v)) * 1_000_000_000n);

@@ -2,7 +2,8 @@ import { parser as feelParser, trackVariables } from "lezer-feel";
 import type { Node } from "./ast";
 import { SECTIONS } from "./functions";
 import type { FormulaProblem } from "./problem";
-import { Refused, TreeReader } from "./readTree";
+import type { Tree } from "@lezer/common";
+import { MAX_DEPTH, Refused, TreeReader } from "./readTree";
 import type { Scope, Type } from "./types";
 
 export const MAX_FORMULA_LENGTH = 4000;
@@ -66,6 +67,8 @@ export function parseFormula(
       ast: null,
       problems: [{ code: "syntax", from: 0, to: text.length, message: "The formula is empty." }],
     };
+  const deep = tooDeep(text);
+  if (deep) return { ast: null, problems: [deep] };
   const first = read(text, text, scope, dialect);
   if (first.ast || text.search(RANGE_TYPE) < 0) return first;
   // The grammar knows no `range<…>`. Where a text cannot be read with it, the word is hidden behind one of the
@@ -76,6 +79,35 @@ export function parseFormula(
 }
 const RANGE_TYPE = /\brange(?=\s*<)/g;
 
+/**
+ * The package cuts long flat chains off, in fear of trees that are walked by recursion; a formula of 4,000 characters
+ * has none that are too long for that.
+ */
+function parsedWhole(grammar: ReturnType<typeof grammarFor>, text: string): Tree {
+  const parse = grammar.startParse(text);
+  Object.defineProperty(parse, "bigReductionCount", { get: () => 0, set: () => undefined });
+  for (;;) {
+    const tree = parse.advance();
+    if (tree) return tree;
+  }
+}
+
+/** Where brackets open more than `MAX_DEPTH` deep, texts and comments left out; the grammar takes seconds over those. */
+function tooDeep(text: string): FormulaProblem | null {
+  let depth = 0;
+  for (const m of text.matchAll(/"(?:\\.|[^"\\])*"?|\/\/[^\n]*|\/\*[^]*?(?:\*\/|$)|[([{]|[)\]}]/g)) {
+    if (/^[([{]$/.test(m[0]) && ++depth > MAX_DEPTH)
+      return {
+        code: "too-long",
+        from: m.index,
+        to: m.index + 1,
+        message: `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`,
+      };
+    if (/^[)\]}]$/.test(m[0]) && depth > 0) depth--;
+  }
+  return null;
+}
+
 function read(
   text: string,
   hidden: string,
@@ -83,7 +115,7 @@ function read(
   dialect: Dialect,
 ): { ast: Node | null; problems: FormulaProblem[] } {
   try {
-    const top = grammarFor(scope, dialect).parse(hidden).topNode;
+    const top = parsedWhole(grammarFor(scope, dialect), hidden).topNode;
     const reader = new TreeReader(text);
     reader.findError(top);
     let inner = top.firstChild;

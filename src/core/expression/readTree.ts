@@ -2,13 +2,22 @@ import type { SyntaxNode } from "@lezer/common";
 import type { ArithOp, CompareOp, Iter, Node, TypeName } from "./ast";
 import type { FormulaProblem } from "./problem";
 
-const MAX_DEPTH = 120;
+export const MAX_DEPTH = 120;
 
 export class Refused extends Error {
   constructor(readonly problem: FormulaProblem) {
     super(problem.message);
   }
 }
+
+const ESCAPES: Readonly<Record<string, string>> = {
+  n: "\n",
+  t: "\t",
+  r: "\r",
+  '"': '"',
+  "'": "'",
+  "\\": "\\",
+};
 
 /** The last words of a text. */
 const ending = (t: string): string => (t.length <= 30 ? t : `… ${t.slice(-30).replace(/^\S*\s+/, "")}`);
@@ -62,14 +71,15 @@ export class TreeReader {
     this.kids(n).filter((c) => /^[A-Z]/.test(c.name) || c.name === "null" || c.name === "?");
   private name = (n: SyntaxNode) => this.slice(n).replace(/\s+/g, " ").replace(/^`|`$/g, "");
 
+  /** @param depth how deep this is nested; a flat chain (`a + b + c`, `a.b.c`) is as deep as its first part */
   read(n: SyntaxNode, depth: number): Node {
     if (depth > MAX_DEPTH)
       this.fail(n, `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`, "too-long");
     const at = { from: n.from, to: n.to };
     const d = depth + 1;
-    const sub = (c: SyntaxNode | undefined): Node =>
+    const sub = (c: SyntaxNode | undefined, deep = d): Node =>
       c
-        ? this.read(c, d)
+        ? this.read(c, deep)
         : this.fail({ from: n.to, to: n.to }, `Something is missing in "${this.slice(n)}".`);
     const parts = this.named(n);
     switch (n.name) {
@@ -88,17 +98,17 @@ export class TreeReader {
       case "ParenthesizedExpression":
         return sub(parts[0]);
       case "PathExpression":
-        return { ...at, k: "path", of: sub(parts[0]), name: this.name(parts[1]!) };
+        return { ...at, k: "path", of: sub(parts[0], depth), name: this.name(parts[1]!) };
       case "ArithmeticExpression": {
         const op = this.slice(parts.find((p) => p.name === "ArithOp")!) as ArithOp;
         const sides = parts.filter((p) => p.name !== "ArithOp");
         if (sides.length === 1) return { ...at, k: "neg", of: sub(sides[0]) };
-        return { ...at, k: "arith", op, left: sub(sides[0]), right: sub(sides[1]) };
+        return { ...at, k: "arith", op, left: sub(sides[0], depth), right: sub(sides[1]) };
       }
       case "Conjunction":
-        return { ...at, k: "and", left: sub(parts[0]), right: sub(parts[1]) };
+        return { ...at, k: "and", left: sub(parts[0], depth), right: sub(parts[1]) };
       case "Disjunction":
-        return { ...at, k: "or", left: sub(parts[0]), right: sub(parts[1]) };
+        return { ...at, k: "or", left: sub(parts[0], depth), right: sub(parts[1]) };
       case "Comparison":
         return this.comparison(n, d);
       case "IfExpression":
@@ -111,7 +121,7 @@ export class TreeReader {
         return { ...at, k: "call", fn: this.name(lit), ...this.args(n, d) };
       }
       case "FilterExpression":
-        return { ...at, k: "filter", of: sub(parts[0]), by: sub(parts[1]) };
+        return { ...at, k: "filter", of: sub(parts[0], depth), by: sub(parts[1]) };
       case "List":
         return { ...at, k: "list", items: parts.map((p) => sub(p)) };
       case "Context":
@@ -191,7 +201,8 @@ export class TreeReader {
       (_, e, a, b, c) => {
         const hex = a ?? b ?? c;
         if (hex) return String.fromCodePoint(Math.min(parseInt(hex, 16), 0x10ffff));
-        return ({ n: "\n", t: "\t", r: "\r" } as Record<string, string>)[e] ?? e;
+        // What is no escape of the language stays as it is written: "\d" is two characters (grammar rule 35).
+        return ESCAPES[e] ?? `\\${e}`;
       },
     );
   }

@@ -46,10 +46,10 @@ describe("renaming follows what a name leads to", () => {
     ],
     ['get value(Lines[1], "Price")', ["Lines", "Price"], "Cost", 'get value(Lines[1], "Cost")'],
     [
-      'get value(context: Lines[1], key: "Price")',
+      'get value(m: Lines[1], key: "Price")',
       ["Lines", "Price"],
       "Cost",
-      'get value(context: Lines[1], key: "Cost")',
+      'get value(m: Lines[1], key: "Cost")',
     ],
     // Refused, with the place.
     ["{f: function(l) l.Price, r: f(Lines[1])}.r", ["Lines", "Price"], "Cost", 'refused at "Price"'],

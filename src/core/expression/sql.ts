@@ -4,7 +4,7 @@ import { compile, evaluate, type Program } from "./compile";
 import { DaysTime, isDaysTime, isYearsMonths } from "./durations";
 import type { Reads } from "./resolve";
 import { isNum } from "./numbers";
-import { isContext, isDate, valueText, type Value } from "./values";
+import { Entity, isContext, isDate, valueText, type Value } from "./values";
 import type { FormulaProblem } from "./problem";
 import type { Env } from "./run";
 import { typeInWords, YESNO, type Scope, type Type } from "./types";
@@ -335,10 +335,7 @@ const CAST: Record<Kind, string> = {
 
 function constant(kind: Kind, v: Value, bind: (value: string | boolean | null) => string): string {
   if (kind === "null" || v === null) return `null${CAST[kind]}`;
-  if (isContext(v)) {
-    const id = v.get("id");
-    return typeof id === "string" ? `${bind(id)}::text` : "null::text";
-  }
+  if (isContext(v)) return v instanceof Entity ? `${bind(v.id)}::text` : "null::text";
   if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
   if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
   if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;

@@ -1,6 +1,7 @@
 import { Temporal } from "temporal-polyfill";
 import { DaysTime, isDaysTime, isYearsMonths, YearsMonths } from "./durations";
 import {
+  dateText,
   dateTimeText,
   isDate,
   isDateTime,
@@ -10,7 +11,7 @@ import {
   type DateTime,
   type Time,
 } from "./moments";
-import { spend } from "./meter";
+import { noteUnclear, spend } from "./meter";
 import { isNum, type Num } from "./numbers";
 
 /** What a formula can come to. Contexts are Maps, so that no name can reach a prototype. */
@@ -48,6 +49,32 @@ export class FunctionValue {
     readonly params: readonly string[],
     readonly call: (args: readonly Value[]) => Value,
   ) {}
+}
+
+/**
+ * A person, a file or a record: the same one wherever it is read, whatever was read along with it. A group of values
+ * that a formula writes is none, also if it has an "id".
+ */
+export class Entity extends Map<string, Value> {
+  /** @param of "person", "file", or the register */
+  constructor(
+    readonly of: string,
+    readonly id: string,
+    entries: Iterable<readonly [string, Value]>,
+  ) {
+    super([["id", id], ...entries]);
+  }
+}
+/** One that is not there, or was not read along: what it holds cannot be told, which is not the same as empty. */
+export class Unreachable extends Entity {
+  constructor(of: string, id: string) {
+    super(of, id, []);
+  }
+  override get(name: string): Value | undefined {
+    if (name === "id") return super.get(name);
+    noteUnclear(`The record “${this.id}” of ${this.of} cannot be read.`, "unclear");
+    return undefined;
+  }
 }
 
 export const isContext = (v: unknown): v is ContextValue => v instanceof Map;
@@ -104,10 +131,7 @@ export function equalValues(a: Value, b: Value): boolean | null {
     return true;
   }
   if (isContext(a) && isContext(b)) {
-    // Records and people are the same when they are the same one, whatever columns were read along.
-    const ida = a.get("id");
-    const idb = b.get("id");
-    if (typeof ida === "string" && typeof idb === "string") return ida === idb;
+    if (a instanceof Entity && b instanceof Entity) return a.of === b.of && a.id === b.id;
     if (a.size !== b.size) return false;
     spend(a.size);
     for (const [k, v] of a) if (!b.has(k) || equalValues(v, b.get(k)!) !== true) return false;
@@ -173,6 +197,7 @@ export function valueText(v: Value): string {
     if (typeof x === "boolean") return x ? "true" : "false";
     if (isNum(x)) return x.toFixed();
     if (isDateTime(x)) return dateTimeText(x);
+    if (isDate(x)) return dateText(x);
     if (isList(x)) return `[${joined(x)}]`;
     if (isRange(x)) {
       if (x.open === "low") return `${x.includesHigh ? "<=" : "<"} ${nested(x.high)}`;
@@ -181,8 +206,8 @@ export function valueText(v: Value): string {
     }
     if (isFunction(x)) return `function(${x.params.join(", ")})`;
     if (isContext(x)) {
-      const name = x.get("name") ?? x.get("Name") ?? x.get("id");
-      if (typeof x.get("id") === "string" && typeof name === "string") return name;
+      if (x instanceof Unreachable) return x.id;
+      if (x instanceof Entity) return typeof x.get("name") === "string" ? (x.get("name") as string) : x.id;
       const keys = [...x.keys()];
       let i = 0;
       return `{${joined(x.values(), (y) => `${keyText(keys[i++]!)}: ${nested(y)}`)}}`;

@@ -11,7 +11,7 @@ import { formulaOf, rowMistake, rowsOf, typeAt, type ConditionRow } from "./rows
 import { environment } from "./run";
 import { trace } from "./trace";
 import { context, DATE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope } from "./types";
-import { valueText, type Value } from "./values";
+import { Entity, valueText, type Value } from "./values";
 import { env, NAMES, SCOPE } from "./testing/loan";
 
 describe("completion", () => {
@@ -228,12 +228,11 @@ describe("the reference", () => {
       expect(says).toMatch(/[.]$/);
       const { ast, problems } = checkFormula(example, scope);
       expect(problems).toEqual([]);
-      const person = fromPlain({
-        id: "a",
-        name: "Sorcha Lind",
-        email: "sorcha@quillhaven.example",
-        department: "Conservation",
-      }) as ReadonlyMap<string, Value>;
+      const person = new Entity("person", "a", [
+        ["name", "Sorcha Lind"],
+        ["email", "sorcha@quillhaven.example"],
+        ["department", "Conservation"],
+      ]);
       const names = new Map<string, Value>([
         ["Project", "Guild banners"],
         ["Reason", "frost"],

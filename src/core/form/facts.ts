@@ -1,5 +1,5 @@
 import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../calendar";
-import { Num, type ContextValue, type Surroundings, type Value } from "../expression";
+import { type ContextValue, Entity, Num, type Surroundings, Unreachable, type Value } from "../expression";
 import type { TypedField, ValueFacts } from "./fieldBehaviour";
 import type { FieldKinds } from "./fieldBehaviour";
 import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
@@ -70,8 +70,7 @@ export interface Facts extends Surroundings, ValueFacts {}
 const MAX_LINK_DEPTH = 2;
 
 export function personValue(p: PersonFacts): ContextValue {
-  return new Map<string, Value>([
-    ["id", p.id],
+  return new Entity("person", p.id, [
     ["name", p.name],
     ["email", p.email],
     ["job title", p.jobTitle],
@@ -89,20 +88,14 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     if (!v)
       people.set(
         id,
-        (v = data.people[id]
-          ? personValue(data.people[id])
-          : new Map<string, Value>([
-              ["id", id],
-              ["name", id],
-            ])),
+        (v = data.people[id] ? personValue(data.people[id]) : new Entity("person", id, [["name", id]])),
       );
     return v;
   };
   const file = (id: string): ContextValue | null => {
     const f = data.files?.[id];
     return f
-      ? new Map<string, Value>([
-          ["id", f.id],
+      ? new Entity("file", f.id, [
           ["name", f.name],
           ["size", Num.of(f.size)],
           ["type", f.type],
@@ -122,18 +115,17 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     if (cached) return cached;
     const shape = data.registers[register];
     const stored = data.records[register]?.[id];
-    const out = new Map<string, Value>([["id", id]]);
+    const title: [string, Value][] = shape && stored ? [["name", recordTitle(shape, stored)]] : [];
+    const out = shape && stored ? new Entity(register, id, title) : new Unreachable(register, id);
     records.set(cacheKey, out);
-    if (shape && stored) {
-      out.set("name", recordTitle(shape, stored));
+    if (shape && stored && depth <= MAX_LINK_DEPTH) {
       for (const c of shape.columns) {
         const value = fieldValue(c, stored[c.id], kinds, {
           person,
           file,
           isPerson: () => true,
           isRecord: () => true,
-          record: (r, linked) =>
-            depth < MAX_LINK_DEPTH ? record(r, linked, depth + 1) : new Map<string, Value>([["id", linked]]),
+          record: (r, linked) => record(r, linked, depth + 1),
         });
         out.set(c.name, value);
       }

@@ -25,9 +25,10 @@ export const fieldType = (f: TypedField, around: FormSurrounding, depth = 0): Ty
 /** A record of a register, links followed two deep. */
 export function recordType(register: string, around: FormSurrounding, depth = 0): Type {
   const shape = around.registers[register];
+  // Beyond the depth links are followed to, nothing is read along: only which record it is can be asked.
+  if (depth > MAX_DEPTH) return context({ id: TEXT }, register);
   const fields: Record<string, Type> = { id: TEXT, name: TEXT };
-  if (shape && depth <= MAX_DEPTH)
-    for (const c of shape.columns) fields[c.name] = fieldType(c, around, depth + 1);
+  if (shape) for (const c of shape.columns) fields[c.name] = fieldType(c, around, depth + 1);
   return context(fields, register);
 }
 

@@ -1,17 +1,15 @@
-import { isContext, isList, type Value } from "../expression";
+import { Entity, isContext, isList, type Value } from "../expression";
 
-/** Ids of whatever a value stands for: a person, a record, an id, a list of them. */
+/** Ids of whatever a value stands for: a person, an id, a list of them. */
 export function idsOf(v: Value): string[] {
   if (typeof v === "string") return [v];
   if (isList(v)) return v.flatMap(idsOf);
-  const id = isContext(v) ? v.get("id") : null;
-  return typeof id === "string" ? [id] : [];
+  return v instanceof Entity ? [v.id] : [];
 }
 /** The id of a record, given as such or by its id. */
 export function recordIdOf(v: Value): string | null {
   if (typeof v === "string") return v;
-  const id = isContext(v) ? v.get("id") : null;
-  return typeof id === "string" ? id : null;
+  return v instanceof Entity ? v.id : null;
 }
 /** The name of a record. */
 export const nameOf = (v: Value): string | null => {

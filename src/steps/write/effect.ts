@@ -1,13 +1,6 @@
 import { z } from "zod";
 import type { EffectOf } from "@/core/engine";
-import {
-  compile,
-  environment,
-  evaluate,
-  parseFormula,
-  type FormulaProblem,
-  type Value,
-} from "@/core/expression";
+import { Entity, type FormulaProblem, type Value, compile, environment, evaluate, parseFormula } from "@/core/expression";
 import {
   recordScope,
   recordTitle,
@@ -142,7 +135,7 @@ function mustProgram(
         fieldValue(c, r[c.id], FIELDS, {
           ...facts,
           isRecord: () => true,
-          record: (_, id) => new Map<string, Value>([["id", id]]),
+          record: (register, id) => new Entity(register, id, []),
         }),
       ]),
     );

@@ -16,8 +16,8 @@ function put(c: ContextValue, keys: readonly Value[], value: Value, at: CallSite
 
 export const CONTEXTS: Record<string, Overload[]> = {
   "get value": [
-    overload("context: context, key: text -> any", ([c, k]: [ContextValue, string]) => c.get(k) ?? null),
-    overload("context: context, keys: list of text -> any", ([c, keys]: [ContextValue, string[]], at) =>
+    overload("m: context, key: text -> any", ([c, k]: [ContextValue, string]) => c.get(k) ?? null),
+    overload("m: context, keys: list of text -> any", ([c, keys]: [ContextValue, string[]], at) =>
       keys.length === 0
         ? at.say("The list of keys is empty.")
         : keys.reduce<Value>((v, k) => (isContext(v) ? (v.get(k) ?? null) : null), c),
@@ -25,7 +25,7 @@ export const CONTEXTS: Record<string, Overload[]> = {
   ],
   "get entries": [
     overload(
-      "context: context -> list",
+      "m: context -> list",
       ([c]: [ContextValue]) =>
         [...c].map(
           ([key, value]) =>

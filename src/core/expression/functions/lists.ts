@@ -77,7 +77,7 @@ const same = (a: Value, b: Value) => equalValues(a, b) === true;
 function plainKey(v: Value): string | null {
   if (isNum(v)) return `n${v.toFixed()}`;
   if (typeof v === "string") return `t${v}`;
-  return v === null || typeof v === "boolean" ? String(v) : null;
+  return v === null || typeof v === "boolean" ? `is ${String(v)}` : null;
 }
 const unique = (l: List, at: CallSite): Value[] => {
   const out: Value[] = [];
@@ -228,7 +228,13 @@ export const LISTS: Record<string, Overload[]> = {
       l.flatMap((x, i) => (same(x, m) ? [Num.of(i + 1)] : [])),
     ),
   ],
-  union: [overload("list: list... -> list", (ls: List[], at) => unique(ls.flat() as Value[], at), mixedList(1, true))],
+  union: [
+    overload(
+      "list: list... -> list",
+      (ls: List[], at) => unique(ls.flat() as Value[], at),
+      mixedList(1, true),
+    ),
+  ],
   "distinct values": [overload("list: list -> list", ([l]: [List], at) => unique(l, at), sameList)],
   "duplicate values": [
     overload(

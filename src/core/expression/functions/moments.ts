@@ -116,7 +116,7 @@ export const MOMENTS: Record<string, Overload[]> = {
     // A date has its midnight in UTC (DMN 1.5, table 68).
     overload("from: date -> time", () => new ZonedTime(Temporal.PlainTime.from("00:00"), "UTC")),
     overload("from: datetime -> time", ([d]: [DateTime]) =>
-      isZoned(d) ? new ZonedTime(d.toPlainTime(), d.timeZoneId) : d.toPlainTime(),
+      isZoned(d) ? new ZonedTime(d.toPlainTime(), d.timeZoneId, d.offsetNanoseconds / 1e9) : d.toPlainTime(),
     ),
     overload(
       "hour: number, minute: number, second: number, offset?: days? -> time",

@@ -1,9 +1,10 @@
 import { COST } from "../meter";
 import { DaysTime, YearsMonths } from "../durations";
-import { divide, finite, Num, type Num as N, type Rounding } from "../numbers";
+import { finite, Num, type Num as N, type Rounding } from "../numbers";
 import { overload, type Overload } from "./define";
 
 const MAX_SCALE = 6176;
+const TWO = Num.of(2);
 const rounding = (how: Rounding, needsScale = false): Overload =>
   overload(
     needsScale ? "n: number, scale: number -> number" : "n: number, scale?: number -> number",
@@ -32,11 +33,10 @@ export const NUMBERS: Record<string, Overload[]> = {
   ],
   modulo: [
     overload("dividend: number, divisor: number -> number", ([a, b]: [N, N], at) => {
-      const q = divide(a, b);
       // DMN 1.5, table 76: dividend - divisor * floor(dividend / divisor), so the sign is the divisor's.
-      return q === null
-        ? at.say("Nothing can be divided by zero.")
-        : finite(a.minus(b.times(q.round(0, "floor"))));
+      if (b.isZero()) return at.say("Nothing can be divided by zero.");
+      at.spend(COST.division + Math.abs(a.magnitude - b.magnitude) * COST.digit);
+      return finite(a.modulo(b));
     }),
   ],
   sqrt: [
@@ -57,12 +57,6 @@ export const NUMBERS: Record<string, Overload[]> = {
       return finite(n.exp());
     }),
   ],
-  odd: [
-    overload("number: number -> yesno", ([n]: [N]) =>
-      n.isInteger() ? !n.div(Num.of(2)).isInteger() : false,
-    ),
-  ],
-  even: [
-    overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? n.div(Num.of(2)).isInteger() : false)),
-  ],
+  odd: [overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? !n.modulo(TWO).isZero() : false))],
+  even: [overload("number: number -> yesno", ([n]: [N]) => (n.isInteger() ? n.modulo(TWO).isZero() : false))],
 };

@@ -3,6 +3,7 @@ import { formatted } from "../format";
 import { finite, isNum, Num, type Num as N } from "../numbers";
 import { ANY, context, listOf, NUMBER } from "../types";
 import {
+  Entity,
   isContext,
   isFunction,
   isList,
@@ -13,10 +14,7 @@ import {
 } from "../values";
 import { overload, type CallSite, type Overload } from "./define";
 
-const idOf = (v: ContextValue): string | null => {
-  const id = v.get("id");
-  return typeof id === "string" ? id : null;
-};
+const idOf = (v: ContextValue): string | null => (v instanceof Entity ? v.id : null);
 
 /** A key or value of each line: the name of a column, or a function of the line. */
 const picker =
@@ -35,7 +33,7 @@ function totals(lines: readonly Value[], key: Value, value: Value, at: CallSite)
     const [k, v] = [keyOf(line), valueOf(line)];
     if (v !== null && !isNum(v))
       return at.say(`Only numbers can be added up; ${valueText(v).slice(0, 40)} is none.`);
-    const name = `${typeof k} ${isContext(k) ? (idOf(k) ?? valueText(k)) : valueText(k)}`;
+    const name = `${typeof k} ${k instanceof Entity ? `${k.of} ${k.id}` : valueText(k)}`;
     const old = sums.get(name) ?? { key: k, total: Num.of(0), count: 0 };
     sums.set(name, { key: old.key, total: v === null ? old.total : old.total.plus(v), count: old.count + 1 });
   }

@@ -24,6 +24,13 @@ const withRegex = (
   return typeof r === "string" ? at.say(r) : then(r);
 };
 
+/** F&O 3.1, fn:replace: of several digits those that name a group, from the left; what is left over stands for itself. */
+function groupIn(digits: string, groups: number): string {
+  let taken = digits;
+  while (taken.length > 1 && Number(taken) > groups) taken = taken.slice(0, -1);
+  return taken;
+}
+
 /** XPath 5.6.4: `$1` is what the first brackets found; `\$` and `\\` are the characters themselves. */
 function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
   const parts = by.match(/\\.|\$\d+|[\s\S]/gu) ?? [];
@@ -42,8 +49,10 @@ function replaced(text: string, r: Regex, by: string, at: CallSite): Value {
     out += chars.slice(pos, m[0]).join("");
     for (const p of parts) {
       if (p[0] === "$") {
-        const g = Number(p.slice(1));
+        const digits = groupIn(p.slice(1), r.groups);
+        const g = Number(digits);
         if (g <= r.groups && m[g * 2]! >= 0) out += chars.slice(m[g * 2], m[g * 2 + 1]).join("");
+        out += p.slice(1 + digits.length);
       } else out += p[0] === "\\" ? p[1] : p;
     }
     pos = m[1]!;

@@ -2,7 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import { fromPlain } from "../evaluateText";
 import { environment } from "../run";
 import { context, DATE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope } from "../types";
-import { type Value } from "../values";
+import { Entity, type Value } from "../values";
 
 /** Values of a made-up loan, to write formulas about. */
 export const STORE = context(
@@ -27,13 +27,25 @@ export const NAMES = new Map<string, Value>(
     Urgent: false,
     Reason: "frost",
     Grade: "A",
-    Store: { id: "4", name: "Cold room", "risk grade": "high" },
-    Requester: { id: "piet", name: "Piet Hanlon", department: "Conservation" },
     Items: [
       { Item: "gloves", Quantity: 10, Price: 3.15 },
       { Item: "tissue", Quantity: 2, Price: 14 },
     ],
   }).map(([k, v]) => [k, fromPlain(v)]),
+);
+NAMES.set(
+  "Store",
+  new Entity("stores", "4", [
+    ["name", "Cold room"],
+    ["risk grade", "high"],
+  ]),
+);
+NAMES.set(
+  "Requester",
+  new Entity("person", "piet", [
+    ["name", "Piet Hanlon"],
+    ["department", "Conservation"],
+  ]),
 );
 NAMES.set("Due", Temporal.PlainDate.from("2026-03-01"));
 export const env = () =>

@@ -15,6 +15,7 @@ import {
   type Surroundings,
   type Value,
 } from "@/core/expression";
+import { personValue } from "@/core/form";
 import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "@/core/calendar";
 import { FormulaField } from "@/formula";
 import { Empty } from "@/ui";
@@ -80,19 +81,20 @@ const CALENDAR: WorkingCalendar = {
   holidays: [],
 };
 
+const person = (id: string, name: string) =>
+  personValue({
+    id,
+    name,
+    email: `${id}@quillhaven.example`,
+    jobTitle: "Conservator",
+    department: "Conservation",
+    site: "Tower House",
+  });
+
 /** Examples over one made-up order, all of them running here in the page. */
 export function Tried({ sections, now, zone }: { sections: Section[]; now: number; zone: string }) {
   const [search, setSearch] = useState("");
   const around = useMemo((): Surroundings => {
-    const person = (id: string, name: string) =>
-      fromPlain({
-        id,
-        name,
-        email: `${id}@quillhaven.example`,
-        "job title": "Conservator",
-        department: "Conservation",
-        site: "Tower House",
-      }) as ReadonlyMap<string, Value>;
     return {
       now: Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone),
       managerOf: () => person("sorcha.lind", "Sorcha Lind"),
@@ -111,17 +113,7 @@ export function Tried({ sections, now, zone }: { sections: Section[]; now: numbe
         ["Urgent", false],
         ["Total", fromPlain(612.4)],
         ["Needed by", around.now.toPlainDate().add({ days: 12 })],
-        [
-          "Requester",
-          fromPlain({
-            id: "piet.hanlon",
-            name: "Piet Hanlon",
-            email: "piet.hanlon@quillhaven.example",
-            "job title": "Conservator",
-            department: "Conservation",
-            site: "Tower House",
-          }),
-        ],
+        ["Requester", person("piet.hanlon", "Piet Hanlon")],
         [
           "Items",
           fromPlain([
