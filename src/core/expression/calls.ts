@@ -4,8 +4,9 @@ import { coerced, FUNCTIONS, type FormulaFunction, type Overload } from "./funct
 import { instanceOf } from "./instance";
 import { quietly } from "./reasons";
 import { MAX_TEXT, OutOfFuel, type Code, type Run } from "./run";
+import { costOf } from "./functions/costs";
 import { typeInWords } from "./types";
-import { FunctionValue, isFunction, isList, type Value } from "./values";
+import { FunctionValue, isContext, isFunction, isList, type Value } from "./values";
 
 interface Candidate {
   overload: Overload;
@@ -63,10 +64,12 @@ function runBuiltin(
   run: Run,
   at: { from: number; to: number },
 ): Value {
-  let work = 1;
+  const cost = costOf(fn.name);
+  let work = cost.call;
   for (const v of given)
-    if (isList(v)) work += v.length;
-    else if (typeof v === "string") work += v.length >> 6;
+    if (isList(v)) work += v.length * cost.item;
+    else if (typeof v === "string") work += v.length >> 1;
+    else if (isContext(v)) work += v.size;
   run.spend(work);
   for (const way of ways) {
     const args = argsFor(way, given);

@@ -85,7 +85,9 @@ function misfit(
   checker: Checker,
   scope: Scope,
 ): { at: { from: number; to: number }; type: Type } | null {
-  if (n.k !== "if") return fits(type, wanted) ? null : { at: n, type };
+  // One item stands for a list of one (DMN 1.5, 10.3.2.9.4).
+  const right = fits(type, wanted) || (wanted.t === "list" && type.t !== "list" && fits(type, wanted.of));
+  if (n.k !== "if") return right ? null : { at: n, type };
   const side = (x: Node) => misfit(x, checker.quietly(x, topLevel(scope)), wanted, checker, scope);
   return side(n.then) ?? side(n.else);
 }
@@ -203,7 +205,7 @@ class Checker implements Checking {
         this.want(n.cond, levels, YESNO, `"if"`);
         return joinTypes(this.typeOf(n.then, levels), this.typeOf(n.else, levels));
       case "list":
-        return listOf(n.items.map((i) => this.typeOf(i, levels)).reduce(joinTypes, NULL));
+        return listOf(n.items.map((i) => this.typeOf(i, levels)).reduce((a, b) => joinTypes(a, b), NULL));
       case "ctx":
         return this.ctx(n, levels);
       case "range":

@@ -34,6 +34,8 @@ export { checkTemplate, templateCompletions } from "./templateCheck";
 export { saidValue, trace, type TraceLine } from "./trace";
 export * from "./types";
 export {
+  compareValues,
+  equalValues,
   Entity,
   isContext,
   isDate,

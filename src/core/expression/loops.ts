@@ -3,6 +3,7 @@ import type { Bound, CodeMaker } from "./binding";
 import { isNum, Num } from "./numbers";
 import { and, itemAt, or } from "./operators";
 import { quietly, yesOrNo } from "./reasons";
+import { COST } from "./meter";
 import { MAX_LIST, OutOfFuel, type Code, type State } from "./run";
 import { asList, isDate, isList, isRange, type Value } from "./values";
 
@@ -122,7 +123,7 @@ export function quantCode(c: CodeMaker, n: Extract<Node, { k: "quant" }>, bound:
 export function filterCode(c: CodeMaker, n: Extract<Node, { k: "filter" }>, bound: Bound): Code {
   const of = c.code(n.of, bound);
   const slot = c.slots++;
-  const cost = sizeOf(n.by);
+  const cost = sizeOf(n.by) + COST.filtered;
   const by = c.code(n.by, [{ slot, item: true, name: "item" }, ...bound]);
   return (s) => {
     const v = of(s);

@@ -36,7 +36,13 @@ export const COST = {
   power: 2500,
   exponential: 900,
   root: 200,
+  moment: 190,
+  member: 5,
+  compared: 6,
+  filtered: 10,
   digit: 2,
+  entry: 6,
+  group: 20,
 } as const;
 
 const MAX_NOTES = 50;

@@ -117,7 +117,15 @@ export function arith(op: ArithOp, a: Value, b: Value): Value {
   }
   if (a === null || b === null) return null;
   if (typeof a === "string") return typeof b === "string" && op === "+" ? a + b : null;
-  if (op === "+" || op === "-") return sum(op, a, b);
+  if (op === "+" || op === "-") {
+    if (
+      typeof a === "object" &&
+      typeof b === "object" &&
+      (isDate(a) || isDateTime(a) || isDate(b) || isDateTime(b))
+    )
+      spend(COST.moment);
+    return sum(op, a, b);
+  }
   if (op === "*") {
     if (isNum(b)) return scaled(a, b);
     if (isNum(a)) return scaled(b, a);
@@ -182,7 +190,7 @@ export const negated = (v: Value): Value => {
 export function member(v: Value, name: string): Value {
   if (isContext(v)) return v.get(name) ?? null;
   if (isList(v)) {
-    spend(v.length);
+    spend(v.length * COST.member);
     return v.map((x) => member(x, name));
   }
   if (v === null || typeof v !== "object") return null;

@@ -361,7 +361,7 @@ function run(
   for (let pos = from; ; pos++) {
     if (best === null) add(now, 0, [pos, ...Array<number>(groups * 2 + 1).fill(-1)], pos);
     if (now.length === 0 && best !== null) break;
-    work.spend(1 + now.length);
+    work.spend(2 + 2 * now.length);
     const next: typeof now = [];
     for (const { pc, caps } of now) {
       const s = steps[pc]!;

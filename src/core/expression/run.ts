@@ -18,7 +18,8 @@ export interface Env {
   notes?: FormulaProblem[];
 }
 
-export const DEFAULT_FUEL = 2_000_000;
+/** About a quarter of a second. */
+export const DEFAULT_FUEL = 1_250_000;
 export const MAX_LIST = 100_000;
 export { MAX_TEXT } from "./functions/define";
 const MAX_CALLS = 400;

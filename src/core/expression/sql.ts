@@ -1,10 +1,8 @@
 import { checkFormula, typeInScopes } from "./check";
 import type { Node } from "./ast";
 import { compile, evaluate, type Program } from "./compile";
-import { DaysTime, isDaysTime, isYearsMonths } from "./durations";
 import type { Reads } from "./resolve";
-import { isNum } from "./numbers";
-import { Entity, isContext, isDate, valueText, type Value } from "./values";
+import { asDay, constant, kindOf, Names, once, type Bind, type Kind, type Part } from "./sqlParts";
 import type { FormulaProblem } from "./problem";
 import type { Env } from "./run";
 import { typeInWords, YESNO, type Scope, type Type } from "./types";
@@ -20,20 +18,13 @@ export type SqlColumns = (path: readonly string[]) => SqlColumn | null;
 /** A condition as SQL. What it reads outside the register is worked out when it is bound, by the same closures. */
 export interface SqlCondition {
   /** @param bind puts a value among the query's parameters and gives its place, `$3` for example */
-  where(env: Env, bind: (value: string | boolean | null) => string): string;
+  where(env: Env, bind: Bind): string;
 }
 
 class CannotCompile extends Error {
   constructor(readonly problem: FormulaProblem) {
     super(problem.message);
   }
-}
-
-type Kind = "text" | "number" | "yesno" | "date" | "days" | "months" | "record" | "null";
-type Emit = (env: Env, bind: (value: string | boolean | null) => string) => string;
-interface Part {
-  kind: Kind;
-  emit: Emit;
 }
 
 /**
@@ -62,6 +53,7 @@ export function sqlCondition(
 }
 
 class Translator {
+  private readonly names = new Names();
   constructor(
     private readonly text: string,
     private readonly reads: Reads,
@@ -110,16 +102,20 @@ class Translator {
       case "cmp":
         return this.compare(n, n.op, this.part(n.left), this.part(n.right));
       case "between": {
-        const [v, low, high] = [this.part(n.of), this.part(n.low), this.part(n.high)];
-        return both(this.compare(n, ">=", v, low), this.compare(n, "<=", v, high));
+        const [low, high] = [this.part(n.low), this.part(n.high)];
+        return once(this.part(n.of), this.names, (v) =>
+          both(this.compare(n, ">=", v, low), this.compare(n, "<=", v, high)),
+        );
       }
       case "in": {
-        const v = this.part(n.of);
-        const tests = n.tests.map((t) => this.test(t, v));
-        return { kind: "yesno", emit: (e, b) => `(${tests.map((t) => t.emit(e, b)).join(" or ")})` };
+        return once(this.part(n.of), this.names, (v) => {
+          const tests = n.tests.map((t) => this.test(t, v));
+          return { kind: "yesno", emit: (e, b) => `(${tests.map((t) => t.emit(e, b)).join(" or ")})` };
+        });
       }
       case "if": {
-        const [c, t, o] = [this.condition(n.cond), this.part(n.then), this.part(n.else)];
+        const c = this.condition(n.cond);
+        const [t, o] = [asDay(this.part(n.then)), asDay(this.part(n.else))];
         if (t.kind !== o.kind && t.kind !== "null" && o.kind !== "null")
           this.cannot(n, "its two sides are of different kinds");
         const kind = t.kind === "null" ? o.kind : t.kind;
@@ -150,14 +146,21 @@ class Translator {
     const kind = kindOf(type);
     if (!kind) this.cannot(n, `a search cannot hold ${typeInWords(type)}`);
     const program: Program = compile(n);
-    return { kind, emit: (env, bind) => constant(kind, evaluate(program, env), bind) };
+    return {
+      kind,
+      simple: true,
+      emit: (env, bind) => constant(kind, evaluate(program, env), bind),
+      ...(kind === "date"
+        ? { day: (env: Env, bind: Bind) => constant("day", evaluate(program, env), bind) }
+        : {}),
+    };
   }
 
   private column(n: Node, path: readonly string[]): Part {
     const c = this.find(path);
     const kind = c && kindOf(c.type);
     if (!c || !kind) this.cannot(n, "no column holds it");
-    return { kind, emit: () => c.sql };
+    return { kind, emit: () => c.sql, simple: true };
   }
 
   private path(n: Extract<Node, { k: "path" }>): Part {
@@ -173,13 +176,13 @@ class Translator {
       if (c) return this.column(n, all);
     }
     const of = this.part(n.of);
-    const part = { year: "year", month: "month", day: "day", weekday: "isodow" }[n.name];
-    if (of.kind === "date" && part)
-      return { kind: "number", emit: (e, b) => `extract(${part} from ${of.emit(e, b)})::numeric` };
+    if ((of.kind === "date" || of.kind === "day") && ["year", "month", "day", "weekday"].includes(n.name))
+      return { kind: "number", emit: (e, b) => `day_part(${asDay(of).emit(e, b)}, '${n.name}')` };
     return this.cannot(n, "no column holds it");
   }
 
-  private compare(n: Node, op: string, l: Part, r: Part): Part {
+  private compare(n: Node, op: string, left: Part, right: Part): Part {
+    const [l, r] = alike(left, right);
     const kind = l.kind === "null" ? r.kind : l.kind;
     if (l.kind !== r.kind && l.kind !== "null" && r.kind !== "null")
       this.cannot(n, "its two sides are of different kinds");
@@ -197,19 +200,22 @@ class Translator {
   private test(t: Node, v: Part): Part {
     if (t.k === "test") return this.compare(t, t.op, v, this.part(t.right));
     if (t.k === "range") {
-      const [low, high] = [this.part(t.low), this.part(t.high)];
-      const inside = both(
-        this.compare(t, t.includesLow ? ">=" : ">", v, low),
-        this.compare(t, t.includesHigh ? "<=" : "<", v, high),
-      );
-      if (t.low.k !== "name" && t.low.k !== "path" && t.high.k !== "name" && t.high.k !== "path")
-        return inside;
-      // A range with an empty end is nothing, and only nothing equals that.
-      return {
-        kind: "yesno",
-        emit: (e, b) =>
-          `(case when ${low.emit(e, b)} is null or ${high.emit(e, b)} is null then ${v.emit(e, b)} is null else ${inside.emit(e, b)} end)`,
+      const ends = (low: Part, high: Part): Part => {
+        const inside = both(
+          this.compare(t, t.includesLow ? ">=" : ">", v, low),
+          this.compare(t, t.includesHigh ? "<=" : "<", v, high),
+        );
+        if (isWritten(t.low) && isWritten(t.high)) return inside;
+        // A range with an empty end is nothing, and only nothing equals that.
+        return {
+          kind: "yesno",
+          emit: (e, b) =>
+            `(case when ${low.emit(e, b)} is null or ${high.emit(e, b)} is null then ${v.emit(e, b)} is null else ${inside.emit(e, b)} end)`,
+        };
       };
+      return once(this.part(t.low), this.names, (low) =>
+        once(this.part(t.high), this.names, (high) => ends(low, high)),
+      );
     }
     if (t.k === "list") {
       const items = t.items.map((i) => this.test(i, v));
@@ -221,6 +227,13 @@ class Translator {
     const value = this.part(t);
     if (value.kind === "yesno" && v.kind !== "yesno")
       this.cannot(t, "a condition stands where a value is meant");
+    // A test that holds is enough where there is nothing to hold it against, as in a formula.
+    if (value.kind === "yesno" && v.kind === "yesno")
+      return once(value, this.names, (x) => ({
+        kind: "yesno",
+        emit: (e, b) =>
+          `(case when ${v.emit(e, b)} is null then coalesce(${x.emit(e, b)}, true) else ${v.emit(e, b)} is not distinct from ${x.emit(e, b)} end)`,
+      }));
     return this.compare(t, "=", v, value);
   }
 
@@ -229,18 +242,19 @@ class Translator {
     const { op } = n;
     if (l.kind === "number" && r.kind === "number" && (op === "+" || op === "-" || op === "*"))
       return { kind: "number", emit: (e, b) => `decimal34(${l.emit(e, b)} ${op} ${r.emit(e, b)})` };
-    if (l.kind === "date" && r.kind === "date" && op === "-")
-      return { kind: "days", emit: (e, b) => `((${l.emit(e, b)} - ${r.emit(e, b)}) * 86400)::numeric` };
-    if (l.kind === "date" && r.kind === "days" && (op === "+" || op === "-"))
+    const [from, to] = [asDay(l), asDay(r)];
+    if (from.kind === "day" && to.kind === "day" && op === "-")
+      return { kind: "days", emit: (e, b) => `((${from.emit(e, b)} - ${to.emit(e, b)})::numeric * 86400)` };
+    if (from.kind === "day" && r.kind === "days" && (op === "+" || op === "-"))
       return {
-        kind: "date",
+        kind: "day",
         emit: (e, b) =>
-          `(${l.emit(e, b)} ${op} (${op === "+" ? "floor" : "ceil"}(${r.emit(e, b)} / 86400))::int)`,
+          `day_known(${from.emit(e, b)} ${op} ${op === "+" ? "floor" : "ceil"}(${r.emit(e, b)} / 86400))`,
       };
-    if (l.kind === "date" && r.kind === "months" && (op === "+" || op === "-"))
+    if (from.kind === "day" && r.kind === "months" && (op === "+" || op === "-"))
       return {
-        kind: "date",
-        emit: (e, b) => `(${l.emit(e, b)} ${op} make_interval(months => ${r.emit(e, b)}::int))::date`,
+        kind: "day",
+        emit: (e, b) => `day_plus_months(${from.emit(e, b)}, ${op === "-" ? "- " : ""}${r.emit(e, b)})`,
       };
     return this.cannot(
       n,
@@ -274,7 +288,12 @@ class Translator {
         if (is("text", "text")) return give("yesno", (a, b) => `starts_with(${a}, ${b})`);
         break;
       case "ends with":
-        if (is("text", "text")) return give("yesno", (a, b) => `(right(${a}, char_length(${b})) = ${b})`);
+        if (is("text", "text"))
+          return once(args[1]!, this.names, (end) => ({
+            kind: "yesno",
+            emit: (e, b) =>
+              `(right(${args[0]!.emit(e, b)}, char_length(${end.emit(e, b)})) = ${end.emit(e, b)})`,
+          }));
         break;
       case "string length":
         if (is("text")) return give("number", (a) => `char_length(${a})::numeric`);
@@ -299,55 +318,13 @@ class Translator {
   }
 }
 
+const isWritten = (n: Node): boolean => n.k === "num" || n.k === "str" || n.k === "at";
+
+/** Two parts that are held against each other: where one is a date that was worked out, both by their days. */
+const alike = (a: Part, b: Part): [Part, Part] =>
+  a.kind === "day" || b.kind === "day" ? [asDay(a), asDay(b)] : [a, b];
+
 const both = (a: Part, c: Part): Part => ({
   kind: "yesno",
   emit: (e, b) => `(${a.emit(e, b)} and ${c.emit(e, b)})`,
 });
-
-function kindOf(t: Type): Kind | null {
-  switch (t.t) {
-    case "text":
-    case "number":
-    case "yesno":
-    case "date":
-    case "null":
-      return t.t;
-    // Days travel as seconds, months as their number.
-    case "duration":
-      return t.kind ?? null;
-    case "context":
-      return t.what === undefined ? null : "record";
-    default:
-      return null;
-  }
-}
-
-const CAST: Record<Kind, string> = {
-  text: "::text",
-  number: "::numeric",
-  yesno: "::boolean",
-  date: "::date",
-  days: "::numeric",
-  months: "::numeric",
-  record: "::text",
-  null: "",
-};
-
-function constant(kind: Kind, v: Value, bind: (value: string | boolean | null) => string): string {
-  if (kind === "null" || v === null) return `null${CAST[kind]}`;
-  if (isContext(v)) return v instanceof Entity ? `${bind(v.id)}::text` : "null::text";
-  if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
-  if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
-  if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;
-  if (
-    (isNum(v) && kind === "number") ||
-    (isDate(v) && kind === "date") ||
-    (typeof v === "string" && kind === "text")
-  )
-    return `${bind(valueText(v))}${CAST[kind]}`;
-  return `null${CAST[kind]}`;
-}
-const seconds = (d: DaysTime): string => {
-  const abs = d.ns < 0n ? -d.ns : d.ns;
-  return `${d.ns < 0n ? "-" : ""}${abs / 1_000_000_000n}.${String(abs % 1_000_000_000n).padStart(9, "0")}`;
-};

@@ -83,27 +83,32 @@ export function fits(from: Type, to: Type): boolean {
   return true;
 }
 
+const MAX_JOIN_DEPTH = 6;
+
 /** The type two branches have in common. */
-export function joinTypes(a: Type, b: Type): Type {
+export function joinTypes(a: Type, b: Type, depth = 0): Type {
+  // Types that hold one another twice at each level are small and endless to walk.
+  if (a === b) return a;
+  if (depth > MAX_JOIN_DEPTH) return ANY;
   if (a.t === "null") return b;
   if (b.t === "null") return a;
   if (a.t === "text" && b.t === "text")
     return a.options && b.options && a.options.join("\n") === b.options.join("\n") ? a : TEXT;
   if (a.t === "duration" && b.t === "duration" && a.kind !== b.kind) return DURATION;
-  if (a.t === "context" && b.t === "context") return joinContexts(a, b);
-  if (a.t === "list" && b.t === "list") return listOf(joinTypes(a.of, b.of));
+  if (a.t === "context" && b.t === "context") return joinContexts(a, b, depth + 1);
+  if (a.t === "list" && b.t === "list") return listOf(joinTypes(a.of, b.of, depth + 1));
   if (fits(a, b) && a.t !== "any") return b;
   return fits(b, a) ? a : ANY;
 }
 
 /** Where two are not the same, what only one of them has may be there or not, and whose entry it is is not known. */
-function joinContexts(a: ContextType, b: ContextType): Type {
+function joinContexts(a: ContextType, b: ContextType, depth: number): Type {
   const names = Object.keys(a.fields);
   const alike =
     names.length === Object.keys(b.fields).length && names.every((n) => Object.hasOwn(b.fields, n));
   if (alike && a.what === b.what && a.rows === b.rows && a.open === b.open && a.fields === b.fields) return a;
   const both = names.filter((n) => Object.hasOwn(b.fields, n));
-  const fields = Object.fromEntries(both.map((n) => [n, joinTypes(a.fields[n]!, b.fields[n]!)]));
+  const fields = Object.fromEntries(both.map((n) => [n, joinTypes(a.fields[n]!, b.fields[n]!, depth)]));
   const what = a.what === b.what && a.what !== undefined ? { what: a.what } : {};
   const rows = a.rows === b.rows && a.rows !== undefined ? { rows: a.rows } : {};
   const certain = alike && a.what === b.what && a.rows === b.rows && !a.open && !b.open;

@@ -11,7 +11,7 @@ import {
   type DateTime,
   type Time,
 } from "./moments";
-import { noteUnclear, spend } from "./meter";
+import { COST, noteUnclear, spend } from "./meter";
 import { isNum, type Num } from "./numbers";
 
 /** What a formula can come to. Contexts are Maps, so that no name can reach a prototype. */
@@ -126,14 +126,14 @@ export function equalValues(a: Value, b: Value): boolean | null {
   if (typeof a === "boolean" || typeof b === "boolean") return typeof a === typeof b ? a === b : null;
   if (isList(a) && isList(b)) {
     if (a.length !== b.length) return false;
-    spend(a.length);
+    spend(a.length * COST.compared);
     for (let i = 0; i < a.length; i++) if (equalValues(a[i]!, b[i]!) !== true) return false;
     return true;
   }
   if (isContext(a) && isContext(b)) {
     if (a instanceof Entity && b instanceof Entity) return a.of === b.of && a.id === b.id;
     if (a.size !== b.size) return false;
-    spend(a.size);
+    spend(a.size * COST.compared);
     for (const [k, v] of a) if (!b.has(k) || equalValues(v, b.get(k)!) !== true) return false;
     return true;
   }
@@ -162,6 +162,7 @@ export function asList(v: Value): readonly Value[] {
 export function textSize(v: Value, limit: number): number {
   if (typeof v === "string") return v.length + 2;
   if (isRange(v)) return textSize(v.low, limit) + textSize(v.high, limit) + 4;
+  if (isNum(v)) return 24 + Math.abs(v.magnitude);
   if (!isList(v) && !isContext(v)) return 24;
   let size = 2;
   for (const p of v.values()) if ((size += textSize(p, limit - size) + 2) > limit) break;

@@ -9,8 +9,8 @@ import type { Worked } from "./worked";
 const EMPTY: Worked = { value: null, failed: null };
 const value = (v: Value): Worked => ({ value: v, failed: null });
 
-/** Steps all formulas of one evaluation of a form may take together. */
-const ALLOWANCE = 5_000_000;
+/** Steps all formulas of one evaluation of a form may take together: about a quarter of a second. */
+const ALLOWANCE = 1_250_000;
 
 /**
  * The values of a form, each worked out when first asked for, cell by cell, so that order on the sheet does not

@@ -1,4 +1,4 @@
-import { isNum, Num, type Value } from "../expression";
+import { isNum, toNum, type Value } from "../expression";
 import { MAX_FILE_MB, type Field, type Stored } from "./field";
 import type { ValueMistake } from "./formProblem";
 
@@ -17,10 +17,10 @@ export function numberMistakes(
   const out: ValueMistake[] = [];
   if (decimals !== null && v.decimals > decimals)
     out.push({ code: "too-many-decimals", data: { value, limit: String(decimals) } });
-  if (f.min && v.comparedTo(Num.of(f.min)) < 0)
-    out.push({ code: "too-small", data: { value, limit: f.min } });
-  if (f.max && v.comparedTo(Num.of(f.max)) > 0)
-    out.push({ code: "too-large", data: { value, limit: f.max } });
+  // A limit that is no number is a problem of the draft, and binds nobody.
+  const [min, max] = [toNum(f.min ?? ""), toNum(f.max ?? "")];
+  if (min && v.comparedTo(min) < 0) out.push({ code: "too-small", data: { value, limit: min.toFixed() } });
+  if (max && v.comparedTo(max) > 0) out.push({ code: "too-large", data: { value, limit: max.toFixed() } });
   return out;
 }
 

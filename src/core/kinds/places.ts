@@ -16,6 +16,8 @@ export interface Spot {
   says: string;
   wants: Wants;
   reads?: Reads;
+  /** One of several that are tried one after the other. */
+  inOrder?: true;
 }
 
 /**

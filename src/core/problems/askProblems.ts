@@ -1,17 +1,12 @@
-import {
-  ruleKind,
-  rungKind,
-  stepKind,
-  type FormulaWalk,
-  type Kinds,
-  type OfficeFacts,
-  type Say,
-} from "../kinds";
-import type { Assignment, Limit, Rule, StepPlace } from "../route";
+import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
+import { flatFields } from "../form";
+import type { Assignment, Limit, ProcessDefinition, Rule, StepPlace } from "../route";
 import { place, type Problem } from "./problem";
+import { rulesOnly } from "./rulesOnly";
 
 /** What is wrong with whom steps ask, until when, and with every other rule that finds people. */
 export function askProblems(
+  d: ProcessDefinition,
   places: ReadonlyMap<string, StepPlace>,
   kinds: Kinds,
   office: OfficeFacts | undefined,
@@ -25,6 +20,10 @@ export function askProblems(
     if (who) whoProblems(who, kinds, say);
     const limit = kind.asks?.limit(step);
     if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
+    kind.formulas(
+      step,
+      rulesOnly((at, r) => optionalPerson(d, at, r, who, say), kinds),
+    );
     if (!office) continue;
     const check = (at: string, r: Rule) =>
       ruleKind(kinds, r).problems(r, {
@@ -33,28 +32,22 @@ export function askProblems(
         saved: at !== "who" || !who || who.fallback !== undefined,
         say: (severity, code, message) => say(severity, code, message, at),
       });
-    kind.formulas(step, rulesOnly(check));
+    kind.formulas(step, rulesOnly(check, kinds));
   }
 }
 
-/** A walk that only looks at the rules. */
-function rulesOnly(check: (place: string, r: Rule) => void): FormulaWalk {
-  const walk: FormulaWalk = {
-    formula: (_, text) => text,
-    template: (_, text) => text,
-    rule: (at, _, r) => {
-      if (r) check(at, r);
-      return r;
-    },
-    // Who a ladder turns to depends on who has it by then.
-    limit: (l) => l,
-    asks: (s) => {
-      walk.rule("who", "", s.who.rule);
-      walk.rule("fallback", "", s.who.fallback);
-      return s;
-    },
-  };
-  return walk;
+/** A person field that may be left out finds nobody then. */
+function optionalPerson(d: ProcessDefinition, at: string, r: Rule, who: Assignment | undefined, say: Say) {
+  if (r.by !== "formula" || (at === "who" && who?.fallback !== undefined)) return;
+  const [first] = r.formula.split(".");
+  const field = flatFields(d.fields).find((f) => f.name === first!.trim());
+  if (!field || field.worked || (field.needed && field.needed !== "false")) return;
+  say(
+    "warning",
+    "may-find-nobody",
+    `"${field.name}" may be left out; nobody is found then. Make it needed, or name somebody else for that case.`,
+    at,
+  );
 }
 
 function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
@@ -62,6 +55,13 @@ function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
     say("error", "bad-share", `${who.share}% of the people cannot agree.`, "who");
   if (who.rule.by === "formula" && ruleKind(kinds, who.rule).empty(who.rule))
     say("error", "no-who", "Say who is asked.", "who");
+  if (who.rule.by === "formula" && who.rule.formula.trim() === "Requester" && !who.requesterToo)
+    say(
+      "error",
+      "own-request",
+      "The requester would answer their own request, which only happens where it is allowed.",
+      "who",
+    );
 }
 
 function limitProblems(
@@ -72,7 +72,24 @@ function limitProblems(
 ) {
   if (!(l.otherwise.amount > 0))
     say("error", "bad-limit", "A time limit is longer than nothing, for example: 2 working days.", "limit");
+  for (const r of l.rules ?? [])
+    if (!(r.length.amount > 0))
+      say("error", "bad-limit", "A time limit is longer than nothing, for example: 2 working days.", "limit");
   for (const r of l.rungs) {
+    if (r.when !== "at" && !(r.length && r.length.amount > 0))
+      say("error", "rung-length", `Say how long ${r.when} the limit, for example: 4 working hours.`, "limit");
+    if (
+      r.when === "before" &&
+      !l.rules?.length &&
+      r.length?.unit === l.otherwise.unit &&
+      r.length.amount >= l.otherwise.amount
+    )
+      say(
+        "warning",
+        "rung-never",
+        `What is to happen ${r.length.amount} ${r.length.unit} before the limit never does: the limit is ${l.otherwise.amount} ${l.otherwise.unit} long.`,
+        "limit",
+      );
     rungKind(kinds, r.action).problems(r.action, answers, say);
     if (r.every && !(r.every.amount > 0))
       say("error", "bad-every", "A rung repeats after some time, for example: 1 working day.", "limit");

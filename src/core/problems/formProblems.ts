@@ -1,13 +1,14 @@
 import { nameMistake, type FormulaProblem, type Reads } from "../expression";
-import { fieldsRead, walkFields, type Field, type FormSurrounding } from "../form";
+import { fieldsRead, walkFields, type Field } from "../form";
 import type { Say } from "../kinds";
-import type { FormulaPlace, ProcessDefinition } from "../route";
+import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
+import { nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 
 /** What is wrong with the form: names, kinds, formulas, circles. */
 export function formProblems(
   d: ProcessDefinition,
-  { registers, kinds: { fields: kinds } }: FormSurrounding,
+  { registers, kinds }: Surrounding,
   formulas: readonly FormulaPlace[],
   cache: CheckCache,
   out: Problem[],
@@ -32,9 +33,9 @@ export function formProblems(
         "name",
       );
     seenNames.set(key, f.id);
-    kinds[f.kind].problems(f, { registers, say });
-    if (f.min && f.max && Number(f.min) > Number(f.max))
-      say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
+    kinds.fields[f.kind].problems(f, { registers, say });
+    rangeProblems(f, kinds.fields[f.kind].has.range, say);
+    nestingProblems(f, parents, say);
 
     for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
@@ -53,6 +54,7 @@ export function formProblems(
     const lines = parents.find((p) => p.kind === "lines");
     called.set(f.id, lines ? `${lines.name}.${f.name}` : f.name);
   });
+  neededByNobody(d, kinds, out);
   for (const circle of circles(graph))
     out.push({
       severity: "error",

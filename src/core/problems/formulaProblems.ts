@@ -1,7 +1,9 @@
 import { braceMistakes } from "../expression";
-import { flatFields } from "../form";
+import { flatFields, type AccessOf, type Field } from "../form";
 import { stepKind } from "../kinds";
 import {
+  accessAt,
+  flowOf,
   START,
   templatePlaces,
   type FormulaOwner,
@@ -21,12 +23,13 @@ export function formulaProblems(
   cache: CheckCache,
   out: Problem[],
 ) {
+  const flow = flowOf(d, places, around.kinds);
   const spot = (owner: FormulaOwner, at: string) =>
     place(owner.kind, owner.kind === "process" ? d.key : owner.id, at);
   for (const t of templatePlaces(d, around))
     for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.owner, t.place), t.template, p));
-  const order = new Map([...places.keys()].map((id, i) => [id, i]));
-  const firstSet = firstSetting(d, places, around);
+  const setBy = settersOf(d, places, around);
+  const twice = namedTwice(places, around);
   for (const f of formulas) {
     // Those of fields are reported with the form, each with its own mend.
     if (f.owner.kind === "field") continue;
@@ -34,34 +37,64 @@ export function formulaProblems(
     const where = spot(f.owner, f.place);
     for (const p of checked.problems) out.push(inFormula(where, f.formula, p));
     if (!checked.ast || f.owner.kind !== "step" || f.ofRecord) continue;
-    const here = order.get(f.owner.id) ?? -1;
     for (const r of checked.reads.references) {
-      const set = r.target.t === "name" ? firstSet.get(f.declared(r.name) ?? "") : undefined;
-      if (!set || here > set.index) continue;
-      out.push({
-        severity: "warning",
-        code: "read-before-set",
-        where,
-        message:
-          set.index === Infinity
-            ? `"${r.name}" is read here, but nobody can fill it in at any step.`
-            : `"${r.name}" is read here, but is first filled in at step ${places.get(set.step)!.number}.`,
-      });
+      const what = r.target.t === "name" ? f.declared(r.name) : null;
+      if (what === null) continue;
+      const say = (severity: Problem["severity"], code: string, message: string) =>
+        out.push({ severity, code, where, message });
+      if (what.startsWith("step ")) {
+        if (twice.has(r.name))
+          say(
+            "error",
+            "step-name-twice",
+            `Two steps are called "${r.name}"; a formula cannot tell them apart.`,
+          );
+        if (!flow.mayPrecede(what.slice("step ".length), f.owner.id))
+          say(
+            "warning",
+            "read-before-set",
+            `What "${r.name}" came to is read here, but that step never comes before this one.`,
+          );
+      }
+      const setters = setBy.get(what);
+      if (!setters || setters.some((id) => flow.mayPrecede(id, f.owner.id))) continue;
+      say(
+        "warning",
+        "read-before-set",
+        setters.length === 0
+          ? `"${r.name}" is read here, but nobody can fill it in at any step.`
+          : `"${r.name}" is read here, but is first filled in at step ${places.get(setters[0]!)!.number}.`,
+      );
     }
   }
 }
 
-/** By field, as a formula declares it: the first step that gives the field a value, for fields that are empty after the start. */
-function firstSetting(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding) {
-  const order = [...places.keys()];
-  const out = new Map<string, { step: string; index: number }>();
+/** By field, as a formula declares it: the steps that give it a value, for fields that are empty after the start. */
+function settersOf(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding) {
+  const atStart = accessAt(d, START);
+  const steps = [...places.values()].map(({ step }) => ({ step, access: accessAt(d, step.id) }));
+  const out = new Map<string, string[]>();
   for (const f of flatFields(d.fields)) {
-    if (f.worked || (d.access[START]?.[f.id] ?? "edit") === "edit") continue;
-    const index = order.findIndex((id) => {
-      const { step } = places.get(id)!;
-      return d.access[id]?.[f.id] === "edit" || stepKind(kinds, step).sets(step).includes(f.id);
-    });
-    out.set(`field ${f.id}`, index < 0 ? { step: "", index: Infinity } : { step: order[index]!, index });
+    if (f.worked || atStart(f.id) === "edit" || isFilledInside(f, atStart)) continue;
+    const setting = steps.filter(
+      ({ step, access }) =>
+        (stepKind(kinds, step).asks && (access(f.id) === "edit" || isFilledInside(f, access))) ||
+        stepKind(kinds, step).sets(step).includes(f.id),
+    );
+    out.set(
+      `field ${f.id}`,
+      setting.map(({ step }) => step.id),
+    );
   }
   return out;
+}
+
+/** Line items of which some columns can be filled in. */
+const isFilledInside = (f: Field, access: AccessOf): boolean =>
+  f.kind === "lines" && flatFields(f.fields ?? []).some((c) => access(c.id) === "edit");
+
+/** Names that more than one step has whose outcome formulas can read. */
+function namedTwice(places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding): Set<string> {
+  const names = [...places.values()].flatMap(({ step }) => (stepKind(kinds, step).asks ? [step.name] : []));
+  return new Set(names.filter((n, i) => names.indexOf(n) < i));
 }

@@ -9,11 +9,13 @@ import {
   type ProcessDefinition,
 } from "../route";
 import { askProblems } from "./askProblems";
+import { conditionProblems } from "./conditionProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
 import { CheckCache, place, type Problem } from "./problem";
 import { processProblems } from "./processProblems";
 import { routeProblems } from "./routeProblems";
+import { textProblems } from "./textProblems";
 
 export interface CheckAgainst {
   kinds: Kinds;
@@ -44,6 +46,8 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
     out,
   );
   formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
-  askProblems(places, kinds, office, out);
+  conditionProblems(definition, formulas, cache, out);
+  textProblems(definition, places, formulas, cache, kinds, out);
+  askProblems(definition, places, kinds, office, out);
   return out;
 }

@@ -20,6 +20,11 @@ export function processProblems(
     );
   if (d.owners.length === 0)
     say("no-owner", "owners", "Name at least one owner: somebody must be able to mend it.");
+  else if (office) {
+    const here = d.owners.filter((o) => office.people.some((p) => p.id === o));
+    if (here.length === 0)
+      say("no-owner", "owners", "None of its owners is here any more: name somebody who can mend it.");
+  }
   if (d.starts.length === 0) say("no-start", "starts", "Nothing starts this process. Add a form start.");
   if (d.route.length === 0)
     say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");

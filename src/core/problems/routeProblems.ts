@@ -1,12 +1,11 @@
 import type { Scope } from "../expression";
 import { stepKind, type Kinds, type Say } from "../kinds";
-import type { Registers } from "../form";
+import { flatFields, REQUEST_SCOPE, type Registers } from "../form";
 import {
   branchesAround,
-  following,
+  flowOf,
   listGoesOn,
-  listsOf,
-  stepGoesOn,
+  type Flow,
   type ProcessDefinition,
   type Step,
   type StepPlace,
@@ -28,19 +27,36 @@ export function routeProblems(
 ) {
   const last = d.route.at(-1);
   if (last && listGoesOn(kinds)(d.route)) out.push(noFinish(last, places, kinds));
+  const flow = flowOf(d, places, kinds);
+  // The first of them says it for all that follow.
+  const stuck = [...places.keys()].find((id) => flow.reached.has(id) && !flow.ending.has(id));
   for (const p of places.values()) {
     const { step } = p;
     const say: Say = (severity, code, message, at, mend) =>
       out.push({ severity, code, where: place("step", step.id, at), message, ...(mend ? { mend } : {}) });
-    const next = p.list[p.index + 1];
-    if (next && !stepGoesOn(step, kinds))
+    if (!flow.reached.has(step.id) && leadsUpTo(p, flow))
       out.push({
         severity: "error",
         code: "unreachable",
-        where: place("step", next.id),
-        message: `Nothing leads here: step ${p.number} never goes on.`,
-        mend: { label: "Remove this step", edit: { op: "step.remove", id: next.id } },
+        where: place("step", step.id),
+        message: unreachable(p, places),
+        mend: { label: "Remove this step", edit: { op: "step.remove", id: step.id } },
       });
+    if (step.id === stuck)
+      out.push({
+        severity: "error",
+        code: "never-ends",
+        where: place("step", step.id),
+        message: `From here a request can never come to an end: whatever anybody answers leads back.`,
+      });
+    const namesake = stepKind(kinds, step).asks && nameOfOther(step.name, d);
+    if (namesake)
+      say(
+        "error",
+        "name-twice",
+        `${namesake} is called "${step.name}" too; formulas that read it never read what this step came to. Rename one of them.`,
+        "name",
+      );
     stepKind(kinds, step).problems(step, {
       definition: d,
       registers,
@@ -51,10 +67,16 @@ export function routeProblems(
         if (!target) return { ok: false, why: "unknown" };
         if (branchesAround(target).join() !== branchesAround(p).join())
           return { ok: false, why: "across", number: target.number };
-        return spins(step.id, places, kinds) ? { ok: false, why: "endless" } : { ok: true };
+        return spins(step.id, places, flow, kinds) ? { ok: false, why: "endless" } : { ok: true };
       },
     });
   }
+}
+
+/** What else formulas read by this name. */
+function nameOfOther(name: string, d: ProcessDefinition): string | null {
+  if (flatFields(d.fields).some((f) => f.name === name)) return "A field";
+  return Object.hasOwn(REQUEST_SCOPE, name) ? "Something every request has" : null;
 }
 
 function noFinish(last: Step, places: ReadonlyMap<string, StepPlace>, kinds: Kinds): Problem {
@@ -77,13 +99,27 @@ function noFinish(last: Step, places: ReadonlyMap<string, StepPlace>, kinds: Kin
   };
 }
 
+/** Of steps nothing leads to, the first in its list, where what holds the list is reached. */
+function leadsUpTo(p: StepPlace, flow: Flow): boolean {
+  const before = p.list[p.index - 1];
+  if (before) return flow.reached.has(before.id);
+  const owner = p.owners.at(-1);
+  return owner === undefined || flow.reached.has(owner.step.id);
+}
+function unreachable(p: StepPlace, places: ReadonlyMap<string, StepPlace>): string {
+  const before = p.list[p.index - 1];
+  return before
+    ? `Nothing leads here: step ${places.get(before.id)!.number} never goes on.`
+    : "Nothing leads here.";
+}
+
 /** Whether steps that ask nobody lead from a step back to itself. */
-function spins(from: string, places: ReadonlyMap<string, StepPlace>, kinds: Kinds): boolean {
+function spins(from: string, places: ReadonlyMap<string, StepPlace>, flow: Flow, kinds: Kinds): boolean {
   const seen = new Set<string>();
   const visit = (id: string): boolean => {
     const step = places.get(id)?.step;
     if (!step || stepKind(kinds, step).asks) return false;
-    return nextOf(step, places, kinds).some((n) => {
+    return (flow.next.get(id) ?? []).some((n) => {
       if (n === from) return true;
       if (seen.has(n)) return false;
       seen.add(n);
@@ -91,14 +127,4 @@ function spins(from: string, places: ReadonlyMap<string, StepPlace>, kinds: Kind
     });
   };
   return visit(from);
-}
-
-function nextOf(step: Step, places: ReadonlyMap<string, StepPlace>, kinds: Kinds): string[] {
-  const exit = stepKind(kinds, step).exit(step);
-  if (exit) return "to" in exit ? [exit.to] : [];
-  const after = following(places, step.id);
-  const behind =
-    after === "branch end" ? following(places, places.get(step.id)!.owners.at(-1)!.step.id) : after;
-  const firsts = listsOf(step, kinds).flatMap((l) => (l.steps[0] ? [l.steps[0].id] : []));
-  return behind && behind !== "branch end" ? [...firsts, behind.id] : firsts;
 }

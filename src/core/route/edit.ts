@@ -80,6 +80,7 @@ export type EditRefusal =
   | { code: "unknown-neighbour"; data: { id: string } }
   | { code: "fixed-property"; data: { id: string; property: string } }
   | { code: "no-lists"; data: { id: string } }
+  | { code: "holds-none"; data: { name: string } }
   | { code: "duplicate-id"; data: { id: string } }
   | { code: "into-itself"; data: { id: string } }
   | { code: "other-key"; data: { key: string } }

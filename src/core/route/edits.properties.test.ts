@@ -22,7 +22,7 @@ const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
   fc.record({
     op: fc.constant("field.move" as const),
     id: fc.constantFrom(...ids),
-    parent: fc.constantFrom(null, "sec", "lines"),
+    parent: fc.constantFrom(null, "sec", "lines", "urgent"),
     after: fc.constantFrom(null, ...ids),
   }),
   fc.record({

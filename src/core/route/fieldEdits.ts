@@ -1,4 +1,4 @@
-import { findField, walkFields, type Field } from "../form";
+import { findField, isGroup, walkFields, type Field } from "../form";
 import type { ProcessDefinition } from "./definition";
 import type { Edit } from "./edit";
 import { insertField, locateField, mapField, removeField, withListOfKind } from "./fieldTree";
@@ -56,11 +56,23 @@ export function moveField(d: ProcessDefinition, e: EditOf<"field.move">): Applie
   const { field, parent, after } = locateField(d.fields, e.id);
   const intoItself = e.parent !== null && (e.parent === e.id || findField(field.fields ?? [], e.parent));
   if (intoItself || e.after === e.id) refuse({ code: "into-itself", data: { id: e.id } });
-  return [
-    { ...d, fields: insertField(removeField(d.fields, e.id), e.parent, e.after, field) },
-    { op: "field.move", id: e.id, parent, after },
-  ];
+  const next = moved(d, e);
+  const back: Edit = { op: "field.move", id: e.id, parent, after };
+  return [next, settles(() => moved(next, back), d) ? back : textsOf(d)];
 }
+
+/** A field among other names must be told from them, as when it is added there. */
+function moved(d: ProcessDefinition, e: EditOf<"field.move">): ProcessDefinition {
+  const { field, parent } = locateField(d.fields, e.id);
+  const rest = { ...d, fields: removeField(d.fields, e.id) };
+  if (tableAt(d, parent) !== tableAt(d, e.parent) && !isGroup(field))
+    checkName(rest, field.name, e.id, e.parent);
+  return { ...d, fields: insertField(rest.fields, e.parent, e.after, field) };
+}
+const tableAt = (d: ProcessDefinition, parent: string | null): string | null => {
+  const at = parent === null ? null : findField(d.fields, parent);
+  return [...(at?.parents ?? []), ...(at ? [at.field] : [])].find((f) => f.kind === "lines")?.id ?? null;
+};
 
 export function setField(d: ProcessDefinition, e: EditOf<"field.set">): Applied {
   const { field } = locateField(d.fields, e.id);

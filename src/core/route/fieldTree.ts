@@ -33,7 +33,8 @@ export function insertField(
   field: Field,
 ): Field[] {
   if (parent === null) return insertBehind(fields, after, field);
-  if (!findField(fields, parent)) refuse({ code: "unknown-field", data: { id: parent } });
+  const holder = findField(fields, parent) ?? refuse({ code: "unknown-field", data: { id: parent } });
+  if (!holdsFields(holder.field.kind)) refuse({ code: "holds-none", data: { name: holder.field.name } });
   return mapField(fields, parent, (f) => ({ ...f, fields: insertBehind(f.fields ?? [], after, field) }));
 }
 

@@ -50,6 +50,10 @@ export interface FormulaPlace {
   rowsOf: string | null;
   /** Reads a record's columns and nothing of the process. */
   ofRecord: boolean;
+  /** One of several conditions that are tried one after the other. */
+  inOrder: boolean;
+  /** Stands in the braces of a text. */
+  inText: boolean;
 }
 /** A text with formulas in braces, whole. */
 export interface TemplatePlace {
@@ -182,7 +186,7 @@ export function mapFormulas(
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);
     return column ? fieldType(column, around) : ANY;
   };
-  const placed = (owner: FormulaOwner, spot: Spot, formula: string): string => {
+  const placed = (owner: FormulaOwner, spot: Spot, formula: string, inText = false): string => {
     const { scope, signature, declared } = scopes.of(owner.kind, spot.reads);
     const rowsOf = typeof spot.reads === "object" && "rowsOf" in spot.reads ? spot.reads.rowsOf : null;
     const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
@@ -198,6 +202,8 @@ export function mapFormulas(
       signature,
       rowsOf,
       ofRecord,
+      inOrder: spot.inOrder === true,
+      inText,
     });
   };
   const walkOf = (owner: FormulaOwner): FormulaWalk => {
@@ -205,7 +211,7 @@ export function mapFormulas(
       formula: (spot, text) => (text ? (placed(owner, spot, text) as typeof text) : text),
       template: (spot, text) => {
         change.template?.({ owner, place: spot.place, says: spot.says, template: text });
-        return mapTemplate(text, (f) => (f ? placed(owner, { ...spot, wants: ANY }, f) : f));
+        return mapTemplate(text, (f) => (f ? placed(owner, { ...spot, wants: ANY }, f, true) : f));
       },
       rule: (place, says, r) => (r ? (ruleKind(kinds, r).formulas(r, place, says, walk) as typeof r) : r),
       limit: (l) =>

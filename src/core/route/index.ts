@@ -13,6 +13,7 @@ export {
   type StepList,
   type StepPlace,
 } from "./tree";
+export { flowOf, type Flow } from "./flow";
 export { accessAt, readOnly, widest } from "./access";
 export {
   formulaPlaces,

@@ -135,6 +135,8 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `"${r.data.property}" of "${r.data.id}" cannot be changed this way.`;
     case "no-lists":
       return `The step "${r.data.id}" holds no lists of steps.`;
+    case "holds-none":
+      return `Nothing can stand inside "${r.data.name}": only pages, sections and line items hold others.`;
     case "duplicate-id":
       return `There is already something with the id "${r.data.id}".`;
     case "into-itself":

@@ -1,4 +1,4 @@
-import { ANY } from "@/core/expression";
+import { listOf, PERSON } from "@/core/expression";
 import { idsOf, type RuleBehaviour } from "@/core/kinds";
 
 /** Whoever a formula comes to: a person field, a column of a record, a list of people. */
@@ -8,7 +8,7 @@ export const formula: RuleBehaviour<"formula"> = {
   empty: (r) => !r.formula,
   formulas: (r, place, says, walk) => ({
     ...r,
-    formula: walk.formula({ place, says, wants: ANY }, r.formula),
+    formula: walk.formula({ place, says, wants: listOf(PERSON) }, r.formula),
   }),
   people: (r, turn) => idsOf(turn.value("", r.formula)),
   problems: () => undefined,

@@ -1,8 +1,12 @@
-import { YESNO, type Clause } from "@/core/expression";
+import { coverage, domainOf, exampleText } from "@/core/conditions";
+import { parseFormula, YESNO, type Clause, type Node } from "@/core/expression";
+import type { Field } from "@/core/form";
 import type { StepBehaviour } from "@/core/kinds";
-import { uncovered } from "./coverage";
 
 const OTHERWISE = { yes: true, empty: false, why: [] };
+
+/** What is worked out is not looked into here; what is filled in may be left out unless it is always needed. */
+const mayStayEmpty = (f: Field): boolean => !f.worked && f.needed !== "true";
 
 /** The way by conditions: the first that holds. */
 export const choose: StepBehaviour<"choose"> = {
@@ -32,7 +36,12 @@ export const choose: StepBehaviour<"choose"> = {
     ...s,
     ways: s.ways.map((w) => {
       if (w.when === undefined) return w;
-      const spot = { place: `way ${w.id}`, says: `the condition of the way “${w.name}”`, wants: YESNO };
+      const spot = {
+        place: `way ${w.id}`,
+        says: `the condition of the way “${w.name}”`,
+        wants: YESNO,
+        inOrder: true as const,
+      };
       return { ...w, when: walk.formula(spot, w.when) };
     }),
   }),
@@ -47,23 +56,55 @@ export const choose: StepBehaviour<"choose"> = {
         "way-never",
         `The way "${s.ways[open + 1]!.name}" is never taken: "${s.ways[open]!.name}" before it has no condition.`,
       );
-    if (open >= 0) return;
-    const example = uncovered(s, scope, definition.fields);
-    say(
-      "error",
-      "falls-through",
-      example ?? `A request for which none of the conditions holds has no way on.`,
-      "ways",
-      {
-        label: "Add a way for all others",
-        edit: {
-          op: "list.add",
-          step: s.id,
-          after: s.ways.at(-1)!.id,
-          list: { id: `${s.id}-other`, name: "otherwise", steps: [] },
-        },
+    const asked = s.ways.slice(0, open < 0 ? undefined : open);
+    const trees = asked.map((w): Node | null => parseFormula(w.when!, scope).ast);
+    const domain = (name: string) => domainOf(name, scope, definition.fields);
+    const covered = coverage(trees, domain);
+    asked.forEach((w, i) => {
+      const same = asked.slice(0, i).find((b) => b.when!.replace(/\s+/g, "") === w.when!.replace(/\s+/g, ""));
+      const why = same ? "behind" : covered.never[i];
+      if (why === "alone")
+        say(
+          "error",
+          "way-never",
+          `The way "${w.name}" is never taken: nothing makes ${w.when} hold.`,
+          `way ${w.id}`,
+        );
+      if (why === "behind")
+        say(
+          "error",
+          "way-never",
+          `The way "${w.name}" is never taken: ${same ? `"${same.name}" before it has the same condition` : "whatever makes its condition hold makes one before it hold"}.`,
+          `way ${w.id}`,
+        );
+    });
+    if (open >= 0 || covered.gap === undefined) return;
+    const { gap, name } = covered;
+    const mend = {
+      label: "Add a way for all others",
+      edit: {
+        op: "list.add" as const,
+        step: s.id,
+        after: s.ways.at(-1)!.id,
+        list: { id: `${s.id}-other`, name: "otherwise", steps: [] },
       },
-    );
+    };
+    if (gap !== null)
+      say(
+        "error",
+        "falls-through",
+        `${covered.atBorder && typeof gap === "object" ? "Exactly " : ""}${exampleText(gap)} goes nowhere: no way holds for that ${name}.`,
+        "ways",
+        mend,
+      );
+    else if (covered.emptyFalls && mayStayEmpty(domain(name!)!.field))
+      say(
+        "warning",
+        "falls-through",
+        `A request with no ${name} goes nowhere: no way holds for it.`,
+        "ways",
+        mend,
+      );
   },
   exit: () => null,
   goesOn: (s, list) =>

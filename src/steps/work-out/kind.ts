@@ -24,6 +24,17 @@ export const workOut: StepBehaviour<"work out"> = {
     const fields = new Set(flatFields(definition.fields).map((f) => f.id));
     for (const v of s.set)
       if (!fields.has(v.field)) say("error", "no-field", `There is no field "${v.field}".`, "set");
+    const worked = new Map(flatFields(definition.fields).flatMap((f) => (f.worked ? [[f.id, f.name]] : [])));
+    for (const v of s.set)
+      if (worked.has(v.field))
+        say(
+          "error",
+          "sets-worked",
+          `"${worked.get(v.field)}" is worked out by the form; what is set here would be lost.`,
+          "set",
+        );
+    if (new Set(s.set.map((v) => v.field)).size < s.set.length)
+      say("error", "sets-twice", "One field is set twice here.", "set");
     if (s.set.length === 0) say("warning", "sets-nothing", "This step sets nothing yet.");
   },
   exit: () => null,

@@ -1,6 +1,14 @@
 import { z } from "zod";
 import type { EffectOf } from "@/core/engine";
-import { Entity, type FormulaProblem, type Value, compile, environment, evaluate, parseFormula } from "@/core/expression";
+import {
+  Entity,
+  type FormulaProblem,
+  type Value,
+  compile,
+  environment,
+  evaluate,
+  parseFormula,
+} from "@/core/expression";
 import {
   recordScope,
   recordTitle,

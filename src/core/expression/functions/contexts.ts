@@ -1,3 +1,4 @@
+import { COST } from "../meter";
 import { ANY } from "../types";
 import { isContext, isList, type ContextValue, type Value } from "../values";
 import { overload, type CallSite, type Overload } from "./define";
@@ -6,6 +7,7 @@ import { overload, type CallSite, type Overload } from "./define";
 function put(c: ContextValue, keys: readonly Value[], value: Value, at: CallSite): ContextValue | null {
   const [key, ...rest] = keys;
   if (typeof key !== "string") return at.say("A key is text.");
+  at.spend(c.size * COST.entry);
   const out = new Map(c);
   if (rest.length === 0) return out.set(key, value);
   const inner = c.get(key) ?? new Map<string, Value>();
@@ -26,14 +28,16 @@ export const CONTEXTS: Record<string, Overload[]> = {
   "get entries": [
     overload(
       "m: context -> list",
-      ([c]: [ContextValue]) =>
-        [...c].map(
+      ([c]: [ContextValue], at) => {
+        at.spend(c.size * COST.group);
+        return [...c].map(
           ([key, value]) =>
             new Map<string, Value>([
               ["key", key],
               ["value", value],
             ]),
-        ),
+        );
+      },
       () => ({ t: "list", of: { t: "context", fields: { key: { t: "text" }, value: ANY } } }),
     ),
   ],
@@ -41,6 +45,7 @@ export const CONTEXTS: Record<string, Overload[]> = {
     overload(
       "entries: list of context -> context",
       ([entries]: [ContextValue[]], at) => {
+        at.spend(entries.length * COST.group);
         const out = new Map<string, Value>();
         for (const e of entries) {
           const key = e?.get("key");
@@ -70,10 +75,11 @@ export const CONTEXTS: Record<string, Overload[]> = {
   "context merge": [
     overload(
       "contexts: list of context -> context",
-      ([cs]: [ContextValue[]], at) =>
-        cs.some((c) => c === null)
-          ? at.wasEmpty("One of the groups of values is empty.")
-          : new Map(cs.flatMap((c) => [...c])),
+      ([cs]: [ContextValue[]], at) => {
+        if (cs.some((c) => c === null)) return at.wasEmpty("One of the groups of values is empty.");
+        at.spend(cs.reduce((n, c) => n + c.size, 0) * COST.entry);
+        return new Map(cs.flatMap((c) => [...c]));
+      },
       () => ANY,
     ),
   ],

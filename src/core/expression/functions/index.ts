@@ -13,7 +13,9 @@ const BASE: Record<string, Overload[]> = {
   string: [
     overload("from: any -> text", ([v]: [Value], at) => {
       if (v === null) return null;
-      if (textSize(v, MAX_TEXT) > MAX_TEXT) return at.say(TOO_LONG);
+      const size = textSize(v, MAX_TEXT);
+      if (size > MAX_TEXT) return at.say(TOO_LONG);
+      at.spend(size);
       return valueText(v);
     }),
   ],

@@ -11,7 +11,7 @@ const mixedList =
   (first: number, lists = false) =>
   (args: readonly Type[]): Type => {
     const added = args.slice(first).map((t) => (lists && t.t === "list" ? t.of : t));
-    return listOf([itemType(args), ...added].reduce(joinTypes));
+    return listOf([itemType(args), ...added].reduce((a, b) => joinTypes(a, b)));
   };
 
 /** For functions that take one list or the items one by one: `sum([1, 2])` and `sum(1, 2)` are the same (10.3.4.4). */

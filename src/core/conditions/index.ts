@@ -1,0 +1,3 @@
+export { exampleText, holdsFor, samplesFor, singleName, type Domain, type SingleName } from "./samples";
+export { coverage, type Coverage } from "./coverage";
+export { domainOf } from "./domain";

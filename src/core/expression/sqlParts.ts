@@ -1,0 +1,114 @@
+import { Temporal } from "temporal-polyfill";
+import { isDaysTime, isYearsMonths, type DaysTime } from "./durations";
+import { isNum } from "./numbers";
+import type { Env } from "./run";
+import type { Type } from "./types";
+import { Entity, isContext, isDate, valueText, type Value } from "./values";
+
+/**
+ * What a part of a condition is in SQL. Lengths of days travel as seconds, of months as their number; a date that is
+ * worked out as the number of its day (migration 0007), because a date of the database has a narrower range.
+ */
+export type Kind = "text" | "number" | "yesno" | "date" | "day" | "days" | "months" | "record" | "null";
+export type Bind = (value: string | boolean | null) => string;
+export type Emit = (env: Env, bind: Bind) => string;
+
+export interface Part {
+  kind: Kind;
+  emit: Emit;
+  /** Of a date: the number of its day. */
+  day?: Emit;
+  /** A column or a value: it may be written more than once. */
+  simple?: true;
+}
+
+export function kindOf(t: Type): Kind | null {
+  switch (t.t) {
+    case "text":
+    case "number":
+    case "yesno":
+    case "date":
+    case "null":
+      return t.t;
+    case "duration":
+      return t.kind ?? null;
+    case "context":
+      return t.what === undefined ? null : "record";
+    default:
+      return null;
+  }
+}
+
+/** Names for what is worked out once, one for each in a condition. */
+export class Names {
+  private made = 0;
+  next(): string {
+    return `v${++this.made}`;
+  }
+}
+
+/**
+ * What uses a part more than once, with the part worked out once: written out each time, conditions nested in one
+ * another would double at every level. `offset 0` keeps the database from putting it in again by itself.
+ */
+export function once(of: Part, names: Names, use: (of: Part) => Part): Part {
+  if (of.simple) return use(of);
+  const name = names.next();
+  const used = use({ kind: of.kind, simple: true, emit: () => name });
+  return {
+    kind: used.kind,
+    emit: (e, b) =>
+      `(select ${used.emit(e, b)} from (select ${of.emit(e, b)} as ${name} offset 0) s_${name})`,
+  };
+}
+
+/** A date as the number of its day. */
+export const asDay = (p: Part): Part => {
+  if (p.kind !== "date") return p;
+  const emit: Emit = p.day ?? ((e, b) => `day_of(${p.emit(e, b)})`);
+  return { kind: "day", emit, ...(p.simple ? { simple: true } : {}) };
+};
+
+const CAST: Record<Kind, string> = {
+  text: "::text",
+  number: "::numeric",
+  yesno: "::boolean",
+  date: "::date",
+  day: "::bigint",
+  days: "::numeric",
+  months: "::numeric",
+  record: "::text",
+  null: "",
+};
+
+/** A value as a bound parameter; one of another kind than expected is nothing. */
+export function constant(kind: Kind, v: Value, bind: Bind): string {
+  if (kind === "null" || v === null) return `null${CAST[kind]}`;
+  if (isContext(v)) return v instanceof Entity ? `${bind(v.id)}::text` : "null::text";
+  if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
+  if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
+  if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;
+  if (isDate(v)) {
+    if (kind === "day") return `${bind(String(dayNumber(v)))}::bigint`;
+    return kind === "date" ? `${bind(databaseDate(v))}::date` : `null${CAST[kind]}`;
+  }
+  if ((isNum(v) && kind === "number") || (typeof v === "string" && kind === "text"))
+    return `${bind(valueText(v))}${CAST[kind]}`;
+  return `null${CAST[kind]}`;
+}
+
+const DAY_ZERO = Temporal.PlainDate.from("1970-01-01");
+const dayNumber = (d: Temporal.PlainDate): number => DAY_ZERO.until(d, { largestUnit: "days" }).days;
+
+/** PostgreSQL counts years before the first without a year 0, and begins at 4713 BC: before that all dates are alike. */
+function databaseDate(d: Temporal.PlainDate): string {
+  if (d.year < -4711) return "-infinity";
+  if (d.year > 0) return valueText(d);
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${String(1 - d.year).padStart(4, "0")}-${two(d.month)}-${two(d.day)} BC`;
+}
+
+const seconds = (d: DaysTime): string => {
+  const abs = d.ns < 0n ? -d.ns : d.ns;
+  return `${d.ns < 0n ? "-" : ""}${abs / 1_000_000_000n}.${String(abs % 1_000_000_000n).padStart(9, "0")}`;
+};

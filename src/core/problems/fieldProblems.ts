@@ -1,0 +1,58 @@
+import { compareValues, dateFrom, toNum } from "../expression";
+import { isGroup, walkFields, type Field } from "../form";
+import { stepKind, type Kinds, type Say } from "../kinds";
+import { accessAt, placesOf, START, type ProcessDefinition } from "../route";
+import { place, type Problem } from "./problem";
+
+/** The least and the most must be what the field holds, in this order. */
+export function rangeProblems(f: Field, range: "number" | "date" | "megabytes" | null, say: Say) {
+  // A size is looked at by the kind itself.
+  if (range === null || range === "megabytes") return;
+  const read = (text: string) => (range === "date" ? dateFrom(text) : toNum(text));
+  const what = range === "date" ? "a date, for example 2026-11-30" : "a number, for example 1000 or 12.50";
+  for (const end of ["min", "max"] as const)
+    if (f[end] && read(f[end]) === null)
+      say(
+        "error",
+        "bad-range",
+        `The ${end === "min" ? "least" : "most"} of "${f.name}" is ${what}; "${f[end]}" is none.`,
+        end,
+      );
+  const [least, most] = [f.min ? read(f.min) : null, f.max ? read(f.max) : null];
+  if (least && most && compareValues(least, most) === 1)
+    say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
+}
+
+/** Tables hold columns, pages stand at the top, sections in pages or at the top. */
+export function nestingProblems(f: Field, parents: readonly Field[], say: Say) {
+  const table = parents.find((p) => p.kind === "lines");
+  if (table && (f.kind === "lines" || isGroup(f)))
+    say(
+      "error",
+      "bad-place",
+      `"${f.name}" is ${f.kind === "lines" ? "line items" : `a ${f.kind}`} inside the line items "${table.name}"; those hold columns only.`,
+    );
+  if (f.kind === "page" && parents.length > 0)
+    say(
+      "error",
+      "bad-place",
+      `The page "${f.name}" stands inside "${parents.at(-1)!.name}"; pages stand at the top.`,
+    );
+}
+
+/** A field that must be filled in, at no step by anybody. */
+export function neededByNobody(d: ProcessDefinition, kinds: Kinds, out: Problem[]) {
+  const steps = [...placesOf(d, kinds).values()].map((p) => p.step);
+  const accesses = [START, ...steps.map((s) => s.id)].map((id) => accessAt(d, id));
+  const set = new Set(steps.flatMap((s) => stepKind(kinds, s).sets(s)));
+  walkFields(d.fields, (f) => {
+    if (!f.needed || f.needed === "false" || f.worked || isGroup(f) || set.has(f.id)) return;
+    if (accesses.some((at) => at(f.id) === "edit")) return;
+    out.push({
+      severity: "error",
+      code: "needed-by-nobody",
+      where: place("field", f.id, "needed"),
+      message: `"${f.name}" is needed, but nobody can fill it in: it can be edited neither at the start nor at any step.`,
+    });
+  });
+}

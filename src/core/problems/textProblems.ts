@@ -1,0 +1,57 @@
+import { fieldsRead, findField } from "../form";
+import { stepKind, type Kinds } from "../kinds";
+import {
+  accessAt,
+  START,
+  type FormulaPlace,
+  type ProcessDefinition,
+  type Rule,
+  type Step,
+  type StepPlace,
+} from "../route";
+import { place, type CheckCache, type Problem } from "./problem";
+import { rulesOnly } from "./rulesOnly";
+
+/** Texts that tell what is hidden from those who read them: a title stands in everybody's lists. */
+export function textProblems(
+  d: ProcessDefinition,
+  places: ReadonlyMap<string, StepPlace>,
+  formulas: readonly FormulaPlace[],
+  cache: CheckCache,
+  kinds: Kinds,
+  out: Problem[],
+) {
+  const steps = [START, ...places.keys()];
+  const hiddenAt = (id: string, at: readonly string[]) => at.find((step) => accessAt(d, step)(id) === "hide");
+  for (const f of formulas) {
+    if (!f.inText) continue;
+    const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
+    if (!ast) continue;
+    // A title is for everybody; who a message goes to is known where it goes to the requester, who sees what a start shows.
+    const step = f.owner.kind === "step" ? places.get(f.owner.id)?.step : undefined;
+    const readers = step ? toldAt(step, kinds) : steps;
+    for (const id of fieldsRead(reads, d.fields)) {
+      const hidden = hiddenAt(id, readers);
+      const name = findField(d.fields, id)?.field.name;
+      if (hidden === undefined || name === undefined) continue;
+      const where = hidden === START ? "at the start" : `at step ${places.get(hidden)!.number}`;
+      out.push({
+        severity: "warning",
+        code: "hidden-in-text",
+        where: place(f.owner.kind, f.owner.kind === "process" ? d.key : f.owner.id, f.place),
+        message: `"${name}" is hidden ${where}, but ${f.says} tells it.`,
+      });
+      break;
+    }
+  }
+}
+
+/** Steps that show as much as whoever a message goes to may see; none where it is not known who that is. */
+function toldAt(step: Step, kinds: Kinds): string[] {
+  const kind = stepKind(kinds, step);
+  if (kind.asks) return [];
+  let toRequester = false;
+  const look = (at: string, r: Rule) => (toRequester ||= at === "who" && r.by === "requester");
+  kind.formulas(step, rulesOnly(look, kinds));
+  return toRequester ? [START] : [];
+}
