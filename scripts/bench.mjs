@@ -85,7 +85,7 @@ async function decisions() {
   const headers = {
     authorization: `Bearer ${made.key}`,
     "content-type": "application/json",
-    "content-length": "20",
+    "content-length": "29",
   };
   const answer = (n) =>
     new Promise((resolve, reject) => {
@@ -105,7 +105,7 @@ async function decisions() {
         },
       );
       call.on("error", reject);
-      call.end('{"answer":"approve"}');
+      call.end('{"answer":"approve","seen":9}');
     });
   const drive = async (until) => {
     while (next < until) await answer(made.numbers[next++]);

@@ -1,11 +1,17 @@
 import type { RequestState } from "@/core/engine";
 import { upgraded, versionOf, type Format } from "./versions";
 
-/** @2: what is stuck may name what could not be done, and documents say their version. */
+/**
+ * @2: what is stuck may name what could not be done, and documents say their version. @3: it is known when each field
+ * changed last; of requests from before that, nothing has changed since anybody looked.
+ */
 export const STATE: Format = {
   name: "cobble-step/state",
-  newest: 2,
-  upgraders: [(old) => ({ ...old, format: "cobble-step/state@2" })],
+  newest: 3,
+  upgraders: [
+    (old) => ({ ...old, format: "cobble-step/state@2" }),
+    (old) => ({ changedAt: {}, ...old, format: "cobble-step/state@3" }),
+  ],
 };
 
 /** The state of a request as it is stored. */

@@ -1613,6 +1613,7 @@ export interface operations {
            *       "task": "t3",
            *       "step": "Manager decides",
            *       "due": null,
+           *       "seen": 6,
            *       "data": {
            *         "store": "4"
            *       },
@@ -1634,6 +1635,7 @@ export interface operations {
             task: string;
             step: string;
             due: string | null;
+            seen: number;
             data: components["schemas"]["FormData"];
             access: {
               [key: string]: "edit" | "see" | "hide";
@@ -1673,7 +1675,8 @@ export interface operations {
          * @example {
          *       "answer": "approve",
          *       "note": "Fine with me.",
-         *       "data": {}
+         *       "data": {},
+         *       "seen": 6
          *     }
          */
         "application/json": {
@@ -1682,6 +1685,7 @@ export interface operations {
           note?: string;
           /** @default {} */
           data?: components["schemas"]["FormData"];
+          seen: number;
         };
       };
     };

@@ -62,25 +62,27 @@ test("another program does the whole round by its key", async ({ page, playwrigh
     task: string;
   }[];
   const task = tasks.find((t) => t.request === number)!;
-  expect(
-    (await json(await sorcha.get(`/api/v1/requests/${number}/tasks/${task.task}`)))["answers"],
-  ).toContainEqual({ id: "decline", label: "Decline", needsNote: true });
+  const shown = await json(await sorcha.get(`/api/v1/requests/${number}/tasks/${task.task}`));
+  expect(shown["answers"]).toContainEqual({ id: "decline", label: "Decline", needsNote: true });
+  const { seen } = shown;
   expect(
     (
-      await piet.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, { data: { answer: "approve" } })
+      await piet.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, {
+        data: { answer: "approve", seen },
+      })
     ).status(),
   ).toBe(409);
   expect(
     (
       await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, {
-        data: { answer: "decline" },
+        data: { answer: "decline", seen },
       })
     ).status(),
   ).toBe(422);
   expect(
     (
       await sorcha.post(`/api/v1/requests/${number}/tasks/${task.task}/answer`, {
-        data: { answer: "approve" },
+        data: { answer: "approve", seen },
       })
     ).ok(),
   ).toBe(true);

@@ -51,7 +51,7 @@ test("a client made from the API's own document does the whole round", async ({ 
   expect(shown!.answers.map((a) => a.id)).toContain("approve");
   await sorcha.POST("/requests/{number}/tasks/{task}/answer", {
     params: { path: at },
-    body: { answer: "approve", note: "", data: {} },
+    body: { answer: "approve", note: "", data: {}, seen: shown!.seen },
   });
   const { data: after } = await piet.GET("/requests/{number}", { params: { path: { number } } });
   expect(after!.trail.map((l) => l.text)).toContain("answered: Approve");

@@ -98,7 +98,7 @@ it("somebody else's file, or that of another request, is not taken", async () =>
   ).toMatchObject({ ok: false });
   expect(await read(piet, theirs)).toBe("not-found");
   const better = await add(piet, "Better offer.pdf", "cheaper");
-  value(await saveTaskDraft(piet, n, changes, randomUUID(), { quote: better.id }, ""));
+  value(await saveTaskDraft(piet, n, changes, randomUUID(), { quote: better.id }, {}, ""));
   expect(value(await taskView(piet, n, changes)).form.facts.files).toMatchObject({
     [better.id]: { name: "Better offer.pdf" },
   });

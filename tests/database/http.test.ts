@@ -209,14 +209,14 @@ describe("a round over HTTP", () => {
       task: string;
     }[];
     const { task } = tasks.find((t) => t.request === number)!;
-    expect((await post(`/requests/${number}/tasks/${task}/answer`, { answer: "maybe" }, sorcha)).status).toBe(
-      422,
-    );
-    expect(
-      (await post(`/requests/${number}/tasks/${task}/answer`, { answer: "approve", data: {} }, sorcha))
-        .status,
-    ).toBe(200);
-    const again = await post(`/requests/${number}/tasks/${task}/answer`, { answer: "approve" }, sorcha);
+    const { seen } = (await ask("GET", `/requests/${number}/tasks/${task}`, { key: sorcha })).body;
+    const answer = (body: object) =>
+      post(`/requests/${number}/tasks/${task}/answer`, { seen, ...body }, sorcha);
+    expect((await answer({ answer: "maybe" })).status).toBe(422);
+    // An answer says what its person saw.
+    expect((await answer({ answer: "approve", seen: undefined })).status).toBe(400);
+    expect((await answer({ answer: "approve", data: {} })).status).toBe(200);
+    const again = await answer({ answer: "approve" });
     expect([again.status, again.type]).toEqual([409, "application/problem+json"]);
     expect(again.body["detail"]).toMatch(/[.]$/);
   });

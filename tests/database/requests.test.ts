@@ -503,7 +503,7 @@ it("keeps what is typed, per person, until it is sent", async () => {
   const n = await start("lucia.penrose", "store-key", { ...KEY, store: "7" });
   const fintan = await person("fintan.galloway");
   const task = await openTask(n, "fintan.galloway");
-  value(await saveTaskDraft(fintan, n, task, randomUUID(), {}, "I wonder whether"));
+  value(await saveTaskDraft(fintan, n, task, randomUUID(), {}, {}, "I wonder whether"));
   expect(value(await taskView(fintan, n, task)).note).toBe("I wonder whether");
 });
 

@@ -55,6 +55,7 @@ export async function saveTaskDraftAction(
   task: string,
   draftId: string,
   data: Values,
+  base: Values,
   said: string,
 ): Promise<Answer<{ savedAt: number }>> {
   return answerOf(
@@ -64,13 +65,21 @@ export async function saveTaskDraftAction(
       short.parse(task),
       z.uuid().parse(draftId),
       formData.parse(data),
+      formData.parse(base),
       note.parse(said),
     ),
   );
 }
 
 const command = z.discriminatedUnion("type", [
-  z.object({ type: z.literal("answer"), task: short, answer: short, note, data: formData }),
+  z.object({
+    type: z.literal("answer"),
+    task: short,
+    answer: short,
+    note,
+    data: formData,
+    seen: z.int().min(0),
+  }),
   z.object({ type: z.literal("take"), task: short }),
   z.object({ type: z.literal("put back"), task: short }),
   z.object({ type: z.literal("hand over"), task: short, to: short, note }),

@@ -1,3 +1,3 @@
-export { exampleText, holdsFor, samplesFor, singleName, type Domain, type SingleName } from "./samples";
-export { coverage, type Coverage } from "./coverage";
+export { exampleText } from "./samples";
+export { coverage } from "./coverage";
 export { domainOf } from "./domain";

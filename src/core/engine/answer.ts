@@ -1,9 +1,17 @@
-import { evaluateForm, mergeEdits, type FormData, type FormProblem } from "../form";
+import {
+  evaluateForm,
+  mergeEdits,
+  walkFields,
+  type AccessOf,
+  type Field,
+  type FormData,
+  type FormProblem,
+} from "../form";
 import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
 import type { Command, Refusal } from "./commands";
 import type { CompiledRelease } from "./release";
-import type { Task } from "./state";
+import type { RequestState, Task } from "./state";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
@@ -32,6 +40,8 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
 
   const access = turn.release.access(t.purpose === "changes" ? START : t.step);
   const { definition, form } = turn.release;
+  const fields = c.seen === undefined ? [] : changedSince(definition.fields, turn.state, c.seen, access);
+  if (fields.length > 0) return { code: "changed-since", data: { fields, seq: turn.state.seq } };
   const data = mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames());
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
@@ -55,6 +65,23 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   });
   settle(turn, t.visit, note);
   return null;
+}
+
+/** Fields and columns this person may see whose values changed after the event they saw last. */
+function changedSince(
+  fields: readonly Field[],
+  state: RequestState,
+  seen: number,
+  access: AccessOf,
+): string[] {
+  const out: string[] = [];
+  const since = (path: string) => (state.changedAt[path] ?? 0) > seen;
+  walkFields(fields, (f, parents) => {
+    if ([f, ...parents].some((x) => access(x.id) === "hide")) return;
+    const table = parents.find((p) => p.kind === "lines");
+    if (since(table ? `${table.id}/${f.id}` : f.id)) out.push(table ? `${table.name}: ${f.name}` : f.name);
+  });
+  return out;
 }
 
 /** Problems of a form as a whole, which say nothing against a value being kept. */

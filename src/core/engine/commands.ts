@@ -6,7 +6,16 @@ import type { StuckReason } from "./state";
 /** What may be asked of a request. `actor` is a person; commands without one come from Cobble Step itself. */
 export type Command =
   | { type: "start"; actor: string; requester: string; number: string; data: FormData }
-  | { type: "answer"; actor: string; task: string; answer: string; note: string; data: FormData }
+  | {
+      type: "answer";
+      actor: string;
+      task: string;
+      answer: string;
+      note: string;
+      data: FormData;
+      /** The number of the last event this person saw the request after; absent where nobody looked at it. */
+      seen?: number;
+    }
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
   | { type: "hand over"; actor: string; task: string; to: string; note: string }
@@ -25,6 +34,8 @@ export type Command =
 /** Why a command was not carried out; nothing happened. Turned into a sentence where it is shown. */
 export type Refusal =
   | { code: "form"; data: { problems: FormProblem[] } }
+  /** Values this person saw have changed since; `fields` by name, a column with its line items. */
+  | { code: "changed-since"; data: { fields: string[]; seq: number } }
   | { code: "unknown-task"; data: { task: string } }
   | { code: "already-answered"; data: { by: string | null; answer: string | null; at: number | null } }
   | { code: "taken-by-other"; data: { by: string } }

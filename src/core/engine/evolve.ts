@@ -1,4 +1,5 @@
 import { isOpen, type RequestState, type Task } from "./state";
+import { changedPaths } from "./changedPaths";
 import type { RequestEvent } from "./events";
 
 const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> => {
@@ -27,7 +28,14 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       };
     case "data changed":
     case "values set":
-      return { ...s, data: { ...s.data, ...e.data } };
+      return {
+        ...s,
+        data: { ...s.data, ...e.data },
+        changedAt: {
+          ...s.changedAt,
+          ...Object.fromEntries(changedPaths(s.data, e.data).map((path) => [path, e.seq])),
+        },
+      };
     case "token placed":
       return {
         ...s,

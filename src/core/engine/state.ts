@@ -102,6 +102,11 @@ export interface RequestState {
   endedAt: number | null;
   result: { name: string; tone: Tone } | null;
   data: FormData;
+  /**
+   * By field, the number of the event that changed it last after the start; of line items by column (`lines/price`),
+   * and under the field itself for rows that came or went.
+   */
+  changedAt: Readonly<Record<string, number>>;
   tokens: Readonly<Record<string, Token>>;
   visits: Readonly<Record<string, Visit>>;
   tasks: Readonly<Record<string, Task>>;
@@ -122,6 +127,7 @@ export const NEW_REQUEST: RequestState = {
   endedAt: null,
   result: null,
   data: {},
+  changedAt: {},
   tokens: {},
   visits: {},
   tasks: {},

@@ -117,7 +117,8 @@ export class Num {
   modulo(o: Num): Num {
     if (this.big === null && o.big === null && this.s === o.s && o.i !== 0) {
       const r = this.i % o.i;
-      return new Num(r !== 0 && r < 0 !== o.i < 0 ? r + o.i : r === 0 ? 0 : r, this.s, null);
+      if (r === 0) return new Num(0, this.s, null);
+      return new Num(r < 0 === o.i < 0 ? r : r + o.i, this.s, null);
     }
     return Num.from(new Exact(this.decimal).modulo(new Exact(o.decimal)));
   }

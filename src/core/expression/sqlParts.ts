@@ -22,21 +22,13 @@ export interface Part {
   simple?: true;
 }
 
+const SAME: ReadonlySet<string> = new Set(["text", "number", "yesno", "date", "null"]);
+
+/** What a value of this type is in SQL; null where a search cannot hold it. */
 export function kindOf(t: Type): Kind | null {
-  switch (t.t) {
-    case "text":
-    case "number":
-    case "yesno":
-    case "date":
-    case "null":
-      return t.t;
-    case "duration":
-      return t.kind ?? null;
-    case "context":
-      return t.what === undefined ? null : "record";
-    default:
-      return null;
-  }
+  if (t.t === "duration") return t.kind ?? null;
+  if (t.t === "context") return t.what === undefined ? null : "record";
+  return SAME.has(t.t) ? (t.t as Kind) : null;
 }
 
 /** Names for what is worked out once, one for each in a condition. */
@@ -51,10 +43,10 @@ export class Names {
  * What uses a part more than once, with the part worked out once: written out each time, conditions nested in one
  * another would double at every level. `offset 0` keeps the database from putting it in again by itself.
  */
-export function once(of: Part, names: Names, use: (of: Part) => Part): Part {
-  if (of.simple) return use(of);
+export function once(of: Part, names: Names, within: (of: Part) => Part): Part {
+  if (of.simple) return within(of);
   const name = names.next();
-  const used = use({ kind: of.kind, simple: true, emit: () => name });
+  const used = within({ kind: of.kind, simple: true, emit: () => name });
   return {
     kind: used.kind,
     emit: (e, b) =>

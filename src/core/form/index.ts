@@ -37,4 +37,5 @@ export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";
+export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";

@@ -7,7 +7,6 @@ export {
   listGoesOn,
   listsOf,
   placesOf,
-  stepGoesOn,
   withLists,
   type Owner,
   type StepList,

@@ -65,6 +65,8 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return r.data.problems.length === 1
         ? formProblemSentence(r.data.problems[0]!)
         : `${r.data.problems.length} answers need another look. The first: ${formProblemSentence(r.data.problems[0]!)}`;
+    case "changed-since":
+      return `${quotedList(r.data.fields)} ${r.data.fields.length === 1 ? "has" : "have"} changed since you looked. Your answer was not sent: look once more, then press again.`;
     case "unknown-task":
       return "This task is not there any more.";
     case "already-answered":
@@ -95,6 +97,14 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return "This request is not stuck there any more.";
   }
 }
+
+const quotedList = (names: readonly string[]): string => {
+  const said = names.slice(0, 4).map((n) => `“${n}”`);
+  const more = names.length > 4 ? ` and ${names.length - 4} more` : "";
+  return more || said.length < 2
+    ? `${said.join(", ")}${more}`
+    : `${said.slice(0, -1).join(", ")} and ${said.at(-1)}`;
+};
 
 /** Why a request is stuck; what only a kind of step knows, that kind says. */
 export function stuckSentence(r: StuckReason, kinds: Kinds): string {

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { answersOf, Turn, type Task } from "@/core/engine";
-import type { FormData } from "@/core/form";
+import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
 import { START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
@@ -33,7 +33,13 @@ export interface TaskView {
     returns: boolean;
     then: string;
   }[];
+  /** With whatever this person had typed already. */
   form: FormPage;
+  /** What is kept of it now, without what was typed; and the number of the last event it stands after. */
+  kept: FormData;
+  seen: number;
+  /** What changed since they typed, and where both did. */
+  meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
   colleagues: { id: string; name: string; jobTitle: string }[];
@@ -47,7 +53,7 @@ export const taskView = defineUseCase(
     const { db, d, row, now, release } = loaded;
     const task = row.state.tasks[taskId];
     if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
-    const mine = task.candidates.find((x) => x.person === c.actor.id);
+    const candidate = task.candidates.find((x) => x.person === c.actor.id);
     if (task.status === "answered" || task.status === "closed") {
       const other = Object.values(row.state.tasks).find(
         (t) => t.visit === task.visit && t.status === "answered",
@@ -60,13 +66,22 @@ export const taskView = defineUseCase(
         },
       });
     }
-    if (!mine) throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
+    if (!candidate)
+      throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
     if (task.holder !== null && task.holder !== c.actor.id)
       throw new Failed({ code: "refused", data: { code: "taken-by-other", data: { by: task.holder } } });
     const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
-    const { "#note": note, ...typed } = (draft?.data ?? {}) as FormData;
+    const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
     const access = release.access(task.purpose === "changes" ? START : task.step);
-    const editable = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
+    const mine = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
+    const fields = release.definition.fields;
+    const kept = withoutHidden(fields, row.state.data, access);
+    // Beside what was typed stands, as text, what it was typed over.
+    const base = typeof before === "string" ? (JSON.parse(before) as FormData) : null;
+    const over = base && rebase(fields, base, kept, { ...base, ...mine });
+    const editable = over
+      ? Object.fromEntries(Object.entries(over.data).filter(([id]) => access(id) === "edit"))
+      : mine;
     const data = { ...row.state.data, ...editable };
     // What was added for this answer is not sent yet.
     const files = { request: row.id, by: [c.actor.id] };
@@ -92,7 +107,7 @@ export const taskView = defineUseCase(
         openedAt: task.openedAt,
         shared: task.candidates.length > 1,
         taken: task.status === "taken",
-        coversFor: mine.for ? personName(d, mine.for) : null,
+        coversFor: candidate.for ? personName(d, candidate.for) : null,
       },
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
@@ -103,6 +118,9 @@ export const taskView = defineUseCase(
         then: next.find((n) => n.answer === a.label)?.then ?? "then the same step again",
       })),
       form: { ...form, data: { ...form.data, ...editable } },
+      kept,
+      seen: row.state.seq,
+      meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
       colleagues: [...d.people.values()]
@@ -121,6 +139,7 @@ export const saveTaskDraft = defineUseCase(
     taskId: string,
     draftId: string,
     data: FormData,
+    base: FormData,
     note: string,
   ): Promise<{ savedAt: number }> => {
     const { db, row, now } = await loadRequest(c, { number });
@@ -131,7 +150,7 @@ export const saveTaskDraft = defineUseCase(
       person: c.actor.id,
       request: row.id,
       task: taskId,
-      data: { ...data, "#note": note },
+      data: { ...data, "#note": note, "#base": JSON.stringify(base) },
       at: at(now)!,
     });
     return { savedAt: now };

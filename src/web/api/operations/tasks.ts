@@ -63,6 +63,7 @@ export const TASKS: readonly Operation[] = [
       task: z.string(),
       step: z.string(),
       due: time.nullable(),
+      seen: z.int(),
       data: formData,
       access: z.record(z.string(), z.enum(["edit", "see", "hide"])),
       answers: z.array(z.object({ id: z.string(), label: z.string(), needsNote: z.boolean() })),
@@ -73,6 +74,7 @@ export const TASKS: readonly Operation[] = [
         task: "t3",
         step: "Manager decides",
         due: null,
+        seen: 6,
         data: { store: "4" },
         access: { store: "see" },
         answers: [{ id: "approve", label: "Approve", needsNote: false }],
@@ -84,6 +86,7 @@ export const TASKS: readonly Operation[] = [
         task: v.task.id,
         step: v.task.step,
         due: isoOr(v.task.due),
+        seen: v.seen,
         data: v.form.data,
         access: v.form.access,
         answers: v.answers.map((a) => ({ id: a.id, label: a.label, needsNote: a.note })),
@@ -95,10 +98,11 @@ export const TASKS: readonly Operation[] = [
     path: `${onTask}/answer`,
     summary: "Answers a task",
     status: 200,
-    body: z.object({ answer: z.string().max(100), note, data: formData.default({}) }),
+    // What the task said under "seen": where values it showed have changed since, the answer is refused.
+    body: z.object({ answer: z.string().max(100), note, data: formData.default({}), seen: z.int().min(0) }),
     response: done,
     example: {
-      body: { answer: "approve", note: "Fine with me.", data: {} },
+      body: { answer: "approve", note: "Fine with me.", data: {}, seen: 6 },
       response: { number: "KEY-0042" },
     },
     run: async (actor, { path, body }) =>

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState, useTransition } from "react";
-import type { FormData, FormProblem } from "@/core/form";
+import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
 import { FormView, Picker, type FormSource } from "@/forms";
 import { Banner, Button, Dialog, type ButtonLook } from "@/ui";
 import {
@@ -13,6 +13,7 @@ import {
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
+import { Meanwhile } from "./Meanwhile";
 
 interface Props {
   number: string;
@@ -26,6 +27,10 @@ interface Props {
     then: string;
   }[];
   source: FormSource & { data: FormData };
+  /** What is kept now, without what was typed, after the event numbered `seen`. */
+  kept: FormData;
+  seen: number;
+  meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
   colleagues: { id: string; name: string; jobTitle: string }[];
@@ -43,6 +48,9 @@ export function AnswerForm({
   task,
   answers,
   source,
+  kept: stored,
+  seen,
+  meanwhile: before,
   note: firstNote,
   draftId,
   colleagues,
@@ -52,6 +60,8 @@ export function AnswerForm({
   const phone = usePhone();
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
   const [typed, setTyped] = useState(kept0);
+  const [base, setBase] = useState({ data: stored, seen });
+  const [meanwhile, setMeanwhile] = useState(before);
   const [complain, setComplain] = useState(false);
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[]; code: string } | null>(null);
   const [handing, setHanding] = useState(false);
@@ -60,8 +70,22 @@ export function AnswerForm({
   const busy = working || files > 0;
   const editable = useMemo(() => Object.values(source.access).includes("edit"), [source.access]);
   const kept = useKept(typed, (t) =>
-    saveTaskDraftAction(number, task.id, draftId, editable ? onlyEditable(t.data, source) : {}, t.note),
+    saveTaskDraftAction(
+      number,
+      task.id,
+      draftId,
+      editable ? onlyEditable(t.data, source) : {},
+      base.data,
+      t.note,
+    ),
   );
+  // The page fetched itself anew: what was typed is put onto what is there now, and what changed is said.
+  if (seen > base.seen) {
+    const over = rebase(source.form.fields, base.data, stored, typed.data);
+    setBase({ data: stored, seen });
+    setTyped((t) => ({ ...t, data: over.data }));
+    if (over.changed.length > 0) setMeanwhile(together(meanwhile, over));
+  }
 
   const send = (input: CommandInput, done: (next: string | null) => void) =>
     start(async () => {
@@ -76,6 +100,7 @@ export function AnswerForm({
       if (!r.ok) {
         setSaid(r);
         if (r.code === "form") setComplain(true);
+        if (r.code === "changed-since") router.refresh();
         return;
       }
       kept.stop();
@@ -94,6 +119,7 @@ export function AnswerForm({
         answer: a.id,
         note: typed.note,
         data: editable ? onlyEditable(typed.data, source) : {},
+        seen: base.seen,
       },
       () => {
         say(`${number}: ${a.label}.`);
@@ -141,6 +167,14 @@ export function AnswerForm({
         onSending={setFiles}
         width={phone ? "phone" : "desk"}
         paged={false}
+      />
+      <Meanwhile
+        {...meanwhile}
+        fields={source.form.fields}
+        facts={source.facts}
+        onTake={(data) => setTyped((t) => ({ ...t, data }))}
+        data={typed.data}
+        onSettle={(clash) => setMeanwhile((m) => ({ ...m, clashes: m.clashes.filter((c) => c !== clash) }))}
       />
       <section aria-labelledby="answer" className="mt-6 border-t border-line-strong pt-4">
         <h2 id="answer" className="mb-2">
@@ -211,6 +245,11 @@ export function AnswerForm({
     </div>
   );
 }
+
+const together = (a: Props["meanwhile"], b: Props["meanwhile"]): Props["meanwhile"] => ({
+  changed: [...new Set([...a.changed, ...b.changed])],
+  clashes: [...a.clashes, ...b.clashes],
+});
 
 const onlyEditable = (data: FormData, source: FormSource): FormData =>
   Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));
