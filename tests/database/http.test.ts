@@ -214,7 +214,7 @@ describe("a round over HTTP", () => {
       post(`/requests/${number}/tasks/${task}/answer`, { seen, ...body }, sorcha);
     expect((await answer({ answer: "maybe" })).status).toBe(422);
     // An answer says what its person saw.
-    expect((await answer({ answer: "approve", seen: undefined })).status).toBe(400);
+    expect((await answer({ answer: "approve", seen: undefined })).status).toBe(422);
     expect((await answer({ answer: "approve", data: {} })).status).toBe(200);
     const again = await answer({ answer: "approve" });
     expect([again.status, again.type]).toEqual([409, "application/problem+json"]);

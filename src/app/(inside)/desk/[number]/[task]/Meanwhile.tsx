@@ -68,9 +68,12 @@ export function Meanwhile({ changed, clashes, fields, facts, data, onTake, onSet
 
 function clashSentence(c: Clash, fields: readonly Field[], facts: FactsData, data: FormData): string {
   const field = findField(fields, c.field)?.field;
-  const shown = (f: Field | undefined, v: Clash["mine"]) => (f && shownValue(f, v, facts)) || "nothing";
+  const shown = (f: Field | undefined, v: Clash["mine"]) => {
+    const text = f ? shownValue(f, v, facts) : "";
+    return text === "" ? "empty" : `“${text}”`;
+  };
   if (c.row === undefined)
-    return `“${field?.name}”: you have ${shown(field, c.mine)}, it is ${shown(field, c.theirs)} now.`;
+    return `“${field?.name}” is ${shown(field, c.theirs)} now; you have ${shown(field, c.mine)}.`;
   const rows = data[c.field];
   const at = Array.isArray(rows) ? rows.findIndex((r) => r["#"] === c.row) + 1 : 0;
   const line = `“${field?.name}”, line ${at}`;
@@ -79,7 +82,7 @@ function clashSentence(c: Clash, fields: readonly Field[], facts: FactsData, dat
       ? `${line}: somebody took it away, and you changed it.`
       : `${line}: you took it away, and somebody changed it.`;
   const column = findField(fields, c.column)?.field;
-  return `${line}, “${column?.name}”: you have ${shown(column, c.mine)}, it is ${shown(column, c.theirs)} now.`;
+  return `${line}: “${column?.name}” is ${shown(column, c.theirs)} now; you have ${shown(column, c.mine)}.`;
 }
 
 function withTheirs(data: FormData, c: Clash): FormData {
