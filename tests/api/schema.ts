@@ -187,6 +187,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/requests/{number}/tasks/{task}/reassign": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Gives anybody's open task to somebody else, for owners of the process */
+    post: operations["reassignTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/files": {
     parameters: {
       query?: never;
@@ -1812,6 +1829,58 @@ export interface operations {
           to: string;
           /** @default  */
           note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  reassignTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "to": "dermot.vane",
+         *       "note": "Left at the end of May."
+         *     }
+         */
+        "application/json": {
+          /** @description Person id */
+          to: string;
+          /** @description Why */
+          note: string;
         };
       };
     };

@@ -197,6 +197,23 @@ describe("Store key", () => {
     expect((await desk(await person("orla.fennimore"))).rows.map((r) => r.number)).toContain(n);
     expect((await desk(fintan)).rows.map((r) => r.number)).not.toContain(n);
   });
+
+  it("an owner gives anybody's task to somebody else; nobody else may", async () => {
+    const n = await start("lucia.penrose", "store-key", { ...KEY, store: "6" });
+    const task = await openTask(n, "fintan.galloway");
+    const give = { type: "reassign", task, to: "orla.fennimore", note: "He has left" } as const;
+    for (const who of ["lucia.penrose", "fintan.galloway"])
+      expect(await act(await person(who), n, give)).toMatchObject({ failure: { code: "not-allowed" } });
+    expect(await act(await person("dov.merrick"), n, give)).toMatchObject({ failure: { code: "not-found" } });
+    const [owner] = await sql<{ id: string }>(
+      "select o.person_id id from process_owner o where o.process_key = 'store-key' limit 1",
+    );
+    const view = value(await requestView(await person(owner!.id), n));
+    expect(view.colleagues.map((c) => c.id)).toContain("orla.fennimore");
+    expect(value(await requestView(await person("lucia.penrose"), n)).colleagues).toEqual([]);
+    value(await act(await person(owner!.id), n, give));
+    expect((await desk(await person("orla.fennimore"))).rows.map((r) => r.number)).toContain(n);
+  });
 });
 
 describe("Conservation supplies", () => {

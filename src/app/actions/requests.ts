@@ -83,6 +83,7 @@ const command = z.discriminatedUnion("type", [
   z.object({ type: z.literal("take"), task: short }),
   z.object({ type: z.literal("put back"), task: short }),
   z.object({ type: z.literal("hand over"), task: short, to: short, note }),
+  z.object({ type: z.literal("reassign"), task: short, to: short, note }),
   z.object({ type: z.literal("withdraw"), note }),
   z.object({ type: z.literal("cancel"), note }),
   z.object({ type: z.literal("retry"), token: short }),

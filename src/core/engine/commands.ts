@@ -19,6 +19,8 @@ export type Command =
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
   | { type: "hand over"; actor: string; task: string; to: string; note: string }
+  /** An owner of the process gives an open task to somebody else, and says why. */
+  | { type: "reassign"; actor: string; task: string; to: string; note: string }
   | { type: "withdraw"; actor: string; note: string }
   | { type: "cancel"; actor: string; note: string }
   | { type: "time reached"; timer: string }

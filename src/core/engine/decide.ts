@@ -5,7 +5,7 @@ import type { Effect } from "./effects";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { timeReached } from "./fireRung";
-import { handOver } from "./handOver";
+import { handOver, reassign } from "./handOver";
 import { START, type CompiledRelease } from "./release";
 import { isEnded, NEW_REQUEST, type RequestState, type Task, type Timer } from "./state";
 import { stepTurn } from "./stepTurn";
@@ -73,6 +73,8 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       return putBack(turn, c);
     case "hand over":
       return handOver(turn, c);
+    case "reassign":
+      return reassign(turn, c);
     case "withdraw":
       if (c.actor !== s.requester) return { code: "not-requester", data: { requester: s.requester } };
       closeAll(turn);

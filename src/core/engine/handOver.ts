@@ -3,12 +3,24 @@ import { settle } from "./answer";
 import { withCover } from "./assign";
 import type { Command, Refusal } from "./commands";
 import { isOpen, type Candidate, type Task } from "./state";
-import { openTask, requesterMayAnswer } from "./tasks";
+import { openTask, requesterMayAnswer, taskOver } from "./tasks";
 import type { Turn } from "./turn";
 
 export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
   const t = openTask(turn, c.task, c.actor);
-  if ("code" in t) return t;
+  return "code" in t ? t : handTo(turn, t, c);
+}
+
+/** The same by an owner of the process, of whoever's task it is: people leave, or are away with nobody to cover for them. */
+export function reassign(turn: Turn, c: Extract<Command, { type: "reassign" }>): Refusal | null {
+  const t = turn.state.tasks[c.task];
+  if (!t) return { code: "unknown-task", data: { task: c.task } };
+  if (!isOpen(t)) return taskOver(turn.state, t);
+  if (c.note.trim() === "") return { code: "note-needed", data: { answer: "Hand over" } };
+  return handTo(turn, t, c);
+}
+
+function handTo(turn: Turn, t: Task, c: { to: string; note: string }): Refusal | null {
   if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const to = withCover(turn, [c.to]);
   const allowed = t.purpose === "changes" || requesterMayAnswer(turn, t.step);

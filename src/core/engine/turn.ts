@@ -15,7 +15,8 @@ import type { Held } from "../kinds";
 import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
-import type { RequestState } from "./state";
+import { answersGiven } from "./answersGiven";
+import type { Outcome, RequestState } from "./state";
 import { Unclear } from "./unclear";
 
 /** Moves of one command before the route counts as running in circles. */
@@ -73,17 +74,9 @@ export class Turn {
       if (name)
         names.set(
           name,
-          new Map<string, Value>([
-            ["answer", o.answer],
-            ["note", o.note || null],
-            ["by", o.by ? this.facts.person(o.by) : null],
-            [
-              "at",
-              this.facts.now
-                .toInstant()
-                .add({ milliseconds: o.at - this.facts.at })
-                .toZonedDateTimeISO(zone),
-            ],
+          new Map([
+            ...this.said(o),
+            ["answers", answersGiven(this.release, s, step).map((a) => this.said(a))],
           ]),
         );
     }
@@ -102,6 +95,17 @@ export class Turn {
       ]),
     );
     return names;
+  }
+
+  /** An answer as formulas see it. */
+  private said(o: Outcome): Map<string, Value> {
+    const at = this.facts.now.toInstant().add({ milliseconds: o.at - this.facts.at });
+    return new Map<string, Value>([
+      ["answer", o.answer],
+      ["note", o.note || null],
+      ["by", o.by ? this.facts.person(o.by) : null],
+      ["at", at.toZonedDateTimeISO(this.facts.now.timeZoneId)],
+    ]);
   }
 
   /** The form over the present data, evaluated as far as asked; kept until the data change. */

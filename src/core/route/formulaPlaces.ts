@@ -3,6 +3,7 @@ import {
   ANY,
   context,
   DATETIME,
+  listOf,
   mapTemplate,
   nameMistake,
   PERSON,
@@ -67,7 +68,9 @@ export interface Surrounding {
   kinds: Kinds;
 }
 
-const OUTCOME: Type = context({ answer: TEXT, note: TEXT, by: PERSON, at: DATETIME });
+const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
+/** What a step came to, and what each of those asked has said. */
+const OUTCOME: Type = context({ ...ANSWER, answers: listOf(context(ANSWER)) });
 
 /** Steps whose outcome formulas may read, by name; of two of one name the first. */
 function outcomeSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, string> {

@@ -113,3 +113,12 @@ export const personName = (d: Directory, id: string): string =>
   (d.people.get(id) ?? d.services.get(id))?.name ?? id;
 
 export const officeFacts = (d: Directory): OfficeFacts => officeFactsOf(d.office);
+
+/** Everybody else who works here, to hand something to. */
+export const colleaguesOf = (
+  d: Pick<Directory, "people">,
+  person: string,
+): { id: string; name: string; jobTitle: string }[] =>
+  [...d.people.values()]
+    .filter((p) => p.active && p.id !== person)
+    .map((p) => ({ id: p.id, name: p.name, jobTitle: p.job_title }));

@@ -3,7 +3,7 @@ import { hiddenReads, type AccessOf, type Field } from "@/core/form";
 import { nextInWords, pathOf, stuckSentence, trailLine, type PathStop, type TrailLine } from "@/core/words";
 import { processes, requests } from "@/db";
 import { KINDS } from "@/kinds";
-import { personName } from "../kernel/directory";
+import { colleaguesOf, personName } from "../kernel/directory";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
 import { formPage, type FormPage } from "./formPage";
@@ -34,6 +34,8 @@ export interface RequestView {
   stuck: { token: string; sentence: string }[];
   mayWithdraw: boolean;
   mayWatch: boolean;
+  /** To whom an owner may hand a task over; nobody for all others. */
+  colleagues: { id: string; name: string; jobTitle: string }[];
   /** A task of this person's own, to go and answer. */
   myTask: string | null;
   now: number;
@@ -99,6 +101,7 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<RequestView> {
     stuck: state.stuck.map((s) => ({ token: s.token, sentence: stuckSentence(s.reason, KINDS) })),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: c.may({ action: "watch", owner }),
+    colleagues: c.may({ action: "watch", owner }) && row.ended_at === null ? colleaguesOf(d, c.actor.id) : [],
     myTask:
       open.find(
         (t) =>

@@ -175,6 +175,9 @@ async function perform(
   return { number: row.number, changes: done.changes, outside: done.outside, events: done.events };
 }
 
+/** What only the owners of a process may do with its requests. */
+const WATCHING: ReadonlySet<Command["type"]> = new Set(["retry", "skip", "cancel", "reassign"]);
+
 /** What one may not see does not exist, for commands too; whether a task is theirs is the engine's to tell. */
 async function mustCommand(
   c: Call,
@@ -188,7 +191,7 @@ async function mustCommand(
   // Mostly the state tells already; only for somebody it does not name is the database asked.
   const known = asked || row.requester_id === c.actor.id;
   const owns = () => requests.isOwner(db, row.process_key, c.actor.id);
-  const watches = command.type === "retry" || command.type === "skip" || command.type === "cancel";
+  const watches = WATCHING.has(command.type);
   const owner = watches || !known ? await owns() : false;
   const tookPart = known || owner ? asked : (await requests.tookPart(db, row.id, c.actor.id)).length > 0;
   c.must(

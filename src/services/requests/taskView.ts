@@ -4,7 +4,7 @@ import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form"
 import { START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
-import { personName } from "../kernel/directory";
+import { colleaguesOf, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
@@ -123,9 +123,7 @@ export const taskView = defineUseCase(
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
-      colleagues: [...d.people.values()]
-        .filter((p) => p.active && p.id !== c.actor.id)
-        .map((p) => ({ id: p.id, name: p.name, jobTitle: p.job_title })),
+      colleagues: colleaguesOf(d, c.actor.id),
     };
   },
 );

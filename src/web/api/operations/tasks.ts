@@ -150,4 +150,24 @@ export const TASKS: readonly Operation[] = [
         number: v.number,
       })),
   }),
+  define({
+    id: "reassignTask",
+    method: "POST",
+    path: `${onTask}/reassign`,
+    summary: "Gives anybody's open task to somebody else, for owners of the process",
+    status: 200,
+    body: z.object({
+      to: z.string().max(100).describe("Person id"),
+      note: z.string().max(2000).describe("Why"),
+    }),
+    response: done,
+    example: {
+      body: { to: "dermot.vane", note: "Left at the end of May." },
+      response: { number: "KEY-0042" },
+    },
+    run: async (actor, { path, body }) =>
+      map(await act(actor, path("number"), { type: "reassign", task: path("task"), ...body }), (v) => ({
+        number: v.number,
+      })),
+  }),
 ];

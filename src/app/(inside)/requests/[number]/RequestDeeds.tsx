@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Button, Dialog } from "@/ui";
 import { actAction, type CommandInput } from "../../../actions/requests";
+import { HandOver } from "../../../shell/HandOver";
 import { say } from "../../../shell/say";
 
 /** What can be done with a request as a whole: withdraw, cancel, mend where it is stuck. */
@@ -11,14 +12,20 @@ export function RequestDeeds({
   mayWithdraw,
   mayCancel,
   stuck,
+  tasks,
+  colleagues,
 }: {
   number: string;
   mayWithdraw: boolean;
   mayCancel: boolean;
   stuck: { token: string; sentence: string }[];
+  /** Open tasks an owner may give to somebody else. */
+  tasks: { task: string; step: string; people: string }[];
+  colleagues: readonly { id: string; name: string; jobTitle: string }[];
 }) {
   const router = useRouter();
   const [asking, setAsking] = useState<"withdraw" | "cancel" | null>(null);
+  const [handing, setHanding] = useState<string | null>(null);
   const [note, setNote] = useState("");
   const [busy, start] = useTransition();
   const send = (input: CommandInput, done: string) =>
@@ -27,6 +34,7 @@ export function RequestDeeds({
       if (r.ok) say(done);
       else say(r.sentence, "bad");
       setAsking(null);
+      setHanding(null);
       router.refresh();
     });
   return (
@@ -48,6 +56,22 @@ export function RequestDeeds({
           </Button>
         </span>
       ))}
+      {tasks.map((t) => (
+        <Button key={t.task} disabled={busy} onClick={() => setHanding(t.task)}>
+          {tasks.length === 1 ? "Hand over…" : `Hand over “${t.step}” of ${t.people}…`}
+        </Button>
+      ))}
+      <HandOver
+        open={handing !== null}
+        onOpenChange={(o) => !o && setHanding(null)}
+        colleagues={colleagues}
+        busy={busy}
+        why
+        onHand={(to, why) =>
+          handing &&
+          send({ type: "reassign", task: handing, to: to.id, note: why }, `It is with ${to.title} now.`)
+        }
+      />
       {mayWithdraw && <Button onClick={() => setAsking("withdraw")}>Withdraw…</Button>}
       {mayCancel && <Button onClick={() => setAsking("cancel")}>Cancel request…</Button>}
       <Dialog

@@ -40,6 +40,16 @@ export default async function RequestPage({ params }: { params: Promise<{ number
               mayWithdraw={v.mayWithdraw}
               mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw}
               stuck={v.mayWatch ? v.stuck : []}
+              tasks={
+                v.mayWatch
+                  ? v.waiting.map((w) => ({
+                      task: w.task,
+                      step: w.step,
+                      people: w.people.map((p) => p.name).join(", "),
+                    }))
+                  : []
+              }
+              colleagues={v.colleagues}
             />
           </>
         }

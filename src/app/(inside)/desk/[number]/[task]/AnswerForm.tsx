@@ -2,14 +2,15 @@
 import { useRouter } from "next/navigation";
 import { useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
-import { FormView, Picker, type FormSource } from "@/forms";
-import { Banner, Button, Dialog, type ButtonLook } from "@/ui";
+import { FormView, type FormSource } from "@/forms";
+import { Banner, Button, type ButtonLook } from "@/ui";
 import {
   actAction,
   lookUpAction,
   saveTaskDraftAction,
   type CommandInput,
 } from "../../../../actions/requests";
+import { HandOver } from "../../../../shell/HandOver";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
@@ -253,57 +254,3 @@ const together = (a: Props["meanwhile"], b: Props["meanwhile"]): Props["meanwhil
 
 const onlyEditable = (data: FormData, source: FormSource): FormData =>
   Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));
-
-function HandOver({
-  open,
-  onOpenChange,
-  colleagues,
-  busy,
-  onHand,
-}: {
-  open: boolean;
-  onOpenChange(o: boolean): void;
-  colleagues: Props["colleagues"];
-  busy: boolean;
-  onHand(to: { id: string; title: string }, note: string): void;
-}) {
-  const [to, setTo] = useState<{ id: string; title: string } | null>(null);
-  const [note, setNote] = useState("");
-  return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="Hand over">
-      <p className="mb-3 text-soft">Somebody else answers instead of you. The limit stays as it is.</p>
-      <p id="to-label" className="mb-1">
-        To
-      </p>
-      <Picker
-        id="to"
-        label="To"
-        value={to?.id ?? null}
-        shown={to?.title ?? ""}
-        onPick={setTo}
-        options={(s) =>
-          colleagues
-            .filter((c) => `${c.name} ${c.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-            .slice(0, 30)
-            .map((c) => ({ id: c.id, title: c.name, hint: c.jobTitle }))
-        }
-      />
-      <label htmlFor="hand-note" className="mt-3 mb-1 block">
-        Note for them
-      </label>
-      <textarea
-        id="hand-note"
-        rows={2}
-        className="input mb-4"
-        value={note}
-        onChange={(e) => setNote(e.target.value)}
-      />
-      <div className="flex gap-2">
-        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note)}>
-          {to ? `Hand over to ${to.title}` : "Pick somebody first"}
-        </Button>
-        <Button onClick={() => onOpenChange(false)}>Keep it</Button>
-      </div>
-    </Dialog>
-  );
-}

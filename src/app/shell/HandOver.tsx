@@ -1,0 +1,73 @@
+"use client";
+import { useState } from "react";
+import { Picker } from "@/forms";
+import { Button, Dialog } from "@/ui";
+
+/** Picks who answers instead, with a note for them. */
+export function HandOver({
+  open,
+  onOpenChange,
+  colleagues,
+  busy,
+  why,
+  onHand,
+}: {
+  open: boolean;
+  onOpenChange(o: boolean): void;
+  colleagues: readonly { id: string; name: string; jobTitle: string }[];
+  /** For owners, who hand over what is not theirs: the note says why, and is needed. */
+  why?: true;
+  busy: boolean;
+  onHand(to: { id: string; title: string }, note: string): void;
+}) {
+  const [to, setTo] = useState<{ id: string; title: string } | null>(null);
+  const [note, setNote] = useState("");
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="Hand over">
+      <p className="mb-3 text-soft">
+        Somebody else answers instead{why ? "" : " of you"}. The limit stays as it is.
+      </p>
+      <p id="to-label" className="mb-1">
+        To
+      </p>
+      <Picker
+        id="to"
+        label="To"
+        value={to?.id ?? null}
+        shown={to?.title ?? ""}
+        onPick={setTo}
+        options={(s) =>
+          colleagues
+            .filter((c) => `${c.name} ${c.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
+            .slice(0, 30)
+            .map((c) => ({ id: c.id, title: c.name, hint: c.jobTitle }))
+        }
+      />
+      <label htmlFor="hand-note" className="mt-3 mb-1 block">
+        {why ? "Why" : "Note for them"}
+      </label>
+      <textarea
+        id="hand-note"
+        rows={2}
+        className="input mb-4"
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+      />
+      <div className="flex gap-2">
+        <Button
+          look="main"
+          disabled={!to || busy || (why && !note.trim())}
+          onClick={() => to && onHand(to, note)}
+        >
+          {label(to?.title ?? null, why === true && !note.trim())}
+        </Button>
+        <Button onClick={() => onOpenChange(false)}>Keep it</Button>
+      </div>
+    </Dialog>
+  );
+}
+
+function label(to: string | null, unsaid: boolean): string {
+  if (to === null) return "Pick somebody first";
+  return unsaid ? "Say why first" : `Hand over to ${to}`;
+}

@@ -1,0 +1,28 @@
+import { stepKind } from "../kinds";
+import type { CompiledRelease } from "./release";
+import type { Outcome, RequestState } from "./state";
+
+/** What each of those asked has answered the last time a step was decided, in the order they did. */
+export function answersGiven(
+  release: Pick<CompiledRelease, "places" | "kinds">,
+  s: Pick<RequestState, "tasks" | "visits">,
+  stepId: string,
+): Outcome[] {
+  const step = release.places.get(stepId)?.step;
+  const choices = step ? (stepKind(release.kinds, step).asks?.answers(step) ?? []) : [];
+  const given = Object.values(s.tasks).filter(
+    // A visit that is still open has come to nothing yet.
+    (t) => t.step === stepId && t.purpose !== "changes" && t.status === "answered" && !(t.visit in s.visits),
+  );
+  const last = given.reduce((v, t) => (visitNumber(t.visit) > visitNumber(v) ? t.visit : v), "v0");
+  return given
+    .filter((t) => t.visit === last)
+    .sort((a, b) => (a.endedAt ?? 0) - (b.endedAt ?? 0))
+    .map((t) => ({
+      answer: choices.find((a) => a.id === t.answer)?.label ?? t.answer ?? "",
+      note: t.note ?? "",
+      by: t.by ?? null,
+      at: t.endedAt ?? t.openedAt,
+    }));
+}
+const visitNumber = (id: string): number => Number(/\d+$/.exec(id)?.[0] ?? 0);
