@@ -370,6 +370,18 @@ describe("Object loan", () => {
   });
 });
 
+it("formulas that take too long keep nothing of the command, and the sentence says so", async () => {
+  const n = await start("lucia.penrose", "store-key", { ...KEY, store: "9" });
+  const before = await stateOf(n);
+  let now = 0;
+  const clock = jest.spyOn(performance, "now").mockImplementation(() => (now += 3000));
+  const r = await answer(n, "fintan.galloway", "approve");
+  clock.mockRestore();
+  expect(r).toMatchObject({ ok: false, failure: { code: "too-heavy" } });
+  expect(await stateOf(n)).toEqual(before);
+  expect((await answer(n, "fintan.galloway", "approve")).ok).toBe(true);
+});
+
 it("two people answering at once give one answer and one clear refusal", async () => {
   for (let i = 0; i < 5; i++) {
     const n = await start("dov.merrick", "store-key", {

@@ -117,19 +117,25 @@ const properties = (room: string, start: string): [string, string, RegExp][] => 
     new RegExp(`^ {2}${m[1]}(?=[:(])`, "m"),
   ]);
 };
-it.each([
-  ...properties("steps/ripen/kind.ts", "export const"),
-  ...properties("fields/angle/kind.ts", "export const"),
-  ...properties("fields/angle/Input.tsx", "export const"),
-  ...properties("starts/bell/kind.ts", "export const"),
-  ...properties("steps/ripen/effect.ts", "export const"),
-])(
-  "%s must say %s",
-  (room, name, found) => {
-    const without = mistakes(LISTS, (path, text) =>
-      path === join("src", room) ? text.replace(found, `  not_${name}`) : text,
-    );
-    expect(without).not.toEqual([]);
+const ROOMS = [
+  properties("steps/ripen/kind.ts", "export const"),
+  properties("fields/angle/kind.ts", "export const"),
+  properties("fields/angle/Input.tsx", "export const"),
+  properties("starts/bell/kind.ts", "export const"),
+  properties("steps/ripen/effect.ts", "export const"),
+];
+/** One property of each room at a time: each is missed in its own room, and a program is long to make. */
+const rounds = Array.from({ length: Math.max(...ROOMS.map((r) => r.length)) }, (_, i) =>
+  ROOMS.flatMap((r) => (r[i] ? [r[i]] : [])),
+);
+it.each(rounds.map((round) => [round.map(([room, name]) => `${room}: ${name}`).join(", "), round] as const))(
+  "must be said: %s",
+  (_, round) => {
+    const without = mistakes(LISTS, (path, text) => {
+      const here = round.find(([room]) => path === join("src", room));
+      return here ? text.replace(here[2], `  not_${here[1]}`) : text;
+    });
+    for (const [room] of round) expect(without.join("\n")).toContain(join("src", room));
   },
   120_000,
 );

@@ -29,6 +29,7 @@ export interface Domain {
   max?: Value;
 }
 
+const SOME_DAY = Temporal.PlainDate.from("2026-01-01");
 const NOW = Temporal.ZonedDateTime.from("2026-01-01T00:00[UTC]");
 
 /** Reads a condition as one over a single name; null where it hangs on anything else, so that nothing can be known. */
@@ -89,9 +90,13 @@ export function samplesFor(domain: Domain, borders: readonly Value[]): Value[] |
   };
   const { type } = domain;
   if (type.t === "yesno") return [true, false];
-  if (type.t === "number") return numbersAround(borders.filter(isNum), domain.grain).filter(inside);
+  if (type.t === "number")
+    return numbersAround(
+      [...borders, domain.min ?? domain.max ?? Num.of(0), domain.max].filter(isNum),
+      domain.grain,
+    ).filter(inside);
   if (type.t === "date")
-    return borders
+    return [...borders, domain.min ?? domain.max ?? SOME_DAY, domain.max]
       .filter(isDate)
       .flatMap((d) => [d.subtract({ days: 1 }), d, d.add({ days: 1 })])
       .filter(inside);

@@ -1,6 +1,6 @@
 import { KINDS } from "@/kinds";
 import fc from "fast-check";
-import type { ProcessDefinition, Step, StepOf } from "../route";
+import { flowOf, type ProcessDefinition, type Step, type StepOf } from "../route";
 import { problemsOf } from "../problems";
 import {
   compileRelease,
@@ -329,6 +329,21 @@ class Run {
   }
 }
 
+/** Whatever a request went through, the checker's view of the route allows; from all it can come to, it can end. */
+function wentAsTheRouteLeads({ release, events }: Run) {
+  const flow = flowOf(release.definition, release.places, KINDS);
+  const entered = events.flatMap((e) =>
+    e.type === "token placed" || e.type === "token moved" ? [e.step] : [],
+  );
+  for (const step of new Set(entered)) {
+    expect([step, flow.reached.has(step), flow.ending.has(step)]).toEqual([step, true, true]);
+  }
+  const order = [...new Set(entered)];
+  order.forEach((a, i) => {
+    for (const b of order.slice(i + 1)) expect([a, b, flow.mayPrecede(a, b)]).toEqual([a, b, true]);
+  });
+}
+
 it("random routes under random commands stay sound, and end when everybody agrees", () => {
   let commands = 0;
   fc.assert(
@@ -356,6 +371,7 @@ it("random routes under random commands stay sound, and end when everybody agree
         mustHold(run.state, run.events);
         expect(run.finish()).toBe(true);
         mustHold(run.state, run.events);
+        wentAsTheRouteLeads(run);
       },
     ),
     { seed: 20261, numRuns: 2500 },

@@ -3,7 +3,7 @@ import type { Bound, CodeMaker } from "./binding";
 import { builtinValue, callCode, functionCode, invokeCode } from "./calls";
 import { instanceOf } from "./instance";
 import { forCode, filterCode, quantCode } from "./loops";
-import { meterBy } from "./meter";
+import { meterBy, TooHeavy } from "./meter";
 import { finite, Num } from "./numbers";
 import { and, arith, atLiteral, comparison, member, negated, or, passes } from "./operators";
 import { held, quietly, short, yesOrNo } from "./reasons";
@@ -24,8 +24,12 @@ export function compile(ast: Node): Program {
   return compiler.slots === 0 ? (env) => code(new Run(env, NO_LOCALS)) : (env) => code(new Run(env, []));
 }
 
-/** Runs a program; never throws. A formula that runs out of its allowance comes to null. */
+/**
+ * Runs a program. A formula that runs out of its allowance comes to null.
+ * @throws TooHeavy where the time its caller gives for everything together is over
+ */
 export function evaluate(program: Program, env: Env): Value {
+  if (env.around.outOfTime?.() === true) throw new TooHeavy();
   const before = meterBy(env);
   try {
     return program(env);

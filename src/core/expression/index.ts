@@ -23,7 +23,7 @@ export {
   type Relation,
 } from "./rows";
 export { grammarFor, parseFormula, type Dialect } from "./parse";
-export { noteUnclear } from "./meter";
+export { noteUnclear, TooHeavy } from "./meter";
 export type { FormulaProblem } from "./problem";
 export { environment, type Env, type Names } from "./run";
 export { sqlCondition, type SqlColumn, type SqlColumns, type SqlCondition } from "./sql";

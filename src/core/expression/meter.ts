@@ -3,6 +3,9 @@ import type { FormulaProblem } from "./problem";
 /** Thrown inside and caught by evaluate(): the work asked for is more than a formula may do. */
 export class OutOfFuel extends Error {}
 
+/** Thrown by evaluate() to its caller's caller: the time given for all formulas together is over, and nothing is to be kept. */
+export class TooHeavy extends Error {}
+
 /** What an evaluation is held to, and where it leaves the reasons for which parts came to nothing. */
 export interface Meter {
   fuel: { left: number };

@@ -14,6 +14,8 @@ export type Failure =
   | { code: "nothing-changed"; data: Record<string, never> }
   | { code: "sign-in"; data: Record<string, never> }
   | { code: "too-many-tries"; data: { minutes: number } }
+  /** All formulas together took longer than a command may; nothing was kept. */
+  | { code: "too-heavy"; data: { seconds: number } }
   | { code: "invalid"; data: { path: string; message: string } };
 
 export type Outcome<T> = { ok: true; value: T } | { ok: false; failure: Failure };

@@ -31,6 +31,8 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
       return "E-mail and password do not belong together. Check both, capitals count in the password.";
     case "too-many-tries":
       return `Too many tries. Wait ${f.data.minutes} minutes, then try again.`;
+    case "too-heavy":
+      return `The formulas of this process took more than ${f.data.seconds} seconds over what was sent, so nothing of it was kept. Fewer lines help; its owners can make them lighter.`;
     case "invalid":
       return `${f.data.path ? `${f.data.path}: ` : ""}${f.data.message}`;
   }
@@ -57,6 +59,7 @@ export function failureStatus(f: Failure): number {
     case "has-errors":
     case "bad-version":
     case "nothing-changed":
+    case "too-heavy":
     case "invalid":
       return 422;
   }

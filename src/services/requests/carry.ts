@@ -9,11 +9,15 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
+import { TooHeavy } from "@/core/expression";
 import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { engineFacts, factsReader, type RecordRef } from "./facts";
+
+/** Seconds all formulas of one decision may take together. */
+const MOST_SECONDS = 2;
 
 /** Inside effects one command may cause before it counts as running away. */
 const MAX_EFFECTS = 300;
@@ -34,6 +38,17 @@ export interface CarryOn {
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
+}
+
+/** Only the thinking is timed, not the waiting for the database. */
+function inTime<T>(work: (outOfTime: () => boolean) => T): T {
+  const until = performance.now() + MOST_SECONDS * 1000;
+  try {
+    return work(() => performance.now() > until);
+  } catch (e) {
+    if (e instanceof TooHeavy) throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
+    throw e;
+  }
 }
 
 /** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
@@ -65,12 +80,9 @@ async function run(
     const command = queue.shift()!;
     if (n > MAX_EFFECTS)
       throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} inside effects of one command`);
-    facts = engineFacts(
-      d,
-      await read.load(written, current.data, "data" in command ? command.data : {}),
-      now,
-    );
-    const decision = decide(release, current, command, facts);
+    const data = await read.load(written, current.data, "data" in command ? command.data : {});
+    facts = engineFacts(d, data, now);
+    const decision = inTime((outOfTime) => decide(release, current, command, { ...facts, outOfTime }));
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     current = decision.state;
     events.push(...decision.events);
