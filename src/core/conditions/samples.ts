@@ -8,6 +8,7 @@ import {
   Num,
   saidValue,
   type Node,
+  type Program,
   type Type,
   type Value,
 } from "../expression";
@@ -15,7 +16,7 @@ import {
 /** A condition over one name and written values: all it can come to shows at values around those. */
 export interface SingleName {
   name: string;
-  ast: Node;
+  program: Program;
   /** The written values it holds the name against. */
   borders: readonly Value[];
 }
@@ -32,8 +33,16 @@ export interface Domain {
 const SOME_DAY = Temporal.PlainDate.from("2026-01-01");
 const NOW = Temporal.ZonedDateTime.from("2026-01-01T00:00[UTC]");
 
+const read = new WeakMap<Node, SingleName | null>();
+
 /** Reads a condition as one over a single name; null where it hangs on anything else, so that nothing can be known. */
 export function singleName(ast: Node): SingleName | null {
+  let known = read.get(ast);
+  if (known === undefined) read.set(ast, (known = readSingle(ast)));
+  return known;
+}
+
+function readSingle(ast: Node): SingleName | null {
   const names = new Set<string>();
   const borders: Value[] = [];
   const written = (n: Node): boolean => {
@@ -58,7 +67,7 @@ export function singleName(ast: Node): SingleName | null {
     if (n.k !== "call" || n.names || n.args.length !== 1) return false;
     return n.fn === "not" ? known(n.args[0]!) : n.fn === "is empty" && named(n.args[0]!);
   };
-  return known(ast) && names.size === 1 ? { name: [...names][0]!, ast, borders } : null;
+  return known(ast) && names.size === 1 ? { name: [...names][0]!, program: compile(ast), borders } : null;
 }
 
 const WRITTEN: ReadonlySet<Node["k"]> = new Set(["num", "str", "bool", "null", "at"]);
@@ -118,6 +127,6 @@ function numbersAround(borders: readonly Num[], grain: string | undefined): Num[
 
 /** Whether a condition holds for a value of its name; empty and unclear count as no, as they do when a request is under way. */
 export const holdsFor = (c: SingleName, value: Value): boolean =>
-  evaluate(compile(c.ast), environment(new Map([[c.name, value]]), { now: NOW })) === true;
+  evaluate(c.program, environment(new Map([[c.name, value]]), { now: NOW })) === true;
 
 export const exampleText = (v: Value): string => (typeof v === "string" ? `“${v}”` : saidValue(v));

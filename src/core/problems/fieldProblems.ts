@@ -1,5 +1,5 @@
 import { compareValues, dateFrom, toNum } from "../expression";
-import { isGroup, walkFields, type Field } from "../form";
+import { isGroup, walkFields, type AccessOf, type Field } from "../form";
 import { stepKind, type Kinds, type Say } from "../kinds";
 import { accessAt, placesOf, START, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
@@ -43,11 +43,15 @@ export function nestingProblems(f: Field, parents: readonly Field[], say: Say) {
 /** A field that must be filled in, at no step by anybody. */
 export function neededByNobody(d: ProcessDefinition, kinds: Kinds, out: Problem[]) {
   const steps = [...placesOf(d, kinds).values()].map((p) => p.step);
-  const accesses = [START, ...steps.map((s) => s.id)].map((id) => accessAt(d, id));
+  const atStart = accessAt(d, START);
+  // Mostly a start lets everything be filled in; only then are all steps gone through.
+  let later: AccessOf[] | null = null;
+  const atSomeStep = (id: string) =>
+    (later ??= steps.map((s) => accessAt(d, s.id))).some((at) => at(id) === "edit");
   const set = new Set(steps.flatMap((s) => stepKind(kinds, s).sets(s)));
   walkFields(d.fields, (f) => {
     if (!f.needed || f.needed === "false" || f.worked || isGroup(f) || set.has(f.id)) return;
-    if (accesses.some((at) => at(f.id) === "edit")) return;
+    if (atStart(f.id) === "edit" || atSomeStep(f.id)) return;
     out.push({
       severity: "error",
       code: "needed-by-nobody",

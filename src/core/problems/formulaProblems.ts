@@ -9,6 +9,7 @@ import {
   type FormulaOwner,
   type FormulaPlace,
   type ProcessDefinition,
+  type Step,
   type StepPlace,
   type Surrounding,
 } from "../route";
@@ -72,11 +73,13 @@ export function formulaProblems(
 /** By field, as a formula declares it: the steps that give it a value, for fields that are empty after the start. */
 function settersOf(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding) {
   const atStart = accessAt(d, START);
-  const steps = [...places.values()].map(({ step }) => ({ step, access: accessAt(d, step.id) }));
+  let all: { step: Step; access: AccessOf }[] | null = null;
+  const steps = () =>
+    (all ??= [...places.values()].map(({ step }) => ({ step, access: accessAt(d, step.id) })));
   const out = new Map<string, string[]>();
   for (const f of flatFields(d.fields)) {
     if (f.worked || atStart(f.id) === "edit" || isFilledInside(f, atStart)) continue;
-    const setting = steps.filter(
+    const setting = steps().filter(
       ({ step, access }) =>
         (stepKind(kinds, step).asks && (access(f.id) === "edit" || isFilledInside(f, access))) ||
         stepKind(kinds, step).sets(step).includes(f.id),

@@ -1,4 +1,4 @@
-import { fieldsRead, findField } from "../form";
+import { fieldsRead, findField, type AccessOf } from "../form";
 import { stepKind, type Kinds } from "../kinds";
 import {
   accessAt,
@@ -22,7 +22,13 @@ export function textProblems(
   out: Problem[],
 ) {
   const steps = [START, ...places.keys()];
-  const hiddenAt = (id: string, at: readonly string[]) => at.find((step) => accessAt(d, step)(id) === "hide");
+  const known = new Map<string, AccessOf>();
+  const access = (step: string): AccessOf => {
+    let at = known.get(step);
+    if (!at) known.set(step, (at = accessAt(d, step)));
+    return at;
+  };
+  const hiddenAt = (id: string, at: readonly string[]) => at.find((step) => access(step)(id) === "hide");
   for (const f of formulas) {
     if (!f.inText) continue;
     const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
