@@ -27,7 +27,14 @@ export function coverage(
     if (!c) return null;
     const domain = domainOf(c.name);
     const before = single.slice(0, i).filter((b) => b !== null && b.name === c.name);
-    const all = domain && samplesFor(domain, [...c.borders, ...before.flatMap((b) => b!.borders)]);
+    const near = [c, ...before.map((b) => b!)];
+    const all =
+      domain &&
+      samplesFor(
+        domain,
+        near.flatMap((b) => b.borders),
+        near.some((b) => b.ordered),
+      );
     if (!all) return null;
     const holding = [...all, null].filter((v) => holdsFor(c, v));
     if (holding.length === 0) return "alone";
@@ -42,6 +49,7 @@ export function coverage(
     samplesFor(
       domain,
       known.flatMap((c) => c.borders),
+      known.some((c) => c.ordered),
     );
   if (!all || known.length === 0)
     return { never, gap: undefined, atBorder: false, emptyFalls: undefined, name: null };

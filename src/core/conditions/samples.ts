@@ -1,5 +1,6 @@
 import { Temporal } from "temporal-polyfill";
 import {
+  childNodes,
   compile,
   environment,
   evaluate,
@@ -19,6 +20,8 @@ export interface SingleName {
   program: Program;
   /** The written values it holds the name against. */
   borders: readonly Value[];
+  /** More or less is asked, and not only equal. */
+  ordered: boolean;
 }
 
 /** What may stand for the name: the values its field can have. */
@@ -67,8 +70,17 @@ function readSingle(ast: Node): SingleName | null {
     if (n.k !== "call" || n.names || n.args.length !== 1) return false;
     return n.fn === "not" ? known(n.args[0]!) : n.fn === "is empty" && named(n.args[0]!);
   };
-  return known(ast) && names.size === 1 ? { name: [...names][0]!, program: compile(ast), borders } : null;
+  return known(ast) && names.size === 1
+    ? { name: [...names][0]!, program: compile(ast), borders, ordered: asksOrder(ast) }
+    : null;
 }
+
+/** Whether more or less is asked anywhere, and not only equal. */
+const asksOrder = (n: Node): boolean =>
+  n.k === "between" ||
+  n.k === "range" ||
+  ((n.k === "cmp" || n.k === "test") && n.op !== "=" && n.op !== "!=") ||
+  childNodes(n).some(asksOrder);
 
 const WRITTEN: ReadonlySet<Node["k"]> = new Set(["num", "str", "bool", "null", "at"]);
 const isWritten = (n: Node): boolean => {
@@ -81,7 +93,7 @@ const isWritten = (n: Node): boolean => {
  * Values at which conditions over one name can differ: each border, what lies beside and between them, every choice.
  * Null where the kind of value has no such set. Nothing (null) is not among them.
  */
-export function samplesFor(domain: Domain, borders: readonly Value[]): Value[] | null {
+export function samplesFor(domain: Domain, borders: readonly Value[], ordered: boolean): Value[] | null {
   const inside = (v: Value): boolean => {
     if (isNum(v))
       return (
@@ -111,6 +123,8 @@ export function samplesFor(domain: Domain, borders: readonly Value[]): Value[] |
       .filter(inside);
   if (type.t !== "text") return null;
   if (type.options) return [...type.options];
+  // Between two texts there are always others, which no list of them holds.
+  if (ordered) return null;
   const texts = borders.filter((b) => typeof b === "string");
   return [...new Set([...texts, `${texts.join("")} and more`])];
 }

@@ -1,4 +1,4 @@
-export type { Node } from "./ast";
+export { childNodes, type Node } from "./ast";
 export { checkFormula, type CheckedFormula } from "./check";
 export { compile, evaluate, type Program } from "./compile";
 export { evaluateText, fromPlain, type TextResult } from "./evaluateText";

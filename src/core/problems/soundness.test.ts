@@ -44,6 +44,7 @@ const FIELDS: Field[] = [
   field("due", "Due", "date", needed),
   field("free", "Free", "number"),
   field("keeper", "Keeper", "person"),
+  field("word", "Word", "text", needed),
 ];
 const definition = (route: Step[], more: Partial<ProcessDefinition> = {}): ProcessDefinition => ({
   format: "cobble-step/process@2",
@@ -108,7 +109,9 @@ describe("ways by conditions over one name", () => {
     ['Due < date("2026-01-01")', 'Due >= date("2026-01-01")'],
     ["Total in [0..10]", "Total < 0 or Total > 10"],
     ["Total between 1 and 2", "Total < 1", "Total > 2"],
-    // What cannot be known is not said.
+    // What cannot be known is not said: also that between two texts there are others.
+    ['Word < "m"', 'Word >= "m"'],
+    ['Word in ["a".."m"]', 'Word < "a"', 'Word > "m"'],
     ["Total < Free", "Total >= Free"],
     ["Total * 2 < 5", "Total * 2 >= 5"],
     ["Due < today()", "Due >= today()"],
@@ -119,6 +122,7 @@ describe("ways by conditions over one name", () => {
     [["Total <= 499.99", "Total >= 500.01"]],
     [['Due < date("2026-01-01")', 'Due > date("2026-01-01")']],
     [["Urgent"]],
+    [['Word = "a"', 'Word = "b"']],
   ])("%j leaves a gap", (whens) => expect(at(...whens)).toContain("c error falls-through"));
   it("says what is left out where a value may be missing", () => {
     expect(at("Free < 5", "Free >= 5")).toEqual(["c warning falls-through"]);
