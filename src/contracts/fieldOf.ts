@@ -8,6 +8,7 @@ export const fieldProperties = {
   needed: formula.optional(),
   shown: formula.optional(),
   worked: formula.optional(),
+  copied: z.literal(true).optional(),
   checks: z
     .array(z.strictObject({ must: formula, say: z.string().max(500) }))
     .max(20)

@@ -55,6 +55,10 @@ export const retimeJobs = (db: Db, offset: number) =>
     [offset],
   );
 
+/** Looks at once who of those asked is there; asked for twice before it ran, it runs once. */
+export const lookWhoIsThere = (db: Db) =>
+  db.query("select graphile_worker.add_job('ask_others', '{}'::json, job_key := 'ask_others')");
+
 /** Ids of workers that hold locked jobs, for the sweeper. */
 export const lockedWorkers = async (db: Db): Promise<string[]> =>
   (

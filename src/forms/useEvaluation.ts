@@ -23,6 +23,8 @@ export interface FormSource {
   zone: string;
   requester: string;
   number: string;
+  /** What is kept, where the form is being filled in over it: copied values stay as they are there. */
+  before?: FormData;
 }
 
 /** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */
@@ -46,7 +48,7 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
   // One function as long as the access is the same: rows that did not change are known by it.
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
   return useMemo(
-    () => evaluateForm(program, data, access, around.made, around.extra),
-    [program, data, access, around],
+    () => evaluateForm(program, data, access, around.made, around.extra, source.before),
+    [program, data, access, around, source.before],
   );
 }

@@ -10,6 +10,7 @@ export {
   type Consequences,
   type Occasion,
 } from "./requests/requests";
+export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor } from "./requests/requestView";
 export { saveTaskDraft, taskView, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";

@@ -480,6 +480,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -499,6 +501,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -518,6 +522,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -537,6 +543,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -556,6 +564,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -575,6 +585,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -594,6 +606,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -613,6 +627,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -632,6 +648,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -651,6 +669,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -670,6 +690,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -689,6 +711,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -708,6 +732,8 @@ export interface components {
           needed?: string;
           shown?: string;
           worked?: string;
+          /** @constant */
+          copied?: true;
           checks?: {
             must: string;
             say: string;
@@ -1006,6 +1032,7 @@ export interface components {
             needed?: string | null;
             shown?: string | null;
             worked?: string | null;
+            copied?: true | null;
             checks?:
               | {
                   must: string;

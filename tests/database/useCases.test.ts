@@ -48,6 +48,7 @@ const CALLS: Record<string, unknown[]> = {
   act: ["KEY-9999", { type: "withdraw", note: "" }],
   addFile: ["a.txt", Buffer.from("a")],
   addService: ["Some service", ""],
+  askOthers: [],
   askPage: ["nothing", "d"],
   badges: [],
   beginProcess: ["Some process", "SOME"],
@@ -109,6 +110,7 @@ it.each(Object.keys(CALLS))("%s asks the policy, whoever calls, and breaks for n
 it("a person may do nothing that is for workers, and workers nothing that is for people", async () => {
   const lucia = await person("lucia.penrose");
   expect(await services.sweepFiles(lucia)).toBe(0);
+  expect(await services.askOthers(lucia)).toBe(0);
   expect(await services.fireTimers(lucia, "1")).toMatchObject({ fired: 0 });
   expect(await services.startRequest(SYSTEM, "supplies", orderOf(1))).toMatchObject({
     ok: false,

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from "node:child_process";
-import { act, moveClock, startRequest } from "@/services";
+import { act, moveClock, nowFor, startRequest } from "@/services";
 import type { RequestState } from "@/core/engine";
 import { Random } from "../../demo/random";
 import { KEY, openWorld, orderOf, person, sql, until, value } from "./world";
@@ -54,6 +54,47 @@ it("climbs a ladder as the clock moves: reminded, handed over, answered on their
   await until("no job is left", async () => (await sql("select 1 from graphile_worker.jobs")).length === 0);
   expect((await sql("select 1 from notice where person_id = 'aoife.lanigan'")).length).toBe(1);
   expect((await sql("select 1 from timer")).length).toBe(0);
+}, 60_000);
+
+it("asks others by itself where somebody has left or gone away", async () => {
+  const dov = await person("dov.merrick");
+  const asked = async (n: string) =>
+    Object.values((await stateOf(n)).tasks).flatMap((t) =>
+      t.status === "open" ? t.candidates.map((c) => c.person) : [],
+    );
+  const [one, other] = [
+    value(await startRequest(dov, "store-key", { ...KEY, store: "2" })).number,
+    value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(40))).number,
+  ];
+  const [first, second] = [(await asked(one))[0]!, (await asked(other))[0]!];
+  expect(first).not.toBe(second);
+  const now = await nowFor();
+  await sql("insert into absence (person_id, starts, ends, cover_id) values ($1, $2, $3, 'orla.fennimore')", [
+    first,
+    new Date(now + 5 * 3_600_000),
+    new Date(now + 400 * DAY),
+  ]);
+  await sql("update person set active = false where id = $1", [second]);
+  startWorker();
+  value(await moveClock(dov, 3_600_000, true));
+  await until(
+    "somebody else is asked in place of who left",
+    async () => !(await asked(other)).includes(second),
+  );
+  expect(await asked(one)).toEqual([first]);
+  value(await moveClock(dov, 5 * 3_600_000, true));
+  await until("the cover is asked", async () =>
+    Object.values((await stateOf(one)).tasks).some((t) =>
+      t.candidates.some((c) => c.person === "orla.fennimore" && c.for === first),
+    ),
+  );
+  const trail = await sql<{ body: { gone?: string } }>(
+    "select e.body from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'task handed over'",
+    [one],
+  );
+  expect(trail[0]!.body).toMatchObject({ gone: "away" });
+  await sql("update person set active = true");
+  await sql("delete from absence where cover_id = 'orla.fennimore'");
 }, 60_000);
 
 it("a worker killed again and again in the middle of its work loses nothing and doubles nothing", async () => {

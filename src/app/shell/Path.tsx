@@ -35,6 +35,11 @@ export function Path({
               {s.state === "here" ? "since " : ""}
               {whenText(s.at, zone)}
             </span>
+            {s.said.map((x, k) => (
+              <span key={k} className="block text-sm">
+                {x.by ?? "The ladder"}: {x.answer}
+              </span>
+            ))}
             {s.state === "here" &&
               waiting
                 .filter((w) => w.step === s.name || w.step === `${s.name}: changes`)

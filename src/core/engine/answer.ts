@@ -16,7 +16,7 @@ import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
 import { outcomeOf } from "./vote";
-import { enter, goOn } from "./walk";
+import { enter, goOn, stuck } from "./walk";
 
 /** The answers open to whoever has a task. */
 export function answersOf(
@@ -43,7 +43,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const fields = c.seen === undefined ? [] : changedSince(definition.fields, turn.state, c.seen, access);
   if (fields.length > 0) return { code: "changed-since", data: { fields, seq: turn.state.seq } };
   const data = mergeEdits(definition.fields, turn.state.data, c.data, access);
-  const result = evaluateForm(form, data, access, turn.facts, turn.extraNames());
+  const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
   const lenient = chosen.tone === "refuse" || chosen.returns;
@@ -131,7 +131,8 @@ export function conclude(
   closeVisit(turn, visit.id, chosen.returns ? "returned" : "decided");
   if (chosen.returns) {
     turn.raise({ type: "returned for changes", visit: visit.id, step: step.id, note });
-    askForChanges(turn, visit.token, step);
+    const nobody = askForChanges(turn, visit.token, step);
+    if (nobody) stuck(turn, visit.token, step.id, nobody);
     return;
   }
   const { id: answer, label } = chosen;

@@ -30,7 +30,10 @@ export function peopleOf(
 /** Longest chain of covers that is followed. */
 const MAX_COVERS = 5;
 
-/** Someone away is replaced by their cover, and the cover's cover, as long as that does not run in a circle. */
+/**
+ * Someone away is replaced by their cover, and the cover's cover, as long as that does not run in a circle or end with
+ * somebody who has left.
+ */
 export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
   const out = new Map<string, Candidate>();
   for (const person of people) {
@@ -38,7 +41,7 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
     const seen = new Set([now]);
     for (
       let cover = turn.facts.coverFor(now);
-      cover && !seen.has(cover) && seen.size <= MAX_COVERS;
+      cover && turn.facts.isActive(cover) && !seen.has(cover) && seen.size <= MAX_COVERS;
       cover = turn.facts.coverFor(now)
     ) {
       seen.add(cover);
@@ -60,6 +63,24 @@ export function candidatesOf(turn: Turn, step: string, who: Assignment): Candida
       (c) => who.requesterToo || c.person !== turn.state.requester,
     );
     if (fit.length > 0) return fit;
+  }
+  return [];
+}
+
+/** Longest line of managers that is gone up. */
+const MAX_LEVELS = 20;
+
+/** Changes are asked of the requester; once they have left, of the first manager above them who is there. */
+export function whoMakesChanges(turn: Turn): Candidate[] {
+  const seen = new Set<string>();
+  for (
+    let at: string | null = turn.state.requester;
+    at && !seen.has(at) && seen.size < MAX_LEVELS;
+    at = turn.facts.managerId(at)
+  ) {
+    seen.add(at);
+    const found = withCover(turn, [at]).filter((c) => turn.facts.isActive(c.person));
+    if (found.length > 0) return found;
   }
   return [];
 }

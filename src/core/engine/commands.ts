@@ -24,6 +24,8 @@ export type Command =
   | { type: "withdraw"; actor: string; note: string }
   | { type: "cancel"; actor: string; note: string }
   | { type: "time reached"; timer: string }
+  /** People who were asked may have left or gone away. */
+  | { type: "ask others" }
   | {
       type: "effect done";
       effect: { id: string; step: string; kind: EffectKind };

@@ -1,4 +1,5 @@
 import { evaluateForm, mergeEdits } from "../form";
+import { askOthers } from "./askOthers";
 import { answer } from "./answer";
 import type { Command, Refusal } from "./commands";
 import type { Effect } from "./effects";
@@ -59,7 +60,11 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   const s = turn.state;
   if (c.type === "start") return start(turn, c);
   // What comes from outside or by the clock may come late, and then means nothing any more.
-  const late = c.type === "time reached" || c.type === "effect done" || c.type === "effect failed";
+  const late =
+    c.type === "time reached" ||
+    c.type === "effect done" ||
+    c.type === "effect failed" ||
+    c.type === "ask others";
   if (isEnded(s) && !late) {
     if ("task" in c && s.tasks[c.task]) return taskOver(s, s.tasks[c.task]!);
     return { code: "ended", data: { status: s.status } };
@@ -86,6 +91,9 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       return null;
     case "time reached":
       timeReached(turn, c.timer);
+      return null;
+    case "ask others":
+      askOthers(turn);
       return null;
     case "effect done":
       effectDone(turn, c);

@@ -22,7 +22,15 @@ export type EventBody =
   | { type: "task opened"; task: Task }
   | { type: "task taken"; task: string }
   | { type: "task put back"; task: string }
-  | { type: "task handed over"; task: string; to: Candidate[]; note: string; rung?: string }
+  /** `gone`: nobody handed it over; whoever was asked is not there. */
+  | {
+      type: "task handed over";
+      task: string;
+      to: Candidate[];
+      note: string;
+      rung?: string;
+      gone?: "left" | "away";
+    }
   | { type: "decider added"; task: Task; rung: string }
   | {
       type: "answer given";
@@ -34,6 +42,10 @@ export type EventBody =
       automatic?: true;
     }
   | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" }
+  /** Whoever it was for is not there, and nobody answers in their place. */
+  | { type: "task closed"; task: string; reason: "left" }
+  /** All who were asked have left. */
+  | { type: "visit given up"; visit: string; step: string }
   /** Whoever it went to has a vote already, by another task. */
   | { type: "task closed"; task: string; reason: "merged"; into: string }
   /** `given` counts the answers that came in; with one, the answer itself says it all. */

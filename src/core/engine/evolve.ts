@@ -83,7 +83,8 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       }));
     case "task closed": {
       const after = task(e.task, (t) => (isOpen(t) ? { ...t, status: "closed", endedAt: e.at } : t));
-      const v = e.reason === "merged" ? s.visits[s.tasks[e.task]?.visit ?? ""] : undefined;
+      const v =
+        e.reason === "merged" || e.reason === "left" ? s.visits[s.tasks[e.task]?.visit ?? ""] : undefined;
       return v ? { ...after, visits: { ...s.visits, [v.id]: { ...v, asked: v.asked - 1 } } } : after;
     }
     case "step decided":
@@ -93,6 +94,7 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
         outcomes: { ...s.outcomes, [e.step]: { answer: e.label, note: e.note, by: e.by, at: e.at } },
       };
     case "returned for changes":
+    case "visit given up":
     case "changes sent":
       return { ...s, visits: without(s.visits, e.visit) };
     case "effect asked": {

@@ -38,7 +38,7 @@ export function moveTask(
   turn: Turn,
   t: Task,
   to: readonly Candidate[],
-  how: { note: string; rung?: string },
+  how: { note: string; rung?: string; gone?: "left" | "away" },
 ) {
   const fresh = to.filter((c) => !voteOf(turn, t, c.person));
   if (fresh.length > 0) {

@@ -6,6 +6,7 @@ export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export { lengthGiven, peopleFound, whoWouldBeAsked } from "./forViews";
 export { ruleWords } from "./ruleWords";
 export { Turn } from "./turn";
+export { sampleTurn } from "./sampleTurn";
 export type { EngineFacts } from "./facts";
 export type { Command, Refusal } from "./commands";
 export type { Effect, EffectOf } from "./effects";

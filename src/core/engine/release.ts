@@ -4,6 +4,7 @@ import {
   flatFields,
   prepareForm,
   type AccessOf,
+  type Field,
   type FormProgram,
   type PreparedForm,
   type Registers,
@@ -38,6 +39,8 @@ export interface CompiledRelease {
   access(step: string): AccessOf;
   /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
   readsHidden(reads: Reads): boolean;
+  /** Fields that are copies, and line items that have some. */
+  copied: readonly Field[];
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
 }
@@ -73,6 +76,7 @@ export function compileRelease(
     prepared,
     form,
     places: placesOf(definition, kinds),
+    copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
     formula: (step, place, text) => {
       const found = formulas.get(`${step}|${place}|${text}`);

@@ -21,7 +21,7 @@ export function stepTurn(turn: Turn, step: string): StepTurn {
     holds: (place, text) => turn.holds(step, place, text),
     text: (place, template) => turn.text(step, place, template),
     people: (place, rule) => peopleOf(turn, step, place, rule),
-    set: (data) => turn.raise({ type: "values set", step, data }),
+    set: (data) => turn.raise({ type: "values set", step, data: { ...data, ...turn.copiesFor(step, data) } }),
     did: (did) => turn.raise({ type: "step did", step, did }, null),
     send: (work) => turn.send(step, work),
   };

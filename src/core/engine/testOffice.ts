@@ -36,6 +36,7 @@ export function officeFacts(
   at: number,
   more: Partial<FactsData> = {},
   away: Record<string, string> = {},
+  left: ReadonlySet<string> = new Set(),
 ): EngineFacts {
   const data: FactsData = {
     people: Object.fromEntries(PEOPLE.map((p) => [p.id, p])),
@@ -55,7 +56,7 @@ export function officeFacts(
     },
     managerId: (p) => MANAGERS[p] ?? null,
     coverFor: (p) => away[p] ?? null,
-    isActive: (p) => PEOPLE.some((x) => x.id === p),
+    isActive: (p) => PEOPLE.some((x) => x.id === p) && !left.has(p),
     calendarOf: () => null,
     calendar: () => OFFICE_HOURS,
   };

@@ -1,5 +1,5 @@
 import { KINDS } from "@/kinds";
-import type { Registers } from "../form";
+import type { FactsData, Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
 import { compileRelease, decide, NEW_REQUEST, type Command, type RequestEvent, type RequestState } from ".";
 import { officeFacts } from "./testOffice";
@@ -35,13 +35,16 @@ export function harness(
   definition: ProcessDefinition,
   away: Record<string, string> = {},
   registers: Registers = {},
+  known: () => Partial<FactsData> = () => ({}),
 ) {
   const release = compileRelease(definition, registers, KINDS);
   let state: RequestState = NEW_REQUEST;
   const events: RequestEvent[] = [];
+  /** People who are not there any more, from when they are put in. */
+  const left = new Set<string>();
   let at = T0;
   const send = (command: Command) => {
-    const d = decide(release, state, command, officeFacts(at, {}, away));
+    const d = decide(release, state, command, officeFacts(at, known(), away, left));
     if (d.ok) {
       events.push(...d.events);
       state = d.state;
@@ -69,6 +72,7 @@ export function harness(
       return state;
     },
     events,
+    left,
     open,
     asked: () =>
       open()

@@ -8,7 +8,16 @@ import {
   type Names,
   type Value,
 } from "../expression";
-import { evaluateForm, keptAs, type AccessOf, type Field, type FormResult, type TypedField } from "../form";
+import {
+  evaluateForm,
+  findField,
+  keptAs,
+  type AccessOf,
+  type Field,
+  type FormData,
+  type FormResult,
+  type TypedField,
+} from "../form";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
 import type { Held } from "../kinds";
@@ -116,6 +125,30 @@ export class Turn {
         result: evaluateForm(this.release.form, this.state.data, SEE_ALL, this.facts, this.extraNames()),
       };
     return this.form.result;
+  }
+
+  /**
+   * What is copied anew because a step sets what it is copied from.
+   * @throws Unclear where it cannot be worked out
+   */
+  copiesFor(step: string, set: FormData): FormData {
+    const { copied, form } = this.release;
+    if (copied.length === 0) return {};
+    const { data } = this.state;
+    const after = { ...data, ...set };
+    const access: AccessOf = (id) => (Object.hasOwn(set, id) ? "edit" : "see");
+    const r = evaluateForm(form, after, access, this.facts, this.extraNames(), data);
+    for (const [path, why] of r.failed) {
+      const { field } = findField(this.release.definition.fields, path.split("/").at(-1)!)!;
+      const taken = [...form.reads.of(field.id, "worked").filledIn].some((id) => Object.hasOwn(set, id));
+      if (field.copied && taken) throw this.unclear(step, field.worked ?? "", null, why);
+    }
+    return Object.fromEntries(
+      copied.flatMap(({ id }) => {
+        const v = r.data[id] ?? null;
+        return JSON.stringify(v) === JSON.stringify(after[id] ?? null) ? [] : [[id, v]];
+      }),
+    );
   }
 
   names(): Names {

@@ -1,6 +1,6 @@
 import { stepKind } from "../kinds";
 import type { Step } from "../route";
-import { candidatesOf, withCover } from "./assign";
+import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
 import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
 import type { Turn } from "./turn";
@@ -21,8 +21,11 @@ export function askPeople(turn: Turn, token: string, step: Step): StuckReason | 
 }
 
 /** Asks the requester for changes; the step is entered anew once they are sent. */
-export function askForChanges(turn: Turn, token: string, step: Step) {
-  openVisit(turn, token, step, "changes", withCover(turn, [turn.state.requester]));
+export function askForChanges(turn: Turn, token: string, step: Step): StuckReason | null {
+  const people = whoMakesChanges(turn);
+  if (people.length === 0) return { code: "nobody", data: { step: step.name, rule: "the requester" } };
+  openVisit(turn, token, step, "changes", people);
+  return null;
 }
 
 function openVisit(turn: Turn, token: string, step: Step, purpose: Task["purpose"], people: Candidate[]) {
@@ -89,7 +92,7 @@ export function newTask(
 }
 
 /** Closes what is left of a visit: its open tasks and its timers. */
-export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended" | "returned") {
+export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended" | "returned" | "left") {
   for (const t of Object.values(turn.state.tasks))
     if (t.visit === visit && isOpen(t)) turn.raise({ type: "task closed", task: t.id, reason }, null);
   for (const timer of Object.values(turn.state.timers))

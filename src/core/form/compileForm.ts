@@ -12,13 +12,16 @@ export type Programs = Partial<Record<FieldPlace, Program>>;
 
 /** One row worked out. Kept between evaluations where its formulas read nothing but the row itself. */
 export interface RowMade {
+  /** Whom it was worked out for, and the row as it was kept then: copies hang on both. */
+  access: AccessOf;
+  before: StoredRow | undefined;
   value: ReadonlyMap<string, Value>;
   names: Names;
   /** Cells that have been asked for, by id of the column. */
   cells: ReadonlyMap<string, Worked>;
   cell(column: Field): Worked;
   isShown(column: Field): Worked;
-  examined?: { access: AccessOf; out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
+  examined?: { out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
 }
 
 /** A prepared form turned into closures; keep it as long as the form. */

@@ -1,6 +1,7 @@
 import type { Names, Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
+import { Copies } from "./copies";
 import type { Facts } from "./facts";
 import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormProblem } from "./formProblem";
@@ -36,6 +37,7 @@ interface Spot {
  * Values are worked out when first asked for, so that order on the sheet does not matter; a circle
  * (which the checks refuse) comes to nothing instead of running on.
  * @param extra names beside the fields: Requester, Request, outcomes of earlier steps
+ * @param before what is kept of the request while somebody fills in something else: what was copied for it stays
  */
 export function evaluateForm(
   program: FormProgram,
@@ -43,8 +45,9 @@ export function evaluateForm(
   access: AccessOf,
   facts: Facts,
   extra: ReadonlyMap<string, Value> = new Map(),
+  before: FormData = typed,
 ): FormResult {
-  return new Evaluation(program, typed, access, facts, extra).run();
+  return new Evaluation(program, typed, access, facts, extra, before).run();
 }
 
 class Evaluation {
@@ -61,8 +64,10 @@ class Evaluation {
     private readonly access: AccessOf,
     facts: Facts,
     extra: ReadonlyMap<string, Value>,
+    before: FormData,
   ) {
-    this.values = new FormValues(program, typed, facts, extra);
+    const copies = new Copies(program.reads, typed, before, access);
+    this.values = new FormValues(program, typed, access, facts, extra, copies);
   }
 
   run(): FormResult {
@@ -89,8 +94,9 @@ class Evaluation {
       else if (f.kind === "lines") this.lines(f, parents);
       else {
         const w = this.values.of(f, parents);
-        this.out[f.id] = f.worked ? stored(w.value) : plain(this.typed[f.id]);
-        if (!is.failed) this.examine(f, this.typed[f.id], w, spot);
+        const raw = this.kept(f, w, this.typed);
+        this.out[f.id] = raw;
+        if (!is.failed) this.examine(f, raw, w, spot);
       }
     }
   }
@@ -111,7 +117,7 @@ class Evaluation {
     this.out[f.id] = rows.map((row, i) => {
       const made = this.values.row(f, row);
       const known = made.examined;
-      if (known?.access === this.access && this.program.closed.has(f.id)) {
+      if (known && this.program.closed.has(f.id)) {
         for (const path of known.shown) this.shown.add(path);
         for (const path of known.needed) this.needed.add(path);
         for (const p of known.problems) this.problems.push({ ...p, data: { ...p.data, row: i + 1 } });
@@ -138,12 +144,12 @@ class Evaluation {
       if (is.failed) this.unclear(c, "shown", spot, is.failed);
       this.shown.add(path);
       shown.push(path);
-      out[c.id] = c.worked ? stored(w.value) : (plain(row[c.id]) as string | boolean | null);
-      if (!is.failed) this.examine(c, row[c.id], w, spot);
+      const raw = this.kept(c, w, row, row);
+      out[c.id] = raw as string | boolean | null;
+      if (!is.failed) this.examine(c, raw, w, spot);
     }
     const prefix = `${f.id}/${row["#"]}/`;
     made.examined = {
-      access: this.access,
       out,
       shown,
       problems: this.problems.slice(before),
@@ -152,6 +158,11 @@ class Evaluation {
     // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew.
     if (!made.examined.problems.some((p) => p.code === "unclear")) this.values.keep(f, row, made);
     return out;
+  }
+
+  /** What is kept of a field: as it was filled in, as it was copied, or as it is worked out. */
+  private kept(f: Field, w: Worked, of: FormData | StoredRow, row?: StoredRow): Stored {
+    return this.values.isWorkedOut(f, row) ? stored(w.value) : plain(of[f.id]);
   }
 
   private isNeeded(f: Field, spot: Spot): boolean {
@@ -174,14 +185,13 @@ class Evaluation {
     }
   }
 
-  private examine(f: Field, raw: Stored | undefined, w: Worked, spot: Spot) {
+  private examine(f: Field, raw: Stored, w: Worked, spot: Spot) {
     const needed = this.isNeeded(f, spot);
     if (f.worked && w.failed) this.failed.set(spot.path, w.failed);
     if (f.worked ? this.binds(f, "worked") : this.mayEdit(f.id)) {
-      const now = f.worked ? stored(w.value) : raw;
-      const empty = now === undefined || now === null || (typeof now === "string" && now.trim() === "");
+      const empty = raw === null || (typeof raw === "string" && raw.trim() === "");
       if (!empty)
-        for (const m of this.program.kinds[f.kind].mistakes(f, now, w.value))
+        for (const m of this.program.kinds[f.kind].mistakes(f, raw, w.value))
           this.say(f, spot, m.code, m.data);
       else if (w.failed && (needed || f.min !== undefined || f.max !== undefined))
         this.unclear(f, "worked", spot, w.failed);
@@ -213,8 +223,7 @@ class Evaluation {
   private reads = (f: Field, place: FieldPlace): Reads => this.program.reads.of(f.id, place);
 
   private mayEdit(id: string): boolean {
-    const table = this.program.reads.tableOf(id);
-    return this.access(id) === "edit" && (table === null || this.access(table) === "edit");
+    return this.program.reads.mayEdit(id, this.access);
   }
 
   /** Rules bind only those who may edit something they read; one that reads no field, those who may edit its own. */

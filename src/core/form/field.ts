@@ -21,6 +21,11 @@ export interface Field {
   shown?: string;
   /** Formula that works the value out; such a field is never typed. */
   worked?: string;
+  /**
+   * With `worked`: a copy. The value is taken when what it is worked out from is filled in, and stays as it is then,
+   * whatever becomes of the record it came from.
+   */
+  copied?: true;
   checks?: Check[];
   /** Least and greatest: a number, or a date, as text. The greatest size of a file in MB (a million bytes). */
   min?: string;

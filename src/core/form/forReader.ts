@@ -61,7 +61,10 @@ export function formForReader(
     fields.map((f) => {
       const own = programs[f.id] ?? {};
       const out: Field = { ...f };
-      if (frozen.has(f.id)) delete out.worked;
+      if (frozen.has(f.id)) {
+        delete out.worked;
+        delete out.copied;
+      }
       // The text of a formula over hidden fields is itself something to keep back.
       for (const p of ["shown", "needed"] as const)
         if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);

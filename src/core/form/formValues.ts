@@ -1,5 +1,7 @@
 import { evaluate, noteUnclear, type FormulaProblem, type Names, type Value } from "../expression";
+import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
+import type { Copies } from "./copies";
 import { fieldValue, type Facts } from "./facts";
 import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FieldPlace } from "./prepare";
@@ -30,8 +32,10 @@ export class FormValues {
   constructor(
     private readonly program: FormProgram,
     private readonly typed: FormData,
+    private readonly access: AccessOf,
     private readonly facts: Facts,
     extra: ReadonlyMap<string, Value>,
+    private readonly copies: Copies,
   ) {
     const place = (fields: readonly Field[], parents: readonly Field[]) => {
       for (const f of fields) {
@@ -97,7 +101,7 @@ export class FormValues {
       if (shown.failed) return { ...shown, value: null };
       if (shown.value !== true) return EMPTY;
       if (f.kind === "lines") return value(this.rows(f).map((row) => this.row(f, row).value));
-      return f.worked
+      return this.isWorkedOut(f)
         ? this.settled(f, this.call(f, "worked", this.names))
         : this.filledIn(f, this.typed[f.id]);
     });
@@ -113,6 +117,11 @@ export class FormValues {
     const w = work();
     this.busy.delete(key);
     return w;
+  }
+
+  /** Whether a value comes from its formula now; a copy does so only when it is taken. */
+  isWorkedOut(f: Field, row?: StoredRow): boolean {
+    return f.worked !== undefined && f.worked !== "" && !this.copies.stays(f, row);
   }
 
   private filledIn(f: Field, raw: Stored | undefined): Worked {
@@ -149,9 +158,10 @@ export class FormValues {
   }
 
   row(f: Field, row: StoredRow): RowMade {
-    const known = this.passing.get(row) ?? this.kept(f)?.get(row);
-    if (known) return known;
     const columns = f.fields ?? [];
+    const before = columns.some((c) => c.copied) ? this.copies.rowBefore(f.id, row) : undefined;
+    const known = this.passing.get(row) ?? this.kept(f)?.get(row);
+    if (known?.access === this.access && known.before === before) return known;
     const cells = new Map<string, Worked>();
     const shown = new Map<string, Worked>();
     const within = `${f.id}/${row["#"]}/`;
@@ -171,7 +181,9 @@ export class FormValues {
         const is = isShown(c);
         if (is.failed) return { ...is, value: null };
         if (is.value !== true) return EMPTY;
-        return c.worked ? this.settled(c, this.call(c, "worked", names)) : this.filledIn(c, row[c.id]);
+        return this.isWorkedOut(c, row)
+          ? this.settled(c, this.call(c, "worked", names))
+          : this.filledIn(c, row[c.id]);
       });
       if (!this.busy.has(within + c.id)) cells.set(c.id, found);
       return found;
@@ -184,6 +196,8 @@ export class FormValues {
       },
     };
     const made: RowMade = {
+      access: this.access,
+      before,
       value: new RowValue(
         columns.map((c) => c.name),
         (name) => read(cell(byName(name)!)),

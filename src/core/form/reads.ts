@@ -1,4 +1,5 @@
 import type { Reads as FormulaReads } from "../expression";
+import type { AccessOf } from "./access";
 import { walkFields, type Field } from "./field";
 import { fieldsRead } from "./fieldsRead";
 import type { FieldPlace, PreparedForm } from "./prepare";
@@ -38,6 +39,12 @@ export class FormReads {
   /** The table a column stands in; null for a field of the form itself. */
   tableOf(column: string): string | null {
     return this.lines.get(column)?.id ?? null;
+  }
+
+  /** Whether somebody may edit a field, or a column: then also its table. */
+  mayEdit(id: string, access: AccessOf): boolean {
+    const table = this.tableOf(id);
+    return access(id) === "edit" && (table === null || access(table) === "edit");
   }
 
   /** What a formula outside the form reads of it. */

@@ -12,6 +12,7 @@ import { askProblems } from "./askProblems";
 import { conditionProblems } from "./conditionProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
+import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
 import { processProblems } from "./processProblems";
 import { routeProblems } from "./routeProblems";
@@ -46,6 +47,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
     out,
   );
   formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
+  linkProblems(definition, places, { registers, kinds }, formulas, cache, out);
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);
   askProblems(definition, places, kinds, office, out);

@@ -85,6 +85,32 @@ describe("the trail in words", () => {
       "Handed over to FERGUS, as the ladder says",
     ],
     [
+      "asked instead of who left",
+      { type: "task handed over", task: "t1", to: [{ person: "fergus" }], note: "", gone: "left" },
+      "Asked instead: FERGUS; whoever was asked has left",
+    ],
+    [
+      "asked instead of who is away",
+      {
+        type: "task handed over",
+        task: "t1",
+        to: [{ person: "fergus", for: "carmel" }],
+        note: "",
+        gone: "away",
+      },
+      "Asked instead: FERGUS (covering for CARMEL); whoever was asked is away",
+    ],
+    [
+      "fewer are asked",
+      { type: "task closed", task: "t1", reason: "left" },
+      "Somebody who was asked is not there any more; one fewer is asked",
+    ],
+    [
+      "nobody is left",
+      { type: "visit given up", visit: "v1", step: "check" },
+      "Step check: nobody who was asked is there any more",
+    ],
+    [
       "answer",
       { type: "answer given", task: "t1", answer: "yes", label: "Approve", note: "" },
       "answered: Approve",

@@ -60,16 +60,22 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line("put the task back", { tone: "quiet" });
     case "task handed over": {
       const to = asked(e.to, names);
+      if (e.gone)
+        return line(`Asked instead: ${to}; whoever was asked ${e.gone === "left" ? "has left" : "is away"}`);
       return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}`, {
         note: e.note,
       });
     }
     case "task closed":
-      return e.reason === "merged"
-        ? line("They are asked already: their one answer counts once, and one fewer is asked", {
-            tone: "quiet",
-          })
-        : null;
+      if (e.reason === "merged")
+        return line("They are asked already: their one answer counts once, and one fewer is asked", {
+          tone: "quiet",
+        });
+      if (e.reason === "left")
+        return line("Somebody who was asked is not there any more; one fewer is asked", { tone: "quiet" });
+      return null;
+    case "visit given up":
+      return line(`${names.step(e.step)}: nobody who was asked is there any more`, { tone: "quiet" });
     case "answer given": {
       const stands = e.for ? ` (for ${names.person(e.for)})` : "";
       return line(`${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${stands}`, {

@@ -12,6 +12,8 @@ export interface PathStop {
   at: number;
   /** What came of it: the answer, the way taken, the result. */
   outcome: string;
+  /** What each of those asked has said, in the order they did; empty where one answer says it all. */
+  said: { by: string | null; answer: string }[];
 }
 type Route = Pick<CompiledRelease, "places" | "kinds">;
 
@@ -33,6 +35,7 @@ export function pathOf(
         state: "done",
         at,
         outcome,
+        said: [],
       });
   };
   const settle = (step: string, outcome: string) => {
@@ -50,12 +53,19 @@ export function pathOf(
           state: "done",
           at: e.at,
           outcome: "",
+          said: [],
         });
         break;
       case "visit opened":
         if (e.visit.purpose === "changes") settle(e.visit.step, "sent back for changes");
         else arrive(e.visit.step, e.at);
         break;
+      case "answer given": {
+        const task = state.tasks[e.task];
+        if (task && task.purpose !== "changes")
+          stops.findLast((s) => s.step === task.step)?.said.push({ by: e.by, answer: e.label });
+        break;
+      }
       case "step decided":
         settle(e.step, e.label);
         break;
@@ -87,8 +97,8 @@ export function pathOf(
       case "task put back":
       case "task handed over":
       case "decider added":
-      case "answer given":
       case "task closed":
+      case "visit given up":
       case "returned for changes":
       case "changes sent":
       case "effect done":
@@ -112,8 +122,10 @@ function marked(stops: readonly PathStop[], state: RequestState): PathStop[] {
   const last = new Map(stops.map((s, i) => [s.step, i]));
   // Telling somebody again and again is one stop.
   const kept = stops.filter((s, i) => s.kind !== "tell" || last.get(s.step) === i);
-  return kept.map((s) => {
-    if (stops[last.get(s.step)!] !== s) return s;
+  return kept.map((stop) => {
+    const open = here.has(stop.step) && stops[last.get(stop.step)!] === stop;
+    const s = stop.said.length > 1 || open ? stop : { ...stop, said: [] };
+    if (stops[last.get(s.step)!] !== stop) return s;
     if (stuck.has(s.step)) return { ...s, state: "stuck" };
     return here.has(s.step) ? { ...s, state: "here" } : s;
   });

@@ -11,7 +11,8 @@ import {
   type StuckReason,
 } from "../engine";
 import { OFFICE_HOURS, officeFacts } from "../engine/testOffice";
-import type { EditRefusal, ProcessDefinition } from "../route";
+import { decideBy, definitionOf, fin, harness, YES_NO } from "../engine/testRequest";
+import type { EditRefusal, ProcessDefinition, Step } from "../route";
 import {
   editRefusalSentence,
   nextInWords,
@@ -145,6 +146,26 @@ it("the path shows each arrival, where it is, and what came of it", () => {
     outcome: "declined",
     state: "done",
   });
+});
+
+it("names what each of several has said, while they decide and afterwards", () => {
+  const registry = { by: "group", group: "registry" } as const;
+  const step = { ...decideBy("check", registry, YES_NO("1")), who: { rule: registry, how: "all" } } as Step;
+  const d = definitionOf([step, fin("end", "approved")]);
+  const h = harness(d);
+  h.start();
+  const said = () => pathOf(compileRelease(d, {}, KINDS), h.state, h.events).map((s) => s.said);
+  expect(said()).toEqual([[], []]);
+  h.answer("declan", "approve");
+  expect(said()).toEqual([[], [{ by: "declan", answer: "approve" }]]);
+  h.answer("carmel", "decline", "no");
+  expect(said().slice(0, 2)).toEqual([
+    [],
+    [
+      { by: "declan", answer: "approve" },
+      { by: "carmel", answer: "decline" },
+    ],
+  ]);
 });
 
 it("says what each answer leads to, past steps at which nobody waits", () => {

@@ -1,3 +1,4 @@
+export * from "./askedOfNobody";
 export * from "./desk";
 export * from "./findRequests";
 export * from "./requestEvents";

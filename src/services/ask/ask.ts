@@ -48,7 +48,7 @@ export const catalogue = defineView(
 export interface AskPage {
   process: { key: string; name: string; purpose: string; version: string };
   draftId: string;
-  form: FormPage;
+  form: FormPage & { before: FormData };
   restoredAt: number | null;
 }
 
@@ -77,6 +77,7 @@ export const askPage = defineUseCase(
       requester: c.actor.id,
       number: "",
       extra: turn.extraNames(),
+      before: {},
       at: now,
       zone: c.actor.zone,
     });
@@ -89,7 +90,7 @@ export const askPage = defineUseCase(
       },
       draftId,
       // What was typed stays typed even where the form does not show it just now.
-      form: { ...form, data: { ...form.data, ...data } },
+      form: { ...form, before: {}, data: { ...form.data, ...data } },
       restoredAt: draft ? draft.changed_at : null,
     };
   },

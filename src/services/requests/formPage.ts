@@ -30,13 +30,15 @@ export async function formPage(
     requester: string;
     number: string;
     extra: ReadonlyMap<string, Value>;
+    /** What is kept, where the form is being filled in over it. */
+    before?: FormData;
     at: number;
     zone: string;
   },
 ): Promise<FormPage> {
   const all = await factsData(db, d, release.definition, about.files, data);
   const facts = engineFacts(d, all, about.at, about.zone);
-  const result = evaluateForm(release.form, data, access, facts, about.extra);
+  const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
   const reader = formForReader(release.prepared, result, access);
   return {
     ...reader,

@@ -84,7 +84,10 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<RequestView> {
       step: stepName,
       time: timeIn(c.actor.zone),
     }),
-    path: pathOf(release, state, events),
+    path: pathOf(release, state, events).map((s) => ({
+      ...s,
+      said: s.said.map((x) => ({ ...x, by: x.by && name(x.by) })),
+    })),
     waiting: open.map((t) => ({
       task: t.id,
       step: t.purpose === "changes" ? `${stepName(t.step)}: changes` : stepName(t.step),

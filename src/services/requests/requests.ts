@@ -128,7 +128,7 @@ const LIGHT: ReadonlySet<Command["type"]> = new Set(["answer", "take", "put back
  * one statement if the request is still at the version it was decided on. Where it is not, or records or files are to
  * be written with it, the command is decided again with the row locked.
  */
-async function onRequest(
+export async function onRequest(
   c: Call,
   by: { id: string } | { number: string },
   command: Command,
@@ -208,7 +208,7 @@ async function mustCommand(
 /** What a person may ask of a request by its number. The engine checks that the task is theirs. */
 export type PersonCommand = Exclude<
   Command,
-  { type: "start" | "time reached" | "effect done" | "effect failed" }
+  { type: "start" | "time reached" | "ask others" | "effect done" | "effect failed" }
 >;
 type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 

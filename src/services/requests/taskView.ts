@@ -34,9 +34,9 @@ export interface TaskView {
     then: string;
   }[];
   /** With whatever this person had typed already. */
-  form: FormPage;
-  /** What is kept of it now, without what was typed; and the number of the last event it stands after. */
-  kept: FormData;
+  /** `before` is what is kept, without what was typed. */
+  form: FormPage & { before: FormData };
+  /** The number of the last event that what is kept (`form.before`) stands after. */
   seen: number;
   /** What changed since they typed, and where both did. */
   meanwhile: Pick<Rebased, "changed" | "clashes">;
@@ -93,6 +93,7 @@ export const taskView = defineUseCase(
       requester: row.requester_id,
       number,
       extra,
+      before: row.state.data,
       at: now,
       zone: c.actor.zone,
     });
@@ -117,8 +118,7 @@ export const taskView = defineUseCase(
         returns: a.returns === true,
         then: next.find((n) => n.answer === a.label)?.then ?? "then the same step again",
       })),
-      form: { ...form, data: { ...form.data, ...editable } },
-      kept,
+      form: { ...form, before: kept, data: { ...form.data, ...editable } },
       seen: row.state.seq,
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",

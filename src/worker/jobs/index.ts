@@ -1,3 +1,4 @@
+import { askOthers } from "./askOthers";
 import { effect } from "./effect";
 import type { JobKind } from "./job";
 import { sweepFiles } from "./sweepFiles";
@@ -12,7 +13,11 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   effect,
   tell: effect,
   sweep_files: sweepFiles,
+  ask_others: askOthers,
 } as Record<string, JobKind>;
 
 /** What runs by the clock: minute, hour, day of month, month, weekday. */
-export const SCHEDULE = [{ task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" }];
+export const SCHEDULE = [
+  { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
+  { task: "ask_others", match: "*/10 * * * *", identifier: "ask_others" },
+];

@@ -11,7 +11,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from "react";
-import { compileRelease, DEFAULT_CALENDAR, engineFacts, Turn, NEW_REQUEST, samplePath } from "@/core/engine";
+import { compileRelease, DEFAULT_CALENDAR, engineFacts, samplePath, sampleTurn } from "@/core/engine";
 import type { FileFacts, StoredRecord } from "@/core/form";
 import { applyEdit, type Edit } from "@/core/route";
 import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
@@ -156,24 +156,7 @@ export function DraftProvider({
     [start.office.data, factsData, start.now],
   );
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;
-  const turn = useMemo(
-    () =>
-      sample
-        ? new Turn(
-            release,
-            {
-              ...NEW_REQUEST,
-              requester: sample.requester,
-              number: `${settled.numbering.prefix}-SAMPLE`,
-              startedAt: start.now,
-              data: sample.data,
-            },
-            facts,
-            sample.requester,
-          )
-        : null,
-    [sample, release, facts, settled.numbering.prefix, start.now],
-  );
+  const turn = useMemo(() => (sample ? sampleTurn(release, sample, facts) : null), [sample, release, facts]);
   const path = useMemo(
     () => (sample ? samplePath(release, sample.requester, sample.data, facts) : null),
     [sample, release, facts],

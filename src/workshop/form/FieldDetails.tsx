@@ -24,6 +24,19 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
         />
       </Detail>
       {Editor && <Editor field={field} set={set} registers={d.office.registers} />}
+      {field.worked && (
+        <Detail says="Its value">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={field.copied === true}
+              onChange={(e) => void set({ copied: e.target.checked || null })}
+            />
+            is a copy: stays as it was when the form was filled in
+          </label>
+        </Detail>
+      )}
       {!isGroup(field) && (
         <Detail says="Checked by">
           <div>

@@ -161,7 +161,14 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
   const turn = useDraft((d) => d.turn);
   const names = turn?.names() ?? null;
   const set = (place: "needed" | "shown" | "worked", text: string) =>
-    edit({ op: "field.set", id: field.id, patch: { [place]: text || null } });
+    edit({
+      op: "field.set",
+      id: field.id,
+      patch: {
+        [place]: text || null,
+        ...(place === "worked" && !text && field.copied ? { copied: null } : {}),
+      },
+    });
   const kinds = (Object.keys(KINDS.fields) as FieldKind[]).filter((k) => !inLines || !holdsFields(k));
   return (
     <>
@@ -204,14 +211,21 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
       </td>
       <td>
         {!group && field.kind !== "lines" && (
-          <FormulaCell
-            label={`${field.name}: worked out as`}
-            value={field.worked ?? ""}
-            scope={scope}
-            wanted={fieldType(field, { registers, kinds: KINDS })}
-            names={inLines ? null : names}
-            onCommit={(t) => set("worked", t)}
-          />
+          <div className="flex items-center">
+            {field.worked && field.copied && (
+              <span className="shrink-0 pl-1.5 text-sm text-soft">copy of</span>
+            )}
+            <div className="min-w-0 flex-1">
+              <FormulaCell
+                label={`${field.name}: worked out as`}
+                value={field.worked ?? ""}
+                scope={scope}
+                wanted={fieldType(field, { registers, kinds: KINDS })}
+                names={inLines ? null : names}
+                onCommit={(t) => set("worked", t)}
+              />
+            </div>
+          </div>
         )}
       </td>
     </>

@@ -9,15 +9,18 @@ import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts";
 import { accessSteps } from "./AccessCells";
 
+const NOTHING: FormData = {};
+
 /** The form as its people will see it, over the chosen sample; typing in it recalculates for real. */
 export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose(id: string): void }) {
   const d = useDraft();
   const [step, setStep] = useState(START);
   const [phone, setPhone] = useState(false);
-  const [typed, setTyped] = useState<FormData>(d.sample?.data ?? {});
+  const asFilledIn = d.turn?.state.data ?? NOTHING;
+  const [typed, setTyped] = useState<FormData>(asFilledIn);
   const sampleId = d.sample?.id;
   useEffect(() => {
-    setTyped(d.sample?.data ?? {});
+    setTyped(asFilledIn);
     // Only another sample starts over: typing must survive every other change of the draft.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [sampleId]);
@@ -29,7 +32,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
     const prepared = prepareForm(definition.fields, { registers: d.office.registers, kinds: KINDS }).form;
     const whole = evaluateForm(
       compileForm(prepared, KINDS.fields),
-      d.sample?.data ?? {},
+      asFilledIn,
       () => "see",
       d.facts,
       d.turn?.extraNames(),
@@ -43,8 +46,9 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       zone: "Europe/Dublin",
       requester,
       number: "",
+      before: asFilledIn,
     };
-  }, [definition, d.office.registers, d.factsData, d.facts, d.turn, d.sample, d.now, requester, at]);
+  }, [definition, d.office.registers, d.factsData, d.facts, d.turn, asFilledIn, d.now, requester, at]);
   const lookUp = useCallback(
     async (register: string, search: string) => {
       const found = await d.lookUp(register, search);

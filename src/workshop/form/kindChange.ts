@@ -30,7 +30,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
           : null,
       register: has.register ? (field.register ?? null) : null,
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
-      ...(holds ? { worked: null } : {}),
+      ...(holds ? { worked: null, copied: null } : {}),
       ...(isGroup({ kind }) ? { needed: null, checks: null } : {}),
     },
   });

@@ -28,6 +28,7 @@ const page = (kept: FormData, seen: number) => (
     source={{
       form,
       data: kept,
+      before: kept,
       access: { total: "edit", reason: "edit" },
       facts: { people: {}, registers: {}, records: {} },
       now: Date.UTC(2026, 2, 3, 10),
@@ -35,7 +36,6 @@ const page = (kept: FormData, seen: number) => (
       requester: "una",
       number: "TEST-0001",
     }}
-    kept={kept}
     seen={seen}
     meanwhile={{ changed: [], clashes: [] }}
     note=""

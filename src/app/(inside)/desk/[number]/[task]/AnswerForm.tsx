@@ -27,9 +27,8 @@ interface Props {
     returns: boolean;
     then: string;
   }[];
-  source: FormSource & { data: FormData };
-  /** What is kept now, without what was typed, after the event numbered `seen`. */
-  kept: FormData;
+  source: FormSource & { data: FormData; before: FormData };
+  /** The event after which what is kept was read. */
   seen: number;
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
@@ -49,7 +48,6 @@ export function AnswerForm({
   task,
   answers,
   source,
-  kept: stored,
   seen,
   meanwhile: before,
   note: firstNote,
@@ -61,6 +59,7 @@ export function AnswerForm({
   const phone = usePhone();
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
   const [typed, setTyped] = useState(kept0);
+  const stored = source.before;
   const [base, setBase] = useState({ data: stored, seen });
   const [meanwhile, setMeanwhile] = useState(before);
   const [complain, setComplain] = useState(false);

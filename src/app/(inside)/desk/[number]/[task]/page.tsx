@@ -50,7 +50,6 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
           task={v.task}
           answers={v.answers}
           source={v.form}
-          kept={v.kept}
           seen={v.seen}
           meanwhile={v.meanwhile}
           note={v.note}

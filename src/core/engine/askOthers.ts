@@ -1,0 +1,95 @@
+import { stepKind } from "../kinds";
+import { settle } from "./answer";
+import { candidatesOf, whoMakesChanges, withCover } from "./assign";
+import { moveTask } from "./handOver";
+import { ruleWords } from "./ruleWords";
+import { isOpen, type Candidate, type Task } from "./state";
+import { requesterMayAnswer } from "./tasks";
+import type { Turn } from "./turn";
+import { clearly } from "./unclear";
+import { closeVisit } from "./visit";
+import { enter, stuck } from "./walk";
+
+/**
+ * People who were asked have left, or have gone away since: their cover is asked, as when the task was opened. Where
+ * there is none, whoever the step's rules find now. Somebody away without a cover keeps the task until they are back.
+ * Does nothing where all who are asked are there, so that it may come often and twice.
+ */
+export function askOthers(turn: Turn): void {
+  for (const { id } of Object.values(turn.state.tasks)) {
+    const t = turn.state.tasks[id]!;
+    if (!isOpen(t)) continue;
+    // Whoever holds a task answers it; that one of the others is gone matters when it is put back.
+    const asked = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
+    if (asked.some((p) => isGone(turn, p))) findOthers(turn, t);
+  }
+}
+
+const isGone = ({ facts }: Turn, person: string): boolean =>
+  !facts.isActive(person) || facts.coverFor(person) !== null;
+
+/**
+ * Those who can be asked in place of some people, by their covers. Covers may run in a circle: where the last of them is
+ * away too, whoever is there keeps the task, or it would go round for ever.
+ */
+function standIns(turn: Turn, t: Task): Candidate[] {
+  const { facts, state } = turn;
+  const own = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
+  const out = new Map<string, Candidate>();
+  for (const c of t.candidates) {
+    const cover = withCover(turn, [c.person])[0]!;
+    const stays = facts.isActive(c.person) && (cover.person === c.person || isGone(turn, cover.person));
+    const now = stays ? c : { person: cover.person, for: c.for ?? c.person };
+    if (!facts.isActive(now.person) || (!own && now.person === state.requester)) continue;
+    if (!out.has(now.person)) out.set(now.person, now);
+  }
+  return [...out.values()];
+}
+
+const names = (people: readonly Candidate[]) => people.map((c) => c.person).join();
+
+function findOthers(turn: Turn, t: Task): void {
+  const here = t.candidates.some((c) => turn.facts.isActive(c.person));
+  const gone = t.candidates.every((c) => turn.facts.isActive(c.person)) ? "away" : "left";
+  const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone });
+  const others = standIns(turn, t);
+  if (others.length > 0) {
+    if (names(others) !== names(t.candidates)) move(others);
+    return;
+  }
+  if (t.purpose === "changes") {
+    const found = whoMakesChanges(turn);
+    if (found.length > 0) move(found);
+    return;
+  }
+  const step = turn.release.places.get(t.step)?.step;
+  const who = step && stepKind(turn.release.kinds, step).asks?.who(step);
+  if (!step || !who) return;
+  const beside = Object.values(turn.state.tasks).filter((x) => x.visit === t.visit && x.id !== t.id);
+  if (who.how !== "one" && beside.some((x) => isOpen(x) || x.status === "answered")) {
+    // The others decide among themselves; whoever is only away has their vote when they are back.
+    if (here) return;
+    turn.raise({ type: "task closed", task: t.id, reason: "left" }, null);
+    settle(turn, t.visit, "");
+    return;
+  }
+  const found = clearly(() => candidatesOf(turn, step.id, who));
+  if (!("go" in found) && found.length > 0) {
+    if (who.how === "one") return move(found);
+    // Each of them has a task and a vote of their own: all are asked anew.
+    giveUp(turn, t);
+    return enter(turn, t.token, step);
+  }
+  if (here) return;
+  giveUp(turn, t);
+  const nobody = {
+    code: "nobody" as const,
+    data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) },
+  };
+  stuck(turn, t.token, step.id, "go" in found ? found.reason : nobody);
+}
+
+function giveUp(turn: Turn, t: Task): void {
+  closeVisit(turn, t.visit, "left");
+  turn.raise({ type: "visit given up", visit: t.visit, step: t.step }, null);
+}
