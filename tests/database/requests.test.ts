@@ -12,10 +12,10 @@ import {
   saveAskDraft,
   SYSTEM,
 } from "@/services";
-import type { ProcessDefinition } from "@/core/route";
+import type { ProcessDefinition, Step } from "@/core/route";
 import { getPool } from "@/db";
 import { replay, NEW_REQUEST, type RequestState } from "@/core/engine";
-import { requests } from "@/db";
+import { processes, requests } from "@/db";
 import { randomUUID } from "node:crypto";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 import { readState } from "@/formats";
@@ -487,6 +487,74 @@ it("eight people answering at once, all of whom must agree: each counts once, an
     );
     expect(row).toEqual({ answers: 8, events: row!.last, last: row!.events, timers: 0, open: 0 });
   }
+});
+
+it("writes that go round in a circle leave nothing behind but a request that is stuck and says where", async () => {
+  const raise = (id: string, name: string): Step => ({
+    id,
+    name,
+    kind: "write",
+    op: "change",
+    register: "price_list",
+    record: "Item",
+    values: [{ column: "price", value: "Item.Price + 1" }],
+  });
+  const definition: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key: "round",
+    name: "Round",
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: "ROUND", digits: 4 },
+    title: "",
+    access: {},
+    samples: [],
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+    fields: [{ id: "item", name: "Item", kind: "look-up", register: "price_list" }],
+    route: [
+      {
+        id: "ask",
+        name: "Somebody agrees",
+        kind: "decide",
+        who: { rule: { by: "person", person: "hilde.sorensen" }, how: "one" },
+        answers: [{ id: "yes", label: "Yes", tone: "agree", steps: [] }],
+      },
+      {
+        id: "again",
+        name: "Once more",
+        kind: "choose",
+        ways: [
+          {
+            id: "more",
+            name: "more",
+            when: "Item.Price > 0",
+            steps: [
+              raise("one", "First"),
+              raise("two", "Second"),
+              { id: "j", name: "Back", kind: "jump", to: "again" },
+            ],
+          },
+          { id: "enough", name: "enough", steps: [] },
+        ],
+      },
+      { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+    ],
+  };
+  value(await createProcess(SYSTEM, definition));
+  // The checks refuse a release of it today; one that came before them may still run.
+  const at = new Date().toISOString();
+  const release = { process: "round", version: "1.0.0", note: "", definition, at, by: null };
+  await processes.insertRelease(getPool(), release);
+  const price = () => sql("select price from register.price_list where id = 5");
+  const before = await price();
+  const n = await start("lucia.penrose", "round", { item: "5" });
+  value(await answer(n, "hilde.sorensen", "yes"));
+  const state = await stateOf(n);
+  expect(state.stuck).toMatchObject([
+    { step: "one", reason: { code: "runaway", data: { step: "First → Second", limit: 300 } } },
+  ]);
+  expect(Object.values(state.tasks)[0]).toMatchObject({ status: "answered", answer: "yes" });
+  expect(await price()).toEqual(before);
 });
 
 it("an answer decided on what is no longer so is decided again", async () => {

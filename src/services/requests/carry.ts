@@ -60,12 +60,15 @@ export async function carry(on: CarryOn, state: RequestState, first: Command): P
 export const carryLightly = (on: CarryOn, state: RequestState, first: Command): Promise<Carried | null> =>
   run(on, state, first, false);
 
+/** @param circle steps that write for ever, and were found to: none of them does anything then */
 async function run(
-  { db, directory: d, release, request, now }: CarryOn,
+  on: CarryOn,
   state: RequestState,
   first: Command,
   mayWrite: boolean,
+  circle: string | null = null,
 ): Promise<Carried | null> {
+  const { db, directory: d, release, request, now } = on;
   const events: RequestEvent[] = [];
   const outside: Effect[] = [];
   const queue: Command[] = [first];
@@ -74,12 +77,17 @@ async function run(
   let current = state;
   /** Records written on the way, which a step may keep in a field of the form. */
   const written: RecordRef[] = [];
+  /** Names of the steps that had something done, in order. */
+  const steps: string[] = [];
   const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
   let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
-    if (n > MAX_EFFECTS)
-      throw new Error(`request ${state.number}: more than ${MAX_EFFECTS} inside effects of one command`);
+    if (n > MAX_EFFECTS) {
+      // Nothing of what was written in circles is kept; the request stands stuck where it began.
+      await db.query("rollback to savepoint carried");
+      return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
+    }
     const data = await read.load(written, current.data, "data" in command ? command.data : {});
     facts = engineFacts(d, data, now);
     const decision = inTime((outOfTime) => decide(release, current, command, { ...facts, outOfTime }));
@@ -95,6 +103,13 @@ async function run(
       // A branch that ended the request meanwhile takes what it waited for with it.
       if (!current.pending[e.id]) continue;
       if (!mayWrite) return null;
+      const stepName = release.places.get(e.step)?.step.name ?? e.step;
+      if (circle !== null) {
+        const reason = { code: "runaway" as const, data: { step: circle, limit: MAX_EFFECTS } };
+        queue.push({ type: "effect failed", effect: e.id, reason });
+        continue;
+      }
+      if (steps.push(stepName) === 1) await db.query("savepoint carried");
       const seen = facts;
       const done = await executor.carryOut(e, {
         db,
@@ -102,7 +117,7 @@ async function run(
         by,
         number: current.number,
         request,
-        stepName: release.places.get(e.step)?.step.name ?? e.step,
+        stepName,
         registers: d.registers,
         facts: () => Promise.resolve(seen),
       });
