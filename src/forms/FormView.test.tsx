@@ -112,6 +112,7 @@ function show(
     zone: "Europe/Dublin",
     requester: "una",
     number: "T-1",
+    failed: {},
   };
   let now = data;
   function Held(p: Partial<FormViewProps>) {

@@ -25,6 +25,8 @@ export interface FormSource {
   number: string;
   /** What is kept, where the form is being filled in over it: copied values stay as they are there. */
   before?: FormData;
+  /** By path what the server could not work out, and why; of fields that are not worked out here. */
+  failed: Readonly<Record<string, string>>;
 }
 
 /** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */
@@ -47,8 +49,11 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
   }, [facts, source.now, source.zone, source.requester, source.number]);
   // One function as long as the access is the same: rows that did not change are known by it.
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
-  return useMemo(
-    () => evaluateForm(program, data, access, around.made, around.extra, source.before),
-    [program, data, access, around, source.before],
-  );
+  return useMemo(() => {
+    const r = evaluateForm(program, data, access, around.made, around.extra, source.before);
+    const there = Object.entries(source.failed).filter(
+      ([path]) => !program.byId.get(path.split("/").at(-1)!)?.worked,
+    );
+    return there.length === 0 ? r : { ...r, failed: new Map([...there, ...r.failed]) };
+  }, [program, data, access, around, source.before, source.failed]);
 }

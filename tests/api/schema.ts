@@ -1468,6 +1468,8 @@ export interface operations {
            *         "store": "4",
            *         "purpose": "Condition check"
            *       },
+           *       "unclear": {},
+           *       "stuck": [],
            *       "waiting": [
            *         {
            *           "task": "t3",
@@ -1504,6 +1506,10 @@ export interface operations {
             started: string;
             ended: string | null;
             data: components["schemas"]["FormData"];
+            unclear: {
+              [key: string]: string;
+            };
+            stuck: string[];
             waiting: {
               task: string;
               step: string;
@@ -1659,7 +1665,11 @@ export interface operations {
            *       "due": null,
            *       "seen": 6,
            *       "data": {
-           *         "store": "4"
+           *         "store": "4",
+           *         "each": null
+           *       },
+           *       "unclear": {
+           *         "each": "“Each” cannot be worked out: Nothing can be divided by zero."
            *       },
            *       "access": {
            *         "store": "see"
@@ -1681,6 +1691,9 @@ export interface operations {
             due: string | null;
             seen: number;
             data: components["schemas"]["FormData"];
+            unclear: {
+              [key: string]: string;
+            };
             access: {
               [key: string]: "edit" | "see" | "hide";
             };

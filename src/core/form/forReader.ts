@@ -4,12 +4,15 @@ import type { FormResult } from "./evaluate";
 import { findField, walkFields, type Field, type FormData, type Stored } from "./field";
 import { withoutHidden, withoutHiddenFields } from "./merge";
 import type { FieldPlace, PreparedForm } from "./prepare";
+import { FormReads } from "./reads";
 
 /** A form as one person may have it: everything hidden from them is gone, formulas included. */
 export interface ReaderForm {
   form: PreparedForm;
   data: FormData;
   access: Record<string, Access>;
+  /** By path why a value is not there that is not simply empty; the reason itself only where all it tells of is theirs to see. */
+  failed: Readonly<Record<string, string>>;
 }
 
 /**
@@ -18,7 +21,7 @@ export interface ReaderForm {
  */
 export function formForReader(
   form: PreparedForm,
-  result: Pick<FormResult, "data" | "shown" | "needed">,
+  result: Pick<FormResult, "data" | "shown" | "needed" | "failed">,
   access: AccessOf,
 ): ReaderForm {
   const hidden = new Set<string>();
@@ -83,7 +86,24 @@ export function formForReader(
     },
     data: withoutHidden(form.fields, result.data, access),
     access: all,
+    failed: failedFor(form, result.failed, hidden),
   };
+}
+
+function failedFor(
+  form: PreparedForm,
+  failed: ReadonlyMap<string, string>,
+  hidden: ReadonlySet<string>,
+): Record<string, string> {
+  const reads = new FormReads(form);
+  return Object.fromEntries(
+    [...failed].flatMap(([path, why]) => {
+      const id = path.split("/").at(-1)!;
+      if (hidden.has(id)) return [];
+      const open = [...reads.of(id, "worked").all].every((read) => !hidden.has(read));
+      return [[path, open ? why : "It cannot be worked out."]];
+    }),
+  );
 }
 
 const foundOf = (rows: Stored | undefined, yes: (row: string) => boolean): Record<string, boolean> =>

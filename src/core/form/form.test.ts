@@ -144,6 +144,25 @@ it("a reader's form holds nothing of hidden fields, formulas over them are froze
   expect(again.data["tax"]).toBe("861");
 });
 
+it("a reader is told that a value could not be worked out, and why where all of that is theirs to see", () => {
+  const fields: Field[] = [
+    { id: "all", name: "All", kind: "number" },
+    { id: "parts", name: "Parts", kind: "number" },
+    { id: "each", name: "Each", kind: "number", worked: "All / Parts" },
+    { id: "twice", name: "Twice", kind: "number", worked: "Each * 2" },
+  ];
+  const { form } = prepareForm(fields, { registers: {}, kinds: KINDS });
+  const failed = (...hidden: string[]) => {
+    const access = (id: string): Access => (hidden.includes(id) ? "hide" : "see");
+    const r = evaluateForm(compileForm(form, KINDS.fields), { all: "1", parts: "0" }, access, made());
+    return formForReader(form, r, access).failed;
+  };
+  expect(failed()["twice"]).toMatch(/“Each” cannot be worked out: Nothing can be divided by zero/);
+  // Hidden one level deeper: what is hidden is read by what is read.
+  expect(failed("parts")).toEqual({ each: "It cannot be worked out.", twice: "It cannot be worked out." });
+  expect(failed("each", "parts")).toEqual({ twice: "It cannot be worked out." });
+});
+
 describe("pasted rows", () => {
   it("guess kinds from words, take kinds that are said, and mend names", () => {
     const fields = fieldsFromRows(

@@ -50,3 +50,6 @@ export const problem = z
     message: z.string(),
   })
   .meta({ id: "DraftProblem" });
+
+/** By path why a worked-out value is not there although it is not empty: `total`, or `lines/1/price` for a cell. */
+export const unclear = z.record(z.string(), z.string());

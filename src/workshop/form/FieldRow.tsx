@@ -1,6 +1,6 @@
 "use client";
 import { KINDS } from "@/kinds";
-import { ChevronDown, ChevronRight, MoreHorizontal } from "lucide-react";
+import { ChevronDown, ChevronRight, MoreHorizontal, Pin } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
 import { fieldType, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
@@ -213,7 +213,13 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
         {!group && field.kind !== "lines" && (
           <div className="flex items-center">
             {field.worked && field.copied && (
-              <span className="shrink-0 pl-1.5 text-sm text-soft">copy of</span>
+              <span
+                className="shrink-0 pl-1 text-soft"
+                title="A copy: stays as it was when the form was filled in"
+              >
+                <Pin size={14} aria-hidden />
+                <span className="sr-only">a copy of</span>
+              </span>
             )}
             <div className="min-w-0 flex-1">
               <FormulaCell

@@ -41,6 +41,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
     return {
       form: reader.form,
       access: reader.access,
+      failed: reader.failed,
       facts: d.factsData,
       now: d.now,
       zone: "Europe/Dublin",

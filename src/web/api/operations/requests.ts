@@ -2,7 +2,7 @@ import { z } from "zod";
 import { formData } from "@/contracts";
 import { act, catalogue, myRequests, ok, requestView, startRequest } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { done, iso, isoOr, note, number, page, requestSummary, time } from "../schemas";
+import { done, iso, isoOr, note, number, page, requestSummary, time, unclear } from "../schemas";
 
 export const REQUESTS: readonly Operation[] = [
   define({
@@ -110,6 +110,8 @@ export const REQUESTS: readonly Operation[] = [
       started: time,
       ended: time.nullable(),
       data: formData,
+      unclear,
+      stuck: z.array(z.string()),
       waiting: z.array(
         z.object({ task: z.string(), step: z.string(), people: z.array(z.string()), due: time.nullable() }),
       ),
@@ -127,6 +129,8 @@ export const REQUESTS: readonly Operation[] = [
         started: "2026-12-01T09:12:00.000Z",
         ended: null,
         data: { store: "4", purpose: "Condition check" },
+        unclear: {},
+        stuck: [],
         waiting: [
           {
             task: "t3",
@@ -150,6 +154,8 @@ export const REQUESTS: readonly Operation[] = [
         started: iso(v.startedAt),
         ended: isoOr(v.endedAt),
         data: v.form.data,
+        unclear: v.form.failed,
+        stuck: v.stuck.map((s) => s.sentence),
         waiting: v.waiting.map((w) => ({
           task: w.task,
           step: w.step,

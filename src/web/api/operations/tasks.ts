@@ -2,7 +2,7 @@ import { z } from "zod";
 import { formData } from "@/contracts";
 import { act, desk, ok, taskView } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { done, iso, isoOr, note, number, taskSummary, time } from "../schemas";
+import { done, iso, isoOr, note, number, taskSummary, time, unclear } from "../schemas";
 
 const onTask = "/requests/{number}/tasks/{task}";
 
@@ -65,6 +65,7 @@ export const TASKS: readonly Operation[] = [
       due: time.nullable(),
       seen: z.int(),
       data: formData,
+      unclear,
       access: z.record(z.string(), z.enum(["edit", "see", "hide"])),
       answers: z.array(z.object({ id: z.string(), label: z.string(), needsNote: z.boolean() })),
     }),
@@ -75,7 +76,8 @@ export const TASKS: readonly Operation[] = [
         step: "Manager decides",
         due: null,
         seen: 6,
-        data: { store: "4" },
+        data: { store: "4", each: null },
+        unclear: { each: "“Each” cannot be worked out: Nothing can be divided by zero." },
         access: { store: "see" },
         answers: [{ id: "approve", label: "Approve", needsNote: false }],
       },
@@ -88,6 +90,7 @@ export const TASKS: readonly Operation[] = [
         due: isoOr(v.task.due),
         seen: v.seen,
         data: v.form.data,
+        unclear: v.form.failed,
         access: v.form.access,
         answers: v.answers.map((a) => ({ id: a.id, label: a.label, needsNote: a.note })),
       })),

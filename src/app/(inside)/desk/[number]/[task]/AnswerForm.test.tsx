@@ -29,6 +29,7 @@ const page = (kept: FormData, seen: number) => (
       form,
       data: kept,
       before: kept,
+      failed: {},
       access: { total: "edit", reason: "edit" },
       facts: { people: {}, registers: {}, records: {} },
       now: Date.UTC(2026, 2, 3, 10),
