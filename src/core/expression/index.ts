@@ -4,6 +4,7 @@ export { compile, evaluate, type Program } from "./compile";
 export { evaluateText, fromPlain, type TextResult } from "./evaluateText";
 export { SECTIONS, type FormulaFunction } from "./functions";
 export { nameMistake } from "./names";
+export { otherMeaning } from "./otherMeaning";
 export { renameInFormula, type NamesHere, type Renamed, type Renaming } from "./rename";
 export type { Reads, Reference, WholeUse } from "./resolve";
 export { completionsAt, signature, type Completion, type Completions } from "./complete";

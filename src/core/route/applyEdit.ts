@@ -74,11 +74,11 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
       ];
     }
     case "field.add":
-      return addField(d, e);
+      return addField(d, e, around);
     case "field.remove":
-      return takeField(d, e);
+      return takeField(d, e, around);
     case "field.move":
-      return moveField(d, e);
+      return moveField(d, e, around);
     case "field.set":
       return setField(d, e);
     case "field.rename":

@@ -86,6 +86,19 @@ export type EditRefusal =
   | { code: "other-key"; data: { key: string } }
   | { code: "bad-name"; data: { name: string; why: string } }
   | { code: "name-taken"; data: { name: string } }
+  /** A formula would come to mean something else, because a name it reads would lead to another thing. */
+  | {
+      code: "other-meaning";
+      data: {
+        deed: "added" | "moved" | "taken away";
+        name: string;
+        reads: string;
+        says: string;
+        formula: string;
+        from: number;
+        to: number;
+      };
+    }
   /** A formula would come to mean something else, or what it means is known only when it runs. */
   | {
       code: "rename-unclear";

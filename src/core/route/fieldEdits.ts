@@ -3,6 +3,7 @@ import type { ProcessDefinition } from "./definition";
 import type { Edit } from "./edit";
 import { insertField, locateField, mapField, removeField, withListOfKind } from "./fieldTree";
 import { type Surrounding } from "./formulaPlaces";
+import { keepMeaning } from "./keepMeaning";
 import { patched } from "./neighbours";
 import { refuse, settles } from "./refuse";
 import { checkName, renameField } from "./renameField";
@@ -19,19 +20,24 @@ export const textsOf = (d: ProcessDefinition): Edit => ({
   route: d.route,
 });
 
-export function addField(d: ProcessDefinition, e: EditOf<"field.add">): Applied {
+const namesIn = (field: Field): string[] => {
+  const out: string[] = [];
+  walkFields([field], (f) => void out.push(f.name));
+  return out;
+};
+
+export function addField(d: ProcessDefinition, e: EditOf<"field.add">, around: Surrounding): Applied {
   // Groups come whole when a removal is taken back; only the outermost name can collide with a newcomer's.
   walkFields([e.field], (f) => {
     if (findField(d.fields, f.id)) refuse({ code: "duplicate-id", data: { id: f.id } });
   });
   checkName(d, e.field.name, e.field.id, e.parent);
-  return [
-    { ...d, fields: insertField(d.fields, e.parent, e.after, e.field) },
-    { op: "field.remove", id: e.field.id },
-  ];
+  const next = { ...d, fields: insertField(d.fields, e.parent, e.after, e.field) };
+  keepMeaning(d, next, around, namesIn(e.field), { deed: "added", name: e.field.name });
+  return [next, { op: "field.remove", id: e.field.id }];
 }
 
-export function takeField(d: ProcessDefinition, e: EditOf<"field.remove">): Applied {
+export function takeField(d: ProcessDefinition, e: EditOf<"field.remove">, around: Surrounding): Applied {
   const { field, parent, after } = locateField(d.fields, e.id);
   const gone = new Set<string>();
   walkFields([field], (f) => void gone.add(f.id));
@@ -46,17 +52,18 @@ export function takeField(d: ProcessDefinition, e: EditOf<"field.remove">): Appl
       Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f))),
     ]),
   );
-  return [
-    { ...d, access, fields: removeField(d.fields, e.id) },
-    { op: "batch", edits: [{ op: "field.add", parent, after, field }, ...entries] },
-  ];
+  const next = { ...d, access, fields: removeField(d.fields, e.id) };
+  keepMeaning(d, next, around, namesIn(field), { deed: "taken away", name: field.name });
+  return [next, { op: "batch", edits: [{ op: "field.add", parent, after, field }, ...entries] }];
 }
 
-export function moveField(d: ProcessDefinition, e: EditOf<"field.move">): Applied {
+export function moveField(d: ProcessDefinition, e: EditOf<"field.move">, around: Surrounding): Applied {
   const { field, parent, after } = locateField(d.fields, e.id);
   const intoItself = e.parent !== null && (e.parent === e.id || findField(field.fields ?? [], e.parent));
   if (intoItself || e.after === e.id) refuse({ code: "into-itself", data: { id: e.id } });
   const next = moved(d, e);
+  if (tableAt(d, parent) !== tableAt(d, e.parent))
+    keepMeaning(d, next, around, namesIn(field), { deed: "moved", name: field.name, moved: e.id });
   const back: Edit = { op: "field.move", id: e.id, parent, after };
   return [next, settles(() => moved(next, back), d) ? back : textsOf(d)];
 }

@@ -157,7 +157,11 @@ export function editRefusalSentence(r: EditRefusal): string {
       return r.data.why;
     case "name-taken":
       return `There is already a field called "${r.data.name}". Formulas could not tell the two apart.`;
+    case "other-meaning":
+      return `"${r.data.name}" cannot be ${r.data.deed} while ${r.data.says} reads "${shortened(r.data.formula)}": "${r.data.reads}" would then mean something else there. Change that formula first${r.data.deed === "taken away" ? "" : ", or take another name"}.`;
     case "rename-unclear":
-      return `"${r.data.name}" cannot be renamed while ${r.data.says} reads "${r.data.formula.length > 80 ? `${r.data.formula.slice(0, 79)}…` : r.data.formula}": ${r.data.why}. Change that formula first.`;
+      return `"${r.data.name}" cannot be renamed while ${r.data.says} reads "${shortened(r.data.formula)}": ${r.data.why}. Change that formula first.`;
   }
 }
+
+const shortened = (formula: string): string => (formula.length > 80 ? `${formula.slice(0, 79)}…` : formula);
