@@ -1,4 +1,5 @@
 import {
+  parseFormula,
   checkFormula,
   context,
   evaluateText,
@@ -274,4 +275,19 @@ it("explains a condition clause by clause with the values put in", () => {
 it("reads stored numbers strictly", () => {
   expect(toNum("612.40")!.toFixed()).toBe("612.4");
   for (const bad of ["", "abc", "1,5", "0x10", "NaN", "Infinity", "1e99999"]) expect(toNum(bad)).toBeNull();
+});
+
+describe("what would take the grammar seconds is refused before it is read", () => {
+  const group = (n: number) => `{${Array.from({ length: n }, (_, i) => `a${i}: 1`).join(", ")}}`;
+  const codes = (text: string) => parseFormula(text, {}).problems.map((p) => p.code);
+  it("groups of values with more than 200 entries", () => {
+    expect(codes(group(200))).toEqual([]);
+    expect(codes(group(201))).toEqual(["too-long"]);
+    expect(codes(`[${group(201)}]`)).toEqual(["too-long"]);
+    // Commas of lists, arguments, texts and comments count nothing, nor entries of groups inside.
+    expect(codes(`{a: [${"1, ".repeat(300)}1], b: "${",".repeat(300)}" /* ${",".repeat(300)} */}`)).toEqual(
+      [],
+    );
+    expect(codes(`{a: ${group(150)}, b: ${group(150)}}`)).toEqual([]);
+  });
 });

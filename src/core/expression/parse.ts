@@ -92,18 +92,29 @@ function parsedWhole(grammar: ReturnType<typeof grammarFor>, text: string): Tree
   }
 }
 
-/** Where brackets open more than `MAX_DEPTH` deep, texts and comments left out; the grammar takes seconds over those. */
+/** Entries a group of values may have; the grammar takes time by their square. */
+const MAX_ENTRIES = 200;
+
+/**
+ * Where brackets open more than `MAX_DEPTH` deep, or a group of values has too many entries, texts and comments left
+ * out; the grammar takes seconds over those.
+ */
 function tooDeep(text: string): FormulaProblem | null {
-  let depth = 0;
-  for (const m of text.matchAll(/"(?:\\.|[^"\\])*"?|\/\/[^\n]*|\/\*[^]*?(?:\*\/|$)|[([{]|[)\]}]/g)) {
-    if (/^[([{]$/.test(m[0]) && ++depth > MAX_DEPTH)
-      return {
-        code: "too-long",
-        from: m.index,
-        to: m.index + 1,
-        message: `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`,
-      };
-    if (/^[)\]}]$/.test(m[0]) && depth > 0) depth--;
+  const entries: number[] = [];
+  const tooLong = (at: number, message: string): FormulaProblem => ({
+    code: "too-long",
+    from: at,
+    to: at + 1,
+    message,
+  });
+  for (const m of text.matchAll(/"(?:\\.|[^"\\])*"?|\/\/[^\n]*|\/\*[^]*?(?:\*\/|$)|[([{]|[)\]}]|,/g)) {
+    if (/^[([{]$/.test(m[0])) {
+      entries.push(m[0] === "{" ? 1 : -Infinity);
+      if (entries.length > MAX_DEPTH)
+        return tooLong(m.index, `A formula may be nested ${MAX_DEPTH} deep; this one goes deeper.`);
+    } else if (/^[)\]}]$/.test(m[0])) entries.pop();
+    else if (m[0] === "," && entries.length > 0 && ++entries[entries.length - 1]! > MAX_ENTRIES)
+      return tooLong(m.index, `A group of values may have ${MAX_ENTRIES} entries; this one has more.`);
   }
   return null;
 }
