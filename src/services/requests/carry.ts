@@ -1,7 +1,5 @@
 import {
-  decide,
   projections,
-  Turn,
   type Command,
   type CompiledRelease,
   type Effect,
@@ -9,11 +7,12 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
-import { TooHeavy } from "@/core/expression";
+import type { FactsData } from "@/core/form";
 import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { think } from "../thinking/think";
 import { engineFacts, factsReader, type RecordRef } from "./facts";
 
 /** Seconds all formulas of one decision may take together. */
@@ -38,17 +37,6 @@ export interface CarryOn {
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
-}
-
-/** Only the thinking is timed, not the waiting for the database. */
-function inTime<T>(work: (outOfTime: () => boolean) => T): T {
-  const until = performance.now() + MOST_SECONDS * 1000;
-  try {
-    return work(() => performance.now() > until);
-  } catch (e) {
-    if (e instanceof TooHeavy) throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
-    throw e;
-  }
 }
 
 /** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
@@ -80,7 +68,12 @@ async function run(
   /** Names of the steps that had something done, in order. */
   const steps: string[] = [];
   const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
-  let facts = engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now);
+  /** Only the thinking is timed, not the waiting for the database. */
+  const thought = async (q: { state: RequestState; command?: Command; facts: FactsData }) => {
+    const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS });
+    if (t === "too heavy") throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
+    return t;
+  };
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
     if (n > MAX_EFFECTS) {
@@ -89,8 +82,9 @@ async function run(
       return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
     }
     const data = await read.load(written, current.data, "data" in command ? command.data : {});
-    facts = engineFacts(d, data, now);
-    const decision = inTime((outOfTime) => decide(release, current, command, { ...facts, outOfTime }));
+    const t = await thought({ state: current, command, facts: data });
+    if (!("decision" in t)) throw new Error("a command was not decided");
+    const { decision } = t;
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     current = decision.state;
     events.push(...decision.events);
@@ -110,7 +104,6 @@ async function run(
         continue;
       }
       if (steps.push(stepName) === 1) await db.query("savepoint carried");
-      const seen = facts;
       const done = await executor.carryOut(e, {
         db,
         at: now,
@@ -119,7 +112,7 @@ async function run(
         request,
         stepName,
         registers: d.registers,
-        facts: () => Promise.resolve(seen),
+        facts: () => Promise.resolve(engineFacts(d, data, now)),
       });
       // What was written may be what the next step reads.
       read.forget();
@@ -131,13 +124,13 @@ async function run(
       );
     }
   }
-  facts = engineFacts(d, await read.load([], current.data), now);
-  const title = new Turn(release, current, facts, null).text("", "title", release.definition.title).trim();
+  const named = await thought({ state: current, facts: await read.load([], current.data) });
+  if (!("title" in named)) throw new Error("a request was not named");
   return {
     state: current,
     events,
     changes: projections(state, current),
     outside,
-    title: title || release.definition.name,
+    title: named.title,
   };
 }

@@ -1,0 +1,73 @@
+import { join } from "node:path";
+import { Piscina } from "piscina";
+import type { CompiledRelease } from "@/core/engine";
+import type { FormData } from "@/core/form";
+import type { Directory } from "../kernel/directory";
+import { thinkThrough, type Question, type Thought } from "./thought";
+import type { Message } from "./thread";
+
+/** Lines of a request from which on it is thought about on another thread, so that pages go on being answered. */
+const MANY_LINES = 200;
+
+/** Milliseconds after which a thread is given up, whatever it does. */
+const MOST_MS = 20_000;
+
+const linesOf = (data: FormData): number =>
+  Object.values(data).reduce<number>((n, v) => n + (Array.isArray(v) ? v.length : 0), 0);
+
+export const isLarge = (q: Question): boolean =>
+  linesOf(q.state.data) + linesOf(q.command && "data" in q.command ? q.command.data : {}) > MANY_LINES;
+
+let pool: Piscina<Message, Thought | "send all"> | null = null;
+const threads = () =>
+  (pool ??= new Piscina({
+    filename: join(process.cwd(), "dist/src/services/thinking/thread.cjs"),
+    minThreads: 0,
+    maxThreads: 2,
+    idleTimeout: 60_000,
+  }));
+
+// Told by number and not by contents: a thread must not answer out of an office of a moment ago.
+const keys = new WeakMap<object, number>();
+let lastKey = 0;
+function keyOf(thing: object): number {
+  let key = keys.get(thing);
+  if (key === undefined) keys.set(thing, (key = ++lastKey));
+  return key;
+}
+
+/** Thinks a question through: small ones here, large ones on a thread of their own. */
+export async function think(release: CompiledRelease, d: Directory, q: Question): Promise<Thought> {
+  return isLarge(q) ? thinkElsewhere(release, d, q) : thinkThrough(release, d.office, q);
+}
+
+/** Always on another thread; comes to the same as here. */
+export async function thinkElsewhere(
+  release: CompiledRelease,
+  d: Directory,
+  { facts, ...q }: Question,
+): Promise<Thought> {
+  const calendar = facts.office?.calendar ?? null;
+  const message: Message = {
+    officeKey: keyOf(d),
+    releaseKey: keyOf(release),
+    question: {
+      ...q,
+      facts: { records: facts.records, ...(facts.files ? { files: facts.files } : {}), calendar },
+    },
+  };
+  const signal = () => ({ signal: AbortSignal.timeout(MOST_MS) });
+  const answer = await threads().run(message, signal());
+  if (answer !== "send all") return answer;
+  const { office, facts: people, registers, managers, duties } = d;
+  const all = await threads().run(
+    {
+      ...message,
+      office: { office, people, registers, managers, duties },
+      release: { definition: release.definition, registers: release.registers },
+    },
+    signal(),
+  );
+  if (all === "send all") throw new Error("a thread forgot what it was just told");
+  return all;
+}

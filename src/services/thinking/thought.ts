@@ -1,0 +1,37 @@
+import { decide, engineFacts, Turn } from "@/core/engine";
+import type { Command, CompiledRelease, Decision, OfficeData, RequestState } from "@/core/engine";
+import { TooHeavy } from "@/core/expression";
+import type { FactsData } from "@/core/form";
+import { KINDS } from "@/kinds";
+
+/** Something to think through, as plain data, but for the release and the office. */
+export interface Question {
+  state: RequestState;
+  /** Absent where only the title is asked for. */
+  command?: Command;
+  facts: FactsData;
+  /** Epoch milliseconds. */
+  at: number;
+  /** Seconds all formulas of it may take together. */
+  seconds: number;
+}
+
+/** What the command comes to, or what the request is called; or that it takes too long. */
+export type Thought = { decision: Decision } | { title: string } | "too heavy";
+
+/** Thinks one question through, on whatever thread this runs. */
+export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Question): Thought {
+  const until = performance.now() + q.seconds * 1000;
+  const facts = {
+    ...engineFacts(office, q.facts, q.at, KINDS.fields),
+    outOfTime: () => performance.now() > until,
+  };
+  try {
+    if (q.command) return { decision: decide(release, q.state, q.command, facts) };
+    const { title, name } = release.definition;
+    return { title: new Turn(release, q.state, facts, null).text("", "title", title).trim() || name };
+  } catch (e) {
+    if (e instanceof TooHeavy) return "too heavy";
+    throw e;
+  }
+}
