@@ -1,16 +1,17 @@
+import { arithmeticType } from "./checkArithmetic";
 import { callType } from "./checkCall";
+import { checkChoice, checkComparable, checkTest } from "./checkComparison";
+import { entryType, nameType, pathType } from "./checkNames";
 import type { Checking } from "./checking";
 import type { Iter, Node, TypeName } from "./ast";
 import { isDaysTime } from "./durations";
-import { FUNCTIONS } from "./functions";
 import { isTypeName } from "./instance";
-import { itemLevel, localLevel, topLevel, type Level, type Levels } from "./levels";
-import { nearest } from "./nearest";
+import { itemLevel, localLevel, topLevel, type Levels } from "./levels";
 import { atLiteral } from "./operators";
 import { parseFormula, type Dialect } from "./parse";
 import type { FormulaProblem } from "./problem";
-import { ownerOf, ReadsCollector, type Reads, type Target } from "./resolve";
-import { named, partTypes, sumType } from "./typeRules";
+import { ReadsCollector, type Reads } from "./resolve";
+import { named } from "./typeRules";
 import {
   ANY,
   DATE,
@@ -26,7 +27,6 @@ import {
   TIME,
   typeInWords,
   YESNO,
-  type ContextType,
   type Scope,
   type Type,
 } from "./types";
@@ -146,11 +146,11 @@ class Checker implements Checking {
       case "at":
         return this.at(n);
       case "name":
-        return this.name(n, levels);
+        return nameType(this, n, levels);
       case "path":
-        return this.path(n, levels);
+        return pathType(this, n, levels);
       case "arith":
-        return this.arith(n, levels);
+        return arithmeticType(this, n, levels);
       case "neg": {
         const t = this.typeOf(n.of, levels);
         if (t.t !== "any" && t.t !== "null" && t.t !== "number" && t.t !== "duration")
@@ -160,20 +160,20 @@ class Checker implements Checking {
       case "cmp": {
         const l = this.typeOf(n.left, levels);
         const r = this.typeOf(n.right, levels);
-        this.comparable(n, l, r, n.op === "=" || n.op === "!=");
-        this.oneOf(l, n.right);
-        this.oneOf(r, n.left);
+        checkComparable(this, n, l, r, n.op === "=" || n.op === "!=");
+        checkChoice(this, l, n.right);
+        checkChoice(this, r, n.left);
         return YESNO;
       }
       case "between": {
         const t = this.typeOf(n.of, levels);
-        this.comparable(n, t, this.typeOf(n.low, levels), false);
-        this.comparable(n, t, this.typeOf(n.high, levels), false);
+        checkComparable(this, n, t, this.typeOf(n.low, levels), false);
+        checkComparable(this, n, t, this.typeOf(n.high, levels), false);
         return YESNO;
       }
       case "in": {
         const t = this.typeOf(n.of, levels);
-        for (const test of n.tests) this.tested(test, t, levels);
+        for (const test of n.tests) checkTest(this, test, t, levels);
         return YESNO;
       }
       case "input":
@@ -182,7 +182,7 @@ class Checker implements Checking {
         return { t: "range", of: this.typeOf(n.right, levels) };
       case "tests": {
         const input = levels.map((l) => l.names["?"]).find((t) => t !== undefined) ?? ANY;
-        for (const test of n.tests) this.tested(test, input, levels);
+        for (const test of n.tests) checkTest(this, test, input, levels);
         return YESNO;
       }
       case "instance": {
@@ -303,130 +303,8 @@ class Checker implements Checking {
     return inner;
   }
 
-  private name(n: { from: number; to: number; name: string }, levels: Levels): Type {
-    const read = (target: Target) => this.reads.read({ name: n.name, from: n.from, to: n.to, target });
-    let maybe: Level | null = null;
-    for (const l of levels) {
-      const has = Object.hasOwn(l.names, n.name);
-      if (l.open && !(has && n.name === "item")) {
-        maybe ??= l;
-        continue;
-      }
-      if (!has) continue;
-      if (maybe) break;
-      read(l.target(n.name));
-      return l.names[n.name]!;
-    }
-    if (maybe) {
-      read({ t: "unknown", outside: true });
-      return ANY;
-    }
-    const fn = FUNCTIONS.get(n.name);
-    if (fn) {
-      read({ t: "function" });
-      // Only where a function is asked for, as in sort(), may a built-in stand without brackets.
-      if (!this.functionsWelcome)
-        this.say(n, "unknown-name", `"${n.name}" is a function: it needs brackets, ${n.name}(…).`);
-      return { t: "function", params: fn.overloads[0]!.params.map((p) => p.type), result: ANY };
-    }
-    read({ t: "nothing" });
-    const near = nearest(
-      n.name,
-      levels.flatMap((l) => Object.keys(l.names)),
-    );
-    this.say(
-      n,
-      "unknown-name",
-      `Nothing here is called "${n.name}".${near ? ` Did you mean "${near}"?` : ""}`,
-      near ?? undefined,
-    );
-    return ANY;
-  }
-
-  private path(n: Extract<Node, { k: "path" }>, levels: Levels): Type {
-    const at = { from: n.to - n.name.length, to: n.to };
-    return this.entry(this.typeOf(n.of, levels), n.name, at, this.written(n.of));
-  }
-
   entry(base: Type, name: string, at: { from: number; to: number }, of: string, quoted?: true): Type {
-    const read = (target: Target) => this.reads.read({ name, ...at, target, ...(quoted ? { quoted } : {}) });
-    if (base.t === "list") return listOf(this.entry(base.of, name, at, of, quoted));
-    if (base.t === "any" || base.t === "null") {
-      read({ t: "unknown", outside: false });
-      return ANY;
-    }
-    if (base.t !== "context") {
-      const parts = partTypes(base);
-      if (Object.hasOwn(parts, name)) return parts[name]!;
-      this.say(at, "unknown-name", `"${of}" is ${typeInWords(base)}; it has no "${name}".`);
-      return ANY;
-    }
-    if (base.open) {
-      read({ t: "unknown", outside: false });
-      return Object.hasOwn(base.fields, name) ? base.fields[name]! : ANY;
-    }
-    if (Object.hasOwn(base.fields, name)) {
-      read({ t: "entry", of: ownerOf(base) });
-      return base.fields[name]!;
-    }
-    return this.noEntry(base, name, at, of, quoted);
-  }
-
-  private noEntry(
-    base: ContextType,
-    name: string,
-    at: { from: number; to: number },
-    of: string,
-    quoted?: true,
-  ): Type {
-    this.reads.read({ name, ...at, target: { t: "nothing" }, ...(quoted ? { quoted } : {}) });
-    const near = nearest(name, Object.keys(base.fields));
-    this.say(
-      at,
-      "unknown-name",
-      `"${of}" has nothing called "${name}".${near ? ` Did you mean "${near}"?` : ""}`,
-      // Between its quotes a name is written as it is.
-      near ?? undefined,
-    );
-    return ANY;
-  }
-
-  comparable(n: Node, l: Type, r: Type, equality: boolean) {
-    if (equality) this.reads.compared(n, l, r);
-    if (!fits(l, r) && !fits(r, l)) {
-      this.say(n, "wrong-type", `${cap(typeInWords(l))} cannot be compared with ${typeInWords(r)}.`);
-      return;
-    }
-    const side = l.t === "any" || l.t === "null" ? r : l;
-    if (!equality && ["yesno", "context", "list"].includes(side.t))
-      this.say(n, "wrong-type", `${cap(typeInWords(side))} has no more or less; only = and != work here.`);
-  }
-
-  /** A test against what it is held to: in a range, one of a list, or equal. */
-  private tested(test: Node, t: Type, levels: Levels) {
-    if (test.k === "test")
-      return this.comparable(test, t, this.typeOf(test.right, levels), test.op === "=" || test.op === "!=");
-    if (test.k === "list" && test.items.some((i) => i.k === "test"))
-      return test.items.forEach((i) => this.tested(i, t, levels));
-    this.oneOf(t, test);
-    const x = this.typeOf(test, levels);
-    if (x.t === "yesno" && t.t !== "yesno") return;
-    // A list is one of a list of lists, or equal to a list; anything else is one of a list.
-    const listed = x.t === "list" && (t.t !== "list" || fits(t, x.of)) ? x.of : x;
-    this.comparable(test, t, listed.t === "range" && t.t !== "range" ? listed.of : listed, true);
-  }
-
-  /** A choice held against a text that is none of its options never holds. */
-  private oneOf(t: Type, n: Node) {
-    if (n.k === "list") n.items.forEach((i) => this.oneOf(t, i));
-    if (t.t !== "text" || !t.options || n.k !== "str" || n.text === "" || t.options.includes(n.text)) return;
-    const near = nearest(n.text, t.options);
-    this.say(
-      n,
-      "wrong-type",
-      `"${n.text}" is none of its choices: ${t.options.slice(0, 6).join(", ")}${t.options.length > 6 ? ", …" : ""}.`,
-      near ? JSON.stringify(near) : undefined,
-    );
+    return entryType(this, base, name, at, of, quoted);
   }
 
   private typeName(at: Node, type: TypeName) {
@@ -440,47 +318,6 @@ class Checker implements Checking {
     } else if (type.t === "list" || type.t === "range") this.typeName(at, type.of);
     else if (type.t === "context") type.fields.forEach((f) => this.typeName(at, f.type));
     else [...type.params, type.result].forEach((p) => this.typeName(at, p));
-  }
-
-  private arith(n: Extract<Node, { k: "arith" }>, levels: Levels): Type {
-    const l = this.typeOf(n.left, levels);
-    const r = this.typeOf(n.right, levels);
-    if (l.t === "number" && r.t === "number") return NUMBER;
-    if (l.t === "any" || r.t === "any" || l.t === "null" || r.t === "null") {
-      if (n.op === "+" && (l.t === "text" || r.t === "text")) return TEXT;
-      // Only lengths of time can also be multiplied by a number; adding needs a number on both sides.
-      return n.op !== "*" && n.op !== "/" && (l.t === "number" || r.t === "number") ? NUMBER : ANY;
-    }
-    const type = sumType(n.op, l, r);
-    if (type) return type;
-    if (n.op === "+" && (l.t === "text" || r.t === "text")) {
-      const other = l.t === "text" ? n.right : n.left;
-      const shown = this.text.slice(other.from, other.to);
-      this.say(
-        other,
-        "wrong-type",
-        `Text can only be joined with text; "${shown}" is ${typeInWords(l.t === "text" ? r : l)}.`,
-        `string(${shown})`,
-      );
-      return TEXT;
-    }
-    if ((l.t === "date" || l.t === "datetime") && r.t === "number" && (n.op === "+" || n.op === "-")) {
-      const shown = this.text.slice(n.right.from, n.right.to);
-      const mend = /^\d+$/.test(shown) ? `@"P${shown}D"` : `${shown} * @"P1D"`;
-      this.say(
-        n.right,
-        "wrong-type",
-        `A date moves by a length of time, not by a bare number: ${mend} is that many days.`,
-        mend,
-      );
-      return l;
-    }
-    this.say(
-      n,
-      "wrong-type",
-      `${cap(typeInWords(l))} and ${typeInWords(r)} cannot go together with "${n.op}".`,
-    );
-    return ANY;
   }
 }
 
@@ -499,5 +336,3 @@ const namesEntries = (t: TypeName): boolean => {
       return [...t.params, t.result].some(namesEntries);
   }
 };
-
-const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

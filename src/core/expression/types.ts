@@ -114,3 +114,6 @@ function joinContexts(a: ContextType, b: ContextType, depth: number): Type {
   const certain = alike && a.what === b.what && a.rows === b.rows && !a.open && !b.open;
   return { t: "context", fields, ...what, ...rows, ...(certain ? {} : { open: true as const }) };
 }
+
+/** With a capital, for the beginning of a sentence. */
+export const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
