@@ -41,6 +41,8 @@ export interface CompiledRelease {
   readsHidden(reads: Reads): boolean;
   /** Fields that are copies, and line items that have some. */
   copied: readonly Field[];
+  /** Names of the fields, columns apart. */
+  fieldNames: ReadonlySet<string>;
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
 }
@@ -77,6 +79,7 @@ export function compileRelease(
     form,
     places: placesOf(definition, kinds),
     copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
+    fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
     formula: (step, place, text) => {
       const found = formulas.get(`${step}|${place}|${text}`);

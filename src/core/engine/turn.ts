@@ -154,7 +154,8 @@ export class Turn {
   names(): Names {
     const form = this.evaluated().names;
     const extra = this.extraNames();
-    return { get: (n) => form.get(n) ?? extra.get(n) };
+    // A field that is empty is empty, whatever step may be called like it.
+    return { get: (n) => (this.release.fieldNames.has(n) ? form.get(n) : extra.get(n)) };
   }
 
   formula(step: string, place: string, text: string): CompiledFormula | null {

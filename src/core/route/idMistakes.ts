@@ -12,7 +12,7 @@ export interface IdMistake {
 }
 
 /** Ids that mean something else already: to the engine, or to whatever keeps values by id. */
-const RESERVED = new Set(["constructor", "prototype", "__proto__"]);
+const RESERVED = new Set([...Object.getOwnPropertyNames(Object.prototype), "prototype", "#"]);
 /** Rows of the table of access that belong to no step. */
 const NO_STEP = new Set(["start", "watch"]);
 
