@@ -74,6 +74,8 @@ export type EventBody =
       rung: string;
       did: RungKind;
       found: boolean;
+      /** Why it could not be told whom. */
+      unclear?: StuckReason;
     }
   | { type: "got stuck"; token: string; step: string; reason: StuckReason; effect?: string }
   | { type: "got unstuck"; token: string; step: string; how: "retried" | "skipped" }

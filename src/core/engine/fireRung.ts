@@ -3,7 +3,7 @@ import { answersOf, conclude } from "./answer";
 import { peopleOf, withCover } from "./assign";
 import { moveTask, voteOf } from "./handOver";
 import { limitOf } from "./ladder";
-import { isOpen, type Candidate } from "./state";
+import { isOpen, type Candidate, type StuckReason } from "./state";
 import { requesterMayAnswer } from "./tasks";
 import type { Turn } from "./turn";
 import { newTask } from "./visit";
@@ -19,6 +19,7 @@ export function timeReached(turn: Turn, id: string) {
   if (!timer || !visit || !step || !rung) return;
   const open = Object.values(turn.state.tasks).filter((t) => t.visit === visit.id && isOpen(t));
   const place = `rung ${rung.id}`;
+  let unclear: StuckReason | undefined;
   const fired = (found: boolean) =>
     turn.raise({
       type: "rung fired",
@@ -28,6 +29,7 @@ export function timeReached(turn: Turn, id: string) {
       rung: rung.id,
       did: rung.action.do,
       found,
+      ...(unclear ? { unclear } : {}),
     });
   /** Those of them who may be asked, covers in the place of whoever is away. */
   const fit = (people: readonly string[]): Candidate[] =>
@@ -43,8 +45,10 @@ export function timeReached(turn: Turn, id: string) {
       const of = task ? turn.state.tasks[task] : undefined;
       const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
       const found = clearly(() => peopleOf(turn, step.id, place, rule, holder ?? null));
-      // Whoever has the task keeps it, and the trail says that the rung found nobody.
-      return "go" in found ? [] : found;
+      if (!("go" in found)) return found;
+      // Whoever has the task keeps it, and the trail says why the rung did nothing.
+      unclear = found.reason;
+      return [];
     },
     text: (template) => turn.text(step.id, `${place} text`, template),
   });

@@ -68,6 +68,29 @@ it("a share is of those asked now", () => {
   expect(h.state.status).toBe("finished");
 });
 
+it("a rung whose people cannot be worked out says why, and leaves the task where it is", () => {
+  const fields: Field[] = [
+    { id: "total", name: "Total", kind: "money" },
+    {
+      id: "finder",
+      name: "Finder",
+      kind: "person",
+      worked: "if 1 / (Total - Total) > 0 then Requester else null",
+    },
+  ];
+  const to = { by: "formula", formula: "Finder" };
+  const limit = {
+    otherwise: { amount: 1, unit: "working days" },
+    rungs: [{ id: "r", when: "at", action: { do: "hand over", to } }],
+  };
+  const { h } = asked({ ...decideBy("check", { by: "manager" }, YES_NO("1")), limit } as Step, { fields });
+  const timer = Object.values(h.state.timers)[0]!;
+  h.at(timer.at);
+  h.send({ type: "time reached", timer: timer.id });
+  expect(h.asked()).toEqual(["brendan"]);
+  expect(h.events.at(-1)).toMatchObject({ type: "rung fired", found: false, unclear: { code: "unclear" } });
+});
+
 it("a rung does not ask again whoever has answered", () => {
   const limit = {
     otherwise: { amount: 1, unit: "working days" },

@@ -222,6 +222,23 @@ describe("the trail in words", () => {
       "The ladder found nobody to hand over",
     ],
     [
+      "rung that could not be told whom",
+      {
+        type: "rung fired",
+        timer: "m",
+        visit: "v",
+        step: "check",
+        rung: "r",
+        did: "hand over",
+        found: false,
+        unclear: {
+          code: "unclear",
+          data: { step: "check", formula: "Finder", why: "“Finder” cannot be read." },
+        },
+      },
+      "The ladder could not hand over: “Finder” cannot be worked out. “Finder” cannot be read.",
+    ],
+    [
       "stuck",
       { type: "got stuck", token: "k", step: "size", reason: { code: "no-way", data: { step: "By size" } } },
       'At "By size" no condition holds, so there is no way on.',

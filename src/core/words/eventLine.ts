@@ -96,6 +96,11 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "effect done":
       return said(kinds.steps[e.kind].doneWords?.(e.result, names.step(e.step), names));
     case "rung fired": {
+      if (e.unclear?.code === "unclear") {
+        const { formula, why } = e.unclear.data;
+        const text = `The ladder could not ${e.did}: “${formula}” cannot be worked out.`;
+        return line(why ? `${text} ${why}` : text, { tone: "stuck" });
+      }
       if (!e.found) return line(`The ladder found nobody to ${e.did}`, { tone: "stuck" });
       const words = kinds.rungs[e.did].firedWords;
       return words ? line(words, { tone: "quiet" }) : null;
