@@ -50,3 +50,22 @@ it("looks up records by a part of their title, with their values", async () => {
   const found = value(await lookUp(await person("piet.hanlon"), "price_list", "gloves"));
   expect(found).toMatchObject([{ title: "Nitrile gloves", record: { unit: "box of 100" } }]);
 });
+
+it("a condition that cannot be worked out finds nothing wrongly: it is refused with the reason", async () => {
+  const maeve = await person("maeve.dunlea");
+  const find = (condition: string) => registerPage(maeve, "price_list", all, condition);
+  for (const [condition, why] of [
+    ["Price > 1 / 0", "divided by zero"],
+    ["Price = 3 or not(Price > 1 / 0)", "divided by zero"],
+    ["Price > count(for i in 1..99999 return (i / 7) ** 0.37)", "more work"],
+  ] as const)
+    expect(await find(condition)).toMatchObject({
+      ok: false,
+      failure: { code: "invalid", data: { message: expect.stringContaining(why) as string } },
+    });
+  // An end of a range is written twice and worked out once: it may take what is allowed.
+  const large = "count(for i in 1..99999 return i + i + i + i)";
+  const every = value(await find("Price >= 0")).total;
+  expect(value(await find(`Price in [0 .. ${large}]`)).total).toBe(every);
+  expect(value(await find("Price > null")).total).toBe(0);
+});

@@ -6,6 +6,7 @@ import { asDay, constant, kindOf, Names, once, type Bind, type Kind, type Part }
 import type { FormulaProblem } from "./problem";
 import type { Env } from "./run";
 import { typeInWords, YESNO, type Scope, type Type } from "./types";
+import type { Value } from "./values";
 
 /** A column as SQL, of the kind the formula's names say it has. Empty text must come as null. */
 export interface SqlColumn {
@@ -146,13 +147,18 @@ class Translator {
     const kind = kindOf(type);
     if (!kind) this.cannot(n, `a search cannot hold ${typeInWords(type)}`);
     const program: Program = compile(n);
+    // Written more than once it is still worked out once: its work is counted, and may be all that is allowed.
+    const known = new WeakMap<Env, { value: Value }>();
+    const value = (env: Env): Value => {
+      let v = known.get(env);
+      if (!v) known.set(env, (v = { value: evaluate(program, env) }));
+      return v.value;
+    };
     return {
       kind,
       simple: true,
-      emit: (env, bind) => constant(kind, evaluate(program, env), bind),
-      ...(kind === "date"
-        ? { day: (env: Env, bind: Bind) => constant("day", evaluate(program, env), bind) }
-        : {}),
+      emit: (env, bind) => constant(kind, value(env), bind),
+      ...(kind === "date" ? { day: (env: Env, bind: Bind) => constant("day", value(env), bind) } : {}),
     };
   }
 

@@ -38,7 +38,10 @@ describe("amounts that move after the start", () => {
     const mended = applyEdit(d, found[0]!.mend!.edit as never, { registers: { prices }, kinds: KINDS });
     if (!mended.ok) throw new Error(mended.refusal.code);
     expect(problemsOf(mended.definition, { kinds: KINDS, registers: { prices } })).toEqual([]);
-    expect(about(column({ worked: "Quantity * Item.Price" })).found[0]!.mend).toBeUndefined();
+    expect(found[0]!.message).toContain("Keep it as it was when the form was filled in.");
+    const more = about(column({ worked: "Quantity * Item.Price" })).found[0]!;
+    expect(more.mend).toBeUndefined();
+    expect(more.message).toContain("Copy the amount into a field of its own");
   });
   it("not where they are copied, hold no money, or nobody is asked", () => {
     expect(codes(column({ worked: "Item.Price", copied: true }))).toEqual([]);

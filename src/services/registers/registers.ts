@@ -1,6 +1,6 @@
 import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
-import { environment, sqlCondition, type Value } from "@/core/expression";
+import { environment, sqlCondition, type FormulaProblem, type Value } from "@/core/expression";
 import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
 import { getPool, registers, type Db, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
 import { nowMs } from "../kernel/clock";
@@ -49,8 +49,15 @@ async function whereOf(
   if (!made.ok)
     throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
   const now = Temporal.Instant.fromEpochMilliseconds(await nowMs(db)).toZonedDateTimeISO(zone);
-  const env = environment(new Map<string, Value>(), { now });
-  return (bind) => made.condition.where(env, bind);
+  const notes: FormulaProblem[] = [];
+  const env = { ...environment(new Map<string, Value>(), { now }), notes };
+  return (bind) => {
+    const where = made.condition.where(env, bind);
+    // What cannot be worked out is not empty: records must not be left out, or found, for want of it.
+    const failed = notes.find((n) => n.code !== "was-empty");
+    if (failed) throw new Failed({ code: "invalid", data: { path: "Condition", message: failed.message } });
+    return where;
+  };
 }
 
 /** @param condition a formula over the columns that every record shown must meet */
