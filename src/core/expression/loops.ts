@@ -9,28 +9,45 @@ import { asList, isDate, isList, isRange, type Value } from "./values";
 
 const spend = (s: State, n: number) => s.run.spend(n);
 
-/** `1..5` or two dates, up or down by one (DMN 1.5, 10.3.2.14); null when the ends are neither. */
-function counted(a: Value, b: Value): Value[] | null {
+/**
+ * `1..5` or two dates, up or down by one (DMN 1.5, 10.3.2.14); null when the ends are neither. Made one by one, and paid
+ * for when made: what is settled by the first of them costs no more.
+ */
+function counted(s: State, a: Value, b: Value, withA = true, withB = true): Iterable<Value> | null {
   if (isDate(a) && isDate(b)) {
     const days = a.until(b).days;
-    if (Math.abs(days) >= MAX_LIST) throw new OutOfFuel();
-    return Array.from({ length: Math.abs(days) + 1 }, (_, i) => a.add({ days: days < 0 ? -i : i }));
+    const step = days < 0 ? -1 : 1;
+    return steps(s, Math.abs(days), withA, withB, COST.countedDate, (i) => a.add({ days: i * step }));
   }
   if (!isNum(a) || !isNum(b) || !a.isInteger() || !b.isInteger()) return null;
   const [x, y] = [a.toNumber(), b.toNumber()];
-  if (!(Math.abs(y - x) < MAX_LIST)) throw new OutOfFuel();
   const step = x <= y ? 1 : -1;
-  return Array.from({ length: Math.abs(y - x) + 1 }, (_, i) => Num.of(x + i * step));
+  return steps(s, Math.abs(y - x), withA, withB, COST.counted, (i) => Num.of(x + i * step));
+}
+
+function* steps(
+  s: State,
+  length: number,
+  first: boolean,
+  last: boolean,
+  cost: number,
+  at: (i: number) => Value,
+): Generator<Value> {
+  if (!(length < MAX_LIST)) throw new OutOfFuel();
+  const end = last ? length : length - 1;
+  for (let i = first ? 0 : 1; i <= end; i++) {
+    spend(s, cost);
+    yield at(i);
+  }
 }
 
 /** What a loop runs over; null where that is nothing at all. */
-function itemsOf(s: State, v: Value, at: Node): readonly Value[] | null {
+function itemsOf(s: State, v: Value, at: Node): Iterable<Value> | null {
   if (isList(v)) return v;
   if (v === null) return null;
   if (isRange(v) && !v.open) {
-    const all = counted(v.low, v.high);
-    if (all) return all.slice(v.includesLow ? 0 : 1, v.includesHigh ? undefined : -1);
-    return s.run.note(at, "Only a range of whole numbers or dates can be gone through.");
+    const all = counted(s, v.low, v.high, v.includesLow, v.includesHigh);
+    return all ?? s.run.note(at, "Only a range of whole numbers or dates can be gone through.");
   }
   return [v];
 }
@@ -54,7 +71,7 @@ function loops(
       slot,
       list: (s: State) =>
         to
-          ? (counted(from(s), to(s)) ?? s.run.note(i.in, "A count needs two whole numbers or two dates."))
+          ? (counted(s, from(s), to(s)) ?? s.run.note(i.in, "A count needs two whole numbers or two dates."))
           : itemsOf(s, from(s), i.in),
     };
   });

@@ -1,4 +1,5 @@
 import { Decimal } from "decimal.js";
+import { COST, spend } from "./meter";
 
 /**
  * Decimals of 34 significant digits, rounding half to even (DMN 1.5, 10.3.2.3.1: IEEE 754-2008 decimal128).
@@ -92,6 +93,7 @@ export class Num {
       if (r <= SAFE && r >= -SAFE && Math.abs(mine) <= SAFE && Math.abs(other) <= SAFE)
         return new Num(r === 0 ? 0 : r, d > 0 ? this.s : o.s, null);
     }
+    spend(COST.decimal);
     return Num.from(this.decimal.plus(o.decimal));
   }
   minus(o: Num): Num {
@@ -103,6 +105,7 @@ export class Num {
       if (r <= SAFE && r >= -SAFE && this.s + o.s <= MAX_SCALE)
         return new Num(r === 0 ? 0 : r, this.s + o.s, null);
     }
+    spend(COST.decimal);
     return Num.from(this.decimal.times(o.decimal));
   }
   /** Not finite when `o` is zero. */

@@ -1,3 +1,4 @@
+import { Temporal } from "temporal-polyfill";
 import {
   checkFormula,
   context,
@@ -76,10 +77,18 @@ it.each([
   "count(for i in 1..60000 return exp(i / 60000))",
   "count(for i in 1..1000 return get entries(M))",
   "add working days(today(), 100000000)",
+  "every x in 1..99999 satisfies some y in 1..99999 satisfies x = y",
+  "every x in date(2026, 1, 1)..date(2290, 1, 1) satisfies some y in date(2026, 1, 1)..x satisfies x = y",
+  "count(for i in 1..50000 return string(Far))",
+  "count(for i in 1..99999 return N * N + N)",
+  "count(for i in 1..500 return distinct values(Days))",
   "count(sort(for i in 1..99999 return 99999 - i, function(a, b) a < b))",
 ])("%s is counted at what it costs, and given up", (text) => {
   const M = Object.fromEntries(Array.from({ length: 5000 }, (_, i) => [`k${i}`, i]));
-  const r = evaluateText(text, { M }, { ...AT, fuel: 1_250_000 });
+  const Far = Array.from({ length: 100 }, () => Array.from({ length: 600 }, (_, i) => i));
+  const Days = Array.from({ length: 2000 }, (_, i) => Temporal.PlainDate.from("2026-01-01").add({ days: i }));
+  const N = 1n << 100n;
+  const r = evaluateText(text, { M, Far, Days, N }, { ...AT, fuel: 1_250_000 });
   expect(r.value).toBeNull();
   expect(r.problems.length).toBeGreaterThan(0);
 });

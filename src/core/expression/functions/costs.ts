@@ -46,7 +46,7 @@ const SET: Readonly<Record<string, Partial<CallCost>>> = {
   "started by": { call: 35 },
   coincides: { call: 35 },
   // Items are gone through more than once, or compared.
-  stddev: { item: 60 },
+  stddev: { item: 110 },
   sum: { item: 9 },
   product: { item: 9 },
   mean: { item: 9 },

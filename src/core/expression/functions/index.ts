@@ -14,8 +14,8 @@ const BASE: Record<string, Overload[]> = {
     overload("from: any -> text", ([v]: [Value], at) => {
       if (v === null) return null;
       const size = textSize(v, MAX_TEXT);
+      at.spend(Math.min(size, MAX_TEXT));
       if (size > MAX_TEXT) return at.say(TOO_LONG);
-      at.spend(size);
       return valueText(v);
     }),
   ],

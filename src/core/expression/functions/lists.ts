@@ -1,3 +1,4 @@
+import { COST } from "../meter";
 import { finite, isNum, Num, type Num as N } from "../numbers";
 import { ANY, joinTypes, listOf, type Type } from "../types";
 import { compareValues, equalValues, isList, type FunctionValue, type Value } from "../values";
@@ -90,7 +91,7 @@ const unique = (l: List, at: CallSite): Value[] => {
       if (seen.has(key)) continue;
       seen.add(key);
     } else {
-      at.spend(rest.length);
+      at.spend(rest.length * COST.compared);
       if (rest.some((x) => same(x, v))) continue;
       rest.push(v);
     }
