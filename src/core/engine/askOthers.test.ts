@@ -77,6 +77,16 @@ describe("somebody who goes away after being asked", () => {
   });
 });
 
+it("among those who left, whoever is only away keeps the task where nobody else is found", () => {
+  const { h, away, look } = asked({ rule: REGISTRY });
+  h.left.add("carmel").add("fergus");
+  away["declan"] = "una";
+  expect(look()).toEqual([]);
+  delete away["declan"];
+  look();
+  expect(h.asked()).toEqual(["declan"]);
+});
+
 describe("somebody who has left", () => {
   it("is replaced by whoever the rule finds now, else by the fallback", () => {
     const { h, look } = asked({ rule: MANAGER, fallback: GUARD });

@@ -60,6 +60,45 @@ describe("a copied column", () => {
   });
 });
 
+describe("a copy of several things", () => {
+  const fields: Field[] = [
+    { id: "main", name: "Main", kind: "look-up", register: "prices" },
+    { id: "factor", name: "Factor", kind: "number" },
+    { id: "both", name: "Both", kind: "money", worked: "Main.Price * Factor", copied: true },
+    {
+      id: "lines",
+      name: "Lines",
+      kind: "lines",
+      fields: [
+        { id: "item", name: "Item", kind: "look-up", register: "prices" },
+        { id: "p", name: "P", kind: "money", worked: "if Item = null then 7 else Main.Price", copied: true },
+      ],
+    },
+  ];
+  const several = form(fields);
+  const before = {
+    main: "1",
+    factor: "2",
+    both: "1.00",
+    lines: [
+      { "#": "1", item: null, p: "5.00" },
+      { "#": "2", item: "2", p: "6.00" },
+    ],
+  };
+  const come = (typed: FormData, access: (id: string) => Access = edit) =>
+    evaluateForm(several, { ...before, ...typed }, access, made(), new Map(), before).data;
+  it("is taken anew by whoever may fill in one of them", () => {
+    const onlyFactor = (id: string) => (id === "factor" ? "edit" : "see");
+    expect(come({ factor: "3" }, onlyFactor)["both"]).toBe("9.45");
+    expect(come({ factor: "2" }, onlyFactor)["both"]).toBe("1.00");
+  });
+  it("in a line follows a field outside it, and only where that is another", () => {
+    const p = (d: FormData) => (d["lines"] as StoredRow[]).map((r) => r["p"]);
+    expect(p(come({}))).toEqual(["5.00", "6.00"]);
+    expect(p(come({ main: "2" }))).toEqual(["7", "14"]);
+  });
+});
+
 it("a copied link keeps which record it was, even if that is gone", () => {
   const one = form([
     { id: "item", name: "Item", kind: "look-up", register: "prices" },
