@@ -4,6 +4,7 @@ import {
   evaluateForm,
   formForReader,
   prepareForm,
+  type Access,
   type Field,
   type FormData,
   type StoredRow,
