@@ -9,6 +9,7 @@ import {
 } from "../form";
 import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
+import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
 import type { CompiledRelease } from "./release";
 import type { RequestState, Task } from "./state";
@@ -89,9 +90,8 @@ const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "no-lines", "chec
 
 function changedValues(before: FormData, after: FormData, but: ReadonlySet<string>): FormData | null {
   const out = Object.fromEntries(
-    Object.entries(after).filter(
-      ([k, v]) => !but.has(k) && JSON.stringify(before[k] ?? null) !== JSON.stringify(v),
-    ),
+    // By value and not by text: the database keeps the columns of a row in an order of its own.
+    Object.entries(after).filter(([k, v]) => !but.has(k) && changedPaths(before, { [k]: v }).length > 0),
   );
   return Object.keys(out).length > 0 ? out : null;
 }

@@ -24,8 +24,10 @@ import type { Held } from "../kinds";
 import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
+import { changedPaths } from "./changedPaths";
 import { answersGiven } from "./answersGiven";
 import type { Outcome, RequestState } from "./state";
+import type { Step } from "../route";
 import { Unclear } from "./unclear";
 
 /** Moves of one command before the route counts as running in circles. */
@@ -39,6 +41,11 @@ export class Turn {
   state: RequestState;
   readonly events: RequestEvent[] = [];
   readonly effects: Effect[] = [];
+  /** Tokens that are to go on, the next one last; without a step the branch `of` a step is empty. */
+  readonly agenda: (
+    { token: string; step: Step; effect?: string } | { token: string; step: null; of: string }
+  )[] = [];
+  walking = false;
   /** Moves left before the route counts as running in circles. */
   moves = MAX_MOVES;
   private form: { of: RequestState["data"]; result: FormResult } | null = null;
@@ -146,7 +153,7 @@ export class Turn {
     return Object.fromEntries(
       copied.flatMap(({ id }) => {
         const v = r.data[id] ?? null;
-        return JSON.stringify(v) === JSON.stringify(after[id] ?? null) ? [] : [[id, v]];
+        return changedPaths(after, { [id]: v }).length > 0 ? [[id, v]] : [];
       }),
     );
   }

@@ -8,7 +8,27 @@ import { askPeople, closeAll } from "./visit";
 
 /** Puts a token on a step and lets it do what it does; goes on until everything waits or has ended. */
 export function enter(turn: Turn, token: string, step: Step, effect?: string): void {
-  // A loop instead of recursion along the list: a long route must not exhaust the stack.
+  turn.agenda.push({ token, step, ...(effect === undefined ? {} : { effect }) });
+  goThrough(turn);
+}
+
+/**
+ * Goes through what is to be entered, the last put on it first: that is the order in which calls within calls would go,
+ * without their depth, so that a circle of branches is found and does not exhaust the stack.
+ */
+function goThrough(turn: Turn): void {
+  // Somebody further up does it.
+  if (turn.walking) return;
+  turn.walking = true;
+  for (let next = turn.agenda.pop(); next; next = turn.agenda.pop()) {
+    if (isEnded(turn.state)) continue;
+    if (next.step) walk(turn, next.token, next.step, next.effect);
+    else endBranch(turn, next.token, next.of);
+  }
+  turn.walking = false;
+}
+
+function walk(turn: Turn, token: string, step: Step, effect?: string): void {
   let next: Step | null = step;
   let retried = effect;
   while (next && !isEnded(turn.state)) {
@@ -108,11 +128,11 @@ function openBranches(turn: Turn, token: string, step: Step, open: readonly stri
   });
   if (placed.length === 0) return proceed(turn, token, step.id);
   // All branches stand before any of them goes on, so that a quick one cannot find itself alone and join early.
-  for (const [child, l] of placed) {
-    if (isEnded(turn.state)) return;
-    if (l.steps[0]) enter(turn, child, l.steps[0]);
-    else endBranch(turn, child, step.id);
-  }
+  for (const [child, l] of placed.reverse())
+    turn.agenda.push(
+      l.steps[0] ? { token: child, step: l.steps[0] } : { token: child, step: null, of: step.id },
+    );
+  goThrough(turn);
 }
 
 function endBranch(turn: Turn, token: string, step: string) {

@@ -111,6 +111,32 @@ it("a refusal keeps what was filled in with it", () => {
   expect(h.state.data["reason"]).toBe("frost");
 });
 
+it("somebody who types nothing changes nothing, in whatever order a row's columns are kept", () => {
+  const lines: Field = {
+    id: "lines",
+    name: "Lines",
+    kind: "lines",
+    fields: [
+      { id: "quantity", name: "Quantity", kind: "number" },
+      { id: "item", name: "Item", kind: "text" },
+    ],
+  };
+  const d = definitionOf([decideBy("check", { by: "manager" }, YES_NO("1")), fin("end", "done")], {
+    fields: [lines],
+  });
+  const release = compileRelease(d, {}, KINDS);
+  const facts = officeFacts(T0);
+  const data = { lines: [{ "#": "1", quantity: "2", item: "frost" }] };
+  const start = { type: "start", actor: "una", requester: "una", number: "T-1", data } as const;
+  const first = decide(release, NEW_REQUEST, start, facts);
+  if (!first.ok) throw new Error(first.refusal.code);
+  const state = { ...first.state, data: { lines: [{ "#": "1", item: "frost", quantity: "2" }] } };
+  const task = Object.keys(state.tasks)[0]!;
+  const answer = { type: "answer", actor: "brendan", task, answer: "approve", note: "", data: {} } as const;
+  const r = decide(release, state, answer, facts);
+  expect(r.ok && r.events.map((e) => e.type)).not.toContain("data changed");
+});
+
 it("two steps of one id, and rungs, are problems", () => {
   const twice = definitionOf([
     decideBy("d", { by: "manager" }, YES_NO("1")),
