@@ -67,6 +67,26 @@ describe("the form sheet", () => {
     expect(draft.definition.fields).toEqual(three);
   });
 
+  it("keeps a worked-out value as a copy, says so on the row, and lets it go again", async () => {
+    const u = userEvent.setup();
+    const double: ProcessDefinition["fields"][number] = {
+      id: "double",
+      name: "Double",
+      kind: "number",
+      worked: "Total * 2",
+    };
+    show(<FormSheet />, { fields: [...three, double] });
+    const row = document.getElementById("field-double")!;
+    await u.click(within(row).getByRole("button", { name: /More|Details/ }));
+    const box = screen.getByRole("checkbox", { name: /is a copy/ });
+    act(() => box.focus());
+    await u.keyboard(" ");
+    expect(draft.definition.fields[3]).toMatchObject({ worked: "Total * 2", copied: true });
+    expect(within(row).getByText("a copy of")).toBeTruthy();
+    await u.keyboard(" ");
+    expect(draft.definition.fields[3]).toEqual(double);
+  });
+
   it("refuses a name that formulas cannot read, and puts the old one back", async () => {
     const u = userEvent.setup();
     show(<FormSheet />, { fields: three });

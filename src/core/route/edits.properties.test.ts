@@ -33,6 +33,8 @@ const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
       { needed: null },
       { shown: "Urgent", help: "x" },
       { worked: null },
+      { copied: true as const },
+      { copied: null },
     ),
   }),
   fc.record({
