@@ -96,10 +96,21 @@ function misfit(
 export const typeInScopes = (n: Node, text: string, scope: Scope): Type =>
   new Checker(text).typeOf(n, topLevel(scope));
 
+/** What is looked through for a name that stands in a formula, innermost first; null where it stands nowhere in it. */
+export function levelsAt(text: string, scope: Scope, name: string): Levels | null {
+  const { ast } = parseFormula(text, scope);
+  if (!ast) return null;
+  const checker = new Checker(text);
+  checker.watched = { name, levels: null };
+  checker.typeOf(ast, topLevel(scope));
+  return checker.watched.levels;
+}
+
 class Checker implements Checking {
   readonly problems: FormulaProblem[] = [];
   readonly reads = new ReadsCollector();
   functionsWelcome = false;
+  watched?: { name: string; levels: Levels | null };
   constructor(readonly text: string) {}
 
   say(n: { from: number; to: number }, code: FormulaProblem["code"], message: string, insert?: string) {

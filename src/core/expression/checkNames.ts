@@ -9,6 +9,7 @@ import { ANY, listOf, typeInWords, type ContextType, type Type } from "./types";
 
 /** What a name leads to, from the innermost level outwards. */
 export function nameType(c: Checking, n: { from: number; to: number; name: string }, levels: Levels): Type {
+  if (c.watched?.name === n.name) c.watched.levels ??= levels;
   const read = (target: Target) => c.reads.read({ name: n.name, from: n.from, to: n.to, target });
   let maybe: Level | null = null;
   for (const l of levels) {

@@ -13,6 +13,8 @@ interface At {
 export interface Checking {
   readonly problems: FormulaProblem[];
   readonly reads: ReadsCollector;
+  /** A name whose surroundings are asked for: the levels that are looked through for it, once it was met. */
+  watched?: { name: string; levels: Levels | null };
   /** Whether a built-in may stand here without brackets, as in sort(). */
   functionsWelcome: boolean;
   say(at: At, code: FormulaProblem["code"], message: string, insert?: string): void;

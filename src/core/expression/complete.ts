@@ -1,5 +1,6 @@
 import { checkFormula } from "./check";
 import { SECTIONS } from "./functions";
+import { namesAt } from "./namesAt";
 import type { Names } from "./run";
 import { saidValue } from "./trace";
 import { fits, typeInWords, type Scope, type Type } from "./types";
@@ -45,15 +46,16 @@ export function completionsAt(
   const ahead = before.slice(0, before.length - word.length);
   const from = caret - word.length;
   if (/\.\s*$/.test(ahead)) {
-    const base = operandBefore(ahead.replace(/\.\s*$/, ""));
+    const operand = ahead.replace(/\.\s*$/, "");
+    const base = operandBefore(operand);
     if (base === "") return none;
-    const local = localScope(ahead, scope);
+    const local = namesAt(operand.slice(0, operand.trimEnd().length - base.length), scope);
     const type = checkFormula(base, local).type;
     const one = type.t === "list" ? type.of : type;
     const value = names ? valueOf(base, names) : undefined;
     return { from, options: matching(partsOf(one, value), word) };
   }
-  const local = localScope(ahead, scope);
+  const local = namesAt(ahead, scope);
   const want = wantedAt(ahead, local, wanted);
   const fields = Object.entries(local)
     .filter(([n]) => n !== "?")
@@ -108,7 +110,7 @@ function quotedOptions(before: string, scope: Scope): Completions | null {
   const open = before.lastIndexOf('"');
   const left = /(?:=|!=|in\s*\(?|,)\s*$/.exec(before.slice(0, open));
   if (!left) return null;
-  const type = wantedAt(before.slice(0, open), localScope(before.slice(0, open), scope), null);
+  const type = wantedAt(before.slice(0, open), namesAt(before.slice(0, open), scope), null);
   if (type?.t !== "text" || !type.options) return null;
   const word = before.slice(open + 1);
   return { from: open, options: matching(values(type), word).map((c) => ({ ...c, rank: 5 })) };
@@ -141,30 +143,6 @@ function operandBefore(text: string): string {
   const inner =
     depth === 0 ? /^[^[(]*\b(?:and|or|then|else|in|return|satisfies|between)\s+([^]*)$/.exec(out) : null;
   return (inner ? inner[1]! : out).trim();
-}
-
-/** The scope with what loops and filters around the caret bring. */
-function localScope(ahead: string, scope: Scope): Scope {
-  const extra: Record<string, Type> = {};
-  for (const m of ahead.matchAll(
-    /\b(?:for|some|every|,)\s+([\p{L}_][\p{L}\p{N}_ ]*?)\s+in\s+([\p{L}_][\p{L}\p{N}_ .]*?)\s*(?:,|\breturn\b|\bsatisfies\b)/gu,
-  )) {
-    const type = checkFormula(m[2]!, scope).type;
-    extra[m[1]!] = type.t === "list" ? type.of : type;
-  }
-  const opened: number[] = [];
-  [...ahead].forEach((c, i) => {
-    if (c === "[") opened.push(i);
-    else if (c === "]") opened.pop();
-  });
-  for (const i of opened) {
-    const base = operandBefore(ahead.slice(0, i));
-    const type = base ? checkFormula(base, { ...scope, ...extra }).type : null;
-    if (type?.t !== "list") continue;
-    extra["item"] = type.of;
-    if (type.of.t === "context") Object.assign(extra, type.of.fields);
-  }
-  return Object.keys(extra).length > 0 ? { ...scope, ...extra } : scope;
 }
 
 /** The kind of value wanted behind this text: the other side of a comparison, a function's input, a condition. */

@@ -57,6 +57,17 @@ describe("completion", () => {
     );
     expect(labels("some l in Items satisfies l|")).toContain("l");
   });
+  it("knows what functions, groups of values and loops within loops bring, wherever the text breaks off", () => {
+    expect(labels("(function(alpha, beta) alp|")).toEqual(["alpha"]);
+    expect(labels("{rate of tax: 2, x: ra|")).toContain("rate of tax");
+    expect(labels("{line: Items[1], x: line.|")).toEqual(expect.arrayContaining(["Quantity", "Price"]));
+    expect(labels("for a in Items, b in [a.Quantity] return if a.Price > b then a.|")).toContain("Quantity");
+    expect(labels("if count(Items[some l in Items satisfies l.|")).toContain("Price");
+    expect(labels("sort(Items, function(one, other) one.Price < oth|")).toContain("other");
+    // What is closed again brings nothing.
+    expect(labels("sum(for line in Items return line.Price) + li|")).not.toContain("line");
+    expect(labels("count(Items[Price > 1]) + it|")).not.toContain("item");
+  });
   it("offers the choices of a choice behind a comparison, quoted as they must be", () => {
     expect(
       at("Grade = |")
