@@ -176,7 +176,12 @@ async function browser() {
         "tests/browser/playwright.config.ts",
         ...filesOf("browser"),
       ],
-      { COBBLE_ON: on, BASE_URL: `http://localhost:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+      {
+        COBBLE_ON: on,
+        DATABASE_URL: env.DATABASE_URL,
+        BASE_URL: `http://localhost:${port}`,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+      },
     );
     const r = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
     passed += r?.stats.expected ?? 0;

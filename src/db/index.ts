@@ -1,4 +1,7 @@
 export { at, closePool, getPool, inTransaction, type Client, type Db } from "./pool";
+export { forCaller, searching } from "./search";
+export { listen, type Listening } from "./listen";
+export { whyUnavailable, type Unavailable } from "./unavailable";
 export { bumpDirectory, ROLE_HOLDERS } from "./directoryVersion";
 export { migrate } from "./migrate";
 export * as people from "./people";

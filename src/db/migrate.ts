@@ -19,6 +19,9 @@ export async function migrate(
   for (const name of files) {
     const applied = await inTransaction(async (db) => {
       // Two processes starting at once must not both apply a file.
+      // Nor be held to what an answer may take: a migration may go through every row there is.
+      await db.query("set local statement_timeout = 0");
+      await db.query("set local lock_timeout = 0");
       await db.query("select pg_advisory_xact_lock(72001)");
       const { rowCount } = await db.query("select 1 from schema_migration where name = $1", [name]);
       if (rowCount) return false;

@@ -9,25 +9,63 @@ pg.types.setTypeParser(pg.types.builtins.TIMESTAMPTZ, (v) => Date.parse(v));
 pg.types.setTypeParser(pg.types.builtins.DATE, (v) => v);
 pg.types.setTypeParser(pg.types.builtins.NUMERIC, (v) => v);
 
-let pool: pg.Pool | null = null;
+/** How long work of one kind may take, in milliseconds, and how many of it run at once. */
+interface Bounds {
+  connections: number;
+  /** One statement. */
+  statement: number;
+  /** Waiting for a row that somebody else has locked. */
+  lock: number;
+  /** A transaction in which nothing happens: its process has gone, or forgot it. */
+  idle: number;
+  /** Waiting for a connection to become free, or to be made. */
+  connect: number;
+}
+/**
+ * Commands and pages; and searches, which go through many rows, on connections of their own, so that slow ones never
+ * hold up answers. Measured best with 4 to 8 connections for work.
+ */
+const BOUNDS = {
+  work: { connections: 8, statement: 15_000, lock: 5_000, idle: 15_000, connect: 5_000 },
+  search: { connections: 3, statement: 5_000, lock: 2_000, idle: 5_000, connect: 3_000 },
+} as const satisfies Record<string, Bounds>;
+type Work = keyof typeof BOUNDS;
 
-/** The one pool of this process. DATABASE_URL names the server; measured best with 4 to 8 connections. */
-export function getPool(): pg.Pool {
+const pools = new Map<Work, pg.Pool>();
+
+/** DATABASE_URL as it is set. */
+export function databaseUrl(): string {
+  const url = process.env["DATABASE_URL"];
+  if (!url) throw new Error("DATABASE_URL is not set. npm run demo sets it; see README.");
+  return url;
+}
+
+/** The pool of this process for one kind of work. DATABASE_URL names the server. */
+export function getPool(work: Work = "work"): pg.Pool {
+  let pool = pools.get(work);
   if (!pool) {
-    const connectionString = process.env["DATABASE_URL"];
-    if (!connectionString) throw new Error("DATABASE_URL is not set. npm run demo sets it; see README.");
-    pool = new pg.Pool({ connectionString, max: Number(process.env["DB_POOL"] ?? 8) });
+    const b = BOUNDS[work];
+    pool = new pg.Pool({
+      connectionString: databaseUrl(),
+      max: Number((work === "work" && process.env["DB_POOL"]) || b.connections),
+      connectionTimeoutMillis: b.connect,
+      statement_timeout: b.statement,
+      lock_timeout: b.lock,
+      idle_in_transaction_session_timeout: b.idle,
+      application_name: `cobble-step ${work}`,
+    });
     // A connection lost while idle must not end the process; the next query opens another.
     pool.on("error", () => undefined);
     pool.on("connect", (client) => void client.on("error", () => undefined));
+    pools.set(work, pool);
   }
   return pool;
 }
 
 export async function closePool(): Promise<void> {
-  const p = pool;
-  pool = null;
-  await p?.end();
+  const all = [...pools.values()];
+  pools.clear();
+  await Promise.all(all.map((p) => p.end()));
 }
 
 /** Runs `work` in one transaction: all of it is kept, or nothing. */

@@ -1,5 +1,5 @@
 export { actorOf, SYSTEM, type Actor } from "./kernel/actor";
-export { fail, ok, type Failure, type Outcome } from "./kernel/failure";
+export { fail, failureOf, ok, type Failure, type Outcome } from "./kernel/failure";
 export { failureStatus, sentenceOf } from "./kernel/sentence";
 export { EFFECT_PAYLOAD } from "./requests/effectPayload";
 export {
@@ -66,4 +66,5 @@ export {
 export { nowFor, peopleOfDemo } from "./office/demoPeople";
 export { onChanges } from "./live/changes";
 export { showsOf } from "./live/showsOf";
-export { healthy } from "./live/health";
+export { healthOf, type Health } from "./live/health";
+export { forCaller } from "@/db";

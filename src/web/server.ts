@@ -1,6 +1,8 @@
-import { createServer } from "node:http";
+import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import next from "next";
+import { forCaller, healthOf } from "@/services";
 import { isApi, listenerApi } from "./api/listener";
+import { answerOutage } from "./outage";
 
 /** The web process: the HTTP API on Node's own server, all pages by Next, one port. Start more on the same database as needed. */
 async function main() {
@@ -9,10 +11,24 @@ async function main() {
   const app = next({ dev: false, dir: process.cwd(), hostname, port });
   await app.prepare();
   const pages = app.getRequestHandler();
-  const server = createServer(
-    (request, response) =>
-      void (isApi(request.url ?? "") ? listenerApi(request, response) : pages(request, response)),
-  );
+  const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
+    const url = request.url ?? "";
+    if (isApi(url)) return listenerApi(request, response);
+    // Nothing of a page can be shown without the database; what never changes, and health itself, can.
+    if (!/^\/(?:_next\/|api\/health\b|icon\.svg)/.test(url)) {
+      const health = await healthOf();
+      if (!health.ok && health.why !== "read-only" && health.why !== "full")
+        return answerOutage(request, response, health);
+    }
+    return pages(request, response);
+  };
+  const server = createServer((request, response) => {
+    const gone = new AbortController();
+    response.once("close", () => {
+      if (!response.writableFinished) gone.abort();
+    });
+    void forCaller(gone.signal, () => answer(request, response));
+  });
   server.keepAliveTimeout = 65_000;
   server.listen(port, hostname);
   for (const signal of ["SIGINT", "SIGTERM"] as const)

@@ -64,7 +64,7 @@ it("a condition that cannot be worked out finds nothing wrongly: it is refused w
       failure: { code: "invalid", data: { message: expect.stringContaining(why) as string } },
     });
   // An end of a range is written twice and worked out once: it may take what is allowed.
-  const large = "count(for i in 1..99999 return i + i + i + i)";
+  const large = "count(for i in 1..99999 return i + i)";
   const every = value(await find("Price >= 0")).total;
   expect(value(await find(`Price in [0 .. ${large}]`)).total).toBe(every);
   expect(value(await find("Price > null")).total).toBe(0);

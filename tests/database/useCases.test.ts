@@ -27,7 +27,9 @@ const OTHERS: Record<string, string> = {
   peopleOfDemo: "demo only, refused elsewhere by the page",
   nowFor: "the clock",
   onChanges: "ticks without contents",
-  healthy: "whether the database answers",
+  healthOf: "whether the database answers",
+  forCaller: "runs what it is given",
+  failureOf: "makes a value",
 };
 const blank = {
   format: "cobble-step/process@2" as const,

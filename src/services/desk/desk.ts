@@ -3,6 +3,7 @@ import {
   getPool,
   notices,
   requests,
+  searching,
   type NoticeRow,
   type RequestFilter,
   type RequestListRow,
@@ -114,7 +115,8 @@ export const progress = defineView(
     const now = await nowMs(db);
     // The list holds only processes this person owns.
     if (!c.may({ action: "see progress", owner: true })) return { rows: [], total: 0, now };
-    const { rows, total } = await requests.listRequests(db, { ...f, owner: c.actor.id, now: at(now)! });
+    const of = { ...f, owner: c.actor.id, now: at(now)! };
+    const { rows, total } = await searching((on) => requests.listRequests(on, of));
     return { rows: await named(rows), total, now };
   },
 );

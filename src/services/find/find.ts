@@ -1,7 +1,7 @@
 import { recordTitle, walkFields } from "@/core/form";
 import { placesOf } from "@/core/route";
 import { KINDS } from "@/kinds";
-import { getPool, processes, registers, requests } from "@/db";
+import { getPool, processes, registers, requests, searching } from "@/db";
 import { catalogue } from "../ask/ask";
 import { loadDirectory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
@@ -25,7 +25,6 @@ export const find = defineView(
   async (c, text: string): Promise<Found[]> => {
     const words = text.trim().slice(0, 100);
     if (!c.may({ action: "use own", person: c.actor.id }) || !words) return [];
-    const db = getPool();
     const [forms, asked, records, designed] = await Promise.all([
       catalogue(c.actor).then((all) =>
         all.entries.map((e): Found => ({
@@ -35,7 +34,7 @@ export const find = defineView(
           href: `/ask/${e.key}`,
         })),
       ),
-      requests.findRequests(db, c.actor.id, words, EACH).then((all) =>
+      searching((db) => requests.findRequests(db, c.actor.id, words, EACH)).then((all) =>
         all.map((r): Found => ({
           kind: "request",
           name: `${r.number} · ${r.title}`,
@@ -75,19 +74,19 @@ const best =
 
 async function recordsNamed(c: Call, words: string): Promise<Found[]> {
   if (words.length < RECORDS_FROM || !c.may({ action: "read registers" })) return [];
-  const db = getPool();
-  const { registers: shapes } = await loadDirectory(db);
-  const found = await Promise.all(
-    Object.values(shapes).map(async (shape) =>
-      (await registers.recordsTitled(db, shape, words, 3)).map((r): Found => ({
-        kind: "record",
-        name: recordTitle(shape, r),
-        where: shape.name,
-        href: `/registers/${shape.key}/${r.id}`,
-      })),
-    ),
-  );
-  return found.flat().slice(0, 2 * EACH);
+  const { registers: shapes } = await loadDirectory(getPool());
+  const found: Found[] = [];
+  await searching(async (db) => {
+    for (const shape of Object.values(shapes))
+      for (const r of await registers.recordsTitled(db, shape, words, 3))
+        found.push({
+          kind: "record",
+          name: recordTitle(shape, r),
+          where: shape.name,
+          href: `/registers/${shape.key}/${r.id}`,
+        });
+  });
+  return found.slice(0, 2 * EACH);
 }
 
 /** Processes a person may design, with their fields and steps. */

@@ -1,6 +1,8 @@
 import type { Refusal } from "@/core/engine";
 import type { EditRefusal } from "@/core/route";
 import type { ZodError } from "zod";
+import { whyUnavailable, type Unavailable } from "@/db";
+import { wasFull } from "./fullness";
 
 /** Expected failures of services, as data; `sentence` in this folder turns each into words. */
 export type Failure =
@@ -16,7 +18,9 @@ export type Failure =
   | { code: "too-many-tries"; data: { minutes: number } }
   /** All formulas together took longer than a command may; nothing was kept. */
   | { code: "too-heavy"; data: { seconds: number } }
-  | { code: "invalid"; data: { path: string; message: string } };
+  | { code: "invalid"; data: { path: string; message: string } }
+  /** The database does nothing for us just now; nothing was kept, and it may be tried again. */
+  | { code: "unavailable"; data: { why: Unavailable } };
 
 export type Outcome<T> = { ok: true; value: T } | { ok: false; failure: Failure };
 
@@ -30,12 +34,21 @@ export class Failed extends Error {
   }
 }
 
-/** Runs `work`; a Failed thrown inside becomes an outcome. */
+/** The failure an error stands for; null for a bug. What is full is remembered for a while, as only writing tells it. */
+export function failureOf(e: unknown): Failure | null {
+  if (e instanceof Failed) return e.failure;
+  const why = whyUnavailable(e);
+  if (why === "full") wasFull();
+  return why && { code: "unavailable", data: { why } };
+}
+
+/** Runs `work`; an expected failure inside becomes an outcome. */
 export async function outcome<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   try {
     return ok(await work());
   } catch (e) {
-    if (e instanceof Failed) return fail(e.failure);
+    const failure = failureOf(e);
+    if (failure) return fail(failure);
     throw e;
   }
 }

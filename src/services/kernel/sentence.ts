@@ -1,13 +1,24 @@
 import { editRefusalSentence, refusalSentence } from "@/core/words";
-import { getPool } from "@/db";
+import { getPool, type Unavailable } from "@/db";
 import { loadDirectory, personName } from "./directory";
 import type { Failure } from "./failure";
 
 /** A failure in words, people by their names. */
 export async function sentenceOf(f: Failure): Promise<string> {
+  // Without the database there are no names to be looked up.
+  if (f.code === "unavailable") return UNAVAILABLE[f.data.why];
   const d = await loadDirectory(getPool());
   return failureSentence(f, (id) => personName(d, id));
 }
+
+/** What whoever waits is told while the database does nothing for us. */
+export const UNAVAILABLE: Readonly<Record<Unavailable, string>> = {
+  unreachable: "The database cannot be reached just now. Nothing was kept of this; try again in a moment.",
+  "read-only": "The database takes no changes just now, so nothing was kept. Reading works; try again later.",
+  full: "The database has no room left, so nothing was kept. Whoever runs this server must make room first.",
+  busy: "Too much is going on at this moment, so nothing was kept. Try again in a moment.",
+  slow: "This took longer than it may and was stopped; nothing was kept. Look for less at once, or try again.",
+};
 
 function failureSentence(f: Failure, name: (person: string) => string): string {
   switch (f.code) {
@@ -33,6 +44,8 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
       return `Too many tries. Wait ${f.data.minutes} minutes, then try again.`;
     case "too-heavy":
       return `The formulas of this process took more than ${f.data.seconds} seconds over what was sent, so nothing of it was kept. Fewer lines help; its owners can make them lighter.`;
+    case "unavailable":
+      return UNAVAILABLE[f.data.why];
     case "invalid":
       return `${f.data.path ? `${f.data.path}: ` : ""}${f.data.message}`;
   }
@@ -49,6 +62,8 @@ export function failureStatus(f: Failure): number {
       return 401;
     case "too-many-tries":
       return 429;
+    case "unavailable":
+      return 503;
     case "stale-draft":
       return 409;
     case "refused":

@@ -1,4 +1,4 @@
-import { getPool, requests, type Client } from "@/db";
+import { listen, requests, type Listening } from "@/db";
 
 /** What a page shows, as far as ticks go. */
 export interface Shows {
@@ -11,11 +11,16 @@ export interface Shows {
 }
 type Listener = (tick: requests.Tick) => void;
 const listeners = new Set<Listener>();
-let client: Promise<Client> | null = null;
+/** The connection that listens for all, or is being made. */
+let listening: Promise<Listening> | null = null;
+
+const FIRST_WAIT_MS = 1_000;
+const LONGEST_WAIT_MS = 30_000;
+let wait = FIRST_WAIT_MS;
 
 /**
  * Calls back whenever a request changes that the page may show, in whichever process. One connection listens for
- * all; when it is lost the next listener opens another.
+ * all; when it is lost another is made, with growing waits while there is none to be had.
  */
 export async function onChanges(shows: Shows, changed: () => void): Promise<() => void> {
   const listener: Listener = ({ number, people }) => {
@@ -24,57 +29,56 @@ export async function onChanges(shows: Shows, changed: () => void): Promise<() =
   };
   listeners.add(listener);
   try {
-    await (client ?? open());
+    await (listening ?? open());
   } catch (e) {
     listeners.delete(listener);
     throw e;
   }
   return () => {
     listeners.delete(listener);
-    // Nobody is left: the connection goes too, for a pool ends only once all of them are back.
-    if (listeners.size > 0 || !client) return;
-    const last = client;
-    client = null;
-    void last.then((c) => c.release(true)).catch(() => undefined);
+    // Nobody is left: the connection goes too.
+    if (listeners.size > 0 || !listening) return;
+    const last = listening;
+    listening = null;
+    void last.then((c) => c.close()).catch(() => undefined);
   };
 }
 
-const AGAIN_MS = 1000;
-
-function open(): Promise<Client> {
-  const mine: Promise<Client> = listen(() => {
-    // A connection given back is not lost, and another may stand in its place by now.
-    if (client !== mine) return;
-    client = null;
-    again();
-  });
-  client = mine;
-  mine.catch(() => {
-    if (client === mine) client = null;
-  });
+function open(): Promise<Listening> {
+  const mine: Promise<Listening> = listen(
+    "changed",
+    (payload) => {
+      const tick = requests.readTick(payload);
+      for (const l of listeners) l(tick);
+    },
+    () => {
+      // Another may stand in its place by now.
+      if (listening !== mine) return;
+      listening = null;
+      again();
+    },
+  );
+  listening = mine;
+  mine
+    .then(() => {
+      wait = FIRST_WAIT_MS;
+    })
+    .catch(() => {
+      if (listening === mine) listening = null;
+    });
   return mine;
 }
 
-/** Those still waiting get a new connection; what they missed they see at their next refresh. */
+/** Those still waiting get a new connection; whatever they missed they see, for all of them look again. */
 function again() {
   setTimeout(() => {
-    if (!client && listeners.size > 0) open().catch(again);
-  }, AGAIN_MS);
-}
-
-async function listen(lost: () => void): Promise<Client> {
-  const c = await getPool().connect();
-  c.on("error", lost);
-  c.on("end", lost);
-  c.on("notification", (n) => {
-    const tick = requests.readTick(n.payload ?? "");
-    for (const l of listeners) l(tick);
-  });
-  try {
-    await c.query("listen changed");
-    return c;
-  } catch (e) {
-    c.release(true);
-    throw e;
-  }
+    if (listening || listeners.size === 0) return;
+    open()
+      .then(() => {
+        // Nobody knows what was missed: everybody looks again.
+        for (const l of listeners) l({ number: "", people: null });
+      })
+      .catch(again);
+  }, wait).unref();
+  wait = Math.min(wait * 2, LONGEST_WAIT_MS);
 }

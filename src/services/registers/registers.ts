@@ -2,7 +2,15 @@ import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import { environment, sqlCondition, type FormulaProblem, type Value } from "@/core/expression";
 import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
-import { getPool, registers, type Db, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
+import {
+  getPool,
+  registers,
+  searching,
+  type Db,
+  type HistoryRow,
+  type RecordSearch,
+  type RecordRow,
+} from "@/db";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -75,11 +83,10 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
     throw new Failed({ code: "not-found", data: { what: "register", id: key } });
   const where =
     condition.trim() === "" ? {} : { where: await whereOf(db, d, shape, condition, c.actor.zone) };
-  const { rows, total } = await registers.findRecords(db, shape, d.registers, {
-    ...search,
-    ...where,
-    limit: Math.min(search.limit, 500),
-  });
+  const limit = Math.min(search.limit, 500);
+  const { rows, total } = await searching((on) =>
+    registers.findRecords(on, shape, d.registers, { ...search, ...where, limit }),
+  );
   const people: Record<string, string> = {};
   for (const c of shape.columns)
     if (c.kind === "person")

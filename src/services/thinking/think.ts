@@ -10,7 +10,7 @@ import type { Message } from "./thread";
 const MANY_LINES = 200;
 
 /** Milliseconds after which a thread is given up, whatever it does. */
-const MOST_MS = 20_000;
+const MOST_MS = 10_000;
 
 const linesOf = (data: FormData): number =>
   Object.values(data).reduce<number>((n, v) => n + (Array.isArray(v) ? v.length : 0), 0);

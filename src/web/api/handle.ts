@@ -42,15 +42,18 @@ export function problem(
   };
 }
 
-async function refused(f: Failure): Promise<ApiAnswer> {
+export async function refused(f: Failure): Promise<ApiAnswer> {
   const problems =
     f.code === "refused" && f.data.code === "form"
       ? f.data.data.problems.map((p) => ({ path: p.path, code: p.code, message: formProblemSentence(p) }))
       : undefined;
-  return problem(failureStatus(f), "Refused", await sentenceOf(f), {
+  const status = failureStatus(f);
+  const answer = problem(status, status === 503 ? "Not just now" : "Refused", await sentenceOf(f), {
     code: f.code === "refused" ? f.data.code : f.code,
     ...(problems ? { problems } : {}),
   });
+  if (status === 503) answer.headers["retry-after"] = "5";
+  return answer;
 }
 
 function match(

@@ -1,7 +1,7 @@
-import { MAX_FILE_BYTES } from "@/services";
+import { failureOf, MAX_FILE_BYTES } from "@/services";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { bytesUpTo } from "../fileAnswers";
-import { handleApi, problem, type ApiAnswer } from "./handle";
+import { handleApi, problem, refused, type ApiAnswer } from "./handle";
 
 export const API = "/api/v1";
 export const MAX_BODY = 4 * 1024 * 1024;
@@ -45,13 +45,17 @@ export async function listenerApi(request: IncomingMessage, response: ServerResp
   } catch (e) {
     // The other end went away while sending.
     if (request.destroyed && !request.complete) return;
-    process.stderr.write(`${request.method} ${request.url}: ${e instanceof Error ? e.stack : String(e)}\n`);
-    a = problem(
-      500,
-      "Our mistake",
-      "Something went wrong here. Nothing of this call was kept; it may be sent again.",
-      { code: "internal" },
-    );
+    const failure = failureOf(e);
+    if (!failure)
+      process.stderr.write(`${request.method} ${request.url}: ${e instanceof Error ? e.stack : String(e)}\n`);
+    a = failure
+      ? await refused(failure)
+      : problem(
+          500,
+          "Our mistake",
+          "Something went wrong here. Nothing of this call was kept; it may be sent again.",
+          { code: "internal" },
+        );
   }
   const body = typeof a.body === "string" ? Buffer.from(a.body) : a.body;
   // What is left of a body that was too long is not read; the connection cannot be used again.

@@ -1,6 +1,10 @@
-import { healthy } from "@/services";
+import { healthOf } from "@/services";
 
 export const dynamic = "force-dynamic";
+/** 200 while all works, 503 with the reason while it does not: for whatever watches over this server. */
 export async function GET(): Promise<Response> {
-  return (await healthy()) ? Response.json({ ok: true }) : Response.json({ ok: false }, { status: 503 });
+  const health = await healthOf();
+  return health.ok
+    ? Response.json(health)
+    : Response.json(health, { status: 503, headers: { "retry-after": "5" } });
 }

@@ -1,0 +1,54 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import type { Health } from "@/services";
+
+/** Seconds after which it is worth trying again. */
+const AGAIN = 5;
+
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[c]!);
+
+/** A page that needs nothing of ours but this: it looks again by itself until there is something to show. */
+const page = (sentence: string): string => `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta http-equiv="refresh" content="${AGAIN}">
+<title>Cobble Step: not just now</title>
+<style>
+:root { color-scheme: light dark; }
+body { font: 16px/1.5 Georgia, serif; max-width: 34rem; margin: 18vh auto 0; padding: 0 1.5rem; background: #f0ebe0; color: #2b2119; }
+h1 { font-size: 1.6rem; }
+@media (prefers-color-scheme: dark) { body { background: #23211e; color: #e8e2d6; } }
+</style>
+</head>
+<body>
+<main>
+<h1>Not just now</h1>
+<p role="status">${escaped(sentence)}</p>
+<p>This page looks again every ${AGAIN} seconds. What you had typed is kept.</p>
+</main>
+</body>
+</html>
+`;
+
+/** Answers a call for a page while the database cannot be reached: 503 with a sentence, not an error of ours. */
+export function answerOutage(
+  request: IncomingMessage,
+  response: ServerResponse,
+  health: Extract<Health, { ok: false }>,
+): void {
+  const wantsPage = (request.headers.accept ?? "").includes("text/html");
+  const body = wantsPage ? page(health.sentence) : JSON.stringify(health);
+  response.writeHead(503, {
+    "content-type": wantsPage ? "text/html; charset=utf-8" : "application/json; charset=utf-8",
+    "content-length": Buffer.byteLength(body),
+    "retry-after": String(AGAIN),
+    "cache-control": "no-store",
+    "content-security-policy": "default-src 'none'; style-src 'unsafe-inline'",
+    "x-content-type-options": "nosniff",
+  });
+  response.end(request.method === "HEAD" ? undefined : body);
+  // What was sent along is not read.
+  request.resume();
+}
