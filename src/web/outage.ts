@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import type { Health } from "@/services";
 
@@ -7,18 +8,22 @@ const AGAIN = 5;
 const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[c]!);
 
-/** A page that needs nothing of ours but this: it looks again by itself until there is something to show. */
+/** Asks until there is something to show. A page that reloads itself would take a reader back to its top each time. */
+const LOOK = `setInterval(()=>fetch(location.href,{method:"HEAD"}).then(r=>r.status===503||location.reload(),()=>0),${AGAIN}000)`;
+const LOOK_HASH = createHash("sha256").update(LOOK).digest("base64");
+
+/** A page that needs nothing of ours but this. */
 const page = (sentence: string): string => `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="refresh" content="${AGAIN}">
 <title>Cobble Step: not just now</title>
 <style>
 :root { color-scheme: light dark; }
 body { font: 16px/1.5 Georgia, serif; max-width: 34rem; margin: 18vh auto 0; padding: 0 1.5rem; background: #f0ebe0; color: #2b2119; }
 h1 { font-size: 1.6rem; }
+a { color: inherit; }
 @media (prefers-color-scheme: dark) { body { background: #23211e; color: #e8e2d6; } }
 </style>
 </head>
@@ -26,8 +31,9 @@ h1 { font-size: 1.6rem; }
 <main>
 <h1>Not just now</h1>
 <p role="status">${escaped(sentence)}</p>
-<p>This page looks again every ${AGAIN} seconds. What you had typed is kept.</p>
+<p>This page looks again every ${AGAIN} seconds. What you had typed is kept. <a href="">Look again now</a></p>
 </main>
+<script>${LOOK}</script>
 </body>
 </html>
 `;
@@ -45,7 +51,7 @@ export function answerOutage(
     "content-length": Buffer.byteLength(body),
     "retry-after": String(AGAIN),
     "cache-control": "no-store",
-    "content-security-policy": "default-src 'none'; style-src 'unsafe-inline'",
+    "content-security-policy": `default-src 'none'; style-src 'unsafe-inline'; connect-src 'self'; script-src 'sha256-${LOOK_HASH}'`,
     "x-content-type-options": "nosniff",
   });
   response.end(request.method === "HEAD" ? undefined : body);
