@@ -12,6 +12,11 @@ const escaped = (text: string): string =>
 const LOOK = `setInterval(()=>fetch(location.href,{method:"HEAD"}).then(r=>r.status===503||location.reload(),()=>0),${AGAIN}000)`;
 const LOOK_HASH = createHash("sha256").update(LOOK).digest("base64");
 
+const sayOf = (why: Extract<Health, { ok: false }>["why"]): string =>
+  why === "unreachable"
+    ? "Cobble Step cannot reach its database just now, so there is nothing to show."
+    : "Too much is going on at this moment, so nothing can be shown.";
+
 /** A page that needs nothing of ours but this. */
 const page = (sentence: string): string => `<!doctype html>
 <html lang="en">
@@ -45,7 +50,7 @@ export function answerOutage(
   health: Extract<Health, { ok: false }>,
 ): void {
   const wantsPage = (request.headers.accept ?? "").includes("text/html");
-  const body = wantsPage ? page(health.sentence) : JSON.stringify(health);
+  const body = wantsPage ? page(sayOf(health.why)) : JSON.stringify(health);
   response.writeHead(503, {
     "content-type": wantsPage ? "text/html; charset=utf-8" : "application/json; charset=utf-8",
     "content-length": Buffer.byteLength(body),

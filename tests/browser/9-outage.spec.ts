@@ -77,7 +77,7 @@ test("without its database it says so, loses nothing that is typed, and is well 
     expect(answer!.status()).toBe(503);
   }).toPass();
   await expect(other.getByRole("heading", { name: "Not just now" })).toBeVisible();
-  await expect(other.getByRole("status")).toContainText("The database cannot be reached just now.");
+  await expect(other.getByRole("status")).toContainText("cannot reach its database just now");
   await accessible(other);
   const api = await fetch(`${base}/api/v1/tasks`, {
     headers: { authorization: `Bearer cst_${"a".repeat(32)}` },
