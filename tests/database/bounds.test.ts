@@ -39,9 +39,7 @@ it("a search that takes too long is stopped, and says so", async () => {
   expect(performance.now() - started).toBeLessThan(12_000);
   // The same through a use case is a sentence.
   await sql("alter table register.price_list rename to price_list_kept");
-  await sql(
-    "create view register.price_list as select * from register.price_list_kept where pg_temp_slow()",
-  );
+  await sql("create view register.price_list as select * from register.price_list_kept where pg_temp_slow()");
   try {
     expect(await registerPage(maeve, "price_list", all)).toMatchObject({
       ok: false,

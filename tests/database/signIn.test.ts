@@ -38,6 +38,18 @@ it("an expired session and a person who left are nobody", async () => {
   await sql("update session set expires_at = now() - interval '1 second'");
   expect(await actorOfSession(token)).toBeNull();
 });
+it("nobody makes a key for another person, not even with the rights of the office; those may take keys back", async () => {
+  const rights = await person("tobias.marrin");
+  expect(rights.officeRights).toBe(true);
+  expect(await makeKey(rights, "lucia.penrose", "x")).toMatchObject({
+    ok: false,
+    failure: { code: "not-allowed" },
+  });
+  const { key } = value(await makeKey(await person("lucia.penrose"), "lucia.penrose", "mine"));
+  const row = (await listKeys(rights)).find((k) => k.label === "mine")!;
+  value(await revokeKey(rights, row.id));
+  expect(await actorOfKey(key)).toBeNull();
+});
 it("a key acts as its person until it is taken back", async () => {
   const lucia = await person("lucia.penrose");
   expect(await makeKey(lucia, "orla.fennimore", "x")).toMatchObject({

@@ -3,16 +3,13 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import { becomePerson, signIn, signOut } from "@/services";
-import { answerOf, clearSession, isDemo, setSession } from "@/web";
+import { answerOf, clearSession, isDemo, ownPath, setSession } from "@/web";
 
 const credentials = z.object({
   email: z.string().max(200),
   password: z.string().max(500),
   from: z.string().max(500),
 });
-
-/** Only a path of our own may be gone to after signing in. */
-const safePath = (from: string): string => (/^\/(?![/\\])/.test(from) ? from : "/desk");
 
 export async function signInAction(
   _before: { sentence: string } | null,
@@ -28,7 +25,7 @@ export async function signInAction(
   const result = await answerOf(await signIn(parsed.data.email, parsed.data.password, address));
   if (!result.ok) return { sentence: result.sentence };
   await setSession(result.value.token);
-  redirect(safePath(parsed.data.from));
+  redirect(ownPath(parsed.data.from));
 }
 
 export async function becomeAction(form: FormData): Promise<void> {
@@ -38,7 +35,7 @@ export async function becomeAction(form: FormData): Promise<void> {
   if (old) await signOut(old);
   if (!token) redirect("/sign-in");
   await setSession(token);
-  redirect(safePath(String(form.get("from") ?? "")));
+  redirect(ownPath(String(form.get("from") ?? "")));
 }
 
 export async function signOutAction(): Promise<void> {

@@ -19,7 +19,10 @@ export type Deed =
   | { action: "create process" }
   | { action: "read registers" }
   | { action: "see office" }
-  | { action: "make key"; person: string }
+  /** A key by which a program acts as somebody; `service` for an account of a program's own. */
+  | { action: "make key"; person: string; service: boolean }
+  /** See what keys there are of somebody's, and take them back. */
+  | { action: "keep keys"; person: string }
   | { action: "manage services" }
   | { action: "move clock"; demo: boolean }
   /** What workers do: timers, deliveries, sweeping. */
@@ -53,6 +56,9 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "see office":
       return true;
     case "make key":
+      // Whoever could make a key for another person could act as that person, unseen.
+      return actor.kind === "person" && (deed.person === actor.id || (deed.service && actor.officeRights));
+    case "keep keys":
       return actor.kind === "person" && (deed.person === actor.id || actor.officeRights);
     case "move clock":
       return deed.demo;

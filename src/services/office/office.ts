@@ -60,12 +60,12 @@ export interface KeyRow extends ApiKeyRow {
   person_name: string;
 }
 /** Own keys; with office rights all. */
-export const listKeys = defineView(["make key"], async (c): Promise<KeyRow[]> => {
-  if (!c.may({ action: "make key", person: c.actor.id })) return [];
+export const listKeys = defineView(["keep keys"], async (c): Promise<KeyRow[]> => {
+  if (!c.may({ action: "keep keys", person: c.actor.id })) return [];
   const db = getPool();
   const d = await loadDirectory(db);
   return (await sessions.listKeys(db))
-    .filter((k) => c.may({ action: "make key", person: k.person_id }))
+    .filter((k) => c.may({ action: "keep keys", person: k.person_id }))
     .map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
 });
 
@@ -129,15 +129,18 @@ export const setService = defineUseCase(
   },
 );
 
-/** Makes a bearer key acting as a person or service; the key itself is shown once and only its digest kept. */
+/**
+ * Makes a bearer key acting as the caller, or as a service; the key itself is shown once and only its digest kept.
+ * Nobody makes one for another person, whatever their rights.
+ */
 export const makeKey = defineUseCase(
   ["make key"],
   async (c, person: string, label: string): Promise<{ key: string }> => {
     const db = getPool();
-    if (!c.may({ action: "make key", person }))
+    const whom = await actorOf(db, person);
+    if (!c.may({ action: "make key", person, service: whom?.kind === "service" }))
       throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
-    if (!(await actorOf(db, person)))
-      throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
+    if (!whom) throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
     if (!label.trim())
       throw new Failed({
         code: "invalid",
@@ -158,10 +161,10 @@ export const makeKey = defineUseCase(
     return { key };
   },
 );
-export const revokeKey = defineUseCase(["make key"], async (c, id: string): Promise<null> => {
+export const revokeKey = defineUseCase(["keep keys"], async (c, id: string): Promise<null> => {
   const db = getPool();
   const mine = (await sessions.listKeys(db)).find((k) => k.id === id);
-  if (!mine || !c.may({ action: "make key", person: mine.person_id }))
+  if (!mine || !c.may({ action: "keep keys", person: mine.person_id }))
     throw new Failed({ code: "not-found", data: { what: "key", id } });
   await sessions.revokeKey(db, id, at(await nowMs(db))!);
   return null;

@@ -22,19 +22,17 @@ interface Named {
 export function Keys({
   keys,
   me,
-  others,
   programs,
   zone,
 }: {
   keys: Key[];
-  me: string;
-  others: Named[];
+  me: Named;
   programs: Named[];
   zone: string;
 }) {
   const router = useRouter();
   const [label, setLabel] = useState("");
-  const [person, setPerson] = useState(me);
+  const [person, setPerson] = useState(me.id);
   const [made, setMade] = useState<string | null>(null);
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
@@ -83,7 +81,7 @@ export function Keys({
             placeholder="nightly stock list"
           />
         </span>
-        {others.length > 0 && (
+        {programs.length > 0 && (
           <span>
             <label htmlFor="key-person" className="mb-1 block text-sm">
               Acts as
@@ -94,17 +92,9 @@ export function Keys({
               value={person}
               onChange={(e) => setPerson(e.target.value)}
             >
-              {programs.length > 0 && (
-                <optgroup label="Services">
-                  {programs.map((o) => (
-                    <option key={o.id} value={o.id}>
-                      {o.name}
-                    </option>
-                  ))}
-                </optgroup>
-              )}
-              <optgroup label="People">
-                {others.map((o) => (
+              <option value={me.id}>you, {me.name}</option>
+              <optgroup label="Services">
+                {programs.map((o) => (
                   <option key={o.id} value={o.id}>
                     {o.name}
                   </option>

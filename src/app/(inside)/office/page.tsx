@@ -89,8 +89,7 @@ export default async function OfficePage() {
       {actor.officeRights && <Programs programs={programs} />}
       <Keys
         zone={actor.zone}
-        me={actor.id}
-        others={actor.officeRights ? office.people.map((p) => ({ id: p.id, name: p.name })) : []}
+        me={{ id: actor.id, name: actor.name }}
         programs={programs.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name }))}
         keys={keys.map((k) => ({
           id: k.id,
