@@ -7,6 +7,7 @@ import { Button, classes } from "@/ui";
 import { FieldInput } from "./FieldInput";
 import { WorkedValue } from "./WorkedValue";
 import type { InputContext } from "./inputContext";
+import { useRowsShown } from "./useRowsShown";
 
 interface Props {
   field: Field;
@@ -27,6 +28,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
   const editable = access(field.id) === "edit";
   const worked = result.data[field.id];
   const values = Array.isArray(worked) ? worked : [];
+  const drawn = rows.slice(0, useRowsShown(rows.length));
   const change = (i: number, column: string, v: string | boolean | null) =>
     onChange(rows.map((r, k) => (k === i ? { ...r, [column]: v } : r)));
   const add = () => {
@@ -94,7 +96,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
   if (narrow)
     return (
       <div>
-        {rows.map((row, i) => (
+        {drawn.map((row, i) => (
           <fieldset key={row["#"]} className="mb-3 border-l-2 border-line-strong pl-3">
             <legend className="flex items-center gap-2 text-sm text-soft">
               Line {i + 1}
@@ -150,7 +152,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, i) => (
+          {drawn.map((row, i) => (
             <tr key={row["#"]}>
               <td className="text-sm text-soft">{i + 1}</td>
               {columns.map((c) => (

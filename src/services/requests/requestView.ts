@@ -43,23 +43,34 @@ export interface RequestView {
 
 export const requestView = defineUseCase(
   ["see request", "watch"],
-  async (c, number: string): Promise<RequestView> => viewOf(c, await loadRequest(c, { number })),
+  async (c, number: string): Promise<RequestView> => {
+    const loaded = await loadRequest(c, { number });
+    return { ...(await viewOf(c, loaded)), form: await formOf(c, loaded) };
+  },
 );
 
-/** A loaded request as the caller may see it. */
-export async function viewOf(c: Call, loaded: Loaded): Promise<RequestView> {
+/** The form of a request as it is kept. */
+async function formOf(c: Call, { db, d, row, now, release, access }: Loaded): Promise<FormPage> {
+  const { data } = row.state;
+  const files = { request: row.id, by: [] };
+  const facts = engineFacts(d, await factsData(db, d, release.definition, files, data), now, c.actor.zone);
+  return formPage(db, d, release, data, access, {
+    files,
+    requester: row.requester_id,
+    number: row.number,
+    extra: new Turn(release, row.state, facts, null).extraNames(),
+    at: now,
+    zone: c.actor.zone,
+  });
+}
+
+/** A loaded request as the caller may see it, without its form. */
+export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView, "form">> {
   const { db, d, row, now, owner, release, access } = loaded;
   const events = await requests.eventsOf(db, row.id);
   const state = row.state;
   const name = (id: string) => personName(d, id);
   const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
-  const facts = engineFacts(
-    d,
-    await factsData(db, d, release.definition, { request: row.id, by: [] }, state.data),
-    now,
-    c.actor.zone,
-  );
-  const extra = new Turn(release, state, facts, null).extraNames();
   const version = (await processes.releaseById(db, row.release_id))!.version;
   const open = openTasks(state);
   return {
@@ -71,14 +82,6 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<RequestView> {
     result: state.result,
     startedAt: row.started_at,
     endedAt: row.ended_at,
-    form: await formPage(db, d, release, state.data, access, {
-      files: { request: row.id, by: [] },
-      requester: row.requester_id,
-      number: row.number,
-      extra,
-      at: now,
-      zone: c.actor.zone,
-    }),
     trail: trailFor(events, release.definition.fields, access, {
       person: name,
       step: stepName,

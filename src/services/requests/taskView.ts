@@ -13,7 +13,7 @@ import { loadRequest } from "./loadRequest";
 import { viewOf, type RequestView } from "./requestView";
 
 export interface TaskView {
-  request: RequestView;
+  request: Omit<RequestView, "form">;
   task: {
     id: string;
     step: string;
