@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { Field, FieldKind } from "@/core/form";
-import { formula, id, short } from "./pieces";
+import { formula, id, registerKey, short } from "./pieces";
 
 /** Properties any field may have besides its id, name, kind and what it holds: those a `field.set` may change. */
 export const fieldProperties = {
@@ -16,7 +16,7 @@ export const fieldProperties = {
   min: z.string().max(40).optional(),
   max: z.string().max(40).optional(),
   options: z.array(short).max(500).optional(),
-  register: z.string().max(60).optional(),
+  register: registerKey.optional(),
 };
 
 /** The schema of a kind of field: what any field may have, and what only this kind has. */

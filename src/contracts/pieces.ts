@@ -6,6 +6,11 @@ import type { Tone } from "@/core/route";
 export const id = z
   .string()
   .regex(/^[a-z0-9][a-z0-9._-]{0,59}$/, "An id has small letters, digits, dots and dashes, at most 60.");
+/** The key of a register somebody means; a name that every object has would be found without being there. */
+export const registerKey = z
+  .string()
+  .max(60)
+  .refine((key) => !(key in {}), "No register may be called so.");
 /** A formula; the mark tells readers of the published schemas, and the tests, where formulas stand. */
 export const formula = z.string().max(4000).meta({ "x-formula": "FEEL" });
 /** A text with formulas in braces. */

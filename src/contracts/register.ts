@@ -1,9 +1,12 @@
 import { z } from "zod";
 import type { ColumnKind, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
-import { short } from "./pieces";
+import { registerKey, short } from "./pieces";
 
-const column = z.string().regex(/^[a-z][a-z0-9_]{0,39}$/);
+const column = z
+  .string()
+  .regex(/^[a-z][a-z0-9_]{0,39}$/)
+  .refine((key) => !(key in {}), "Nothing may be called so.");
 
 export const registerShape: z.ZodType<RegisterShape> = z
   .strictObject({
@@ -19,7 +22,7 @@ export const registerShape: z.ZodType<RegisterShape> = z
           name: z.string().max(60),
           kind: z.enum(Object.keys(COLUMNS) as [ColumnKind]),
           options: z.array(short).max(500).optional(),
-          register: z.string().optional(),
+          register: registerKey.optional(),
           needed: z.boolean().optional(),
         }),
       )

@@ -2,6 +2,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from "node:ht
 import next from "next";
 import { forCaller, healthOf } from "@/services";
 import { isApi, listenerApi } from "./api/listener";
+import { clientAddress, trustedProxies } from "./clientAddress";
 import { answerOutage } from "./outage";
 
 /** The web process: the HTTP API on Node's own server, all pages by Next, one port. Start more on the same database as needed. */
@@ -22,7 +23,14 @@ async function main() {
     }
     return pages(request, response);
   };
+  const proxies = trustedProxies();
   const server = createServer((request, response) => {
+    // From here on the header says who calls, and not who they say they are.
+    request.headers["x-forwarded-for"] = clientAddress(
+      request.socket.remoteAddress,
+      request.headers["x-forwarded-for"],
+      proxies,
+    );
     const gone = new AbortController();
     response.once("close", () => {
       if (!response.writableFinished) gone.abort();

@@ -44,6 +44,12 @@ it("takes what people type as text, never as SQL or a pattern", async () => {
     ok: false,
     failure: { code: "not-found" },
   });
+  for (const key of ["constructor", "toString", "__proto__", "hasOwnProperty"]) {
+    const missing = { ok: false, failure: { code: "not-found" } };
+    expect(await registerPage(maeve, key, all)).toMatchObject(missing);
+    expect(await recordPage(maeve, key, "1")).toMatchObject(missing);
+    expect(await lookUp(maeve, key, "x")).toMatchObject(missing);
+  }
   expect(await recordPage(maeve, "objects", "1 or 1=1")).toMatchObject({ ok: false });
 });
 it("looks up records by a part of their title, with their values", async () => {

@@ -21,7 +21,7 @@ export async function signInAction(
     from: form.get("from") ?? "",
   });
   if (!parsed.success) return { sentence: "Fill in both, e-mail and password." };
-  const address = (await headers()).get("x-forwarded-for")?.split(",")[0]?.trim() ?? "local";
+  const address = (await headers()).get("x-forwarded-for") ?? "local";
   const result = await answerOf(await signIn(parsed.data.email, parsed.data.password, address));
   if (!result.ok) return { sentence: result.sentence };
   await setSession(result.value.token);

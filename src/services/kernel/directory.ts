@@ -122,3 +122,7 @@ export const colleaguesOf = (
   [...d.people.values()]
     .filter((p) => p.active && p.id !== person)
     .map((p) => ({ id: p.id, name: p.name, jobTitle: p.job_title }));
+
+/** A register by the key that stands in an address, whatever that is: "constructor" is none. */
+export const registerOf = (d: Directory, key: string): RegisterShape | undefined =>
+  Object.hasOwn(d.registers, key) ? d.registers[key] : undefined;

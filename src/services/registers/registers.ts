@@ -12,7 +12,7 @@ import {
   type RecordRow,
 } from "@/db";
 import { nowMs } from "../kernel/clock";
-import { loadDirectory, personName, type Directory } from "../kernel/directory";
+import { loadDirectory, personName, registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
@@ -78,7 +78,7 @@ export const registerPage = defineUseCase(
 async function pageOf(c: Call, key: string, search: RecordSearch, condition: string): Promise<RegisterPage> {
   const db = getPool();
   const d = await loadDirectory(db);
-  const shape = d.registers[key];
+  const shape = registerOf(d, key);
   if (!shape || !c.may({ action: "read registers" }))
     throw new Failed({ code: "not-found", data: { what: "register", id: key } });
   const where =
@@ -118,7 +118,7 @@ export const recordPage = defineUseCase(
   async (c, key: string, id: string): Promise<RecordPage> => {
     const db = getPool();
     const d = await loadDirectory(db);
-    const shape = d.registers[key];
+    const shape = registerOf(d, key);
     if (!shape || !c.may({ action: "read registers" }))
       throw new Failed({ code: "not-found", data: { what: "register", id: key } });
     const record = /^\d{1,18}$/.test(id) ? (await registers.recordsByIds(db, shape, [id]))[0] : undefined;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { formula, id, short } from "@/contracts/pieces";
+import { formula, id, registerKey, short } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
@@ -7,7 +7,7 @@ export const schema = () =>
     name: short,
     kind: z.literal("write"),
     op: z.enum(["add", "change", "remove"]),
-    register: z.string(),
+    register: registerKey,
     record: formula.optional(),
     each: z.string().optional(),
     values: z.array(z.strictObject({ column: z.string(), value: formula })).max(100),
