@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { notTooDeep } from "./nesting";
 import {
   idMistakes,
   idSentence,
@@ -56,6 +57,8 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
   .meta({ id: "ProcessDefinition" });
 
 /** A definition that somebody sends: its ids tell things apart, too. What was stored before that was asked stays. */
-export const sentDefinition: z.ZodType<ProcessDefinition> = processDefinition.superRefine((d, ctx) => {
-  for (const m of idMistakes(d)) ctx.addIssue({ code: "custom", path: [m.row], message: idSentence(m) });
-});
+export const sentDefinition: z.ZodType<ProcessDefinition> = notTooDeep(
+  processDefinition.superRefine((d, ctx) => {
+    for (const m of idMistakes(d)) ctx.addIssue({ code: "custom", path: [m.row], message: idSentence(m) });
+  }),
+);

@@ -1,3 +1,4 @@
+export { notTooDeep } from "./nesting";
 export { processDefinition, sentDefinition, start, step } from "./definition";
 export { edit } from "./edit";
 export { field, formData } from "./form";

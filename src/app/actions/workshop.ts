@@ -1,7 +1,7 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { edit } from "@/contracts";
+import { edit, notTooDeep } from "@/contracts";
 import type { Edit } from "@/core/route";
 import { beginProcess, editDraft, releaseDraft } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
@@ -14,7 +14,7 @@ export async function editDraftAction(
   edits: Edit[],
 ): Promise<Answer<{ version: number }>> {
   const actor = await requireActor();
-  const parsed = z.array(edit).max(500).safeParse(edits);
+  const parsed = notTooDeep(z.array(edit).max(500)).safeParse(edits);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
     return {
