@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createServer, connect, type Server, type Socket } from "node:net";
-import { accessible, be, fillKey } from "./people";
+import { accessible, be, pick } from "./people";
 
 /** A web process of its own whose way to the database can be cut. */
 let web: ChildProcess;
@@ -61,15 +61,19 @@ test("without its database it says so, loses nothing that is typed, and is well 
   browser,
 }) => {
   const page = await (await browser.newContext({ baseURL: base })).newPage();
-  await be(page, "lucia.penrose", "/ask/store-key");
-  await fillKey(page, "Harbour");
+  await be(page, "piet.hanlon", "/ask/supplies");
+  await page.getByLabel(/^Project/).fill("Guild banners");
+  await page.getByRole("button", { name: "Add a line" }).first().click();
+  await pick(page, /^Item, line 1/, "Nitrile");
+  await page.getByLabel("Quantity, line 1").fill("2");
   const other = await page.context().newPage();
   await cut();
 
   // Sending says what is the matter, and the form stays as it was.
   await page.getByRole("button", { name: "Send request" }).click();
   await expect(page.getByText(/could not be reached|cannot be reached/)).toBeVisible();
-  await expect(page.getByLabel("Purpose")).toHaveValue("Condition check before photography");
+  await expect(page.getByLabel(/^Project/)).toHaveValue("Guild banners");
+  await expect(page.getByLabel("Quantity, line 1")).toHaveValue("2");
 
   // A page is a sentence and not an error of ours; programs get the same.
   await expect(async () => {
@@ -90,5 +94,5 @@ test("without its database it says so, loses nothing that is typed, and is well 
   await restore();
   await expect(other.getByRole("heading", { name: "Desk" })).toBeVisible({ timeout: 20_000 });
   await page.getByRole("button", { name: "Send request" }).click();
-  await expect(page).toHaveURL(/\/requests\/KEY-/);
+  await expect(page).toHaveURL(/\/requests\/SUP-/);
 });

@@ -41,25 +41,16 @@ export async function accessible(page: Page): Promise<void> {
 export async function pick(page: Page, label: string | RegExp, text: string): Promise<void> {
   await page.getByRole("combobox", { name: label }).first().click();
   await page.getByLabel(/^Search:/).fill(text);
-  const named = { hasText: new RegExp(text, "i") };
-  // What does not fit goes first: a click while the list still moves hits nothing.
-  await expect(page.getByRole("option").filter({ hasNotText: named.hasText })).toHaveCount(0);
-  await page.getByRole("option").filter(named).first().click();
+  const named = page.getByRole("option").filter({ hasText: new RegExp(text, "i") });
+  // A click while the list still moves hits nothing.
+  await expect(async () => {
+    await named.first().click({ timeout: 3000 });
+    await expect(page.getByLabel(/^Search:/)).toBeHidden({ timeout: 1000 });
+  }).toPass({ timeout: 15_000 });
 }
 
 export const radio = (page: Page, group: string | RegExp, answer: "Yes" | "No") =>
   page.getByRole("radiogroup", { name: group }).getByLabel(answer, { exact: true });
-
-/** Fills in the form that asks for a store key. */
-export async function fillKey(page: Page, store: string, more: { exception?: string } = {}): Promise<void> {
-  await pick(page, /^Store/, store);
-  await page.getByLabel(/^From/).fill(day(10));
-  await page.getByLabel(/^Until/).fill(day(12));
-  await page.getByLabel(/^Purpose/).fill("Condition check before photography");
-  await radio(page, /Safety training/, more.exception ? "No" : "Yes").check();
-  await radio(page, /Risk assessment/, "Yes").check();
-  if (more.exception) await page.getByLabel(/^Reason for the exception/).fill(more.exception);
-}
 
 /** Makes a store key request through the form and gives its number. */
 export async function askForKey(
@@ -69,7 +60,13 @@ export async function askForKey(
   more: { exception?: string } = {},
 ): Promise<string> {
   await be(page, person, "/ask/store-key");
-  await fillKey(page, store, more);
+  await pick(page, /^Store/, store);
+  await page.getByLabel(/^From/).fill(day(10));
+  await page.getByLabel(/^Until/).fill(day(12));
+  await page.getByLabel(/^Purpose/).fill("Condition check before photography");
+  await radio(page, /Safety training/, more.exception ? "No" : "Yes").check();
+  await radio(page, /Risk assessment/, "Yes").check();
+  if (more.exception) await page.getByLabel(/^Reason for the exception/).fill(more.exception);
   await page.getByRole("button", { name: "Send request" }).click();
   await page.waitForURL(/\/requests\/KEY-/);
   return page.url().split("/").at(-1)!;

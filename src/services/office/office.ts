@@ -138,7 +138,7 @@ export const makeKey = defineUseCase(
   async (c, person: string, label: string): Promise<{ key: string }> => {
     const db = getPool();
     const whom = await actorOf(db, person);
-    if (!c.may({ action: "make key", person, service: whom?.kind === "service" }))
+    if (!c.may({ action: "make key", person, service: whom?.kind !== "person" }))
       throw new Failed({ code: "not-allowed", data: { action: "make a key for somebody else" } });
     if (!whom) throw new Failed({ code: "not-found", data: { what: "person or open service", id: person } });
     if (!label.trim())
