@@ -93,6 +93,14 @@ it("gives up what takes longer than it may", async () => {
   expect(await thinkElsewhere(release, d, q)).toBe("too heavy");
 });
 
+it("a thread that does not come to an end is given up, and the next question finds another", async () => {
+  const { d, release, q } = await question(600);
+  await expect(thinkElsewhere(release, d, q, 1)).rejects.toMatchObject({
+    failure: { code: "unavailable", data: { why: "busy" } },
+  });
+  expect(await thinkElsewhere(release, d, q)).toEqual(thinkThrough(release, d.office, q));
+});
+
 it("a request of many lines is kept like a small one", async () => {
   const { number } = value(await startRequest(await person("yara.quill"), "supplies", order(300)));
   const [row] = await sql<{ n: number; title: string }>(

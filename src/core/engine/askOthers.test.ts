@@ -138,6 +138,24 @@ describe("somebody who has left", () => {
   });
 });
 
+it("whom the ladder has asked besides goes on being asked when the first has left", () => {
+  const limit = {
+    otherwise: { amount: 1, unit: "working days" },
+    rungs: [{ id: "r", when: "at", action: { do: "add", who: { by: "duty", duty: "Director" } } }],
+  };
+  const step = { ...decideBy("check", MANAGER, YES_NO("1")), limit } as Step;
+  const h = harness(definitionOf([step, fin("end", "approved")]));
+  h.start();
+  const timer = Object.values(h.state.timers)[0]!;
+  h.at(timer.at);
+  h.send({ type: "time reached", timer: timer.id });
+  h.left.add("brendan");
+  h.send({ type: "ask others" });
+  expect([h.state.status, h.asked()]).toEqual(["under way", ["eithne"]]);
+  h.answer("eithne", "approve");
+  expect(h.state.result?.name).toBe("approved");
+});
+
 it("does nothing once a request has ended", () => {
   const { h, look } = asked({ rule: MANAGER });
   h.answer("brendan", "approve");

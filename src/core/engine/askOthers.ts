@@ -65,14 +65,11 @@ function findOthers(turn: Turn, t: Task): void {
   const step = turn.release.places.get(t.step)?.step;
   const who = step && stepKind(turn.release.kinds, step).asks?.who(step);
   if (!step || !who) return;
-  const beside = Object.values(turn.state.tasks).filter((x) => x.visit === t.visit && x.id !== t.id);
-  if (who.how !== "one" && beside.some((x) => isOpen(x) || x.status === "answered")) {
-    // The others decide among themselves; whoever is only away has their vote when they are back.
-    if (here) return;
-    turn.raise({ type: "task closed", task: t.id, reason: "left" }, null);
-    settle(turn, t.visit, "");
-    return;
-  }
+  const beside = Object.values(turn.state.tasks).some(
+    (x) => x.visit === t.visit && x.id !== t.id && (isOpen(x) || x.status === "answered"),
+  );
+  // The others decide among themselves.
+  if (who.how !== "one" && beside) return here ? undefined : leaveToOthers(turn, t);
   const found = clearly(() => candidatesOf(turn, step.id, who));
   if (!("go" in found) && found.length > 0) {
     if (who.how === "one") return move(found);
@@ -80,13 +77,21 @@ function findOthers(turn: Turn, t: Task): void {
     giveUp(turn, t);
     return enter(turn, t.token, step);
   }
+  // Whoever is only away answers when they are back; whom a ladder has asked besides is there still.
   if (here) return;
+  if (beside) return leaveToOthers(turn, t);
   giveUp(turn, t);
   const nobody = {
     code: "nobody" as const,
     data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) },
   };
   stuck(turn, t.token, step.id, "go" in found ? found.reason : nobody);
+}
+
+/** One fewer is asked, which may settle it. */
+function leaveToOthers(turn: Turn, t: Task): void {
+  turn.raise({ type: "task closed", task: t.id, reason: "left" }, null);
+  settle(turn, t.visit, "");
 }
 
 function giveUp(turn: Turn, t: Task): void {

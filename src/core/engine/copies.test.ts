@@ -1,6 +1,6 @@
 import { prices } from "../form/testForm";
 import type { Field, RegisterShape, StoredRow } from "../form";
-import type { Step } from "../route";
+import type { ProcessDefinition, Step } from "../route";
 import { ans, decideBy, definitionOf, fin, harness, YES_NO } from "./testRequest";
 
 const FIELDS: Field[] = [
@@ -20,11 +20,16 @@ const FIELDS: Field[] = [
 const NOBODY = { approver: { link: "hide" } } as const;
 
 /** A request over a price list that moves. */
-function priced(route: Step[], fields = FIELDS, shape: RegisterShape = prices) {
+function priced(
+  route: Step[],
+  fields = FIELDS,
+  access: ProcessDefinition["access"] = NOBODY,
+  shape: RegisterShape = prices,
+) {
   const price = { "1": "300", "2": "50" } as Record<string, string>;
   const records = () =>
     Object.fromEntries(Object.entries(price).map(([id, p]) => [id, { id, item: `Item ${id}`, price: p }]));
-  const h = harness(definitionOf(route, { fields, access: NOBODY }), {}, { prices: shape }, () => ({
+  const h = harness(definitionOf(route, { fields, access }), {}, { prices: shape }, () => ({
     registers: { prices: shape },
     records: { prices: records() },
   }));
@@ -107,6 +112,12 @@ describe("a step that sets what is copied from", () => {
     expect(h.state.status).toBe("stuck");
     expect(h.state.stuck[0]!.reason).toMatchObject({ code: "unclear", data: { step: "Pick" } });
     expect(h.state.data["link"]).toBeNull();
+    // The reason may tell of a link that somebody may not see; where everybody may, it is kept.
+    const why = (x: typeof h) => (x.state.stuck[0]!.reason.data as { why: string | null }).why;
+    expect(why(h)).toBeNull();
+    const open = priced([work, fin("end", "done")], broken, {}).h;
+    start(open, "1");
+    expect(why(open)).toContain("divided by zero");
   });
 });
 const approveAgain = decideBy("again", { by: "person", person: "carmel" }, YES_NO("again"));

@@ -39,6 +39,8 @@ export interface CompiledRelease {
   access(step: string): AccessOf;
   /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
   readsHidden(reads: Reads): boolean;
+  /** Whether any of these fields and columns is hidden from somebody. */
+  hidesAny(ids: Iterable<string>): boolean;
   /** Fields that are copies, and line items that have some. */
   copied: readonly Field[];
   /** Names of the fields, columns apart. */
@@ -71,6 +73,10 @@ export function compileRelease(
     return a;
   };
   const form = compileForm(prepared, kinds.fields);
+  const hidesAny = (ids: Iterable<string>): boolean => {
+    const steps = Object.keys(definition.access).map(access);
+    return [...ids].some((id) => steps.some((at) => at(id) === "hide"));
+  };
   return {
     definition,
     registers,
@@ -88,10 +94,8 @@ export function compileRelease(
       return found;
     },
     access,
-    readsHidden: (reads) => {
-      const steps = Object.keys(definition.access).map(access);
-      return [...form.reads.ofRoute(reads).all].some((id) => steps.some((at) => at(id) === "hide"));
-    },
+    hidesAny,
+    readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),
   };
 }
 

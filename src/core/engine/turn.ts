@@ -147,8 +147,9 @@ export class Turn {
     const r = evaluateForm(form, after, access, this.facts, this.extraNames(), data);
     for (const [path, why] of r.failed) {
       const { field } = findField(this.release.definition.fields, path.split("/").at(-1)!)!;
-      const taken = [...form.reads.of(field.id, "worked").filledIn].some((id) => Object.hasOwn(set, id));
-      if (field.copied && taken) throw this.unclear(step, field.worked ?? "", null, why);
+      const { all, filledIn } = form.reads.of(field.id, "worked");
+      if (!field.copied || ![...filledIn].some((id) => Object.hasOwn(set, id))) continue;
+      throw this.unclear(step, field.worked ?? "", !this.release.hidesAny(all), why);
     }
     return Object.fromEntries(
       copied.flatMap(({ id }) => {
@@ -176,11 +177,11 @@ export class Turn {
   value(step: string, place: string, text: string | undefined, names: Names = this.names()): Value {
     if (!text) return null;
     const f = this.formula(step, place, text);
-    if (!f) throw this.unclear(step, text, null, "It has a mistake.");
+    if (!f) throw this.unclear(step, text, true, "It has a mistake.");
     const notes: FormulaProblem[] = [];
     const v = evaluate(f.program, { ...environment(names, this.facts), notes });
     const failed = notes.find((n) => n.code !== "was-empty");
-    if (failed) throw this.unclear(step, text, f, failed.message);
+    if (failed) throw this.unclear(step, text, !this.release.readsHidden(f.reads), failed.message);
     return v;
   }
 
@@ -200,8 +201,9 @@ export class Turn {
     const r = at
       ? keptAs(at, v, this.release.kinds.fields, this.facts)
       : { why: "What it is kept in is not there." };
-    if ("why" in r) throw this.unclear(step, text, this.formula(step, place, text), r.why);
-    return r.kept;
+    if (!("why" in r)) return r.kept;
+    const f = this.formula(step, place, text);
+    throw this.unclear(step, text, f === null || !this.release.readsHidden(f.reads), r.why);
   }
 
   /**
@@ -227,9 +229,9 @@ export class Turn {
     return templateText(template, valueOf, (name) => this.release.money.has(name));
   }
 
-  private unclear(step: string, formula: string, f: CompiledFormula | null, why: string): Unclear {
+  /** @param open whether all that is read may be seen by everybody: the reason may tell of it */
+  private unclear(step: string, formula: string, open: boolean, why: string): Unclear {
     const name = this.release.places.get(step)?.step.name ?? step;
-    const open = f === null || !this.release.readsHidden(f.reads);
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }
 }

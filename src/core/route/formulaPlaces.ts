@@ -291,3 +291,6 @@ export function templatePlaces(d: ProcessDefinition, around: Surrounding): Templ
   mapFormulas(d, around, { formula: (p) => p.formula, template: (p) => void out.push(p) });
   return out;
 }
+
+/** A formula with one space between the words of its names, which may be written with more. */
+export const spaced = (formula: string): string => formula.replace(/\s+/g, " ");

@@ -1,10 +1,8 @@
 import { otherMeaning } from "../expression";
 import type { ProcessDefinition } from "./definition";
-import { formulaPlaces, type FormulaPlace, type Surrounding } from "./formulaPlaces";
+import { formulaPlaces, spaced, type FormulaPlace, type Surrounding } from "./formulaPlaces";
 import { refuse } from "./refuse";
 
-/** Names may be written with more than one space between their words. */
-const plain = (text: string) => text.replace(/\s+/g, " ");
 const keyOf = (p: FormulaPlace) => `${p.owner.kind} ${p.owner.id}|${p.place}|${p.formula}`;
 
 /**
@@ -23,7 +21,7 @@ export function keepMeaning(
   how: { deed: "added" | "moved" | "taken away"; name: string; moved?: string },
 ): void {
   const concerned = (p: FormulaPlace): boolean =>
-    !p.ofRecord && (p.owner.id === how.moved || names.some((name) => plain(p.formula).includes(name)));
+    !p.ofRecord && (p.owner.id === how.moved || names.some((name) => spaced(p.formula).includes(name)));
   const before = formulaPlaces(d, around).filter(concerned);
   if (before.length === 0) return;
   const after = new Map(formulaPlaces(next, around).map((p) => [keyOf(p), p]));

@@ -1,11 +1,8 @@
 import { renameInFormula, type Renaming } from "../expression";
 import { findField } from "../form";
 import type { ProcessDefinition } from "./definition";
-import { formulaPlaces, mapFormulas, type FormulaPlace, type Surrounding } from "./formulaPlaces";
+import { formulaPlaces, mapFormulas, spaced, type FormulaPlace, type Surrounding } from "./formulaPlaces";
 import { refuse } from "./refuse";
-
-/** Names may be written with more than one space between their words. */
-const plain = (text: string) => text.replace(/\s+/g, " ");
 
 /**
  * The definition with something renamed in every formula that reads it, none of them meaning anything else than before.
@@ -25,7 +22,7 @@ export function renameInFormulas(
   // Rows come into a formula by the name of their table only: one that names nothing of all this is left alone unread.
   const words = [what.from, what.to, ...(table === undefined ? [] : [table])];
   const concerned = (p: FormulaPlace): boolean =>
-    !p.ofRecord && words.some((word) => plain(p.formula).includes(word));
+    !p.ofRecord && words.some((word) => spaced(p.formula).includes(word));
   const texts = before.map((p, i) => {
     if (!concerned(p)) return p.formula;
     const r = renameInFormula(p.formula, p, after[i]!, what);

@@ -3,6 +3,7 @@ import { Piscina } from "piscina";
 import type { CompiledRelease } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import type { Directory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
 import { thinkThrough, type Question, type Thought } from "./thought";
 import type { Message } from "./thread";
 
@@ -41,11 +42,15 @@ export async function think(release: CompiledRelease, d: Directory, q: Question)
   return isLarge(q) ? thinkElsewhere(release, d, q) : thinkThrough(release, d.office, q);
 }
 
-/** Always on another thread; comes to the same as here. */
+/**
+ * Always on another thread; comes to the same as here.
+ * @throws Failed where no thread came to an end with it in time: nothing is known of it then
+ */
 export async function thinkElsewhere(
   release: CompiledRelease,
   d: Directory,
   { facts, ...q }: Question,
+  most = MOST_MS,
 ): Promise<Thought> {
   const calendar = facts.office?.calendar ?? null;
   const message: Message = {
@@ -56,18 +61,21 @@ export async function thinkElsewhere(
       facts: { records: facts.records, ...(facts.files ? { files: facts.files } : {}), calendar },
     },
   };
-  const signal = () => ({ signal: AbortSignal.timeout(MOST_MS) });
-  const answer = await threads().run(message, signal());
+  const ask = (m: Message) =>
+    threads()
+      .run(m, { signal: AbortSignal.timeout(most) })
+      .catch((e: unknown) => {
+        if ((e as Partial<Error> | null)?.name !== "AbortError") throw e;
+        throw new Failed({ code: "unavailable", data: { why: "busy" } });
+      });
+  const answer = await ask(message);
   if (answer !== "send all") return answer;
   const { office, facts: people, registers, managers, duties } = d;
-  const all = await threads().run(
-    {
-      ...message,
-      office: { office, people, registers, managers, duties },
-      release: { definition: release.definition, registers: release.registers },
-    },
-    signal(),
-  );
+  const all = await ask({
+    ...message,
+    office: { office, people, registers, managers, duties },
+    release: { definition: release.definition, registers: release.registers },
+  });
   if (all === "send all") throw new Error("a thread forgot what it was just told");
   return all;
 }
