@@ -12,7 +12,7 @@ const span = z
     "A span that ends when it begins is open for no time, or all day; say 00:00 to 24:00.",
   );
 
-function isZone(zone: string): boolean {
+export function isZone(zone: string): boolean {
   try {
     new Intl.DateTimeFormat("en", { timeZone: zone });
     return true;

@@ -5,6 +5,9 @@ import { processDefinition, sample, settings, start, step, steps } from "./defin
 import { field, fieldProperties } from "./form";
 import { id, short } from "./pieces";
 
+// Who owns a process is no part of what a draft may change: owners propose and agree.
+const { owners: _owners, ...changeable } = settings;
+
 const ref = z.string().max(120);
 const after = ref.nullable().describe("The neighbour it stands behind; null for the first place");
 const listRef = z.strictObject({ owner: ref.nullable(), list: ref.nullable() });
@@ -22,7 +25,7 @@ const list = z.object({ id, steps }).catchall(z.unknown()) as unknown as z.ZodTy
 export const edit: z.ZodType<Edit> = z
   .lazy(() =>
     z.discriminatedUnion("op", [
-      z.strictObject({ op: z.literal("process.set"), patch: nullable(settings) }),
+      z.strictObject({ op: z.literal("process.set"), patch: nullable(changeable) }),
       z.strictObject({ op: z.literal("process.replace"), definition: processDefinition }),
       z.strictObject({ op: z.literal("start.put"), after, start }),
       z.strictObject({ op: z.literal("start.remove"), id: ref }),

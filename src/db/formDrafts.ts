@@ -79,3 +79,8 @@ export const startDraftsOf = async (
       [person],
     )
   ).rows;
+
+/** Removes drafts nobody went on with for so many days, by the machine's clock; how many. */
+export const sweepDrafts = async (db: Db, days: number): Promise<number> =>
+  (await db.query("delete from form_draft where changed_at < now() - make_interval(days => $1)", [days]))
+    .rowCount ?? 0;

@@ -3,7 +3,7 @@ import type { Db } from "./pool";
 /** Adds a notice once per person and effect: delivering a second time changes nothing. */
 export const insertNotice = async (
   db: Db,
-  n: { person: string; request: string; effectKey: string; subject: string; body: string; at: string },
+  n: { person: string; request: string | null; effectKey: string; subject: string; body: string; at: string },
 ): Promise<boolean> =>
   ((
     await db.query(

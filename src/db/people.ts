@@ -62,13 +62,24 @@ export const setServiceActive = async (db: Db, id: string, active: boolean): Pro
   ((await db.query("update person set active = $2 where id = $1 and kind = 'service'", [id, active]))
     .rowCount ?? 0) > 0;
 
+/** @param email as `emailKey` has it */
 export async function personByEmail(
   db: Db,
   email: string,
 ): Promise<(PersonRow & { password_hash: string | null }) | null> {
   const { rows } = await db.query(
-    `select ${COLUMNS}, password_hash from person where email = lower($1) and active`,
+    `select ${COLUMNS}, password_hash from person where email = $1 and active`,
     [email],
+  );
+  return rows[0] ?? null;
+}
+export async function personById(
+  db: Db,
+  id: string,
+): Promise<(PersonRow & { password_hash: string | null }) | null> {
+  const { rows } = await db.query(
+    `select ${COLUMNS}, password_hash from person where id = $1 and kind = 'person' and active`,
+    [id],
   );
   return rows[0] ?? null;
 }
@@ -82,7 +93,7 @@ export async function insertPerson(db: Db, p: PersonRow & { password_hash: strin
     [
       p.id,
       p.name,
-      p.email.toLowerCase(),
+      p.email,
       p.job_title,
       p.department,
       p.site,

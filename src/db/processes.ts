@@ -122,34 +122,36 @@ export const insertDraft = (db: Db, process: string, definition: unknown, at: st
     `,
     [process, JSON.stringify(definition), at, by],
   );
-export async function saveDraft(
-  db: Db,
-  process: string,
-  definition: unknown,
-  version: number,
-  at: string,
-  by: string,
-  edits: { edit: unknown; inverse: unknown }[],
-): Promise<void> {
+export interface DraftSave {
+  process: string;
+  definition: unknown;
+  version: number;
+  at: string;
+  by: string;
+  via: string | null;
+  edits: { edit: unknown; inverse: unknown }[];
+}
+export async function saveDraft(db: Db, d: DraftSave): Promise<void> {
   await db.query(
     `
       update process_draft
       set definition = $2, version = $3, changed_at = $4, changed_by = $5
       where process_key = $1
     `,
-    [process, JSON.stringify(definition), version, at, by],
+    [d.process, JSON.stringify(d.definition), d.version, d.at, d.by],
   );
   await db.query(
     `
-      insert into process_edit (process_key, version, edit, inverse, at, by_person)
-      select $1, (e ->> 'version')::int, e -> 'edit', e -> 'inverse', $3, $4
+      insert into process_edit (process_key, version, edit, inverse, at, by_person, via)
+      select $1, (e ->> 'version')::int, e -> 'edit', e -> 'inverse', $3, $4, $5
       from jsonb_array_elements($2::jsonb) e
     `,
     [
-      process,
-      JSON.stringify(edits.map((e, i) => ({ ...e, version: version - edits.length + i + 1 }))),
-      at,
-      by,
+      d.process,
+      JSON.stringify(d.edits.map((e, i) => ({ ...e, version: d.version - d.edits.length + i + 1 }))),
+      d.at,
+      d.by,
+      d.via,
     ],
   );
 }
@@ -185,7 +187,7 @@ export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
           d.changed_at,
           (
             r.id is null
-            or r.definition is distinct from d.definition
+            or r.definition - 'owners' is distinct from d.definition - 'owners'
           ) as draft_differs,
           (
             select count(*)::int

@@ -1,20 +1,12 @@
-import { AsyncLocalStorage } from "node:async_hooks";
+import { callerNow } from "./caller";
 import { getPool, type Db } from "./pool";
-
-// The web server and the pages it serves are bundled apart; what tells one of the other's callers stands beside both.
-const SHARED = Symbol.for("cobble-step.caller");
-const shared = globalThis as unknown as Record<symbol, AsyncLocalStorage<AbortSignal> | undefined>;
-const caller = (shared[SHARED] ??= new AsyncLocalStorage<AbortSignal>());
-
-/** Runs `work` for a caller whose leaving `gone` tells: searches under way for nobody are then stopped. */
-export const forCaller = <T>(gone: AbortSignal, work: () => T): T => caller.run(gone, work);
 
 /**
  * A search: on a connection of the pool for searches, stopped in the database when its caller leaves.
  * @throws the database's "query canceled" where it was stopped, or took longer than a search may
  */
 export async function searching<T>(work: (db: Db) => Promise<T>): Promise<T> {
-  const gone = caller.getStore();
+  const gone = callerNow()?.gone;
   gone?.throwIfAborted();
   const client = await getPool("search").connect();
   let stopped: Promise<unknown> | null = null;

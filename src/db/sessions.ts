@@ -1,112 +1,106 @@
 import type { Db } from "./pool";
 
-export const insertSession = (db: Db, hash: Buffer, person: string, days: number) =>
-  db.query(
-    `
-      insert into session (token_hash, person_id, expires_at)
-      values ($1, $2, now() + make_interval(days => $3))
-    `,
-    [hash, person, days],
-  );
+/** What is known of a sign-in beside whose it is. */
+export interface SessionFrom {
+  /** By what its person showed who they are. */
+  how: string;
+  browser: string;
+  address: string;
+}
 
-export async function personOfSession(db: Db, hash: Buffer): Promise<string | null> {
+/** @returns the session's id, which may be named; its token may not */
+export async function insertSession(
+  db: Db,
+  hash: Buffer,
+  person: string,
+  days: number,
+  from: SessionFrom,
+): Promise<string> {
+  const { rows } = await db.query(
+    `
+      insert into session (token_hash, person_id, expires_at, how, browser, address)
+      values ($1, $2, now() + make_interval(days => $3), $4, $5, $6)
+      returning id
+    `,
+    [hash, person, days, from.how, from.browser, from.address],
+  );
+  return rows[0].id;
+}
+
+export interface OpenSession {
+  id: string;
+  person: string;
+  /** When its person last showed who they are, by the machine's clock. */
+  provedAt: number;
+}
+/**
+ * A session that has not ended: neither too old nor too long unused. That it is used is noted to the minute.
+ * @param idleHours after which it ends when nobody uses it
+ */
+export async function openSession(db: Db, hash: Buffer, idleHours: number): Promise<OpenSession | null> {
   const { rows } = await db.query({
     name: "session",
     text: `
-      select s.person_id
+      select s.id, s.person_id as person, s.proved_at as "provedAt", s.seen_at < now() - interval '1 minute' as unseen
       from session s join person p on p.id = s.person_id
-      where s.token_hash = $1 and s.expires_at > now() and p.active
+      where
+        s.token_hash = $1
+        and s.expires_at > now()
+        and s.seen_at > now() - make_interval(hours => $2)
+        and p.active
     `,
-    values: [hash],
+    values: [hash, idleHours],
   });
-  return rows[0]?.person_id ?? null;
+  const s = rows[0];
+  if (!s) return null;
+  if (s.unseen) await db.query("update session set seen_at = now() where id = $1", [s.id]);
+  return { id: s.id, person: s.person, provedAt: s.provedAt };
 }
-export const deleteSession = (db: Db, hash: Buffer) =>
-  db.query("delete from session where token_hash = $1", [hash]);
 
-/** Attempts in the last minutes for a bucket (an address or an account), after noting this one. */
-export async function noteAttempt(db: Db, bucket: string, minutes: number): Promise<number> {
-  await db.query("insert into sign_in_attempt (bucket) values ($1)", [bucket]);
+/** Ends a session by its token; whose it was, if there was one. */
+export async function endByToken(db: Db, hash: Buffer): Promise<{ id: string; person: string } | null> {
   const { rows } = await db.query(
-    `
-      select count(*)::int as n
-      from sign_in_attempt
-      where bucket = $1 and at > now() - make_interval(mins => $2)
-    `,
-    [bucket, minutes],
+    "delete from session where token_hash = $1 returning id, person_id as person",
+    [hash],
   );
-  return rows[0].n;
+  return rows[0] ?? null;
 }
-export const forgetAttempts = (db: Db, bucket: string) =>
-  db.query("delete from sign_in_attempt where bucket = $1", [bucket]);
-export const dropOldAttempts = (db: Db) =>
-  db.query("delete from sign_in_attempt where at < now() - interval '1 day'");
+export const endSession = async (db: Db, person: string, id: string): Promise<boolean> =>
+  ((await db.query("delete from session where id = $1 and person_id = $2", [id, person])).rowCount ?? 0) > 0;
 
-export interface ApiKeyRow {
+/** Ends all of somebody's sessions but one. */
+export const endSessions = async (db: Db, person: string, but: string | null): Promise<number> =>
+  (await db.query("delete from session where person_id = $1 and id is distinct from $2", [person, but]))
+    .rowCount ?? 0;
+
+/** Its person has just shown again who they are. */
+export const proveSession = (db: Db, id: string) =>
+  db.query("update session set proved_at = now() where id = $1", [id]);
+
+export interface SessionRow extends SessionFrom {
   id: string;
-  person_id: string;
-  label: string;
-  created_by: string;
   created_at: number;
-  last_used_at: number | null;
-  revoked_at: number | null;
+  seen_at: number;
 }
-export const listKeys = async (db: Db): Promise<ApiKeyRow[]> =>
+export const sessionsOf = async (db: Db, person: string, idleHours: number): Promise<SessionRow[]> =>
   (
-    await db.query(
+    await db.query<SessionRow>(
       `
-        select id, person_id, label, created_by, created_at, last_used_at, revoked_at
-        from api_key
-        order by id desc
+        select id, how, browser, address, created_at, seen_at
+        from session
+        where person_id = $1 and expires_at > now() and seen_at > now() - make_interval(hours => $2)
+        order by seen_at desc, id desc
+        limit 200
       `,
+      [person, idleHours],
     )
   ).rows;
-export const insertKey = (db: Db, hash: Buffer, person: string, label: string, by: string, at: string) =>
-  db.query(
-    `
-      insert into api_key (token_hash, person_id, label, created_by, created_at)
-      values ($1, $2, $3, $4, $5)
-    `,
-    [hash, person, label, by, at],
-  );
-export const revokeKey = async (db: Db, id: string, at: string): Promise<boolean> =>
-  ((await db.query("update api_key set revoked_at = $2 where id = $1 and revoked_at is null", [id, at]))
-    .rowCount ?? 0) > 0;
-/** Who a key acts as; with the directory's version, since whoever asks needs the directory next. One round trip. */
-export async function personOfKey(
-  db: Db,
-  hash: Buffer,
-): Promise<{ person: string; directoryVersion: string } | null> {
-  const { rows } = await db.query({
-    name: "person-of-key",
-    text: `
-      select
-        k.id,
-        k.person_id,
-        k.last_used_at,
-        (
-          select value #>> '{}'
-          from setting
-          where key = 'directory_version'
-        ) as directory_version,
-        (
-          select value #>> '{}'
-          from setting
-          where key = 'clock_offset'
-        ) as clock_offset
-      from api_key k join person p on p.id = k.person_id
-      where k.token_hash = $1 and k.revoked_at is null and p.active
-    `,
-    values: [hash],
-  });
-  const key = rows[0];
-  if (!key) return null;
-  const now = Date.now() + Number(key.clock_offset ?? 0);
-  // To the minute is enough, and keeps many calls by one key from waiting for each other's row.
-  if (key.last_used_at === null || key.last_used_at < now - 60_000)
-    await db.query("update api_key set last_used_at = $2 where id = $1", [
-      key.id,
-      new Date(now).toISOString(),
-    ]);
-  return { person: key.person_id, directoryVersion: key.directory_version };
-}
+
+/** Removes what has ended anyway; how many. */
+export const sweepSessions = async (db: Db, idleHours: number): Promise<number> =>
+  (
+    await db.query(
+      "delete from session where expires_at < now() or seen_at < now() - make_interval(hours => $1)",
+      [idleHours],
+    )
+  ).rowCount ?? 0;

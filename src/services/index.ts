@@ -49,7 +49,21 @@ export {
   type ReleasePage,
   type WorkshopOffice,
 } from "./workshop/workshop";
-export { actorOfSession, becomePerson, hashPassword, signIn, signOut } from "./office/signIn";
+export {
+  actorOfSession,
+  becomePerson,
+  hashPassword,
+  proveAnew,
+  signIn,
+  signOut,
+  type SignedIn,
+  type SigningIn,
+} from "./office/signIn";
+export { changePassword, linkPerson, makePasswordLink, setPasswordByLink } from "./office/passwords";
+export { endOwnSession, ownSessions, type OwnSession } from "./office/ownSessions";
+export { readSettings, settingsNow, type Settings } from "./kernel/settings";
+export { answerProposal, nameOwner, ownersView, proposeOwners, type OwnersView } from "./workshop/owners";
+export { exportLog, logPage, type LogPage } from "./log/logPage";
 export {
   actorOfKey,
   addService,
@@ -68,3 +82,12 @@ export { onChanges } from "./live/changes";
 export { showsOf } from "./live/showsOf";
 export { healthOf, type Health } from "./live/health";
 export { forCaller } from "@/db";
+export { sweepEnded } from "./office/sweepEnded";
+export { addPerson, changePerson, openPerson, setRights } from "./office/keepPeople";
+export { closePerson } from "./office/closePerson";
+export { addAway, awayTimes, removeAway, type Away } from "./office/absences";
+export { addDuty, removeDuty } from "./office/duties";
+export { putGroup, removeGroup } from "./office/groups";
+export { putCalendar, removeCalendar } from "./office/calendars";
+export { bringPeople, previewPeople, type ImportPreview } from "./office/bringPeople";
+export { newPerson, personPage, type PersonPage } from "./office/personPage";

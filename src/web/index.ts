@@ -2,4 +2,5 @@ export { answerOf, type Answer } from "./answer";
 export { bytesUpTo, fileHeaders } from "./fileAnswers";
 export { ownPath } from "./ownPath";
 export { fromOurPage, NOT_OURS } from "./origin";
-export { clearSession, currentActor, isDemo, requireActor, setSession } from "./session";
+export { clearSession, currentActor, isDemo, requireActor, setSession, signingIn } from "./session";
+export { pageNumber } from "./pageNumber";

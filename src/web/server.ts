@@ -26,16 +26,13 @@ async function main() {
   const proxies = trustedProxies();
   const server = createServer((request, response) => {
     // From here on the header says who calls, and not who they say they are.
-    request.headers["x-forwarded-for"] = clientAddress(
-      request.socket.remoteAddress,
-      request.headers["x-forwarded-for"],
-      proxies,
-    );
+    const address = clientAddress(request.socket.remoteAddress, request.headers["x-forwarded-for"], proxies);
+    request.headers["x-forwarded-for"] = address;
     const gone = new AbortController();
     response.once("close", () => {
       if (!response.writableFinished) gone.abort();
     });
-    void forCaller(gone.signal, () => answer(request, response));
+    void forCaller({ gone: gone.signal, address }, () => answer(request, response));
   });
   server.keepAliveTimeout = 65_000;
   server.listen(port, hostname);

@@ -1,11 +1,11 @@
 import "server-only";
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
-import { actorOfSession, type Actor } from "@/services";
+import { actorOfSession, settingsNow, type Actor, type SignedIn, type SigningIn } from "@/services";
 
 export const SESSION_COOKIE = "cobble_session";
-export const isDemo = (): boolean => process.env["COBBLE_DEMO"] === "1";
+export const isDemo = (): boolean => settingsNow().demo;
 
 /** Who is signed in; asked once per request. */
 export const currentActor = cache(async (): Promise<Actor | null> => {
@@ -20,15 +20,31 @@ export async function requireActor(from?: string): Promise<Actor> {
   return actor;
 }
 
-export async function setSession(token: string): Promise<void> {
-  (await cookies()).set(SESSION_COOKIE, token, {
-    httpOnly: true,
-    sameSite: "lax",
-    path: "/",
-    maxAge: 14 * 86_400,
-    // The demo runs on plain loopback HTTP; anywhere else the cookie needs a safe connection.
-    secure: process.env["NODE_ENV"] === "production" && !isDemo(),
-  });
+/** By it a browser shows that people have signed in with it before; it outlasts sessions. */
+const KNOWN_COOKIE = "cobble_known";
+
+/** What the browser at the other end brings along to signing in. */
+export async function signingIn(): Promise<SigningIn> {
+  const jar = await cookies();
+  const token = (name: string) => {
+    const said = jar.get(name)?.value;
+    return said && /^[\w-]{43}$/.test(said) ? said : null;
+  };
+  return {
+    browser: (await headers()).get("user-agent") ?? "",
+    earlier: token(SESSION_COOKIE),
+    known: token(KNOWN_COOKIE),
+  };
+}
+
+export async function setSession({ token, known }: SignedIn): Promise<void> {
+  const jar = await cookies();
+  const { demo, publicUrl, sessionDays } = settingsNow();
+  // The demo runs on plain loopback HTTP; anywhere else the cookie needs a safe connection.
+  const secure = demo ? false : publicUrl.startsWith("https:");
+  const all = { httpOnly: true, sameSite: "lax", path: "/", secure } as const;
+  jar.set(SESSION_COOKIE, token, { ...all, maxAge: sessionDays * 86_400 });
+  jar.set(KNOWN_COOKIE, known, { ...all, maxAge: 400 * 86_400 });
 }
 export async function clearSession(): Promise<string | null> {
   const jar = await cookies();

@@ -1,25 +1,21 @@
 "use client";
-import { Picker } from "@/forms";
-import { useMemo } from "react";
+import { useMemo, type ReactNode } from "react";
 import { routeScope, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
 
 /** What a process is called, who owns it, who may start it, and how its requests are named. */
-export function About() {
+export function About({ owners, children }: { owners: ReactNode; children: ReactNode }) {
   const d = useDraft();
   const p = d.definition;
   const set = (
-    patch: Partial<
-      Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "owners" | "calendar">
-    >,
+    patch: Partial<Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "calendar">>,
   ) => d.edit({ op: "process.set", patch });
   // Mistakes in the title stand under it already.
   const problems = d.problems.filter(
     (x) => (x.where.kind === "process" || x.where.kind === "start") && x.where.place !== "title",
   );
   const { starts } = useKindViews();
-  const people = d.office.data.people;
   const scope = useMemo(
     () => routeScope(p, { registers: d.office.registers, kinds: KINDS }),
     [p, d.office.registers],
@@ -139,38 +135,7 @@ export function About() {
       </div>
       <div className={row}>
         <span className={label}>Owners</span>
-        <div>
-          <ul className="mb-1">
-            {p.owners.map((o) => (
-              <li key={o} className="py-0.5">
-                {people.find((x) => x.id === o)?.name ?? o}{" "}
-                {p.owners.length > 1 && (
-                  <button
-                    type="button"
-                    className="ml-2 text-sm underline"
-                    onClick={() => set({ owners: p.owners.filter((x) => x !== o) })}
-                  >
-                    remove
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-          <Picker
-            id="p-owner"
-            label="Add an owner"
-            value={null}
-            shown=""
-            placeholder="Add an owner…"
-            onPick={(o) => o && !p.owners.includes(o.id) && set({ owners: [...p.owners, o.id] })}
-            options={(s) =>
-              people
-                .filter((x) => x.active && x.name.toLowerCase().includes(s.trim().toLowerCase()))
-                .slice(0, 20)
-                .map((x) => ({ id: x.id, title: x.name }))
-            }
-          />
-        </div>
+        <div>{owners}</div>
       </div>
       <div className={row}>
         <span className={label}>Samples</span>
@@ -203,6 +168,7 @@ export function About() {
           )}
         </ul>
       </div>
+      {children}
     </div>
   );
 }

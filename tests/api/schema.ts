@@ -952,7 +952,6 @@ export interface components {
           patch: {
             name?: string | null;
             purpose?: string | null;
-            owners?: string[] | null;
             numbering?: {
               prefix: string;
               digits: number;

@@ -65,7 +65,9 @@ it("searches under way do not hold up answers", async () => {
 it("a search whose caller leaves is stopped in the database, and hits nobody after", async () => {
   for (let i = 0; i < 4; i++) {
     const gone = new AbortController();
-    const search = forCaller(gone.signal, () => searching((db) => db.query("select pg_sleep(4)")));
+    const search = forCaller({ gone: gone.signal, address: "" }, () =>
+      searching((db) => db.query("select pg_sleep(4)")),
+    );
     await until("it runs", async () =>
       (await backends("cobble-step search")).some(
         (b) => b.state === "active" && b.query.includes("pg_sleep(4)"),
@@ -75,7 +77,7 @@ it("a search whose caller leaves is stopped in the database, and hits nobody aft
     await expect(search).rejects.toMatchObject({ code: "57014" });
     expect(await searching((db) => db.query("select 1 as one"))).toMatchObject({ rows: [{ one: 1 }] });
   }
-  const left = AbortSignal.abort();
+  const left = { gone: AbortSignal.abort(), address: "" };
   await expect(forCaller(left, () => searching((db) => db.query("select 1")))).rejects.toThrow();
 }, 60_000);
 

@@ -572,6 +572,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     stepNames: {},
     jobs: null,
     answered: null,
+    via: null,
   };
   expect(await requests.saveRequest(getPool(), change)).toBeNull();
   expect((await sql("select title from request where number = $1", [n]))[0]).not.toEqual({ title: "late" });

@@ -17,7 +17,7 @@ import {
   signIn,
   startRequest,
 } from "@/services";
-import { KEY, openWorld, orderOf, person, sql, value } from "./world";
+import { KEY, openWorld, orderOf, person, sql, value, BROWSER } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
@@ -79,7 +79,7 @@ describe("an account for a program of its own", () => {
   it("is never picked, listed, signed in as or handed anything", async () => {
     expect((await officePage(await person("lucia.penrose"))).people.map((p) => p.id)).not.toContain(id);
     expect((await peopleOfDemo()).map((p) => p.id)).not.toContain(id);
-    expect(await signIn("", "quillhaven", "10.0.0.1")).toMatchObject({ ok: false });
+    expect(await signIn("", "quillhaven", BROWSER)).toMatchObject({ ok: false });
     const sorcha = await person("sorcha.lind");
     const n = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(80))).number;
     const view = value(await requestView(sorcha, n));

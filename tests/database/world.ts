@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import pg from "pg";
 import { closePool, getPool } from "@/db";
-import { actorOf, type Actor } from "@/services";
+import { actorOf, type Actor, type SigningIn } from "@/services";
 import { day } from "../day";
 
 /** A database of its own for one test file, copied from the seeded one. */
@@ -26,8 +26,12 @@ export async function openWorld(): Promise<{ url: string; close(): Promise<void>
   };
 }
 
+/** A browser in which nobody has signed in yet. */
+export const BROWSER: SigningIn = { browser: "A browser", earlier: null, known: null };
+
+/** Somebody who has just signed in. */
 export async function person(id: string): Promise<Actor> {
-  const a = await actorOf(getPool(), id);
+  const a = await actorOf(getPool(), id, { kind: "session", id: "0", provedAt: Date.now() });
   if (!a) throw new Error(`nobody is ${id}`);
   return a;
 }

@@ -1,9 +1,17 @@
 "use server";
-import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { becomePerson, signIn, signOut } from "@/services";
-import { answerOf, clearSession, isDemo, ownPath, setSession } from "@/web";
+import { becomePerson, proveAnew, setPasswordByLink, signIn, signOut } from "@/services";
+import {
+  answerOf,
+  clearSession,
+  isDemo,
+  ownPath,
+  requireActor,
+  setSession,
+  signingIn,
+  type Answer,
+} from "@/web";
 
 const credentials = z.object({
   email: z.string().max(200),
@@ -21,20 +29,17 @@ export async function signInAction(
     from: form.get("from") ?? "",
   });
   if (!parsed.success) return { sentence: "Fill in both, e-mail and password." };
-  const address = (await headers()).get("x-forwarded-for") ?? "local";
-  const result = await answerOf(await signIn(parsed.data.email, parsed.data.password, address));
+  const result = await answerOf(await signIn(parsed.data.email, parsed.data.password, await signingIn()));
   if (!result.ok) return { sentence: result.sentence };
-  await setSession(result.value.token);
+  await setSession(result.value);
   redirect(ownPath(parsed.data.from));
 }
 
 export async function becomeAction(form: FormData): Promise<void> {
   if (!isDemo()) redirect("/sign-in");
-  const token = await becomePerson(String(form.get("person") ?? ""));
-  const old = await clearSession();
-  if (old) await signOut(old);
-  if (!token) redirect("/sign-in");
-  await setSession(token);
+  const signedIn = await becomePerson(String(form.get("person") ?? ""), await signingIn());
+  if (!signedIn) redirect("/sign-in");
+  await setSession(signedIn);
   redirect(ownPath(String(form.get("from") ?? "")));
 }
 
@@ -42,4 +47,22 @@ export async function signOutAction(): Promise<void> {
   const token = await clearSession();
   if (token) await signOut(token);
   redirect("/sign-in");
+}
+
+/** Shows once more who one is, before something that matters. */
+export async function proveAnewAction(password: string): Promise<Answer<null>> {
+  const { known } = await signingIn();
+  return answerOf(await proveAnew(await requireActor(), z.string().max(500).parse(password), known));
+}
+
+export async function setPasswordAction(
+  _before: { sentence: string } | null,
+  form: FormData,
+): Promise<{ sentence: string } | null> {
+  const text = (name: string) => String(form.get(name) ?? "").slice(0, 1000);
+  if (text("password") !== text("again")) return { sentence: "The two are not the same. Type both anew." };
+  const result = await answerOf(await setPasswordByLink(text("token"), text("password"), await signingIn()));
+  if (!result.ok) return { sentence: result.sentence };
+  await setSession(result.value);
+  redirect("/desk");
 }

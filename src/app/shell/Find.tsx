@@ -13,7 +13,11 @@ const PAGES: readonly Place[] = [
   { name: "Formulas", where: "every function with an example", go: "/workshop/formulas" },
   { name: "Registers", where: "look at records", go: "/registers" },
   { name: "Progress", where: "watch requests under way", go: "/progress" },
-  { name: "Office", where: "people, duties, calendars, keys", go: "/office" },
+  { name: "Office", where: "people and their duties", go: "/office" },
+  { name: "Groups", where: "in Office", go: "/office/groups" },
+  { name: "Working calendars", where: "in Office", go: "/office/calendars" },
+  { name: "Programs", where: "services and keys, in Office", go: "/office/programs" },
+  { name: "You", where: "your sessions, password and times away", go: "/you" },
 ];
 
 /** The way to anything: a button, and Ctrl or Cmd K from everywhere. What finds is loaded when it is asked for. */

@@ -164,6 +164,11 @@ export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
             </ul>
           </form>
         )}
+        <p className="mb-3">
+          <Link className="link" href="/you" prefetch={false}>
+            Your sessions, password and times away
+          </Link>
+        </p>
         <form action={signOutAction}>
           <Button small type="submit">
             Sign out

@@ -1,4 +1,5 @@
 import type { TrailLine } from "@/core/words";
+import type { RequestView } from "@/services";
 import { classes, whenText } from "@/ui";
 
 const TONE: Record<TrailLine["tone"], string> = {
@@ -10,21 +11,13 @@ const TONE: Record<TrailLine["tone"], string> = {
 };
 
 /** Everything that happened, newest first: who, when, and why where a condition decided. */
-export function Trail({
-  lines,
-  names,
-  zone,
-}: {
-  lines: TrailLine[];
-  names: Record<string, string>;
-  zone: string;
-}) {
+export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: string }) {
   return (
     <ol>
       {[...lines].reverse().map((l) => (
         <li key={l.seq} className="border-t border-line py-1.5">
           <span className={classes(TONE[l.tone])}>
-            {l.by && <span className="font-medium">{names[l.by] ?? l.by} </span>}
+            {l.byName && <span className="font-medium">{l.byName} </span>}
             {l.by ? l.text : l.text.charAt(0).toUpperCase() + l.text.slice(1)}
           </span>
           {l.note && (
@@ -43,7 +36,10 @@ export function Trail({
               ))}
             </details>
           )}
-          <span className="block text-sm text-faint">{whenText(l.at, zone)}</span>
+          <span className="block text-sm text-faint">
+            {whenText(l.at, zone)}
+            {l.key && `, by a program with the key “${l.key}”`}
+          </span>
         </li>
       ))}
     </ol>

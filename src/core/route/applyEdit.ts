@@ -39,7 +39,11 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
     case "process.replace":
       // The key is the process's name to everybody else: releases, requests, owners hang on it.
       if (e.definition.key !== d.key) refuse({ code: "other-key", data: { key: e.definition.key } });
-      return [e.definition, { op: "process.replace", definition: d }];
+      // Whoever puts a definition in a draft's place does not put themselves in its owners' place.
+      return [
+        { ...e.definition, owners: d.owners },
+        { op: "process.replace", definition: d },
+      ];
     case "texts.restore":
       return [{ ...d, title: e.title, starts: e.starts, fields: e.fields, route: e.route }, textsOf(d)];
     case "start.put": {

@@ -26,6 +26,8 @@ export interface RequestChange {
   jobs: { todo: readonly Job[]; offset: number } | null;
   /** The task whose draft goes with its answer. */
   answered: string | null;
+  /** How whoever gave the command acted: by which session or key. */
+  via: string | null;
 }
 
 /**
@@ -41,6 +43,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
     type,
     at: at(when),
     by_person: by,
+    via: by === null ? null : c.via,
     body,
   }));
   const tasks = c.changes.tasks.map((t) => ({
@@ -143,11 +146,18 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
         r as (${row}),
         x as (select $9::jsonb as j${c.id === null ? ", $1::text as unused" : ""}),
         ev as (
-          insert into request_event (request_id, seq, type, at, by_person, body, format)
-          select r.id, e.seq, e.type, e.at, e.by_person, e.body, ${EVENT.newest}
+          insert into request_event (request_id, seq, type, at, by_person, via, body, format)
+          select r.id, e.seq, e.type, e.at, e.by_person, e.via, e.body, ${EVENT.newest}
           from
             r,
-            jsonb_to_recordset($8::jsonb) as e (seq int, type text, at timestamptz, by_person text, body jsonb)
+            jsonb_to_recordset($8::jsonb) as e (
+              seq int,
+              type text,
+              at timestamptz,
+              by_person text,
+              via text,
+              body jsonb
+            )
         ),
         tk as (
           insert into

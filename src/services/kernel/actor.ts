@@ -1,6 +1,16 @@
 import type { Db } from "@/db";
 import { loadDirectory } from "./directory";
 
+/** How somebody acts: signed in, by a key, or as what no outsider can be. It stands on all they do. */
+export type Via =
+  /** `provedAt`: when they last showed who they are, by the machine's clock. */
+  { kind: "session"; id: string; provedAt: number } | { kind: "key"; id: string } | { kind: "inside" };
+
+export const INSIDE: Via = { kind: "inside" };
+
+/** As it is kept beside events and entries of the log; null for Cobble Step itself. */
+export const viaText = (via: Via): string | null => (via.kind === "inside" ? null : `${via.kind} ${via.id}`);
+
 /** On whose behalf a use case is asked: a person, another program with an account of its own, or Cobble Step itself. */
 export interface Actor {
   kind: "person" | "service" | "system";
@@ -10,6 +20,7 @@ export interface Actor {
   groups: readonly string[];
   officeRights: boolean;
   zone: string;
+  via: Via;
 }
 
 /** Workers, and the seeding of a database in which nobody can sign in yet. */
@@ -21,10 +32,19 @@ export const SYSTEM: Actor = {
   groups: [],
   officeRights: false,
   zone: "UTC",
+  via: INSIDE,
 };
 
-/** @param version the directory's version, where the caller has just read it */
-export async function actorOf(db: Db, personId: string, version?: string): Promise<Actor | null> {
+/**
+ * @param via how they act; left out where nobody acts, but who somebody is must be known
+ * @param version the directory's version, where the caller has just read it
+ */
+export async function actorOf(
+  db: Db,
+  personId: string,
+  via: Via = INSIDE,
+  version?: string,
+): Promise<Actor | null> {
   const d = await loadDirectory(db, version);
   const service = d.services.get(personId);
   if (service?.active)
@@ -36,6 +56,7 @@ export async function actorOf(db: Db, personId: string, version?: string): Promi
       groups: [],
       officeRights: false,
       zone: "UTC",
+      via,
     };
   const p = d.people.get(personId);
   if (!p?.active) return null;
@@ -46,6 +67,7 @@ export async function actorOf(db: Db, personId: string, version?: string): Promi
     department: p.department,
     officeRights: p.office_rights,
     zone: p.zone,
+    via,
     groups: [...d.groups.values()].filter((g) => g.members.includes(p.id)).map((g) => g.key),
   };
 }

@@ -1,5 +1,6 @@
 import type { Actor } from "./actor";
 import { wellFormed, withoutUnfit } from "@/core/form";
+import { noteRefusal } from "../log/noteRefusal";
 import { fail, Failed, outcome, type Failure, type Outcome } from "./failure";
 import { can, type Deed } from "./policy";
 
@@ -32,13 +33,16 @@ function calling<A extends unknown[], T>(
   asks: readonly Deed["action"][],
   run: (call: Call, ...args: A) => Promise<T>,
 ) {
-  return async (actor: Actor, args: A): Promise<T> => {
+  /** @param refused is told of each deed the policy says no to */
+  return async (actor: Actor, args: A, refused?: (deed: Deed["action"]) => void): Promise<T> => {
     let asked = false;
     const may = (deed: Deed): boolean => {
       if (!asks.includes(deed.action))
         throw new Error(`a use case asks for "${deed.action}" without saying so`);
       asked = true;
-      return can(actor, deed);
+      const allowed = can(actor, deed);
+      if (!allowed) refused?.(deed.action);
+      return allowed;
     };
     const call: Call = {
       actor,
@@ -63,8 +67,13 @@ export function defineUseCase<A extends unknown[], T>(
   run: (call: Call, ...args: A) => Promise<T>,
 ): UseCase<A, T> {
   const go = calling(asks, run);
-  const call = (actor: Actor, ...args: A): Promise<Outcome<T>> =>
-    wellFormed(args) ? outcome(() => go(actor, args)) : Promise.resolve(fail(UNFIT));
+  const call = async (actor: Actor, ...args: A): Promise<Outcome<T>> => {
+    if (!wellFormed(args)) return fail(UNFIT);
+    let refused: Deed["action"] | null = null;
+    const done = await outcome(() => go(actor, args, (deed) => (refused = deed)));
+    if (!done.ok && refused) await noteRefusal(actor, refused, done.failure);
+    return done;
+  };
   return Object.assign(call, { asks });
 }
 

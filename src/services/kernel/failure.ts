@@ -15,7 +15,11 @@ export type Failure =
   | { code: "bad-version"; data: { version: string; least: string } }
   | { code: "nothing-changed"; data: Record<string, never> }
   | { code: "sign-in"; data: Record<string, never> }
-  | { code: "too-many-tries"; data: { minutes: number } }
+  | { code: "too-many-tries"; data: { seconds: number } }
+  /** What is asked for needs somebody who has lately shown who they are. */
+  | { code: "prove-anew"; data: { minutes: number } }
+  /** More calls than one key or person may make. */
+  | { code: "too-fast"; data: { seconds: number } }
   /** All formulas together took longer than a command may; nothing was kept. */
   | { code: "too-heavy"; data: { seconds: number } }
   | { code: "invalid"; data: { path: string; message: string } }

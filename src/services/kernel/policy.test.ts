@@ -9,6 +9,7 @@ const actor = (more: Partial<Actor> = {}): Actor => ({
   groups: ["duty-desk"],
   officeRights: false,
   zone: "Europe/Dublin",
+  via: { kind: "session", id: "1", provedAt: 0 },
   ...more,
 });
 const form = (who: Extract<Deed, { action: "ask" }>["starts"][number]["who"]) => [

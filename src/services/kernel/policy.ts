@@ -24,6 +24,19 @@ export type Deed =
   /** See what keys there are of somebody's, and take them back. */
   | { action: "keep keys"; person: string }
   | { action: "manage services" }
+  /** Who is here, what they are, which duties and rights they have; calendars and groups. */
+  | { action: "keep people" }
+  /** Say when somebody is away, and who answers meanwhile. */
+  | { action: "set absence"; person: string }
+  | { action: "read log" }
+  /** Propose other owners; `owner`, or the office. */
+  | { action: "propose owners"; owner: boolean }
+  /** Agree to owners that were proposed, as one who is an owner before and after; where none is, as one to be. */
+  | { action: "agree to owners"; remains: boolean }
+  /** Look at a proposal of owners and drop it: who owns the process, is to own it, or proposed it. */
+  | { action: "answer proposal"; concerned: boolean }
+  /** Name an owner where none is left. */
+  | { action: "name owner"; left: boolean }
   | { action: "move clock"; demo: boolean }
   /** What workers do: timers, deliveries, sweeping. */
   | { action: "run jobs" };
@@ -50,7 +63,17 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return deed.person === actor.id;
     case "create process":
     case "manage services":
+    case "keep people":
+    case "read log":
       return actor.officeRights;
+    case "propose owners":
+      return actor.kind === "person" && (deed.owner || actor.officeRights);
+    case "agree to owners":
+      return actor.kind === "person" && deed.remains;
+    case "answer proposal":
+      return actor.kind === "person" && deed.concerned;
+    case "name owner":
+      return actor.officeRights && !deed.left;
     case "add file":
     case "read registers":
     case "see office":
@@ -58,6 +81,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "make key":
       // Whoever could make a key for another person could act as that person, unseen.
       return actor.kind === "person" && (deed.person === actor.id || (deed.service && actor.officeRights));
+    case "set absence":
     case "keep keys":
       return actor.kind === "person" && (deed.person === actor.id || actor.officeRights);
     case "move clock":

@@ -41,7 +41,11 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
     case "sign-in":
       return "E-mail and password do not belong together. Check both, capitals count in the password.";
     case "too-many-tries":
-      return `Too many tries. Wait ${f.data.minutes} minutes, then try again.`;
+      return `That was tried too often. Wait ${secondsText(f.data.seconds)}, then try again; each further miss makes the wait longer.`;
+    case "prove-anew":
+      return `You signed in more than ${f.data.minutes} minutes ago. This matters enough to show once more that it is you.`;
+    case "too-fast":
+      return `More came from you than is taken at once. Go on in ${secondsText(f.data.seconds)}.`;
     case "too-heavy":
       return `The formulas of this process took more than ${f.data.seconds} seconds over what was sent, so nothing of it was kept. Fewer lines help; its owners can make them lighter.`;
     case "unavailable":
@@ -50,6 +54,8 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
       return `${f.data.path ? `${f.data.path}: ` : ""}${f.data.message}`;
   }
 }
+
+const secondsText = (n: number): string => (n === 1 ? "a second" : `${n} seconds`);
 
 /** The HTTP status that says the same to a program. */
 export function failureStatus(f: Failure): number {
@@ -60,7 +66,10 @@ export function failureStatus(f: Failure): number {
       return 403;
     case "sign-in":
       return 401;
+    case "prove-anew":
+      return 401;
     case "too-many-tries":
+    case "too-fast":
       return 429;
     case "unavailable":
       return 503;

@@ -1,60 +1,89 @@
-import { createHash, randomBytes } from "node:crypto";
-import { at, getPool, inTransaction, jobs, people, sessions, settings, type ApiKeyRow } from "@/db";
+import { randomBytes } from "node:crypto";
+import { apiKeys, at, getPool, inTransaction, jobs, people, settings, type ApiKeyRow } from "@/db";
 import type { WorkingCalendar } from "@/core/calendar";
 import { actorOf, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
+import { mustHaveProved } from "../kernel/proof";
+import { noteEntry } from "../log/noteEntry";
+import { digest } from "./digest";
 
 export interface OfficePage {
   people: {
     id: string;
     name: string;
-    email: string;
     jobTitle: string;
     department: string;
     site: string;
     manager: string | null;
+    active: boolean;
     away: { until: number; cover: string | null } | null;
+    /** One line a duty: "Key holder for 11 places". */
     duties: string[];
-    shows: string;
   }[];
-  groups: { name: string; members: string[] }[];
+  groups: { key: string; name: string; members: { id: string; name: string }[] }[];
   calendars: WorkingCalendar[];
+  keeps: boolean;
 }
-export const officePage = defineView(["see office"], async (c): Promise<OfficePage> => {
-  if (!c.may({ action: "see office" })) return { people: [], groups: [], calendars: [] };
-  const db = getPool();
-  const d = await loadDirectory(db);
-  const now = await nowMs(db);
-  return {
-    people: [...d.people.values()].map((p) => {
-      const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
-      return {
-        id: p.id,
-        name: p.name,
-        email: p.email,
-        jobTitle: p.job_title,
-        department: p.department,
-        site: p.site,
-        shows: p.shows,
-        manager: p.manager_id ? personName(d, p.manager_id) : null,
-        away: a ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
-        duties: d.duties
-          .filter((h) => h.person === p.id)
-          .map((h) => (h.place ? `${h.duty}, ${h.place}` : h.duty)),
-      };
-    }),
-    groups: [...d.groups.values()].map((g) => ({
-      name: g.name,
-      members: g.members.map((m) => personName(d, m)),
-    })),
-    calendars: [...d.calendars.values()],
-  };
-});
 
-const digest = (token: string): Buffer => createHash("sha256").update(token).digest();
+/** Duties in one line each, however many places somebody holds one for. */
+function folded(duties: readonly { duty: string; place: string | null }[]): string[] {
+  const places = new Map<string, string[]>();
+  for (const { duty, place } of duties)
+    places.set(duty, [...(places.get(duty) ?? []), ...(place ? [place] : [])]);
+  return [...places].map(([duty, at]) =>
+    at.length > 2 ? `${duty} for ${at.length} places` : [duty, ...at].join(", "),
+  );
+}
+
+/**
+ * People, groups and calendars. Those who have left are shown to whoever keeps people.
+ * @param search a part of a name, job, department, site or duty
+ */
+export const officePage = defineView(
+  ["see office", "keep people"],
+  async (c, search: string = ""): Promise<OfficePage> => {
+    if (!c.may({ action: "see office" })) return { people: [], groups: [], calendars: [], keeps: false };
+    const keeps = c.may({ action: "keep people" });
+    const db = getPool();
+    const d = await loadDirectory(db);
+    const now = await nowMs(db);
+    const sought = search.trim().toLowerCase();
+    const people = [...d.people.values()]
+      .filter((p) => p.active || keeps)
+      .map((p) => {
+        const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
+        return {
+          id: p.id,
+          name: p.name,
+          jobTitle: p.job_title,
+          department: p.department,
+          site: p.site,
+          active: p.active,
+          manager: p.manager_id ? personName(d, p.manager_id) : null,
+          away:
+            a && p.active ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
+          duties: folded(d.duties.filter((h) => h.person === p.id)),
+        };
+      })
+      .filter((p) =>
+        [p.name, p.jobTitle, p.department, p.site, ...p.duties].some((t) => t.toLowerCase().includes(sought)),
+      )
+      .sort((a, b) => Number(b.active) - Number(a.active));
+    return {
+      people,
+      groups: [...d.groups.values()].map((g) => ({
+        key: g.key,
+        name: g.name,
+        members: g.members.map((id) => ({ id, name: personName(d, id) })),
+      })),
+      calendars: [...d.calendars.values()],
+      keeps,
+    };
+  },
+);
 
 export interface KeyRow extends ApiKeyRow {
   person_name: string;
@@ -64,7 +93,7 @@ export const listKeys = defineView(["keep keys"], async (c): Promise<KeyRow[]> =
   if (!c.may({ action: "keep keys", person: c.actor.id })) return [];
   const db = getPool();
   const d = await loadDirectory(db);
-  return (await sessions.listKeys(db))
+  return (await apiKeys.listKeys(db))
     .filter((k) => c.may({ action: "keep keys", person: k.person_id }))
     .map((k) => ({ ...k, person_name: personName(d, k.person_id) }));
 });
@@ -113,6 +142,7 @@ export const addService = defineUseCase(
           message: `There is a service called "${called}" already. Make another key for it, or choose another name.`,
         },
       });
+    await noteEntry(c.actor, { what: "service added", data: { person: id } });
     return { id };
   },
 );
@@ -125,6 +155,7 @@ export const setService = defineUseCase(
       throw new Failed({ code: "not-allowed", data: { action: "close or open a service" } });
     if (!(await people.setServiceActive(getPool(), id, active)))
       throw new Failed({ code: "not-found", data: { what: "service", id } });
+    await noteEntry(c.actor, { what: active ? "service opened" : "service closed", data: { person: id } });
     return null;
   },
 );
@@ -149,31 +180,32 @@ export const makeKey = defineUseCase(
           message: "Say what the key is for, for example: nightly stock list.",
         },
       });
+    mustHaveProved(c.actor);
     const key = `cst_${randomBytes(24).toString("base64url")}`;
-    await sessions.insertKey(
-      db,
-      digest(key),
-      person,
-      label.trim().slice(0, 200),
-      c.actor.id,
-      at(await nowMs(db))!,
-    );
+    const called = label.trim().slice(0, 200);
+    const now = at(await nowMs(db))!;
+    const id = await apiKeys.insertKey(db, digest(key), person, called, c.actor.id, now);
+    await noteEntry(c.actor, { what: "key made", data: { key: id, label: called, person } });
     return { key };
   },
 );
 export const revokeKey = defineUseCase(["keep keys"], async (c, id: string): Promise<null> => {
   const db = getPool();
-  const mine = (await sessions.listKeys(db)).find((k) => k.id === id);
+  const mine = (await apiKeys.listKeys(db)).find((k) => k.id === id);
   if (!mine || !c.may({ action: "keep keys", person: mine.person_id }))
     throw new Failed({ code: "not-found", data: { what: "key", id } });
-  await sessions.revokeKey(db, id, at(await nowMs(db))!);
+  if (await apiKeys.revokeKey(db, id, at(await nowMs(db))!))
+    await noteEntry(c.actor, {
+      what: "key taken back",
+      data: { key: id, label: mine.label, person: mine.person_id },
+    });
   return null;
 });
 export async function actorOfKey(key: string): Promise<Actor | null> {
   if (!/^cst_[\w-]{32}$/.test(key)) return null;
   const db = getPool();
-  const found = await sessions.personOfKey(db, digest(key));
-  return found ? actorOf(db, found.person, found.directoryVersion) : null;
+  const found = await apiKeys.personOfKey(db, digest(key));
+  return found && actorOf(db, found.person, { kind: "key", id: found.id }, found.directoryVersion);
 }
 
 const MAX_MOVE = 366 * 86_400_000;

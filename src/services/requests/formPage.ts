@@ -6,6 +6,7 @@ import { KINDS } from "@/kinds";
 import type { Value } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, factsData } from "./facts";
+import { peopleShown } from "./peopleShown";
 import { filesNamed, type FileReach } from "../files/fileFacts";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
@@ -42,7 +43,7 @@ export async function formPage(
   const reader = formForReader(release.prepared, result, access);
   return {
     ...reader,
-    facts: forReader(all, reader, data),
+    facts: forReader(all, reader, data, about.requester),
     now: about.at,
     zone: about.zone,
     requester: about.requester,
@@ -50,8 +51,8 @@ export async function formPage(
   };
 }
 
-/** Only registers, records and files the visible fields point at go along. */
-function forReader(all: FactsData, reader: ReaderForm, typed: FormData): FactsData {
+/** Only registers, records, files and people the visible fields point at go along. */
+function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: string): FactsData {
   const used = new Set<string>();
   const follow = (register: string | undefined) => {
     if (!register || used.has(register) || !all.registers[register]) return;
@@ -63,10 +64,10 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData): FactsDa
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
   const named = new Set(filesNamed(reader.form.fields, reader.data, typed));
+  const linked = { registers: pick(all.registers), records: pick(all.records) };
   return {
-    ...all,
-    registers: pick(all.registers),
-    records: pick(all.records),
+    ...peopleShown(all, linked, reader, typed, requester),
+    ...linked,
     files: Object.fromEntries(Object.entries(all.files ?? {}).filter(([id]) => named.has(id))),
   };
 }

@@ -18,6 +18,12 @@ export interface WaitingFor {
   next: { answer: string; then: string }[];
 }
 
+/** A line of the trail as it is shown: who by name, and the key of theirs by which a program did it. */
+export interface ShownLine extends TrailLine {
+  byName: string | null;
+  key: string | null;
+}
+
 export interface RequestView {
   number: string;
   title: string;
@@ -28,7 +34,7 @@ export interface RequestView {
   startedAt: number;
   endedAt: number | null;
   form: FormPage;
-  trail: TrailLine[];
+  trail: ShownLine[];
   path: PathStop[];
   waiting: WaitingFor[];
   stuck: { token: string; sentence: string }[];
@@ -67,7 +73,10 @@ async function formOf(c: Call, { db, d, row, now, release, access }: Loaded): Pr
 /** A loaded request as the caller may see it, without its form. */
 export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView, "form">> {
   const { db, d, row, now, owner, release, access } = loaded;
-  const events = await requests.eventsOf(db, row.id);
+  const [events, keys] = await Promise.all([
+    requests.eventsOf(db, row.id),
+    requests.keysOfEvents(db, row.id),
+  ]);
   const state = row.state;
   const name = (id: string) => personName(d, id);
   const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
@@ -86,7 +95,7 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
       person: name,
       step: stepName,
       time: timeIn(c.actor.zone),
-    }),
+    }).map((l) => ({ ...l, byName: l.by && name(l.by), key: (l.by && keys.get(l.seq)) || null })),
     path: pathOf(release, state, events).map((s) => ({
       ...s,
       said: s.said.map((x) => ({ ...x, by: x.by && name(x.by) })),

@@ -9,6 +9,7 @@ import {
 import type { FormData } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, processes, requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
+import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -49,6 +50,7 @@ interface Keep {
   offset: number;
   occasion: Occasion | undefined;
   answered: string | null;
+  by: Actor;
 }
 /** Writes what a command came to; null where the request is at another version by now. */
 const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
@@ -63,6 +65,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     stepNames: stepNames(k.release),
     jobs: k.occasion ? null : { todo: c.outside.map(jobOf), offset: k.offset },
     answered: k.answered,
+    via: viaText(k.by.via),
   });
 
 export interface Started extends Consequences {
@@ -108,7 +111,15 @@ export const startRequest = defineUseCase(
         { type: "start", actor: actor.id, requester: actor.id, number, data },
       );
       const fresh = { number, process: processKey, release: row.id, startKey: ownKey };
-      const id = await keep(db, done, { release, row: null, fresh, offset, occasion, answered: null });
+      const id = await keep(db, done, {
+        release,
+        row: null,
+        fresh,
+        offset,
+        occasion,
+        answered: null,
+        by: actor,
+      });
       if (id === null) throw new Error(`request ${number} was not written`);
       await attachFiles(db, filesNamed(release.definition.fields, done.state.data), actor.id, id);
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
@@ -168,7 +179,8 @@ async function perform(
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
-    const kept = await keep(db, done, { release, row, fresh: null, offset, occasion, answered });
+    const how = { release, row, fresh: null, offset, occasion, answered, by: c.actor };
+    const kept = await keep(db, done, how);
     if (!kept) return null;
   }
   if ("actor" in command) await attachFiles(db, fresh, command.actor, row.id);
@@ -283,7 +295,7 @@ export const deliver = defineView(
       if (result === null) return;
       const on = { db, directory: d, release, request: row.id, now };
       const done = await carry(on, row.state, { type: "effect done", effect, result });
-      await keep(db, done, { release, row, fresh: null, offset, occasion, answered: null });
+      await keep(db, done, { release, row, fresh: null, offset, occasion, answered: null, by: c.actor });
     });
   },
 );

@@ -4,6 +4,7 @@ import { at, inTransaction, processes } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { Failed, schemaFailure } from "../kernel/failure";
+import { noteOnProcess } from "./processLog";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 
 /** Makes a process with a draft of a whole definition. */
@@ -69,5 +70,7 @@ const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<
     const moment = at(when ?? (await nowMs(db)))!;
     await processes.insertProcess(db, definition.key, moment, definition.owners);
     await processes.insertDraft(db, definition.key, definition, moment, c.actor.id || null);
+    const entry = { what: "made" as const, data: { owners: definition.owners } };
+    await noteOnProcess(db, c.actor, definition.key, entry, when);
     return { key: definition.key };
   });

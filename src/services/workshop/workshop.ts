@@ -12,6 +12,10 @@ import {
 import { sentDefinition } from "@/contracts";
 import { at, getPool, inTransaction, processes, type Db, type DraftRow, type ProcessListRow } from "@/db";
 import { KINDS } from "@/kinds";
+import { viaText } from "../kernel/actor";
+import { mustHaveProved } from "../kernel/proof";
+import { noteEntry } from "../log/noteEntry";
+import { noteOnProcess } from "./processLog";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
 import { Failed, schemaFailure } from "../kernel/failure";
@@ -125,9 +129,15 @@ export const editDraft = defineUseCase(
       if (!checked.success) throw new Failed(schemaFailure(checked.error));
       const now = await nowMs(db);
       const version = base + edits.length;
-      await processes.saveDraft(db, key, definition, version, at(now)!, c.actor.id, done);
-      if (definition.owners !== row.definition.owners && definition.owners.length > 0)
-        await processes.setOwners(db, key, definition.owners);
+      await processes.saveDraft(db, {
+        process: key,
+        definition,
+        version,
+        at: at(now)!,
+        by: c.actor.id,
+        via: viaText(c.actor.via),
+        edits: done,
+      });
       return { version, savedAt: now };
     }),
 );
@@ -202,7 +212,9 @@ export const releaseDraft = defineUseCase(
       if (errors.length > 0)
         throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
       const live = await processes.liveRelease(db, key);
-      if (live && JSON.stringify(live.definition) === JSON.stringify(row.definition))
+      const same = (a: ProcessDefinition, b: ProcessDefinition) =>
+        JSON.stringify({ ...a, owners: [] }) === JSON.stringify({ ...b, owners: [] });
+      if (live && same(live.definition, row.definition))
         throw new Failed({ code: "nothing-changed", data: {} });
       const numbers = asNumbers(version);
       const newest = (await processes.releasesOf(db, key))[0]?.version ?? null;
@@ -212,6 +224,8 @@ export const releaseDraft = defineUseCase(
       );
       if (!numbers || (newest && !higher(numbers, asNumbers(newest)!)))
         throw new Failed({ code: "bad-version", data: { version, least } });
+      // Whoever finds an open window must not put a process of their own making live.
+      if (c.actor.kind !== "system") mustHaveProved(c.actor);
       const id = await processes.insertRelease(db, {
         process: key,
         version: numbers.join("."),
@@ -220,6 +234,9 @@ export const releaseDraft = defineUseCase(
         at: at(when ?? (await nowMs(db)))!,
         by: c.actor.id || null,
       });
-      return { id, version: numbers.join(".") };
+      const released = numbers.join(".");
+      await noteEntry(c.actor, { what: "released", data: { process: key, version: released } }, db);
+      await noteOnProcess(db, c.actor, key, { what: "released", data: { version: released } });
+      return { id, version: released };
     }),
 );

@@ -1,6 +1,7 @@
 import { askOthers } from "./askOthers";
 import { effect } from "./effect";
 import type { JobKind } from "./job";
+import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
 import { timer } from "./timer";
 
@@ -13,11 +14,13 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   effect,
   tell: effect,
   sweep_files: sweepFiles,
+  sweep_ended: sweepEnded,
   ask_others: askOthers,
 } as Record<string, JobKind>;
 
 /** What runs by the clock: minute, hour, day of month, month, weekday. */
 export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
+  { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
   { task: "ask_others", match: "*/10 * * * *", identifier: "ask_others" },
 ];

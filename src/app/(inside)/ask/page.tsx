@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { catalogue, myRequests } from "@/services";
 import { dayText, Empty, PageHeader, whenText } from "@/ui";
-import { requireActor } from "@/web";
+import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
 
@@ -11,7 +11,7 @@ const PAGE = 25;
 
 export default async function AskPage({ searchParams }: { searchParams: Promise<{ page?: string }> }) {
   const actor = await requireActor();
-  const page = Math.max(1, Number((await searchParams).page) || 1);
+  const page = pageNumber((await searchParams).page);
   const [{ entries, drafts }, mine] = await Promise.all([
     catalogue(actor),
     myRequests(actor, (page - 1) * PAGE, PAGE),

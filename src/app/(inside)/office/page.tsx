@@ -1,30 +1,40 @@
 import type { Metadata } from "next";
-import { listKeys, listServices, officePage } from "@/services";
-import { dayText, PageHeader } from "@/ui";
+import Link from "next/link";
+import { officePage } from "@/services";
+import { buttonClass, dayText, Empty, Mark, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
-import { Keys } from "./Keys";
-import { Programs } from "./Programs";
+import { SearchBox } from "../../shell/SearchBox";
 
 export const metadata: Metadata = { title: "Office" };
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
-export default async function OfficePage() {
+export default async function OfficePage({ searchParams }: { searchParams: Promise<{ q?: string }> }) {
   const actor = await requireActor("/office");
-  const [office, keys, programs] = await Promise.all([
-    officePage(actor),
-    listKeys(actor),
-    listServices(actor),
-  ]);
+  const { q = "" } = await searchParams;
+  const { people } = await officePage(actor, q);
   return (
     <>
       <PageHeader
         title="Office"
-        lead="People, duties, working calendars and keys for other programs. Processes find their people here."
+        lead="Everybody who works here. Processes find their people by what stands here: managers, departments, sites, duties, covers."
+        action={
+          actor.officeRights && (
+            <>
+              <Link className={buttonClass()} href="/office/people/import">
+                Bring in a sheet
+              </Link>
+              <Link className={buttonClass("main")} href="/office/people/new">
+                Add a person
+              </Link>
+            </>
+          )
+        }
       />
-      <section aria-labelledby="people" className="mb-9">
-        <h2 id="people" className="mb-2">
-          People
-        </h2>
+      <div className="mb-3">
+        <SearchBox label="Search name, job, department" value={q} path="/office" params={{}} />
+      </div>
+      {people.length === 0 ? (
+        <Empty title="Nobody fits">Search for a part of a name, a job, a department or a site.</Empty>
+      ) : (
         <div className="overflow-x-auto">
           <table className="sheet-table">
             <thead>
@@ -39,9 +49,14 @@ export default async function OfficePage() {
               </tr>
             </thead>
             <tbody>
-              {office.people.map((p) => (
+              {people.map((p) => (
                 <tr key={p.id}>
-                  <td className="whitespace-nowrap font-medium">{p.name}</td>
+                  <td className="whitespace-nowrap font-medium">
+                    <Link className="link" href={`/office/people/${p.id}`} prefetch={false}>
+                      {p.name}
+                    </Link>{" "}
+                    {!p.active && <Mark>closed</Mark>}
+                  </td>
                   <td>{p.jobTitle}</td>
                   <td>{p.department}</td>
                   <td className="whitespace-nowrap">{p.site}</td>
@@ -56,50 +71,10 @@ export default async function OfficePage() {
             </tbody>
           </table>
         </div>
-        <p className="mt-2 text-sm text-soft">
-          Duties are records of the register Role holders; processes may write them too.
-        </p>
-      </section>
-      <div className="mb-9 grid gap-x-12 gap-y-8 lg:grid-cols-2">
-        <section>
-          <h2 className="mb-2">Groups</h2>
-          {office.groups.map((g) => (
-            <p key={g.name} className="border-t border-line py-1.5">
-              <span className="font-medium">{g.name}</span>: {g.members.join(", ")}
-            </p>
-          ))}
-        </section>
-        <section>
-          <h2 className="mb-2">Working calendars</h2>
-          {office.calendars.map((c) => (
-            <div key={c.key} className="border-t border-line py-1.5">
-              <p>
-                <span className="font-medium">{c.name}</span> <span className="text-soft">{c.zone}</span>
-              </p>
-              <p className="text-sm text-soft">
-                {Object.entries(c.week)
-                  .map(([d, spans]) => `${DAYS[Number(d) - 1]} ${spans.map((s) => s.join("–")).join(", ")}`)
-                  .join(" · ")}
-              </p>
-              <p className="text-sm text-soft">{c.holidays.length} holidays entered</p>
-            </div>
-          ))}
-        </section>
-      </div>
-      {actor.officeRights && <Programs programs={programs} />}
-      <Keys
-        zone={actor.zone}
-        me={{ id: actor.id, name: actor.name }}
-        programs={programs.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name }))}
-        keys={keys.map((k) => ({
-          id: k.id,
-          person: k.person_name,
-          label: k.label,
-          made: k.created_at,
-          used: k.last_used_at,
-          revoked: k.revoked_at,
-        }))}
-      />
+      )}
+      <p className="mt-2 text-sm text-soft">
+        Duties are records of the register Role holders; processes may write them too.
+      </p>
     </>
   );
 }

@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { progress, workshopList } from "@/services";
 import { classes, dayText, Empty, Mark, PageHeader, whenText } from "@/ui";
-import { requireActor } from "@/web";
+import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
 import { SearchBox } from "../../shell/SearchBox";
@@ -24,7 +24,7 @@ export default async function ProgressPage({
   const actor = await requireActor("/progress");
   const q = await searchParams;
   const view = VIEWS.find(([v]) => v === q.view)?.[0] ?? "open";
-  const page = Math.max(1, Number(q.page) || 1);
+  const page = pageNumber(q.page);
   const mine = (await workshopList(actor)).filter((p) => p.owners.includes(actor.id));
   const { rows, total, now } = await progress(actor, {
     state: view,

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { nowFor, registerPage } from "@/services";
 import { Banner, Empty, PageHeader } from "@/ui";
-import { answerOf, requireActor } from "@/web";
+import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
@@ -26,7 +26,7 @@ export default async function RegisterPage({
   const { register } = await params;
   const actor = await requireActor(`/registers/${register}`);
   const q = await searchParams;
-  const page = Math.max(1, Number(one(q["page"])) || 1);
+  const page = pageNumber(one(q["page"]));
   const search = one(q["q"]);
   const sort = one(q["sort"]);
   const filters = Object.entries(q)

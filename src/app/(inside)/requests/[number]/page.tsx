@@ -19,7 +19,6 @@ export default async function RequestPage({ params }: { params: Promise<{ number
   const page = await answerOf(await requestView(actor, number));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
   const v = page.value;
-  const names = Object.fromEntries(Object.entries(v.form.facts.people).map(([id, p]) => [id, p.name]));
   return (
     <>
       <PageHeader
@@ -69,7 +68,7 @@ export default async function RequestPage({ params }: { params: Promise<{ number
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
           <h2 className="mt-7 mb-2">Trail</h2>
           <div aria-live="polite">
-            <Trail lines={v.trail} names={names} zone={actor.zone} />
+            <Trail lines={v.trail} zone={actor.zone} />
           </div>
         </aside>
       </div>

@@ -67,11 +67,8 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
           ended={v.request.endedAt !== null}
         />
         <h2 className="mt-7 mb-2">Trail</h2>
-        <Trail lines={v.request.trail} names={namesOf(v.form.facts)} zone={actor.zone} />
+        <Trail lines={v.request.trail} zone={actor.zone} />
       </aside>
     </div>
   );
 }
-
-const namesOf = (facts: { people: Readonly<Record<string, { name: string }>> }): Record<string, string> =>
-  Object.fromEntries(Object.entries(facts.people).map(([id, p]) => [id, p.name]));

@@ -1,6 +1,11 @@
-"use client";
-import { About } from "@/workshop";
+import { ownersView } from "@/services";
+import { answerOf, requireActor } from "@/web";
+import { AboutSheet } from "./AboutSheet";
 
-export default function Page() {
-  return <About />;
+export default async function Page({ params }: { params: Promise<{ process: string }> }) {
+  const { process } = await params;
+  const actor = await requireActor(`/workshop/${process}/about`);
+  const owned = await answerOf(await ownersView(actor, process));
+  // Where the process may not be seen the layout has said so already.
+  return owned.ok ? <AboutSheet process={process} owned={owned.value} zone={actor.zone} /> : null;
 }

@@ -6,6 +6,7 @@ import { Banner, Button } from "@/ui";
 import { useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";
 import { say } from "../../../../shell/say";
+import { useProof } from "../../../../shell/useProof";
 
 export function ReleaseForm({
   process,
@@ -24,6 +25,7 @@ export function ReleaseForm({
   const [note, setNote] = useState("");
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
+  const { proved, dialog } = useProof();
   const errors = d.problems.filter((p) => p.severity === "error");
   const warnings = d.problems.length - errors.length;
   useEffect(() => setVersion(proposed), [proposed]);
@@ -35,6 +37,7 @@ export function ReleaseForm({
   return (
     <section>
       <h2 className="mb-2">Release this draft</h2>
+      {dialog}
       {said && <Banner tone="bad">{said}</Banner>}
       {errors.length > 0 && (
         <Banner tone="bad">
@@ -75,7 +78,7 @@ export function ReleaseForm({
         onSubmit={(e) => {
           e.preventDefault();
           start(async () => {
-            const r = await releaseAction(process, version, note);
+            const r = await proved(() => releaseAction(process, version, note));
             if (r.ok) {
               say(`${r.value.version} is live.`);
               setNote("");

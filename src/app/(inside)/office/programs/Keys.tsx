@@ -2,8 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Banner, Button, whenText } from "@/ui";
-import { makeKeyAction, revokeKeyAction } from "../../actions/office";
-import { say } from "../../shell/say";
+import { makeKeyAction, revokeKeyAction } from "../../../actions/office";
+import { say } from "../../../shell/say";
+import { useProof } from "../../../shell/useProof";
 
 interface Key {
   id: string;
@@ -36,6 +37,7 @@ export function Keys({
   const [made, setMade] = useState<string | null>(null);
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
+  const { proved, dialog } = useProof();
   return (
     <section aria-labelledby="keys">
       <h2 id="keys" className="mb-2">
@@ -49,6 +51,7 @@ export function Keys({
         </a>
         .
       </p>
+      {dialog}
       {said && <Banner tone="bad">{said}</Banner>}
       {made && (
         <Banner tone="info">
@@ -61,7 +64,7 @@ export function Keys({
         onSubmit={(e) => {
           e.preventDefault();
           start(async () => {
-            const r = await makeKeyAction(person, label);
+            const r = await proved(() => makeKeyAction(person, label));
             setSaid(r.ok ? "" : r.sentence);
             setMade(r.ok ? r.value.key : null);
             if (r.ok) setLabel("");

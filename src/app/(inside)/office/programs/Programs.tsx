@@ -2,8 +2,8 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Banner, Button } from "@/ui";
-import { addServiceAction, setServiceAction } from "../../actions/office";
-import { say } from "../../shell/say";
+import { addServiceAction, setServiceAction } from "../../../actions/office";
+import { say } from "../../../shell/say";
 
 /** Accounts of other programs: who keeps the office opens and closes them; each acts by its keys below. */
 export function Programs({

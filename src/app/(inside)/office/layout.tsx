@@ -1,0 +1,22 @@
+import type { ReactNode } from "react";
+import { requireActor } from "@/web";
+import { Tabs } from "../../shell/Tabs";
+
+export default async function OfficeLayout({ children }: { children: ReactNode }) {
+  const actor = await requireActor("/office");
+  return (
+    <>
+      <Tabs
+        label="Office"
+        pages={[
+          { href: "/office", name: "People" },
+          { href: "/office/groups", name: "Groups" },
+          { href: "/office/calendars", name: "Working calendars" },
+          { href: "/office/programs", name: "Programs" },
+          ...(actor.officeRights ? [{ href: "/office/log", name: "Log" }] : []),
+        ]}
+      />
+      {children}
+    </>
+  );
+}

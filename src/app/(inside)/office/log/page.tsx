@@ -1,0 +1,113 @@
+import type { Metadata } from "next";
+import Link from "next/link";
+import { logPage } from "@/services";
+import { buttonClass, Empty, PageHeader, whenText } from "@/ui";
+import { requireActor } from "@/web";
+import { Missing } from "../../../shell/Missing";
+
+export const metadata: Metadata = { title: "Log" };
+
+export default async function LogPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ kind?: string; person?: string; before?: string }>;
+}) {
+  const actor = await requireActor("/office/log");
+  const { kind = "", person = "", before = "" } = await searchParams;
+  const page = await logPage(actor, { kind, person, before });
+  if (!page)
+    return (
+      <Missing
+        sentence="The log is shown to those with the rights of the office."
+        back={{ href: "/office", name: "Office" }}
+      />
+    );
+  const query = (change: Record<string, string>) =>
+    new URLSearchParams(Object.entries({ kind, person, ...change }).filter(([, v]) => v !== "")).toString();
+  return (
+    <>
+      <PageHeader
+        title="Log"
+        lead="What matters for safety: who signed in, keys, rights, people, owners, releases, exports, and what was refused."
+        action={
+          <a className={buttonClass()} href={`/api/log?${query({})}`} download>
+            Save as CSV
+          </a>
+        }
+      />
+      <form method="get" className="mb-4 flex flex-wrap items-end gap-3">
+        <label className="block">
+          <span className="mb-1 block text-sm">What</span>
+          <select name="kind" defaultValue={kind} className="input w-60">
+            <option value="">everything</option>
+            {page.kinds.map((k) => (
+              <option key={k} value={k}>
+                {k}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="block">
+          <span className="mb-1 block text-sm">Who or about whom</span>
+          <select name="person" defaultValue={person} className="input w-60">
+            <option value="">anybody</option>
+            {page.people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button type="submit" className={buttonClass()}>
+          Show
+        </button>
+      </form>
+      {page.lines.length === 0 ? (
+        <Empty title="Nothing of this kind">Nothing was noted, or it is older than the log is kept.</Empty>
+      ) : (
+        <div className="overflow-x-auto">
+          <table className="sheet-table">
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Who</th>
+                <th>What</th>
+                <th>Through</th>
+                <th>Address</th>
+              </tr>
+            </thead>
+            <tbody>
+              {page.lines.map((l) => (
+                <tr key={l.id}>
+                  <td className="whitespace-nowrap">{whenText(l.at, actor.zone)}</td>
+                  <td className="whitespace-nowrap font-medium">
+                    {l.by ?? <span className="text-soft">somebody</span>}
+                  </td>
+                  <td className={l.tone === "refuse" ? "text-brick" : ""}>{l.sentence}</td>
+                  <td className="whitespace-nowrap text-soft">{l.via}</td>
+                  <td className="whitespace-nowrap text-soft">{l.address}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <nav aria-label="Pages of the log" className="mt-3 flex gap-3">
+        {before !== "" && (
+          <Link className={buttonClass("plain", true)} href={`/office/log?${query({})}`}>
+            Newest
+          </Link>
+        )}
+        {page.before && (
+          <Link
+            className={buttonClass("plain", true)}
+            href={`/office/log?${query({ before: page.before })}`}
+            rel="next"
+          >
+            Earlier
+          </Link>
+        )}
+      </nav>
+    </>
+  );
+}

@@ -1,0 +1,24 @@
+import { formDrafts, getPool, officeLog, passwords, sessions, signInPace } from "@/db";
+import { defineView } from "../kernel/defineUseCase";
+import { settingsNow } from "../kernel/settings";
+
+/** A draft of a form nobody went on with for so long goes; its files go a month after they were added. */
+const DRAFT_DAYS = 180;
+
+/** Removes what has ended: sessions, links, tries to sign in, drafts of forms, old entries of the log. */
+export const sweepEnded = defineView(
+  ["run jobs"],
+  async (c): Promise<{ sessions: number; entries: number; drafts: number }> => {
+    if (!c.may({ action: "run jobs" })) return { sessions: 0, entries: 0, drafts: 0 };
+    const db = getPool();
+    const { sessionIdleHours, logDays } = settingsNow();
+    await signInPace.sweepPaces(db);
+    await signInPace.sweepBrowsers(db);
+    await passwords.sweepLinks(db);
+    return {
+      sessions: await sessions.sweepSessions(db, sessionIdleHours),
+      drafts: await formDrafts.sweepDrafts(db, DRAFT_DAYS),
+      entries: await officeLog.sweepLog(db, logDays),
+    };
+  },
+);

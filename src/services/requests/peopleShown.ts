@@ -1,0 +1,68 @@
+import { walkFields, type FactsData, type FormData, type PersonFacts, type ReaderForm } from "@/core/form";
+import { KINDS } from "@/kinds";
+
+/** How often somebody's manager is asked for the manager of that. */
+const MANAGERS_UP = 20;
+
+/** Every text in some values, however deep. */
+function* texts(value: unknown): Generator<string> {
+  if (typeof value === "string") yield value;
+  else if (typeof value === "object" && value !== null)
+    for (const inner of Object.values(value)) yield* texts(inner);
+}
+
+/** What the formulas of a form may ask of the office, told by the names in them; too much rather than too little. */
+function asks(form: ReaderForm["form"]) {
+  const said = JSON.stringify([form.programs, form.fields])
+    .replace(/\\[nrt]|\s+/g, " ")
+    .toLowerCase();
+  const says = (...names: string[]) => names.some((n) => said.includes(n));
+  // Entries of a person may be read without being named.
+  const anything = says("get value", "get entries");
+  return {
+    email: anything || says("email"),
+    managers: says("manager of"),
+    duties: says("holders of"),
+  };
+}
+
+/**
+ * The people and the office a form's page carries: who may be picked on it, else only those who stand on it or whom its
+ * formulas reach; and e-mail addresses only where a formula reads them.
+ */
+export function peopleShown(
+  all: FactsData,
+  { registers, records }: Pick<FactsData, "registers" | "records">,
+  reader: ReaderForm,
+  typed: FormData,
+  requester: string,
+): Pick<FactsData, "people" | "office"> {
+  const needs = asks(reader.form);
+  let picks = false;
+  // A record that is picked brings whoever stands in it.
+  const bringsPeople = (register: string | undefined) =>
+    register !== undefined &&
+    Object.values(registers).some((r) => r.columns.some((c) => KINDS.fields[c.kind].idOf === "person"));
+  walkFields(reader.form.fields, (f) => {
+    if (reader.access[f.id] !== "edit") return;
+    const of = KINDS.fields[f.kind].idOf;
+    if (of === "person" || (of === "record" && bringsPeople(f.register))) picks = true;
+  });
+  const shown = new Set<string>([requester, ...texts([reader.data, typed, records])]);
+  if (needs.duties) for (const h of all.office?.duties ?? []) shown.add(h.person);
+  // Formulas can name a person only by what is there already; from there their managers lead on.
+  if (needs.managers)
+    for (const id of [...shown]) {
+      let at: string | undefined = id;
+      for (let i = 0; i < MANAGERS_UP && (at = all.office?.managers[at]); i++) shown.add(at);
+    }
+  const people: Record<string, PersonFacts> = {};
+  for (const [id, p] of Object.entries(all.people))
+    if (picks || shown.has(id)) people[id] = needs.email ? p : { ...p, email: "" };
+  const office = all.office && {
+    managers: needs.managers ? all.office.managers : {},
+    duties: needs.duties ? all.office.duties : [],
+    calendar: all.office.calendar,
+  };
+  return { people, ...(office ? { office } : {}) };
+}
