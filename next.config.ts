@@ -7,6 +7,10 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   serverExternalPackages: ["pg", "graphile-worker", "@node-rs/argon2", "piscina"],
   turbopack: { root: import.meta.dirname },
-  experimental: { optimizePackageImports: ["lucide-react", "radix-ui"] },
+  experimental: {
+    optimizePackageImports: ["lucide-react", "radix-ui"],
+    // As much as the HTTP API takes.
+    serverActions: { bodySizeLimit: "4mb" },
+  },
 };
 export default config;

@@ -37,6 +37,7 @@ async function decisions() {
     DATABASE_URL: cluster.url("bench"),
     NODE_ENV: "production",
     COBBLE_DEMO: "1",
+    CALLS_PER_MINUTE: "1000000",
     PORT: String(port),
     COBBLE_REQUESTS: "0",
     COBBLE_OBJECTS: "50",

@@ -8,12 +8,7 @@ const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
  * API stands outside: it takes no cookie, so there is nothing another site could borrow.
  */
 export function proxy(request: NextRequest): NextResponse {
-  const bearer = request.headers.get("authorization")?.startsWith("Bearer ");
-  if (
-    !SAFE.has(request.method) &&
-    !bearer &&
-    !fromOurPage(request.headers.get("origin"), request.headers.get("host"))
-  )
+  if (!SAFE.has(request.method) && !fromOurPage(request.headers.get("origin"), request.headers.get("host")))
     return new NextResponse(NOT_OURS, { status: 403 });
   const nonce = btoa(crypto.randomUUID());
   const dev = process.env.NODE_ENV !== "production";

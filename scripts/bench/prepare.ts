@@ -88,7 +88,11 @@ async function main() {
       if (!r.ok) throw new Error(JSON.stringify(r.failure));
       numbers.push(r.value.number);
     }
-  const key = await makeKey((await actorOf(db, "sorcha.lind"))!, "sorcha.lind", "bench");
+  const key = await makeKey(
+    (await actorOf(db, "sorcha.lind", { kind: "session", id: "0", provedAt: Date.now() }))!,
+    "sorcha.lind",
+    "bench",
+  );
   if (!key.ok) throw new Error("no key");
   const tasks = (await db.query("select distinct id from task")).rows.map((r) => r.id);
   if (tasks.join() !== "t3") throw new Error(`tasks are ${tasks.join()}`);

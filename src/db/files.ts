@@ -36,6 +36,9 @@ export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRo
   (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
 export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>
   (await db.query("select bytes from file_content where file_id = $1", [id])).rows[0]?.bytes ?? null;
+/** What somebody adds is added one after the other, until the transaction ends. */
+export const lockLoose = (db: Db, by: string) =>
+  db.query("select pg_advisory_xact_lock(hashtextextended($1, 8))", [`loose ${by}`]);
 /** Bytes of the files one person added and has not sent. */
 export const looseBytes = async (db: Db, by: string): Promise<number> =>
   Number(

@@ -33,20 +33,31 @@ export async function taskDraft(
     ).rows[0] ?? null
   );
 }
-export const saveStartDraft = (
+/**
+ * Keeps a draft of a new request.
+ * @param most drafts one person may have; a further one is not kept
+ * @returns whether it was kept
+ */
+export const saveStartDraft = async (
   db: Db,
   d: { id: string; person: string; process: string; data: FormData; at: string },
-) =>
-  db.query(
-    `
-      insert into form_draft (id, person_id, process_key, data, changed_at)
-      values ($1, $2, $3, $4, $5)
-      on conflict (id) do update
-      set data = excluded.data, changed_at = excluded.changed_at
-      where form_draft.person_id = excluded.person_id
-    `,
-    [d.id, d.person, d.process, JSON.stringify(d.data), d.at],
-  );
+  most: number,
+): Promise<boolean> =>
+  ((
+    await db.query(
+      `
+        insert into form_draft (id, person_id, process_key, data, changed_at)
+        select $1, $2, $3, $4::jsonb, $5::timestamptz
+        where
+          exists (select from form_draft where id = $1)
+          or (select count(*) from form_draft where person_id = $2 and process_key is not null) < $6
+        on conflict (id) do update
+        set data = excluded.data, changed_at = excluded.changed_at
+        where form_draft.person_id = excluded.person_id
+      `,
+      [d.id, d.person, d.process, JSON.stringify(d.data), d.at, most],
+    )
+  ).rowCount ?? 0) > 0;
 export const saveTaskDraft = (
   db: Db,
   d: { id: string; person: string; request: string; task: string; data: FormData; at: string },

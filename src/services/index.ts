@@ -81,7 +81,10 @@ export { nowFor, peopleOfDemo } from "./office/demoPeople";
 export { onChanges } from "./live/changes";
 export { showsOf } from "./live/showsOf";
 export { healthOf, type Health } from "./live/health";
+import { callerNow } from "@/db";
 export { forCaller } from "@/db";
+/** The address of whoever this runs for. */
+export const callerAddress = (): string | undefined => callerNow()?.address;
 export { sweepEnded } from "./office/sweepEnded";
 export { addPerson, changePerson, openPerson, setRights } from "./office/keepPeople";
 export { closePerson } from "./office/closePerson";

@@ -27,13 +27,3 @@ function plain(address: string): string {
     /^\[([^\]]+)\](?::\d+)?$/.exec(address)?.[1] ?? address.replace(/^(\d+(?:\.\d+){3}):\d+$/, "$1");
   return bare.toLowerCase().replace(/^::ffff:(?=\d+\.)/, "");
 }
-
-/** TRUSTED_PROXIES as it is set: a whole number, 0 where it is not. */
-export function trustedProxies(setting = process.env["TRUSTED_PROXIES"]): number {
-  if (setting === undefined || setting.trim() === "") return 0;
-  if (!/^\d{1,2}$/.test(setting.trim()))
-    throw new Error(
-      `TRUSTED_PROXIES is "${setting}"; it is the number of proxies before this server, for example 1.`,
-    );
-  return Number(setting);
-}

@@ -8,15 +8,3 @@ export const fileHeaders = (file: { name: string; type: string; size: number }):
   "content-security-policy": "default-src 'none'; sandbox",
   "cache-control": "private, no-store",
 });
-
-/** A body read up to a limit; null once it is longer. What is too long is not kept in memory. */
-export async function bytesUpTo(body: AsyncIterable<Uint8Array>, limit: number): Promise<Buffer | null> {
-  const parts: Uint8Array[] = [];
-  let size = 0;
-  for await (const part of body) {
-    size += part.length;
-    if (size > limit) return null;
-    parts.push(part);
-  }
-  return Buffer.concat(parts);
-}

@@ -1,25 +1,6 @@
 import fc from "fast-check";
-import { bytesUpTo, fileHeaders } from "./fileAnswers";
+import { fileHeaders } from "./fileAnswers";
 import { fromOurPage } from "./origin";
-
-async function* parts(...sizes: number[]) {
-  for (const n of sizes) yield new Uint8Array(n).fill(n);
-}
-
-it("reads a body up to its limit, and stops at what is longer", async () => {
-  expect((await bytesUpTo(parts(), 3))!.length).toBe(0);
-  expect([...(await bytesUpTo(parts(1, 2), 3))!]).toEqual([1, 2, 2]);
-  expect(await bytesUpTo(parts(1, 2, 1), 3)).toBeNull();
-  let read = 0;
-  async function* endless() {
-    for (;;) {
-      read++;
-      yield new Uint8Array(10);
-    }
-  }
-  expect(await bytesUpTo(endless(), 25)).toBeNull();
-  expect(read).toBe(3);
-});
 
 describe("the headers of a file", () => {
   const of = (name: string) => fileHeaders({ name, type: "text/html", size: 5 });
@@ -64,5 +45,12 @@ it.each<[string | null, string | null, boolean]>([
   ["null", "localhost:3210", false],
   ["localhost:3210", "localhost:3210", false],
 ])("a change from %s to %s is ours: %s", (origin, host, ours) =>
-  expect(fromOurPage(origin, host)).toBe(ours),
+  expect(fromOurPage(origin, host, "")).toBe(ours),
 );
+
+it("an installation that says its own address takes changes from there alone, whatever host a proxy writes", () => {
+  const here = "https://requests.quillhaven.example";
+  expect(fromOurPage(here, "10.0.0.5:3210", `${here}/`)).toBe(true);
+  expect(fromOurPage("http://requests.quillhaven.example", "10.0.0.5:3210", here)).toBe(false);
+  expect(fromOurPage("http://10.0.0.5:3210", "10.0.0.5:3210", here)).toBe(false);
+});

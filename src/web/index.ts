@@ -1,5 +1,7 @@
 export { answerOf, type Answer } from "./answer";
-export { bytesUpTo, fileHeaders } from "./fileAnswers";
+export { fileHeaders } from "./fileAnswers";
+export { PAUSE_MS, readBody, WHOLE_MS } from "./readBody";
+export { Slots } from "./pace";
 export { ownPath } from "./ownPath";
 export { fromOurPage, NOT_OURS } from "./origin";
 export { clearSession, currentActor, isDemo, requireActor, setSession, signingIn } from "./session";

@@ -2,9 +2,9 @@ import "server-only";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
+import { KNOWN_COOKIE, SESSION_COOKIE } from "./cookies";
 import { actorOfSession, settingsNow, type Actor, type SignedIn, type SigningIn } from "@/services";
 
-export const SESSION_COOKIE = "cobble_session";
 export const isDemo = (): boolean => settingsNow().demo;
 
 /** Who is signed in; asked once per request. */
@@ -19,9 +19,6 @@ export async function requireActor(from?: string): Promise<Actor> {
   if (!actor) redirect(from ? `/sign-in?from=${encodeURIComponent(from)}` : "/sign-in");
   return actor;
 }
-
-/** By it a browser shows that people have signed in with it before; it outlasts sessions. */
-const KNOWN_COOKIE = "cobble_known";
 
 /** What the browser at the other end brings along to signing in. */
 export async function signingIn(): Promise<SigningIn> {

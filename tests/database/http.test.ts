@@ -203,6 +203,22 @@ describe("a round over HTTP", () => {
       ).body["number"],
     ).not.toBe(number);
   });
+  it("a key used for something else, or too long, is refused and makes nothing", async () => {
+    const key = { "idempotency-key": "one" };
+    // The same values in another order are the same.
+    const { items, ...rest } = orderOf(80);
+    const same = await post("/processes/supplies/requests", { data: { items, ...rest } }, piet, key);
+    expect(same.body["number"]).toBe(number);
+    const other = await post("/processes/supplies/requests", { data: orderOf(81) }, piet, key);
+    expect([other.status, other.body["code"]]).toEqual([422, "already-sent"]);
+    expect(other.body["detail"]).toContain(number);
+    const elsewhere = await post("/processes/store-key/requests", { data: KEY }, piet, key);
+    expect(elsewhere.body["code"]).toBe("already-sent");
+    const long = await post("/processes/supplies/requests", { data: orderOf(80) }, piet, {
+      "idempotency-key": "x".repeat(201),
+    });
+    expect([long.status, long.body["code"]]).toEqual([422, "invalid"]);
+  });
   it("its decider sees the task, answers, and a second answer is told what happened", async () => {
     const tasks = (await ask("GET", "/tasks", { key: sorcha })).body["tasks"] as {
       request: string;
@@ -288,4 +304,58 @@ it("only its own addresses are the API's", () => {
     false,
     false,
   ]);
+});
+
+describe("before anybody is known", () => {
+  it("nothing is read of what a stranger sends, and strangers are slowed down", async () => {
+    // A body that never ends: an answer comes all the same.
+    const answer = await new Promise<number>((resolve, reject) => {
+      const q = call(
+        {
+          host: "127.0.0.1",
+          port,
+          method: "POST",
+          path: "/api/v1/files?name=a.txt",
+          headers: { authorization: `Bearer cst_${"y".repeat(32)}`, "content-length": "20000000" },
+        },
+        (r) => {
+          resolve(r.statusCode!);
+          r.resume();
+          q.destroy();
+        },
+      );
+      q.on("error", reject);
+      q.write("a");
+    });
+    expect(answer).toBe(401);
+    const answers = await Promise.all(
+      Array.from({ length: 60 }, () => ask("GET", "/tasks", { key: `cst_${"z".repeat(32)}` })),
+    );
+    const slowed = answers.filter((r) => r.status === 429);
+    expect(slowed.length).toBeGreaterThan(20);
+    expect(Number(slowed[0]!.headers["retry-after"])).toBeGreaterThan(0);
+    // Who has a key is not held up by them.
+    expect((await ask("GET", "/tasks", { key: piet })).status).toBe(200);
+  });
+  it("a place and a way it does not take are told before a body is read", async () => {
+    const r = await ask("POST", "/nothing", {
+      key: piet,
+      headers: { "content-length": "9" },
+      body: "a".repeat(9),
+    });
+    expect(r.status).toBe(404);
+  });
+  it("one key has so many calls a minute, then is told when to go on; others go on", async () => {
+    const { key } = value(await makeKey(await person("dov.merrick"), "dov.merrick", "busy"));
+    const statuses: number[] = [];
+    for (let i = 0; i < 12; i++)
+      statuses.push(
+        ...(await Promise.all(Array.from({ length: 30 }, () => ask("GET", "/nothing", { key })))).map(
+          (r) => r.status,
+        ),
+      );
+    expect(statuses.filter((s) => s === 404).length).toBeGreaterThanOrEqual(300);
+    expect(statuses).toContain(429);
+    expect((await ask("GET", "/tasks", { key: piet })).status).toBe(200);
+  });
 });

@@ -5,6 +5,8 @@ import { useCallback, useEffect, useRef } from "react";
 /** Pages about one request: what happened to it between being fetched and being listened for must not be missed. */
 const ONE_REQUEST = /^\/(?:requests|desk)\/[^/]/;
 
+const AGAIN_MS = 30_000;
+
 /** Looks again when something changed that this page may show, at most about twice a second; pauses while hidden. */
 export function Live() {
   const router = useRouter();
@@ -12,6 +14,7 @@ export function Live() {
   /** What listens; on another page it goes on until the next one has been opened, so that nothing is missed between. */
   const listening = useRef(new Set<EventSource>());
   const waiting = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const later = useRef<ReturnType<typeof setTimeout> | null>(null);
   const closeAll = useCallback((but: EventSource | null) => {
     for (const s of listening.current) {
       if (s === but) continue;
@@ -31,6 +34,17 @@ export function Live() {
       const source = new EventSource(`/api/live?at=${encodeURIComponent(path)}`);
       listening.current.add(source);
       source.onmessage = refresh;
+      // Refused, not broken off: a browser does not try again by itself.
+      source.onerror = () => {
+        if (source.readyState !== EventSource.CLOSED || !listening.current.delete(source)) return;
+        later.current ??= setTimeout(() => {
+          later.current = null;
+          if (listening.current.size === 0) {
+            open();
+            refresh();
+          }
+        }, AGAIN_MS);
+      };
       source.onopen = () => {
         closeAll(source);
         if (ONE_REQUEST.test(path)) refresh();
@@ -45,7 +59,11 @@ export function Live() {
     };
     open();
     document.addEventListener("visibilitychange", onVisible);
-    return () => document.removeEventListener("visibilitychange", onVisible);
+    return () => {
+      document.removeEventListener("visibilitychange", onVisible);
+      if (later.current) clearTimeout(later.current);
+      later.current = null;
+    };
   }, [router, path, closeAll]);
   useEffect(
     () => () => {

@@ -68,8 +68,14 @@ export async function requestForCommand(
   });
   return current(rows[0]);
 }
-export async function requestByStartKey(db: Db, key: string): Promise<{ number: string } | null> {
-  return (await db.query("select number from request where start_key = $1", [key])).rows[0] ?? null;
+export async function requestByStartKey(
+  db: Db,
+  key: string,
+): Promise<{ number: string; hash: Buffer | null } | null> {
+  const { rows } = await db.query("select number, start_hash as hash from request where start_key = $1", [
+    key,
+  ]);
+  return rows[0] ?? null;
 }
 
 /** People who have or had a task of a request: they may look at it afterwards. */

@@ -9,6 +9,8 @@ export interface NewRequest {
   process: string;
   release: string;
   startKey: string | null;
+  /** What was sent with the key. */
+  startHash: Buffer | null;
 }
 
 /** What a command changed, ready to be written by one statement. */
@@ -88,9 +90,10 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             state,
             version,
             started_at,
-            ended_at
+            ended_at,
+            start_hash
           )
-        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7)
+        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17)
         returning id
       `
       : `
@@ -137,6 +140,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           s.requester,
           c.title,
           at(s.startedAt),
+          c.fresh.startHash,
         ]
       : [c.title, c.from];
   const { rows } = await db.query({

@@ -6,6 +6,7 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { engineFacts } from "../requests/facts";
 import { Failed } from "../kernel/failure";
+import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
 import { releaseFor } from "../requests/releases";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -96,6 +97,9 @@ export const askPage = defineUseCase(
   },
 );
 
+/** Forms one person may have begun. */
+const MOST_DRAFTS = 100;
+
 export const saveAskDraft = defineUseCase(
   ["use own"],
   async (c, processKey: string, draftId: string, data: FormData): Promise<{ savedAt: number }> => {
@@ -105,13 +109,16 @@ export const saveAskDraft = defineUseCase(
     );
     const db = getPool();
     const now = await nowMs(db);
-    await formDrafts.saveStartDraft(db, {
-      id: draftId,
-      person: c.actor.id,
-      process: processKey,
-      data,
-      at: at(now)!,
-    });
+    mustBeKept(data);
+    const draft = { id: draftId, person: c.actor.id, process: processKey, data, at: at(now)! };
+    if (!(await formDrafts.saveStartDraft(db, draft, MOST_DRAFTS)))
+      throw new Failed({
+        code: "invalid",
+        data: {
+          path: "",
+          message: `You have ${MOST_DRAFTS} forms begun and not sent, so no more are kept. Send or throw away one of them in Ask.`,
+        },
+      });
     return { savedAt: now };
   },
 );

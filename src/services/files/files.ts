@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { lookup } from "mime-types";
 import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts } from "@/core/form";
-import { at, files, getPool } from "@/db";
+import { at, files, getPool, inTransaction } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { Failed } from "../kernel/failure";
 import { fileFactsOf, filesNamed } from "./fileFacts";
@@ -32,7 +32,6 @@ export function tidyFileName(name: string): string {
 export const addFile = defineUseCase(
   ["add file"],
   async (c, name: string, bytes: Buffer, when?: number): Promise<FileFacts> => {
-    const db = getPool();
     c.must({ action: "add file" }, { code: "not-allowed", data: { action: "add a file" } });
     const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
     const tidy = tidyFileName(name);
@@ -40,24 +39,24 @@ export const addFile = defineUseCase(
     if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
     if (bytes.length > MAX_FILE_BYTES)
       throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
-    if ((await files.looseBytes(db, c.actor.id)) + bytes.length > MAX_LOOSE_MB * 1_000_000)
-      throw refuse(
-        `You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
-      );
-    const now = when ?? (await nowMs(db));
     const file = {
       id: randomBytes(18).toString("base64url"),
       name: tidy,
       mediaType: lookup(tidy) || "application/octet-stream",
       bytes,
     };
-    await files.insertFile(db, {
-      ...file,
-      sha256: createHash("sha256").update(bytes).digest(),
-      at: at(now)!,
-      by: c.actor.id,
+    const sha256 = createHash("sha256").update(bytes).digest();
+    return inTransaction(async (db) => {
+      // Two at once could otherwise both find room for one.
+      await files.lockLoose(db, c.actor.id);
+      if ((await files.looseBytes(db, c.actor.id)) + bytes.length > MAX_LOOSE_MB * 1_000_000)
+        throw refuse(
+          `You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
+        );
+      const now = when ?? (await nowMs(db));
+      await files.insertFile(db, { ...file, sha256, at: at(now)!, by: c.actor.id });
+      return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
     });
-    return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
   },
 );
 

@@ -13,6 +13,8 @@ export type Failure =
   | { code: "stale-draft"; data: { yours: number; now: number; by: string | null } }
   | { code: "has-errors"; data: { count: number; first: string } }
   | { code: "bad-version"; data: { version: string; least: string } }
+  /** A start with a key by which something else was sent. */
+  | { code: "already-sent"; data: { number: string } }
   | { code: "nothing-changed"; data: Record<string, never> }
   | { code: "sign-in"; data: Record<string, never> }
   | { code: "too-many-tries"; data: { seconds: number } }

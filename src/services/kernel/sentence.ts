@@ -36,6 +36,8 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
       return `${f.data.count === 1 ? "One error keeps" : `${f.data.count} errors keep`} this draft from being released. ${f.data.first}`;
     case "bad-version":
       return `"${f.data.version}" cannot be the next version. Use three numbers, ${f.data.least} or higher.`;
+    case "already-sent":
+      return `This was sent already, as ${f.data.number}, with other values than now. What was changed since is not in it: look at ${f.data.number}, or begin a new request.`;
     case "nothing-changed":
       return "The draft is the same as what is live; there is nothing to release.";
     case "sign-in":
@@ -80,6 +82,7 @@ export function failureStatus(f: Failure): number {
         ? 422
         : 409;
     case "edit-refused":
+    case "already-sent":
     case "has-errors":
     case "bad-version":
     case "nothing-changed":

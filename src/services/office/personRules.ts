@@ -14,11 +14,12 @@ export function idFor(name: string, taken: (id: string) => boolean): string {
       .trim()
       .replace(/[\s.-]+/g, ".")
       .replace(/^\.+|\.+$/g, "")
+      // Accounts of programs begin so.
+      .replace(/^service\./, "service-")
       .slice(0, 50) || "person";
   for (let n = 1; ; n++) {
     const id = n === 1 ? base : `${base}.${n}`;
-    // Accounts of programs have names of their own.
-    if (!taken(id) && !id.startsWith("service.")) return id;
+    if (!taken(id)) return id;
   }
 }
 

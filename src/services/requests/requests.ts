@@ -19,6 +19,7 @@ import { filesNamed } from "../files/fileFacts";
 import { carry, carryLightly, type Carried } from "./carry";
 import { engineFacts, factsReader } from "./facts";
 import { releaseFor } from "./releases";
+import { startHash } from "./startHash";
 
 /** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
 export interface Occasion {
@@ -76,8 +77,8 @@ const NOTHING: Consequences = { changes: { tasks: [], setTimers: [], clearTimers
 
 /**
  * Makes a request of the live release of a process.
- * @param startKey an idempotency key of this person's: a second start with the same key gives the first
- *   one's number. For a form it is the id of its draft, which goes when the request is made.
+ * @param startKey an idempotency key of this person's: a second start with the same key and the same values gives the
+ *   first one's number, with others "already-sent". For a form it is the id of its draft, which goes when the request is made.
  */
 export const startRequest = defineUseCase(
   ["ask"],
@@ -93,11 +94,15 @@ export const startRequest = defineUseCase(
       const row = await processes.liveRelease(db, processKey);
       if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
+      const hash = startHash(processKey, data);
       const ownKey = startKey ? `${actor.id}:${startKey}` : null;
       if (ownKey) {
         // The lock makes a second try wait for the first, instead of both finding nothing.
         await db.query("select pg_advisory_xact_lock(hashtextextended($1, 7))", [ownKey]);
         const earlier = await requests.requestByStartKey(db, ownKey);
+        // Requests made before that was kept are taken at their key.
+        if (earlier?.hash && !earlier.hash.equals(hash))
+          throw new Failed({ code: "already-sent", data: { number: earlier.number } });
         if (earlier) return { id: "", number: earlier.number, ...NOTHING };
       }
       const d = await loadDirectory(db);
@@ -110,7 +115,7 @@ export const startRequest = defineUseCase(
         NEW_REQUEST,
         { type: "start", actor: actor.id, requester: actor.id, number, data },
       );
-      const fresh = { number, process: processKey, release: row.id, startKey: ownKey };
+      const fresh = { number, process: processKey, release: row.id, startKey: ownKey, startHash: hash };
       const id = await keep(db, done, {
         release,
         row: null,

@@ -8,6 +8,7 @@ import { colleaguesOf, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
+import { mustBeKept } from "./draftSize";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest } from "./loadRequest";
 import { viewOf, type RequestView } from "./requestView";
@@ -143,6 +144,7 @@ export const saveTaskDraft = defineUseCase(
     const { db, row, now } = await loadRequest(c, { number });
     if (!row.state.tasks[taskId]?.candidates.some((x) => x.person === c.actor.id))
       throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
+    mustBeKept(data);
     await formDrafts.saveTaskDraft(db, {
       id: draftId,
       person: c.actor.id,

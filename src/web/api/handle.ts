@@ -1,12 +1,14 @@
 import type { ZodError } from "zod";
 import { formProblemSentence } from "@/core/words";
-import { actorOfKey, failureStatus, sentenceOf, type Failure } from "@/services";
+import { actorOfKey, failureStatus, MAX_FILE_BYTES, sentenceOf, settingsNow, type Failure } from "@/services";
 import { fileHeaders } from "../fileAnswers";
+import { callPace, Pace, Slots } from "../pace";
+import { PAUSE_MS, readBody, WHOLE_MS } from "../readBody";
 import { openApiDocument } from "./openapi";
 import type { Operation } from "./operation";
 import { OPERATIONS } from "./operations";
 
-/** One call as the listener read it; the body as it came, because most refusals need nothing parsed. */
+/** One call as the listener read its head; the body is read only once it is known who calls, and for what. */
 export interface ApiCall {
   method: string;
   /** Path segments after /api/v1, decoded. */
@@ -14,13 +16,18 @@ export interface ApiCall {
   search: URLSearchParams;
   authorization: string | undefined;
   idempotencyKey: string | undefined;
-  body: Buffer;
+  address: string;
+  /** How long the body says it is; null where it does not say. */
+  told: number | null;
+  body: AsyncIterable<Uint8Array>;
 }
 export interface ApiAnswer {
   status: number;
   headers: Record<string, string>;
   body: string | Buffer;
 }
+
+export const MAX_BODY = 4 * 1024 * 1024;
 
 const json = (status: number, value: unknown): ApiAnswer => ({
   status,
@@ -77,7 +84,26 @@ function match(
   return known ? "method" : null;
 }
 
-/** One call of the API: who asks, which operation, is the input right; then the same services as the pages. */
+/** Tries with keys nobody knows, from one address. */
+const STRANGERS = new Pace({ burst: 30, perSecond: 0.5 });
+/** Calls by one key; made with the first, because what only reads the operations has no settings. */
+let keys: Pace | null = null;
+const paceOfKeys = (): Pace => (keys ??= new Pace(callPace(settingsNow().callsPerMinute)));
+/** Bodies being read at the same time. */
+const BODIES = new Slots(6, 48);
+
+const MAX_KEY = 200;
+
+const tooFast = async (seconds: number): Promise<ApiAnswer> => {
+  const r = await refused({ code: "too-fast", data: { seconds } });
+  r.headers["retry-after"] = String(seconds);
+  return r;
+};
+
+/**
+ * One call of the API: who asks, how often, which operation; then the body, is the input right, and the same services
+ * as the pages. Nothing is read of what a stranger sends.
+ */
 export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
   const { method, parts } = call;
   if (parts.length === 1 && parts[0] === "openapi.json" && method === "GET")
@@ -86,17 +112,11 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
   const key = /^Bearer (\S+)$/.exec(call.authorization ?? "")?.[1];
   const actor = key ? await actorOfKey(key) : null;
   if (!actor) {
-    const r = problem(
-      401,
-      "No key",
-      key
-        ? "This key is not known or was taken back. Make another in Office."
-        : "Send a key: Authorization: Bearer cst_… Keys are made in Office.",
-      { code: "no-key" },
-    );
-    r.headers["www-authenticate"] = "Bearer";
-    return r;
+    const wait = STRANGERS.take(call.address, performance.now());
+    return wait > 0 ? tooFast(wait) : noKey(key !== undefined);
   }
+  const wait = paceOfKeys().take(actor.via.kind === "key" ? actor.via.id : actor.id, performance.now());
+  if (wait > 0) return tooFast(wait);
   const found = match(method, parts);
   if (found === null)
     return problem(
@@ -110,10 +130,16 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
       code: "no-method",
     });
   const { operation, path } = found;
+  if ((call.idempotencyKey?.length ?? 0) > MAX_KEY)
+    return problem(422, "Not right", `An Idempotency-Key has at most ${MAX_KEY} characters.`, {
+      code: "invalid",
+    });
+  const bytes = await bodyFor(operation, call, actor.id);
+  if (!Buffer.isBuffer(bytes)) return bytes;
   let body: unknown;
   if (operation.body) {
     try {
-      body = call.body.length === 0 ? {} : JSON.parse(call.body.toString("utf8"));
+      body = bytes.length === 0 ? {} : JSON.parse(bytes.toString("utf8"));
     } catch {
       return problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
     }
@@ -122,8 +148,8 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
     path,
     query: Object.fromEntries(call.search),
     body,
-    bytes: call.body,
-    idempotencyKey: call.idempotencyKey?.slice(0, 200) ?? null,
+    bytes,
+    idempotencyKey: call.idempotencyKey ?? null,
   });
   switch (given.kind) {
     case "invalid":
@@ -135,6 +161,41 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
       const { file, bytes } = given.outcome.value;
       return { status: operation.status, headers: fileHeaders(file), body: bytes };
     }
+  }
+}
+
+function noKey(sent: boolean): ApiAnswer {
+  const r = problem(
+    401,
+    "No key",
+    sent
+      ? "This key is not known or was taken back. Make another in Office."
+      : "Send a key: Authorization: Bearer cst_… Keys are made in Office.",
+    { code: "no-key" },
+  );
+  r.headers["www-authenticate"] = "Bearer";
+  return r;
+}
+
+/** What an operation takes of the body: nothing where it takes none; else all of it, or why not. */
+async function bodyFor(operation: Operation, call: ApiCall, person: string): Promise<Buffer | ApiAnswer> {
+  const file = operation.carries === "bytes in";
+  if (!file && !operation.body) return Buffer.alloc(0);
+  const most = file ? MAX_FILE_BYTES : MAX_BODY;
+  const tooLarge = () => problem(413, "Too large", `A body may have ${most} bytes.`, { code: "too-large" });
+  if ((call.told ?? 0) > most) return tooLarge();
+  const done = BODIES.take(person);
+  if (!done) return tooFast(1);
+  try {
+    const read = await readBody(call.body, { most, pause: PAUSE_MS, whole: WHOLE_MS });
+    if (read.ok) return read.bytes;
+    return read.why === "too large"
+      ? tooLarge()
+      : problem(408, "Too slow", "The body did not come in time. Send it again, without pauses.", {
+          code: "too-slow",
+        });
+  } finally {
+    done();
   }
 }
 

@@ -1,10 +1,10 @@
-import { failureOf, MAX_FILE_BYTES } from "@/services";
+import { callerAddress, failureOf } from "@/services";
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { bytesUpTo } from "../fileAnswers";
 import { handleApi, problem, refused, type ApiAnswer } from "./handle";
 
+export { MAX_BODY } from "./handle";
+
 export const API = "/api/v1";
-export const MAX_BODY = 4 * 1024 * 1024;
 
 export const isApi = (url: string): boolean =>
   url === API || url.startsWith(`${API}/`) || url.startsWith(`${API}?`);
@@ -19,18 +19,17 @@ async function answer(request: IncomingMessage): Promise<ApiAnswer> {
       code: "bad-address",
     });
   }
-  const most = parts[0] === "files" ? MAX_FILE_BYTES : MAX_BODY;
-  const body = await bytesUpTo(request, most);
-  if (body === null)
-    return problem(413, "Too large", `A body may have ${most} bytes.`, { code: "too-large" });
   const key = request.headers["idempotency-key"];
+  const told = Number(request.headers["content-length"]);
   return handleApi({
     method: request.method ?? "GET",
     parts,
     search: url.searchParams,
     authorization: request.headers.authorization,
     idempotencyKey: Array.isArray(key) ? key[0] : key,
-    body,
+    address: callerAddress() ?? request.socket.remoteAddress ?? "",
+    told: Number.isFinite(told) ? told : null,
+    body: request,
   });
 }
 
@@ -65,6 +64,8 @@ export async function listenerApi(request: IncomingMessage, response: ServerResp
     "content-length": body.length,
     "cache-control": "no-store",
     "x-content-type-options": "nosniff",
+    "content-security-policy":
+      a.headers["content-security-policy"] ?? "default-src 'none'; frame-ancestors 'none'",
   });
   response.end(request.method === "HEAD" ? undefined : body);
 }

@@ -1,7 +1,10 @@
-import { addFile, failureStatus, MAX_FILE_BYTES, sentenceOf } from "@/services";
-import { bytesUpTo, currentActor, fromOurPage, NOT_OURS } from "@/web";
+import { addFile, failureStatus, MAX_FILE_BYTES, sentenceOf, type Actor } from "@/services";
+import { currentActor, fromOurPage, NOT_OURS, PAUSE_MS, readBody, Slots, WHOLE_MS } from "@/web";
 
 export const dynamic = "force-dynamic";
+
+/** Files on their way at the same time: of one person, and in all. */
+const COMING = new Slots(4, 24);
 
 /**
  * Takes a file in: the body is its contents, `?name=` its name. Under /api, because the guard of all pages
@@ -19,16 +22,34 @@ export async function POST(request: Request): Promise<Response> {
       },
       { status: 401 },
     );
-  // Told by its length, a body too long is not read at all: breaking off in its middle leaves the other end waiting.
-  const told = Number(request.headers.get("content-length") ?? 0);
-  const body = (request.body ?? []) as unknown as AsyncIterable<Uint8Array>;
-  const bytes = told > MAX_FILE_BYTES ? null : await bytesUpTo(body, MAX_FILE_BYTES);
-  if (!bytes)
-    return Response.json(
+  const tooLarge = () =>
+    Response.json(
       { sentence: `Files may have up to ${MAX_FILE_BYTES / 1_000_000} MB; this one has more.` },
       { status: 413 },
     );
-  const added = await addFile(actor, new URL(request.url).searchParams.get("name") ?? "", bytes);
+  // Told by its length, a body too long is not read at all: breaking off in its middle leaves the other end waiting.
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_FILE_BYTES) return tooLarge();
+  const done = COMING.take(actor.id);
+  if (!done)
+    return Response.json(
+      { sentence: "Several files of yours are on their way already. Add this one when they have arrived." },
+      { status: 429, headers: { "retry-after": "5" } },
+    );
+  try {
+    const body = (request.body ?? []) as unknown as AsyncIterable<Uint8Array>;
+    const read = await readBody(body, { most: MAX_FILE_BYTES, pause: PAUSE_MS, whole: WHOLE_MS });
+    if (!read.ok) return read.why === "too large" ? tooLarge() : tooSlow();
+    return await keep(actor, new URL(request.url).searchParams.get("name") ?? "", read.bytes);
+  } finally {
+    done();
+  }
+}
+
+const tooSlow = () =>
+  Response.json({ sentence: "The file did not arrive in time. Add it again." }, { status: 408 });
+
+async function keep(actor: Actor, name: string, bytes: Buffer): Promise<Response> {
+  const added = await addFile(actor, name, bytes);
   return added.ok
     ? Response.json(added.value, { status: 201 })
     : Response.json({ sentence: await sentenceOf(added.failure) }, { status: failureStatus(added.failure) });

@@ -1,10 +1,12 @@
 import { onChanges, showsOf } from "@/services";
-import { currentActor } from "@/web";
+import { currentActor, Slots } from "@/web";
 
 export const dynamic = "force-dynamic";
 const BEAT_MS = 25_000;
 /** Changes come in bursts; one tick for each burst is enough. */
 const GATHER_MS = 150;
+/** Open pages of one person that are looked at; hidden ones let go. */
+const OPEN = new Slots(24, 2000);
 
 /**
  * A stream of ticks: something changed that the page `?at=` may show, look again. It carries no contents, so it can
@@ -13,6 +15,9 @@ const GATHER_MS = 150;
 export async function GET(request: Request): Promise<Response> {
   const actor = await currentActor();
   if (!actor) return new Response(null, { status: 401 });
+  const done = OPEN.take(actor.id);
+  // Said by a status, so that the browser does not try again by itself; the page does, after a while.
+  if (!done) return new Response(null, { status: 429, headers: { "retry-after": "30" } });
   const shows = await showsOf(actor, new URL(request.url).searchParams.get("at") ?? "");
   const encoder = new TextEncoder();
   let end = () => {};
@@ -37,6 +42,7 @@ export async function GET(request: Request): Promise<Response> {
         clearInterval(beat);
         if (gathering) clearTimeout(gathering);
         stop();
+        done();
       };
       request.signal.addEventListener("abort", () => {
         end();

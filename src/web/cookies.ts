@@ -1,0 +1,4 @@
+/** The cookie of whoever is signed in. */
+export const SESSION_COOKIE = "cobble_session";
+/** By it a browser shows that people have signed in with it before; it outlasts sessions. */
+export const KNOWN_COOKIE = "cobble_known";
