@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { registerShape, workingCalendar } from "@/contracts";
 import { readProcess } from "@/formats";
 import { at, getPool, inTransaction, jobs, migrate, people, registers, settings } from "@/db";
-import { createProcess, hashPassword, releaseDraft, SYSTEM } from "@/services";
+import { createProcess, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { SHAPES } from "./registers/shapes";
 import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
@@ -38,6 +38,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   say("people, groups, calendars");
   const hash = await hashPassword(DEMO_PASSWORD);
   await inTransaction(async (tx) => {
+    await markDemo(tx);
     for (const p of PEOPLE)
       await people.insertPerson(tx, {
         id: p.id,

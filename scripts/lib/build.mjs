@@ -33,6 +33,7 @@ export async function buildPrograms(root) {
     [
       "src/web/server.ts",
       "src/worker/main.ts",
+      "src/admin/main.ts",
       "src/services/thinking/thread.ts",
       "demo/main.ts",
       "--bundle",

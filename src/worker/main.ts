@@ -1,15 +1,16 @@
-import { closePool } from "@/db";
-import { startWorker } from "./worker";
+import { readSettings } from "@/services";
+import { keepWorking } from "./keepWorking";
 
 /** A job process: start as many as are needed against the same database. */
 async function main() {
-  const worker = await startWorker({ say: (line) => process.stdout.write(`${line}\n`) });
-  for (const signal of ["SIGINT", "SIGTERM"] as const)
-    process.once(signal, () => {
-      void worker
-        .stop()
-        .then(closePool)
-        .finally(() => process.exit(0));
-    });
+  const read = readSettings(process.env);
+  if (!read.ok) {
+    process.stderr.write(`Cobble Step cannot work:\n${read.mistakes.map((m) => `- ${m}\n`).join("")}`);
+    process.exit(2);
+  }
+  const stop = new AbortController();
+  for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => stop.abort());
+  await keepWorking(stop.signal, (line) => process.stdout.write(`${line}\n`));
+  process.exit(0);
 }
 void main();

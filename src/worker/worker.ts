@@ -16,8 +16,13 @@ const SWEEP_MS = 1000;
 const ALIVE = 7307;
 
 export interface WorkerHandle {
+  /** Lets what is under way end. */
   stop(): Promise<void>;
+  /** Settles when it can go on no more, with the reason: its connection is lost, or the queue gave up. */
+  lost: Promise<string>;
 }
+/** So long what is under way may take to end. */
+const STOP_MS = 10_000;
 
 /**
  * Starts taking jobs. A worker that dies leaves its jobs locked, and the queue by itself would wait hours
@@ -30,20 +35,38 @@ export async function startWorker(
   const say = options.say ?? (() => undefined);
   const pool = getPool();
   const alive = await pool.connect();
-  alive.on("error", () => {
-    // Without its lock this worker would be taken for dead and its jobs done by two.
-    say("worker: lost its connection to PostgreSQL, stopping");
-    process.exit(1);
-  });
+  let lose: (why: string) => void = () => undefined;
+  const lost = new Promise<string>((resolve) => (lose = resolve));
+  // Without its lock this worker would be taken for dead and its jobs done by two.
+  alive.on("error", () => lose("the connection to PostgreSQL is lost"));
+  try {
+    return await startOn(alive, lost, (why) => lose(why), say, options.concurrency ?? 3);
+  } catch (e) {
+    // Kept, it would be a place in the pool that nobody else gets.
+    alive.release(true);
+    throw e;
+  }
+}
+
+async function startOn(
+  alive: PoolClient,
+  lost: Promise<string>,
+  lose: (why: string) => void,
+  say: (line: string) => void,
+  concurrency: number,
+): Promise<WorkerHandle> {
+  const pool = getPool();
   const mine = new Set<string>();
   const events = new EventEmitter() as WorkerEvents;
   events.on("pool:create", ({ workerPool }) => {
     mine.add(workerPool.id);
-    void alive.query("select pg_advisory_lock($1, hashtext($2))", [ALIVE, workerPool.id]);
+    alive
+      .query("select pg_advisory_lock($1, hashtext($2))", [ALIVE, workerPool.id])
+      .catch((e: Error) => lose(e.message));
   });
   const runner = await run({
     pgPool: pool,
-    concurrency: options.concurrency ?? 3,
+    concurrency,
     pollInterval: 200,
     // Whichever worker comes first.
     parsedCronItems: parseCronItems(SCHEDULE),
@@ -56,7 +79,11 @@ export async function startWorker(
       Object.entries(JOBS).map(([name, kind]) => [name, (payload) => kind.run(kind.payload.parse(payload))]),
     ),
   });
-  const utils = await makeWorkerUtils({ pgPool: pool });
+  runner.promise.catch((e: unknown) => lose(e instanceof Error ? e.message : String(e)));
+  const utils = await makeWorkerUtils({ pgPool: pool }).catch(async (e: unknown) => {
+    await runner.stop().catch(() => undefined);
+    throw e;
+  });
   const suspected = new Set<string>();
   const sweep = setInterval(
     () =>
@@ -65,10 +92,17 @@ export async function startWorker(
   );
   say("worker: ready");
   return {
+    lost,
     async stop() {
       clearInterval(sweep);
-      await runner.stop();
-      await utils.release();
+      // Without a database some of this never ends.
+      await Promise.race([
+        runner
+          .stop()
+          .then(() => utils.release())
+          .catch(() => undefined),
+        new Promise((r) => setTimeout(r, STOP_MS).unref()),
+      ]);
       alive.release(true);
     },
   };

@@ -11,7 +11,7 @@ afterAll(() => world.close());
 const workers = new Set<ChildProcess>();
 function startWorker(): ChildProcess {
   const child = spawn(process.execPath, ["dist/src/worker/main.cjs"], {
-    env: { ...process.env, DATABASE_URL: world.url, NODE_ENV: "production" },
+    env: { ...process.env, DATABASE_URL: world.url, NODE_ENV: "production", COBBLE_DEMO: "1" },
     stdio: "ignore",
   });
   workers.add(child);

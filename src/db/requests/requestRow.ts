@@ -68,6 +68,16 @@ export async function requestForCommand(
   });
   return current(rows[0]);
 }
+/** What is kept of the requests after one, by their ids, for going through all of them. */
+export const statesAfter = async (
+  db: Db,
+  after: string,
+  limit: number,
+): Promise<{ id: string; number: string; state: RequestState }[]> =>
+  (
+    await db.query("select id, number, state from request where id > $1 order by id limit $2", [after, limit])
+  ).rows.map((r) => ({ ...r, state: readState(r.state) }));
+
 export async function requestByStartKey(
   db: Db,
   key: string,

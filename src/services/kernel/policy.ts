@@ -28,6 +28,8 @@ export type Deed =
   | { action: "keep people" }
   /** Say when somebody is away, and who answers meanwhile. */
   | { action: "set absence"; person: string }
+  /** What workers gave up on. */
+  | { action: "keep jobs" }
   | { action: "read log" }
   /** Propose other owners; `owner`, or the office. */
   | { action: "propose owners"; owner: boolean }
@@ -64,6 +66,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "create process":
     case "manage services":
     case "keep people":
+    case "keep jobs":
     case "read log":
       return actor.officeRights;
     case "propose owners":

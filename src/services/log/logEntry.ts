@@ -30,6 +30,8 @@ interface LogData {
   "owner named": { process: string; person: string };
   released: { process: string; version: string };
   exported: { of: string };
+  "job tried again": { job: string };
+  "job dropped": { job: string };
   "personal values blanked": { person: string | null; process: string | null; requests: number };
   /** The policy said no; `deed` is what was tried. */
   refused: { deed: string; on: string };
@@ -68,6 +70,8 @@ const KINDS = {
   "owner named": true,
   released: true,
   exported: true,
+  "job tried again": true,
+  "job dropped": true,
   "personal values blanked": true,
   refused: true,
 } as const satisfies { [K in LogKind]: true };

@@ -66,6 +66,10 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `released ${e.data.process} as ${e.data.version}`;
     case "exported":
       return `exported ${e.data.of}`;
+    case "job tried again":
+      return `had job ${e.data.job} tried again, which had given up`;
+    case "job dropped":
+      return `dropped job ${e.data.job}, which had given up`;
     case "personal values blanked":
       return `blanked personal values in ${several(e.data.requests, "request", "requests")}${e.data.person ? ` of ${name(e.data.person)}` : ""}${e.data.process ? ` of ${e.data.process}` : ""}`;
     case "refused":

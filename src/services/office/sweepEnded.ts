@@ -1,9 +1,11 @@
-import { formDrafts, getPool, officeLog, passwords, sessions, signInPace } from "@/db";
+import { deadJobs, formDrafts, getPool, officeLog, passwords, sessions, signInPace } from "@/db";
 import { defineView } from "../kernel/defineUseCase";
 import { settingsNow } from "../kernel/settings";
 
 /** A draft of a form nobody went on with for so long goes; its files go a month after they were added. */
 const DRAFT_DAYS = 180;
+/** Jobs that gave up stay to be seen to so long. */
+const DEAD_JOB_DAYS = 90;
 
 /** Removes what has ended: sessions, links, tries to sign in, drafts of forms, old entries of the log. */
 export const sweepEnded = defineView(
@@ -15,6 +17,7 @@ export const sweepEnded = defineView(
     await signInPace.sweepPaces(db);
     await signInPace.sweepBrowsers(db);
     await passwords.sweepLinks(db);
+    await deadJobs.sweepDeadJobs(db, DEAD_JOB_DAYS);
     return {
       sessions: await sessions.sweepSessions(db, sessionIdleHours),
       drafts: await formDrafts.sweepDrafts(db, DRAFT_DAYS),

@@ -13,7 +13,12 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
           { href: "/office/groups", name: "Groups" },
           { href: "/office/calendars", name: "Working calendars" },
           { href: "/office/programs", name: "Programs" },
-          ...(actor.officeRights ? [{ href: "/office/log", name: "Log" }] : []),
+          ...(actor.officeRights
+            ? [
+                { href: "/office/jobs", name: "Jobs" },
+                { href: "/office/log", name: "Log" },
+              ]
+            : []),
         ]}
       />
       {children}

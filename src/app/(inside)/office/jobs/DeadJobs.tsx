@@ -1,0 +1,92 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useTransition } from "react";
+import { Button, whenText } from "@/ui";
+import { settleJobAction } from "../../../actions/office";
+import { say } from "../../../shell/say";
+
+/** What each kind of job does, in words. */
+const TASKS: Readonly<Record<string, string>> = {
+  timer: "act when a time limit is reached",
+  effect: "carry out a step",
+  tell: "tell somebody",
+  sweep_files: "remove files never sent",
+  sweep_ended: "remove what has ended",
+  ask_others: "ask others where somebody is away",
+};
+
+interface Job {
+  id: string;
+  task: string;
+  number: string | null;
+  attempts: number;
+  error: string;
+  since: number;
+}
+
+export function DeadJobs({ jobs, zone }: { jobs: Job[]; zone: string }) {
+  const router = useRouter();
+  const [busy, start] = useTransition();
+  const settle = (id: string, how: "try again" | "drop", said: string) =>
+    start(async () => {
+      const r = await settleJobAction(id, how);
+      if (r.ok) say(said);
+      else say(r.sentence, "bad");
+      router.refresh();
+    });
+  return (
+    <div className="overflow-x-auto">
+      <table className="sheet-table">
+        <thead>
+          <tr>
+            <th>Was to</th>
+            <th>For</th>
+            <th>Tried</th>
+            <th>Last since</th>
+            <th>What went wrong</th>
+            <th>
+              <span className="sr-only">Do</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {jobs.map((j) => (
+            <tr key={j.id}>
+              <td>{TASKS[j.task] ?? j.task}</td>
+              <td className="whitespace-nowrap">
+                {j.number && (
+                  <Link className="link" href={`/requests/${j.number}`} prefetch={false}>
+                    {j.number}
+                  </Link>
+                )}
+              </td>
+              <td>{j.attempts} times</td>
+              <td className="whitespace-nowrap">{whenText(j.since, zone)}</td>
+              <td className="max-w-md break-words text-brick">{j.error.slice(0, 300)}</td>
+              <td className="whitespace-nowrap">
+                <Button
+                  small
+                  disabled={busy}
+                  aria-label={`Try job ${j.id} again`}
+                  onClick={() => settle(j.id, "try again", "It is being tried again.")}
+                >
+                  Try again
+                </Button>{" "}
+                <Button
+                  small
+                  look="quiet"
+                  disabled={busy}
+                  aria-label={`Drop job ${j.id}`}
+                  onClick={() => settle(j.id, "drop", "It is dropped.")}
+                >
+                  Drop
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
