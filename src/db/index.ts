@@ -12,6 +12,7 @@ export * as sessions from "./sessions";
 export * as apiKeys from "./apiKeys";
 export * as signInPace from "./signInPace";
 export * as passwords from "./passwords";
+export * as identities from "./identities";
 export * as officeLog from "./officeLog";
 export * as settings from "./settings";
 export * as registers from "./registers";

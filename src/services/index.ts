@@ -1,5 +1,5 @@
 export { actorOf, SYSTEM, type Actor } from "./kernel/actor";
-export { fail, failureOf, ok, type Failure, type Outcome } from "./kernel/failure";
+export { fail, failureOf, ok, PROVIDER_WHYS, type Failure, type Outcome } from "./kernel/failure";
 export { failureStatus, sentenceOf } from "./kernel/sentence";
 export { EFFECT_PAYLOAD } from "./requests/effectPayload";
 export {
@@ -97,3 +97,4 @@ export { newPerson, personPage, type PersonPage } from "./office/personPage";
 export { deadJobs, settleJob } from "./office/deadJobs";
 export { beginOffice, isDemoDatabase, markDemo } from "./office/beginOffice";
 export { replayRequests, type Replayed } from "./requests/replay";
+export { comeBack, goToProvider, providerName } from "./office/providerSignIn";

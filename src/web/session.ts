@@ -2,7 +2,7 @@ import "server-only";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
-import { KNOWN_COOKIE, SESSION_COOKIE } from "./cookies";
+import { GOING_COOKIE, KNOWN_COOKIE, SESSION_COOKIE } from "./cookies";
 import { actorOfSession, settingsNow, type Actor, type SignedIn, type SigningIn } from "@/services";
 
 export const isDemo = (): boolean => settingsNow().demo;
@@ -34,12 +34,16 @@ export async function signingIn(): Promise<SigningIn> {
   };
 }
 
+function cookieOptions() {
+  const { publicUrl } = settingsNow();
+  // The demo, and whoever tries it on their own machine, run on plain loopback HTTP.
+  return { httpOnly: true, sameSite: "lax", path: "/", secure: publicUrl.startsWith("https:") } as const;
+}
+
 export async function setSession({ token, known }: SignedIn): Promise<void> {
   const jar = await cookies();
-  const { demo, publicUrl, sessionDays } = settingsNow();
-  // The demo runs on plain loopback HTTP; anywhere else the cookie needs a safe connection.
-  const secure = demo ? false : publicUrl.startsWith("https:");
-  const all = { httpOnly: true, sameSite: "lax", path: "/", secure } as const;
+  const { sessionDays } = settingsNow();
+  const all = cookieOptions();
   jar.set(SESSION_COOKIE, token, { ...all, maxAge: sessionDays * 86_400 });
   jar.set(KNOWN_COOKIE, known, { ...all, maxAge: 400 * 86_400 });
 }
@@ -48,4 +52,16 @@ export async function clearSession(): Promise<string | null> {
   const token = jar.get(SESSION_COOKIE)?.value ?? null;
   jar.delete(SESSION_COOKIE);
   return token;
+}
+
+/** Gives the browser what it carries to the provider of sign-ins. */
+export async function setGoing(carry: string): Promise<void> {
+  (await cookies()).set(GOING_COOKIE, carry, { ...cookieOptions(), maxAge: 900 });
+}
+/** Takes it back; it serves once. */
+export async function takeGoing(): Promise<string | null> {
+  const jar = await cookies();
+  const carried = jar.get(GOING_COOKIE)?.value ?? null;
+  jar.delete(GOING_COOKIE);
+  return carried;
 }

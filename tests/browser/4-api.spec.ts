@@ -5,11 +5,11 @@ import { day } from "../day";
 const json = async (r: { json(): Promise<unknown> }) => (await r.json()) as Record<string, unknown>;
 
 test("another program does the whole round by its key", async ({ page, playwright, baseURL }) => {
-  await be(page, "tobias.marrin", "/office");
+  await be(page, "tobias.marrin", "/office/programs");
   await accessible(page);
   // Everybody makes their own.
   const makeKey = async (acts: string) => {
-    await be(page, acts, "/office");
+    await be(page, acts, "/office/programs");
     await page.getByLabel("What it is for").fill(`test for ${acts}`);
     await page.getByRole("button", { name: "Make a key" }).click();
     const said = page.locator("code");
@@ -102,7 +102,7 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   playwright,
   baseURL,
 }) => {
-  await be(page, "tobias.marrin", "/office");
+  await be(page, "tobias.marrin", "/office/programs");
   await expect(page.getByText("No services yet.")).toBeVisible();
   await page.getByLabel("Name of the service").fill("Night orders");
   await page.getByLabel("What it does").fill("Orders what runs low");
@@ -143,7 +143,7 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   });
   await page.goto(`/requests/${number}`);
   await expect(page.getByRole("main")).toContainText("Night orders");
-  await page.goto("/office");
+  await page.goto("/office/programs");
   await row.getByRole("button", { name: "Close Night orders" }).click();
   await expect(row).toContainText("closed");
   expect((await program.get(`/api/v1/requests/${number}`)).status()).toBe(401);

@@ -7,7 +7,7 @@ import { be } from "./people";
 /** The whole round by a client made from the published document: what it sends and reads is typed by it. */
 test("a client made from the API's own document does the whole round", async ({ page, baseURL }) => {
   const clientOf = async (person: string) => {
-    await be(page, person, "/office");
+    await be(page, person, "/office/programs");
     await page.getByLabel("What it is for").fill("a made client");
     await page.getByRole("button", { name: "Make a key" }).click();
     const key = (await page.locator("code").textContent())!;
@@ -18,21 +18,22 @@ test("a client made from the API's own document does the whole round", async ({ 
 
   const { data: open } = await piet.GET("/processes");
   expect(open!.processes.map((p) => p.key)).toContain("supplies");
+  const sent = {
+    data: {
+      project: "Guild banners",
+      urgent: false,
+      reason: `Needed by ${day(20)}.`,
+      items: [{ "#": "1", item: "11", quantity: "80" }],
+    },
+  };
   const started = await piet.POST("/processes/{process}/requests", {
     params: { path: { process: "supplies" }, header: { "Idempotency-Key": "made-client-1" } },
-    body: {
-      data: {
-        project: "Guild banners",
-        urgent: false,
-        reason: `Needed by ${day(20)}.`,
-        items: [{ "#": "1", item: "11", quantity: "80" }],
-      },
-    },
+    body: sent,
   });
   const number = started.data!.number;
   const again = await piet.POST("/processes/{process}/requests", {
     params: { path: { process: "supplies" }, header: { "Idempotency-Key": "made-client-1" } },
-    body: { data: {} },
+    body: sent,
   });
   expect(again.data!.number).toBe(number);
   const read = await piet.GET("/requests/{number}", { params: { path: { number } } });

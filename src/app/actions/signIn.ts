@@ -1,7 +1,7 @@
 "use server";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import { becomePerson, proveAnew, setPasswordByLink, signIn, signOut } from "@/services";
+import { becomePerson, proveAnew, providerName, setPasswordByLink, signIn, signOut } from "@/services";
 import {
   answerOf,
   clearSession,
@@ -65,4 +65,10 @@ export async function setPasswordAction(
   if (!result.ok) return { sentence: result.sentence };
   await setSession(result.value);
   redirect("/desk");
+}
+
+/** The provider through which one may show who one is; null where there is none. */
+export async function proofProviderAction(): Promise<string | null> {
+  await requireActor();
+  return providerName();
 }

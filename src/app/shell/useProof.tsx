@@ -1,8 +1,8 @@
 "use client";
-import { useId, useState, useTransition, type ReactNode } from "react";
-import { Banner, Button, Dialog } from "@/ui";
+import { useEffect, useId, useState, useTransition, type ReactNode } from "react";
+import { Banner, Button, buttonClass, Dialog } from "@/ui";
 import type { Answer } from "@/web";
-import { proveAnewAction } from "../actions/signIn";
+import { proofProviderAction, proveAnewAction } from "../actions/signIn";
 
 interface Waiting {
   sentence: string;
@@ -41,6 +41,8 @@ function ProofDialog({ waiting, done }: { waiting: Waiting; done(): void }) {
   const [password, setPassword] = useState("");
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
+  const [provider, setProvider] = useState<string | null>(null);
+  useEffect(() => void proofProviderAction().then(setProvider), []);
   const drop = () => {
     waiting.drop();
     done();
@@ -49,6 +51,21 @@ function ProofDialog({ waiting, done }: { waiting: Waiting; done(): void }) {
     <Dialog open onOpenChange={(o) => !o && drop()} title="Is it you?">
       <p className="mb-3 text-soft">{waiting.sentence}</p>
       {said && <Banner tone="bad">{said}</Banner>}
+      {provider && (
+        <div className="mb-5 flex flex-wrap gap-2">
+          <a className={buttonClass()} href="/sign-in/provider?prove=1" target="_blank" rel="noreferrer">
+            Show it through {provider}
+          </a>
+          <Button
+            onClick={() => {
+              waiting.goOn();
+              done();
+            }}
+          >
+            Go on
+          </Button>
+        </div>
+      )}
       <form
         onSubmit={(e) => {
           e.preventDefault();

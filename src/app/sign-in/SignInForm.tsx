@@ -23,7 +23,6 @@ export function SignInForm({ from }: { from: string }) {
         className="input mb-3"
         value={email}
         onChange={(e) => setEmail(e.target.value)}
-        placeholder="first.last@quillhaven.example"
       />
       <label htmlFor="password" className="mb-1 block">
         Password

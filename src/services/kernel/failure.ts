@@ -4,6 +4,20 @@ import type { ZodError } from "zod";
 import { whyUnavailable, type Unavailable } from "@/db";
 import { wasFull } from "./fullness";
 
+/** Why somebody cannot sign in through the provider. */
+export const PROVIDER_WHYS = [
+  "not set up",
+  "unreachable",
+  "late",
+  "unsaid",
+  "closed",
+  "not vouched for",
+  "taken",
+  "unknown",
+  "somebody else",
+] as const;
+export type ProviderWhy = (typeof PROVIDER_WHYS)[number];
+
 /** Expected failures of services, as data; `sentence` in this folder turns each into words. */
 export type Failure =
   | { code: "not-found"; data: { what: string; id: string } }
@@ -18,6 +32,7 @@ export type Failure =
   | { code: "nothing-changed"; data: Record<string, never> }
   | { code: "sign-in"; data: Record<string, never> }
   | { code: "too-many-tries"; data: { seconds: number } }
+  | { code: "provider-refused"; data: { why: ProviderWhy } }
   /** What is asked for needs somebody who has lately shown who they are. */
   | { code: "prove-anew"; data: { minutes: number } }
   /** More calls than one key or person may make. */

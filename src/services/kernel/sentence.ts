@@ -1,7 +1,7 @@
 import { editRefusalSentence, refusalSentence } from "@/core/words";
 import { getPool, type Unavailable } from "@/db";
 import { loadDirectory, personName } from "./directory";
-import type { Failure } from "./failure";
+import type { Failure, ProviderWhy } from "./failure";
 
 /** A failure in words, people by their names. */
 export async function sentenceOf(f: Failure): Promise<string> {
@@ -18,6 +18,19 @@ export const UNAVAILABLE: Readonly<Record<Unavailable, string>> = {
   full: "The database has no room left, so nothing was kept. Whoever runs this server must make room first.",
   busy: "Too much is going on at this moment, so nothing was kept. Try again in a moment.",
   slow: "This took longer than it may and was stopped; nothing was kept. Look for less at once, or try again.",
+};
+
+const PROVIDER: Readonly<Record<ProviderWhy, string>> = {
+  "not set up": "Signing in through a provider is not set up here.",
+  unreachable: "Your organisation's sign-in cannot be reached just now. Try again in a moment.",
+  late: "That took too long, or began in another browser. Begin signing in once more.",
+  unsaid: "Your organisation's sign-in did not say who you are. Begin once more.",
+  closed: "Your account here is closed. Ask whoever keeps your office.",
+  "not vouched for":
+    "Your organisation's sign-in does not vouch for your e-mail address, so it cannot be told who you are here.",
+  taken: "Somebody else signs in with this address already. Ask whoever keeps your office.",
+  unknown: "You are not known here yet. Ask whoever keeps your office to add you.",
+  "somebody else": "That was somebody else than who is signed in here.",
 };
 
 function failureSentence(f: Failure, name: (person: string) => string): string {
@@ -44,6 +57,8 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
       return "E-mail and password do not belong together. Check both, capitals count in the password.";
     case "too-many-tries":
       return `That was tried too often. Wait ${secondsText(f.data.seconds)}, then try again; each further miss makes the wait longer.`;
+    case "provider-refused":
+      return PROVIDER[f.data.why];
     case "prove-anew":
       return `You signed in more than ${f.data.minutes} minutes ago. This matters enough to show once more that it is you.`;
     case "too-fast":
@@ -69,6 +84,7 @@ export function failureStatus(f: Failure): number {
     case "sign-in":
       return 401;
     case "prove-anew":
+    case "provider-refused":
       return 401;
     case "too-many-tries":
     case "too-fast":
