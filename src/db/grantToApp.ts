@@ -1,7 +1,7 @@
 import pg from "pg";
 
-/** Rows of the log and of what happened are added and, when their time is over, removed; nobody changes them. */
-const NEVER_CHANGED = ["office_log", "process_log", "register_history", "schema_migration"];
+/** Entries of the logs are added and, when their time is over, removed; nobody changes them. */
+const NEVER_CHANGED = ["office_log", "process_log", "schema_migration"];
 
 /**
  * Gives the role under which Cobble Step runs what it needs in a database that another role owns, and no more: rows of

@@ -19,6 +19,7 @@ export * as registers from "./registers";
 export * as processes from "./processes";
 export * as owners from "./owners";
 export * as requests from "./requests";
+export * as erasure from "./erasure";
 export * as jobs from "./jobs";
 export * as deadJobs from "./deadJobs";
 export * as notices from "./notices";

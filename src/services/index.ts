@@ -94,6 +94,7 @@ export { putGroup, removeGroup } from "./office/groups";
 export { putCalendar, removeCalendar } from "./office/calendars";
 export { bringPeople, previewPeople, type ImportPreview } from "./office/bringPeople";
 export { newPerson, personPage, type PersonPage } from "./office/personPage";
+export { blankDue, erasePerson, type Erased } from "./requests/erase";
 export { deadJobs, settleJob } from "./office/deadJobs";
 export { beginOffice, isDemoDatabase, markDemo } from "./office/beginOffice";
 export { replayRequests, type Replayed } from "./requests/replay";

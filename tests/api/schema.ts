@@ -435,6 +435,7 @@ export interface components {
       };
       title: string;
       calendar?: string;
+      keepPersonalDays?: number;
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
       access: {
@@ -482,6 +483,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -503,6 +506,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -524,6 +529,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -545,6 +552,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -566,6 +575,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -587,6 +598,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -608,6 +621,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -629,6 +644,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -650,6 +667,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -671,6 +690,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -692,6 +713,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -713,6 +736,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -734,6 +759,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          personal?: true;
           checks?: {
             must: string;
             say: string;
@@ -958,6 +985,7 @@ export interface components {
             } | null;
             title?: string | null;
             calendar?: string | null;
+            keepPersonalDays?: number | null;
           };
         }
       | {
@@ -1032,6 +1060,7 @@ export interface components {
             shown?: string | null;
             worked?: string | null;
             copied?: true | null;
+            personal?: true | null;
             checks?:
               | {
                   must: string;

@@ -133,7 +133,6 @@ it("its role has what it needs, and no more", async () => {
     "alter table request add column mine int",
     "update office_log set what = 'signed out'",
     "update process_log set what = 'made'",
-    "update register_history set did = 'added'",
     "delete from schema_migration",
     "create schema other",
   ])

@@ -9,6 +9,7 @@ import {
   bringPeople,
   changePerson,
   closePerson,
+  erasePerson,
   makePasswordLink,
   openPerson,
   previewPeople,
@@ -19,6 +20,7 @@ import {
   removeDuty,
   removeGroup,
   setRights,
+  type Erased,
   type ImportPreview,
   type Outcome,
 } from "@/services";
@@ -50,6 +52,8 @@ export const closePersonAction = async (
   done(await closePerson(await requireActor(), id.parse(person), id.nullable().parse(to)));
 export const openPersonAction = async (person: string): Promise<Answer<null>> =>
   done(await openPerson(await requireActor(), id.parse(person)));
+export const erasePersonAction = async (person: string): Promise<Answer<Erased>> =>
+  done(await erasePerson(await requireActor(), id.parse(person)));
 export const passwordLinkAction = async (person: string): Promise<Answer<{ token: string; hours: number }>> =>
   answerOf(await makePasswordLink(await requireActor(), id.parse(person)));
 

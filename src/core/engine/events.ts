@@ -80,6 +80,8 @@ export type EventBody =
   | { type: "got stuck"; token: string; step: string; reason: StuckReason; effect?: string }
   | { type: "got unstuck"; token: string; step: string; how: "retried" | "skipped" }
   | { type: "request finished"; step: string; result: string; tone: Tone }
+  /** Personal values were made empty in all events before this one. */
+  | { type: "values blanked" }
   | { type: "request withdrawn"; note: string }
   | { type: "request cancelled"; note: string };
 

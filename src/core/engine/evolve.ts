@@ -107,6 +107,7 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
     case "effect failed":
       return { ...s, pending: without(s.pending, e.effect) };
     case "step did":
+    case "values blanked":
       return s;
     case "timer set":
       return { ...s, timers: { ...s.timers, [e.timer.id]: e.timer } };

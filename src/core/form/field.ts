@@ -26,6 +26,8 @@ export interface Field {
    * whatever becomes of the record it came from.
    */
   copied?: true;
+  /** It says something of a person: blanked some time after the request has ended. */
+  personal?: true;
   checks?: Check[];
   /** Least and greatest: a number, or a date, as text. The greatest size of a file in MB (a million bytes). */
   min?: string;

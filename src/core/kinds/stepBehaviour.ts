@@ -1,4 +1,13 @@
-import type { EffectKind, NewsOf, ReasonOf, ResultOf, StepKind, WaitingKind } from "@/steps/shapes";
+import type {
+  EffectKind,
+  NewsOf,
+  ReasonOf,
+  ResultOf,
+  StepKind,
+  StepWork,
+  WaitingKind,
+  WorkOf,
+} from "@/steps/shapes";
 import type { Registers } from "../form";
 import type { Scope } from "../expression";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
@@ -69,9 +78,18 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
   ([NewsOf<K>] extends [never] ? unknown : { news: NewsWords<K> }) &
   ([ReasonOf<K>] extends [never] ? unknown : { reasons: ReasonWords<ReasonOf<K>> }) &
   (K extends EffectKind
-    ? { doneWords(result: ResultOf<K>, step: string, names: TrailNames): TrailWords }
+    ? {
+        doneWords(result: ResultOf<K>, step: string, names: TrailNames): TrailWords;
+        forget: Forget<WorkOf<K>, ResultOf<K>>;
+      }
     : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
+
+/** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
+export interface Forget<W, R> {
+  work(work: W): W;
+  result(result: R): R;
+}
 
 interface WaitingStep<K extends WaitingKind> {
   /** What follows once what it waited for has been done. */
@@ -130,6 +148,7 @@ export interface AnyStep {
   rehearse?(s: Step): ResultOf<EffectKind>;
   /** The trail's line about what was done for it. */
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
+  forget?: Forget<StepWork, ResultOf<EffectKind>>;
 }
 export interface AnyLists {
   in: string;

@@ -37,6 +37,8 @@ export interface ProcessDefinition {
   route: Step[];
   /** Key of a working calendar; the office's when absent. */
   calendar?: string;
+  /** Days after its end for which a request keeps its personal values; for good when absent. */
+  keepPersonalDays?: number;
   samples: Sample[];
 }
 

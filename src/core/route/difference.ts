@@ -37,7 +37,15 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
   }));
   if (JSON.stringify(before.access) !== JSON.stringify(after.access))
     out.push({ what: "access", how: "changed", name: "who sees and edits which field" });
-  for (const k of ["name", "purpose", "title", "numbering", "starts", "calendar"] as const)
+  for (const k of [
+    "name",
+    "purpose",
+    "title",
+    "numbering",
+    "starts",
+    "calendar",
+    "keepPersonalDays",
+  ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
       out.push({ what: "process", how: "changed", name: k });
   return out;

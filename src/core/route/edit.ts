@@ -22,7 +22,7 @@ export type Edit =
   | {
       op: "process.set";
       patch: {
-        [K in "name" | "purpose" | "title" | "numbering" | "owners" | "calendar"]?:
+        [K in "name" | "purpose" | "title" | "numbering" | "owners" | "calendar" | "keepPersonalDays"]?:
           ProcessDefinition[K] | null;
       };
     }

@@ -111,6 +111,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line(`${e.how} ${names.step(e.step)}`);
     case "request finished":
       return line(`Finished: ${e.result}`, { tone: e.tone });
+    case "values blanked":
+      return line("personal values were blanked", { tone: "quiet" });
     case "request withdrawn":
       return line("withdrew the request", { note: e.note, tone: "refuse" });
     case "request cancelled":

@@ -107,6 +107,7 @@ export function pathOf(
       case "timer cleared":
       case "rung fired":
       case "got unstuck":
+      case "values blanked":
       case "request withdrawn":
       case "request cancelled":
         break;

@@ -28,6 +28,8 @@ export type Deed =
   | { action: "keep people" }
   /** Say when somebody is away, and who answers meanwhile. */
   | { action: "set absence"; person: string }
+  /** Blank somebody's personal values before their time. */
+  | { action: "erase person" }
   /** What workers gave up on. */
   | { action: "keep jobs" }
   | { action: "read log" }
@@ -66,6 +68,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "create process":
     case "manage services":
     case "keep people":
+    case "erase person":
     case "keep jobs":
     case "read log":
       return actor.officeRights;

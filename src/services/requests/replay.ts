@@ -1,17 +1,12 @@
 import { NEW_REQUEST, replay, type RequestState } from "@/core/engine";
 import { getPool, requests } from "@/db";
 import { storedState } from "@/formats";
+import { canonicalJson } from "../kernel/canonicalJson";
 import { defineView } from "../kernel/defineUseCase";
 
 const BATCH = 100;
 
-/** One spelling for one state, whatever order its properties were written in. */
-const spelled = (s: RequestState): string =>
-  JSON.stringify(storedState(s), (_, v: unknown) =>
-    typeof v === "object" && v !== null && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : v,
-  );
+const spelled = (s: RequestState): string => canonicalJson(storedState(s));
 
 export interface Replayed {
   requests: number;

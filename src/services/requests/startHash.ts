@@ -1,12 +1,5 @@
 import { createHash } from "node:crypto";
-
-/** The same for the same values, in whichever order a program wrote their names. */
-const canonical = (value: unknown): string =>
-  JSON.stringify(value, (_, v: unknown) =>
-    typeof v === "object" && v !== null && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : v,
-  );
+import { canonicalJson } from "../kernel/canonicalJson";
 
 /**
  * What an idempotency key stands for: the process and all that was sent. A second start with the key and something
@@ -14,5 +7,5 @@ const canonical = (value: unknown): string =>
  */
 export const startHash = (process: string, data: unknown): Buffer =>
   createHash("sha256")
-    .update(canonical([process, data]))
+    .update(canonicalJson([process, data]))
     .digest();

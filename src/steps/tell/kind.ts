@@ -37,6 +37,7 @@ export const tell: StepBehaviour<"tell"> = {
       });
     return { go: "on" };
   },
+  forget: { work: (w) => ({ ...w, subject: "", text: "" }), result: (r) => r },
   doneWords: ({ people }, _, names) => ({
     text: `${people.map(names.person).join(", ")} ${people.length > 1 ? "were" : "was"} told`,
     quiet: true,

@@ -74,6 +74,10 @@ export const write: StepBehaviour<"write"> = {
     return { go: "on" };
   },
   rehearse: () => ({ records: [] }),
+  forget: {
+    work: (w) => ({ ...w, rows: w.rows.map((r) => ({ ...r, values: {} })) }),
+    result: (r) => ({ records: r.records.map((x) => ({ ...x, title: "" })) }),
+  },
   doneWords({ records }, step) {
     const parts = DID.flatMap((did) => {
       const titles = records.filter((r) => r.did === did).map((r) => r.title);

@@ -31,6 +31,7 @@ export const ripen: StepBehaviour<"ripen"> = {
       : { go: "on" };
   },
   rehearse: () => ({ taste: "good" }),
+  forget: { work: (w) => w, result: (r) => r },
   doneWords: ({ taste }, step) => ({ text: `${step}: tastes ${taste}` }),
   news: {
     line: (n, step) => ({ text: `${step} was ${n.taste}` }),

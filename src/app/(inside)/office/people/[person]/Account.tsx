@@ -13,6 +13,7 @@ import {
 } from "../../../../actions/people";
 import { say } from "../../../../shell/say";
 import { useProof } from "../../../../shell/useProof";
+import { Erase } from "./Erase";
 
 type Keep = NonNullable<PersonPage["keep"]>;
 
@@ -94,6 +95,7 @@ export function Account({
             Close this account…
           </Button>
         )}
+        <Erase person={person} proved={proved} />
         {!person.active && (
           <Button
             disabled={busy}

@@ -1,0 +1,150 @@
+import { hiddenReads, walkFields, type Field, type FormData } from "../form";
+import type { Kinds } from "../kinds";
+import type { StepWork } from "@/steps/shapes";
+import type { Effect } from "./effects";
+import type { RequestEvent } from "./events";
+import type { CompiledRelease } from "./release";
+import type { StuckReason } from "./state";
+
+/** What of a request is to be forgotten. */
+export interface Forgetting {
+  /** Ids of fields and columns whose values go. */
+  fields: ReadonlySet<string>;
+  /** Whose notes go, too; null for nobody's. */
+  notesOf: string | null;
+}
+
+/**
+ * The fields that hold personal values: those marked so in any of these definitions, what is kept inside them, and
+ * whatever is worked out from any of them, through any number of fields.
+ */
+export function personalFields(
+  release: CompiledRelease,
+  ...also: readonly (readonly Field[])[]
+): ReadonlySet<string> {
+  const out = new Set<string>();
+  for (const fields of [release.definition.fields, ...also])
+    walkFields(fields, (f, parents) => {
+      if (f.personal || parents.some((p) => p.personal)) out.add(f.id);
+    });
+  const { reads } = release.prepared;
+  for (let before = -1; before !== out.size;) {
+    before = out.size;
+    for (const [id, places] of Object.entries(reads)) if (places.worked?.some((r) => out.has(r))) out.add(id);
+  }
+  return out;
+}
+
+/** Values with those of some fields and columns made empty; rows stay, so that what counts them still fits. */
+export const forgetValues = (data: FormData, fields: ReadonlySet<string>): FormData =>
+  Object.fromEntries(
+    Object.entries(data).map(([id, v]) => {
+      if (Array.isArray(v))
+        return [
+          id,
+          v.map((row) => ({
+            ...Object.fromEntries(
+              Object.entries(row).map(([c, x]) => [c, fields.has(c) || fields.has(id) ? null : x]),
+            ),
+            "#": row["#"],
+          })),
+        ];
+      return [id, fields.has(id) ? null : v];
+    }),
+  ) as FormData;
+
+const GONE = "…";
+
+/** Clauses of "why", wherever they stand, lose their values where they read something that is forgotten. */
+function forgetWhy<T>(value: T, gone: (read: string) => boolean): T {
+  if (Array.isArray(value)) return value.map((v) => forgetWhy<unknown>(v, gone)) as T;
+  if (typeof value !== "object" || value === null) return value;
+  const o = value as Record<string, unknown>;
+  const { reads } = o;
+  if (typeof o["values"] === "string" && Array.isArray(reads))
+    return (reads as string[]).some((r) => gone(r) || r === "*.*")
+      ? ({ ...o, values: GONE, result: GONE } as T)
+      : value;
+  return Object.fromEntries(Object.entries(o).map(([k, v]) => [k, forgetWhy(v, gone)])) as T;
+}
+
+/** What stays of a reason: the step and the formula; all else may have been put in by a value. */
+const KEPT_OF_REASON = new Set(["step", "formula", "rule", "limit", "to"]);
+const forgetReason = (r: StuckReason): StuckReason =>
+  ({
+    code: r.code,
+    data: Object.fromEntries(
+      Object.entries(r.data).map(([k, v]) => [k, KEPT_OF_REASON.has(k) || typeof v !== "string" ? v : GONE]),
+    ),
+  }) as StuckReason;
+
+function forgetWork(e: Effect, kinds: Kinds): Effect {
+  const { id, step, ...work } = e;
+  const forget = kinds.steps[e.kind].forget;
+  if (!forget) throw new Error(`a "${e.kind}" asks for something and does not say how it is forgotten`);
+  return { ...forget.work(work as StepWork), id, step } as Effect;
+}
+
+/**
+ * The events of an ended request without the values to be forgotten; folded, they give its state without them.
+ * @param gone which fields, and whose notes
+ */
+export function forgetEvents(
+  events: readonly RequestEvent[],
+  release: CompiledRelease,
+  gone: Forgetting,
+): RequestEvent[] {
+  const { kinds, definition } = release;
+  // Notes are told on: what was sent with one goes with it.
+  const any =
+    gone.fields.size > 0 || events.some((e) => "note" in e && e.note !== "" && e.by === gone.notesOf);
+  const reads = hiddenReads(definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
+  const noted = <E extends RequestEvent & { note: string }>(e: E): E =>
+    gone.notesOf !== null && e.by === gone.notesOf && e.note !== "" ? { ...e, note: GONE } : e;
+  const one = (e: RequestEvent): RequestEvent => {
+    switch (e.type) {
+      case "request started":
+      case "data changed":
+      case "values set":
+        return { ...e, data: forgetValues(e.data, gone.fields) };
+      case "effect asked":
+        return any ? { ...e, effect: forgetWork(e.effect, kinds) } : e;
+      case "effect done": {
+        const forget = kinds.steps[e.kind].forget;
+        return any && forget ? ({ ...e, result: forget.result(e.result) } as RequestEvent) : e;
+      }
+      case "effect failed":
+      case "got stuck":
+        return any ? { ...e, reason: forgetReason(e.reason) } : e;
+      case "rung fired":
+        return any && e.unclear ? { ...e, unclear: forgetReason(e.unclear) } : e;
+      case "step did":
+      case "visit opened":
+        return forgetWhy(e, reads);
+      case "answer given":
+      case "task handed over":
+      case "step decided":
+      case "returned for changes":
+      case "request withdrawn":
+      case "request cancelled":
+        return noted(e);
+      case "token placed":
+      case "token moved":
+      case "branch ended":
+      case "task opened":
+      case "task taken":
+      case "task put back":
+      case "decider added":
+      case "task closed":
+      case "visit given up":
+      case "changes sent":
+      case "timer set":
+      case "timer cleared":
+      case "got unstuck":
+      case "request finished":
+      case "values blanked":
+        return e;
+    }
+  };
+  return events.map(one);
+}
