@@ -1,7 +1,7 @@
 export { answersOf } from "./answer";
 export { decide, projections, type Decision, type Projections } from "./decide";
 export { evolve, replay } from "./evolve";
-export { forgetEvents, forgetValues, personalFields, type Forgetting } from "./forget";
+export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";
 export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export { lengthGiven, peopleFound, whoWouldBeAsked } from "./forViews";

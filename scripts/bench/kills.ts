@@ -1,0 +1,344 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { existsSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import type { ProcessDefinition } from "@/core/route";
+import { closePool, getPool } from "@/db";
+import { KINDS } from "@/kinds";
+import { decide } from "@/steps/decide/kind";
+import { actorOf, createProcess, makeKey, releaseDraft, replayRequests, SYSTEM } from "@/services";
+import { Random } from "../../demo/random";
+import { ensureBuild } from "../lib/build.mjs";
+import { ensureDatabase, freePort, removeCluster, startCluster } from "../lib/cluster.mjs";
+
+/**
+ * Kills worker, web process and database at random moments under load, then holds all that was accepted against what is
+ * kept: `npm run kills -- 200 1` for so many kills, by a seed
+ */
+const [kills, seed] = [Number(process.argv[2] ?? 200), Number(process.argv[3] ?? 1)];
+const CLIENTS = 6;
+/** Kills of one of two workers, for the timers; each needs a while in which timers fall due. */
+const TIMER_KILLS = 20;
+const root = process.cwd();
+const folder = join(root, ".local/kills");
+const random = new Random(seed);
+const sleep = (ms: number) => new Promise((r) => setTimeout(r, ms));
+const say = (line: string) => process.stdout.write(`${new Date().toISOString().slice(11, 19)}  ${line}\n`);
+
+const DECIDE = decide.blank("decide");
+const WAITING: ProcessDefinition = {
+  format: "cobble-step/process@2",
+  key: "waiting",
+  name: "Waiting",
+  purpose: "",
+  owners: ["tobias.marrin"],
+  numbering: { prefix: "WAIT", digits: 5 },
+  title: "",
+  starts: [KINDS.starts.form.blank("form")],
+  fields: [],
+  access: {},
+  route: [
+    {
+      ...DECIDE,
+      who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
+      limit: {
+        otherwise: { amount: 1, unit: "minutes" },
+        rungs: [{ id: "end", when: "at", action: { do: "answer", answer: DECIDE.answers[0]!.id, note: "" } }],
+      },
+    } as ProcessDefinition["route"][number],
+  ],
+  samples: [],
+};
+
+/** A program that is started again at once whenever it ends. */
+class Kept {
+  private child: ChildProcess | null = null;
+  private stopped = false;
+  constructor(
+    private readonly file: string,
+    private readonly env: NodeJS.ProcessEnv,
+  ) {
+    this.begin();
+  }
+  private begin() {
+    this.child = spawn(process.execPath, [this.file], { env: this.env, stdio: "ignore" });
+    this.child.once("exit", () => {
+      if (!this.stopped) setTimeout(() => this.begin(), 50);
+    });
+  }
+  kill() {
+    this.child?.kill("SIGKILL");
+  }
+  stop() {
+    this.stopped = true;
+    this.kill();
+  }
+}
+
+interface Said {
+  /** By idempotency key the number that was told. */
+  started: Map<string, string>;
+  /** Requests to which an answer was accepted. */
+  answered: Set<string>;
+  calls: number;
+  refused: number;
+}
+
+async function client(
+  base: string,
+  keys: Record<string, string>,
+  said: Said,
+  going: () => boolean,
+): Promise<void> {
+  const call = async (who: string, method: string, path: string, body?: unknown, idempotency?: string) => {
+    for (;;) {
+      said.calls++;
+      try {
+        const r = await fetch(`${base}/api/v1${path}`, {
+          method,
+          headers: {
+            authorization: `Bearer ${keys[who]}`,
+            ...(idempotency ? { "idempotency-key": idempotency } : {}),
+          },
+          ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+          signal: AbortSignal.timeout(20_000),
+        });
+        // Our own mistakes are no excuse: only what is said to be tried again is.
+        if (r.status < 500 || r.status === 500)
+          return { status: r.status, body: (await r.json()) as Record<string, unknown> };
+      } catch {
+        // Killed in the middle: whoever asks does not know, and asks again.
+      }
+      said.refused++;
+      await sleep(80);
+    }
+  };
+  while (going()) {
+    const key = randomUUID();
+    const large = Math.random() < 0.4;
+    const items = [{ "#": "1", item: large ? "11" : "5", quantity: large ? "80" : "1" }];
+    const data = { project: "Kills", reason: "Because.", items };
+    const made = await call("piet.hanlon", "POST", "/processes/supplies/requests", { data }, key);
+    if (made.status !== 201) throw new Error(`a start came to ${made.status}: ${JSON.stringify(made.body)}`);
+    const number = String(made.body["number"]);
+    said.started.set(key, number);
+    if (!large) continue;
+    const tasks = await call("sorcha.lind", "GET", `/requests/${number}`);
+    if (tasks.status !== 200) continue;
+    const mine = (await call("sorcha.lind", "GET", "/tasks")).body["tasks"] as {
+      request: string;
+      task: string;
+    }[];
+    const task = mine?.find((t) => t.request === number)?.task;
+    if (!task) continue;
+    const { seen } = (await call("sorcha.lind", "GET", `/requests/${number}/tasks/${task}`)).body;
+    const r = await call("sorcha.lind", "POST", `/requests/${number}/tasks/${task}/answer`, {
+      answer: "approve",
+      seen,
+      data: {},
+    });
+    // A second try after one that was kept and never told is refused, and was accepted all the same.
+    if (r.status === 200 || r.body["code"] === "already-answered") said.answered.add(number);
+    else throw new Error(`an answer came to ${r.status}: ${JSON.stringify(r.body)}`);
+  }
+}
+
+const jobsLeft = async (): Promise<number> =>
+  (
+    await getPool().query<{ n: number }>(
+      "select count(*)::int n from graphile_worker.jobs where run_at < now() and attempts < max_attempts",
+    )
+  ).rows[0]!.n;
+
+/** Waits until workers have done what is to be done now. */
+async function quiet(): Promise<void> {
+  for (let i = 0; i < 1200; i++) {
+    if ((await jobsLeft().catch(() => 1)) === 0) return;
+    await sleep(100);
+  }
+  throw new Error("jobs are left that nobody does");
+}
+
+async function check(said: Said): Promise<string[]> {
+  const wrong: string[] = [];
+  const db = getPool();
+  const rows = async <T>(text: string, values: unknown[] = []) => (await db.query(text, values)).rows as T[];
+  const kept = new Map(
+    (
+      await rows<{ k: string; n: string }>(
+        "select start_key k, number n from request where start_key is not null",
+      )
+    ).map((r) => [r.k.slice(r.k.indexOf(":") + 1), r.n]),
+  );
+  for (const [key, number] of said.started)
+    if (kept.get(key) !== number) wrong.push(`${number} was told and is kept as ${kept.get(key)}`);
+  const answers = new Map(
+    (
+      await rows<{ n: string; c: number }>(
+        "select r.number n, count(*)::int c from request r join request_event e on e.request_id = r.id where e.type = 'answer given' group by 1",
+      )
+    ).map((r) => [r.n, r.c]),
+  );
+  for (const number of said.answered)
+    if (answers.get(number) !== 1)
+      wrong.push(`${number} was answered and has ${answers.get(number) ?? 0} answers`);
+  const told = await rows<{ n: string; c: number }>(
+    "select r.number n, (select count(*)::int from notice x where x.request_id = r.id) c from request r where r.process_key = 'supplies' and r.ended_at is not null",
+  );
+  for (const t of told) if (t.c !== 1) wrong.push(`${t.n} was told ${t.c} times`);
+  const dead = await rows("select 1 from graphile_worker.jobs where attempts >= max_attempts");
+  if (dead.length > 0) wrong.push(`${dead.length} jobs gave up`);
+  const replayed = await replayRequests(SYSTEM);
+  if (replayed.differ.length > 0)
+    wrong.push(`${replayed.differ.length} requests are kept otherwise than their events tell`);
+  say(
+    `${replayed.requests} requests, ${replayed.events} events replayed; ${told.length} ended and told once each`,
+  );
+  return wrong;
+}
+
+async function main() {
+  removeCluster(folder);
+  await ensureBuild(root);
+  const port = await freePort(54510);
+  let cluster = await startCluster(folder, { port });
+  await ensureDatabase(cluster, "kills");
+  const url = cluster.url("kills");
+  const web = await freePort(3600);
+  const env: NodeJS.ProcessEnv = {
+    ...process.env,
+    DATABASE_URL: url,
+    NODE_ENV: "production",
+    COBBLE_DEMO: "1",
+    CALLS_PER_MINUTE: "1000000",
+    COBBLE_REQUESTS: "0",
+    COBBLE_OBJECTS: "50",
+    PORT: String(web),
+  };
+  await new Promise((done) =>
+    spawn(process.execPath, ["dist/demo/main.cjs"], { env, stdio: "ignore" }).on("exit", done),
+  );
+  process.env["DATABASE_URL"] = url;
+  const db = getPool();
+  const made = await createProcess(SYSTEM, WAITING);
+  if (!made.ok) throw new Error(JSON.stringify(made.failure));
+  const released = await releaseDraft(SYSTEM, "waiting", "1.0.0", "");
+  if (!released.ok) throw new Error(JSON.stringify(released.failure));
+  const keys: Record<string, string> = {};
+  for (const id of ["piet.hanlon", "sorcha.lind"]) {
+    const actor = await actorOf(db, id, { kind: "session", id: "0", provedAt: Date.now() });
+    const key = await makeKey(actor!, id, "kills");
+    if (!key.ok) throw new Error("no key");
+    keys[id] = key.value.key;
+  }
+  const base = `http://127.0.0.1:${web}`;
+  const server = new Kept("dist/src/web/server.cjs", env);
+  const workers = [1, 2].map(() => new Kept("dist/src/worker/main.cjs", env));
+  const up = async () => {
+    for (let i = 0; i < 600; i++) {
+      if (
+        await fetch(`${base}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return;
+      await sleep(100);
+    }
+    throw new Error("the web process does not come back");
+  };
+  await up();
+
+  let going = true;
+  const said: Said = { started: new Map(), answered: new Set(), calls: 0, refused: 0 };
+  const clients = Array.from({ length: CLIENTS }, () => client(base, keys, said, () => going));
+  const failed = Promise.all(clients).then(
+    () => null,
+    (e: unknown) => e,
+  );
+  const counts = { worker: 0, web: 0, database: 0 };
+  const began = Date.now();
+  for (let i = 0; i < kills; i++) {
+    await sleep(random.int(150, 1300));
+    const what = random.pick(["worker", "worker", "web", "web", "database"] as const);
+    counts[what]++;
+    if (what === "worker") workers[random.int(0, 1)]!.kill();
+    else if (what === "web") server.kill();
+    else {
+      // As when the power goes: no checkpoint, no good-byes.
+      const pid = Number(readFileSync(join(folder, "data/postmaster.pid"), "utf8").split("\n")[0]);
+      process.kill(pid, "SIGQUIT");
+      while (existsSync(`/proc/${pid}`)) await sleep(20);
+      cluster = await startCluster(folder, { port });
+    }
+    if (i % 20 === 19) say(`${i + 1} kills, ${said.started.size} requests, ${said.answered.size} answers`);
+  }
+  const seconds = (Date.now() - began) / 1000;
+  await up();
+  going = false;
+  const error = await failed;
+  if (error) throw error;
+  await quiet();
+  say(
+    `${kills} kills in ${seconds.toFixed(0)} s (${counts.worker} worker, ${counts.web} web, ${counts.database} database): ${said.started.size} requests and ${said.answered.size} answers accepted, ${said.refused} of ${said.calls} calls repeated`,
+  );
+  const wrong = await check(said);
+
+  // Two workers, one killed now and then, while timers fall due all the time.
+  const starting = (async () => {
+    for (let i = 0; i < 240; i++) {
+      await fetch(`${base}/api/v1/processes/waiting/requests`, {
+        method: "POST",
+        headers: { authorization: `Bearer ${keys["piet.hanlon"]}` },
+        body: JSON.stringify({ data: {} }),
+      });
+      await sleep(300);
+    }
+  })();
+  await sleep(60_000);
+  for (let i = 0; i < TIMER_KILLS; i++) {
+    await sleep(random.int(2500, 4500));
+    workers[random.int(0, 1)]!.kill();
+  }
+  await starting;
+  await sleep(65_000);
+  await quiet();
+  const { rows: late } = await db.query<{ n: number; worst: number; median: number }>(
+    `
+      with
+        due as (
+          select e.request_id, (e.body -> 'timer' ->> 'at')::float8 as at
+          from request_event e join request r on r.id = e.request_id
+          where r.process_key = 'waiting' and e.type = 'timer set'
+        ),
+        done as (
+          select e.request_id, extract(epoch from e.at) * 1000 as at
+          from request_event e join request r on r.id = e.request_id
+          where r.process_key = 'waiting' and e.type = 'rung fired'
+        )
+      select count(*)::int as n, max(done.at - due.at) / 1000 as worst,
+        percentile_cont(0.5) within group (order by done.at - due.at) / 1000 as median
+      from due left join done using (request_id)
+    `,
+  );
+  const missing = (
+    await db.query<{ n: number }>(
+      "select count(*)::int n from request where process_key = 'waiting' and ended_at is null",
+    )
+  ).rows[0]!.n;
+  say(
+    `${late[0]!.n} timers with two workers and ${TIMER_KILLS} kills of one: median ${Number(late[0]!.median).toFixed(2)} s late, at most ${Number(late[0]!.worst).toFixed(2)} s; ${missing} never`,
+  );
+  if (missing > 0 || Number(late[0]!.worst) > 5) wrong.push("a timer was late or lost");
+  server.stop();
+  workers.forEach((w) => w.stop());
+  await closePool();
+  await cluster.stop();
+  removeCluster(folder);
+  say(wrong.length === 0 ? "Nothing lost, nothing doubled." : wrong.slice(0, 20).join("\n"));
+  process.exit(wrong.length === 0 ? 0 : 1);
+}
+main().catch((e: unknown) => {
+  process.stderr.write(`${e instanceof Error ? e.stack : String(e)}\n`);
+  process.exit(1);
+});

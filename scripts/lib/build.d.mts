@@ -1,0 +1,1 @@
+export function ensureBuild(root: string): Promise<void>;
