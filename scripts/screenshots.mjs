@@ -62,6 +62,8 @@ await shot(tobias, "message", "/workshop/object-loan/route", async (p) => {
 await shot(tobias, "functions", "/workshop/formulas");
 await shot(tobias, "release", "/workshop/store-key/release");
 await shot(tobias, "progress", "/progress?view=open");
+await shot(tobias, "office", "/office/people/eamon.stack");
+await shot(tobias, "log", "/office/log");
 await shot(tobias, "dark", "/workshop/store-key/route", async (p) => {
   await p.context().addCookies([{ name: "theme", value: "dark", url: base }]);
   await p.reload();

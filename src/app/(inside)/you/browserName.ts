@@ -2,7 +2,7 @@ const BROWSERS = [
   [/\bEdg(?:e|A|iOS)?\//, "Edge"],
   [/\bOPR\//, "Opera"],
   [/\bFirefox\/|\bFxiOS\//, "Firefox"],
-  [/\bChrom(?:e|ium)\/|\bCriOS\//, "Chrome"],
+  [/Chrom(?:e|ium)\/|\bCriOS\//, "Chrome"],
   [/\bSafari\//, "Safari"],
 ] as const;
 const SYSTEMS = [
