@@ -24,6 +24,8 @@ export async function migrate(
 ): Promise<string[]> {
   // On a pool of its own: a migration may go through every row there is, and is held to no time.
   const pool = new pg.Pool({ connectionString: url, max: 3, application_name: "cobble-step migrating" });
+  pool.on("error", () => undefined);
+  pool.on("connect", (c) => void c.on("error", () => undefined));
   const client = await pool.connect();
   try {
     await client.query("select pg_advisory_lock($1)", [MIGRATING]);

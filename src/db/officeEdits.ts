@@ -76,6 +76,16 @@ export const processesOwned = async (db: Db, person: string): Promise<string[]> 
     await db.query("select process_key from process_owner where person_id = $1 order by 1", [person])
   ).rows.map((r) => r.process_key);
 
+/** How many people it was. */
+export const renamePlace = async (
+  db: Db,
+  kind: "department" | "site",
+  from: string,
+  to: string,
+): Promise<number> =>
+  (await db.query(`update person set ${kind} = $2 where ${kind} = $1 and kind = 'person'`, [from, to]))
+    .rowCount ?? 0;
+
 export const passManagers = (db: Db, from: string, to: string | null) =>
   db.query(
     `

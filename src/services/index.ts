@@ -89,6 +89,7 @@ export { sweepEnded } from "./office/sweepEnded";
 export { addPerson, changePerson, openPerson, setRights } from "./office/keepPeople";
 export { closePerson } from "./office/closePerson";
 export { addAway, awayTimes, removeAway, type Away } from "./office/absences";
+export { placesPage, renamePlace, type Place, type PlaceKind } from "./office/places";
 export { addDuty, removeDuty } from "./office/duties";
 export { putGroup, removeGroup } from "./office/groups";
 export { putCalendar, removeCalendar } from "./office/calendars";

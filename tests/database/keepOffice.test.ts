@@ -16,6 +16,7 @@ import {
   officePage,
   openPerson,
   personPage,
+  placesPage,
   previewPeople,
   putCalendar,
   putGroup,
@@ -23,6 +24,7 @@ import {
   removeCalendar,
   removeDuty,
   removeGroup,
+  renamePlace,
   requestView,
   setRights,
   signIn,
@@ -244,6 +246,29 @@ describe("duties, groups and calendars", () => {
       { did: "added", by_person: "tobias.marrin" },
       { did: "removed", by_person: "tobias.marrin" },
     ]);
+  });
+  it("a site is renamed with its people and the duties held for it, and one that is there takes them in", async () => {
+    value(
+      await addDuty(office, "lucia.penrose", "First aider", { site: "Lakeside Annexe", department: null }),
+    );
+    const before = (await placesPage(office)).sites;
+    const [old, other] = [before.find((s) => s.duties > 0)!, before.find((s) => s.name === "Harbour Store")!];
+    expect(await renamePlace(await person("lucia.penrose"), "site", old.name, "X")).toMatchObject({
+      ok: false,
+    });
+    // The register of duties has a list of sites of its own.
+    expect(await renamePlace(office, "site", old.name, "Nowhere at all")).toMatchObject(wrong("Name"));
+    expect(old.name).not.toBe(other.name);
+    const done = value(await renamePlace(office, "site", old.name, "Harbour Store"));
+    expect(done.people).toBeGreaterThanOrEqual(old.people);
+    const after = (await placesPage(office)).sites;
+    expect(after.map((s) => s.name)).not.toContain(old.name);
+    expect(after.find((s) => s.name === "Harbour Store")).toMatchObject({
+      people: old.people + other.people,
+      duties: old.duties + other.duties,
+    });
+    value(await renamePlace(office, "department", "Learning", "Learning and outreach"));
+    expect((await placesPage(office)).departments.map((d) => d.name)).toContain("Learning and outreach");
   });
   it("a group or calendar that something names stays, and says what", async () => {
     const { key } = value(await putGroup(office, null, "Spare hands", ["lucia.penrose"]));

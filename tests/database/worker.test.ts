@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from "node:child_process";
-import { act, moveClock, nowFor, startRequest } from "@/services";
+import { act, deadJobs, moveClock, nowFor, settleJob, startRequest, sweepEnded, SYSTEM } from "@/services";
 import type { RequestState } from "@/core/engine";
 import { Random } from "../../demo/random";
 import { KEY, openWorld, orderOf, person, sql, until, value } from "./world";
@@ -95,6 +95,50 @@ it("asks others by itself where somebody has left or gone away", async () => {
   expect(trail[0]!.body).toMatchObject({ gone: "away" });
   await sql("update person set active = true");
   await sql("delete from absence where cover_id = 'orla.fennimore'");
+}, 60_000);
+
+it("a job that gave up is shown, tried again or dropped by the office, and does not stay for ever", async () => {
+  const office = await person("tobias.marrin");
+  // Nothing a handler could read: it fails however often it is tried.
+  const add = () =>
+    sql("select graphile_worker.add_job('timer', '{\"request\": 5}'::json, max_attempts := 1)");
+  await add();
+  await add();
+  startWorker();
+  await until("both gave up", async () => (await deadJobs(office)).length === 2);
+  expect(await deadJobs(await person("dov.merrick"))).toEqual([]);
+  const [one, other] = await deadJobs(office);
+  expect(one).toMatchObject({ task: "timer", attempts: 1, number: null });
+  expect(one!.error).not.toBe("");
+  expect(await settleJob(await person("dov.merrick"), one!.id, "drop")).toMatchObject({
+    failure: { code: "not-allowed" },
+  });
+  value(await settleJob(office, one!.id, "drop"));
+  expect(await settleJob(office, one!.id, "drop")).toMatchObject({ failure: { code: "not-found" } });
+  const since = other!.since;
+  value(await settleJob(office, other!.id, "try again"));
+  await until("it gave up anew", async () => ((await deadJobs(office))[0]?.since ?? 0) > since);
+  await sql("update graphile_worker._private_jobs set updated_at = now() - interval '91 days'");
+  await sweepEnded(SYSTEM);
+  expect(await deadJobs(office)).toEqual([]);
+}, 60_000);
+
+it("a worker whose database connections are cut goes on by itself", async () => {
+  const worker = startWorker();
+  const piet = await person("piet.hanlon");
+  for (let i = 0; i < 4; i++) {
+    const n = value(await startRequest(piet, "supplies", orderOf(1, "5"))).number;
+    await until(
+      "its requester is told",
+      async () =>
+        (await sql("select 1 from notice x join request r on r.id = x.request_id where r.number = $1", [n]))
+          .length === 1,
+    );
+    await sql(
+      "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()",
+    );
+  }
+  expect(worker.exitCode).toBeNull();
 }, 60_000);
 
 it("a worker killed again and again in the middle of its work loses nothing and doubles nothing", async () => {

@@ -19,10 +19,12 @@ import {
   removeCalendar,
   removeDuty,
   removeGroup,
+  renamePlace,
   setRights,
   type Erased,
   type ImportPreview,
   type Outcome,
+  type PlaceKind,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
@@ -106,6 +108,20 @@ export const putGroupAction = async (
   );
 export const removeGroupAction = async (key: string): Promise<Answer<null>> =>
   done(await removeGroup(await requireActor(), id.parse(key)));
+
+export const renamePlaceAction = async (
+  kind: PlaceKind,
+  from: string,
+  to: string,
+): Promise<Answer<{ people: number; named: string[] }>> =>
+  done(
+    await renamePlace(
+      await requireActor(),
+      z.enum(["department", "site"]).parse(kind),
+      text.parse(from),
+      text.parse(to),
+    ),
+  );
 
 const calendar = z.object({
   name: text,

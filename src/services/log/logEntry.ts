@@ -21,6 +21,7 @@ interface LogData {
   "rights taken": { person: string };
   "people brought in": { added: number; changed: number };
   "group changed": { group: string };
+  "place renamed": { kind: string; from: string; to: string; people: number };
   "calendar changed": { calendar: string };
   "duties changed": { person: string };
   "absence set": { person: string; cover: string | null };
@@ -61,6 +62,7 @@ const KINDS = {
   "rights taken": true,
   "people brought in": true,
   "group changed": true,
+  "place renamed": true,
   "calendar changed": true,
   "duties changed": true,
   "absence set": true,

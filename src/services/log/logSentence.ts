@@ -48,6 +48,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `brought in people from a sheet: ${e.data.added} added, ${e.data.changed} changed`;
     case "group changed":
       return `changed the group “${e.data.group}”`;
+    case "place renamed":
+      return `renamed the ${e.data.kind} “${e.data.from}” to “${e.data.to}”, with ${several(e.data.people, "person", "people")}`;
     case "calendar changed":
       return `changed the working calendar “${e.data.calendar}”`;
     case "duties changed":

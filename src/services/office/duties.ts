@@ -117,6 +117,38 @@ export const removeDuty = defineUseCase(["keep people"], (c, record: string): Pr
   }),
 );
 
+/**
+ * Duties held for a department or site are held for it under its new name.
+ * @throws where the register's own list of sites has no such name
+ */
+export async function renameDutyPlace(
+  db: Client,
+  d: Directory,
+  by: string,
+  column: "site" | "department",
+  from: string,
+  to: string,
+): Promise<void> {
+  const shape = rolesOf(d);
+  const { rows } = await registers.findRecords(db, shape, {}, ALL);
+  const held = rows.filter((r) => r[column] === from);
+  const options = shape.columns.find((col) => col.id === column)?.options;
+  if (held.length > 0 && options && !options.includes(to))
+    throw new Failed({
+      code: "invalid",
+      data: {
+        path: "Name",
+        message: `Duties are held for ${from}, and the register Role holders knows only ${options.join(", ")}. Choose one of these.`,
+      },
+    });
+  for (const { id } of held) {
+    const [row] = await registers.lockRecords(db, shape, [id]);
+    if (!row) continue;
+    const after = await registers.updateRecord(db, shape, id, { [column]: to });
+    await remember(db, by, id, "changed", [row, after]);
+  }
+}
+
 /** All of somebody's duties go to somebody else; those the other holds already end. */
 export async function passDuties(
   db: Client,

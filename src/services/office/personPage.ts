@@ -1,5 +1,5 @@
 import type { PersonInput } from "@/contracts";
-import { getPool } from "@/db";
+import { getPool, ROLE_HOLDERS } from "@/db";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { colleaguesOf, loadDirectory, personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -97,7 +97,8 @@ export const personPage = defineUseCase(
             ...choicesOf(d, id),
             dutyNames: kinds(d.duties.map((x) => x.duty)),
             dutySites:
-              d.registers["role_holders"]?.columns.find((col) => col.id === "site")?.options?.slice() ?? [],
+              d.registers[ROLE_HOLDERS]?.columns.find((col) => col.id === "site")?.options?.slice() ??
+              kinds([...d.people.values()].map((x) => x.site)),
           }
         : null,
       maySetAway,

@@ -10,6 +10,7 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
         label="Office"
         pages={[
           { href: "/office", name: "People" },
+          { href: "/office/places", name: "Departments and sites" },
           { href: "/office/groups", name: "Groups" },
           { href: "/office/calendars", name: "Working calendars" },
           { href: "/office/programs", name: "Programs" },
