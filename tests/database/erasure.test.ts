@@ -81,7 +81,16 @@ it("nothing goes before its time, then everything personal, everywhere; and ever
   const open = value(
     await startRequest(piet, "supplies", { ...orderOf(80), project: "Heliotrope Sorrel" }),
   ).number;
-  expect(await whereIs("Heliotrope Dandelion")).toEqual(["public.request", "public.request_event"]);
+  await sql(
+    `insert into notice (person_id, request_id, effect_key, subject, body, created_at)
+     select 'dov.merrick', id, 'x', 'Heliotrope Dandelion', 'For Marigold Vetch', now() from request where number = $1`,
+    [old],
+  );
+  expect(await whereIs("Heliotrope Dandelion")).toEqual([
+    "public.notice",
+    "public.request",
+    "public.request_event",
+  ]);
   value(await readFile(piet, file.id));
 
   expect(await blankDue(office)).toEqual({ requests: 0 });
@@ -108,7 +117,7 @@ it("nothing goes before its time, then everything personal, everywhere; and ever
 });
 
 it("one person's goes on demand: values of their requests, notes, drafts, notices; others' stays", async () => {
-  await mark("store-key", ["purpose", "object"], 3650, "2.0.0");
+  await mark("store-key", ["purpose", "from"], 3650, "2.0.0");
   const lucia = await person("lucia.penrose");
   const mine = value(
     await startRequest(lucia, "store-key", { ...KEY, purpose: "Foxglove inventory" }),
@@ -185,6 +194,8 @@ it("records a request wrote stay; their history forgets what it took from person
   const before = await history();
   value(await erasePerson(office, "lucia.penrose"));
   const after = await history();
+  expect(JSON.stringify(before)).toContain(KEY.from);
+  expect(JSON.stringify(after)).not.toContain(KEY.from);
   expect(after).toHaveLength(before.length);
   expect(after.map((h) => Object.keys(h.after).sort())).toEqual(
     before.map((h) => Object.keys(h.after).sort()),

@@ -96,15 +96,20 @@ function definitionOf(key: string, table: Table): ProcessDefinition {
     who: { rule: { by: "person", person: who }, how: "one" },
     answers: decide.blank(id).answers,
   });
-  const choose = {
-    ...KINDS.steps.choose.blank("choose"),
+  // The way taken says why, with the values put in.
+  const choose = (id: string, when: string) => ({
+    ...KINDS.steps.choose.blank(id),
     ways: [
-      { id: "w1", name: "by a field", when: 'N top = "no such"', steps: [] },
-      { id: "w2", name: "by a line", when: 'some r in N rows satisfies r.N col = "no such"', steps: [] },
-      { id: "w3", name: "by a deep line", when: 'count(N deeprows[N dcol = "no such"]) > 0', steps: [] },
-      { id: "w4", name: "else", steps: [] },
+      { id: `${id}-w1`, name: "by it", when, steps: [] },
+      { id: `${id}-w2`, name: "else", steps: [] },
     ],
-  };
+  });
+  const ways = [
+    choose("c1", 'N top != "no such"'),
+    choose("c2", 'N rows[1].N col != "no such"'),
+    choose("c3", 'some r in N deeprows satisfies r.N dcol != "no such"'),
+    choose("c4", 'N deep != "no such" and N insec != "no such"'),
+  ];
   return {
     format: "cobble-step/process@2",
     key,
@@ -116,7 +121,7 @@ function definitionOf(key: string, table: Table): ProcessDefinition {
     starts: [KINDS.starts.form.blank("form")],
     fields: FIELDS,
     access: table,
-    route: [asked("first", FIRST), choose, asked("second", SECOND)] as never,
+    route: [asked("first", FIRST), ...ways, asked("second", SECOND)] as never,
     samples: [],
   };
 }
@@ -286,6 +291,12 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
       } as never),
     );
     took.second = true;
+    // The trail does tell why, to whoever may see it.
+    const [why] = await sql<{ n: number }>(
+      "select count(*)::int n from request_event e join request r on r.id = e.request_id where r.number = $1 and e.type = 'step did' and e.body::text like '%canary%'",
+      [number],
+    );
+    expect(why!.n).toBeGreaterThanOrEqual(3);
     await look();
   }
   expect(hidden).toBeGreaterThan(5000);
