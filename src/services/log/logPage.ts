@@ -13,8 +13,8 @@ const MOST_EXPORTED = 100_000;
 export interface LogLine {
   id: string;
   at: number;
-  /** By name; null where nobody was signed in. */
-  by: string | null;
+  /** By name; "somebody" where nobody was signed in. */
+  by: string;
   sentence: string;
   via: string | null;
   address: string;
@@ -34,10 +34,15 @@ export interface LogFilter {
   before: string;
 }
 
+function whoOf(d: Directory, r: LogRow): string {
+  if (r.by_person) return personName(d, r.by_person);
+  return r.what === "sign-in refused" ? "somebody" : "Cobble Step";
+}
+
 const lineOf = (d: Directory, r: LogRow): LogLine => ({
   id: r.id,
   at: r.at,
-  by: r.by_person && personName(d, r.by_person),
+  by: whoOf(d, r),
   sentence: logSentence({ what: r.what, data: r.data } as LogEntry, (id) => personName(d, id)),
   via: r.via,
   address: r.address,
@@ -78,7 +83,7 @@ export const exportLog = defineUseCase(["read log"], async (c, filter: LogFilter
       return [
         new Date(l.at).toISOString(),
         r.what,
-        l.by ?? "",
+        l.by,
         r.by_person ?? "",
         l.via ?? "",
         l.address,

@@ -22,6 +22,8 @@ export interface Duty {
   duty: string;
   /** A site or a department; null for everywhere. */
   place: string | null;
+  /** What else the record says, for telling apart those that read the same. */
+  more: string;
 }
 
 /** Who holds which duty stands in a register of its own, where processes may write it too. */
@@ -30,6 +32,8 @@ function rolesOf(d: Directory): RegisterShape {
   if (!shape) throw new Error("there is no register of role holders");
   return shape;
 }
+/** What a duty is made of; a register may hold more. */
+const OWN = new Set(["id", "duty", "person", "site", "department"]);
 const ALL = { search: "", filters: [], sort: null, offset: 0, limit: 5000 };
 
 export async function dutiesOf(d: Directory, person: string, db: Db = getPool()): Promise<Duty[]> {
@@ -40,6 +44,10 @@ export async function dutiesOf(d: Directory, person: string, db: Db = getPool())
       record: r.id,
       duty: String(r["duty"]),
       place: (r["site"] ?? r["department"] ?? null) as string | null,
+      more: Object.entries(r)
+        .filter(([k, v]) => !OWN.has(k) && typeof v === "string" && v !== "")
+        .map(([, v]) => v)
+        .join(", "),
     }));
 }
 

@@ -235,8 +235,10 @@ export const releaseDraft = defineUseCase(
         by: c.actor.id || null,
       });
       const released = numbers.join(".");
-      await noteEntry(c.actor, { what: "released", data: { process: key, version: released } }, db);
-      await noteOnProcess(db, c.actor, key, { what: "released", data: { version: released } });
+      // What the demo's past is made of is nobody's deed of today.
+      if (when === undefined)
+        await noteEntry(c.actor, { what: "released", data: { process: key, version: released } }, db);
+      await noteOnProcess(db, c.actor, key, { what: "released", data: { version: released } }, when);
       return { id, version: released };
     }),
 );

@@ -80,9 +80,7 @@ export default async function LogPage({
               {page.lines.map((l) => (
                 <tr key={l.id}>
                   <td className="whitespace-nowrap">{whenText(l.at, actor.zone)}</td>
-                  <td className="whitespace-nowrap font-medium">
-                    {l.by ?? <span className="text-soft">somebody</span>}
-                  </td>
+                  <td className="whitespace-nowrap font-medium">{l.by}</td>
                   <td className={l.tone === "refuse" ? "text-brick" : ""}>{l.sentence}</td>
                   <td className="whitespace-nowrap text-soft">{l.via}</td>
                   <td className="whitespace-nowrap text-soft">{l.address}</td>

@@ -72,8 +72,8 @@ export function PersonForm({
         offers={choices.departments}
       />
       <Line label="Site" value={p.site} set={(v) => set("site", v)} offers={choices.sites} />
-      <div className="grid grid-cols-[9rem_minmax(0,1fr)] items-start gap-x-4">
-        <label htmlFor="p-manager" className="pt-1.5 text-soft">
+      <div className="grid items-start gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">
+        <label htmlFor="p-manager" className="text-soft sm:pt-1.5">
           Manager
         </label>
         <Picker
@@ -91,8 +91,8 @@ export function PersonForm({
           }
         />
       </div>
-      <div className="grid grid-cols-[9rem_minmax(0,1fr)] items-start gap-x-4">
-        <label htmlFor="p-calendar" className="pt-1.5 text-soft">
+      <div className="grid items-start gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">
+        <label htmlFor="p-calendar" className="text-soft sm:pt-1.5">
           Working calendar
         </label>
         <select
@@ -110,9 +110,9 @@ export function PersonForm({
         </select>
       </div>
       <Line label="Time zone" value={p.zone} set={(v) => set("zone", v)} needed example="Europe/Dublin" />
-      <div className="grid grid-cols-[9rem_minmax(0,1fr)] gap-x-4">
+      <div className="grid gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">
         <span />
-        <span className="flex items-center gap-3">
+        <span className="flex flex-wrap items-center gap-3">
           <Button look="main" type="submit" disabled={busy || !changed}>
             {id === null ? "Add this person" : "Keep these changes"}
           </Button>
@@ -140,8 +140,8 @@ function Line({
 }) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[9rem_minmax(0,1fr)] items-start gap-x-4">
-      <label htmlFor={id} className="pt-1.5 text-soft">
+    <div className="grid items-start gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">
+      <label htmlFor={id} className="text-soft sm:pt-1.5">
         {label}
       </label>
       <div>

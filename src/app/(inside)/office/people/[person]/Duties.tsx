@@ -38,6 +38,7 @@ export function Duties({
             <span className="min-w-0 flex-1">
               {d.duty}
               {d.place && <span className="text-soft">, {d.place}</span>}
+              {d.more && <span className="text-sm text-faint"> {d.more}</span>}
             </span>
             {keep && (
               <Button

@@ -49,7 +49,7 @@ export function Owners({ process, owned, zone }: { process: string; owned: Owner
     <div>
       {dialog}
       {wrong && <Banner tone="bad">{wrong}</Banner>}
-      <ul className="mb-2 pt-1.5">
+      <ul className={wanted === null ? "mb-2 pt-1.5" : "hidden"}>
         {owned.owners.map((o) => (
           <li key={o.id}>
             {o.name}
