@@ -1,9 +1,9 @@
 import { createServer, request as call, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
-import { makeKey } from "@/services";
+import { makeKey, requestView, startRequest } from "@/services";
 import { isApi, listenerApi, MAX_BODY } from "@/web/api/listener";
 import { OPERATIONS } from "@/web/api/operations";
-import { KEY, openWorld, orderOf, person, value } from "./world";
+import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 let server: Server;
@@ -202,6 +202,26 @@ describe("a round over HTTP", () => {
         })
       ).body["number"],
     ).not.toBe(number);
+  });
+  it("its events say by which key they came, and the trail names it to people", async () => {
+    const rows = await sql<{ via: string | null; by_person: string | null }>(
+      "select e.via, e.by_person from request_event e join request r on r.id = e.request_id where r.number = $1",
+      [number],
+    );
+    for (const r of rows)
+      expect(r.via).toEqual(r.by_person === null ? null : expect.stringMatching(/^key \d+$/));
+    expect(rows.some((r) => r.via !== null)).toBe(true);
+    const view = value(await requestView(await person("piet.hanlon"), number));
+    expect(view.trail.find((l) => l.by === "piet.hanlon")!.key).toBe("test");
+    // Somebody signed in acts by a session, and the trail says nothing of it.
+    const own = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(80))).number;
+    const [event] = await sql<{ via: string }>(
+      "select e.via from request_event e join request r on r.id = e.request_id where r.number = $1 and e.by_person = 'piet.hanlon' limit 1",
+      [own],
+    );
+    expect(event!.via).toBe("session 0");
+    const mine = value(await requestView(await person("piet.hanlon"), own));
+    expect(mine.trail.every((l) => l.key === null)).toBe(true);
   });
   it("a key used for something else, or too long, is refused and makes nothing", async () => {
     const key = { "idempotency-key": "one" };
