@@ -2,9 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { Away } from "@/services";
-import { Picker } from "@/forms";
 import { Banner, Button, dateText } from "@/ui";
 import { addAwayAction, removeAwayAction } from "../actions/people";
+import { PersonPicker } from "./PersonPicker";
 import { say } from "./say";
 
 /** When somebody is away and who answers for them; entered by themselves or by those who keep people. */
@@ -107,19 +107,13 @@ export function AwayTimes({
             <label htmlFor="away-cover" className="mb-1 block text-sm">
               Who answers meanwhile
             </label>
-            <Picker
+            <PersonPicker
               id="away-cover"
               label="Who answers meanwhile"
+              people={people}
               value={cover}
-              shown={people.find((p) => p.id === cover)?.name ?? ""}
               placeholder="Nobody; tasks wait"
               onPick={(o) => setCover(o?.id ?? null)}
-              options={(s) =>
-                people
-                  .filter((x) => `${x.name} ${x.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-                  .slice(0, 30)
-                  .map((x) => ({ id: x.id, title: x.name, hint: x.jobTitle }))
-              }
             />
           </span>
           <span>

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
-import { Picker } from "@/forms";
 import { Button, Dialog } from "@/ui";
+import { PersonPicker } from "./PersonPicker";
 
 /** Picks who answers instead, with a note for them. */
 export function HandOver({
@@ -30,18 +30,13 @@ export function HandOver({
       <p id="to-label" className="mb-1">
         To
       </p>
-      <Picker
+      <PersonPicker
         id="to"
         label="To"
+        people={colleagues}
         value={to?.id ?? null}
-        shown={to?.title ?? ""}
-        onPick={setTo}
-        options={(s) =>
-          colleagues
-            .filter((c) => `${c.name} ${c.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-            .slice(0, 30)
-            .map((c) => ({ id: c.id, title: c.name, hint: c.jobTitle }))
-        }
+        placeholder="Choose…"
+        onPick={(p) => setTo(p && { id: p.id, title: p.name })}
       />
       <label htmlFor="hand-note" className="mt-3 mb-1 block">
         {why ? "Why" : "Note for them"}

@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Picker } from "@/forms";
 import type { OfficePage } from "@/services";
 import { Banner, Button, Empty } from "@/ui";
 import { putGroupAction, removeGroupAction } from "../../../actions/people";
 import { say } from "../../../shell/say";
+import { PersonPicker } from "../../../shell/PersonPicker";
 import { useProof } from "../../../shell/useProof";
 
 type Group = OfficePage["groups"][number];
@@ -124,20 +124,14 @@ function Editing({ group, people, done }: { group: Group | null; done(): void } 
           ))}
         </ul>
         <div className="max-w-80">
-          <Picker
+          <PersonPicker
             id="group-member"
             label="Members"
+            people={people}
             value={null}
-            shown=""
             placeholder="Add somebody…"
-            onPick={(o) => o && setMembers([...members, { id: o.id, name: o.title }])}
-            options={(s) =>
-              people
-                .filter((p) => !members.some((m) => m.id === p.id))
-                .filter((p) => `${p.name} ${p.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-                .slice(0, 30)
-                .map((p) => ({ id: p.id, title: p.name, hint: p.jobTitle }))
-            }
+            but={members}
+            onPick={(o) => o && setMembers([...members, { id: o.id, name: o.name }])}
           />
         </div>
       </div>

@@ -2,10 +2,10 @@
 import { useRouter } from "next/navigation";
 import { useId, useState, useTransition } from "react";
 import type { PersonInput } from "@/contracts";
-import { Picker } from "@/forms";
 import { Banner, Button } from "@/ui";
 import { addPersonAction, changePersonAction } from "../../../actions/people";
 import { say } from "../../../shell/say";
+import { PersonPicker } from "../../../shell/PersonPicker";
 import { useProof } from "../../../shell/useProof";
 
 interface Choices {
@@ -76,19 +76,13 @@ export function PersonForm({
         <label htmlFor="p-manager" className="text-soft sm:pt-1.5">
           Manager
         </label>
-        <Picker
+        <PersonPicker
           id="p-manager"
           label="Manager"
+          people={choices.people}
           value={p.manager}
-          shown={choices.people.find((x) => x.id === p.manager)?.name ?? p.manager ?? ""}
           placeholder="Nobody"
           onPick={(o) => set("manager", o?.id ?? null)}
-          options={(s) =>
-            choices.people
-              .filter((x) => `${x.name} ${x.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-              .slice(0, 30)
-              .map((x) => ({ id: x.id, title: x.name, hint: x.jobTitle }))
-          }
         />
       </div>
       <div className="grid items-start gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">

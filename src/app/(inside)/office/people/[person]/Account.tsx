@@ -3,7 +3,6 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { PersonPage } from "@/services";
-import { Picker } from "@/forms";
 import { Banner, Button, Dialog } from "@/ui";
 import {
   closePersonAction,
@@ -12,6 +11,7 @@ import {
   setRightsAction,
 } from "../../../../actions/people";
 import { say } from "../../../../shell/say";
+import { PersonPicker } from "../../../../shell/PersonPicker";
 import { useProof } from "../../../../shell/useProof";
 import { Erase } from "./Erase";
 
@@ -191,19 +191,13 @@ function Closing({
       <label htmlFor="closing-to" className="mb-1 block">
         Who takes all of it over
       </label>
-      <Picker
+      <PersonPicker
         id="closing-to"
         label="Who takes all of it over"
+        people={people}
         value={to}
-        shown={people.find((p) => p.id === to)?.name ?? ""}
         placeholder="Nobody: each step asks whom its rules find"
         onPick={(o) => setTo(o?.id ?? null)}
-        options={(s) =>
-          people
-            .filter((x) => `${x.name} ${x.jobTitle}`.toLowerCase().includes(s.trim().toLowerCase()))
-            .slice(0, 30)
-            .map((x) => ({ id: x.id, title: x.name, hint: x.jobTitle }))
-        }
       />
       <p className="mt-2 mb-4 text-sm text-soft">
         {to === null

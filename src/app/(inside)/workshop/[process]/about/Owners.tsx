@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Picker } from "@/forms";
 import type { OwnersView } from "@/services";
 import type { Answer } from "@/web";
 import { Banner, Button, whenText } from "@/ui";
 import { useDraft } from "@/workshop";
 import { answerProposalAction, nameOwnerAction, proposeOwnersAction } from "../../../../actions/owners";
 import { say } from "../../../../shell/say";
+import { PersonPicker } from "../../../../shell/PersonPicker";
 import { useProof } from "../../../../shell/useProof";
 
 interface Named {
@@ -39,12 +39,7 @@ export function Owners({ process, owned, zone }: { process: string; owned: Owner
       router.refresh();
     });
   const { proposal: p, may } = owned;
-  const people = (but: readonly Named[]) => (s: string) =>
-    d.office.data.people
-      .filter((x) => x.active && !but.some((b) => b.id === x.id))
-      .filter((x) => x.name.toLowerCase().includes(s.trim().toLowerCase()))
-      .slice(0, 20)
-      .map((x) => ({ id: x.id, title: x.name }));
+  const people = d.office.data.people.filter((x) => x.active);
   return (
     <div>
       {dialog}
@@ -113,20 +108,19 @@ export function Owners({ process, owned, zone }: { process: string; owned: Owner
       )}
       {may.name && (
         <div className="max-w-80">
-          <Picker
+          <PersonPicker
             id="name-owner"
             label="Name an owner"
+            people={people}
             value={null}
-            shown=""
             placeholder="Name an owner…"
             onPick={(o) =>
               o &&
               deed(
                 () => nameOwnerAction(process, o.id),
-                () => `${o.title} owns it now.`,
+                () => `${o.name} owns it now.`,
               )
             }
-            options={people([])}
           />
           <p className="mt-1 text-sm text-soft">
             None of its owners is here any more, so the office names one.
@@ -172,14 +166,14 @@ export function Owners({ process, owned, zone }: { process: string; owned: Owner
             ))}
           </ul>
           <div className="max-w-80">
-            <Picker
+            <PersonPicker
               id="p-owner"
               label="Add an owner"
+              people={people}
               value={null}
-              shown=""
               placeholder="Add an owner…"
-              onPick={(o) => o && setWanted([...wanted, { id: o.id, name: o.title }])}
-              options={people(wanted)}
+              but={wanted}
+              onPick={(o) => o && setWanted([...wanted, { id: o.id, name: o.name }])}
             />
           </div>
           <label className="block max-w-lg">
