@@ -98,9 +98,15 @@ describe("pace", () => {
   });
 
   it("of many tries at the same moment no more are let through than one after another", async () => {
+    const began = performance.now();
     const all = await Promise.all(Array.from({ length: 40 }, (_, i) => guess(i)));
     const tried = all.filter((r) => !r.ok && r.failure.code === "sign-in").length;
-    expect(tried).toBe(5);
+    // On a slow machine a wait may be over before the last of them asks: then that many more are right.
+    let most = 5;
+    for (let left = (performance.now() - began) / 1000, wait = 2; left >= wait; left -= wait, wait *= 2)
+      most++;
+    expect(tried).toBeGreaterThanOrEqual(5);
+    expect(tried).toBeLessThanOrEqual(most);
   });
 });
 
