@@ -43,7 +43,8 @@ export async function takePlace(db: Db, bucket: string, pace: Pace): Promise<num
     `,
     [bucket, pace.free, pace.longest],
   );
-  return rows[0]?.wait ?? 0;
+  // Neither taken nor seen: somebody else made the bucket while this statement was under way, and has the place.
+  return rows[0]?.wait ?? 1;
 }
 /** After a success the account's tries are forgotten. */
 export const forgetTries = (db: Db, bucket: string) =>
