@@ -86,15 +86,6 @@ export const renamePlace = async (
   (await db.query(`update person set ${kind} = $2 where ${kind} = $1 and kind = 'person'`, [from, to]))
     .rowCount ?? 0;
 
-export const passManagers = (db: Db, from: string, to: string | null) =>
-  db.query(
-    `
-      update person
-      set manager_id = case when id = $2 then (select manager_id from person where id = $1) else $2 end
-      where manager_id = $1
-    `,
-    [from, to],
-  );
 export const passCovers = (db: Db, from: string, to: string | null, now: string) =>
   db.query(
     "update absence set cover_id = case when person_id = $2 then null else $2 end where cover_id = $1 and ends > $3",

@@ -13,6 +13,31 @@ export async function proposalOf(db: Db, process: string): Promise<OwnerProposal
   );
   return rows[0] ?? null;
 }
+/** All proposals there are, with what the processes are called. */
+export const allProposals = async (
+  db: Db,
+): Promise<(OwnerProposal & { process: string; name: string; now: string[] })[]> =>
+  (
+    await db.query(
+      `
+        select
+          o.process_key as process,
+          d.definition ->> 'name' as name,
+          o.owners,
+          o.by_person as by,
+          o.note,
+          o.at,
+          array(
+            select person_id
+            from process_owner w
+            where w.process_key = o.process_key
+          ) as now
+        from owner_proposal o join process_draft d on d.process_key = o.process_key
+        order by o.at
+      `,
+    )
+  ).rows;
+
 /** Keeps a proposal; an earlier one of the process gives way. */
 export const putProposal = (
   db: Db,

@@ -62,7 +62,15 @@ export {
 export { changePassword, linkPerson, makePasswordLink, setPasswordByLink } from "./office/passwords";
 export { endOwnSession, ownSessions, type OwnSession } from "./office/ownSessions";
 export { readSettings, settingsNow, type Settings } from "./kernel/settings";
-export { answerProposal, nameOwner, ownersView, proposeOwners, type OwnersView } from "./workshop/owners";
+export {
+  answerProposal,
+  nameOwner,
+  ownersView,
+  proposalsForMe,
+  proposeOwners,
+  type OwnersView,
+  type ProposalForMe,
+} from "./workshop/owners";
 export { exportLog, logPage, type LogPage } from "./log/logPage";
 export {
   actorOfKey,

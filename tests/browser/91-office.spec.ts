@@ -156,3 +156,27 @@ test("owners change with the word of one who stays, and the process tells of it"
     page.getByText("Owners changed from Tobias Marrin, Sorcha Lind to Tobias Marrin"),
   ).toBeVisible();
 });
+
+test("whoever is to have a process as a whole is asked where they can see it, and then owns it", async ({
+  page,
+}) => {
+  await be(page, "maeve.dunlea", "/workshop/object-loan/about");
+  await page.getByRole("button", { name: "Change the owners…" }).click();
+  await pick(page, "Add an owner", "Ines Corrigan");
+  await page.getByRole("button", { name: "Take Maeve Dunlea out" }).click();
+  await page.getByRole("button", { name: "Change the owners", exact: true }).click();
+  await expect(page.getByText("It holds once one of these agrees: Ines Corrigan.")).toBeVisible();
+  await be(page, "ines.corrigan", "/you");
+  await expect(page.getByRole("region", { name: "Asked of you" })).toContainText(
+    "Maeve Dunlea proposes Ines Corrigan",
+  );
+  await accessible(page);
+  await page.getByRole("button", { name: "Agree, for Object loan", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Asked of you" })).toHaveCount(0);
+  // As it was, for whoever comes after.
+  await page.goto("/workshop/object-loan/about");
+  await page.getByRole("button", { name: "Change the owners…" }).click();
+  await pick(page, "Add an owner", "Maeve Dunlea");
+  await page.getByRole("button", { name: "Change the owners", exact: true }).click();
+  await expect(page.getByText("Owners changed from Ines Corrigan to")).toBeVisible();
+});

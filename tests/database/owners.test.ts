@@ -7,6 +7,7 @@ import {
   nameOwner,
   noticesOf,
   ownersView,
+  proposalsForMe,
   proposeOwners,
   workshopList,
 } from "@/services";
@@ -87,6 +88,12 @@ it("an owner hands a process over as a whole, and whoever is to have it says yes
   expect(value(await proposeOwners(sorcha, "supplies", ["dov.merrick"], "Leaving"))).toEqual({ done: false });
   const dov = await person("dov.merrick");
   expect(await owners()).toEqual(["sorcha.lind"]);
+  // He may not open the Workshop yet, and sees it all the same; nobody else is asked.
+  expect(await proposalsForMe(dov)).toMatchObject([
+    { process: "supplies", by: "Sorcha Lind", note: "Leaving" },
+  ]);
+  for (const other of ["sorcha.lind", OFFICE, "piet.hanlon"])
+    expect(await proposalsForMe(await person(other))).toEqual([]);
   value(await answerProposal(dov, "supplies", ["dov.merrick"], false));
   expect(await answerProposal(dov, "supplies", ["dov.merrick"], true)).toMatchObject({ ok: false });
   value(await proposeOwners(sorcha, "supplies", ["dov.merrick"], "Leaving"));

@@ -110,6 +110,7 @@ const CALLS: Record<string, unknown[]> = {
   personPage: ["nobody"],
   placesPage: [],
   previewPeople: ["Name"],
+  proposalsForMe: [],
   proposeOwners: ["nothing", ["una"], ""],
   progress: [{ search: "", offset: 0, limit: 10 }],
   putCalendar: [null, { name: "", zone: "", week: {}, holidays: [] }],

@@ -8,7 +8,10 @@ const key = z.string().max(60);
 const owners = z.array(key).max(50);
 
 async function done<T>(process: string, r: Answer<T>): Promise<Answer<T>> {
-  if (r.ok) revalidatePath(`/workshop/${process}`, "layout");
+  if (r.ok) {
+    revalidatePath(`/workshop/${process}`, "layout");
+    revalidatePath("/you");
+  }
   return r;
 }
 export const proposeOwnersAction = async (

@@ -166,7 +166,7 @@ export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
         )}
         <p className="mb-3">
           <Link className="link" href="/you" prefetch={false}>
-            Your sessions, password and times away
+            What is asked of you, your sessions, password and times away
           </Link>
         </p>
         <form action={signOutAction}>

@@ -21,6 +21,7 @@ import { askOthers } from "../requests/askOthers";
 import { putOwner } from "../workshop/owners";
 import { passDuties } from "./duties";
 import { keeping, mustNotBeLast, someone } from "./keepPeople";
+import { managersAfter } from "./personRules";
 
 /** So long whoever takes over is asked where a process still names who has left. */
 const COVERED_DAYS = 366;
@@ -72,7 +73,8 @@ async function passOn(
   to: string | null,
   now: string,
 ): Promise<void> {
-  await officeEdits.passManagers(db, id, to ?? d.people.get(id)!.manager_id);
+  for (const [person, manager] of managersAfter(d.people, id, to))
+    await officeEdits.updatePerson(db, person, { manager_id: manager });
   await officeEdits.passCovers(db, id, to, now);
   await officeEdits.leaveGroups(db, id);
   await passDuties(db, d, c.actor.id, id, to);

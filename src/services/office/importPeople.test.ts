@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import type { PersonRow } from "@/db";
 import { planImport, type ImportPlan } from "./importPeople";
-import { goesInCircles, idFor, isLastWithRights, type Staff } from "./personRules";
+import { goesInCircles, idFor, isLastWithRights, managersAfter, type Staff } from "./personRules";
 
 const row = (id: string, more: Partial<PersonRow> = {}): PersonRow => ({
   id,
@@ -128,6 +128,32 @@ it("ids are made of names, told apart, and are never a program's", () => {
     fc.property(fc.string({ unit: "grapheme" }), (name) => {
       expect(idFor(name, () => false)).toMatch(/^[a-z0-9][a-z0-9.-]{0,59}$/);
     }),
+  );
+});
+
+it("whoever leaves, their people have a manager, nobody manages themselves, and all others stay where they are", () => {
+  const ids = ["a", "b", "c", "d", "e", "f"];
+  // Each stands below one of those before, or below nobody: every tree there is.
+  const trees = fc.tuple(...ids.map((_, i) => fc.integer({ min: -1, max: i - 1 })));
+  fc.assert(
+    fc.property(trees, fc.constantFrom(...ids), fc.constantFrom(...ids, null), (above, leaver, to) => {
+      fc.pre(to !== leaver);
+      const staff = new Map(
+        ids.map((id, i) => [id, row(id, { manager_id: above[i]! < 0 ? null : ids[above[i]!]! })]),
+      );
+      const changed = managersAfter(staff, leaver, to);
+      const after = new Map(
+        [...staff].map(([id, p]) => [id, changed.has(id) ? { ...p, manager_id: changed.get(id)! } : p]),
+      );
+      for (const p of after.values()) {
+        expect(p.manager_id).not.toBe(leaver);
+        expect(goesInCircles(after, p.id, p.manager_id)).toBe(false);
+        const before = staff.get(p.id)!.manager_id;
+        if (before === leaver && p.id !== to) expect(p.manager_id).toBe(to ?? staff.get(leaver)!.manager_id);
+        if (before !== leaver && p.id !== to) expect(p.manager_id).toBe(before);
+      }
+    }),
+    { numRuns: 2000 },
   );
 });
 

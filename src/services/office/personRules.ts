@@ -33,6 +33,20 @@ export function goesInCircles(staff: Staff, person: string, manager: string | nu
   return false;
 }
 
+/**
+ * Who manages whom once somebody has left: whoever takes over manages their people and, where they stood below them at
+ * whatever depth, takes their place; else their people go to their own manager.
+ * @returns the new manager of everybody whose manager changes
+ */
+export function managersAfter(staff: Staff, leaver: string, to: string | null): Map<string, string | null> {
+  const above = staff.get(leaver)?.manager_id ?? null;
+  const out = new Map<string, string | null>();
+  for (const p of staff.values()) if (p.manager_id === leaver) out.set(p.id, to ?? above);
+  // Left where they were, they would come to manage somebody who manages them.
+  if (to !== null && goesInCircles(staff, leaver, to)) out.set(to, above);
+  return out;
+}
+
 /** What cannot be said of somebody, as a field and a sentence; null where all fits. `id` is null for somebody new. */
 export function personMistake(
   input: PersonInput,

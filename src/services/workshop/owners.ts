@@ -3,7 +3,7 @@ import { at, getPool, inTransaction, notices, owners as store, processes, type C
 import { KINDS } from "@/kinds";
 import { viaText } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
-import { defineUseCase, type Call } from "../kernel/defineUseCase";
+import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, personName, type Directory } from "../kernel/directory";
 import { Failed, type Failure } from "../kernel/failure";
 import { mustHaveProved } from "../kernel/proof";
@@ -90,6 +90,29 @@ export const ownersView = defineUseCase(
   },
 );
 
+export interface ProposalForMe {
+  process: string;
+  name: string;
+  by: string;
+  note: string;
+  owners: Named[];
+}
+/** Proposals of owners that wait for one's own word; who is to become an owner may not open the Workshop yet. */
+export const proposalsForMe = defineView(["agree to owners"], async (c): Promise<ProposalForMe[]> => {
+  const db = getPool();
+  const d = await loadDirectory(db);
+  const all = await store.allProposals(db);
+  const mine = all.filter((p) => mayAgree(p.now, p.owners, p.by, isHere(d)).includes(c.actor.id));
+  if (!c.may({ action: "agree to owners", remains: mine.length > 0 })) return [];
+  return mine.map((p) => ({
+    process: p.process,
+    name: p.name,
+    by: personName(d, p.by),
+    note: p.note,
+    owners: p.owners.map((id) => named(d, id)),
+  }));
+});
+
 const list = (people: readonly string[], name: (id: string) => string): string =>
   people.length === 0 ? "nobody" : people.map(name).join(", ");
 const because = (note: string) => (note ? ` “${note}”` : "");
@@ -173,7 +196,7 @@ export const proposeOwners = defineUseCase(
       await noteEntry(c.actor, { what: "owners proposed", data: { process, owners } }, db);
       await tell(db, agree, `owners ${process} ${moment}`, moment, {
         subject: `Other owners are proposed for ${draft.definition.name}`,
-        body: `${c.actor.name} proposes ${list(owners, (id) => personName(d, id))}. Agree or not in the Workshop, on its About sheet.`,
+        body: `${c.actor.name} proposes ${list(owners, (id) => personName(d, id))}. Agree or not under your name at the top right, or on its About sheet.`,
       });
       return { done: false };
     }),

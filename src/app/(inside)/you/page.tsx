@@ -1,8 +1,9 @@
 import type { Metadata } from "next";
-import { ownSessions, personPage } from "@/services";
+import { ownSessions, personPage, proposalsForMe } from "@/services";
 import { PageHeader } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AwayTimes } from "../../shell/AwayTimes";
+import { Asked } from "./Asked";
 import { PasswordForm } from "./PasswordForm";
 import { Sessions } from "./Sessions";
 
@@ -10,7 +11,7 @@ export const metadata: Metadata = { title: "You" };
 
 export default async function YouPage() {
   const actor = await requireActor("/you");
-  const sessions = await ownSessions(actor);
+  const [sessions, asked] = await Promise.all([ownSessions(actor), proposalsForMe(actor)]);
   const me = await answerOf(await personPage(actor, actor.id));
   return (
     <>
@@ -26,6 +27,7 @@ export default async function YouPage() {
       />
       <div className="grid gap-x-12 gap-y-9 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="grid min-w-0 content-start gap-9">
+          <Asked proposals={asked} />
           <Sessions
             zone={actor.zone}
             sessions={sessions.map((s) => ({
