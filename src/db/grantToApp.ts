@@ -1,4 +1,5 @@
 import pg from "pg";
+import { MIGRATING } from "./migrate";
 
 /** Entries of the logs are added and, when their time is over, removed; nobody changes them. */
 const NEVER_CHANGED = ["office_log", "process_log", "schema_migration"];
@@ -14,6 +15,8 @@ export async function grantToApp(owner: string, role: string): Promise<void> {
   const app = pg.escapeIdentifier(role);
   try {
     await client.query("begin");
+    // Two at once would change the same rows of the catalogue, and one of them fail.
+    await client.query("select pg_advisory_xact_lock($1)", [MIGRATING]);
     await client.query(`grant usage on schema public to ${app}`);
     await client.query(`grant select, insert, update, delete on all tables in schema public to ${app}`);
     await client.query(`grant usage, select on all sequences in schema public to ${app}`);

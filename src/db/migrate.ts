@@ -5,7 +5,7 @@ import pg from "pg";
 import { databaseUrl, getPool } from "./pool";
 
 /** Held by whoever migrates, so that two at once come one after the other. */
-const MIGRATING = 72001;
+export const MIGRATING = 72001;
 
 const folderOf = () => join(process.cwd(), "src/db/migrations");
 const filesIn = async (folder: string) =>
