@@ -196,7 +196,17 @@ export async function runHistory(o: {
       const stuck = row?.state.stuck[0];
       const owner = actors.get(row?.process_key === "object-loan" ? "maeve.dunlea" : "tobias.marrin")!;
       if (!stuck) continue;
-      const done = await act(owner, h.number, { type: "skip", token: stuck.token }, on);
+      const done = await act(
+        owner,
+        h.number,
+        {
+          type: "skip",
+          token: stuck.token,
+          way: null,
+          note: "Nobody was there to do it, and nothing hangs on it.",
+        },
+        on,
+      );
       if (done.ok) await follow(h.request, h.number, done.value, h.at);
     } else {
       const actor = actors.get(h.task.holder!)!;

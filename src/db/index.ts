@@ -31,6 +31,5 @@ export type { DraftRow, ProcessListRow, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";
 export type { Job } from "./jobs";
 export type { FileRow } from "./files";
-export type { NoticeRow } from "./notices";
 export type { ApiKeyRow } from "./apiKeys";
 export type { LogRow } from "./officeLog";

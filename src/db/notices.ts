@@ -1,4 +1,5 @@
-import type { Db } from "./pool";
+import type { NewsKind } from "@/core/engine";
+import { at, type Db } from "./pool";
 
 /** Adds a notice once per person and effect: delivering a second time changes nothing. */
 export const insertNotice = async (
@@ -18,27 +19,112 @@ export const insertNotice = async (
 
 export interface NoticeRow {
   id: string;
+  kind: NewsKind | "told";
   number: string | null;
+  /** Null where its person may not see the request, or not any more. */
+  title: string | null;
+  /** The task it is about, while it waits for this person. */
+  open_task: string | null;
+  facts: unknown;
   subject: string;
   body: string;
   created_at: number;
-  read_at: number | null;
+  read: boolean;
 }
+
+/** News that asks for something is read once that is done, by whomever. */
+const ASKS = `n.kind in ('task came', 'covering', 'handed over', 'sent back', 'reminded')`;
+const MINE = `
+  exists (
+    select 1
+    from task_candidate c
+    where
+      c.request_id = n.request_id
+      and c.task_id = n.task_id
+      and c.person_id = n.person_id
+      and c.open
+  )
+`;
+
+/** The newest notices of a person. */
 export const noticesOf = async (db: Db, person: string, limit: number): Promise<NoticeRow[]> =>
   (
-    await db.query(
-      `
-        select n.id, r.number, n.subject, n.body, n.created_at, n.read_at
-        from notice n left join request r on r.id = n.request_id
-        where n.person_id = $1
+    await db.query({
+      name: "notices-of",
+      text: `
+        select
+          n.id,
+          n.kind,
+          r.number,
+          case
+            when
+              r.requester_id = n.person_id
+              or exists (
+                select 1
+                from task_candidate c
+                where c.request_id = r.id and c.person_id = n.person_id
+              )
+              or exists (
+                select 1
+                from process_owner o
+                where o.process_key = r.process_key and o.person_id = n.person_id
+              )
+            then r.title
+          end as title,
+          case when ${MINE} then n.task_id end as open_task,
+          n.facts,
+          n.subject,
+          n.body,
+          n.created_at,
+          n.read_at is not null or (${ASKS} and not ${MINE}) as read
+        from
+          (
+            select *
+            from notice
+            where person_id = $1
+            order by id desc
+            limit $2
+          ) n left join request r on r.id = n.request_id
         order by n.id desc
-        limit $2
       `,
-      [person, limit],
-    )
+      values: [person, limit],
+    })
   ).rows;
-export const unreadCount = async (db: Db, person: string): Promise<number> =>
-  (await db.query("select count(*)::int as n from notice where person_id = $1 and read_at is null", [person]))
-    .rows[0].n;
-export const markRead = (db: Db, person: string, at: string) =>
-  db.query("update notice set read_at = $2 where person_id = $1 and read_at is null", [person, at]);
+
+/** How many are new, counted up to a limit. */
+export const unreadCount = async (db: Db, person: string, most: number): Promise<number> =>
+  (
+    await db.query({
+      name: "notices-unread",
+      text: `
+        select count(*)::int as n
+        from
+          (
+            select 1
+            from notice n
+            where n.person_id = $1 and n.read_at is null and not (${ASKS} and not ${MINE})
+            limit $2
+          ) x
+      `,
+      values: [person, most],
+    })
+  ).rows[0].n;
+
+/** Those up to the newest that was shown; what came after is still new. */
+export const markRead = (db: Db, person: string, upTo: string, readAt: number) =>
+  db.query("update notice set read_at = $3 where person_id = $1 and id <= $2 and read_at is null", [
+    person,
+    upTo,
+    at(readAt),
+  ]);
+
+export const newsOff = async (db: Db, person: string): Promise<NewsKind[]> =>
+  (await db.query("select kind from news_off where person_id = $1", [person])).rows.map((r) => r.kind);
+
+export const setNewsOff = (db: Db, person: string, kind: NewsKind, off: boolean) =>
+  off
+    ? db.query("insert into news_off (person_id, kind) values ($1, $2) on conflict do nothing", [
+        person,
+        kind,
+      ])
+    : db.query("delete from news_off where person_id = $1 and kind = $2", [person, kind]);

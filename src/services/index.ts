@@ -11,22 +11,28 @@ export {
   type Occasion,
 } from "./requests/requests";
 export { askOthers } from "./requests/askOthers";
-export { requestView, timeIn, type RequestView, type WaitingFor } from "./requests/requestView";
+export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { saveTaskDraft, taskView, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {
-  badges,
   desk,
   leftText,
   myRequests,
-  noticesOf,
   progress,
-  readNotices,
-  type Badges,
+  progressCounts,
   type DeskRow,
   type ProgressRow,
 } from "./desk/desk";
+export {
+  badges,
+  newsWanted,
+  noticesOf,
+  readNotices,
+  wantNews,
+  type Badges,
+  type Notice,
+} from "./desk/notices";
 export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
 export { find, type Found } from "./find/find";
 export {

@@ -108,7 +108,7 @@ it("a notice delivered twice is there once, on the screen and on the trail", asy
     value(await requestView(piet, n.number)).trail.filter((l) => l.text.includes("was told")),
   ).toHaveLength(1);
   expect((await badges(piet)).unread).toBeGreaterThan(0);
-  await readNotices(piet);
+  await readNotices(piet, (await noticesOf(piet))[0]!.id);
   expect((await badges(piet)).unread).toBe(0);
 });
 

@@ -50,7 +50,7 @@ it("who stays an owner changes them at once; the draft, both logs and those conc
   const draft = value(await draftView(await person("sorcha.lind"), "supplies"));
   expect(draft.definition.owners).toEqual(["tobias.marrin", "sorcha.lind"]);
   expect(draft.version).toBe(version + 1);
-  expect((await noticesOf(await person("sorcha.lind")))[0]!.subject).toContain("You own");
+  expect((await noticesOf(await person("sorcha.lind")))[0]!.text).toContain("You own");
   const view = value(await ownersView(tobias, "supplies"));
   expect(view.log[0]!.sentence).toContain("Owners changed from Tobias Marrin");
   const log = await logPage(tobias, { kind: "owners changed", person: "", before: "" });
@@ -75,7 +75,7 @@ it("the office may propose, and has no owner's word; nor has one who is to go", 
   expect(await answerProposal(sorcha, "supplies", ["sorcha.lind"], true)).toMatchObject({ ok: false });
   value(await answerProposal(sorcha, "supplies", proposed, true));
   expect(await owners()).toEqual(["sorcha.lind", OFFICE].sort());
-  expect((await noticesOf(await person("tobias.marrin")))[0]!.subject).toContain("no longer own");
+  expect((await noticesOf(await person("tobias.marrin")))[0]!.text).toContain("no longer own");
   // It is answered once.
   expect(await answerProposal(sorcha, "supplies", proposed, true)).toMatchObject({ ok: false });
   value(await proposeOwners(sorcha, "supplies", ["tobias.marrin", "sorcha.lind"], ""));

@@ -572,6 +572,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     stepNames: {},
     jobs: null,
     answered: null,
+    news: [],
     via: null,
   };
   expect(await requests.saveRequest(getPool(), change)).toBeNull();

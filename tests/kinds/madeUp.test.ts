@@ -119,7 +119,13 @@ it("the engine asks, waits, goes on or is stuck, and keeps the effect's id when 
   expect(again!.id).toBe(asked!.id);
   send({ type: "effect done", effect: again!, result: { taste: "good" } as never });
   expect(state.result?.name).toBe("eaten");
-  const names = { person: (id: string) => id, step: () => "Cellar", time: () => "" };
+  const names = {
+    person: (id: string) => id,
+    step: () => "Cellar",
+    time: () => "",
+    task: () => null,
+    mends: true,
+  };
   const lines = events.flatMap((e) => trailLine(e, names, kinds)?.text ?? []);
   expect(lines).toEqual(expect.arrayContaining(["Cellar: tastes good", "Cellar was good"]));
   expect(pathOf(release, state, events).map((s) => s.outcome)).toContain("good");

@@ -1,6 +1,6 @@
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { badges, nowFor, noticesOf, peopleOfDemo } from "@/services";
+import { badges, nowFor, peopleOfDemo } from "@/services";
 import { isDemo, requireActor } from "@/web";
 import { Live } from "../shell/Live";
 import { Rail } from "../shell/Rail";
@@ -10,12 +10,7 @@ import { TopBar } from "../shell/TopBar";
 export default async function InsideLayout({ children }: { children: ReactNode }) {
   const actor = await requireActor((await headers()).get("x-path") ?? undefined);
   const jar = await cookies();
-  const [b, notices, now, people] = await Promise.all([
-    badges(actor),
-    noticesOf(actor),
-    nowFor(),
-    isDemo() ? peopleOfDemo() : [],
-  ]);
+  const [b, now, people] = await Promise.all([badges(actor), nowFor(), isDemo() ? peopleOfDemo() : []]);
   return (
     <>
       <a
@@ -28,14 +23,6 @@ export default async function InsideLayout({ children }: { children: ReactNode }
         me={{ id: actor.id, name: actor.name, zone: actor.zone }}
         dark={jar.get("theme")?.value === "dark"}
         unread={b.unread}
-        notices={notices.map((n) => ({
-          id: n.id,
-          subject: n.subject,
-          body: n.body,
-          number: n.number,
-          at: n.created_at,
-          read: n.read_at !== null,
-        }))}
         demo={isDemo() ? { people, now } : null}
       />
       <div className="flex">

@@ -1,4 +1,5 @@
 "use server";
+import { Temporal } from "temporal-polyfill";
 import { z } from "zod";
 import { formData } from "@/contracts";
 import type { FormData as Values, StoredRecord } from "@/core/form";
@@ -8,16 +9,20 @@ import {
   find,
   lookUp,
   moveClock,
+  noticesOf,
   readNotices,
   saveAskDraft,
   saveTaskDraft,
   startRequest,
+  wantNews,
   type Found,
+  type Notice,
 } from "@/services";
 import { answerOf, isDemo, requireActor, type Answer } from "@/web";
 
 const short = z.string().max(200);
 const note = z.string().max(4000);
+const numeric = z.string().regex(/^\d{1,18}$/);
 
 export async function startAction(
   process: string,
@@ -87,13 +92,34 @@ const command = z.discriminatedUnion("type", [
   z.object({ type: z.literal("withdraw"), note }),
   z.object({ type: z.literal("cancel"), note }),
   z.object({ type: z.literal("retry"), token: short }),
-  z.object({ type: z.literal("skip"), token: short }),
+  z.object({ type: z.literal("skip"), token: short, way: short.nullable(), note }),
+  z.object({ type: z.literal("name"), token: short, to: short, note }),
+  z.object({ type: z.literal("remind"), task: short, note }),
+  /** `until` as a clock on the wall of whoever gives the limit shows it. */
+  z.object({
+    type: z.literal("change limit"),
+    task: short,
+    until: z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/),
+    note,
+  }),
 ]);
 export type CommandInput = z.infer<typeof command>;
 
-export async function actAction(number: string, input: CommandInput): Promise<Answer<null>> {
-  const result = await act(await requireActor(), short.parse(number), command.parse(input));
-  return answerOf(result.ok ? { ok: true, value: null } : result);
+const momentIn = (zone: string, local: string): number =>
+  Temporal.PlainDateTime.from(local).toZonedDateTime(zone).epochMilliseconds;
+
+/** @returns why the request is stuck after it, in sentences; none where it went on */
+export async function actAction(number: string, input: CommandInput): Promise<Answer<{ stuck: string[] }>> {
+  const actor = await requireActor();
+  const said = command.parse(input);
+  const result = await act(
+    actor,
+    short.parse(number),
+    said.type === "change limit"
+      ? { type: said.type, task: said.task, due: momentIn(actor.zone, said.until), note: said.note }
+      : said,
+  );
+  return answerOf(result.ok ? { ok: true, value: { stuck: result.value.stuck } } : result);
 }
 
 export async function lookUpAction(
@@ -111,6 +137,13 @@ export async function findAction(text: string): Promise<Found[]> {
 export async function moveClockAction(byMs: number): Promise<Answer<{ now: number }>> {
   return answerOf(await moveClock(await requireActor(), z.number().parse(byMs), isDemo()));
 }
-export async function readNoticesAction(): Promise<void> {
-  await readNotices(await requireActor());
+export async function noticesAction(): Promise<Notice[]> {
+  return noticesOf(await requireActor());
+}
+export async function readNoticesAction(upTo: string): Promise<void> {
+  await readNotices(await requireActor(), numeric.parse(upTo));
+}
+export async function wantNewsAction(kind: string, wanted: boolean): Promise<Answer<null>> {
+  const r = await wantNews(await requireActor(), short.parse(kind), z.boolean().parse(wanted));
+  return answerOf(r.ok ? { ok: true, value: null } : r);
 }

@@ -9,14 +9,11 @@ export function HandOver({
   onOpenChange,
   colleagues,
   busy,
-  why,
   onHand,
 }: {
   open: boolean;
   onOpenChange(o: boolean): void;
   colleagues: readonly { id: string; name: string; jobTitle: string }[];
-  /** For owners, who hand over what is not theirs: the note says why, and is needed. */
-  why?: true;
   busy: boolean;
   onHand(to: { id: string; title: string }, note: string): void;
 }) {
@@ -24,9 +21,7 @@ export function HandOver({
   const [note, setNote] = useState("");
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Hand over">
-      <p className="mb-3 text-soft">
-        Somebody else answers instead{why ? "" : " of you"}. The limit stays as it is.
-      </p>
+      <p className="mb-3 text-soft">Somebody else answers instead of you. The limit stays as it is.</p>
       <p id="to-label" className="mb-1">
         To
       </p>
@@ -39,7 +34,7 @@ export function HandOver({
         onPick={(p) => setTo(p && { id: p.id, title: p.name })}
       />
       <label htmlFor="hand-note" className="mt-3 mb-1 block">
-        {why ? "Why" : "Note for them"}
+        Note for them
       </label>
       <textarea
         id="hand-note"
@@ -49,20 +44,11 @@ export function HandOver({
         onChange={(e) => setNote(e.target.value)}
       />
       <div className="flex gap-2">
-        <Button
-          look="main"
-          disabled={!to || busy || (why && !note.trim())}
-          onClick={() => to && onHand(to, note)}
-        >
-          {label(to?.title ?? null, why === true && !note.trim())}
+        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note)}>
+          {to ? `Hand over to ${to.title}` : "Pick somebody first"}
         </Button>
         <Button onClick={() => onOpenChange(false)}>Keep it</Button>
       </div>
     </Dialog>
   );
-}
-
-function label(to: string | null, unsaid: boolean): string {
-  if (to === null) return "Pick somebody first";
-  return unsaid ? "Say why first" : `Hand over to ${to}`;
 }

@@ -2,6 +2,13 @@ import type { PathStop } from "@/core/words";
 import type { WaitingFor } from "@/services";
 import { Pebble, whenText } from "@/ui";
 
+const NAME_LOOK: Record<PathStop["state"], string> = {
+  done: "",
+  here: "font-medium",
+  stuck: "font-medium",
+  off: "text-soft",
+};
+
 /** The way a request has gone, stone by stone, where it is, and what each answer leads to. */
 export function Path({
   stops,
@@ -28,7 +35,7 @@ export function Path({
             <Pebble tone={s.state === "here" || s.state === "stuck" ? s.state : "plain"}>{s.number}</Pebble>
           </span>
           <span className="pt-[2px]">
-            <span className={s.state === "done" ? "" : "font-medium"}>{s.name}</span>
+            <span className={NAME_LOOK[s.state]}>{s.name}</span>
             {s.state === "here" && <span className="sr-only"> (here now)</span>}
             {s.outcome && <span>: {s.outcome}</span>}
             <span className="block text-sm text-soft">

@@ -1,17 +1,17 @@
 "use client";
-import { Bell, Clock, Moon, Sun, UserRound } from "lucide-react";
+import { Clock, Moon, Sun, UserRound } from "lucide-react";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Button, classes, Popover, whenText } from "@/ui";
+import { Button, Popover, whenText } from "@/ui";
 import { becomeAction, signOutAction } from "../actions/signIn";
-import { moveClockAction, readNoticesAction } from "../actions/requests";
+import { moveClockAction } from "../actions/requests";
 import { Find } from "./Find";
+import { Notices } from "./Notices";
 
 export interface TopBarProps {
   me: { id: string; name: string; zone: string };
   demo: { people: { id: string; name: string; job: string }[]; now: number } | null;
-  notices: { id: string; subject: string; body: string; number: string | null; at: number; read: boolean }[];
   unread: number;
   dark: boolean;
 }
@@ -26,7 +26,7 @@ const MOVES = [
 ] as const;
 
 /** The line on top: the demo's clock and people, notices, who is signed in. */
-export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
+export function TopBar({ me, demo, unread, dark }: TopBarProps) {
   const router = useRouter();
   const path = usePathname();
   const [moving, start] = useTransition();
@@ -79,45 +79,7 @@ export function TopBar({ me, demo, notices, unread, dark }: TopBarProps) {
           </p>
         </Popover>
       )}
-      <Popover
-        align="end"
-        width={380}
-        onOpenChange={(o) => {
-          if (!o && unread > 0)
-            start(async () => {
-              await readNoticesAction();
-              router.refresh();
-            });
-        }}
-        trigger={
-          <button type="button" className={item} aria-label={`Notices, ${unread} new`}>
-            <Bell size={15} aria-hidden />
-            {unread > 0 && <span className="rounded-full bg-moss px-1.5 text-xs text-on-moss">{unread}</span>}
-          </button>
-        }
-      >
-        <h2 className="mb-1 !text-base">Notices</h2>
-        {notices.length === 0 && (
-          <p className="text-soft">Nothing yet. What processes tell you stands here.</p>
-        )}
-        <ul>
-          {notices.slice(0, 20).map((n) => (
-            <li key={n.id} className="border-t border-line py-2">
-              <p className={classes(!n.read && "font-medium")}>
-                {n.number ? (
-                  <Link className="link" href={`/requests/${n.number}`}>
-                    {n.subject}
-                  </Link>
-                ) : (
-                  n.subject
-                )}
-              </p>
-              {n.body && <p className="text-sm text-soft">{n.body}</p>}
-              <p className="text-sm text-faint">{whenText(n.at, me.zone)}</p>
-            </li>
-          ))}
-        </ul>
-      </Popover>
+      <Notices className={item} unread={unread} zone={me.zone} />
       <button
         type="button"
         className={item}

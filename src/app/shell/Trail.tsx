@@ -23,6 +23,14 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
           {l.note && (
             <span className="block border-l-2 border-line-strong pl-2 whitespace-pre-wrap">{l.note}</span>
           )}
+          {l.changes.length > 0 && (
+            <ul className="border-l-2 border-line pl-2 text-sm">
+              {l.changes.map((x, i) => (
+                <li key={i}>{changeWords(x)}</li>
+              ))}
+              {l.more > 0 && <li className="text-soft">and {l.more} more</li>}
+            </ul>
+          )}
           {l.why.length > 0 && (
             <details className="text-sm">
               <summary className="text-soft">why?</summary>
@@ -43,5 +51,19 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
         </li>
       ))}
     </ol>
+  );
+}
+
+type Change = RequestView["trail"][number]["changes"][number];
+
+/** "Guests: 12 → 20", with what is empty said. */
+function changeWords({ name, from, to, row }: Change) {
+  if (row) return `${name}: ${row === "added" ? "added" : "taken away"}`;
+  return (
+    <>
+      {name}: <span className="text-soft line-through decoration-faint">{from || "empty"}</span>{" "}
+      <span aria-hidden>→</span>
+      <span className="sr-only">, now</span> {to || "empty"}
+    </>
   );
 }

@@ -33,7 +33,17 @@ export type Command =
     }
   | { type: "effect failed"; effect: string; reason: StuckReason }
   | { type: "retry"; actor: string; token: string }
-  | { type: "skip"; actor: string; token: string };
+  /** An owner asks whoever has a task to answer it. */
+  | { type: "remind"; actor: string; task: string; note: string }
+  /** An owner gives a visit another limit; its ladder falls on the days that belong to that. */
+  | { type: "change limit"; actor: string; task: string; due: number; note: string }
+  /** An owner says whom a step asks that found nobody. */
+  | { type: "name"; actor: string; token: string; to: string; note: string }
+  /**
+   * An owner lets a token go on that is stuck, or whose people are waited for. Where the step decides something, `way`
+   * says how it goes on; nothing is decided by leaving it out.
+   */
+  | { type: "skip"; actor: string; token: string; way: string | null; note: string };
 
 /** Why a command was not carried out; nothing happened. Turned into a sentence where it is shown. */
 export type Refusal =
@@ -52,4 +62,8 @@ export type Refusal =
   | { code: "ended"; data: { status: string } }
   | { code: "not-requester"; data: { requester: string } }
   | { code: "already-started"; data: { number: string } }
-  | { code: "not-stuck"; data: { token: string } };
+  | { code: "not-stuck"; data: { token: string } }
+  | { code: "asks-nobody"; data: { step: string } }
+  | { code: "choose-way"; data: { step: string; ways: string[] } }
+  /** `due` is a moment in milliseconds. */
+  | { code: "bad-limit"; data: { due: number } };

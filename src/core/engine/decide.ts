@@ -15,6 +15,7 @@ import { Turn } from "./turn";
 import { closeAll } from "./visit";
 import { clearly } from "./unclear";
 import { enter, goOn, proceed, stuck } from "./walk";
+import { changeLimit, nameSomebody, remind, skip } from "./ownerDeeds";
 
 /** Tasks and timers that came, changed or went: data for whoever keeps lists of them. */
 export interface Projections {
@@ -106,8 +107,15 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       return null;
     }
     case "retry":
+      return retry(turn, c);
+    case "remind":
+      return remind(turn, c);
+    case "change limit":
+      return changeLimit(turn, c);
+    case "name":
+      return nameSomebody(turn, c);
     case "skip":
-      return unstick(turn, c);
+      return skip(turn, c);
   }
 }
 
@@ -129,13 +137,12 @@ function start(turn: Turn, c: Extract<Command, { type: "start" }>): Refusal | nu
   return null;
 }
 
-function unstick(turn: Turn, c: Extract<Command, { type: "retry" | "skip" }>): Refusal | null {
+function retry(turn: Turn, c: Extract<Command, { type: "retry" }>): Refusal | null {
   const at = turn.state.stuck.find((x) => x.token === c.token);
   if (!at) return { code: "not-stuck", data: { token: c.token } };
-  const how = c.type === "retry" ? "retried" : "skipped";
-  turn.raise({ type: "got unstuck", token: c.token, step: at.step, how });
+  turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "retried" });
   const step = turn.release.places.get(at.step)?.step;
-  if (c.type === "retry" && step) enter(turn, c.token, step, at.effect);
+  if (step) enter(turn, c.token, step, at.effect);
   else proceed(turn, c.token, at.step);
   return null;
 }

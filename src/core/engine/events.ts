@@ -78,7 +78,13 @@ export type EventBody =
       unclear?: StuckReason;
     }
   | { type: "got stuck"; token: string; step: string; reason: StuckReason; effect?: string }
-  | { type: "got unstuck"; token: string; step: string; how: "retried" | "skipped" }
+  | { type: "got unstuck"; token: string; step: string; how: "retried" | "chosen" | "named"; note?: string }
+  /** As requests had it before an owner had to choose the way. */
+  | { type: "got unstuck"; token: string; step: string; how: "skipped" }
+  /** An owner let it go on; `label` names the way where the step decides something. */
+  | { type: "way chosen"; token: string; step: string; way: string | null; label: string; note: string }
+  | { type: "reminded"; task: string; note: string }
+  | { type: "limit changed"; visit: string; step: string; due: number; note: string }
   | { type: "request finished"; step: string; result: string; tone: Tone }
   /** Personal values were made empty in all events before this one. */
   | { type: "values blanked" }

@@ -107,8 +107,23 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
     case "effect failed":
       return { ...s, pending: without(s.pending, e.effect) };
     case "step did":
+    case "way chosen":
+    case "reminded":
     case "values blanked":
       return s;
+    case "limit changed": {
+      const v = s.visits[e.visit];
+      if (!v) return s;
+      const tasks = Object.entries(s.tasks).map(([id, t]) => [
+        id,
+        t.visit === e.visit && isOpen(t) ? { ...t, due: e.due } : t,
+      ]);
+      return {
+        ...s,
+        visits: { ...s.visits, [e.visit]: { ...v, due: e.due } },
+        tasks: Object.fromEntries(tasks),
+      };
+    }
     case "timer set":
       return { ...s, timers: { ...s.timers, [e.timer.id]: e.timer } };
     case "timer cleared":

@@ -127,7 +127,12 @@ export function forgetEvents(
       case "returned for changes":
       case "request withdrawn":
       case "request cancelled":
+      case "way chosen":
+      case "reminded":
+      case "limit changed":
         return noted(e);
+      case "got unstuck":
+        return "note" in e && e.note !== undefined ? noted({ ...e, note: e.note }) : e;
       case "token placed":
       case "token moved":
       case "branch ended":
@@ -140,7 +145,6 @@ export function forgetEvents(
       case "changes sent":
       case "timer set":
       case "timer cleared":
-      case "got unstuck":
       case "request finished":
       case "values blanked":
         return e;

@@ -6,6 +6,8 @@ export { compileRelease, type CompiledFormula, type CompiledRelease } from "./re
 export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export { lengthGiven, peopleFound, whoWouldBeAsked } from "./forViews";
 export { ruleWords } from "./ruleWords";
+export { newsOf, type News, type NewsFacts, type NewsKind } from "./news";
+export { waysOn } from "./ownerDeeds";
 export { Turn } from "./turn";
 export { sampleTurn } from "./sampleTurn";
 export type { EngineFacts } from "./facts";

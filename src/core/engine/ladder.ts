@@ -30,7 +30,16 @@ export function ladderDates(
   rungs: readonly Rung[],
 ): LadderDates {
   const due = addLength(calendar, openedAt, length);
-  if (due === null) return { due, rungs: [] };
+  return due === null ? { due, rungs: [] } : ladderAround(calendar, openedAt, due, rungs);
+}
+
+/** The same around a limit that is given; rungs that would fall before `from` are left out. */
+export function ladderAround(
+  calendar: WorkingCalendar,
+  from: number,
+  due: number,
+  rungs: readonly Rung[],
+): LadderDates {
   const out: LadderDates["rungs"] = [];
   for (const rung of rungs) {
     const sign = rung.when === "before" ? -1 : 1;
@@ -40,7 +49,7 @@ export function ladderDates(
         : addLength(calendar, due, { ...rung.length, amount: sign * rung.length.amount });
     const times = Math.min(rung.every ? (rung.times ?? MAX_TURNS) : 1, MAX_TURNS);
     for (let turn = 1; turn <= times && at !== null; turn++) {
-      if (at > openedAt) out.push({ rung, turn, at });
+      if (at > from) out.push({ rung, turn, at });
       if (rung.every) at = addLength(calendar, at, rung.every);
     }
   }
@@ -53,9 +62,10 @@ export function calendarFor(turn: Turn, people: readonly string[]): WorkingCalen
   return own ?? turn.facts.calendar(turn.release.definition.calendar);
 }
 
-export function timersOf(visit: string, dates: LadderDates): Timer[] {
+/** @param mark tells the timers of a changed limit from the ones before, whose jobs may still be about */
+export function timersOf(visit: string, dates: LadderDates, mark = ""): Timer[] {
   return dates.rungs.map(({ rung, turn, at }) => ({
-    id: `${visit}.${rung.id}.${turn}`,
+    id: `${visit}.${rung.id}.${turn}${mark}`,
     visit,
     rung: rung.id,
     turn,

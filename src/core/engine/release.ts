@@ -86,7 +86,9 @@ export function compileRelease(
     places: placesOf(definition, kinds),
     copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
-    money: new Set(flatFields(definition.fields).flatMap((f) => (f.kind === "money" ? [f.name] : []))),
+    money: new Set(
+      flatFields(definition.fields).flatMap((f) => (kinds.fields[f.kind].has.money ? [f.name] : [])),
+    ),
     formula: (step, place, text) => {
       const found = formulas.get(`${step}|${place}|${text}`);
       if (found === undefined)

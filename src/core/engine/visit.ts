@@ -28,7 +28,14 @@ export function askForChanges(turn: Turn, token: string, step: Step): StuckReaso
   return null;
 }
 
-function openVisit(turn: Turn, token: string, step: Step, purpose: Task["purpose"], people: Candidate[]) {
+/** Opens a visit with its tasks and the timers of its ladder, for people who may be asked. */
+export function openVisit(
+  turn: Turn,
+  token: string,
+  step: Step,
+  purpose: Task["purpose"],
+  people: Candidate[],
+) {
   const { at } = turn.facts;
   const visit = turn.newId("v");
   const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;

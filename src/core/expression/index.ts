@@ -30,6 +30,7 @@ export { environment, type Env, type Names } from "./run";
 export { sqlCondition, type SqlColumn, type SqlColumns, type SqlCondition } from "./sql";
 export type { Surroundings } from "./surroundings";
 export { braceMistakes, formulaStart, mapTemplate, templateParts } from "./template";
+export { readText } from "./readText";
 export { templateText } from "./templateText";
 export { checkTemplate, templateCompletions } from "./templateCheck";
 export { saidValue, trace, type TraceLine } from "./trace";

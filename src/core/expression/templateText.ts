@@ -1,6 +1,6 @@
-import { isNum } from "./numbers";
+import { readText } from "./readText";
 import { templateParts } from "./template";
-import { valueText, type Value } from "./values";
+import type { Value } from "./values";
 
 /**
  * A template as it reads: nothing stands for what has no value.
@@ -13,10 +13,5 @@ export const templateText = (
   money: (formula: string) => boolean,
 ): string =>
   templateParts(template)
-    .map((p) => {
-      if ("text" in p) return p.text;
-      const v = valueOf(p.formula);
-      if (v === null) return "";
-      return isNum(v) && money(p.formula) ? v.toFixed(2) : valueText(v);
-    })
+    .map((p) => ("text" in p ? p.text : readText(valueOf(p.formula), money(p.formula))))
     .join("");

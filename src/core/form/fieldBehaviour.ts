@@ -33,6 +33,8 @@ export interface FieldProperties {
   register: boolean;
   /** What least and greatest are compared as. */
   range: "number" | "date" | "megabytes" | null;
+  /** Whether its number is a sum of money, which reads with its cents. */
+  money: boolean;
 }
 
 /** Everything about a kind of field that is pure. */

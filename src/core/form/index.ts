@@ -37,5 +37,6 @@ export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName } from "./guess";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";
+export { valueChanges, type ValueChange } from "./valueChanges";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";

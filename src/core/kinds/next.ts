@@ -26,6 +26,14 @@ export interface TrailWords {
 }
 export interface TrailNames {
   person(id: string): string;
+  /** Whether the reader is one who can mend what is stuck. */
+  mends: boolean;
+  /** A task, as far as lines about it need; null where it is not known. */
+  task(id: string): {
+    step: string;
+    holder: string | null;
+    candidates: readonly { person: string; for?: string }[];
+  } | null;
   step(id: string): string;
   time(ms: number): string;
 }

@@ -81,6 +81,8 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
     ? {
         doneWords(result: ResultOf<K>, step: string, names: TrailNames): TrailWords;
         forget: Forget<WorkOf<K>, ResultOf<K>>;
+        /** Whom what it asks for tells of the request. */
+        tells(work: WorkOf<K>): readonly string[];
       }
     : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
@@ -149,6 +151,7 @@ export interface AnyStep {
   /** The trail's line about what was done for it. */
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
+  tells?(work: StepWork): readonly string[];
 }
 export interface AnyLists {
   in: string;

@@ -1,11 +1,13 @@
 import { KINDS } from "@/kinds";
 import type { EventBody, Task } from "../engine";
-import { trailLine } from ".";
+import { trailLine, trailLines } from ".";
 
 const names = {
   person: (id: string) => id.toUpperCase(),
   step: (id: string) => `Step ${id}`,
   time: () => "Thu 12 Mar, 17:00",
+  task: (id: string) => (id === "t1" ? task() : null),
+  mends: true,
 };
 const task = (more: Partial<Task> = {}): Task =>
   ({
@@ -243,7 +245,28 @@ describe("the trail in words", () => {
       { type: "got stuck", token: "k", step: "size", reason: { code: "no-way", data: { step: "By size" } } },
       'At "By size" no condition holds, so there is no way on.',
     ],
-    ["retried", { type: "got unstuck", token: "k", step: "size", how: "retried" }, "retried Step size"],
+    ["retried", { type: "got unstuck", token: "k", step: "size", how: "retried" }, "tried “Step size” again"],
+    [
+      "a way chosen by an owner",
+      { type: "way chosen", token: "k", step: "size", way: "w", label: "large", note: "n" },
+      "let the request go on at “Step size” as: large",
+    ],
+    [
+      "a step left out by an owner",
+      { type: "way chosen", token: "k", step: "size", way: null, label: "", note: "n" },
+      "let the request go on without “Step size”",
+    ],
+    [
+      "another limit",
+      { type: "limit changed", visit: "v", step: "size", due: 1, note: "n" },
+      "Step size: another limit, Thu 12 Mar, 17:00",
+    ],
+    ["reminded", { type: "reminded", task: "t1", note: "" }, "reminded UNA"],
+    [
+      "called off",
+      { type: "task closed", task: "t1", reason: "ended" },
+      "Step check: called off for UNA, for the request ended",
+    ],
     ["skipped", { type: "got unstuck", token: "k", step: "size", how: "skipped" }, "skipped Step size"],
     [
       "finished",
@@ -258,7 +281,7 @@ describe("the trail in words", () => {
     const quiet: EventBody[] = [
       { type: "token moved", token: "k", step: "a" },
       { type: "timer cleared", timer: "t" },
-      { type: "task closed", task: "t", reason: "decided" },
+      { type: "got unstuck", token: "k", step: "size", how: "chosen" },
       { type: "branch ended", token: "k", step: "a" },
       {
         type: "step decided",
@@ -290,5 +313,35 @@ describe("the trail in words", () => {
     expect(line({ type: "request finished", step: "end", result: "declined", tone: "refuse" })!.tone).toBe(
       "refuse",
     );
+  });
+});
+
+describe("what is stuck", () => {
+  const at = (e: EventBody, seq: number, ms = 5) =>
+    ({ ...e, seq, at: ms, by: e.type === "got stuck" ? null : "una" }) as Parameters<typeof trailLine>[0];
+  const stuck: EventBody = {
+    type: "got stuck",
+    token: "k",
+    step: "size",
+    reason: { code: "no-way", data: { step: "By size" } },
+  };
+  const tried: EventBody = { type: "got unstuck", token: "k", step: "size", how: "retried" };
+  const said = (...events: Parameters<typeof trailLine>[0][]) =>
+    trailLines(events, names, KINDS).map((l) => l.text);
+
+  it("is told as tried again only when it went on", () => {
+    expect(said(at(tried, 1), at(stuck, 2))).toEqual([
+      'tried again; nothing went on: At "By size" no condition holds, so there is no way on.',
+    ]);
+    const moved: EventBody = { type: "token moved", token: "k", step: "next" };
+    expect(said(at(tried, 1), at(moved, 2), at({ ...stuck, step: "next" }, 3))[0]).toBe(
+      "tried “Step size” again",
+    );
+    expect(said(at(tried, 1), at(stuck, 2, 99))).toHaveLength(2);
+    expect(said(at(tried, 1), at({ ...stuck, token: "k2" }, 2))).toHaveLength(2);
+  });
+  it("tells whoever cannot mend it that others have been told", () => {
+    const [line] = trailLines([at(stuck, 1)], { ...names, mends: false }, KINDS);
+    expect(line!.text).toBe("Held up at “Step size”. The owners of the process have been told");
   });
 });

@@ -73,7 +73,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         });
       if (e.reason === "left")
         return line("Somebody who was asked is not there any more; one fewer is asked", { tone: "quiet" });
-      return null;
+      return line(`${calledOff(e.task, names)}, ${WHY_CLOSED[e.reason]}`, { tone: "quiet" });
     case "visit given up":
       return line(`${names.step(e.step)}: nobody who was asked is there any more`, { tone: "quiet" });
     case "answer given": {
@@ -106,9 +106,25 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return words ? line(words, { tone: "quiet" }) : null;
     }
     case "got stuck":
-      return line(stuckSentence(e.reason, kinds), { tone: "stuck" });
+      return line(
+        names.mends
+          ? stuckSentence(e.reason, kinds)
+          : `Held up at “${names.step(e.step)}”. The owners of the process have been told`,
+        { tone: "stuck" },
+      );
     case "got unstuck":
-      return line(`${e.how} ${names.step(e.step)}`);
+      return unstuckLine(e, names, line);
+    case "way chosen":
+      return line(
+        e.way === null
+          ? `let the request go on without “${names.step(e.step)}”`
+          : `let the request go on at “${names.step(e.step)}” as: ${e.label}`,
+        { note: e.note },
+      );
+    case "reminded":
+      return line(`reminded ${taskWords(e.task, names)}`, { note: e.note });
+    case "limit changed":
+      return line(`${names.step(e.step)}: another limit, ${names.time(e.due)}`, { note: e.note });
     case "request finished":
       return line(`Finished: ${e.result}`, { tone: e.tone });
     case "values blanked":
@@ -141,4 +157,76 @@ function openedWords(t: Task, names: TrailNames): string {
   if (t.purpose === "changes") return `${who} is asked for changes`;
   const until = t.due === null ? "" : `, until ${names.time(t.due)}`;
   return `${names.step(t.step)}: ${who} ${several(t.candidates.length, "is", "are")} asked${until}`;
+}
+
+const WHY_CLOSED: Record<
+  Extract<RequestEvent, { type: "task closed" }>["reason"] & ("decided" | "ended" | "returned"),
+  string
+> = {
+  decided: "for the step is decided",
+  ended: "for the request ended",
+  returned: "for it went back for changes",
+};
+
+function calledOff(task: string, names: TrailNames): string {
+  const t = names.task(task);
+  return t ? `${names.step(t.step)}: called off for ${taskWords(task, names)}` : "A task was called off";
+}
+
+/** Whoever has a task, by name. */
+function taskWords(task: string, names: TrailNames): string {
+  const t = names.task(task);
+  return t
+    ? asked(t.holder === null ? t.candidates : t.candidates.filter((c) => c.person === t.holder), names)
+    : "whoever was asked";
+}
+
+function unstuckLine(
+  e: Extract<RequestEvent, { type: "got unstuck" }>,
+  names: TrailNames,
+  line: (text: string, more?: Partial<TrailLine>) => TrailLine,
+): TrailLine | null {
+  switch (e.how) {
+    case "retried":
+      return line(`tried “${names.step(e.step)}” again`);
+    case "skipped":
+      return line(`skipped ${names.step(e.step)}`);
+    case "named":
+      return line(`said whom “${names.step(e.step)}” asks`, { note: e.note ?? "" });
+    case "chosen":
+      return null;
+  }
+}
+
+/**
+ * The trail of some events, in their order. A try that left the request stuck at the same place is told as that: nothing
+ * went on.
+ */
+export function trailLines(events: readonly RequestEvent[], names: TrailNames, kinds: Kinds): TrailLine[] {
+  const out: TrailLine[] = [];
+  let again: string | null = null;
+  for (const [i, e] of events.entries()) {
+    if (e.type === "got unstuck" && e.how === "retried" && stillStuck(events, i)) {
+      again = e.by;
+      continue;
+    }
+    const line = trailLine(e, names, kinds);
+    if (!line) continue;
+    if (e.type === "got stuck" && again !== null) {
+      out.push({ ...line, by: again, text: `tried again; nothing went on: ${line.text}` });
+      again = null;
+    } else out.push(line);
+  }
+  return out;
+}
+
+/** Whether a try, the event at `i`, came to nothing: the same token stuck at the same step before anything else happened. */
+function stillStuck(events: readonly RequestEvent[], i: number): boolean {
+  const tried = events[i] as Extract<RequestEvent, { type: "got unstuck" }>;
+  for (const e of events.slice(i + 1, i + 8)) {
+    if (e.at !== tried.at) return false;
+    if (e.type === "got stuck") return e.token === tried.token && e.step === tried.step;
+    if (e.type !== "effect asked" && e.type !== "effect failed") return false;
+  }
+  return false;
 }

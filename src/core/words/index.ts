@@ -1,4 +1,5 @@
 export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
-export { trailLine, type TrailLine, type TrailNames } from "./eventLine";
+export { trailLine, trailLines, type TrailLine, type TrailNames } from "./eventLine";
 export { nextInWords, pathOf, type PathStop } from "./requestPath";
+export { NEWS_KINDS, newsLine, type NewsNames } from "./newsLine";
 export { timeLeft, type TimeLeft } from "./timeLeft";

@@ -8,7 +8,8 @@ export interface PathStop {
   number: string;
   name: string;
   kind: Step["kind"] | "start";
-  state: "done" | "here" | "stuck";
+  /** `off`: whoever was asked there was so no more, because the request ended. */
+  state: "done" | "here" | "stuck" | "off";
   at: number;
   /** What came of it: the answer, the way taken, the result. */
   outcome: string;
@@ -84,6 +85,17 @@ export function pathOf(
       case "got stuck":
         if (!stops.some((s) => s.step === e.step)) arrive(e.step, e.at);
         break;
+      case "task closed": {
+        const task = state.tasks[e.task];
+        const last = task && stops.findLast((s) => s.step === task.step);
+        if (e.reason === "ended" && last?.outcome === "")
+          Object.assign(last, { outcome: "called off", state: "off" });
+        break;
+      }
+      case "way chosen":
+        if (!stops.some((s) => s.step === e.step)) arrive(e.step, e.at);
+        settle(e.step, e.label);
+        break;
       case "request finished":
         arrive(e.step, e.at, e.result);
         break;
@@ -97,7 +109,6 @@ export function pathOf(
       case "task put back":
       case "task handed over":
       case "decider added":
-      case "task closed":
       case "visit given up":
       case "returned for changes":
       case "changes sent":
@@ -107,6 +118,8 @@ export function pathOf(
       case "timer cleared":
       case "rung fired":
       case "got unstuck":
+      case "reminded":
+      case "limit changed":
       case "values blanked":
       case "request withdrawn":
       case "request cancelled":

@@ -95,6 +95,12 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `This request was sent already, as ${r.data.number}.`;
     case "not-stuck":
       return "This request is not stuck there any more.";
+    case "asks-nobody":
+      return `"${r.data.step}" asks nobody, so nobody can be named for it. Mend what it needs and retry, or let it go on without.`;
+    case "choose-way":
+      return `"${r.data.step}" decides something. Choose how the request goes on: ${r.data.ways.map((w) => `“${w}”`).join(", ")}.`;
+    case "bad-limit":
+      return "A new limit lies after now and within ten years, for example tomorrow at 17:00.";
   }
 }
 
@@ -115,7 +121,7 @@ export function stuckSentence(r: StuckReason, kinds: Kinds): string {
 function engineSentence(r: EngineReason): string {
   switch (r.code) {
     case "nobody":
-      return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Name somebody and retry, or skip the step.`;
+      return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Ask somebody by name, or mend the rule and retry.`;
     case "runaway":
       return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
     case "unclear":

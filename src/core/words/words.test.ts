@@ -110,6 +110,8 @@ const names = {
   person: (id: string) => id.toUpperCase(),
   step: (id: string) => release.places.get(id)?.step.name ?? id,
   time: () => "Thursday",
+  task: () => null,
+  mends: true,
 };
 const trail = (events: RequestEvent[]) => events.flatMap((e) => trailLine(e, names, KINDS)?.text ?? []);
 

@@ -1,6 +1,7 @@
 export * from "./askedOfNobody";
 export * from "./desk";
 export * from "./findRequests";
+export * from "./progressCounts";
 export * from "./requestEvents";
 export * from "./requestList";
 export * from "./requestRow";

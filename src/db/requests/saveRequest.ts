@@ -1,4 +1,4 @@
-import { isOpen, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
+import { isOpen, type News, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
 import { EVENT, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
@@ -26,6 +26,8 @@ export interface RequestChange {
   stepNames: Readonly<Record<string, string>>;
   /** What workers are to do; timers add theirs. Absent when the caller sees to that. */
   jobs: { todo: readonly Job[]; offset: number } | null;
+  /** What people are to be told of it; to nobody by name means the owners of the process. */
+  news: readonly News[];
   /** The task whose draft goes with its answer. */
   answered: string | null;
   /** How whoever gave the command acted: by which session or key. */
@@ -71,6 +73,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       open: isOpen(t) && (t.holder === null || t.holder === p.person),
     })),
   );
+  const lastAt = c.events.at(-1)?.at ?? s.startedAt;
   const touched = c.changes.tasks.map((t) => t.id);
   const timers = c.changes.setTimers.map((t) => ({ id: t.id, due_at: at(t.at) }));
   const row =
@@ -94,7 +97,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             start_hash
           )
         values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17)
-        returning id
+        returning id, process_key
       `
       : `
         update request
@@ -107,7 +110,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           ended_at = $7,
           title = $10
         where id = $1::bigint and version = $11
-        returning id
+        returning id, process_key
       `;
   const head = [
     c.id,
@@ -125,6 +128,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       timers,
       cleared: c.changes.clearTimers,
       answered: c.answered,
+      news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
+      by: events.find((e) => e.by_person !== null)?.by_person ?? null,
       jobs: c.jobs ? jobSpecs(c.jobs.todo, c.changes.setTimers, c.jobs.offset) : [],
       tick: tickOf(c),
       dropped: c.jobs ? c.changes.clearTimers : [],
@@ -244,6 +249,59 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           where
             t.request_id = r.id
             and t.id in (select jsonb_array_elements_text(x.j -> 'cleared'))
+        ),
+        nw as (
+          insert into
+            notice (
+              person_id,
+              request_id,
+              effect_key,
+              subject,
+              body,
+              created_at,
+              kind,
+              task_id,
+              facts
+            )
+          select
+            p.person_id,
+            r.id,
+            'news:' || r.id || ':' || n.seq || coalesce(':' || n.task, ''),
+            '',
+            '',
+            n.at,
+            n.kind,
+            n.task,
+            n.facts
+          from
+            r,
+            x,
+            jsonb_to_recordset(x.j -> 'news') as n (
+              kind text,
+              person text,
+              task text,
+              seq int,
+              at timestamptz,
+              facts jsonb
+            )
+            cross join lateral (
+              select n.person as person_id
+              where n.person is not null
+              union all
+              select o.person_id
+              from process_owner o
+              where
+                n.person is null
+                and o.process_key = r.process_key
+                and o.person_id is distinct from x.j ->> 'by'
+            ) p
+          where
+            not exists (
+              select 1
+              from news_off f
+              where f.person_id = p.person_id and f.kind = n.kind
+            )
+          on conflict do nothing
         ),
         dr as (
           delete from form_draft f using r,

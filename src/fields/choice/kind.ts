@@ -15,7 +15,7 @@ export const choice: FieldBehaviour = {
     if (!f.options?.length)
       say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
   },
-  has: { options: "values", register: false, range: null },
+  has: { options: "values", register: false, range: null, money: false },
   guess: null,
   idOf: null,
   filler: null,

@@ -16,7 +16,7 @@ export const date: FieldBehaviour = {
     return out;
   },
   problems: () => undefined,
-  has: { options: null, register: false, range: "date" },
+  has: { options: null, register: false, range: "date", money: false },
   guess: { words: /\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, rank: 1 },
   idOf: null,
   filler: null,

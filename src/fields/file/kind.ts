@@ -28,7 +28,7 @@ export const file: FieldBehaviour = {
         "options",
       );
   },
-  has: { options: "endings", register: false, range: "megabytes" },
+  has: { options: "endings", register: false, range: "megabytes", money: false },
   guess: {
     words: /\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i,
     rank: 6,

@@ -18,7 +18,7 @@ export const lookUp: FieldBehaviour = {
       "register",
     );
   },
-  has: { options: null, register: true, range: null },
+  has: { options: null, register: true, range: null, money: false },
   guess: null,
   idOf: "record",
   filler: null,

@@ -11,7 +11,7 @@ export const money: FieldBehaviour = {
   settled: (v) => (isNum(v) ? roundMoney(v) : v),
   mistakes: (f, raw, v) => numberMistakes(f, raw, v, CENTS),
   problems: () => undefined,
-  has: { options: null, register: false, range: "number" },
+  has: { options: null, register: false, range: "number", money: true },
   guess: { words: /\b(price|cost|amount|value|total|fee|budget|eur)\b/i, rank: 2 },
   idOf: null,
   filler: null,

@@ -8,7 +8,7 @@ export const section: FieldBehaviour = {
   settled: (v) => v,
   mistakes: () => [],
   problems: () => undefined,
-  has: { options: null, register: false, range: null },
+  has: { options: null, register: false, range: null, money: false },
   guess: null,
   idOf: null,
   filler: null,

@@ -15,7 +15,7 @@ export const text: FieldBehaviour = {
       : [];
   },
   problems: () => undefined,
-  has: { options: null, register: false, range: null },
+  has: { options: null, register: false, range: null, money: false },
   guess: null,
   idOf: null,
   filler: "…",

@@ -1,10 +1,8 @@
 import {
   at,
   getPool,
-  notices,
   requests,
   searching,
-  type NoticeRow,
   type RequestFilter,
   type RequestListRow,
   type TaskListRow,
@@ -57,28 +55,6 @@ export const desk = defineView(
   },
 );
 
-export interface Badges {
-  desk: number;
-  unread: number;
-}
-export const badges = defineView(["use own"], async (c): Promise<Badges> => {
-  if (!own(c)) return { desk: 0, unread: 0 };
-  const db = getPool();
-  const [waiting, unread] = await Promise.all([
-    requests.deskCount(db, c.actor.id),
-    notices.unreadCount(db, c.actor.id),
-  ]);
-  return { desk: waiting, unread };
-});
-
-export const noticesOf = defineView(["use own"], async (c): Promise<NoticeRow[]> =>
-  own(c) ? notices.noticesOf(getPool(), c.actor.id, 100) : [],
-);
-export const readNotices = defineView(["use own"], async (c): Promise<void> => {
-  const db = getPool();
-  if (own(c)) await notices.markRead(db, c.actor.id, at(await nowMs(db))!);
-});
-
 export interface ProgressRow extends RequestListRow {
   requester_name: string;
   waiting_names: string[];
@@ -118,6 +94,16 @@ export const progress = defineView(
     const of = { ...f, owner: c.actor.id, now: at(now)! };
     const { rows, total } = await searching((on) => requests.listRequests(on, of));
     return { rows: await named(rows), total, now };
+  },
+);
+
+/** How many requests of the processes somebody owns stand where, counted up to a limit. */
+export const progressCounts = defineView(
+  ["see progress"],
+  async (c, process: string | null): Promise<requests.ProgressCounts> => {
+    if (!c.may({ action: "see progress", owner: true })) return { open: 0, late: 0, stuck: 0 };
+    const now = await nowMs(getPool());
+    return searching((on) => requests.progressCounts(on, c.actor.id, process, at(now)!));
   },
 );
 

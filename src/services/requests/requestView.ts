@@ -1,6 +1,7 @@
-import { Turn, type RequestEvent, type RequestState, type Task } from "@/core/engine";
-import { hiddenReads, type AccessOf, type Field } from "@/core/form";
-import { nextInWords, pathOf, stuckSentence, trailLine, type PathStop, type TrailLine } from "@/core/words";
+import { Turn, waysOn, type RequestState, type Task } from "@/core/engine";
+import { stepKind } from "@/core/kinds";
+import type { Step } from "@/core/route";
+import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { processes, requests } from "@/db";
 import { KINDS } from "@/kinds";
 import { colleaguesOf, personName } from "../kernel/directory";
@@ -8,6 +9,15 @@ import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
+import { trailOf, type ShownLine } from "./trail";
+
+/** A way on from a step. */
+export interface Way {
+  id: string;
+  label: string;
+}
+const waysOf = (step: Step | undefined): Way[] =>
+  step ? waysOn(KINDS, step).map(({ id, label }) => ({ id, label })) : [];
 
 export interface WaitingFor {
   task: string;
@@ -15,13 +25,10 @@ export interface WaitingFor {
   people: { name: string; coversFor: string | null }[];
   due: number | null;
   openedAt: number;
+  token: string;
+  /** How an owner may let it go on without an answer; none where that decides nothing. */
+  ways: Way[];
   next: { answer: string; then: string }[];
-}
-
-/** A line of the trail as it is shown: who by name, and the key of theirs by which a program did it. */
-export interface ShownLine extends TrailLine {
-  byName: string | null;
-  key: string | null;
 }
 
 export interface RequestView {
@@ -37,7 +44,8 @@ export interface RequestView {
   trail: ShownLine[];
   path: PathStop[];
   waiting: WaitingFor[];
-  stuck: { token: string; sentence: string }[];
+  /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
+  stuck: { token: string; step: string; sentence: string; asks: boolean; ways: Way[] }[];
   mayWithdraw: boolean;
   mayWatch: boolean;
   /** To whom an owner may hand a task over; nobody for all others. */
@@ -72,7 +80,7 @@ async function formOf(c: Call, { db, d, row, now, release, access }: Loaded): Pr
 
 /** A loaded request as the caller may see it, without its form. */
 export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView, "form">> {
-  const { db, d, row, now, owner, release, access } = loaded;
+  const { db, d, row, now, owner, release } = loaded;
   const [events, keys] = await Promise.all([
     requests.eventsOf(db, row.id),
     requests.keysOfEvents(db, row.id),
@@ -82,6 +90,9 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
   const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
   const version = (await processes.releaseById(db, row.release_id))!.version;
   const open = openTasks(state);
+  const watches = c.may({ action: "watch", owner });
+  // Named only where somebody would want to ask them.
+  const owners = state.stuck.length > 0 && !watches ? await processes.ownersOf(db, row.process_key) : [];
   return {
     number: row.number,
     title: row.title,
@@ -91,11 +102,19 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
     result: state.result,
     startedAt: row.started_at,
     endedAt: row.ended_at,
-    trail: trailFor(events, release.definition.fields, access, {
-      person: name,
-      step: stepName,
-      time: timeIn(c.actor.zone),
-    }).map((l) => ({ ...l, byName: l.by && name(l.by), key: (l.by && keys.get(l.seq)) || null })),
+    trail: await trailOf(
+      loaded,
+      events,
+      keys,
+      {
+        person: name,
+        step: stepName,
+        time: timeIn(c.actor.zone),
+        task: (id) => state.tasks[id] ?? null,
+        mends: watches,
+      },
+      c.actor.zone,
+    ),
     path: pathOf(release, state, events).map((s) => ({
       ...s,
       said: s.said.map((x) => ({ ...x, by: x.by && name(x.by) })),
@@ -108,15 +127,26 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
         .map((x) => ({ name: name(x.person), coversFor: x.for ? name(x.for) : null })),
       due: t.due,
       openedAt: t.openedAt,
+      token: t.token,
+      ways: t.purpose === "changes" ? [] : waysOf(release.places.get(t.step)?.step),
       next:
         t.purpose === "changes"
           ? [{ answer: "Send again", then: `then ${stepName(t.step)} again` }]
           : nextInWords(release, t.step),
     })),
-    stuck: state.stuck.map((s) => ({ token: s.token, sentence: stuckSentence(s.reason, KINDS) })),
+    stuck: state.stuck.map((s) => {
+      const step = release.places.get(s.step)?.step;
+      return {
+        token: s.token,
+        step: stepName(s.step),
+        sentence: watches ? stuckSentence(s.reason, KINDS) : heldUp(stepName(s.step), owners.map(name)),
+        asks: step !== undefined && stepKind(KINDS, step).asks !== null,
+        ways: step ? waysOf(step) : [],
+      };
+    }),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
-    mayWatch: c.may({ action: "watch", owner }),
-    colleagues: c.may({ action: "watch", owner }) && row.ended_at === null ? colleaguesOf(d, c.actor.id) : [],
+    mayWatch: watches,
+    colleagues: watches && row.ended_at === null ? colleaguesOf(d, c.actor.id) : [],
     myTask:
       open.find(
         (t) =>
@@ -126,12 +156,17 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
   };
 }
 
+const heldUp = (step: string, owners: readonly string[]): string =>
+  `This is held up at “${step}”. Those who look after the process have been told${owners.length > 0 ? ` (${owners.join(", ")})` : ""}; you need do nothing.`;
+
 const openTasks = (s: RequestState): Task[] =>
   Object.values(s.tasks).filter((t) => t.status === "open" || t.status === "taken");
 
-export const timeIn =
-  (zone: string) =>
-  (ms: number): string =>
+const formatters = new Map<string, Intl.DateTimeFormat>();
+/** Moments in somebody's zone; making a formatter costs as much as a hundred lines of the trail. */
+export function timeIn(zone: string): (ms: number) => string {
+  const f =
+    formatters.get(zone) ??
     new Intl.DateTimeFormat("en-IE", {
       weekday: "short",
       day: "numeric",
@@ -140,19 +175,7 @@ export const timeIn =
       minute: "2-digit",
       hour12: false,
       timeZone: zone,
-    }).format(ms);
-
-/** The trail without what reads fields hidden from this person. */
-function trailFor(
-  events: readonly RequestEvent[],
-  fields: readonly Field[],
-  access: AccessOf,
-  names: Parameters<typeof trailLine>[1],
-): TrailLine[] {
-  const hidden = hiddenReads(fields, access);
-  return events.flatMap((e) => {
-    const line = trailLine(e, names, KINDS);
-    if (!line) return [];
-    return [{ ...line, why: line.why.filter((c) => !c.reads.some(hidden)) }];
-  });
+    });
+  formatters.set(zone, f);
+  return (ms) => f.format(ms);
 }

@@ -1,13 +1,17 @@
 import {
   NEW_REQUEST,
+  newsOf,
   type Command,
   type CompiledRelease,
   type Effect,
   type Projections,
   type RequestEvent,
+  type Stuck,
 } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, processes, requests, type Db, type Job } from "@/db";
+import { stuckSentence } from "@/core/words";
+import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
@@ -46,7 +50,7 @@ const jobOf = (effect: Effect): Job => {
 
 interface Keep {
   release: CompiledRelease;
-  row: Pick<requests.RequestRow, "id" | "version"> | null;
+  row: Pick<requests.RequestRow, "id" | "version" | "state"> | null;
   fresh: requests.NewRequest | null;
   offset: number;
   occasion: Occasion | undefined;
@@ -63,6 +67,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     state: c.state,
     events: c.events,
     changes: c.changes,
+    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events),
     stepNames: stepNames(k.release),
     jobs: k.occasion ? null : { todo: c.outside.map(jobOf), offset: k.offset },
     answered: k.answered,
@@ -135,6 +140,8 @@ export const startRequest = defineUseCase(
 interface Done extends Consequences {
   number: string;
   events: RequestEvent[];
+  /** Why it is stuck now. */
+  stuck: readonly Stuck[];
 }
 /** Commands of people that mostly write no records: tried without a lock first. */
 const LIGHT: ReadonlySet<Command["type"]> = new Set(["answer", "take", "put back", "hand over"]);
@@ -189,11 +196,20 @@ async function perform(
     if (!kept) return null;
   }
   if ("actor" in command) await attachFiles(db, fresh, command.actor, row.id);
-  return { number: row.number, changes: done.changes, outside: done.outside, events: done.events };
+  const { changes, outside, events } = done;
+  return { number: row.number, changes, outside, events, stuck: done.state.stuck };
 }
 
 /** What only the owners of a process may do with its requests. */
-const WATCHING: ReadonlySet<Command["type"]> = new Set(["retry", "skip", "cancel", "reassign"]);
+const WATCHING: ReadonlySet<Command["type"]> = new Set([
+  "retry",
+  "skip",
+  "name",
+  "remind",
+  "change limit",
+  "cancel",
+  "reassign",
+]);
 
 /** What one may not see does not exist, for commands too; whether a task is theirs is the engine's to tell. */
 async function mustCommand(
@@ -229,15 +245,18 @@ export type PersonCommand = Exclude<
 >;
 type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 
+/** `stuck` says, in sentences, where the request cannot go on after it. */
 export const act = defineUseCase(
   ["see request", "watch"],
-  (
+  async (
     c,
     number: string,
     command: WithoutActor<PersonCommand>,
     occasion?: Occasion,
-  ): Promise<{ number: string } & Consequences> =>
-    onRequest(c, { number }, { ...command, actor: c.actor.id } as Command, occasion),
+  ): Promise<{ number: string; stuck: string[] } & Consequences> => {
+    const done = await onRequest(c, { number }, { ...command, actor: c.actor.id } as Command, occasion);
+    return { ...done, stuck: done.stuck.map((s) => stuckSentence(s.reason, KINDS)) };
+  },
 );
 
 /**

@@ -38,6 +38,7 @@ export const tell: StepBehaviour<"tell"> = {
     return { go: "on" };
   },
   forget: { work: (w) => ({ ...w, subject: "", text: "" }), result: (r) => r },
+  tells: (w) => w.people,
   doneWords: ({ people }, _, names) => ({
     text: `${people.map(names.person).join(", ")} ${people.length > 1 ? "were" : "was"} told`,
     quiet: true,

@@ -74,6 +74,7 @@ export const write: StepBehaviour<"write"> = {
     return { go: "on" };
   },
   rehearse: () => ({ records: [] }),
+  tells: () => [],
   forget: {
     work: (w) => ({ ...w, rows: w.rows.map((r) => ({ ...r, values: {} })) }),
     result: (r) => ({ records: r.records.map((x) => ({ ...x, title: "" })) }),

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { progress, workshopList } from "@/services";
+import { progress, progressCounts, workshopList } from "@/services";
 import { classes, dayText, Empty, Mark, PageHeader, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
@@ -9,6 +9,8 @@ import { SearchBox } from "../../shell/SearchBox";
 
 export const metadata: Metadata = { title: "Progress" };
 const PAGE = 50;
+/** Counted up to here. */
+const MOST_COUNTED = 10_000;
 const VIEWS = [
   ["open", "Under way"],
   ["late", "Past the limit"],
@@ -26,6 +28,7 @@ export default async function ProgressPage({
   const view = VIEWS.find(([v]) => v === q.view)?.[0] ?? "open";
   const page = pageNumber(q.page);
   const mine = (await workshopList(actor)).filter((p) => p.owners.includes(actor.id));
+  const counts = await progressCounts(actor, q.process ?? null);
   const { rows, total, now } = await progress(actor, {
     state: view,
     ...(q.process ? { process: q.process } : {}),
@@ -57,6 +60,16 @@ export default async function ProgressPage({
                   )}
                 >
                   {name}
+                  {v !== "ended" && (
+                    <span
+                      className={classes(
+                        "ml-1.5 tabular-nums",
+                        counts[v] > 0 && v !== "open" ? "font-medium text-brick" : "text-soft",
+                      )}
+                    >
+                      {counts[v] >= MOST_COUNTED ? `${MOST_COUNTED}+` : counts[v]}
+                    </span>
+                  )}
                 </Link>
               ))}
             </nav>

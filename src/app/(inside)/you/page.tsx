@@ -1,9 +1,10 @@
 import type { Metadata } from "next";
-import { ownSessions, personPage, proposalsForMe } from "@/services";
+import { newsWanted, ownSessions, personPage, proposalsForMe } from "@/services";
 import { PageHeader } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AwayTimes } from "../../shell/AwayTimes";
 import { Asked } from "./Asked";
+import { News } from "./News";
 import { PasswordForm } from "./PasswordForm";
 import { Sessions } from "./Sessions";
 
@@ -11,7 +12,11 @@ export const metadata: Metadata = { title: "You" };
 
 export default async function YouPage() {
   const actor = await requireActor("/you");
-  const [sessions, asked] = await Promise.all([ownSessions(actor), proposalsForMe(actor)]);
+  const [sessions, asked, news] = await Promise.all([
+    ownSessions(actor),
+    proposalsForMe(actor),
+    newsWanted(actor),
+  ]);
   const me = await answerOf(await personPage(actor, actor.id));
   return (
     <>
@@ -40,6 +45,7 @@ export default async function YouPage() {
               seen: s.seen_at,
             }))}
           />
+          <News kinds={news} />
           <PasswordForm />
         </div>
         {me.ok && (

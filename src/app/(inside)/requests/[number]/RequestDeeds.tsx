@@ -1,111 +1,137 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Button, Dialog } from "@/ui";
+import type { RequestView } from "@/services";
+import { Button, Menu, type MenuGroup } from "@/ui";
 import { actAction, type CommandInput } from "../../../actions/requests";
-import { HandOver } from "../../../shell/HandOver";
 import { say } from "../../../shell/say";
+import { DeedDialog, type Deed } from "./DeedDialog";
 
-/** What can be done with a request as a whole: withdraw, cancel, mend where it is stuck. */
+type Waiting = Pick<RequestView["waiting"][number], "task" | "token" | "step" | "people" | "ways" | "due">;
+
+/** What can be done with a request as a whole: withdraw it, and by its owners all that gets it going again. */
 export function RequestDeeds({
   number,
+  zone,
   mayWithdraw,
   mayCancel,
   stuck,
-  tasks,
+  waiting,
   colleagues,
 }: {
   number: string;
+  zone: string;
   mayWithdraw: boolean;
   mayCancel: boolean;
-  stuck: { token: string; sentence: string }[];
-  /** Open tasks an owner may give to somebody else. */
-  tasks: { task: string; step: string; people: string }[];
-  colleagues: readonly { id: string; name: string; jobTitle: string }[];
+  /** Both empty for whoever is no owner. */
+  stuck: RequestView["stuck"];
+  waiting: readonly Waiting[];
+  colleagues: RequestView["colleagues"];
 }) {
   const router = useRouter();
-  const [asking, setAsking] = useState<"withdraw" | "cancel" | null>(null);
-  const [handing, setHanding] = useState<string | null>(null);
-  const [note, setNote] = useState("");
+  const [deed, setDeed] = useState<Deed | null>(null);
   const [busy, start] = useTransition();
   const send = (input: CommandInput, done: string) =>
     start(async () => {
-      const r = await actAction(number, input);
-      if (r.ok) say(done);
-      else say(r.sentence, "bad");
-      setAsking(null);
-      setHanding(null);
+      const r = await actAction(number, input).catch(() => null);
+      if (!r) return say("The server could not be reached. Nothing was done; try again in a moment.", "bad");
+      // Trying again is told as done only when it went on.
+      if (!r.ok) say(r.sentence, "bad");
+      else if (input.type === "retry" && r.value.stuck.length > 0)
+        say(`It is still stuck. ${r.value.stuck[0]}`, "bad");
+      else say(done);
+      if (r.ok) setDeed(null);
       router.refresh();
     });
+  const ofStuck = stuck.map((s): MenuGroup => ({
+    heading: `Stuck at “${s.step}”`,
+    items: [
+      {
+        id: "retry",
+        label: "Try again",
+        onPick: () => send({ type: "retry", token: s.token }, "It went on."),
+      },
+      ...(s.asks
+        ? [
+            {
+              id: "name",
+              label: "Ask somebody by name…",
+              onPick: () => setDeed({ do: "name", token: s.token, step: s.step }),
+            },
+          ]
+        : []),
+      {
+        id: "skip",
+        label: "Go on without…",
+        onPick: () => setDeed({ do: "skip", token: s.token, step: s.step, ways: s.ways }),
+      },
+    ],
+  }));
+  const ofTasks = waiting.map((w): MenuGroup => {
+    const who = w.people.map((p) => p.name).join(", ");
+    return {
+      heading: `${w.step}: ${who}`,
+      items: [
+        {
+          id: "remind",
+          label: "Remind…",
+          onPick: () => setDeed({ do: "remind", task: w.task, who }),
+        },
+        {
+          id: "reassign",
+          label: "Hand over to somebody else…",
+          onPick: () => setDeed({ do: "reassign", task: w.task, who }),
+        },
+        {
+          id: "limit",
+          label: w.due === null ? "Give it a limit…" : "Change the limit…",
+          onPick: () => setDeed({ do: "change limit", task: w.task, step: w.step, due: w.due }),
+        },
+        {
+          id: "skip",
+          label: "Go on without an answer…",
+          onPick: () => setDeed({ do: "skip", token: w.token, step: w.step, ways: w.ways }),
+        },
+      ],
+    };
+  });
+  const whole: MenuGroup = {
+    items: mayCancel
+      ? [
+          {
+            id: "cancel",
+            label: "Cancel the request…",
+            bad: true,
+            onPick: () => setDeed({ do: "cancel" }),
+          },
+        ]
+      : [],
+  };
+  const groups = [...ofStuck, ...ofTasks, whole].filter((g) => g.items.length > 0);
   return (
     <>
-      {stuck.map((s) => (
-        <span key={s.token} className="flex gap-2">
-          <Button
-            look="main"
-            disabled={busy}
-            onClick={() => send({ type: "retry", token: s.token }, "Tried again.")}
-          >
-            Retry
-          </Button>
-          <Button
-            disabled={busy}
-            onClick={() => send({ type: "skip", token: s.token }, "The step was skipped.")}
-          >
-            Skip the step
-          </Button>
-        </span>
-      ))}
-      {tasks.map((t) => (
-        <Button key={t.task} disabled={busy} onClick={() => setHanding(t.task)}>
-          {tasks.length === 1 ? "Hand over…" : `Hand over “${t.step}” of ${t.people}…`}
-        </Button>
-      ))}
-      <HandOver
-        open={handing !== null}
-        onOpenChange={(o) => !o && setHanding(null)}
-        colleagues={colleagues}
-        busy={busy}
-        why
-        onHand={(to, why) =>
-          handing &&
-          send({ type: "reassign", task: handing, to: to.id, note: why }, `It is with ${to.title} now.`)
-        }
-      />
-      {mayWithdraw && <Button onClick={() => setAsking("withdraw")}>Withdraw…</Button>}
-      {mayCancel && <Button onClick={() => setAsking("cancel")}>Cancel request…</Button>}
-      <Dialog
-        open={asking !== null}
-        onOpenChange={(o) => !o && setAsking(null)}
-        title={asking === "cancel" ? `Cancel ${number}` : `Withdraw ${number}`}
-      >
-        <p className="mb-3">
-          The request ends here; open tasks leave the desks. What was written to registers before stays as it
-          is. This cannot be taken back.
-        </p>
-        <label htmlFor="deed-note" className="mb-1 block">
-          Why
-        </label>
-        <textarea
-          id="deed-note"
-          rows={2}
-          className="input mb-4"
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
+      {groups.length > 0 && (
+        <Menu
+          groups={groups}
+          trigger={
+            <Button look={stuck.length > 0 ? "main" : "plain"} disabled={busy}>
+              {stuck.length > 0 ? "Get it going" : "Look after it"} <span aria-hidden>▾</span>
+            </Button>
+          }
         />
-        <div className="flex gap-2">
-          <Button
-            look="brick"
-            disabled={busy}
-            onClick={() =>
-              asking && send({ type: asking, note }, asking === "cancel" ? "Cancelled." : "Withdrawn.")
-            }
-          >
-            {asking === "cancel" ? "Cancel the request" : "Withdraw the request"}
-          </Button>
-          <Button onClick={() => setAsking(null)}>Keep it going</Button>
-        </div>
-      </Dialog>
+      )}
+      {mayWithdraw && <Button onClick={() => setDeed({ do: "withdraw" })}>Withdraw…</Button>}
+      <DeedDialog
+        // What was typed belongs to one deed.
+        key={deed ? JSON.stringify(deed) : "none"}
+        deed={deed}
+        number={number}
+        zone={zone}
+        busy={busy}
+        colleagues={colleagues}
+        onSend={send}
+        onClose={() => setDeed(null)}
+      />
     </>
   );
 }

@@ -36,18 +36,11 @@ export default async function RequestPage({ params }: { params: Promise<{ number
             )}
             <RequestDeeds
               number={v.number}
+              zone={actor.zone}
               mayWithdraw={v.mayWithdraw}
               mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw}
               stuck={v.mayWatch ? v.stuck : []}
-              tasks={
-                v.mayWatch
-                  ? v.waiting.map((w) => ({
-                      task: w.task,
-                      step: w.step,
-                      people: w.people.map((p) => p.name).join(", "),
-                    }))
-                  : []
-              }
+              waiting={v.mayWatch ? v.waiting : []}
               colleagues={v.colleagues}
             />
           </>
@@ -56,7 +49,6 @@ export default async function RequestPage({ params }: { params: Promise<{ number
       {v.stuck.map((s) => (
         <Banner key={s.token} tone="bad">
           {s.sentence}
-          {!v.mayWatch && " The owner of the process has been left this to mend."}
         </Banner>
       ))}
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">

@@ -11,7 +11,7 @@ export const angle: FieldBehaviour = {
   problems(f, { say }) {
     if (f.min) say("error", "no-least", "An angle has no least.", "min");
   },
-  has: { options: null, register: false, range: null },
+  has: { options: null, register: false, range: null, money: false },
   guess: { words: /\bangle\b/i, rank: 0 },
   idOf: null,
   filler: null,

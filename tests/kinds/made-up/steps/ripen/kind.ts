@@ -31,6 +31,7 @@ export const ripen: StepBehaviour<"ripen"> = {
       : { go: "on" };
   },
   rehearse: () => ({ taste: "good" }),
+  tells: () => [],
   forget: { work: (w) => w, result: (r) => r },
   doneWords: ({ taste }, step) => ({ text: `${step}: tastes ${taste}` }),
   news: {

@@ -1,0 +1,153 @@
+import type { RequestEvent } from "./events";
+import type { CompiledRelease } from "./release";
+import { isOpen, type Candidate, type RequestState, type Stuck, type Task } from "./state";
+
+/** What people are told of without the process saying so, and what is known of it. Steps are told by name. */
+export interface NewsFacts {
+  /** A task came to somebody. */
+  "task came": { step: string; due: number | null };
+  /** It came because they cover for somebody. */
+  covering: { step: string; for: string };
+  /** One that others had before. `by` is null where nobody handed it over; then `why` says how it came. */
+  "handed over": { step: string; by: string | null; why: "person" | "ladder" | "left" | "away" };
+  /** It is with somebody else now. */
+  "handed away": { step: string; to: string[] };
+  /** The requester is asked for changes. */
+  "sent back": { step: string; by: string | null };
+  "called off": { step: string; why: "decided" | "ended" | "returned" | "merged" | "ladder" };
+  reminded: { step: string; by: string | null };
+  /** For the owners of the process. */
+  stuck: { step: string };
+  /** For who asked. */
+  "held up": { step: string };
+  ended: { status: "finished" | "cancelled"; result: string };
+}
+export type NewsKind = keyof NewsFacts;
+
+/** News for one person, or for the owners of the process (`to` null). `seq` is the event it comes from. */
+export type News = {
+  [K in NewsKind]: { kind: K; to: string | null; task: string | null; seq: number; facts: NewsFacts[K] };
+}[NewsKind];
+
+const peopleOf = (t: Task): Candidate[] =>
+  t.holder === null ? t.candidates : t.candidates.filter((c) => c.person === t.holder);
+
+/**
+ * Who is to be told what, of everything one command caused: what stands between the two states, so that a task that came
+ * and went within it is no news. Whoever gave the command is not told of it.
+ */
+export function newsOf(
+  release: CompiledRelease,
+  before: RequestState,
+  after: RequestState,
+  events: readonly RequestEvent[],
+): News[] {
+  const out: News[] = [];
+  const actor = events.find((e) => e.by !== null)?.by ?? null;
+  const add = (n: News) => {
+    if (n.to === null || n.to !== actor) out.push(n);
+  };
+  const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
+  // A reminder leaves the task as it is: events tell which tasks there is news of.
+  const byTask = new Map<string, RequestEvent[]>();
+  for (const e of events) {
+    const id = taskOf(e);
+    if (id !== null) byTask.set(id, [...(byTask.get(id) ?? []), e]);
+  }
+  for (const [id, of] of byTask) {
+    const task = after.tasks[id];
+    if (!task) continue;
+    const was = before.tasks[task.id];
+    for (const n of newsOfTask(was && isOpen(was) ? was : null, task, of, events, stepName)) add(n);
+  }
+  const fresh = after.stuck.filter((s) => !before.stuck.some((x) => sameStuck(x, s)));
+  for (const s of fresh) {
+    const at = events.findLast((e) => e.type === "got stuck" && e.token === s.token)?.seq ?? after.seq;
+    const step = stepName(s.step);
+    add({ kind: "stuck", to: null, task: null, seq: at, facts: { step } });
+    add({ kind: "held up", to: after.requester, task: null, seq: at, facts: { step } });
+  }
+  const ended = before.endedAt === null ? endOf(events) : null;
+  // Where the process tells them itself, that says it better.
+  const told = events.some(
+    (e) =>
+      e.type === "effect asked" &&
+      release.kinds.steps[e.effect.kind].tells?.(e.effect).includes(after.requester),
+  );
+  if (ended && !told) add({ ...ended, to: after.requester });
+  return out;
+}
+
+const sameStuck = (a: Stuck, b: Stuck): boolean =>
+  a.token === b.token && a.step === b.step && a.reason.code === b.reason.code;
+
+function taskOf(e: RequestEvent): string | null {
+  if (e.type === "task opened" || e.type === "decider added") return e.task.id;
+  return "task" in e && typeof e.task === "string" ? e.task : null;
+}
+
+function newsOfTask(
+  was: Task | null,
+  is: Task,
+  of: readonly RequestEvent[],
+  all: readonly RequestEvent[],
+  stepName: (id: string) => string,
+): News[] {
+  const step = stepName(is.step);
+  const about = { task: is.id, seq: of.at(-1)?.seq ?? 0 };
+  if (!isOpen(is)) return was ? closingNews(was, is, of, step) : [];
+  if (!was) {
+    if (of.length === 0) return [];
+    const by = all.findLast((e) => e.type === "returned for changes" && e.step === is.step)?.by ?? null;
+    return is.candidates.map((c): News => {
+      if (is.purpose === "changes") return { kind: "sent back", to: c.person, ...about, facts: { step, by } };
+      return c.for
+        ? { kind: "covering", to: c.person, ...about, facts: { step, for: c.for } }
+        : { kind: "task came", to: c.person, ...about, facts: { step, due: is.due } };
+    });
+  }
+  const moved = of.findLast((e) => e.type === "task handed over");
+  const out: News[] = [];
+  if (moved) {
+    const had = new Set(peopleOf(was).map((c) => c.person));
+    const has = new Set(is.candidates.map((c) => c.person));
+    for (const c of is.candidates) {
+      if (was.candidates.some((x) => x.person === c.person)) continue;
+      const facts = { step, by: moved.by, why: whyMoved(moved) };
+      out.push({ kind: "handed over", to: c.person, ...about, facts });
+    }
+    for (const p of had)
+      if (!has.has(p)) out.push({ kind: "handed away", to: p, ...about, facts: { step, to: [...has] } });
+  }
+  const reminded = of.findLast((e) => e.type === "reminded");
+  if (reminded)
+    for (const c of peopleOf(is))
+      out.push({ kind: "reminded", to: c.person, ...about, facts: { step, by: reminded.by } });
+  return out;
+}
+
+function whyMoved(e: Extract<RequestEvent, { type: "task handed over" }>): NewsFacts["handed over"]["why"] {
+  if (e.gone) return e.gone;
+  return e.rung ? "ladder" : "person";
+}
+
+/** Those who had a task that ended without them. That a colleague answered one they shared is no news. */
+function closingNews(was: Task, is: Task, of: readonly RequestEvent[], step: string): News[] {
+  const closed = of.findLast((e) => e.type === "task closed");
+  const given = of.findLast((e) => e.type === "answer given");
+  const why = given?.automatic ? "ladder" : closed?.reason;
+  // Whoever has left reads no news.
+  if (why === undefined || why === "left") return [];
+  const about = { task: is.id, seq: of.at(-1)?.seq ?? 0 };
+  return peopleOf(was).map((c) => ({ kind: "called off", to: c.person, ...about, facts: { step, why } }));
+}
+
+function endOf(events: readonly RequestEvent[]): Extract<News, { kind: "ended" }> | null {
+  const e = events.findLast((x) => x.type === "request finished" || x.type === "request cancelled");
+  if (!e) return null;
+  const facts =
+    e.type === "request finished"
+      ? ({ status: "finished", result: e.result } as const)
+      : ({ status: "cancelled", result: "" } as const);
+  return { kind: "ended", to: null, task: null, seq: e.seq, facts };
+}

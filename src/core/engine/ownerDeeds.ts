@@ -1,0 +1,145 @@
+import { stepKind, type Kinds, type Next } from "../kinds";
+import { listsOf, type Step } from "../route";
+import { withCover } from "./assign";
+import type { Command, Refusal } from "./commands";
+import { calendarFor, ladderAround, limitOf, timersOf } from "./ladder";
+import { isOpen, type Task } from "./state";
+import { requesterMayAnswer, taskOver } from "./tasks";
+import type { Turn } from "./turn";
+import { closeVisit, openVisit } from "./visit";
+import { enter, goOn, proceed } from "./walk";
+
+/** A way on from a step that an owner may choose in the place of people or conditions. */
+export interface WayOn {
+  id: string;
+  label: string;
+  next: Next;
+}
+
+/**
+ * The ways on from a step that decides: the answers people could give, or the lists one of which is gone through. A
+ * step that decides nothing has none. Sending back for changes is no way on.
+ */
+export function waysOn(kinds: Kinds, step: Step): WayOn[] {
+  const { asks, lists } = stepKind(kinds, step);
+  if (asks)
+    return asks
+      .answers(step)
+      .filter((a) => !a.returns)
+      .map((a) => ({ id: a.id, label: a.label, next: asks.answered(step, a.id) }));
+  if (!lists || lists.sideBySide) return [];
+  return listsOf(step, kinds).map((l) => ({ id: l.id, label: l.name, next: { go: "into", list: l.id } }));
+}
+
+const noWhy = (deed: string): Refusal => ({ code: "note-needed", data: { answer: deed } });
+
+function openOne(turn: Turn, id: string): Task | Refusal {
+  const t = turn.state.tasks[id];
+  if (!t) return { code: "unknown-task", data: { task: id } };
+  return isOpen(t) ? t : taskOver(turn.state, t);
+}
+
+export function remind(turn: Turn, c: Extract<Command, { type: "remind" }>): Refusal | null {
+  const t = openOne(turn, c.task);
+  if ("code" in t) return t;
+  turn.raise({ type: "reminded", task: t.id, note: c.note.trim() });
+  return null;
+}
+
+/** Furthest a limit may be put away, in milliseconds: ten years. */
+const FURTHEST = 10 * 366 * 86_400_000;
+
+/** The whole visit gets the limit, because its ladder is one; rungs that would have fired before now are left out. */
+export function changeLimit(turn: Turn, c: Extract<Command, { type: "change limit" }>): Refusal | null {
+  const t = openOne(turn, c.task);
+  if ("code" in t) return t;
+  if (c.note.trim() === "") return noWhy("Another limit");
+  const { at } = turn.facts;
+  if (!Number.isSafeInteger(c.due) || c.due <= at || c.due > at + FURTHEST)
+    return { code: "bad-limit", data: { due: c.due } };
+  for (const timer of Object.values(turn.state.timers))
+    if (timer.visit === t.visit) turn.raise({ type: "timer cleared", timer: timer.id });
+  turn.raise({ type: "limit changed", visit: t.visit, step: t.step, due: c.due, note: c.note.trim() });
+  const step = turn.release.places.get(t.step)?.step;
+  const limit = step && t.purpose !== "changes" ? limitOf(turn, step) : undefined;
+  if (!limit) return null;
+  const asked = Object.values(turn.state.tasks).filter((x) => x.visit === t.visit && isOpen(x));
+  const people = asked.flatMap((x) => x.candidates.map((p) => p.person));
+  const dates = ladderAround(calendarFor(turn, people), at, c.due, limit.rungs);
+  const mark = `.${turn.state.seq}`;
+  for (const timer of timersOf(t.visit, dates, mark)) turn.raise({ type: "timer set", timer });
+  return null;
+}
+
+/** Asks somebody by name where a step found nobody; cover and "never the requester" hold as for everybody. */
+export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>): Refusal | null {
+  const at = turn.state.stuck.find((x) => x.token === c.token);
+  if (!at) return { code: "not-stuck", data: { token: c.token } };
+  if (c.note.trim() === "") return noWhy("Ask somebody");
+  const step = turn.release.places.get(at.step)?.step;
+  const asks = step && stepKind(turn.release.kinds, step).asks;
+  if (!step || !asks) return { code: "asks-nobody", data: { step: step?.name ?? at.step } };
+  if (!turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
+  const people = withCover(turn, [c.to]);
+  if (people.some((p) => p.person === turn.state.requester) && !requesterMayAnswer(turn, step.id))
+    return { code: "own-request", data: { person: turn.state.requester } };
+  turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "named", note: c.note.trim() });
+  openVisit(turn, c.token, step, asks.purpose, people);
+  return null;
+}
+
+/**
+ * Lets a token go on that is stuck or whose people are waited for. What a step decides has to be said (`choose-way`),
+ * by nobody about their own request where they could not have answered themselves.
+ */
+export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal | null {
+  const stuck = turn.state.stuck.find((x) => x.token === c.token);
+  const visit = Object.values(turn.state.visits).find((v) => v.token === c.token);
+  const stepId = stuck?.step ?? visit?.step;
+  if (stepId === undefined) return { code: "not-stuck", data: { token: c.token } };
+  const note = c.note.trim();
+  if (note === "") return noWhy("Go on without");
+  const step = turn.release.places.get(stepId)?.step;
+  const changes = visit?.purpose === "changes";
+  const ways = step && !changes ? waysOn(turn.release.kinds, step) : [];
+  const way = ways.find((w) => w.id === c.way) ?? (ways.length === 1 && c.way === null ? ways[0]! : null);
+  if ((ways.length > 0 || c.way !== null) && !way)
+    return {
+      code: "choose-way",
+      data: { step: step?.name ?? stepId, ways: ways.map((w) => w.label) },
+    };
+  const asks = step ? stepKind(turn.release.kinds, step).asks : null;
+  if (asks && !changes && c.actor === turn.state.requester && !requesterMayAnswer(turn, stepId))
+    return { code: "own-request", data: { person: c.actor } };
+  turn.raise({
+    type: "way chosen",
+    token: c.token,
+    step: stepId,
+    way: way?.id ?? null,
+    label: way?.label ?? "",
+    note,
+  });
+  if (stuck) turn.raise({ type: "got unstuck", token: c.token, step: stepId, how: "chosen" });
+  if (visit) closeVisit(turn, visit.id, "decided");
+  if (!step) {
+    proceed(turn, c.token, stepId);
+    return null;
+  }
+  if (changes) {
+    turn.raise({ type: "changes sent", visit: visit.id, step: stepId });
+    enter(turn, c.token, step);
+    return null;
+  }
+  if (asks && way)
+    turn.raise({
+      type: "step decided",
+      visit: visit?.id ?? "",
+      step: stepId,
+      answer: way.id,
+      label: way.label,
+      note,
+      given: 0,
+    });
+  goOn(turn, c.token, step, way?.next ?? { go: "on" });
+  return null;
+}

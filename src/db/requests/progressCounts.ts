@@ -1,0 +1,55 @@
+import type { Db } from "../pool";
+
+/** Counted up to this many: beyond it nobody compares, and counting costs. */
+export const MOST_COUNTED = 10_000;
+
+export interface ProgressCounts {
+  open: number;
+  late: number;
+  stuck: number;
+}
+
+/** Requests under way, past a limit, and stuck, of the processes somebody owns, or of one of them. */
+export async function progressCounts(
+  db: Db,
+  owner: string,
+  process: string | null,
+  now: string,
+): Promise<ProgressCounts> {
+  const { rows } = await db.query({
+    name: "progress-counts",
+    text: `
+      with
+        mine as (
+          select process_key
+          from process_owner
+          where person_id = $1 and ($2::text is null or process_key = $2)
+        ),
+        open as (
+          select 1
+          from mine m join request r on r.process_key = m.process_key and r.ended_at is null
+          limit ${MOST_COUNTED}
+        ),
+        stuck as (
+          select 1
+          from mine m join request r on r.process_key = m.process_key and r.status = 'stuck'
+          limit ${MOST_COUNTED}
+        ),
+        late as (
+          select distinct t.request_id
+          from
+            task t
+            join request r on r.id = t.request_id
+            join mine m on m.process_key = r.process_key
+          where t.ended_at is null and t.due_at < $3
+          limit ${MOST_COUNTED}
+        )
+      select
+        (select count(*)::int from open) as open,
+        (select count(*)::int from late) as late,
+        (select count(*)::int from stuck) as stuck
+    `,
+    values: [owner, process, now],
+  });
+  return rows[0];
+}

@@ -1,0 +1,99 @@
+import type { RequestEvent } from "@/core/engine";
+import { readText } from "@/core/expression";
+import {
+  fieldValue,
+  hiddenReads,
+  valueChanges,
+  type FormData,
+  type Stored,
+  type ValueChange,
+} from "@/core/form";
+import { trailLines, type TrailLine, type TrailNames } from "@/core/words";
+import { KINDS } from "@/kinds";
+import { engineFacts, factsData } from "./facts";
+import type { Loaded } from "./loadRequest";
+
+/** What a value was and is, in words; a whole row that came or went has neither. */
+export interface ShownChange {
+  name: string;
+  from: string | null;
+  to: string | null;
+  row: "added" | "removed" | null;
+}
+
+/** A line of the trail as it is shown: who by name, the key of theirs by which a program did it, and what changed. */
+export interface ShownLine extends TrailLine {
+  byName: string | null;
+  key: string | null;
+  changes: ShownChange[];
+  /** Changes beyond those listed. */
+  more: number;
+}
+
+/** Most changes of one event that are listed. */
+const MOST = 30;
+
+/**
+ * The trail without what reads fields hidden from this person, with what each event changed as far as they may see it.
+ * @param keys by event, the name of the key it was done by
+ */
+export async function trailOf(
+  loaded: Loaded,
+  events: readonly RequestEvent[],
+  keys: ReadonlyMap<number, string>,
+  names: TrailNames,
+  zone: string,
+): Promise<ShownLine[]> {
+  const { db, d, row, now, release, access } = loaded;
+  const { fields } = release.definition;
+  const hidden = hiddenReads(fields, access);
+  const changed = new Map<number, ValueChange[]>();
+  const datas: FormData[] = [];
+  let data: FormData = {};
+  for (const e of events) {
+    if (e.type !== "request started" && e.type !== "data changed" && e.type !== "values set") continue;
+    if (e.type !== "request started") {
+      changed.set(e.seq, valueChanges(fields, data, e.data, access));
+      // What values were and are is named by the people and records they stand for.
+      datas.push(e.data, Object.fromEntries(Object.keys(e.data).map((id) => [id, data[id] ?? null])));
+    }
+    data = { ...data, ...e.data };
+  }
+  const facts =
+    datas.length === 0
+      ? null
+      : engineFacts(
+          d,
+          await factsData(db, d, release.definition, { request: row.id, by: [] }, ...datas),
+          now,
+          zone,
+        );
+  const said = (c: ValueChange): ShownChange => {
+    const name = c.what === "value" ? c.field.name : `${c.field.name}, line ${c.number}`;
+    if (c.what !== "value")
+      return { name, from: null, to: null, row: c.what === "row added" ? "added" : "removed" };
+    const text = (v: Stored): string => {
+      if (v === null || v === "" || Array.isArray(v) || !facts) return "";
+      const read = fieldValue(c.field, v, KINDS.fields, facts);
+      // What cannot be read any more is shown as it is kept.
+      return read === null ? String(v) : readText(read, KINDS.fields[c.field.kind].has.money);
+    };
+    return {
+      name: c.row ? `${c.row.of.name}, line ${c.row.number}: ${name}` : name,
+      from: text(c.from),
+      to: text(c.to),
+      row: null,
+    };
+  };
+  return trailLines(events, names, KINDS).map((l) => {
+    const all = changed.get(l.seq) ?? [];
+    return {
+      ...l,
+      why: l.why.filter((x) => !x.reads.some(hidden)),
+      byName: l.by && names.person(l.by),
+      key: (l.by && keys.get(l.seq)) || null,
+      changes: all.slice(0, MOST).map(said),
+      more: Math.max(0, all.length - MOST),
+    };
+  });
+}
