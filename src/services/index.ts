@@ -12,7 +12,7 @@ export {
 } from "./requests/requests";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
-export { saveTaskDraft, taskView, type TaskView } from "./requests/taskView";
+export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {

@@ -2,6 +2,7 @@ import type { Task } from "@/core/engine";
 import {
   act,
   badges,
+  lateTask,
   newsWanted,
   noticesOf,
   progressCounts,
@@ -267,6 +268,12 @@ describe("the trail", () => {
     );
     const late = await taskView(await person("fintan.galloway"), n, id);
     expect(late).toMatchObject({ ok: false, failure: { code: "refused" } });
+    const gone = value(await lateTask(await person("fintan.galloway"), n, id));
+    expect(gone.lines.map((l) => `${l.byName}: ${l.text}`).at(-1)).toMatch(/^Fintan Galloway: answered/);
+    expect(await lateTask(await person("greta.halloran"), n, id)).toMatchObject({
+      ok: false,
+      failure: { code: "not-found" },
+    });
     const path = value(await requestView(await person("lucia.penrose"), n)).path;
     expect(path.map((s) => s.state)).not.toContain("here");
   });

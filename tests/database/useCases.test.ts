@@ -91,6 +91,7 @@ const CALLS: Record<string, unknown[]> = {
   erasePerson: ["nobody"],
   exportLog: [{ kind: "", person: "", before: "" }],
   fireTimers: ["1"],
+  lateTask: ["KEY-9999", "t1"],
   leftText: [0],
   listKeys: [],
   listServices: [],

@@ -6,7 +6,7 @@ export { compileRelease, type CompiledFormula, type CompiledRelease } from "./re
 export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export { lengthGiven, peopleFound, whoWouldBeAsked } from "./forViews";
 export { ruleWords } from "./ruleWords";
-export { newsOf, type News, type NewsFacts, type NewsKind } from "./news";
+export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";
 export { Turn } from "./turn";
 export { sampleTurn } from "./sampleTurn";

@@ -65,7 +65,8 @@ export function newsOf(
     const at = events.findLast((e) => e.type === "got stuck" && e.token === s.token)?.seq ?? after.seq;
     const step = stepName(s.step);
     add({ kind: "stuck", to: null, task: null, seq: at, facts: { step } });
-    add({ kind: "held up", to: after.requester, task: null, seq: at, facts: { step } });
+    // Also where it was their own doing: that it got no further is not what they did.
+    out.push({ kind: "held up", to: after.requester, task: null, seq: at, facts: { step } });
   }
   const ended = before.endedAt === null ? endOf(events) : null;
   // Where the process tells them itself, that says it better.
@@ -81,7 +82,8 @@ export function newsOf(
 const sameStuck = (a: Stuck, b: Stuck): boolean =>
   a.token === b.token && a.step === b.step && a.reason.code === b.reason.code;
 
-function taskOf(e: RequestEvent): string | null {
+/** The task an event is about; null where it is about none. */
+export function taskOf(e: RequestEvent): string | null {
   if (e.type === "task opened" || e.type === "decider added") return e.task.id;
   return "task" in e && typeof e.task === "string" ? e.task : null;
 }

@@ -1,4 +1,4 @@
-import type { Candidate, RequestEvent, Task } from "../engine";
+import { taskOf, type Candidate, type RequestEvent, type Task } from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { stuckSentence } from "./sentences";
@@ -14,6 +14,8 @@ export interface TrailLine {
   note: string;
   why: Clause[];
   tone: "plain" | "agree" | "refuse" | "stuck" | "quiet";
+  /** The task it is about. */
+  task: string | null;
 }
 
 const several = (n: number, one: string, more: string): string => (n === 1 ? one : more);
@@ -28,6 +30,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     note: "",
     why: [],
     tone: "plain",
+    task: taskOf(e),
     ...more,
   });
   /** What a kind of step says of itself. */
@@ -86,7 +89,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       if (e.given < 2) return null;
       return line(`${names.step(e.step)}: ${e.label}, by ${e.given} answers`, { tone: "quiet", by: null });
     case "returned for changes":
-      return line(`${names.step(e.step)}: sent back for changes`, { note: e.note });
+      // What is asked for stands with the answer that asked for it.
+      return line(`${names.step(e.step)}: sent back for changes`);
     case "changes sent":
       return line(`${names.step(e.step)}: starts again with the changes`, { tone: "quiet" });
     case "values set": {

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { answersOf, Turn, type Task } from "@/core/engine";
+import { answersOf, Turn, type RequestState, type Task } from "@/core/engine";
 import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
 import { START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
@@ -12,6 +12,7 @@ import { mustBeKept } from "./draftSize";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest } from "./loadRequest";
 import { viewOf, type RequestView } from "./requestView";
+import type { ShownLine } from "./trail";
 
 export interface TaskView {
   request: Omit<RequestView, "form">;
@@ -26,6 +27,8 @@ export interface TaskView {
     taken: boolean;
     coversFor: string | null;
   };
+  /** Who asked for changes, and for which. */
+  wants: { by: string | null; note: string } | null;
   answers: {
     id: string;
     label: string;
@@ -111,6 +114,7 @@ export const taskView = defineUseCase(
         taken: task.status === "taken",
         coversFor: candidate.for ? personName(d, candidate.for) : null,
       },
+      wants: task.purpose === "changes" ? wanted(row.state, task, (id) => personName(d, id)) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
         label: a.label,
@@ -125,6 +129,52 @@ export const taskView = defineUseCase(
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
       colleagues: colleaguesOf(d, c.actor.id),
+    };
+  },
+);
+
+/** The answer by which a step was sent back last before changes were asked for. */
+function wanted(
+  state: RequestState,
+  of: Task,
+  name: (id: string) => string,
+): { by: string | null; note: string } | null {
+  const asked = Object.values(state.tasks)
+    .filter((t) => t.step === of.step && t.purpose !== "changes" && t.status === "answered")
+    .filter((t) => (t.endedAt ?? 0) <= of.openedAt)
+    .sort((a, b) => (b.endedAt ?? 0) - (a.endedAt ?? 0));
+  const last = asked.find((t) => t.endedAt === asked[0]!.endedAt && t.note) ?? asked[0];
+  return last ? { by: last.by ? name(last.by) : null, note: last.note ?? "" } : null;
+}
+
+export interface LateTask {
+  number: string;
+  title: string;
+  process: string;
+  step: string;
+  /** What became of it, in order. */
+  lines: ShownLine[];
+}
+
+/** What became of a task that does not wait for its reader any more, for somebody who may see the request. */
+export const lateTask = defineUseCase(
+  ["see request", "watch"],
+  async (c, number: string, taskId: string): Promise<LateTask> => {
+    const loaded = await loadRequest(c, { number });
+    const { row, release } = loaded;
+    const task = row.state.tasks[taskId];
+    if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
+    const { trail } = await viewOf(c, loaded);
+    const about = new Set(trail.filter((l) => l.task === taskId).map((l) => l.seq));
+    // Where a colleague's answer ended it, that says why.
+    const beside = Object.values(row.state.tasks).filter((t) => t.visit === task.visit && t.by);
+    for (const l of trail) if (beside.some((t) => t.id === l.task && t.endedAt === l.at)) about.add(l.seq);
+    return {
+      number: row.number,
+      title: row.title,
+      process: release.definition.name,
+      step: release.places.get(task.step)?.step.name ?? task.step,
+      lines: trail.filter((l) => about.has(l.seq)),
     };
   },
 );

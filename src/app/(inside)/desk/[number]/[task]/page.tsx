@@ -1,20 +1,25 @@
 import Link from "next/link";
-import { leftText, taskView } from "@/services";
-import { Mark, PageHeader, whenText } from "@/ui";
+import { lateTask, leftText, taskView } from "@/services";
+import { Banner, Mark, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { Path } from "../../../../shell/Path";
 import { Trail } from "../../../../shell/Trail";
 import { AnswerForm } from "./AnswerForm";
+import { Late } from "./Late";
 
 export default async function TaskPage({ params }: { params: Promise<{ number: string; task: string }> }) {
   const { number, task } = await params;
   const actor = await requireActor(`/desk/${number}/${task}`);
   const page = await answerOf(await taskView(actor, number, task));
-  if (!page.ok)
-    return (
+  if (!page.ok) {
+    const late = await answerOf(await lateTask(actor, number, task));
+    return late.ok ? (
+      <Late task={late.value} sentence={page.sentence} zone={actor.zone} />
+    ) : (
       <Missing title="Not waiting for you" sentence={page.sentence} back={{ href: "/desk", name: "Desk" }} />
     );
+  }
   const v = page.value;
   const left = v.task.due === null ? null : await leftText(actor, v.task.due);
   return (
@@ -44,6 +49,18 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
             )
           }
         />
+        {v.wants && (
+          <Banner tone="soon">
+            {v.wants.by ?? "The ladder"} sent this back
+            {v.wants.note ? (
+              <>
+                : <span className="font-medium whitespace-pre-wrap">{v.wants.note}</span>
+              </>
+            ) : (
+              " for changes, without saying which."
+            )}
+          </Banner>
+        )}
         <AnswerForm
           key={`${task}-${v.task.taken}`}
           number={number}
