@@ -1,4 +1,4 @@
-import type { ProcessDefinition } from "@/core/route";
+import type { Edit, ProcessDefinition } from "@/core/route";
 import { readProcess } from "@/formats";
 import type { Db } from "./pool";
 
@@ -155,6 +155,26 @@ export async function saveDraft(db: Db, d: DraftSave): Promise<void> {
     ],
   );
 }
+
+/** The edits of a draft after a version, oldest first. */
+export const editsSince = async (
+  db: Db,
+  process: string,
+  version: number,
+  limit: number,
+): Promise<{ version: number; edit: Edit; inverse: Edit; by_person: string | null }[]> =>
+  (
+    await db.query(
+      `
+        select version, edit, inverse, by_person
+        from process_edit
+        where process_key = $1 and version > $2
+        order by version
+        limit $3
+      `,
+      [process, version, limit],
+    )
+  ).rows;
 
 export interface ProcessListRow {
   key: string;

@@ -44,10 +44,10 @@ export {
   type RegisterPage,
 } from "./registers/registers";
 export { beginProcess, createProcess } from "./workshop/createProcess";
+export { draftSince, editDraft, type DraftEdit, type EditedDraft } from "./workshop/editDraft";
 export {
   draftProblems,
   draftView,
-  editDraft,
   releaseDraft,
   releasePage,
   workshopList,

@@ -1,5 +1,5 @@
 export { About } from "./About";
-export type { DraftStart, SaveEdits } from "./draft/draft";
+export type { DraftKeeper, DraftStart } from "./draft/draft";
 export { useDraft } from "./draft/DraftProvider";
 export { WorkshopFrame } from "./draft/WorkshopFrame";
 export { FormSheet } from "./form/FormSheet";

@@ -144,7 +144,8 @@ it.each(Object.keys(KINDS.steps) as StepKind[])(
 );
 
 it("makes readable ids that are free", () => {
-  expect(newId("Return date!", () => false)).toBe("return-date");
-  expect(newId("Größe", (id) => id === "gro-e")).toBe("gro-e-2");
-  expect(newId("???", () => false)).toBe("x");
+  expect(newId("Return date!", () => false, "")).toBe("return-date");
+  expect(newId("Größe", (id) => id === "gro-e", "")).toBe("gro-e-2");
+  expect(newId("Return date", () => false)).toMatch(/^return-date-[a-z2-9]{3}$/);
+  expect(newId("???", () => false, "")).toBe("x");
 });

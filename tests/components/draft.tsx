@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { ProcessDefinition } from "@/core/route";
-import { WorkshopProvider, type DraftStart, type SaveEdits } from "@/workshop";
+import { WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 
 /** A small draft with two samples. */
 export const definition: ProcessDefinition = {
@@ -50,29 +50,23 @@ export const start: DraftStart = {
   },
 };
 
-export const saved: SaveEdits = async (base, edits) => ({
-  ok: true,
-  value: { version: base + edits.length },
-});
+/** Keeps everything, and nobody else is about. */
+const KEPT: DraftKeeper = {
+  save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
+  since: async () => ({ ok: true, value: { edits: [] } }),
+  reload: () => undefined,
+};
 /** What designs a draft, around what is tried. */
 export const Designing = ({
   of = definition,
-  save = saved,
-  reload = () => undefined,
+  keeper = KEPT,
   children,
 }: {
   of?: ProcessDefinition;
-  save?: SaveEdits;
-  reload?(): void;
+  keeper?: DraftKeeper;
   children: ReactNode;
 }) => (
-  <WorkshopProvider
-    start={{ ...start, definition: of }}
-    live={null}
-    save={save}
-    reload={reload}
-    lookUp={async () => []}
-  >
+  <WorkshopProvider start={{ ...start, definition: of }} live={null} keeper={keeper} lookUp={async () => []}>
     {children}
   </WorkshopProvider>
 );

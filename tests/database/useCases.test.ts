@@ -83,6 +83,7 @@ const CALLS: Record<string, unknown[]> = {
   deliver: ["1", { kind: "tell", id: "e1", step: "s", people: [], subject: "", text: "" }],
   desk: [],
   draftProblems: ["nothing"],
+  draftSince: ["nothing", 0],
   draftView: ["nothing"],
   dropAskDraft: ["00000000-0000-0000-0000-000000000000"],
   editDraft: ["nothing", 0, []],

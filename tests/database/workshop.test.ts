@@ -1,4 +1,5 @@
 import {
+  draftSince,
   draftView,
   editDraft,
   draftProblems,
@@ -138,7 +139,7 @@ it("renaming a field rewrites the formulas that read it, and undo brings back th
   expect(value(await draftView(owner, "supplies")).definition).toEqual(definition);
 });
 
-it("refuses an edit on an older version, and leaves the draft alone", async () => {
+it("refuses to decide where two people changed the same, and leaves the draft alone", async () => {
   const owner = await person("tobias.marrin");
   const { version } = value(await draftView(owner, "supplies"));
   value(await editDraft(owner, "supplies", version, [{ op: "process.set", patch: { purpose: "First" } }]));
@@ -146,6 +147,42 @@ it("refuses an edit on an older version, and leaves the draft alone", async () =
     await editDraft(owner, "supplies", version, [{ op: "process.set", patch: { purpose: "Second" } }]),
   ).toMatchObject({ ok: false, failure: { code: "stale-draft" } });
   expect(value(await draftView(owner, "supplies")).definition.purpose).toBe("First");
+});
+
+it("keeps what many people change at once, each on the version they had", async () => {
+  const owner = await person("tobias.marrin");
+  const start = value(await draftView(owner, "supplies"));
+  const add = (n: number): Edit[] => [
+    {
+      op: "field.add",
+      parent: null,
+      after: null,
+      field: { id: `many-${n}`, name: "Many", kind: "number" },
+    },
+    { op: "field.set", id: `many-${n}`, patch: { help: `by ${n}` } },
+  ];
+  const rename: Edit = { op: "field.rename", id: "urgent", name: "In a hurry" };
+  const formula: Edit = { op: "field.set", id: "reason", patch: { shown: "Urgent" } };
+  // The rename comes first; the formula was written against the old name.
+  value(await editDraft(owner, "supplies", start.version, [rename]));
+  const sent = await Promise.all(
+    [1, 2, 3, 4, 5, 6].map((n) =>
+      editDraft(owner, "supplies", start.version, n === 1 ? [...add(n), formula] : add(n)),
+    ),
+  );
+  expect(sent.map((r) => r.ok)).toEqual(sent.map(() => true));
+  const now = value(await draftView(owner, "supplies"));
+  expect(now.version).toBe(start.version + 1 + 6 * 2 + 1);
+  const fields = now.definition.fields.filter((f) => f.id.startsWith("many-"));
+  expect(fields.map((f) => f.help).sort()).toEqual([1, 2, 3, 4, 5, 6].map((n) => `by ${n}`));
+  expect(fields.map((f) => f.name).sort()).toEqual(["Many", ...[2, 3, 4, 5, 6].map((n) => `Many ${n}`)]);
+  const all = JSON.stringify(now.definition.fields);
+  expect(all).toContain('"shown":"In a hurry"');
+  // Each was told what stood before theirs, and whoever only looks can fetch the same.
+  const seen = value(await draftSince(owner, "supplies", start.version));
+  expect(seen.edits).toHaveLength(now.version - start.version);
+  expect(value(await editDraft(owner, "supplies", start.version, [])).theirs).toEqual(seen.edits);
+  expect(await draftSince(await person("piet.hanlon"), "supplies", 0)).toMatchObject({ ok: false });
 });
 
 it("applies edits all or none", async () => {

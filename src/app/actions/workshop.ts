@@ -3,7 +3,7 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { edit, notTooDeep } from "@/contracts";
 import type { Edit } from "@/core/route";
-import { beginProcess, editDraft, releaseDraft } from "@/services";
+import { beginProcess, draftSince, editDraft, releaseDraft, type DraftEdit } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
@@ -12,7 +12,7 @@ export async function editDraftAction(
   process: string,
   base: number,
   edits: Edit[],
-): Promise<Answer<{ version: number }>> {
+): Promise<Answer<{ version: number; theirs: DraftEdit[] }>> {
   const actor = await requireActor();
   const parsed = notTooDeep(z.array(edit).max(500)).safeParse(edits);
   if (!parsed.success) {
@@ -25,6 +25,14 @@ export async function editDraftAction(
     };
   }
   return answerOf(await editDraft(actor, key.parse(process), z.int().parse(base), parsed.data));
+}
+
+/** What others did to a draft since a version. */
+export async function draftSinceAction(
+  process: string,
+  version: number,
+): Promise<Answer<{ edits: DraftEdit[] | null }>> {
+  return answerOf(await draftSince(await requireActor(), key.parse(process), z.int().parse(version)));
 }
 
 export async function releaseAction(

@@ -26,5 +26,13 @@ export {
 } from "./formulaPlaces";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
 export { applyEdit } from "./applyEdit";
+export { touchesOf, meet, type Touch } from "./editTouches";
+export {
+  rebaseEdits,
+  withoutPaths,
+  type EditClash,
+  type RebasedEdits,
+  type RefusedHere,
+} from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, nextVersion, type Difference } from "./difference";

@@ -24,7 +24,7 @@ export type Failure =
   | { code: "not-allowed"; data: { action: string } }
   | { code: "refused"; data: Refusal }
   | { code: "edit-refused"; data: EditRefusal }
-  | { code: "stale-draft"; data: { yours: number; now: number; by: string | null } }
+  | { code: "stale-draft"; data: { yours: number; now: number; by: string | null; what: string[] } }
   | { code: "has-errors"; data: { count: number; first: string } }
   | { code: "bad-version"; data: { version: string; least: string } }
   /** A start with a key by which something else was sent. */

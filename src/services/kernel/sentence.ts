@@ -44,7 +44,7 @@ function failureSentence(f: Failure, name: (person: string) => string): string {
     case "edit-refused":
       return editRefusalSentence(f.data);
     case "stale-draft":
-      return `${f.data.by ? name(f.data.by) : "Somebody"} changed this draft in the meantime. The newest state has been loaded; make your last change again.`;
+      return `${f.data.by ? name(f.data.by) : "Somebody"} changed ${f.data.what.length > 0 ? f.data.what.slice(0, 5).join("; ") : "this draft"} in the meantime. Your change was not made: look at the newest state, then make it again.`;
     case "has-errors":
       return `${f.data.count === 1 ? "One error keeps" : `${f.data.count} errors keep`} this draft from being released. ${f.data.first}`;
     case "bad-version":

@@ -1,39 +1,21 @@
 import type { OfficeData } from "@/core/engine";
 import type { FactsData, RegisterShape } from "@/core/form";
 import { problemsOf, type CheckAgainst, type Problem } from "@/core/problems";
-import {
-  applyEdit,
-  differences,
-  nextVersion,
-  type Difference,
-  type Edit,
-  type ProcessDefinition,
-} from "@/core/route";
-import { sentDefinition } from "@/contracts";
-import { at, getPool, inTransaction, processes, type Db, type DraftRow, type ProcessListRow } from "@/db";
+import { differences, nextVersion, type Difference, type ProcessDefinition } from "@/core/route";
+import { at, getPool, inTransaction, processes, type Db, type ProcessListRow } from "@/db";
 import { KINDS } from "@/kinds";
-import { viaText } from "../kernel/actor";
 import { mustHaveProved } from "../kernel/proof";
 import { noteEntry } from "../log/noteEntry";
 import { noteOnProcess } from "./processLog";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
-import { Failed, schemaFailure } from "../kernel/failure";
+import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { factsData } from "../requests/facts";
 
-async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
+export async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
   const owner = (await processes.ownersOf(db, key)).includes(c.actor.id);
   c.must({ action: "design", owner }, { code: "not-found", data: { what: "process", id: key } });
-}
-
-/** The draft, held for changing, if it is still at the version the change was made on. */
-async function draftAt(db: Db, key: string, base: number): Promise<DraftRow> {
-  const row = await processes.draftOf(db, key, true);
-  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-  if (row.version !== base)
-    throw new Failed({ code: "stale-draft", data: { yours: base, now: row.version, by: row.changed_by } });
-  return row;
 }
 
 /** Everything a draft is held against. */
@@ -104,43 +86,6 @@ export const draftView = defineUseCase(["design"], async (c, key: string): Promi
     now: await nowMs(db),
   };
 });
-
-/**
- * Applies edits to a draft. `base` is the version the edits were made on; when somebody else was faster
- * the draft stays as it is.
- */
-export const editDraft = defineUseCase(
-  ["design"],
-  (c, key: string, base: number, edits: readonly Edit[]): Promise<{ version: number; savedAt: number }> =>
-    inTransaction(async (db) => {
-      await mustDesign(c, db, key);
-      const row = await draftAt(db, key, base);
-      const { registers } = await loadDirectory(db);
-      let definition = row.definition;
-      const done: { edit: Edit; inverse: Edit }[] = [];
-      for (const edit of edits) {
-        const r = applyEdit(definition, edit, { registers, kinds: KINDS });
-        if (!r.ok) throw new Failed({ code: "edit-refused", data: r.refusal });
-        definition = r.definition;
-        done.push({ edit, inverse: r.inverse });
-      }
-      // Edits by property know nothing of kinds: what comes of them is held against the schema.
-      const checked = sentDefinition.safeParse(definition);
-      if (!checked.success) throw new Failed(schemaFailure(checked.error));
-      const now = await nowMs(db);
-      const version = base + edits.length;
-      await processes.saveDraft(db, {
-        process: key,
-        definition,
-        version,
-        at: at(now)!,
-        by: c.actor.id,
-        via: viaText(c.actor.via),
-        edits: done,
-      });
-      return { version, savedAt: now };
-    }),
-);
 
 export const draftProblems = defineUseCase(["design"], async (c, key: string): Promise<Problem[]> => {
   const db = getPool();

@@ -1,26 +1,29 @@
 import { act, renderHook } from "@testing-library/react";
 import type { Edit } from "@/core/route";
 import { definition, Designing } from "../../../tests/components/draft";
-import type { SaveEdits } from "./draft";
+import type { DraftKeeper, TheirEdit } from "./draft";
 import { useDraft } from "./DraftProvider";
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 const wait = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
 
-function designing(save?: SaveEdits) {
+function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
   const sent: { base: number; edits: Edit[] }[] = [];
   const reload = jest.fn();
-  const saving: SaveEdits = async (base, edits) => {
-    sent.push({ base, edits });
-    return save ? save(base, edits) : { ok: true, value: { version: base + edits.length } };
+  const keeper: DraftKeeper = {
+    async save(base, edits) {
+      sent.push({ base, edits });
+      return save ? save(base, edits) : { ok: true, value: { version: base + edits.length, theirs: [] } };
+    },
+    since: async (version) => ({
+      ok: true,
+      value: { edits: theirs.filter((t) => t.version > version) },
+    }),
+    reload,
   };
   const hook = renderHook(() => useDraft(), {
-    wrapper: ({ children }) => (
-      <Designing save={saving} reload={reload}>
-        {children}
-      </Designing>
-    ),
+    wrapper: ({ children }) => <Designing keeper={keeper}>{children}</Designing>,
   });
   return {
     sent,
@@ -51,7 +54,9 @@ it("edits made while others are saved go next, never beside them", async () => {
   const ends: (() => void)[] = [];
   const w = designing(
     (base, edits) =>
-      new Promise((r) => ends.push(() => r({ ok: true, value: { version: base + edits.length } }))),
+      new Promise((r) =>
+        ends.push(() => r({ ok: true, value: { version: base + edits.length, theirs: [] } })),
+      ),
   );
   w.edit(purpose("one"));
   await wait(400);
@@ -66,7 +71,7 @@ it("keeps edits in their order while the server cannot be reached", async () => 
   let up = false;
   const w = designing(async (base, edits) => {
     if (!up) throw new Error("no connection");
-    return { ok: true, value: { version: base + edits.length } };
+    return { ok: true, value: { version: base + edits.length, theirs: [] } };
   });
   w.edit(purpose("one"));
   await wait(400);
@@ -79,16 +84,106 @@ it("keeps edits in their order while the server cannot be reached", async () => 
   expect(w.reload).not.toHaveBeenCalled();
 });
 
-it("when somebody else was faster it says so and fetches their state", async () => {
-  const w = designing(async () => ({
-    ok: false,
-    code: "stale-draft",
-    sentence: "Una changed this draft in the meantime.",
+const their = (version: number, edit: Edit): TheirEdit => ({ version, edit, by: "Brendan" });
+
+it("edits of others come in between, formulas carried through their renames; undo stays one's own", async () => {
+  const shown: Edit = { op: "field.set", id: "total", patch: { help: "in euro" } };
+  const w = designing(async (base, edits) => ({
+    ok: true,
+    value: {
+      version: 9 + edits.length,
+      theirs: base === 7 ? [their(8, rename("Sum")), their(9, purpose("theirs"))] : [],
+    },
   }));
-  w.edit(purpose("one"));
+  w.edit(shown);
+  w.edit({ op: "process.set", patch: { title: "{Total} in all" } });
   await wait(400);
-  expect(w.draft().said).toBe("Una changed this draft in the meantime.");
-  expect(w.reload).toHaveBeenCalledTimes(1);
+  expect(w.draft().definition).toMatchObject({ title: "{Sum} in all", purpose: "theirs" });
+  expect(w.draft().definition.fields[0]).toMatchObject({ name: "Sum", help: "in euro" });
+  expect(w.draft().saving).toContain("Brendan");
+  void act(() => w.draft().undo());
+  expect(w.draft().definition).toMatchObject({ title: "{Sum}", purpose: "theirs" });
+  void act(() => w.draft().undo());
+  expect(w.draft().definition.fields[0]).toMatchObject({ name: "Sum" });
+  expect(w.draft().definition.fields[0]!.help).toBeUndefined();
+  await wait(400);
+  expect(w.sent.at(-1)!.base).toBe(11);
+});
+
+it("where both changed the same it asks, with both values, and loses neither", async () => {
+  const theirs = [their(8, purpose("theirs"))];
+  const stale = { ok: false as const, code: "stale-draft", sentence: "Brendan changed this." };
+  const w = designing(
+    async (base, edits) =>
+      base === 7 ? stale : { ok: true, value: { version: base + edits.length, theirs: [] } },
+    theirs,
+  );
+  w.edit(purpose("mine"));
+  w.edit(rename("Sum"));
+  await wait(400);
+  expect(w.draft().asked).toMatchObject({
+    by: ["Brendan"],
+    clashes: [{ says: "the process, purpose", mine: "mine", theirs: "theirs", gone: false }],
+  });
+  expect(w.draft().definition).toMatchObject({ purpose: "mine", title: "{Sum}" });
+  expect(w.reload).not.toHaveBeenCalled();
+  // Nothing goes to the server until it is said what counts.
+  const before = w.sent.length;
+  await wait(20_000);
+  expect(w.sent).toHaveLength(before);
+  act(() => w.draft().asked!.settle(w.draft().asked!.clashes));
+  expect(w.draft().definition).toMatchObject({ purpose: "theirs", title: "{Sum}" });
+  await wait(4000);
+  expect(w.sent.at(-1)).toEqual({ base: 8, edits: [rename("Sum")] });
+  expect(w.draft().asked).toBeNull();
+  // What they changed since is not undone by undoing one's own.
+  void act(() => w.draft().undo());
+  expect(w.draft().definition).toMatchObject({ purpose: "theirs", title: "{Total}" });
+});
+
+it("keeps one's own where that is chosen", async () => {
+  const theirs = [their(8, purpose("theirs"))];
+  const w = designing(
+    async (base, edits) =>
+      base === 7
+        ? { ok: false, code: "stale-draft", sentence: "" }
+        : { ok: true, value: { version: base + edits.length, theirs: [] } },
+    theirs,
+  );
+  w.edit(purpose("mine"));
+  await wait(400);
+  act(() => w.draft().asked!.settle([]));
+  expect(w.draft().definition.purpose).toBe("mine");
+  await wait(4000);
+  expect(w.sent.at(-1)).toEqual({ base: 8, edits: [purpose("mine")] });
+});
+
+it("asks about what was typed while the rest was on its way", async () => {
+  let answer = () => undefined as void;
+  const w = designing(
+    (base, edits) =>
+      new Promise((r) => {
+        answer = () =>
+          r({ ok: true, value: { version: 9, theirs: base === 7 ? [their(8, purpose("theirs"))] : [] } });
+        if (base !== 7) r({ ok: true, value: { version: base + edits.length, theirs: [] } });
+      }),
+  );
+  w.edit(rename("Sum"));
+  await wait(400);
+  w.edit(purpose("mine"));
+  await act(async () => answer());
+  expect(w.draft().asked!.clashes).toHaveLength(1);
+  expect(w.draft().definition.purpose).toBe("mine");
+  act(() => w.draft().asked!.settle([]));
+  await wait(4000);
+  expect(w.sent.at(-1)).toEqual({ base: 9, edits: [purpose("mine")] });
+});
+
+it("shows what others did to whoever only looks", async () => {
+  const w = designing(undefined, [their(8, purpose("theirs"))]);
+  await wait(11_000);
+  expect(w.draft().definition.purpose).toBe("theirs");
+  expect(w.draft().saving).toContain("Brendan");
 });
 
 it("a refused edit changes nothing, and says why", async () => {

@@ -13,15 +13,13 @@ import {
 } from "react";
 import { compileRelease, DEFAULT_CALENDAR, engineFacts, samplePath, sampleTurn } from "@/core/engine";
 import type { FileFacts, StoredRecord } from "@/core/form";
-import { applyEdit, type Edit } from "@/core/route";
 import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
-import { editRefusalSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import type { LookUp } from "@/forms";
-import { useSaveQueue } from "@/ui";
-import type { Draft, DraftStart, SaveEdits } from "./draft";
+import type { Draft, DraftKeeper, DraftStart } from "./draft";
 import { problemsByPlace } from "./problemsByPlace";
 import { DraftStore } from "./store";
+import { useSharedDraft } from "./useSharedDraft";
 
 const Context = createContext<DraftStore | null>(null);
 const ALL = (d: Draft): Draft => d;
@@ -38,96 +36,28 @@ export function useDraft(part: (d: Draft) => unknown = ALL): unknown {
   return useSyncExternalStore(store.subscribe, read, read);
 }
 
-const SAVE_WAIT_MS = 350;
-const MAX_UNDO = 500;
-
 /** Holds a draft while it is designed: edits apply at once, are saved behind the scenes, and can be taken back. */
 export function DraftProvider({
   start,
   live,
-  save,
-  reload,
+  keeper,
   lookUp,
   children,
 }: {
   start: DraftStart;
   live: string | null;
-  save: SaveEdits;
-  reload(): void;
+  /** The same one as long as the page shows the draft. */
+  keeper: DraftKeeper;
   lookUp: LookUp;
   children: ReactNode;
 }) {
-  const [definition, setDefinition] = useState(start.definition);
-  const [undone, setUndone] = useState<{ undo: Edit[]; redo: Edit[] }>({ undo: [], redo: [] });
-  const [saving, setSaving] = useState("");
-  const [said, setSaid] = useState("");
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
   const registers = start.office.registers;
 
-  const current = useRef(start.definition);
-  const version = useRef(start.version);
-  const queue = useSaveQueue<Edit[]>({
-    waitMs: SAVE_WAIT_MS,
-    retryMs: 3000,
-    leaving: "ask",
-    join: (earlier, later) => [...earlier, ...later],
-    async save(edits) {
-      setSaving("Saving…");
-      const r = await save(version.current, edits).catch(() => null);
-      if (!r) {
-        setSaving("Not saved yet: the server cannot be reached. It is tried again.");
-        return "later";
-      }
-      if (r.ok) {
-        version.current = r.value.version;
-        setSaving("Saved");
-        return "saved";
-      }
-      // Somebody else was faster, or the server knows better: its state counts, and is fetched again.
-      setSaid(r.sentence);
-      setSaving("Not saved");
-      reload();
-      return "dropped";
-    },
-  });
-
-  const apply = useCallback(
-    (e: Edit): Edit | null => {
-      const r = applyEdit(current.current, e, { registers, kinds: KINDS });
-      if (!r.ok) {
-        setSaid(editRefusalSentence(r.refusal));
-        return null;
-      }
-      current.current = r.definition;
-      setDefinition(r.definition);
-      setSaid("");
-      queue.add([e]);
-      return r.inverse;
-    },
-    [registers, queue],
-  );
-
-  const edit = useCallback(
-    (e: Edit): boolean => {
-      const inverse = apply(e);
-      if (!inverse) return false;
-      setUndone((u) => ({ undo: [...u.undo.slice(-MAX_UNDO), inverse], redo: [] }));
-      return true;
-    },
-    [apply],
-  );
-  const undo = useCallback(() => {
-    const last = undone.undo.at(-1);
-    const inverse = last && apply(last);
-    if (inverse) setUndone((u) => ({ undo: u.undo.slice(0, -1), redo: [...u.redo, inverse] }));
-  }, [undone, apply]);
-  const redo = useCallback(() => {
-    const last = undone.redo.at(-1);
-    const inverse = last && apply(last);
-    if (inverse) setUndone((u) => ({ undo: [...u.undo, inverse], redo: u.redo.slice(0, -1) }));
-  }, [undone, apply]);
+  const shared = useSharedDraft(start, registers, keeper);
+  const { definition, edit, undo, redo, canUndo, canRedo, saving, said, hush, asked } = shared;
 
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
@@ -168,9 +98,6 @@ export function DraftProvider({
     [],
   );
 
-  const hush = useCallback(() => setSaid(""), []);
-  const canUndo = undone.undo.length > 0;
-  const canRedo = undone.redo.length > 0;
   const value: Draft = useMemo(
     () => ({
       definition,
@@ -184,6 +111,7 @@ export function DraftProvider({
       canRedo,
       saving,
       said,
+      asked,
       hush,
       problems,
       problemsAt,
@@ -210,6 +138,7 @@ export function DraftProvider({
       canRedo,
       saving,
       said,
+      asked,
       hush,
       problems,
       problemsAt,

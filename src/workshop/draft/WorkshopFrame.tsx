@@ -5,6 +5,7 @@ import { usePathname } from "next/navigation";
 import { useEffect, type ReactNode } from "react";
 import type { Problem } from "@/core/problems";
 import { Button, classes, Mark, Popover, PopoverClose } from "@/ui";
+import { Settle } from "./Settle";
 import { SampleBar } from "./SampleBar";
 import { useDraft } from "./DraftProvider";
 
@@ -137,6 +138,7 @@ export function WorkshopFrame({ children }: { children: ReactNode }) {
         </div>
       )}
       {children}
+      <Settle />
     </div>
   );
 }

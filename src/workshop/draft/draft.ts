@@ -1,7 +1,7 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn } from "@/core/engine";
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
 import type { Problem } from "@/core/problems";
-import type { Edit, ProcessDefinition, Sample } from "@/core/route";
+import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
 import type { ProblemsAt } from "./problemsByPlace";
 
@@ -12,10 +12,35 @@ export interface DraftStart {
   facts: FactsData;
   now: number;
 }
-export type SaveEdits = (
-  base: number,
-  edits: Edit[],
-) => Promise<{ ok: true; value: { version: number } } | { ok: false; sentence: string; code: string }>;
+/** An edit of somebody else, as the server applied it. */
+export interface TheirEdit {
+  version: number;
+  edit: Edit;
+  by: string | null;
+}
+type Said = { ok: false; sentence: string; code: string };
+/** Where a draft is kept. */
+export interface DraftKeeper {
+  /** Puts edits behind whatever others did since `base`; code "stale-draft" where both changed the same. */
+  save(
+    base: number,
+    edits: Edit[],
+  ): Promise<{ ok: true; value: { version: number; theirs: TheirEdit[] } } | Said>;
+  /** What others did after a version; null where only opening the draft anew will do. */
+  since(version: number): Promise<{ ok: true; value: { edits: TheirEdit[] | null } } | Said>;
+  /** Opens it anew. */
+  reload(): void;
+}
+
+/** What somebody is asked who changed the same as somebody else. */
+export interface Asked {
+  clashes: readonly EditClash[];
+  refused: readonly RefusedHere[];
+  /** Who else. */
+  by: string[];
+  /** Goes on with mine for all clashes but those of these paths; what is refused is left out. */
+  settle(theirs: readonly EditClash[]): void;
+}
 
 export interface Draft {
   definition: ProcessDefinition;
@@ -30,6 +55,8 @@ export interface Draft {
   canRedo: boolean;
   saving: string;
   said: string;
+  /** While both changed the same and it is not settled. */
+  asked: Asked | null;
   hush(): void;
   problems: Problem[];
   /** The problems of one row; the same list while they do not change. */

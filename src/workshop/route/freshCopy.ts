@@ -10,7 +10,7 @@ export function freshCopy(step: Step, taken: (id: string) => boolean): Step {
     const used = new Set(ids.values());
     ids.set(
       s.id,
-      newId(s.id.replace(/-\d+$/, ""), (x) => taken(x) || used.has(x)),
+      newId(s.id.replace(/(-\d+)?(-[a-z2-9]{3})?$/, ""), (x) => taken(x) || used.has(x)),
     );
     for (const l of listsOf(s, KINDS)) l.steps.forEach(name);
   };

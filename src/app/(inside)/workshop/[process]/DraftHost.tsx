@@ -1,9 +1,8 @@
 "use client";
-import { useCallback, useState, type ReactNode } from "react";
-import type { Edit } from "@/core/route";
-import { WorkshopProvider, WorkshopFrame, type DraftStart } from "@/workshop";
+import { useMemo, useState, type ReactNode } from "react";
+import { WorkshopProvider, WorkshopFrame, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
-import { editDraftAction } from "../../../actions/workshop";
+import { draftSinceAction, editDraftAction } from "../../../actions/workshop";
 
 /** Keeps one draft while its sheets are changed between; a page refreshed from outside does not disturb it. */
 export function DraftHost({
@@ -18,10 +17,16 @@ export function DraftHost({
   children: ReactNode;
 }) {
   const [held] = useState(start);
-  const save = useCallback((base: number, edits: Edit[]) => editDraftAction(process, base, edits), [process]);
-  const reload = useCallback(() => window.location.reload(), []);
+  const keeper = useMemo(
+    (): DraftKeeper => ({
+      save: (base, edits) => editDraftAction(process, base, edits),
+      since: (version) => draftSinceAction(process, version),
+      reload: () => window.location.reload(),
+    }),
+    [process],
+  );
   return (
-    <WorkshopProvider start={held} live={live} save={save} reload={reload} lookUp={lookUpAction}>
+    <WorkshopProvider start={held} live={live} keeper={keeper} lookUp={lookUpAction}>
       <WorkshopFrame>{children}</WorkshopFrame>
     </WorkshopProvider>
   );

@@ -1,0 +1,491 @@
+import { findField, flatFields, walkFields } from "../form";
+import { stepKind } from "../kinds";
+import { applyEdit } from "./applyEdit";
+import type { ProcessDefinition, Sample } from "./definition";
+import type { Edit, EditRefusal } from "./edit";
+import { meet, touchesOf, type Touch } from "./editTouches";
+import { spaced, type Surrounding } from "./formulaPlaces";
+import { heldBy, placesOf } from "./tree";
+
+/** Something two people changed, each without knowing of the other. */
+export interface EditClash {
+  path: readonly string[];
+  says: string;
+  mine: unknown;
+  theirs: unknown;
+  /** Mine cannot be kept: what it is about is there no more. */
+  gone: boolean;
+}
+/** An edit that cannot be put onto what there is now, and why. `at` is its place among mine. */
+export interface RefusedHere {
+  at: number;
+  refusal: EditRefusal;
+}
+export interface RebasedEdits {
+  /** Mine, as they are to be applied after theirs; those that are refused are left out. */
+  edits: Edit[];
+  /** What there is once all of these have been applied. */
+  definition: ProcessDefinition;
+  clashes: EditClash[];
+  refused: RefusedHere[];
+}
+
+/**
+ * Puts edits that somebody made on `base` behind the edits others made on it meanwhile. Ids tell what is meant; formulas
+ * are carried through what was renamed, by the same resolver that renames; names that are taken by now are numbered; a
+ * neighbour that has gone is replaced by the one before it. Where both changed the same property it is a clash, and
+ * nothing is decided here: `edits` and `definition` then show mine winning.
+ * @param theirs in the order they were applied; all of them apply to `base`
+ */
+export function rebaseEdits(
+  base: ProcessDefinition,
+  theirs: readonly Edit[],
+  mine: readonly Edit[],
+  around: Surrounding,
+): RebasedEdits {
+  const { kinds } = around;
+  let head = base;
+  const changed: { touches: Touch[] }[] = [];
+  for (const t of theirs) {
+    changed.push({ touches: touchesOf(head, t, kinds) });
+    head = must(head, t, around);
+  }
+  if (theirs.length === 0) return applyAll(base, head, mine, around);
+  const clashes = clashesOf(
+    base,
+    changed.flatMap((c) => c.touches),
+    mine,
+    around,
+  );
+  const otherwise = meantOtherwise(base, theirs, mine, around);
+  let carried = numbered(base, head, mine, around);
+  let at = base;
+  for (const t of theirs) {
+    for (const rename of renamesIn(at, t, around)) carried = carry(base, carried, rename, around);
+    at = must(at, t, around);
+  }
+  carried = carried.map((e) => mergedSample(base, head, e));
+  const left = otherwise === null ? carried : carried.map((e, i) => (i === otherwise.at ? NOTHING : e));
+  const done = applyAll(base, head, left, around);
+  const refused = otherwise === null ? done.refused : [otherwise, ...done.refused];
+  return { ...done, clashes, refused };
+}
+
+/** Keeps the places of the others. */
+const NOTHING: Edit = { op: "batch", edits: [] };
+
+/**
+ * The first of mine whose formulas would mean something else because of theirs, as where a column they added has the
+ * name of a field that mine reads: theirs, put behind mine, would be refused for it.
+ */
+function meantOtherwise(
+  base: ProcessDefinition,
+  theirs: readonly Edit[],
+  mine: readonly Edit[],
+  around: Surrounding,
+): RefusedHere | null {
+  const refusalOf = (upTo: number): EditRefusal | null => {
+    let d = base;
+    for (const e of [...mine.slice(0, upTo), ...theirs]) {
+      const r = applyEdit(d, e, around);
+      if (r.ok) d = r.definition;
+      else if (r.refusal.code === "other-meaning" || r.refusal.code === "rename-unclear") return r.refusal;
+    }
+    return null;
+  };
+  if (refusalOf(mine.length) === null) return null;
+  for (let n = 1; n <= mine.length; n++) {
+    const refusal = refusalOf(n);
+    if (refusal) return { at: n - 1, refusal };
+  }
+  return null;
+}
+
+/** An edit that has been applied before: it cannot be refused, or what is kept is not what was applied. */
+function must(d: ProcessDefinition, e: Edit, around: Surrounding): ProcessDefinition {
+  const r = applyEdit(d, e, around);
+  if (!r.ok) throw new Error(`an edit that was applied is refused: ${r.refusal.code}`);
+  return r.definition;
+}
+
+function clashesOf(
+  base: ProcessDefinition,
+  theirs: readonly Touch[],
+  mine: readonly Edit[],
+  around: Surrounding,
+): EditClash[] {
+  const out = new Map<string, EditClash>();
+  let d = base;
+  for (const e of mine) {
+    for (const t of touchesOf(d, e, around.kinds)) {
+      const other = theirs.findLast((x) => meet(x, t));
+      if (!other) continue;
+      const whole = other.path.length < t.path.length && other.value === undefined;
+      out.set(t.path.join("\n"), {
+        path: t.path,
+        says: t.says,
+        mine: t.value,
+        theirs: other.value,
+        gone: whole,
+      });
+    }
+    const r = applyEdit(d, e, around);
+    if (r.ok) d = r.definition;
+  }
+  return [...out.values()];
+}
+
+/** One by one onto the newest state, each with a neighbour that is there. */
+function applyAll(
+  base: ProcessDefinition,
+  head: ProcessDefinition,
+  mine: readonly Edit[],
+  around: Surrounding,
+): RebasedEdits {
+  const edits: Edit[] = [];
+  const refused: RefusedHere[] = [];
+  let d = head;
+  let own = base;
+  for (const [at, e] of mine.entries()) {
+    const placed = withoutGone(d, withNeighbour(own, d, e, around), around);
+    const r = placed ? applyEdit(d, placed, around) : null;
+    // Both took it away: there is nothing left to do.
+    if (!placed || !r) edits.push(NOTHING);
+    else if (r.ok) {
+      edits.push(placed);
+      d = r.definition;
+    } else refused.push({ at, refusal: r.refusal });
+    const alone = applyEdit(own, e, around);
+    if (alone.ok) own = alone.definition;
+  }
+  return { edits, definition: d, clashes: [], refused };
+}
+
+const REMOVES: ReadonlySet<Edit["op"]> = new Set([
+  "field.remove",
+  "step.remove",
+  "list.remove",
+  "rung.remove",
+  "start.remove",
+  "sample.remove",
+]);
+
+/** An edit without taking away what is gone already; null where nothing is left of it. */
+function withoutGone(d: ProcessDefinition, e: Edit, around: Surrounding): Edit | null {
+  if (e.op === "batch") {
+    let at = d;
+    const edits = e.edits.flatMap((x) => {
+      const kept = withoutGone(at, x, around);
+      const r = kept ? applyEdit(at, kept, around) : null;
+      if (r?.ok) at = r.definition;
+      return kept ?? [];
+    });
+    return e.edits.length > 0 && edits.length === 0 ? null : { ...e, edits };
+  }
+  if (!REMOVES.has(e.op)) return e;
+  const r = applyEdit(d, e, around);
+  return !r.ok && r.refusal.code.startsWith("unknown-") ? null : e;
+}
+
+/** The list a thing is put into, by ids, as it is in a definition; null where there is no such list. */
+function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | null {
+  const { kinds } = around;
+  const stepsIn = (owner: string | null, list: string | null): string[] | null => {
+    if (owner === null) return d.route.map((s) => s.id);
+    const all = [...placesOf(d, kinds).values()].filter(
+      (p) => p.owners.at(-1)?.step.id === owner && p.owners.at(-1)?.list === list,
+    );
+    return all.map((p) => p.step.id);
+  };
+  switch (e.op) {
+    case "field.add":
+    case "field.move": {
+      if (e.parent === null) return d.fields.map((f) => f.id);
+      return findField(d.fields, e.parent)?.field.fields?.map((f) => f.id) ?? null;
+    }
+    case "step.add":
+    case "step.move":
+      return stepsIn(e.to.owner, e.to.list);
+    case "list.add":
+    case "list.move": {
+      const s = placesOf(d, kinds).get(e.step)?.step;
+      const lists = s && stepKind(kinds, s).lists;
+      return s && lists ? heldBy(s, lists).map((h) => h.id) : null;
+    }
+    case "rung.add": {
+      const s = placesOf(d, kinds).get(e.step)?.step;
+      return (
+        (s &&
+          stepKind(kinds, s)
+            .asks?.limit(s)
+            ?.rungs.map((r) => r.id)) ??
+        null
+      );
+    }
+    case "start.put":
+    case "start.move":
+      return d.starts.map((s) => s.id);
+    case "sample.put":
+      return d.samples.map((s) => s.id);
+    case "batch":
+    case "process.set":
+    case "process.replace":
+    case "start.remove":
+    case "field.remove":
+    case "field.set":
+    case "field.rename":
+    case "texts.restore":
+    case "access.set":
+    case "step.remove":
+    case "step.set":
+    case "list.remove":
+    case "list.set":
+    case "rung.remove":
+    case "rung.set":
+    case "sample.remove":
+      return null;
+  }
+}
+
+/** The same edit behind the nearest neighbour of before that still stands in its list. */
+function withNeighbour(own: ProcessDefinition, now: ProcessDefinition, e: Edit, around: Surrounding): Edit {
+  if (e.op === "batch") {
+    const edits: Edit[] = [];
+    let [a, b] = [own, now];
+    for (const x of e.edits) {
+      const placed = withNeighbour(a, b, x, around);
+      edits.push(placed);
+      const [ra, rb] = [applyEdit(a, x, around), applyEdit(b, placed, around)];
+      if (ra.ok) a = ra.definition;
+      if (rb.ok) b = rb.definition;
+    }
+    return { ...e, edits };
+  }
+  if (!("after" in e) || e.after === null) return e;
+  const there = listOf(now, e, around);
+  if (!there || there.includes(e.after)) return e;
+  const before = listOf(own, e, around) ?? [];
+  const upTo = before.slice(0, before.indexOf(e.after) + 1);
+  return { ...e, after: upTo.findLast((id) => there.includes(id)) ?? null };
+}
+
+/** A rename of a field or of a step. */
+type Rename = { edit: Edit; from: string };
+
+function renamesIn(d: ProcessDefinition, e: Edit, around: Surrounding): Rename[] {
+  if (e.op === "batch") {
+    const out: Rename[] = [];
+    let at = d;
+    for (const x of e.edits) {
+      out.push(...renamesIn(at, x, around));
+      at = must(at, x, around);
+    }
+    return out;
+  }
+  if (e.op === "field.rename") {
+    const from = findField(d.fields, e.id)?.field.name;
+    return from === undefined || from === e.name ? [] : [{ edit: e, from }];
+  }
+  if (e.op === "step.set" && typeof e.patch["name"] === "string") {
+    const from = placesOf(d, around.kinds).get(e.id)?.step.name;
+    const name = e.patch["name"];
+    return from === undefined || from === name
+      ? []
+      : [{ edit: { op: "step.set", id: e.id, patch: { name } }, from }];
+  }
+  return [];
+}
+
+/**
+ * Mine with what they write read anew after a rename: the rename is applied to what stood after each of them, and their
+ * texts are taken from there. A rename that cannot be applied there is about nothing of mine.
+ */
+function carry(base: ProcessDefinition, mine: readonly Edit[], rename: Rename, around: Surrounding): Edit[] {
+  let d = base;
+  const one = (e: Edit): Edit => {
+    if (e.op === "batch") return { ...e, edits: e.edits.map(one) };
+    const r = applyEdit(d, e, around);
+    if (!r.ok) return e;
+    d = r.definition;
+    if (!spaced(JSON.stringify(e)).includes(rename.from)) return e;
+    const after = applyEdit(d, rename.edit, around);
+    return after.ok ? readAnew(e, after.definition, around) : e;
+  };
+  return mine.map(one);
+}
+
+/** An edit that writes something, writing what stands there in a definition. */
+function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
+  const { kinds } = around;
+  const patched = <P extends object>(patch: P, from: object | undefined): P =>
+    from
+      ? (Object.fromEntries(
+          Object.entries(patch).map(([k, v]) => [
+            k,
+            v === null || v === undefined ? v : ((from as Record<string, unknown>)[k] ?? v),
+          ]),
+        ) as P)
+      : patch;
+  const step = (id: string) => placesOf(d, kinds).get(id)?.step;
+  const held = (s: string, list: string) => {
+    const at = step(s);
+    const lists = at && stepKind(kinds, at).lists;
+    return at && lists ? heldBy(at, lists).find((h) => h.id === list) : undefined;
+  };
+  const rung = (s: string, id: string) => {
+    const at = step(s);
+    return (
+      at &&
+      stepKind(kinds, at)
+        .asks?.limit(at)
+        ?.rungs.find((r) => r.id === id)
+    );
+  };
+  switch (e.op) {
+    case "batch":
+      return e;
+    case "process.set":
+      return { ...e, patch: patched(e.patch, d) };
+    case "process.replace":
+      return { ...e, definition: d };
+    case "texts.restore":
+      return { ...e, title: d.title, starts: d.starts, fields: d.fields, route: d.route };
+    case "start.put":
+      return { ...e, start: d.starts.find((s) => s.id === e.start.id) ?? e.start };
+    case "field.add":
+      return { ...e, field: findField(d.fields, e.field.id)?.field ?? e.field };
+    case "field.set":
+      return { ...e, patch: patched(e.patch, findField(d.fields, e.id)?.field) };
+    case "step.add":
+      return { ...e, step: step(e.step.id) ?? e.step };
+    case "step.set":
+      return { ...e, patch: patched(e.patch, step(e.id)) };
+    case "list.add":
+      return { ...e, list: (held(e.step, e.list.id) as typeof e.list | undefined) ?? e.list };
+    case "list.set":
+      return { ...e, patch: patched(e.patch, held(e.step, e.list)) };
+    case "rung.add":
+      return { ...e, rung: rung(e.step, e.rung.id) ?? e.rung };
+    case "rung.set":
+      return { ...e, patch: patched(e.patch, rung(e.step, e.rung)) };
+    case "start.remove":
+    case "start.move":
+    case "field.remove":
+    case "field.move":
+    case "field.rename":
+    case "access.set":
+    case "step.remove":
+    case "step.move":
+    case "list.remove":
+    case "list.move":
+    case "rung.remove":
+    case "sample.put":
+    case "sample.remove":
+      return e;
+  }
+}
+
+/** Mine with names of fields numbered that others have given meanwhile to something else: "Total 2". */
+function numbered(
+  base: ProcessDefinition,
+  head: ProcessDefinition,
+  mine: readonly Edit[],
+  around: Surrounding,
+): Edit[] {
+  const theirs = new Map<string, string>();
+  walkFields(head.fields, (f) => {
+    const was = findField(base.fields, f.id)?.field.name;
+    if (was !== f.name) theirs.set(f.name.toLowerCase(), f.id);
+  });
+  if (theirs.size === 0) return [...mine];
+  let out = [...mine];
+  for (let i = 0; i < out.length; i++) {
+    for (const { id, name } of namesGiven(out[i]!)) {
+      const other = theirs.get(name.toLowerCase());
+      if (other === undefined || other === id) continue;
+      let n = 2;
+      const taken = new Set(
+        [...flatFields(head.fields), ...flatFields(base.fields)].map((f) => f.name.toLowerCase()),
+      );
+      while (taken.has(`${name} ${n}`.toLowerCase())) n++;
+      const fresh = `${name} ${n}`;
+      const rename: Rename = { edit: { op: "field.rename", id, name: fresh }, from: name };
+      // What reads it goes along; then the name itself.
+      out = carry(base, out, rename, around);
+      out[i] = withName(out[i]!, id, fresh);
+    }
+  }
+  return out;
+}
+
+/** What else gives fields names puts everything in the place of everything. */
+function namesGiven(e: Edit): { id: string; name: string }[] {
+  if (e.op === "batch") return e.edits.flatMap(namesGiven);
+  if (e.op === "field.rename") return [{ id: e.id, name: e.name }];
+  return e.op === "field.add" ? [{ id: e.field.id, name: e.field.name }] : [];
+}
+function withName(e: Edit, id: string, name: string): Edit {
+  if (e.op === "batch") return { ...e, edits: e.edits.map((x) => withName(x, id, name)) };
+  if (e.op === "field.rename" && e.id === id) return { ...e, name };
+  if (e.op === "field.add" && e.field.id === id) return { ...e, field: { ...e.field, name } };
+  return e;
+}
+
+/** A sample is put whole: of one that others changed too, only what was changed of it is put. */
+function mergedSample(base: ProcessDefinition, head: ProcessDefinition, e: Edit): Edit {
+  if (e.op === "batch") return { ...e, edits: e.edits.map((x) => mergedSample(base, head, x)) };
+  if (e.op !== "sample.put") return e;
+  const was = base.samples.find((s) => s.id === e.sample.id);
+  const now = head.samples.find((s) => s.id === e.sample.id);
+  if (!was || !now || was === now) return e;
+  const { data: _was, ...oldRest } = was;
+  const { data: _is, ...rest } = e.sample;
+  const over = (a: object, b: object, onto: object) =>
+    Object.fromEntries(
+      Object.entries({ ...onto, ...b }).map(([k, v]) => {
+        const [x, y] = [(a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]];
+        const mine = JSON.stringify(x ?? null) !== JSON.stringify(y ?? null);
+        return [k, mine ? y : ((onto as Record<string, unknown>)[k] ?? v)];
+      }),
+    );
+  const { data: theirs, ...onto } = now;
+  return {
+    ...e,
+    sample: { ...over(oldRest, rest, onto), data: over(was.data, e.sample.data, theirs) } as Sample,
+  };
+}
+
+/**
+ * Edits without what they do at some paths, for somebody who takes the others' values there. An edit that does more than
+ * set properties goes as a whole.
+ */
+export function withoutPaths(
+  base: ProcessDefinition,
+  mine: readonly Edit[],
+  paths: readonly (readonly string[])[],
+  around: Surrounding,
+): Edit[] {
+  const gone = new Set(paths.map((p) => p.join("\n")));
+  const out: Edit[] = [];
+  let d = base;
+  const strip = (e: Edit): Edit | null => {
+    if (e.op === "batch") {
+      const edits = e.edits.flatMap((x) => strip(x) ?? []);
+      return edits.length > 0 ? { ...e, edits } : null;
+    }
+    const touched = touchesOf(d, e, around.kinds);
+    const hit = touched.filter((t) => gone.has(t.path.join("\n")));
+    if (hit.length === 0) return e;
+    if (!("patch" in e)) return null;
+    const props = new Set(hit.map((t) => t.path.at(-1)!));
+    const patch = Object.fromEntries(Object.entries(e.patch).filter(([k]) => !props.has(k)));
+    return Object.keys(patch).length > 0 ? ({ ...e, patch } as Edit) : null;
+  };
+  for (const e of mine) {
+    const kept = strip(e);
+    if (kept) out.push(kept);
+    const r = applyEdit(d, e, around);
+    if (r.ok) d = r.definition;
+  }
+  return out;
+}
