@@ -54,9 +54,10 @@ function current(row: ReleaseRow | undefined): ReleaseRow | null {
   return { ...row, definition };
 }
 
-export async function liveRelease(db: Db, process: string): Promise<ReleaseRow | null> {
+/** @param hold whether the process must stay until the transaction ends: a request is made of it */
+export async function liveRelease(db: Db, process: string, hold = false): Promise<ReleaseRow | null> {
   const { rows } = await db.query(
-    "select r.* from process p join process_release r on r.id = p.live_release where p.key = $1",
+    `select r.* from process p join process_release r on r.id = p.live_release where p.key = $1${hold ? " for key share of p" : ""}`,
     [process],
   );
   return current(rows[0]);
@@ -84,6 +85,50 @@ export const releasesOf = async (db: Db, process: string): Promise<Omit<ReleaseR
         order by id desc
       `,
       [process],
+    )
+  ).rows;
+
+/** Puts a release to work, or none: then nobody can ask. */
+export async function setLive(db: Db, process: string, release: string | null): Promise<void> {
+  await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [
+    process,
+  ]);
+  if (release !== null)
+    await db.query("update process_release set state = 'live' where process_key = $1 and id = $2", [
+      process,
+      release,
+    ]);
+  await db.query("update process set live_release = $2 where key = $1", [process, release]);
+}
+
+/** Whether a process was ever used; held, so that nobody begins to before the transaction ends. */
+export async function everUsed(db: Db, process: string, hold = false): Promise<boolean> {
+  if (hold) await db.query("select 1 from process where key = $1 for update", [process]);
+  return (
+    ((await db.query("select 1 from request where process_key = $1 limit 1", [process])).rowCount ?? 0) > 0
+  );
+}
+/** With its draft, its releases and all that hangs on them. */
+export const deleteProcess = (db: Db, process: string) =>
+  db.query("delete from process where key = $1", [process]);
+
+/** What request numbers of the processes start with: of their drafts and of what is live, by process. */
+export const prefixesOf = async (db: Db): Promise<{ key: string; name: string; prefix: string }[]> =>
+  (
+    await db.query(
+      `
+        select d.process_key as key, d.definition ->> 'name' as name, x.prefix
+        from
+          process_draft d
+          join process p on p.key = d.process_key
+          left join process_release r on r.id = p.live_release
+          cross join lateral (
+            select d.definition #>> '{numbering,prefix}' as prefix
+            union
+            select r.definition #>> '{numbering,prefix}'
+          ) x
+        where x.prefix is not null
+      `,
     )
   ).rows;
 

@@ -43,7 +43,8 @@ export {
   type RecordPage,
   type RegisterPage,
 } from "./registers/registers";
-export { beginProcess, createProcess } from "./workshop/createProcess";
+export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
+export { beginProcess, copyProcess, createProcess } from "./workshop/createProcess";
 export { draftSince, editDraft, type DraftEdit, type EditedDraft } from "./workshop/editDraft";
 export {
   draftProblems,

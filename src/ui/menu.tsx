@@ -21,13 +21,15 @@ export function Menu({
   trigger,
   groups,
   align = "end",
+  onOpenChange,
 }: {
   trigger: ReactNode;
   groups: readonly MenuGroup[];
   align?: "start" | "end";
+  onOpenChange?(open: boolean): void;
 }) {
   return (
-    <Radix.Root modal={false}>
+    <Radix.Root modal={false} {...(onOpenChange ? { onOpenChange } : {})}>
       <Radix.Trigger asChild>{trigger}</Radix.Trigger>
       <Radix.Portal>
         <Radix.Content

@@ -1,5 +1,6 @@
 export { About } from "./About";
 export type { DraftKeeper, DraftStart } from "./draft/draft";
+export { problemPlace } from "./draft/problemPlace";
 export { useDraft } from "./draft/DraftProvider";
 export { WorkshopFrame } from "./draft/WorkshopFrame";
 export { FormSheet } from "./form/FormSheet";

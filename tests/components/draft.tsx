@@ -42,6 +42,7 @@ export const start: DraftStart = {
     },
     departments: [],
     registers: {},
+    prefixes: { KEY: "Store key" },
   },
   facts: {
     people: { una: { id: "una", name: "Una", email: "", jobTitle: "", department: "", site: "" } },

@@ -1,4 +1,9 @@
 import {
+  closeProcess,
+  copyProcess,
+  deleteProcess,
+  openProcess,
+  releasedDefinition,
   draftSince,
   draftView,
   editDraft,
@@ -234,4 +239,81 @@ it("does not release what has errors, what has not changed, or a version that is
       [n],
     ),
   ).toEqual([{ version: "1.0.1" }]);
+});
+
+describe("the life of a process", () => {
+  const copy = async (name: string, prefix: string) => copyProcess(await rights(), "supplies", name, prefix);
+  /** Somebody who may make processes. */
+  const rights = async () => {
+    const [who] = await sql<{ id: string }>("select id from person where office_rights and active limit 1");
+    return person(who!.id);
+  };
+  it("is copied with a name and numbers of its own, closed, opened, and deleted while nobody used it", async () => {
+    const maker = await rights();
+    expect(await copyProcess(await person("piet.hanlon"), "supplies", "Copy", "COPY")).toMatchObject({
+      ok: false,
+    });
+    expect(await copy("Framing supplies", "SUP")).toMatchObject({
+      ok: false,
+      failure: { code: "invalid", data: { message: expect.stringContaining("Conservation supplies") } },
+    });
+    const { key } = value(await copy("Framing supplies", "FRAME"));
+    const mine = value(await draftView(maker, key)).definition;
+    const like = value(await draftView(maker, "supplies")).definition;
+    expect(mine).toEqual({
+      ...like,
+      key,
+      name: "Framing supplies",
+      owners: [maker.id],
+      numbering: { ...like.numbering, prefix: "FRAME" },
+    });
+    expect(await closeProcess(maker, key)).toMatchObject({ ok: false });
+    value(await releaseDraft(maker, key, "1.0.0", ""));
+    expect((await askPage(maker, key, randomUUID())).ok).toBe(true);
+    value(await closeProcess(maker, key));
+    expect((await askPage(maker, key, randomUUID())).ok).toBe(false);
+    expect(await startRequest(maker, key, orderOf(1))).toMatchObject({ ok: false });
+    expect(value(await releasePage(maker, key))).toMatchObject({
+      used: false,
+      releases: [{ state: "retired" }],
+    });
+    expect(value(await openProcess(maker, key))).toEqual({ version: "1.0.0" });
+    expect((await askPage(maker, key, randomUUID())).ok).toBe(true);
+    const release = value(await releasePage(maker, key)).releases[0]!;
+    expect(value(await releasedDefinition(maker, key, release.id)).key).toBe(key);
+    // The release of another process is not there under this one.
+    expect(await releasedDefinition(maker, "supplies", release.id)).toMatchObject({ ok: false });
+    value(await deleteProcess(maker, key));
+    expect(await draftView(maker, key)).toMatchObject({ ok: false });
+    expect(await sql("select 1 from process_release where process_key = $1", [key])).toEqual([]);
+  });
+  it("is not deleted once somebody asked, not even at the same moment", async () => {
+    const maker = await rights();
+    const { key } = value(await copy("Paper supplies", "PAPER"));
+    value(await releaseDraft(maker, key, "1.0.0", ""));
+    const piet = await person("piet.hanlon");
+    const [asked, gone] = await Promise.all([startRequest(piet, key, orderOf(1)), deleteProcess(maker, key)]);
+    expect([asked.ok, gone.ok].filter(Boolean)).toHaveLength(1);
+    if (asked.ok)
+      expect(await deleteProcess(maker, key)).toMatchObject({
+        ok: false,
+        failure: { data: { message: expect.stringContaining("Close it instead") } },
+      });
+  });
+  it("takes no numbers that are another's: that keeps it from being released", async () => {
+    const maker = await rights();
+    const { key } = value(await copy("Glass supplies", "GLASS"));
+    const { version } = value(await draftView(maker, key));
+    value(
+      await editDraft(maker, key, version, [
+        { op: "process.set", patch: { numbering: { prefix: "KEY", digits: 4 } } },
+      ]),
+    );
+    expect(value(await draftProblems(maker, key)).map((p) => p.code)).toContain("prefix-taken");
+    expect(await releaseDraft(maker, key, "1.0.0", "")).toMatchObject({
+      ok: false,
+      failure: { code: "has-errors" },
+    });
+    value(await deleteProcess(maker, key));
+  });
 });

@@ -147,7 +147,14 @@ it("the form evaluates, checks and guesses the field", () => {
   );
   const r = evaluateForm(compileForm(form, kinds.fields), { turn: "400" }, () => "edit", around);
   expect(r.problems).toMatchObject([{ path: "turn", code: "too-large" }]);
-  expect(fieldsFromRows("Angle of the date", kinds.fields, (n) => n)[0]!.kind).toBe("angle");
+  expect(
+    fieldsFromRows(
+      "Angle of the date",
+      kinds.fields,
+      (n) => n,
+      () => false,
+    ).fields[0]!.kind,
+  ).toBe("angle");
 });
 
 it("the start says who may start", () => {

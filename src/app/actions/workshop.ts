@@ -2,8 +2,20 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { edit, notTooDeep } from "@/contracts";
-import type { Edit } from "@/core/route";
-import { beginProcess, draftSince, editDraft, releaseDraft, type DraftEdit } from "@/services";
+import type { Edit, ProcessDefinition } from "@/core/route";
+import {
+  beginProcess,
+  closeProcess,
+  copyProcess,
+  deleteProcess,
+  draftSince,
+  editDraft,
+  openProcess,
+  releasedDefinition,
+  releaseDraft,
+  type DraftEdit,
+  type Outcome,
+} from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
@@ -58,3 +70,34 @@ export async function newProcessAction(name: string, prefix: string): Promise<An
     await beginProcess(actor, z.string().max(200).parse(name), z.string().max(30).parse(prefix)),
   );
 }
+
+const name = z.string().max(200);
+const releaseId = z.string().regex(/^\d{1,18}$/);
+
+export async function copyProcessAction(
+  from: string,
+  called: string,
+  prefix: string,
+): Promise<Answer<{ key: string }>> {
+  return answerOf(
+    await copyProcess(await requireActor(), key.parse(from), name.parse(called), name.parse(prefix)),
+  );
+}
+export async function closeProcessAction(process: string): Promise<Answer<null>> {
+  return nothing(await closeProcess(await requireActor(), key.parse(process)));
+}
+export async function openProcessAction(process: string): Promise<Answer<{ version: string }>> {
+  return answerOf(await openProcess(await requireActor(), key.parse(process)));
+}
+export async function deleteProcessAction(process: string): Promise<Answer<null>> {
+  return nothing(await deleteProcess(await requireActor(), key.parse(process)));
+}
+export async function releasedDefinitionAction(
+  process: string,
+  release: string,
+): Promise<Answer<ProcessDefinition>> {
+  return answerOf(
+    await releasedDefinition(await requireActor(), key.parse(process), releaseId.parse(release)),
+  );
+}
+const nothing = (r: Outcome<void>): Promise<Answer<null>> => answerOf(r.ok ? { ok: true, value: null } : r);

@@ -135,8 +135,11 @@ it("has a type of its own in formulas", () => {
 
 it("is guessed from the words of a pasted row", () => {
   expect(
-    fieldsFromRows("Photo of damage\nSigned document\nBill\tfile\nProfile", KINDS.fields, (n) => n).map(
-      (f) => f.kind,
-    ),
+    fieldsFromRows(
+      "Photo of damage\nSigned document\nBill\tfile\nProfile",
+      KINDS.fields,
+      (n) => n,
+      () => false,
+    ).fields.map((f) => f.kind),
   ).toEqual(["file", "file", "file", "text"]);
 });

@@ -165,10 +165,11 @@ it("a reader is told that a value could not be worked out, and why where all of 
 
 describe("pasted rows", () => {
   it("guess kinds from words, take kinds that are said, and mend names", () => {
-    const fields = fieldsFromRows(
+    const { fields } = fieldsFromRows(
       "Start date\nNumber of cars\tnumber\tneeded\nnet-price (EUR)\n\n1. Reason\nUrgent?\nColour\tchoice",
       KINDS.fields,
       (n) => n,
+      () => false,
     );
     expect(fields.map((f) => [f.name, f.kind, f.needed])).toEqual([
       ["Start date", "date", undefined],
@@ -178,6 +179,29 @@ describe("pasted rows", () => {
       ["Urgent", "yes or no", undefined],
       ["Colour", "choice", undefined],
     ]);
+  });
+  it("say which names are not as they were pasted, number doubles, and what was left out", () => {
+    const pasted = fieldsFromRows(
+      "net-price\nNet price\nTotal\nNET PRICE 2\n???\n\nTotal",
+      KINDS.fields,
+      (n) => n,
+      (n) => n === "total",
+    );
+    expect(pasted.fields.map((f) => f.name)).toEqual([
+      "net price",
+      "Net price 2",
+      "Total 2",
+      "NET PRICE 2 2",
+      "Total 3",
+    ]);
+    expect(pasted.renamed.map((r) => r.from)).toEqual([
+      "net-price",
+      "Net price",
+      "Total",
+      "NET PRICE 2",
+      "Total",
+    ]);
+    expect(pasted.left).toEqual(["???"]);
   });
   it("a name that cannot be mended is left out", () => expect(tidyName("???")).toBe(""));
 });

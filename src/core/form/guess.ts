@@ -15,32 +15,59 @@ export function tidyName(text: string): string {
   return nameMistake(name) === null ? name : "";
 }
 
+export interface PastedFields {
+  fields: Field[];
+  /** Names that are not as they were pasted: what formulas cannot read went, and doubles were numbered. */
+  renamed: { from: string; to: string }[];
+  /** Rows that hold no name. */
+  left: string[];
+}
+
 /**
  * Fields from pasted rows: name, then (when given) kind, then anything that says "needed". The kind is
  * guessed from the words of the name when the row does not tell.
  * @param newId gives a fresh id for a name
+ * @param taken whether a name, in small letters, is that of another field already
  */
-export function fieldsFromRows(text: string, kinds: FieldKinds, newId: (name: string) => string): Field[] {
+export function fieldsFromRows(
+  text: string,
+  kinds: FieldKinds,
+  newId: (name: string) => string,
+  taken: (name: string) => boolean,
+): PastedFields {
   const known = Object.entries(kinds) as [FieldKind, FieldBehaviour][];
   const guesses = known
     .flatMap(([kind, { guess }]) => (guess ? [{ kind, ...guess }] : []))
     .sort((a, b) => a.rank - b.rank);
-  return text.split(/\r?\n/).flatMap((row) => {
+  const out: PastedFields = { fields: [], renamed: [], left: [] };
+  const given = new Set<string>();
+  const isTaken = (name: string) => taken(name.toLowerCase()) || given.has(name.toLowerCase());
+  const numbered = (name: string): string => {
+    let now = name;
+    for (let n = 2; isTaken(now); n++) now = `${name} ${n}`;
+    given.add(now.toLowerCase());
+    return now;
+  };
+  for (const row of text.split(/\r?\n/)) {
     const [first = "", second = "", ...rest] = row.split("\t").map((c) => c.trim());
-    const name = tidyName(first);
-    if (!name) return [];
+    const tidied = tidyName(first);
+    if (!tidied) {
+      if (first) out.left.push(first);
+      continue;
+    }
+    const name = numbered(tidied);
+    if (name !== first) out.renamed.push({ from: first, to: name });
     const said = known.find(([k]) => k === second.toLowerCase())?.[0];
     const kind = said ?? guesses.find((g) => g.words.test(first))?.kind ?? "text";
     const needed = [second, ...rest].some((c) => /^(needed|required|yes|x|must)$/i.test(c));
-    return [
-      {
-        id: newId(name),
-        name,
-        kind,
-        ...(needed ? { needed: "true" } : {}),
-        ...(kinds[kind].has.options === "values" ? { options: [] } : {}),
-        ...(holdsFields(kind) ? { fields: [] } : {}),
-      },
-    ];
-  });
+    out.fields.push({
+      id: newId(name),
+      name,
+      kind,
+      ...(needed ? { needed: "true" } : {}),
+      ...(kinds[kind].has.options === "values" ? { options: [] } : {}),
+      ...(holdsFields(kind) ? { fields: [] } : {}),
+    });
+  }
+  return out;
 }

@@ -35,7 +35,7 @@ export type { FormProblem, ValueMistake } from "./formProblem";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
-export { fieldsFromRows, tidyName } from "./guess";
+export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";
 export { valueChanges, type ValueChange } from "./valueChanges";
 export { rebase, type Clash, type Rebased } from "./rebase";

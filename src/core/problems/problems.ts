@@ -14,7 +14,7 @@ import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
-import { processProblems } from "./processProblems";
+import { prefixProblems, processProblems } from "./processProblems";
 import { routeProblems } from "./routeProblems";
 import { textProblems } from "./textProblems";
 
@@ -23,6 +23,8 @@ export interface CheckAgainst {
   registers: Registers;
   /** Without it nothing is said about people, groups, duties and calendars. */
   office?: OfficeFacts;
+  /** What numbers of other processes start with, and what those are called; without it nothing is said about that. */
+  prefixes?: Readonly<Record<string, string>>;
   /** Kept between two checks of the same draft. */
   cache?: CheckCache;
 }
@@ -40,6 +42,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   }
   formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
+  prefixProblems(definition, against.prefixes, out);
   routeProblems(
     definition,
     places,

@@ -37,3 +37,20 @@ export function processProblems(
         out.push({ severity, code, where: place("start", s.id, at), message, ...(mend ? { mend } : {}) }),
     });
 }
+
+/** Two processes whose requests are numbered alike could not be told apart by anybody. */
+export function prefixProblems(
+  d: ProcessDefinition,
+  taken: Readonly<Record<string, string>> | undefined,
+  out: Problem[],
+) {
+  const { prefix } = d.numbering;
+  const other = taken && Object.hasOwn(taken, prefix) ? taken[prefix] : undefined;
+  if (other === undefined) return;
+  out.push({
+    severity: "error",
+    code: "prefix-taken",
+    where: place("process", d.key, "numbering"),
+    message: `Requests of “${other}” are numbered ${prefix}-… already. Take other letters, for example ${prefix.slice(0, 7)}2.`,
+  });
+}

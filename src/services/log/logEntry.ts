@@ -30,6 +30,9 @@ interface LogData {
   "owners changed": { process: string; before: string[]; after: string[]; proposedBy: string };
   "owner named": { process: string; person: string };
   released: { process: string; version: string };
+  "process closed": { process: string };
+  "process opened": { process: string; version: string };
+  "process deleted": { process: string; name: string };
   exported: { of: string };
   "job tried again": { job: string };
   "job dropped": { job: string };
@@ -71,6 +74,9 @@ const KINDS = {
   "owners changed": true,
   "owner named": true,
   released: true,
+  "process closed": true,
+  "process opened": true,
+  "process deleted": true,
   exported: true,
   "job tried again": true,
   "job dropped": true,

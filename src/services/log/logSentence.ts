@@ -66,6 +66,12 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `named ${name(e.data.person)} as owner of ${e.data.process}, which had none left`;
     case "released":
       return `released ${e.data.process} as ${e.data.version}`;
+    case "process closed":
+      return `closed ${e.data.process}`;
+    case "process opened":
+      return `opened ${e.data.process} again with ${e.data.version}`;
+    case "process deleted":
+      return `deleted ${e.data.process} (“${e.data.name}”), which was never used`;
     case "exported":
       return `exported ${e.data.of}`;
     case "job tried again":

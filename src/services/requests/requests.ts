@@ -96,7 +96,7 @@ export const startRequest = defineUseCase(
   ): Promise<Started> =>
     inTransaction(async (db) => {
       const { actor } = c;
-      const row = await processes.liveRelease(db, processKey);
+      const row = await processes.liveRelease(db, processKey, true);
       if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
       const hash = startHash(processKey, data);

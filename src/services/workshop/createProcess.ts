@@ -1,10 +1,11 @@
 import type { ProcessDefinition } from "@/core/route";
 import { sentDefinition } from "@/contracts";
-import { at, inTransaction, processes } from "@/db";
+import { at, getPool, inTransaction, processes } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { Failed, schemaFailure } from "../kernel/failure";
 import { noteOnProcess } from "./processLog";
+import { mustDesign } from "./workshop";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 
 /** Makes a process with a draft of a whole definition. */
@@ -20,13 +21,7 @@ export const createProcess = defineUseCase(
 export const beginProcess = defineUseCase(
   ["create process"],
   (c, name: string, prefix: string): Promise<{ key: string }> => {
-    const called = name.trim();
-    const code = prefix.trim().toUpperCase();
-    if (!called) throw wrong("The process needs a name, for example: Parking permit.");
-    if (!/^[A-Z][A-Z0-9]{1,7}$/.test(code))
-      throw wrong(
-        `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${prefix}" does not.`,
-      );
+    const { called, code } = namedRightly(name, prefix);
     return insert(c, {
       format: "cobble-step/process@2",
       key: keyFor(called),
@@ -43,6 +38,40 @@ export const beginProcess = defineUseCase(
     });
   },
 );
+
+/**
+ * Makes a process of the caller's own like the draft of another that they may design.
+ * @param prefix what request numbers start with
+ */
+export const copyProcess = defineUseCase(
+  ["create process", "design"],
+  async (c, from: string, name: string, prefix: string): Promise<{ key: string }> => {
+    const db = getPool();
+    await mustDesign(c, db, from);
+    const row = await processes.draftOf(db, from);
+    if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: from } });
+    const { called, code } = namedRightly(name, prefix);
+    return insert(c, {
+      ...row.definition,
+      key: keyFor(called),
+      name: called,
+      owners: [c.actor.id],
+      numbering: { ...row.definition.numbering, prefix: code },
+    });
+  },
+);
+
+/** @throws Failed with a sentence where one of them cannot be */
+function namedRightly(name: string, prefix: string): { called: string; code: string } {
+  const called = name.trim();
+  const code = prefix.trim().toUpperCase();
+  if (!called) throw wrong("The process needs a name, for example: Parking permit.");
+  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(code))
+    throw wrong(
+      `Request numbers start with 2 to 8 capital letters or digits, for example LOAN; "${prefix}" does not.`,
+    );
+  return { called, code };
+}
 
 const wrong = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
 
@@ -67,6 +96,12 @@ const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<
         code: "invalid",
         data: { path: "key", message: `There is already a process with the key "${definition.key}".` },
       });
+    const { prefix } = definition.numbering;
+    const other = (await processes.prefixesOf(db)).find((p) => p.prefix === prefix);
+    if (other)
+      throw wrong(
+        `Requests of “${other.name}” are numbered ${prefix}-… already. Take other letters, for example ${prefix.slice(0, 7)}2.`,
+      );
     const moment = at(when ?? (await nowMs(db)))!;
     await processes.insertProcess(db, definition.key, moment, definition.owners);
     await processes.insertDraft(db, definition.key, definition, moment, c.actor.id || null);

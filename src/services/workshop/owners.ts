@@ -123,6 +123,10 @@ function logSentence(e: ProcessLogEntry, name: (id: string) => string): string {
       return `Made, owned by ${list(e.data.owners, name)}.`;
     case "released":
       return `Released as ${e.data.version}.`;
+    case "closed":
+      return "Closed: nobody can ask any more.";
+    case "opened":
+      return `Opened again with ${e.data.version}.`;
     case "owners proposed":
       return `Proposed as owners: ${list(e.data.owners, name)}.${because(e.data.note)}`;
     case "owners changed": {

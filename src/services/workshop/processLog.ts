@@ -6,6 +6,9 @@ import { nowMs } from "../kernel/clock";
 interface ProcessLogData {
   made: { owners: string[] };
   released: { version: string };
+  /** Nobody can ask any more; and again. */
+  closed: Record<never, never>;
+  opened: { version: string };
   "owners proposed": { owners: string[]; note: string };
   "owners changed": { before: string[]; after: string[]; proposedBy: string; note: string };
   "proposal dropped": { owners: string[] };

@@ -19,11 +19,18 @@ export async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
 }
 
 /** Everything a draft is held against. */
-const against = (d: Directory): CheckAgainst => ({
+const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst> => ({
   kinds: KINDS,
   registers: d.registers,
   office: officeFacts(d),
+  prefixes: await otherPrefixes(db, key),
 });
+
+/** What request numbers of all other processes start with, and what those are called. */
+const otherPrefixes = async (db: Db, key: string): Promise<Record<string, string>> =>
+  Object.fromEntries(
+    (await processes.prefixesOf(db)).filter((p) => p.key !== key).map((p) => [p.prefix, p.name]),
+  );
 
 export const workshopList = defineView(
   ["design"],
@@ -42,6 +49,8 @@ export interface WorkshopOffice {
   data: OfficeData;
   departments: string[];
   registers: Record<string, RegisterShape>;
+  /** What request numbers of other processes start with, by what those are called. */
+  prefixes: Record<string, string>;
 }
 export interface DraftView {
   definition: ProcessDefinition;
@@ -55,10 +64,11 @@ export interface DraftView {
   now: number;
 }
 
-const officeOf = (d: Directory): WorkshopOffice => ({
+const officeOf = async (db: Db, d: Directory, key: string): Promise<WorkshopOffice> => ({
   data: d.office,
   departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
   registers: { ...d.registers },
+  prefixes: await otherPrefixes(db, key),
 });
 
 export const draftView = defineUseCase(["design"], async (c, key: string): Promise<DraftView> => {
@@ -74,7 +84,7 @@ export const draftView = defineUseCase(["design"], async (c, key: string): Promi
     changedAt: row.changed_at,
     changedBy: row.changed_by ? personName(d, row.changed_by) : null,
     live: live?.version ?? null,
-    office: officeOf(d),
+    office: await officeOf(db, d, key),
     // What an owner added to try the form; nobody has sent it.
     facts: await factsData(
       db,
@@ -93,7 +103,7 @@ export const draftProblems = defineUseCase(["design"], async (c, key: string): P
   const row = await processes.draftOf(db, key);
   if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
   const d = await loadDirectory(db);
-  return problemsOf(row.definition, against(d));
+  return problemsOf(row.definition, await against(db, d, key));
 });
 
 export interface ReleasePage {
@@ -101,6 +111,8 @@ export interface ReleasePage {
   problems: Problem[];
   changes: Difference[];
   proposed: string;
+  /** Whether any request was ever made of it. */
+  used: boolean;
   releases: {
     id: string;
     version: string;
@@ -121,9 +133,13 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
   const releases = await processes.releasesOf(db, key);
   return {
     definition: row.definition,
-    problems: problemsOf(row.definition, against(d)),
+    problems: problemsOf(row.definition, await against(db, d, key)),
     changes,
-    proposed: nextVersion(live?.version ?? null, changes),
+    proposed: nextVersion(
+      live?.version ?? (await processes.releasesOf(db, key))[0]?.version ?? null,
+      changes,
+    ),
+    used: await processes.everUsed(db, key),
     releases: releases.map((r) => ({
       id: r.id,
       version: r.version,
@@ -153,7 +169,9 @@ export const releaseDraft = defineUseCase(
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
       const d = await loadDirectory(db);
-      const errors = problemsOf(row.definition, against(d)).filter((p) => p.severity === "error");
+      const errors = problemsOf(row.definition, await against(db, d, key)).filter(
+        (p) => p.severity === "error",
+      );
       if (errors.length > 0)
         throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
       const live = await processes.liveRelease(db, key);

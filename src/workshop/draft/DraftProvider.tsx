@@ -54,17 +54,17 @@ export function DraftProvider({
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
-  const registers = start.office.registers;
+  const { registers, prefixes } = start.office;
 
   const shared = useSharedDraft(start, registers, keeper);
-  const { definition, edit, undo, redo, canUndo, canRedo, saving, said, hush, asked } = shared;
+  const { definition, edit, undo, redo, canUndo, canRedo, saving, said, told, tell, hush, asked } = shared;
 
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
   const problems = useMemo(
-    () => problemsOf(settled, { kinds: KINDS, registers, office, cache: cache.current }),
-    [settled, registers, office],
+    () => problemsOf(settled, { kinds: KINDS, registers, office, prefixes, cache: cache.current }),
+    [settled, registers, office, prefixes],
   );
   const [byPlace] = useState(problemsByPlace);
   const problemsAt = useMemo(() => byPlace(problems), [byPlace, problems]);
@@ -111,6 +111,8 @@ export function DraftProvider({
       canRedo,
       saving,
       said,
+      told,
+      tell,
       asked,
       hush,
       problems,
@@ -138,6 +140,8 @@ export function DraftProvider({
       canRedo,
       saving,
       said,
+      told,
+      tell,
       asked,
       hush,
       problems,

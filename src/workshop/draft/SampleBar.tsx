@@ -1,6 +1,8 @@
 "use client";
 import type { SamplePath } from "@/core/engine";
+import type { Sample } from "@/core/route";
 import { stuckSentence } from "@/core/words";
+import { Picker } from "@/forms";
 import { KINDS } from "@/kinds";
 import { useDraft } from "./DraftProvider";
 
@@ -10,6 +12,16 @@ function stopWords(p: SamplePath): string | null {
   if (p.stuck) return `gets stuck: ${stuckSentence(p.stuck, KINDS)}`;
   return `stops: ${p.stop === "form" ? "its form is not complete" : p.stop}`;
 }
+
+const SHOWN = 30;
+const found = (people: readonly { id: string; name: string; active: boolean }[], search: string) =>
+  people
+    .filter((p) => p.active && p.name.toLowerCase().includes(search.trim().toLowerCase()))
+    .slice(0, SHOWN)
+    .map((p) => ({ id: p.id, title: p.name }));
+
+const sampleBefore = (samples: readonly Sample[], id: string): string | null =>
+  samples[samples.findIndex((s) => s.id === id) - 1]?.id ?? null;
 
 /** The sample that everything on the sheets is shown for. */
 export function SampleBar() {
@@ -39,10 +51,30 @@ export function SampleBar() {
           </option>
         ))}
       </select>
+      <label htmlFor="sample-by" className="text-soft">
+        by
+      </label>
+      <div className="w-48">
+        <Picker
+          id="sample-by"
+          label="Who asks in the sample"
+          value={d.sample?.requester ?? null}
+          shown={d.factsData.people[d.sample?.requester ?? ""]?.name ?? "nobody"}
+          compact
+          options={(search) => found(d.office.data.people, search)}
+          onPick={(o) => {
+            if (o && d.sample)
+              d.edit({
+                op: "sample.put",
+                after: sampleBefore(d.definition.samples, d.sample.id),
+                sample: { ...d.sample, requester: o.id },
+              });
+          }}
+        />
+      </div>
       <span className="text-soft">
-        by {d.factsData.people[d.sample?.requester ?? ""]?.name ?? "nobody"}
-        {p?.result && `; when all agree it ends as “${p.result}”`}
-        {stop && <span title={stop}>; {stop}</span>}
+        {p?.result && `when all agree it ends as “${p.result}”`}
+        {stop && <span title={stop}>{stop}</span>}
       </span>
     </div>
   );

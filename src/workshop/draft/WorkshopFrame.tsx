@@ -3,11 +3,11 @@ import { Redo2, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useEffect, type ReactNode } from "react";
-import type { Problem } from "@/core/problems";
 import { Button, classes, Mark, Popover, PopoverClose } from "@/ui";
 import { Settle } from "./Settle";
 import { SampleBar } from "./SampleBar";
 import { useDraft } from "./DraftProvider";
+import { problemPlace } from "./problemPlace";
 
 const SHEETS = [
   ["form", "Form sheet"],
@@ -15,12 +15,6 @@ const SHEETS = [
   ["about", "About"],
   ["release", "Release"],
 ] as const;
-
-/** The sheet on which a problem is mended, and the row. */
-function sheetOf(where: Problem["where"]): string {
-  if (where.kind === "field") return `form#field-${where.id}`;
-  return where.kind === "step" ? `route#step-${where.id}` : "about";
-}
 
 /** Around every sheet of a process: its name and state, undo, the sheets, problems, the sample bar. */
 export function WorkshopFrame({ children }: { children: ReactNode }) {
@@ -126,16 +120,23 @@ export function WorkshopFrame({ children }: { children: ReactNode }) {
         </nav>
         <SampleBar />
       </div>
-      {d.said && (
-        <div
-          role="alert"
-          className="mb-3 flex items-start gap-3 border-l-[3px] border-brick bg-brick-wash px-3 py-1.5"
-        >
-          <span className="flex-1">{d.said}</span>
-          <button type="button" className="underline" onClick={d.hush}>
-            Understood
-          </button>
-        </div>
+      {[
+        { text: d.said, role: "alert", look: "border-brick bg-brick-wash" },
+        { text: d.told, role: "status", look: "border-slate bg-slate-wash" },
+      ].map(
+        ({ text, role, look }) =>
+          text && (
+            <div
+              key={role}
+              role={role}
+              className={classes("mb-3 flex items-start gap-3 border-l-[3px] px-3 py-1.5", look)}
+            >
+              <span className="flex-1">{text}</span>
+              <button type="button" className="underline" onClick={d.hush}>
+                Understood
+              </button>
+            </div>
+          ),
       )}
       {children}
       <Settle />
@@ -157,7 +158,6 @@ function ProblemList() {
         ]
           .filter(Boolean)
           .join(", ");
-  const base = `/workshop/${d.definition.key}`;
   return (
     <Popover
       align="end"
@@ -178,8 +178,8 @@ function ProblemList() {
             </span>
             {p.message}{" "}
             <PopoverClose asChild>
-              <Link className="link text-sm" href={`${base}/${sheetOf(p.where)}`}>
-                show
+              <Link className="link text-sm" href={problemPlace(d.definition, p.where).href}>
+                {problemPlace(d.definition, p.where).says}
               </Link>
             </PopoverClose>
             {p.mend && (

@@ -8,7 +8,13 @@ import type { ProblemsAt } from "./problemsByPlace";
 export interface DraftStart {
   definition: ProcessDefinition;
   version: number;
-  office: { data: OfficeData; departments: string[]; registers: Record<string, RegisterShape> };
+  office: {
+    data: OfficeData;
+    departments: string[];
+    registers: Record<string, RegisterShape>;
+    /** What request numbers of other processes start with, by what those are called. */
+    prefixes: Record<string, string>;
+  };
   facts: FactsData;
   now: number;
 }
@@ -55,6 +61,9 @@ export interface Draft {
   canRedo: boolean;
   saving: string;
   said: string;
+  /** Something to be known that is no refusal. */
+  told: string;
+  tell(sentence: string): void;
   /** While both changed the same and it is not settled. */
   asked: Asked | null;
   hush(): void;

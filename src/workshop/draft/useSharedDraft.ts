@@ -33,6 +33,9 @@ export interface SharedDraft {
   canRedo: boolean;
   saving: string;
   said: string;
+  /** Something to be known that is no refusal. */
+  told: string;
+  tell(sentence: string): void;
   hush(): void;
   asked: Asked | null;
 }
@@ -66,6 +69,7 @@ export function useSharedDraft(
   const [undone, setUndone] = useState<{ undo: Edit[]; redo: Edit[] }>({ undo: [], redo: [] });
   const [saving, setSaving] = useState("");
   const [said, setSaid] = useState("");
+  const [told, setTold] = useState("");
   const [asked, setAsked] = useState<Asked | null>(null);
   /** What the server has, and what it has not got yet. */
   const known = useRef({ definition: start.definition, version: start.version });
@@ -224,7 +228,10 @@ export function useSharedDraft(
     const inverse = last && apply(last);
     if (inverse) setUndone((u) => ({ undo: [...u.undo, inverse], redo: u.redo.slice(0, -1) }));
   }, [undone, apply]);
-  const hush = useCallback(() => setSaid(""), []);
+  const hush = useCallback(() => {
+    setSaid("");
+    setTold("");
+  }, []);
 
   return {
     definition,
@@ -235,6 +242,8 @@ export function useSharedDraft(
     canRedo: undone.redo.length > 0,
     saving,
     said,
+    told,
+    tell: setTold,
     hush,
     asked,
   };

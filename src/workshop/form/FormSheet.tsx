@@ -14,6 +14,7 @@ import {
   walkFields,
   type Field,
   type FieldKind,
+  type PastedFields,
   type Registers,
 } from "@/core/form";
 import type { Edit } from "@/core/route";
@@ -34,7 +35,7 @@ interface Row {
 }
 
 /** Widths of the columns: name, kind, needed, shown, worked out, more. */
-const COLUMNS = "27% 7.4rem 6.4rem minmax(0, 1fr) minmax(0, 1fr) 2.75rem";
+const COLUMNS = "minmax(0, 1.15fr) 6.8rem 5.2rem minmax(0, 1fr) minmax(0, 1fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
 const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
@@ -44,6 +45,7 @@ export function FormSheet() {
   const definition = useDraft((d) => d.definition);
   const registers = useDraft((d) => d.office.registers);
   const edit = useDraft((d) => d.edit);
+  const tell = useDraft((d) => d.tell);
   const [chosen, setChosen] = useState<string | null>(null);
   const [showAccess, setShowAccess] = useState(false);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
@@ -113,12 +115,20 @@ export function FormSheet() {
     };
     const pasteAt = (place: FieldPlace, text: string) => {
       const fresh = new Set<string>();
-      const added = fieldsFromRows(text, KINDS.fields, (name) => {
-        const id = newId(name, (x) => taken(x) || fresh.has(x));
-        fresh.add(id);
-        return id;
-      });
-      if (added.length > 0) edit(addedAt(place, added));
+      const names = new Set<string>();
+      walkFields(sheet.current.fields, (f) => void names.add(f.name.toLowerCase()));
+      const pasted = fieldsFromRows(
+        text,
+        KINDS.fields,
+        (name) => {
+          const id = newId(name, (x) => taken(x) || fresh.has(x));
+          fresh.add(id);
+          return id;
+        },
+        (name) => names.has(name) || Object.hasOwn(SMALL_NAMES, name),
+      );
+      if (pasted.fields.length > 0 && edit(addedAt(place, pasted.fields))) tell(pasteWords(pasted));
+      else if (pasted.fields.length === 0) tell("Nothing was pasted: no row begins with a name.");
     };
     const at = (id: string) => sheet.current.rows.findIndex((r) => r.field.id === id);
     const made: FieldDeeds = {
@@ -149,23 +159,27 @@ export function FormSheet() {
       },
     };
     return { add: addField, paste: pasteAt, deeds: made };
-  }, [edit]);
+  }, [edit, tell]);
   const atEnd: FieldPlace = { parent: null, after: fields.at(-1)?.id ?? null };
+  const below =
+    chosen !== null && findField(fields, chosen) ? placeBelow(fields, chosen, folded.has(chosen)) : atEnd;
+  // A page holds others and stands in nothing.
+  const place = (kind?: FieldKind) => (kind === "page" ? atEnd : below);
 
   return (
     <Group orientation="horizontal" className="min-h-[60vh]">
       <Panel defaultSize="71%" minSize="40%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
-          <Button small onClick={() => add(atEnd)}>
+          <Button small onClick={() => add(place())}>
             <Plus size={14} aria-hidden /> Field
           </Button>
-          <Button small look="quiet" onClick={() => add(atEnd, "section")}>
+          <Button small look="quiet" onClick={() => add(place(), "section")}>
             Section
           </Button>
-          <Button small look="quiet" onClick={() => add(atEnd, "page")}>
+          <Button small look="quiet" onClick={() => add(place("page"), "page")}>
             Page
           </Button>
-          <Button small look="quiet" onClick={() => add(atEnd, "lines")}>
+          <Button small look="quiet" onClick={() => add(place(), "lines")}>
             Line items
           </Button>
           <Button
@@ -188,14 +202,14 @@ export function FormSheet() {
                 <th className={showAccess ? "min-w-44" : ""}>Name</th>
                 {steps ? (
                   steps.map((s) => (
-                    <th key={s.id} title={s.name} className="max-w-28 truncate">
+                    <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
                       {s.number} {s.name}
                     </th>
                   ))
                 ) : (
                   <>
                     <th>Kind</th>
-                    <th>Needed when</th>
+                    <th>Needed</th>
                     <th>Shown when</th>
                     <th>Worked out as</th>
                   </>
@@ -263,6 +277,23 @@ export function FormSheet() {
       </Panel>
     </Group>
   );
+}
+
+/** Names of the route's own, in small letters: no field can have them. */
+const SMALL_NAMES = Object.fromEntries(Object.keys(REQUEST_SCOPE).map((n) => [n.toLowerCase(), true]));
+
+/** What pasting made of the names, so that nobody looks for one that is called otherwise now. */
+function pasteWords({ fields, renamed, left }: PastedFields): string {
+  const some = (list: readonly string[]) =>
+    `${list.slice(0, 5).join(", ")}${list.length > 5 ? ` and ${list.length - 5} more` : ""}`;
+  const parts = [
+    `${fields.length} ${fields.length === 1 ? "field was" : "fields were"} added.`,
+    ...(renamed.length > 0
+      ? [`Called otherwise than pasted: ${some(renamed.map((r) => `“${r.from}” is “${r.to}”`))}.`]
+      : []),
+    ...(left.length > 0 ? [`Left out, for they are no names: ${some(left.map((l) => `“${l}”`))}.`] : []),
+  ];
+  return parts.join(" ");
 }
 
 /** The names each table's formulas may read, by the id of the line items; the same objects while they stay the same. */

@@ -1,8 +1,9 @@
 "use client";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { COLUMN, mapLayout, ROW, type MapEdge } from "./mapLayout";
+import { COLUMN, mapLayout, MOST_COLUMN, ROW, type MapEdge } from "./mapLayout";
+import { wrapped } from "./wrapped";
 
 const STONES = [
   "M-17,-2 C-17,-12 -6,-14 4,-13 C13,-12 18,-7 17,2 C16,11 7,13 -3,13 C-12,13 -17,8 -17,-2Z",
@@ -13,6 +14,11 @@ const STONES = [
 const STONE = { walked: ["var(--moss)", "var(--on-moss)"], plain: ["var(--pebble)", "var(--ink)"] };
 const CHOSEN = ["var(--slate)", "var(--sheet)"];
 const PAD = 40;
+/** Between a stone and what stands beside it; about the width of a letter; lines of a name. */
+const LABEL_X = 21;
+const LETTER = 5.9;
+const LINE = 12.5;
+const MOST_LINES = 4;
 
 /** Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. */
 export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(id: string): void }) {
@@ -23,8 +29,12 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
   const lists = new Set(d.path?.lists ?? []);
   const isWalked = (e: MapEdge) =>
     walked.has(e.fromStep) && walked.has(e.toStep) && (e.list === "" || lists.has(e.list));
-  const at = (p: { x: number; y: number }) => ({ x: PAD + p.x * COLUMN, y: 26 + p.y * ROW });
-  const width = PAD + map.width * COLUMN + 20;
+  const frame = useRef<HTMLDivElement>(null);
+  const room = useWidth(frame);
+  // A wide window gives its room to the names.
+  const column = Math.min(MOST_COLUMN, Math.max(COLUMN, (room / zoom - PAD - 20) / map.width));
+  const at = (p: { x: number; y: number }) => ({ x: PAD + p.x * column, y: 26 + p.y * ROW });
+  const width = PAD + map.width * column;
   const height = 26 + map.height * ROW + 10;
   const curve = (e: MapEdge): string => {
     const a = at(e.from);
@@ -33,9 +43,9 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
     const y1 = a.y + 13;
     const y2 = b.y - 14;
     if (a.x === b.x) return `M${a.x},${y1} L${b.x},${y2}`;
-    // Across first and then down where it branches off; down first and then across where it comes back.
+    // Below the stone and across where it branches off, so that no name is crossed; down first where it comes back.
     return a.x < b.x
-      ? `M${a.x + 16},${a.y + 4} C${b.x - 10},${a.y + 8} ${b.x},${a.y + 20} ${b.x},${y2}`
+      ? `M${a.x},${y1} C${a.x},${a.y + ROW - 26} ${b.x},${a.y + 22} ${b.x},${Math.min(y2, a.y + ROW - 14)} L${b.x},${y2}`
       : `M${a.x},${y1} C${a.x},${y2 - 8} ${a.x - 20},${y2 - 6} ${b.x + 4},${y2}`;
   };
   return (
@@ -62,6 +72,7 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
         </Button>
       </div>
       <div
+        ref={frame}
         className="max-h-[calc(100vh-13.5rem)] flex-1 overflow-auto"
         tabIndex={0}
         role="region"
@@ -108,15 +119,7 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
                 >
                   {n.number}
                 </text>
-                <text
-                  x={21}
-                  y={4}
-                  fontSize={11}
-                  fill="var(--ink)"
-                  stroke="var(--ground)"
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >{` ${short(n.name)}`}</text>
+                <Label name={n.name} letters={Math.floor((column - LABEL_X - 24) / LETTER)} />
               </g>
             );
           })}
@@ -126,4 +129,35 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
   );
 }
 
-const short = (name: string): string => (name.length > 15 ? `${name.slice(0, 14)}…` : name);
+/** A name beside its stone, in as many lines as it takes. */
+function Label({ name, letters }: { name: string; letters: number }) {
+  const lines = wrapped(name, letters, MOST_LINES);
+  return (
+    <text
+      fontSize={11}
+      fill="var(--ink)"
+      stroke="var(--ground)"
+      strokeWidth={4}
+      paintOrder="stroke"
+      y={4 - ((lines.length - 1) * LINE) / 2}
+    >
+      <title>{name}</title>
+      {lines.map((l, i) => (
+        <tspan key={i} x={LABEL_X} dy={i === 0 ? 0 : LINE}>
+          {l}
+        </tspan>
+      ))}
+    </text>
+  );
+}
+
+function useWidth(of: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    if (!of.current) return;
+    const watch = new ResizeObserver(([e]) => setWidth(e!.contentRect.width));
+    watch.observe(of.current);
+    return () => watch.disconnect();
+  }, [of]);
+  return width;
+}

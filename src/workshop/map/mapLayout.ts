@@ -28,7 +28,8 @@ export interface MapDrawing {
   height: number;
 }
 
-export const COLUMN = 118;
+export const COLUMN = 128;
+export const MOST_COLUMN = 260;
 export const ROW = 62;
 
 interface Exit {

@@ -38,12 +38,19 @@ it("takes the typing back with Escape", async () => {
   expect(c.kept).toEqual([]);
 });
 
-it("goes back to what was there when the text is refused", async () => {
+it("keeps a text that is refused as it was typed, marked, until it is mended or taken back", async () => {
   const u = userEvent.setup();
-  const c = cell((t) => t === "");
-  await u.clear(c.input);
+  const c = cell((t) => t.includes("-"));
+  await u.type(c.input, "-net");
   await u.tab();
-  expect([c.input.value, c.kept]).toEqual(["Total", []]);
+  expect([c.input.value, c.kept]).toEqual(["Total-net", []]);
+  expect(c.input.getAttribute("aria-invalid")).toBe("true");
+  await u.type(c.input, "{Escape}");
+  expect([c.input.value, c.input.getAttribute("aria-invalid")]).toEqual(["Total", null]);
+  await u.type(c.input, "-net{Enter}");
+  await u.clear(c.input);
+  await u.type(c.input, "Net{Enter}");
+  expect([c.kept, c.input.getAttribute("aria-invalid")]).toEqual([["Net"], null]);
 });
 
 it("follows a change from elsewhere", () => {

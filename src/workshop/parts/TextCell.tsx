@@ -1,7 +1,11 @@
 "use client";
+import { classes } from "@/ui";
 import { useEffect, useRef, useState, type InputHTMLAttributes } from "react";
 
-/** A text in a cell, kept when left or on Enter; Escape takes the typing back. */
+/**
+ * A text in a cell, kept when left or on Enter; Escape takes the typing back. One that is refused stays as it was typed,
+ * marked, until it is mended or taken back; why is said beside the sheet.
+ */
 export function TextCell({
   value,
   onCommit,
@@ -13,20 +17,24 @@ export function TextCell({
   onCommit(text: string): boolean | void;
 }) {
   const [text, setText] = useState(value);
+  const [refused, setRefused] = useState(false);
   const known = useRef(value);
   useEffect(() => {
-    if (value !== known.current) setText(value);
+    if (value !== known.current) {
+      setText(value);
+      setRefused(false);
+    }
     known.current = value;
   }, [value]);
   const commit = () => {
-    if (text === known.current) return;
-    // A refused text goes back to what was there; the reason is said beside the sheet.
-    if (onCommit(text) === false) setText(known.current);
+    if (text === known.current) return setRefused(false);
+    setRefused(onCommit(text) === false);
   };
   return (
     <input
       {...rest}
-      className={className}
+      className={classes(className, refused && "!border-brick !bg-brick-wash")}
+      {...(refused ? { "aria-invalid": true } : {})}
       value={text}
       onChange={(e) => setText(e.target.value)}
       onBlur={commit}
@@ -35,6 +43,7 @@ export function TextCell({
         if (e.key === "Escape") {
           e.stopPropagation();
           setText(known.current);
+          setRefused(false);
         }
         onKeyDown?.(e);
       }}

@@ -1,14 +1,14 @@
 "use client";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
-import { GripVertical, Plus } from "lucide-react";
+import { GripVertical } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import type { Scope } from "@/core/expression";
 import { startKind, stepKind } from "@/core/kinds";
-import { heldBy, type StepKind } from "@/core/route";
+import { heldBy, type Step, type StepKind } from "@/core/route";
 import { KINDS } from "@/kinds";
-import { Button, classes, Pebble, Popover } from "@/ui";
+import { classes, Pebble } from "@/ui";
 import { useDraft, useKindViews } from "../parts";
-import { KindPicker } from "./KindPicker";
+import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
 
 /** What can be done with a row; one object for all rows, so that a row is drawn anew only for its own sake. */
@@ -20,14 +20,19 @@ export interface RowDeeds {
   addList(row: SheetRow): void;
   up(row: SheetRow): void;
   down(row: SheetRow): void;
-  nest(row: SheetRow): void;
+  /** Into a list of the step above; the last where none is said. */
+  nest(row: SheetRow, list?: string): void;
   unnest(row: SheetRow): void;
   remove(row: SheetRow): void;
+  /** Where the row could go, for its menu. */
+  places(row: SheetRow): { list: string; name: string }[];
 }
 interface Props {
   row: SheetRow;
   chosen: boolean;
   picking: boolean;
+  /** As it was when it was made, as long as nobody has touched it: it does not complain yet. */
+  fresh: Step | null;
   scope: Scope;
   deeds: RowDeeds;
 }
@@ -36,6 +41,7 @@ interface Props {
 const same = (a: Props, b: Props): boolean =>
   a.chosen === b.chosen &&
   a.picking === b.picking &&
+  a.fresh === b.fresh &&
   a.scope === b.scope &&
   a.deeds === b.deeds &&
   sameRow(a.row, b.row);
@@ -54,7 +60,7 @@ function sameRow(a: SheetRow, b: SheetRow): boolean {
 }
 
 /** One line of the route sheet. */
-export const RouteRow = memo(function RouteRow({ row, chosen, picking, scope, deeds }: Props) {
+export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, scope, deeds }: Props) {
   const drop = useDroppable({ id: row.id });
   const drag = useDraggable({ id: row.id, disabled: row.kind !== "step" });
   const onPath = useDraft((d) => {
@@ -108,7 +114,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, scope, de
         </span>
         <div className="min-w-0 flex-1 leading-[1.75]">
           <RowText row={row} scope={scope} />
-          {row.kind !== "list" && <RowProblems row={row} />}
+          {row.kind !== "list" && !(row.kind === "step" && row.step === fresh) && <RowProblems row={row} />}
         </div>
         <RowTools row={row} chosen={chosen} picking={picking} deeds={deeds} />
       </div>
@@ -200,66 +206,4 @@ function RowProblems({ row }: { row: SheetRow }) {
       )}
     </p>
   ));
-}
-
-/** Tools of a row, in its margin. */
-function RowTools({ row, chosen, picking, deeds }: Omit<Props, "scope">) {
-  const one = row.kind === "step" ? stepKind(KINDS, row.step).lists?.one : undefined;
-  const tabIndex = chosen ? 0 : -1;
-  const more = [
-    ["Up", deeds.up],
-    ["Down", deeds.down],
-    ["Into the step above", deeds.nest],
-    ["Out of its list", deeds.unnest],
-    ["Remove", deeds.remove],
-  ] as const;
-  return (
-    <span
-      className={classes(
-        "absolute top-0 right-0 flex items-center gap-0.5 rounded bg-inherit transition-opacity group-hover:opacity-100 group-focus-within:opacity-100",
-        chosen || picking ? "opacity-100" : "opacity-0",
-      )}
-    >
-      {one && (
-        <Button small look="quiet" tabIndex={tabIndex} onClick={() => deeds.addList(row)}>
-          + {one}
-        </Button>
-      )}
-      {row.kind === "step" && (
-        <Popover
-          width={190}
-          align="end"
-          trigger={
-            <Button small look="quiet" tabIndex={tabIndex} aria-label={`More for ${row.number}`}>
-              …
-            </Button>
-          }
-        >
-          {more.map(([name, act]) => (
-            <button
-              key={name}
-              type="button"
-              className={classes(
-                "block w-full rounded px-2 py-1 text-left hover:bg-slate-wash",
-                name === "Remove" && "text-brick",
-              )}
-              onClick={() => act(row)}
-            >
-              {name}
-            </button>
-          ))}
-        </Popover>
-      )}
-      <KindPicker
-        open={picking}
-        onOpenChange={(o) => deeds.picking(row, o)}
-        onPick={(k) => deeds.pick(row, k)}
-        trigger={
-          <Button small look="quiet" tabIndex={tabIndex} aria-label={`Add a step after ${row.number}`}>
-            <Plus size={14} aria-hidden />
-          </Button>
-        }
-      />
-    </span>
-  );
 }

@@ -27,8 +27,8 @@ import { PathMap } from "../map/PathMap";
 import { newId, useDraft } from "../parts";
 import { freshCopy } from "./freshCopy";
 import { KindPicker } from "./KindPicker";
-import { placeAfter, stepsOf, type Place } from "./placeAfter";
-import { dropped, nested, unnested, upOrDown, type StepRow } from "./routeMoves";
+import { placeAfter, type Place } from "./placeAfter";
+import { dropped, listsAbove, listUpOrDown, nested, unnested, upOrDown, type StepRow } from "./routeMoves";
 import { RouteRow, type RowDeeds } from "./RouteRow";
 import { sheetRows, type SheetRow } from "./rows";
 
@@ -44,6 +44,8 @@ export function RouteSheet() {
   const [picking, setPicking] = useState<string | null>(null);
   const focusNext = useRef<string | null>(null);
   const cut = useRef<Step | null>(null);
+  /** The step made last, until somebody goes on to another row or changes it: it complains of nothing yet. */
+  const [fresh, setFresh] = useState<Step | null>(null);
   const rows = useMemo(() => sheetRows(definition), [definition]);
   const { fields, route } = definition;
   const scope = useSameNames(
@@ -86,6 +88,7 @@ export function RouteSheet() {
     const put = (step: Step, place: Place) => {
       if (!edit({ op: "step.add", ...place, step })) return;
       setChosen(step.id);
+      setFresh(step);
       focusNext.current = step.id;
     };
     const addStep = (place: Place, kind: StepKind) => put(KINDS.steps[kind].blank(newId(kind, taken)), place);
@@ -95,12 +98,20 @@ export function RouteSheet() {
     const onStep = (work: (row: StepRow) => void) => (row: SheetRow) => {
       if (row.kind === "step") work(row);
     };
-    const remove = onStep((row) => {
+    const remove = (row: SheetRow) => {
       const at = sheet.current.rows.findIndex((r) => r.id === row.id);
-      if (edit({ op: "step.remove", id: row.id })) focusNext.current = sheet.current.rows[at - 1]?.id ?? null;
-    });
+      const e = removal(row);
+      if (e && edit(e)) focusNext.current = sheet.current.rows[at - 1]?.id ?? null;
+    };
+    const upDown = (row: SheetRow, by: -1 | 1) => {
+      if (row.kind === "list") return move(row, listUpOrDown(row, by));
+      if (row.kind === "step") move(row, upOrDown(sheet.current.rows, sheet.current.route, row, by));
+    };
     const made: RowDeeds = {
-      choose: (row) => setChosen(row.id),
+      choose: (row) => {
+        setChosen(row.id);
+        setFresh((f) => (f?.id === row.id ? f : null));
+      },
       picking: (row, open) => setPicking(open ? row.id : null),
       pick: (row, kind) => addStep(placeAfter(row), kind),
       addList: onStep(({ step }) => {
@@ -110,9 +121,12 @@ export function RouteSheet() {
         const list = lists.blank(newId(`${step.id}-way`, taken), held.length) as unknown as HeldList;
         edit({ op: "list.add", step: step.id, after: held[lists.at(step) - 1]?.id ?? null, list });
       }),
-      up: onStep((row) => move(row, upOrDown(sheet.current.route, row, -1))),
-      down: onStep((row) => move(row, upOrDown(sheet.current.route, row, 1))),
-      nest: onStep((row) => move(row, nested(sheet.current.route, row))),
+      up: (row) => upDown(row, -1),
+      down: (row) => upDown(row, 1),
+      nest: (row, list) => {
+        if (row.kind === "step") move(row, nested(sheet.current.route, row, list));
+      },
+      places: (row) => (row.kind === "step" ? listsAbove(sheet.current.route, row) : []),
       unnest: onStep((row) => move(row, unnested(sheet.current.rows, row))),
       remove,
       key: (e, row) => {
@@ -141,7 +155,13 @@ export function RouteSheet() {
           <KindPicker
             open={picking === END}
             onOpenChange={(o) => setPicking(o ? END : null)}
-            onPick={(k) => add({ to: { owner: null, list: null }, after: route.at(-1)?.id ?? null }, k)}
+            onPick={(k) => {
+              const row = rows.find((r) => r.id === chosen);
+              add(
+                row ? placeAfter(row) : { to: { owner: null, list: null }, after: route.at(-1)?.id ?? null },
+                k,
+              );
+            }}
             trigger={
               <Button small>
                 <Plus size={14} aria-hidden /> Step
@@ -171,6 +191,7 @@ export function RouteSheet() {
                 row={row}
                 chosen={chosen === row.id}
                 picking={picking === row.id}
+                fresh={fresh?.id === row.id ? fresh : null}
                 scope={scope}
                 deeds={deeds}
               />
@@ -203,6 +224,17 @@ export function RouteSheet() {
   );
 }
 
+function removal(row: SheetRow): Edit | null {
+  switch (row.kind) {
+    case "start":
+      return null;
+    case "step":
+      return { op: "step.remove", id: row.id };
+    case "list":
+      return { op: "list.remove", step: row.owner.id, list: row.list };
+  }
+}
+
 /** The same object as long as it holds the same names: every row hangs on it. */
 function useSameNames<T extends object>(scope: T): T {
   const text = JSON.stringify(scope);
@@ -221,7 +253,7 @@ interface Keyed {
 /** What a key does on a row; null where it is not the sheet's. */
 function keyDeed(e: KeyboardEvent, row: SheetRow, deeds: RowDeeds, at: Keyed): (() => void) | null {
   const ctrl = e.ctrlKey || e.metaKey;
-  if (e.altKey && row.kind === "step") {
+  if (e.altKey && row.kind !== "start") {
     if (e.key === "ArrowUp") return () => deeds.up(row);
     if (e.key === "ArrowDown") return () => deeds.down(row);
   }
@@ -250,13 +282,12 @@ function keyDeed(e: KeyboardEvent, row: SheetRow, deeds: RowDeeds, at: Keyed): (
       return focus(-1);
     case "Delete":
     case "Backspace":
-      return row.kind === "step" ? () => deeds.remove(row) : null;
+      return row.kind === "start" ? null : () => deeds.remove(row);
     case "Tab": {
       // Tab nests only where that is possible; anywhere else it leaves the row as keyboard users expect.
       if (row.kind !== "step") return null;
       if (e.shiftKey) return row.ref.owner ? () => deeds.unnest(row) : null;
-      const above = stepsOf(at.route, row.ref)?.[row.index - 1];
-      return above && listsOf(above, KINDS).length > 0 ? () => deeds.nest(row) : null;
+      return listsAbove(at.route, row).length > 0 ? () => deeds.nest(row) : null;
     }
     case "F2": {
       const element = e.currentTarget as HTMLElement;

@@ -2,13 +2,15 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Banner, Button, Dialog } from "@/ui";
-import { newProcessAction } from "../../actions/workshop";
+import { copyProcessAction, newProcessAction } from "../../actions/workshop";
 
-export function NewProcess() {
+/** Makes a process: from nothing, or like one there is. */
+export function NewProcess({ like }: { like: readonly { key: string; name: string }[] }) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
   const [prefix, setPrefix] = useState("");
+  const [from, setFrom] = useState("");
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
   return (
@@ -21,7 +23,7 @@ export function NewProcess() {
           onSubmit={(e) => {
             e.preventDefault();
             start(async () => {
-              const r = await newProcessAction(name, prefix);
+              const r = await (from ? copyProcessAction(from, name, prefix) : newProcessAction(name, prefix));
               if (r.ok) router.push(`/workshop/${r.value.key}/form`);
               else setSaid(r.sentence);
             });
@@ -48,6 +50,26 @@ export function NewProcess() {
             onChange={(e) => setPrefix(e.target.value.toUpperCase())}
             placeholder="PARK"
           />
+          {like.length > 0 && (
+            <>
+              <label htmlFor="new-like" className="mb-1 block">
+                Beginning with
+              </label>
+              <select
+                id="new-like"
+                className="input mb-4"
+                value={from}
+                onChange={(e) => setFrom(e.target.value)}
+              >
+                <option value="">an empty form and route</option>
+                {like.map((p) => (
+                  <option key={p.key} value={p.key}>
+                    a copy of {p.name}
+                  </option>
+                ))}
+              </select>
+            </>
+          )}
           <div>
             <Button look="main" type="submit" disabled={busy}>
               Start designing

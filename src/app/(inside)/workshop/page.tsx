@@ -15,7 +15,7 @@ export default async function WorkshopPage() {
       <PageHeader
         title="Workshop"
         lead="Processes you may design. What is live stays as it is until you release a draft."
-        action={actor.officeRights && <NewProcess />}
+        action={actor.officeRights && <NewProcess like={list.map(({ key, name }) => ({ key, name }))} />}
       />
       {list.length === 0 ? (
         <Empty title="No process is yours to design">

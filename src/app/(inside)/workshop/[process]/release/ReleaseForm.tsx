@@ -1,12 +1,16 @@
 "use client";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, useTransition } from "react";
 import type { Difference } from "@/core/route";
 import { Banner, Button } from "@/ui";
-import { useDraft } from "@/workshop";
+import { problemPlace, useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";
 import { say } from "../../../../shell/say";
 import { useProof } from "../../../../shell/useProof";
+
+/** Errors listed at once. */
+const SHOWN = 12;
 
 export function ReleaseForm({
   process,
@@ -44,9 +48,18 @@ export function ReleaseForm({
           {errors.length === 1 ? "One error keeps" : `${errors.length} errors keep`} this draft from being
           released:
           <ul className="mt-1 list-disc pl-5">
-            {errors.slice(0, 6).map((p, i) => (
-              <li key={i}>{p.message}</li>
-            ))}
+            {errors.slice(0, SHOWN).map((p, i) => {
+              const at = problemPlace(d.definition, p.where);
+              return (
+                <li key={i}>
+                  <Link className="link" href={at.href}>
+                    {at.says}
+                  </Link>
+                  : {p.message}
+                </li>
+              );
+            })}
+            {errors.length > SHOWN && <li>and {errors.length - SHOWN} more, under the errors above</li>}
           </ul>
         </Banner>
       )}

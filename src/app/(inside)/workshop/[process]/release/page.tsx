@@ -1,7 +1,7 @@
 import { releasePage } from "@/services";
-import { Mark, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { ReleaseForm } from "./ReleaseForm";
+import { Releases } from "./Releases";
 
 export const dynamic = "force-dynamic";
 
@@ -19,24 +19,7 @@ export default async function ReleasePage({ params }: { params: Promise<{ proces
         first={v.releases.length === 0}
         changes={v.changes}
       />
-      <section>
-        <h2 className="mb-2">Releases</h2>
-        {v.releases.length === 0 && <p className="text-soft">None yet.</p>}
-        <ol>
-          {v.releases.map((r) => (
-            <li key={r.id} className="border-t border-line py-2">
-              <span className="font-medium">{r.version}</span>{" "}
-              <Mark tone={r.state === "live" ? "agree" : "plain"}>{r.state}</Mark>
-              <span className="text-sm text-soft">
-                {" "}
-                {whenText(r.releasedAt, actor.zone)}
-                {r.releasedBy && `, ${r.releasedBy}`}
-              </span>
-              {r.note && <span className="block">{r.note}</span>}
-            </li>
-          ))}
-        </ol>
-      </section>
+      <Releases process={process} releases={v.releases} used={v.used} zone={actor.zone} />
     </div>
   );
 }
