@@ -91,24 +91,41 @@ export const noticesOf = async (db: Db, person: string, limit: number): Promise<
     })
   ).rows;
 
-/** How many are new, counted up to a limit. */
-export const unreadCount = async (db: Db, person: string, most: number): Promise<number> =>
+/** Tasks that wait for somebody and notices that are new, counted up to a limit; and whether they own a process. */
+export const badgesOf = async (
+  db: Db,
+  person: string,
+  mostUnread: number,
+): Promise<{ desk: number; unread: number; owns: boolean }> =>
   (
     await db.query({
-      name: "notices-unread",
+      name: "badges",
       text: `
-        select count(*)::int as n
-        from
+        select
           (
+            select count(*)::int
+            from task_candidate
+            where person_id = $1 and open
+          ) as desk,
+          (
+            select count(*)::int
+            from
+              (
+                select 1
+                from notice n
+                where n.person_id = $1 and n.read_at is null and not (${ASKS} and not ${MINE})
+                limit $2
+              ) x
+          ) as unread,
+          exists (
             select 1
-            from notice n
-            where n.person_id = $1 and n.read_at is null and not (${ASKS} and not ${MINE})
-            limit $2
-          ) x
+            from process_owner
+            where person_id = $1
+          ) as owns
       `,
-      values: [person, most],
+      values: [person, mostUnread],
     })
-  ).rows[0].n;
+  ).rows[0];
 
 /** Those up to the newest that was shown; what came after is still new. */
 export const markRead = (db: Db, person: string, upTo: string, readAt: number) =>

@@ -160,7 +160,7 @@ export function FormView(props: FormViewProps) {
         }}
         onBlur={() => setBeen((b) => (b.has(f.id) ? b : new Set(b).add(f.id)))}
         className={classes(
-          readOnly && f.kind !== "lines" && !editing ? "mb-0.5 rounded-sm" : "mb-3 rounded-sm",
+          readOnly && f.kind !== "lines" ? "rounded-sm" : "mb-3 rounded-sm",
           f.kind !== "lines" &&
             !narrow &&
             "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4",

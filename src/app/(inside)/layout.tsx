@@ -26,7 +26,15 @@ export default async function InsideLayout({ children }: { children: ReactNode }
         demo={isDemo() ? { people, now } : null}
       />
       <div className="flex">
-        <Rail waiting={b.desk} small={jar.get("rail")?.value === "narrow"} />
+        <Rail
+          waiting={b.desk}
+          small={jar.get("rail")?.value === "narrow"}
+          areas={{
+            designs: b.owns || actor.officeRights,
+            watches: b.owns,
+            office: actor.officeRights,
+          }}
+        />
         <main id="main" className="min-w-0 flex-1 px-4 py-5 pb-24 md:px-7 md:pb-10">
           {children}
         </main>

@@ -13,6 +13,7 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useState } from "react";
 import { classes } from "@/ui";
+import { useAreaHere } from "./areaHere";
 
 const AREAS = [
   { href: "/ask", name: "Ask", icon: PenLine },
@@ -24,8 +25,23 @@ const AREAS = [
 ] as const;
 
 /** The areas, in words. On a phone they stand in a row at the foot of the page. */
-export function Rail({ waiting, small }: { waiting: number; small: boolean }) {
+export function Rail({
+  waiting,
+  small,
+  areas,
+}: {
+  waiting: number;
+  small: boolean;
+  /** Areas its person can do something in, beside those that are for everybody. */
+  areas: { designs: boolean; watches: boolean; office: boolean };
+}) {
   const path = usePathname();
+  const where = useAreaHere();
+  const may: Partial<Record<(typeof AREAS)[number]["href"], boolean>> = {
+    "/workshop": areas.designs,
+    "/progress": areas.watches,
+    "/office": areas.office,
+  };
   const [narrow, setNarrow] = useState(small);
   const fold = () => {
     setNarrow(!narrow);
@@ -39,8 +55,8 @@ export function Rail({ waiting, small }: { waiting: number; small: boolean }) {
         narrow ? "md:w-14" : "md:w-44",
       )}
     >
-      {AREAS.map(({ href, name, icon: Icon }) => {
-        const here = path.startsWith(href) || (href === "/desk" && path.startsWith("/requests"));
+      {AREAS.filter(({ href }) => may[href] ?? true).map(({ href, name, icon: Icon }) => {
+        const here = path.startsWith(href) || (path.startsWith("/requests") && href === where);
         return (
           <Link
             key={href}

@@ -3,6 +3,7 @@ export interface FormProblem {
   code:
     | "needed"
     | "not-a-number"
+    | "two-readings"
     | "too-small"
     | "too-large"
     | "too-early"

@@ -32,6 +32,7 @@ export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
 export { wellFormed, withoutUnfit } from "./wellFormed";
 export type { FormProblem, ValueMistake } from "./formProblem";
+export { readNumber, readsBothWays } from "./readNumber";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";

@@ -1,5 +1,6 @@
 import { isNum, toNum, type Value } from "../expression";
 import { MAX_FILE_MB, type Field, type Stored } from "./field";
+import { readsBothWays } from "./readNumber";
 import type { ValueMistake } from "./formProblem";
 
 /**
@@ -13,7 +14,7 @@ export function numberMistakes(
   decimals: number | null,
 ): ValueMistake[] {
   const value = String(raw);
-  if (!isNum(v)) return [{ code: "not-a-number", data: { value } }];
+  if (!isNum(v)) return [{ code: readsBothWays(value) ? "two-readings" : "not-a-number", data: { value } }];
   const out: ValueMistake[] = [];
   if (decimals !== null && v.decimals > decimals)
     out.push({ code: "too-many-decimals", data: { value, limit: String(decimals) } });

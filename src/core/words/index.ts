@@ -1,5 +1,6 @@
 export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
 export { trailLine, trailLines, type TrailLine, type TrailNames } from "./eventLine";
-export { nextInWords, pathOf, type PathStop } from "./requestPath";
+export { nextInWords } from "./nextInWords";
+export { pathOf, type PathStop } from "./requestPath";
 export { NEWS_KINDS, newsLine, type NewsNames } from "./newsLine";
 export { timeLeft, type TimeLeft } from "./timeLeft";

@@ -1,6 +1,6 @@
 import type { CompiledRelease, RequestEvent, RequestState } from "../engine";
 import { stepKind } from "../kinds";
-import { following, listsOf, START, type Step } from "../route";
+import { START, type Step } from "../route";
 
 /** One stop of a request: steps it has been at, in the order of arriving, then where it is. */
 export interface PathStop {
@@ -143,32 +143,4 @@ function marked(stops: readonly PathStop[], state: RequestState): PathStop[] {
     if (stuck.has(s.step)) return { ...s, state: "stuck" };
     return here.has(s.step) ? { ...s, state: "here" } : s;
   });
-}
-
-/** What each answer of a step leads to, in words: "approve: then Handover". */
-export function nextInWords(route: Route, stepId: string): { answer: string; then: string }[] {
-  const { places, kinds } = route;
-  const step = places.get(stepId)?.step;
-  if (!step) return [];
-  const { asks } = stepKind(kinds, step);
-  return (asks?.answers(step) ?? []).map((a) => {
-    if (a.returns) return { answer: a.label, then: "goes back to the requester for changes" };
-    const next = asks!.answered(step, a.id);
-    const held =
-      next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;
-    return { answer: a.label, then: thenWords(route, held ?? following(places, step.id)) };
-  });
-}
-
-function thenWords({ places, kinds }: Route, first: Step | null | "branch end"): string {
-  let s = first;
-  // Steps that nobody waits at are passed over: what follows them is what a reader wants to know.
-  for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
-    s = following(places, s.id);
-  if (s === "branch end") return "then the other branches are waited for";
-  if (s === null) return "then it is done";
-  const exit = stepKind(kinds, s).exit(s);
-  if (!exit) return `then ${s.name}`;
-  if ("ends" in exit) return `ends as “${exit.ends}”`;
-  return `then ${places.get(exit.to)?.step.name ?? "elsewhere"} again`;
 }

@@ -17,6 +17,10 @@ export function formProblemSentence(p: FormProblem): string {
       return `${field} needs at least one line.`;
     case "not-a-number":
       return `${at}"${value}" is not a number. Write digits, for example 1250.50.`;
+    case "two-readings": {
+      const [whole = "", part = ""] = (value ?? "").split(",");
+      return `${at}"${value}" can be read in two ways. Write ${whole}${part} or ${whole}.${part}.`;
+    }
     case "too-many-decimals":
       return `${at}${field} has at most ${limit} digits after the point, for example 12.50; "${value}" has more.`;
     case "too-small":

@@ -172,11 +172,11 @@ it("names what each of several has said, while they decide and afterwards", () =
 
 it("says what each answer leads to, past steps at which nobody waits", () => {
   expect(nextInWords(release, "check")).toEqual([
-    { answer: "Approve", then: "then By size" },
-    { answer: "Decline", then: "ends as “declined”" },
+    { answer: "Approve", then: "then Hand over (small) or Manager checks again (large)" },
+    { answer: "Decline", then: "then it ends as “declined”" },
     { answer: "Return", then: "goes back to the requester for changes" },
   ]);
-  expect(nextInWords(release, "hand")).toEqual([{ answer: "Handed over", then: "ends as “done”" }]);
+  expect(nextInWords(release, "hand")).toEqual([{ answer: "Handed over", then: "then it ends as “done”" }]);
   expect(nextInWords(release, "nothing")).toEqual([]);
 });
 

@@ -1,3 +1,4 @@
+import { readNumber } from "@/core/form";
 import { classes, moneyText } from "@/ui";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";
@@ -11,6 +12,11 @@ export const view: FieldView = {
       className={classes(inputLook(p).className, p.compact ? "text-right" : "max-w-48")}
       value={typeof p.value === "string" ? p.value : ""}
       onChange={(e) => p.onChange(e.target.value)}
+      // However it is written, it is kept in one way; what can be read in two is asked about.
+      onBlur={(e) => {
+        const read = readNumber(e.target.value);
+        if (read !== null && read !== e.target.value) p.onChange(read);
+      }}
     />
   ),
   shown: (v) => moneyText(v),

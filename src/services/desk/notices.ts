@@ -1,6 +1,6 @@
 import type { NewsFacts, NewsKind } from "@/core/engine";
 import { NEWS_KINDS, newsLine } from "@/core/words";
-import { getPool, notices, requests } from "@/db";
+import { getPool, notices } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName } from "../kernel/directory";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -9,7 +9,7 @@ import { timeIn } from "../requests/requestView";
 
 /** Notices shown at once, and new ones counted: beyond it says "99+". */
 const SHOWN = 50;
-export const MOST_UNREAD = 100;
+const MOST_UNREAD = 100;
 
 /** Everything here is somebody's own; the policy is asked all the same. */
 const own = (c: Call) => c.may({ action: "use own", person: c.actor.id });
@@ -17,16 +17,13 @@ const own = (c: Call) => c.may({ action: "use own", person: c.actor.id });
 export interface Badges {
   desk: number;
   unread: number;
+  /** Whether they own a process. */
+  owns: boolean;
 }
-export const badges = defineView(["use own"], async (c): Promise<Badges> => {
-  if (!own(c)) return { desk: 0, unread: 0 };
-  const db = getPool();
-  const [waiting, unread] = await Promise.all([
-    requests.deskCount(db, c.actor.id),
-    notices.unreadCount(db, c.actor.id, MOST_UNREAD),
-  ]);
-  return { desk: waiting, unread };
-});
+/** What the frame around every page shows of its person: in one statement, because every page asks. */
+export const badges = defineView(["use own"], async (c): Promise<Badges> =>
+  own(c) ? notices.badgesOf(getPool(), c.actor.id, MOST_UNREAD) : { desk: 0, unread: 0, owns: false },
+);
 
 export interface Notice {
   id: string;

@@ -54,7 +54,7 @@ export function SampleBar() {
       <label htmlFor="sample-by" className="text-soft">
         by
       </label>
-      <div className="w-48">
+      <div className="w-40">
         <Picker
           id="sample-by"
           label="Who asks in the sample"

@@ -35,7 +35,7 @@ interface Row {
 }
 
 /** Widths of the columns: name, kind, needed, shown, worked out, more. */
-const COLUMNS = "minmax(0, 1.15fr) 6.8rem 5.2rem minmax(0, 1fr) minmax(0, 1fr) 2.3rem";
+const COLUMNS = "minmax(0, 1.25fr) 6.6rem 4.8rem minmax(0, 1fr) minmax(0, 1fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
 const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
@@ -168,7 +168,7 @@ export function FormSheet() {
 
   return (
     <Group orientation="horizontal" className="min-h-[60vh]">
-      <Panel defaultSize="71%" minSize="40%">
+      <Panel defaultSize="75%" minSize="40%">
         <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
           <Button small onClick={() => add(place())}>
             <Plus size={14} aria-hidden /> Field

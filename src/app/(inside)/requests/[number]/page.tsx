@@ -2,6 +2,7 @@ import Link from "next/link";
 import { requestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
+import { AreaHere } from "../../../shell/areaHere";
 import { Missing } from "../../../shell/Missing";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
@@ -19,8 +20,10 @@ export default async function RequestPage({ params }: { params: Promise<{ number
   const page = await answerOf(await requestView(actor, number));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
   const v = page.value;
+  const others = v.mayWatch ? "/progress" : "/desk";
   return (
     <>
+      <AreaHere area={v.requester.id === actor.id ? "/ask" : others} />
       <PageHeader
         above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.name}, ${whenText(v.startedAt, actor.zone)}`}
         title={v.title}

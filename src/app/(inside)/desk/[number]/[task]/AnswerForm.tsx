@@ -176,10 +176,22 @@ export function AnswerForm({
         data={typed.data}
         onSettle={(clash) => setMeanwhile((m) => ({ ...m, clashes: m.clashes.filter((c) => c !== clash) }))}
       />
-      <section aria-labelledby="answer" className="mt-6 border-t border-line-strong pt-4">
-        <h2 id="answer" className="mb-2">
-          {question}
-        </h2>
+      <section
+        aria-labelledby="answer"
+        data-foot
+        className="z-10 mt-6 border-t border-line-strong bg-ground pt-3 pb-3 md:sticky md:bottom-0"
+      >
+        <div className="mb-1.5 flex items-center gap-3">
+          <h2 id="answer" className="!text-base">
+            {question}
+          </h2>
+          <p role="status" className="min-w-0 flex-1 truncate text-sm text-soft">
+            {files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
+          </p>
+          <Button small look="quiet" disabled={busy} onClick={() => setHanding(true)}>
+            Hand over…
+          </Button>
+        </div>
         {said && (
           <Banner tone="bad">
             {said.sentence}
@@ -193,16 +205,16 @@ export function AnswerForm({
             )}
           </Banner>
         )}
-        <label htmlFor="note" className="mb-1 block text-soft">
+        <label htmlFor="note" className="sr-only">
           Note
         </label>
         <textarea
           id="note"
-          rows={2}
-          className="input mb-3 max-w-2xl"
+          rows={typed.note.includes("\n") || typed.note.length > 80 ? 3 : 1}
+          className="input mb-2 max-w-3xl"
           value={typed.note}
           onChange={(e) => setTyped((t) => ({ ...t, note: e.target.value }))}
-          placeholder="Everybody who sees the request can read it"
+          placeholder="Note: everybody who sees the request can read it"
         />
         <div className="flex flex-wrap items-start gap-3">
           {answers.map((a) => (
@@ -215,19 +227,13 @@ export function AnswerForm({
               >
                 {a.label}
               </Button>
-              <p id={`then-${a.id}`} className="mt-0.5 max-w-44 text-sm text-soft">
+              <p id={`then-${a.id}`} className="mt-0.5 max-w-52 text-sm leading-snug text-soft">
                 {a.then}
                 {a.note ? "; needs a note" : ""}
               </p>
             </div>
           ))}
-          <Button look="quiet" disabled={busy} onClick={() => setHanding(true)}>
-            Hand over…
-          </Button>
         </div>
-        <p role="status" className="mt-2 text-sm text-soft">
-          {files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
-        </p>
       </section>
       <HandOver
         open={handing}

@@ -1,0 +1,56 @@
+import type { CompiledRelease } from "../engine";
+import { stepKind } from "../kinds";
+import { following, heldBy, listsOf, type Step } from "../route";
+
+type Route = Pick<CompiledRelease, "places" | "kinds">;
+type At = Step | null | "branch end";
+
+/** How many choices within choices are told; ways beyond so many are "elsewhere". */
+const DEEPEST = 2;
+const MOST_WAYS = 4;
+
+/** What each answer of a step leads to, in words: "approve: then Finance decides (above EUR 300) or Handover (otherwise)". */
+export function nextInWords(route: Route, stepId: string): { answer: string; then: string }[] {
+  const { places, kinds } = route;
+  const step = places.get(stepId)?.step;
+  if (!step) return [];
+  const { asks } = stepKind(kinds, step);
+  return (asks?.answers(step) ?? []).map((a) => {
+    if (a.returns) return { answer: a.label, then: "goes back to the requester for changes" };
+    const next = asks!.answered(step, a.id);
+    const held =
+      next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;
+    return { answer: a.label, then: `then ${words(route, held ?? following(places, step.id), DEEPEST)}` };
+  });
+}
+
+/** What a request comes to next, for somebody who waits for it: steps nobody waits at are passed over. */
+function words(route: Route, first: At, deep: number): string {
+  const { places, kinds } = route;
+  let s = first;
+  for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
+    s = following(places, s.id);
+  if (s === "branch end") return "the other branches are waited for";
+  if (s === null) return "it is done";
+  const exit = stepKind(kinds, s).exit(s);
+  if (exit)
+    return "ends" in exit
+      ? `it ends as “${exit.ends}”`
+      : `${places.get(exit.to)?.step.name ?? "elsewhere"} again`;
+  const { lists, asks } = stepKind(kinds, s);
+  if (!lists || asks || deep === 0) return s.name;
+  const at = s;
+  const names = new Map(heldBy(at, lists).map((h) => [h.id, lists.name(h)]));
+  const all = listsOf(at, kinds).map((l) => ({
+    then: words(route, l.steps[0] ?? following(places, at.id), deep - 1),
+    name: names.get(l.id) ?? l.id,
+  }));
+  const shown = all.slice(0, MOST_WAYS);
+  const rest = all.length > shown.length ? [`elsewhere (${all.length - shown.length} more)`] : [];
+  if (lists.sideBySide)
+    return `${joined([...new Set(shown.map((w) => w.then)), ...rest], "and")}, side by side`;
+  return joined([...shown.map((w) => `${w.then} (${w.name})`), ...rest], "or");
+}
+
+const joined = (parts: readonly string[], last: "and" | "or"): string =>
+  parts.length < 2 ? (parts[0] ?? "") : `${parts.slice(0, -1).join(", ")} ${last} ${parts.at(-1)}`;
