@@ -63,17 +63,7 @@ async function decisions() {
   await psql(cluster, "bench", "vacuum analyze");
   const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
   children.push(web);
-  for (
-    let i = 0;
-    !(await fetch(`http://127.0.0.1:${port}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    ));
-    i++
-  ) {
-    if (i > 150) throw new Trouble("The web server did not start.", "Try npm run demo.");
-    await new Promise((r) => setTimeout(r, 200));
-  }
+  await answering(port);
   await ensureDebianPackages([BROWSER]);
   process.stdout.write(
     await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/sheet.ts"], { cwd: root, env }),
@@ -165,11 +155,72 @@ async function decisions() {
   );
 }
 
+async function answering(port) {
+  for (let i = 0; ; i++) {
+    const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (up) return;
+    if (i > 150) throw new Trouble("The web server did not start.", "Try npm run demo.");
+    await new Promise((r) => setTimeout(r, 200));
+  }
+}
+
+/** A million requests and ten thousand people; what is seeded stays in .local/scale and is gone on with. */
+async function scale() {
+  await ensureDebianPackages([POSTGRES]);
+  await ensureBuild(root);
+  cluster = await startCluster(join(root, ".local/scale"), { port: await freePort(54530) });
+  const port = await freePort(3520);
+  const env = {
+    ...process.env,
+    DATABASE_URL: cluster.url("scale"),
+    NODE_ENV: "production",
+    PUBLIC_URL: `http://127.0.0.1:${port}`,
+    SECRET_KEY: "only for measuring, never kept anywhere else",
+    CALLS_PER_MINUTE: "1000000",
+    PORT: String(port),
+    COBBLE_REQUESTS: "40",
+    COBBLE_OBJECTS: "50",
+    NEXT_TELEMETRY_DISABLED: "1",
+  };
+  await ensureDatabase(cluster, "scale");
+  const seeded = await psql(cluster, "scale", "select to_regclass('public.process')");
+  if (!seeded.includes("process"))
+    await runQuiet(process.execPath, ["dist/demo/main.cjs"], {
+      cwd: root,
+      env: { ...env, COBBLE_DEMO: "1" },
+    });
+  else await runQuiet(process.execPath, ["dist/src/admin/main.cjs", "migrate"], { cwd: root, env });
+  const part = (...args) =>
+    new Promise((resolve, reject) => {
+      const c = spawn(process.execPath, ["--import", "tsx", "scripts/bench/scale.ts", ...args], {
+        cwd: root,
+        env,
+        stdio: "inherit",
+      });
+      children.push(c);
+      c.on("exit", (code) =>
+        code === 0 ? resolve() : reject(new Trouble("A part of the bench failed.", "See above.")),
+      );
+    });
+  await part("seed");
+  const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
+  children.push(web);
+  await answering(port);
+  await part(`http://127.0.0.1:${port}`, ...process.argv.slice(3));
+}
+
 async function main() {
-  if (only && !["formulas", "core", "sheets", "decisions"].includes(only))
-    throw new Trouble(`"${only}" is not a part of the bench.`, "Parts: formulas, core, sheets, decisions.");
+  if (only && !["formulas", "core", "sheets", "decisions", "scale"].includes(only))
+    throw new Trouble(
+      `"${only}" is not a part of the bench.`,
+      "Parts: formulas, core, sheets, decisions, scale.",
+    );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
+  if (only === "scale") return scale();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(

@@ -1,5 +1,6 @@
 import type { Edit, ProcessDefinition } from "@/core/route";
 import { readProcess } from "@/formats";
+import { MOST_COUNTED } from "./cappedCount";
 import type { Db } from "./pool";
 
 export interface ReleaseRow {
@@ -35,6 +36,18 @@ export const setOwners = async (db: Db, key: string, owners: readonly string[]) 
     [key, owners],
   );
 };
+export const ownedBy = async (db: Db, person: string): Promise<{ key: string; name: string }[]> =>
+  (
+    await db.query(
+      `
+        select o.process_key as key, d.definition ->> 'name' as name
+        from process_owner o join process_draft d on d.process_key = o.process_key
+        where o.person_id = $1
+        order by 2
+      `,
+      [person],
+    )
+  ).rows;
 export const ownersOf = async (db: Db, key: string): Promise<string[]> =>
   (await db.query("select person_id from process_owner where process_key = $1", [key])).rows.map(
     (r) => r.person_id,
@@ -256,13 +269,23 @@ export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
           ) as draft_differs,
           (
             select count(*)::int
-            from request q
-            where q.process_key = p.key and q.ended_at is null
+            from
+              (
+                select 1
+                from request q
+                where q.process_key = p.key and q.ended_at is null
+                limit ${MOST_COUNTED + 1}
+              ) x
           ) as under_way,
           (
             select count(*)::int
-            from request q
-            where q.process_key = p.key and q.status = 'stuck'
+            from
+              (
+                select 1
+                from request q
+                where q.process_key = p.key and q.status = 'stuck'
+                limit ${MOST_COUNTED + 1}
+              ) x
           ) as stuck
         from
           process p

@@ -1,6 +1,8 @@
 import type { Column, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
-import type { Db } from "./pool";
+import pg from "pg";
+import { cappedCount, MOST_COUNTED } from "./cappedCount";
+import { databaseUrl, type Db } from "./pool";
 
 /** Register tables live in a schema of their own. Names are checked before they come near SQL, and quoted. */
 const quoted = (name: string): string => {
@@ -25,6 +27,57 @@ export async function createRegister(db: Db, shape: RegisterShape): Promise<void
     if (c.kind === "look-up") await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
   if (shape.key_column)
     await db.query(`create unique index on ${tableOf(shape.key)} (${quoted(shape.key_column)})`);
+  for (const { name, on } of indexesOf(shape))
+    await db.query(`create index ${name} on ${tableOf(shape.key)} ${on}`);
+}
+
+/** All that is searched of a record as one text: its index is over the same. Lines end between columns. */
+function wordsOf(shape: RegisterShape, alias: string): string | null {
+  const texts = shape.columns
+    .filter((c) => COLUMNS[c.kind].searched)
+    .map((c) => `coalesce(${alias}${quoted(c.id)}, '')`);
+  return texts.length > 0 ? `(${texts.join(" || chr(10) || ")})` : null;
+}
+
+/** The name an index is told by: the same columns, the same index. */
+const indexName = (shape: RegisterShape, what: string): string =>
+  quoted(`${shape.key}_${what}`.slice(0, 39).replace(/_+$/, ""));
+
+/** The indexes that keep a register fast however long it gets: over its words, and for each column it is sorted by. */
+function indexesOf(shape: RegisterShape): { name: string; on: string }[] {
+  const words = wordsOf(shape, "");
+  return [
+    ...(words ? [{ name: indexName(shape, "words"), on: `using gin (${words} gin_trgm_ops)` }] : []),
+    ...shape.columns.map((c, i) => ({
+      name: indexName(shape, `by${i}_${c.id}`),
+      on: `(${quoted(c.id)} desc nulls last, id desc)`,
+    })),
+  ];
+}
+
+/** Makes the indexes of registers made before there were any; nobody is kept from writing meanwhile. */
+export async function indexOldRegisters(): Promise<number> {
+  const client = new pg.Client({ connectionString: databaseUrl(), application_name: "cobble-step indexing" });
+  await client.connect();
+  try {
+    await client.query("set statement_timeout = 0");
+    const { rows } = await client.query(
+      "select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'register'",
+    );
+    const there = new Set(rows.map((r) => `"${r.name}"`));
+    let made = 0;
+    for (const shape of await allRegisters(client))
+      for (const { name, on } of indexesOf(shape)) {
+        if (there.has(name)) continue;
+        await client.query(`create index concurrently if not exists ${name} on ${tableOf(shape.key)} ${on}`);
+        made++;
+      }
+    // An index over an expression is judged by figures that are gathered for it.
+    if (made > 0) await client.query("analyze");
+    return made;
+  } finally {
+    await client.end();
+  }
 }
 
 export const allRegisters = async (db: Db): Promise<RegisterShape[]> =>
@@ -59,6 +112,39 @@ export async function recordsByIds(
   ).rows;
 }
 
+/** Records with a value in a column, at most so many. */
+export async function recordsWith(
+  db: Db,
+  shape: RegisterShape,
+  column: string,
+  value: string,
+  most: number,
+): Promise<RecordRow[]> {
+  if (!shape.columns.some((c) => c.id === column)) return [];
+  return (
+    await db.query(
+      `select ${select(shape)} from ${tableOf(shape.key)} t where t.${quoted(column)} = $1 order by t.id limit $2`,
+      [value, most],
+    )
+  ).rows;
+}
+
+/** All records, of the columns asked for that the register has; at most so many. */
+export async function everyRecord(
+  db: Db,
+  shape: RegisterShape,
+  columns: readonly string[],
+  most: number,
+): Promise<RecordRow[]> {
+  const columnsHere = shape.columns.filter((c) => columns.includes(c.id));
+  return (
+    await db.query(
+      `select ${select({ ...shape, columns: columnsHere })} from ${tableOf(shape.key)} t order by t.id limit $1`,
+      [most],
+    )
+  ).rows;
+}
+
 /** Records with a text in what names them, those that begin so first. */
 export async function recordsTitled(
   db: Db,
@@ -70,13 +156,34 @@ export async function recordsTitled(
   if (names.length === 0) return [];
   const like = text.replace(/[\\%_]/g, "\\$&");
   const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
+  // What holds it anywhere holds it among its words: those have an index.
+  const words = wordsOf(shape, "t.");
+  const found = `${words ? `${words} ilike $1 and ` : ""}(${any("$1")})`;
+  const few = (condition: string) => `
+    (
+      select t.id
+      from ${tableOf(shape.key)} t
+      where ${condition}
+      limit $3
+    )
+  `;
   return (
     await db.query(
       `
         select ${select(shape)}
-        from ${tableOf(shape.key)} t
-        where ${any("$1")}
-        order by (${any("$2")}) desc, t.id
+        from
+          (
+            select id, min(nth) as nth
+            from
+              (
+                select id, 0 as nth from ${few(`${found} and (${any("$2")})`)} a
+                union all
+                select id, 1 as nth from ${few(found)} b
+              ) x
+            group by id
+          ) f
+          join ${tableOf(shape.key)} t on t.id = f.id
+        order by f.nth, t.id
         limit $3
       `,
       [`%${like}%`, `${like}%`, limit],
@@ -275,10 +382,8 @@ export async function findRecords(
   const where: string[] = [];
   if (q.search.trim()) {
     const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
-    const texts = shape.columns
-      .filter((c) => COLUMNS[c.kind].searched)
-      .map((c) => `t.${quoted(c.id)} ilike ${bind(like)}`);
-    if (texts.length > 0) where.push(`(${texts.join(" or ")})`);
+    const words = wordsOf(shape, "t.");
+    if (words) where.push(`${words} ilike ${bind(like)}`);
   }
   for (const f of q.filters) {
     const c = shape.columns.find((x) => x.id === f.column);
@@ -290,7 +395,8 @@ export async function findRecords(
   if (q.where) where.push(q.where(bind));
   const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);
   const order = sortColumn
-    ? `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc" : "asc"} nulls last, t.id`
+    ? // The order of its index, from either end: what is empty stands last, or first.
+      `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc nulls last, t.id desc" : "asc nulls first, t.id"}`
     : "t.id";
   const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
   const titles = shape.columns.flatMap((c) => {
@@ -301,9 +407,8 @@ export async function findRecords(
         ]
       : [];
   });
-  const total = (
-    await db.query(`select count(*)::int as n from ${tableOf(shape.key)} t ${condition}`, values)
-  ).rows[0].n;
+  const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values);
+  if (q.offset >= MOST_COUNTED) return { rows: [], total };
   const rows = (
     await db.query(
       `
@@ -319,5 +424,6 @@ export async function findRecords(
   return { rows, total };
 }
 
-export const countRecords = async (db: Db, key: string): Promise<number> =>
-  (await db.query(`select count(*)::int as n from ${tableOf(key)}`)).rows[0].n;
+/** How many records there are, counted up to `MOST_COUNTED`. */
+export const countRecords = (db: Db, key: string): Promise<number> =>
+  cappedCount(db, `from ${tableOf(key)}`, []);

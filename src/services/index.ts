@@ -19,6 +19,8 @@ export {
   desk,
   leftText,
   myRequests,
+  MOST_IN_VIEW,
+  ownedProcesses,
   progress,
   progressCounts,
   type DeskRow,
@@ -33,9 +35,12 @@ export {
   type Badges,
   type Notice,
 } from "./desk/notices";
+export { MOST_COUNTED } from "@/db";
 export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
+export { findPeople, type FoundPerson } from "./find/findPeople";
 export { find, type Found } from "./find/find";
 export {
+  indexRegisters,
   lookUp,
   recordPage,
   registerList,
@@ -87,6 +92,7 @@ export {
   makeKey,
   moveClock,
   officePage,
+  PEOPLE_PAGE,
   revokeKey,
   setService,
   type KeyRow,

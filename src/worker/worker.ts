@@ -9,6 +9,7 @@ import {
 } from "graphile-worker";
 import type { PoolClient } from "pg";
 import { getPool, jobs } from "@/db";
+import { indexRegisters, SYSTEM } from "@/services";
 import { JOBS, SCHEDULE } from "./jobs";
 
 const SWEEP_MS = 1000;
@@ -84,6 +85,8 @@ async function startOn(
     await runner.stop().catch(() => undefined);
     throw e;
   });
+  // Mostly there is nothing to do; after an update it may take a while, beside everything else.
+  void indexRegisters(SYSTEM).catch((e: Error) => say(`worker: indexes of registers: ${e.message}`));
   const suspected = new Set<string>();
   const sweep = setInterval(
     () =>

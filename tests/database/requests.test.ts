@@ -209,8 +209,8 @@ describe("Store key", () => {
       "select o.person_id id from process_owner o where o.process_key = 'store-key' limit 1",
     );
     const view = value(await requestView(await person(owner!.id), n));
-    expect(view.colleagues.map((c) => c.id)).toContain("orla.fennimore");
-    expect(value(await requestView(await person("lucia.penrose"), n)).colleagues).toEqual([]);
+    expect(view.mayWatch).toBe(true);
+    expect(value(await requestView(await person("lucia.penrose"), n)).mayWatch).toBe(false);
     value(await act(await person(owner!.id), n, give));
     expect((await desk(await person("orla.fennimore"))).rows.map((r) => r.number)).toContain(n);
   });

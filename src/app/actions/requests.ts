@@ -7,6 +7,7 @@ import {
   act,
   dropAskDraft,
   find,
+  findPeople,
   lookUp,
   moveClock,
   noticesOf,
@@ -16,6 +17,7 @@ import {
   startRequest,
   wantNews,
   type Found,
+  type FoundPerson,
   type Notice,
 } from "@/services";
 import { answerOf, isDemo, requireActor, type Answer } from "@/web";
@@ -128,6 +130,10 @@ export async function lookUpAction(
 ): Promise<{ id: string; title: string; record: StoredRecord }[]> {
   const found = await lookUp(await requireActor(), short.parse(register), short.parse(search));
   return found.ok ? found.value : [];
+}
+
+export async function findPeopleAction(text: string): Promise<FoundPerson[]> {
+  return findPeople(await requireActor(), short.parse(text.slice(0, 200)));
 }
 
 export async function findAction(text: string): Promise<Found[]> {

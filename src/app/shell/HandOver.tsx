@@ -7,13 +7,11 @@ import { PersonPicker } from "./PersonPicker";
 export function HandOver({
   open,
   onOpenChange,
-  colleagues,
   busy,
   onHand,
 }: {
   open: boolean;
   onOpenChange(o: boolean): void;
-  colleagues: readonly { id: string; name: string; jobTitle: string }[];
   busy: boolean;
   onHand(to: { id: string; title: string }, note: string): void;
 }) {
@@ -28,7 +26,6 @@ export function HandOver({
       <PersonPicker
         id="to"
         label="To"
-        people={colleagues}
         value={to?.id ?? null}
         placeholder="Choose…"
         onPick={(p) => setTo(p && { id: p.id, title: p.name })}

@@ -1,7 +1,8 @@
 import Link from "next/link";
+import { MOST_COUNTED } from "@/services";
 import { buttonClass } from "@/ui";
 
-/** Where one is in a long list, and the ways on. */
+/** Where one is in a long list, and the ways on. A list that is not counted to its end says so, and what to do. */
 export function Pager({
   page,
   size,
@@ -16,12 +17,15 @@ export function Pager({
   what: string;
 }) {
   if (total === 0) return null;
-  const last = Math.ceil(total / size);
+  const more = total > MOST_COUNTED;
+  const last = Math.ceil(Math.min(total, MOST_COUNTED) / size);
   const from = (page - 1) * size + 1;
   return (
     <nav aria-label={`Pages of ${what}`} className="mt-3 flex flex-wrap items-center gap-3 text-sm text-soft">
       <span>
-        {from} to {Math.min(page * size, total)} of {total.toLocaleString("en-IE")} {what}
+        {from} to {Math.min(page * size, total)} of{" "}
+        {more ? `more than ${MOST_COUNTED.toLocaleString("en-IE")}` : total.toLocaleString("en-IE")} {what}
+        {more && page === last && ". Search, or sort another way, to come to the others"}
       </span>
       {page > 1 && (
         <Link className={buttonClass("plain", true)} href={href(page - 1)} rel="prev">

@@ -1,5 +1,7 @@
 "use client";
+import { useState } from "react";
 import { Picker } from "@/forms";
+import { findPeopleAction } from "../actions/requests";
 
 export interface Pickable {
   id: string;
@@ -8,7 +10,10 @@ export interface Pickable {
 }
 const SHOWN = 30;
 
-/** Picks somebody by a part of their name or job; whoever stands in `but` is not offered. */
+/**
+ * Picks somebody by a part of their name or job; whoever stands in `but` is not offered. Without `people` they are looked
+ * up as one types, among everybody else who works here.
+ */
 export function PersonPicker({
   id,
   label,
@@ -20,28 +25,43 @@ export function PersonPicker({
 }: {
   id: string;
   label: string;
-  people: readonly Pickable[];
+  people?: readonly Pickable[];
   /** Null where picking adds to a list. */
   value: string | null;
   placeholder: string;
   but?: readonly { id: string }[];
   onPick(person: Pickable | null): void;
 }) {
+  const [found, setFound] = useState<readonly Pickable[]>([]);
+  const known = people ?? found;
+  const fits = (search: string) => {
+    const all = people;
+    if (!all)
+      return findPeopleAction(search).then((l) => {
+        setFound((f) => [...f.filter((x) => x.id === value), ...l]);
+        return l;
+      });
+    return all.filter((p) =>
+      `${p.name} ${p.jobTitle ?? ""}`.toLowerCase().includes(search.trim().toLowerCase()),
+    );
+  };
+  const offered = (list: readonly Pickable[]) =>
+    list
+      .filter((p) => !but.some((b) => b.id === p.id))
+      .slice(0, SHOWN)
+      .map((p) => ({ id: p.id, title: p.name, ...(p.jobTitle ? { hint: p.jobTitle } : {}) }));
   return (
     <Picker
       id={id}
       label={label}
       value={value}
-      shown={people.find((p) => p.id === value)?.name ?? value ?? ""}
+      shown={known.find((p) => p.id === value)?.name ?? value ?? ""}
       placeholder={placeholder}
-      onPick={(o) => onPick(o && (people.find((p) => p.id === o.id) ?? null))}
-      options={(search) =>
-        people
-          .filter((p) => !but.some((b) => b.id === p.id))
-          .filter((p) => `${p.name} ${p.jobTitle ?? ""}`.toLowerCase().includes(search.trim().toLowerCase()))
-          .slice(0, SHOWN)
-          .map((p) => ({ id: p.id, title: p.name, ...(p.jobTitle ? { hint: p.jobTitle } : {}) }))
-      }
+      onPick={(o) => onPick(o && (known.find((p) => p.id === o.id) ?? null))}
+      options={(search) => {
+        const list = fits(search);
+        return "then" in list ? list.then(offered) : offered(list);
+      }}
     />
   );
 }

@@ -1,7 +1,7 @@
 import type { Db } from "../pool";
 
-/** Counted up to this many: beyond it nobody compares, and counting costs. */
-export const MOST_COUNTED = 10_000;
+/** Beside the name of a view nobody reads more than that. */
+export const MOST_IN_VIEW = 1000;
 
 export interface ProgressCounts {
   open: number;
@@ -9,7 +9,7 @@ export interface ProgressCounts {
   stuck: number;
 }
 
-/** Requests under way, past a limit, and stuck, of the processes somebody owns, or of one of them. */
+/** Requests under way, past a limit, and stuck, counted up to `MOST_IN_VIEW`, of the processes somebody owns, or of one of them. */
 export async function progressCounts(
   db: Db,
   owner: string,
@@ -28,21 +28,28 @@ export async function progressCounts(
         open as (
           select 1
           from mine m join request r on r.process_key = m.process_key and r.ended_at is null
-          limit ${MOST_COUNTED}
+          limit ${MOST_IN_VIEW + 1}
         ),
         stuck as (
           select 1
           from mine m join request r on r.process_key = m.process_key and r.status = 'stuck'
-          limit ${MOST_COUNTED}
+          limit ${MOST_IN_VIEW + 1}
         ),
         late as (
-          select distinct t.request_id
+          select 1
           from
             task t
             join request r on r.id = t.request_id
             join mine m on m.process_key = r.process_key
-          where t.ended_at is null and t.due_at < $3
-          limit ${MOST_COUNTED}
+          where
+            t.ended_at is null
+            and t.due_at < $3
+            and not exists (
+              select 1
+              from task e
+              where e.request_id = t.request_id and e.ended_at is null and (e.due_at, e.id) < (t.due_at, t.id)
+            )
+          limit ${MOST_IN_VIEW + 1}
         )
       select
         (select count(*)::int from open) as open,

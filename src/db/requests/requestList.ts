@@ -1,3 +1,4 @@
+import { cappedCount, MOST_COUNTED } from "../cappedCount";
 import type { Db } from "../pool";
 
 export interface RequestListRow {
@@ -27,30 +28,108 @@ export interface RequestFilter {
   limit: number;
   offset: number;
 }
+
+/** Conditions on single requests, alias `r`. */
+function conditions(f: RequestFilter, bind: (v: unknown) => string): string[] {
+  const where: string[] = [];
+  if (f.requester) where.push(`r.requester_id = ${bind(f.requester)}`);
+  if (f.state === "open") where.push("r.ended_at is null");
+  if (f.state === "ended") where.push("r.ended_at is not null");
+  if (f.state === "stuck") where.push("r.status = 'stuck'");
+  if (f.state === "late") where.push("r.ended_at is null");
+  if (f.search?.trim()) {
+    const like = bind(`%${f.search.trim().replace(/[\\%_]/g, "\\$&")}%`);
+    where.push(`(r.number ilike ${like} or r.title ilike ${like})`);
+  }
+  return where;
+}
+
+/**
+ * The requests that are meant, in the order they are listed in: newest first, or past the limit the longest first. An
+ * owner's are taken process by process, each by its index, because a list of processes would have everything sorted.
+ */
+function listed(f: RequestFilter, bind: (v: unknown) => string): string {
+  const where = conditions(f, bind);
+  const and = (more: string[]) => [...where, ...more].map((c) => `(${c})`).join(" and ") || "true";
+  const owned = f.owner
+    ? `
+        select process_key
+        from process_owner
+        where person_id = ${bind(f.owner)}${f.process ? ` and process_key = ${bind(f.process)}` : ""}
+      `
+    : null;
+  if (f.state === "late") {
+    const now = bind(f.now);
+    return `
+      select r.*, t.due_at as sorted
+      ${lateTasks(now)}
+      and ${and(owned ? [`r.process_key in (${owned})`] : [])}
+      order by t.due_at, t.request_id, t.id
+    `;
+  }
+  if (!owned)
+    return `
+      select r.*, null::timestamptz as sorted
+      from request r
+      where ${and(f.process ? [`r.process_key = ${bind(f.process)}`] : [])}
+      order by r.started_at desc, r.id desc
+    `;
+  const upTo = bind(f.offset + f.limit);
+  return `
+    select r.*, null::timestamptz as sorted
+    from
+      (${owned}) o
+      cross join lateral (
+        select *
+        from request r
+        where ${and(["r.process_key = o.process_key"])}
+        order by r.started_at desc, r.id desc
+        limit ${upTo}
+      ) r
+    order by r.started_at desc, r.id desc
+  `;
+}
+
+/** Requests past a limit by their task that is so the longest, in that order by its index: none is sorted. */
+const lateTasks = (now: string): string => `
+  from task t join request r on r.id = t.request_id
+  where
+    t.ended_at is null
+    and t.due_at < ${now}
+    and not exists (
+      select 1
+      from task e
+      where
+        e.request_id = t.request_id
+        and e.ended_at is null
+        and (e.due_at, e.id) < (t.due_at, t.id)
+    )
+`;
+
+/** How many there are, up to `MOST_COUNTED`. */
+function counted(db: Db, f: RequestFilter): Promise<number> {
+  const values: unknown[] = [];
+  const bind = (v: unknown) => `$${values.push(v)}`;
+  const where = conditions(f, bind);
+  if (f.process) where.push(`r.process_key = ${bind(f.process)}`);
+  if (f.owner)
+    where.push(
+      `exists (select 1 from process_owner o where o.process_key = r.process_key and o.person_id = ${bind(f.owner)})`,
+    );
+  const all = where.join(" and ") || "true";
+  if (f.state === "late") return cappedCount(db, `${lateTasks(bind(f.now))} and ${all}`, values);
+  return cappedCount(db, `from request r where ${all}`, values);
+}
+
+/** One page of requests, and how many there are, counted up to `MOST_COUNTED`. */
 export async function listRequests(
   db: Db,
   f: RequestFilter,
 ): Promise<{ rows: RequestListRow[]; total: number }> {
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
-  const where: string[] = [];
-  if (f.requester) where.push(`r.requester_id = ${bind(f.requester)}`);
-  if (f.process) where.push(`r.process_key = ${bind(f.process)}`);
-  if (f.owner)
-    where.push(`r.process_key in (select process_key from process_owner where person_id = ${bind(f.owner)})`);
-  if (f.state === "open") where.push("r.ended_at is null");
-  if (f.state === "ended") where.push("r.ended_at is not null");
-  if (f.state === "stuck") where.push("r.status = 'stuck'");
-  if (f.state === "late")
-    where.push(
-      `r.ended_at is null and exists (select 1 from task t where t.request_id = r.id and t.ended_at is null and t.due_at < ${bind(f.now)})`,
-    );
-  if (f.search?.trim()) {
-    const like = bind(`%${f.search.trim().replace(/[\\%_]/g, "\\$&")}%`);
-    where.push(`(r.number ilike ${like} or r.title ilike ${like})`);
-  }
-  const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
-  const total = (await db.query(`select count(*)::int as n from request r ${condition}`, values)).rows[0].n;
+  const total = await counted(db, f);
+  if (f.offset >= MOST_COUNTED) return { rows: [], total };
   const rows = (
     await db.query(
       `
@@ -82,15 +161,9 @@ export async function listRequests(
             order by 1
           ) as waiting_for
         from
-          (
-            select *
-            from request r ${condition}
-            order by r.started_at desc, r.id desc
-            limit ${bind(f.limit)}
-            offset ${bind(f.offset)}
-          ) r
+          (${listed(f, bind)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
           join process_release l on l.id = r.release_id
-        order by r.started_at desc, r.id desc
+        order by r.sorted, r.started_at desc, r.id desc
       `,
       values,
     )

@@ -1,6 +1,7 @@
 import {
   at,
   getPool,
+  processes,
   requests,
   searching,
   type RequestFilter,
@@ -33,12 +34,12 @@ const own = (c: Call) => c.may({ action: "use own", person: c.actor.id });
 /** What waits for a person, soonest limit first. */
 export const desk = defineView(
   ["use own"],
-  async (c): Promise<{ rows: DeskRow[]; total: number; now: number }> => {
+  async (c, limit: number = MAX_DESK): Promise<{ rows: DeskRow[]; total: number; now: number }> => {
     const db = getPool();
     const d = await loadDirectory(db);
     if (!own(c)) return { rows: [], total: 0, now: await nowMs(db) };
     const [rows, total, now] = await Promise.all([
-      requests.deskOf(db, c.actor.id, MAX_DESK),
+      requests.deskOf(db, c.actor.id, Math.min(limit, MAX_DESK)),
       requests.deskCount(db, c.actor.id),
       nowMs(db),
     ]);
@@ -97,6 +98,13 @@ export const progress = defineView(
   },
 );
 
+/** The processes somebody owns, by name. */
+export const ownedProcesses = defineView(
+  ["see progress"],
+  async (c): Promise<{ key: string; name: string }[]> =>
+    c.may({ action: "see progress", owner: true }) ? processes.ownedBy(getPool(), c.actor.id) : [],
+);
+
 /** How many requests of the processes somebody owns stand where, counted up to a limit. */
 export const progressCounts = defineView(
   ["see progress"],
@@ -112,3 +120,5 @@ export const leftText = defineView(["use own"], async (c, due: number): Promise<
   const db = getPool();
   return own(c) ? leftFor(await loadDirectory(db), c.actor.id, await nowMs(db), due) : null;
 });
+
+export const MOST_IN_VIEW = requests.MOST_IN_VIEW;

@@ -4,7 +4,7 @@ import type { PersonFacts, RegisterShape } from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
-import { people, registers, ROLE_HOLDERS, settings, type Db, type PersonRow } from "@/db";
+import { directoryVersion, people, registers, ROLE_HOLDERS, type Db, type PersonRow } from "@/db";
 
 export interface Directory {
   version: string;
@@ -23,47 +23,130 @@ export interface Directory {
   office: OfficeData;
 }
 
-let cached: Directory | null = null;
+/** What of it is read by itself, and again only when it changed. */
+interface Parts {
+  people: Pick<Directory, "people" | "services" | "facts" | "managers"> & { office: OfficeData["people"] };
+  absences: people.AbsenceRow[];
+  groups: { key: string; name: string; members: string[] }[];
+  calendars: WorkingCalendar[];
+  registers: RegisterShape[];
+  duties: Directory["duties"];
+}
+type Part = keyof Parts;
+/** More role holders than any office has; reading more would take the page with it. */
+const MOST_DUTIES = 200_000;
 
-/** People, groups, duties, calendars and register shapes; read again when any of them changed.
- * @param known the directory's version, where the caller has just read it */
-export async function loadDirectory(db: Db, known?: string): Promise<Directory> {
-  const version = known ?? String(await settings.readSetting(db, "directory_version"));
-  if (cached?.version === version) return cached;
+const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
+  people: readPeople,
+  absences: people.allAbsences,
+  groups: people.allGroups,
+  calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
+  registers: registers.allRegisters,
+  async duties(db) {
+    const shape = (await registers.allRegisters(db)).find((s) => s.key === ROLE_HOLDERS);
+    const rows = shape
+      ? await registers.everyRecord(db, shape, ["duty", "person", "site", "department"], MOST_DUTIES)
+      : [];
+    return rows.map((h) => ({
+      duty: String(h["duty"]),
+      person: String(h["person"]),
+      place: (h["site"] ?? h["department"] ?? null) as string | null,
+    }));
+  },
+};
+
+async function readPeople(db: Db): Promise<Parts["people"]> {
   const everyone = await people.allPeople(db);
   const programs = await people.allServices(db);
-  const shapes = await registers.allRegisters(db);
-  const roles = shapes.find((s) => s.key === ROLE_HOLDERS);
-  const holders = roles
-    ? (
-        await registers.findRecords(
-          db,
-          roles,
-          {},
-          { search: "", filters: [], sort: null, offset: 0, limit: 5000 },
-        )
-      ).rows
-    : [];
-  const absences = await people.allAbsences(db);
-  const groups = await people.allGroups(db);
-  const duties = holders.map((h) => ({
-    duty: String(h["duty"]),
-    person: String(h["person"]),
-    place: (h["site"] ?? h["department"] ?? null) as string | null,
-  }));
-  const calendars = (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));
+  const facts = (p: PersonFacts) => [p.id, p] as const;
+  return {
+    people: new Map(everyone.map((p) => [p.id, p])),
+    services: new Map(programs.map((p) => [p.id, p])),
+    facts: Object.fromEntries([
+      ...everyone.map((p) =>
+        facts({
+          id: p.id,
+          name: p.name,
+          email: p.email,
+          jobTitle: p.job_title,
+          department: p.department,
+          site: p.site,
+        }),
+      ),
+      ...programs.map((p) =>
+        facts({
+          id: p.id,
+          name: p.name,
+          email: "",
+          jobTitle: p.purpose,
+          department: "",
+          site: "",
+          service: true,
+        }),
+      ),
+    ]),
+    managers: Object.fromEntries(everyone.flatMap((p) => (p.manager_id ? [[p.id, p.manager_id]] : []))),
+    office: everyone.map((p) => ({
+      id: p.id,
+      name: p.name,
+      manager: p.manager_id,
+      calendar: p.calendar_key,
+      active: p.active,
+    })),
+  };
+}
+
+/** Parts by the version they are of; a version is never given to two states, not even by a transaction taken back. */
+const kept = new Map<Part, { version: string; value: unknown }>();
+let cached: Directory | null = null;
+/** Under way, by version: many calls that come upon a change read it once. */
+const loading = new Map<string, Promise<Directory>>();
+
+/** People, groups, duties, calendars and register shapes; what changed of them is read again.
+ * @param known the directory's version, where the caller has just read it */
+export async function loadDirectory(db: Db, known?: string): Promise<Directory> {
+  const version = known ?? (await directoryVersion(db));
+  if (cached?.version === version) return cached;
+  const under = loading.get(version);
+  if (under) return under;
+  const mine = readDirectory(db, version).finally(() => loading.delete(version));
+  loading.set(version, mine);
+  return mine;
+}
+
+async function readDirectory(db: Db, version: string): Promise<Directory> {
+  const versions = JSON.parse(version) as Partial<Record<Part, string>>;
+  const part = async <P extends Part>(name: P): Promise<Parts[P]> => {
+    // Register shapes say which columns duties have.
+    const of = name === "duties" ? `${versions.duties} ${versions.registers}` : String(versions[name]);
+    const old = kept.get(name);
+    if (old?.version === of) return old.value as Parts[P];
+    const value = await READ[name](db);
+    kept.set(name, { version: of, value });
+    return value;
+  };
+  // One after the other: the caller may hold one connection only.
+  const everybody = await part("people");
+  const absences = await part("absences");
+  const groups = await part("groups");
+  const calendars = await part("calendars");
+  const shapes = await part("registers");
+  const duties = await part("duties");
   cached = {
     version,
+    people: everybody.people,
+    services: everybody.services,
+    facts: everybody.facts,
+    managers: everybody.managers,
+    groups: new Map(groups.map((g) => [g.key, g])),
+    absences,
+    duties,
+    calendars: new Map(calendars.map((c) => [c.key, c])),
+    registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
     office: {
-      people: everyone.map((p) => ({
-        id: p.id,
-        name: p.name,
-        manager: p.manager_id,
-        calendar: p.calendar_key,
-        active: p.active,
-      })),
+      people: everybody.office,
       groups,
-      duties,
+      duties: [...duties],
       calendars,
       absences: absences.map((a) => ({
         person: a.person_id,
@@ -72,39 +155,6 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
         cover: a.cover_id,
       })),
     },
-    people: new Map(everyone.map((p) => [p.id, p])),
-    services: new Map(programs.map((p) => [p.id, p])),
-    facts: Object.fromEntries([
-      ...everyone.map((p) => [
-        p.id,
-        {
-          id: p.id,
-          name: p.name,
-          email: p.email,
-          jobTitle: p.job_title,
-          department: p.department,
-          site: p.site,
-        },
-      ]),
-      ...programs.map((p) => [
-        p.id,
-        {
-          id: p.id,
-          name: p.name,
-          email: "",
-          jobTitle: p.purpose,
-          department: "",
-          site: "",
-          service: true as const,
-        },
-      ]),
-    ]),
-    managers: Object.fromEntries(everyone.flatMap((p) => (p.manager_id ? [[p.id, p.manager_id]] : []))),
-    groups: new Map(groups.map((g) => [g.key, g])),
-    absences,
-    duties,
-    calendars: new Map(calendars.map((c) => [c.key, c])),
-    registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
   };
   return cached;
 }

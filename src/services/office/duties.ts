@@ -1,6 +1,6 @@
 import {
   at,
-  bumpDirectory,
+  bumpDuties,
   getPool,
   inTransaction,
   registers,
@@ -34,21 +34,19 @@ function rolesOf(d: Directory): RegisterShape {
 }
 /** What a duty is made of; a register may hold more. */
 const OWN = new Set(["id", "duty", "person", "site", "department"]);
-const ALL = { search: "", filters: [], sort: null, offset: 0, limit: 5000 };
+const MOST = 5000;
 
 export async function dutiesOf(d: Directory, person: string, db: Db = getPool()): Promise<Duty[]> {
-  const { rows } = await registers.findRecords(db, rolesOf(d), {}, ALL);
-  return rows
-    .filter((r) => r["person"] === person)
-    .map((r) => ({
-      record: r.id,
-      duty: String(r["duty"]),
-      place: (r["site"] ?? r["department"] ?? null) as string | null,
-      more: Object.entries(r)
-        .filter(([k, v]) => !OWN.has(k) && typeof v === "string" && v !== "")
-        .map(([, v]) => v)
-        .join(", "),
-    }));
+  const rows = await registers.recordsWith(db, rolesOf(d), "person", person, MOST);
+  return rows.map((r) => ({
+    record: r.id,
+    duty: String(r["duty"]),
+    place: (r["site"] ?? r["department"] ?? null) as string | null,
+    more: Object.entries(r)
+      .filter(([k, v]) => !OWN.has(k) && typeof v === "string" && v !== "")
+      .map(([, v]) => v)
+      .join(", "),
+  }));
 }
 
 async function remember(
@@ -68,7 +66,7 @@ async function remember(
     before,
     after,
   });
-  await bumpDirectory(db);
+  await bumpDuties(db);
 }
 
 /** Gives somebody a duty, for a site, a department or everywhere. */
@@ -138,8 +136,7 @@ export async function renameDutyPlace(
   to: string,
 ): Promise<void> {
   const shape = rolesOf(d);
-  const { rows } = await registers.findRecords(db, shape, {}, ALL);
-  const held = rows.filter((r) => r[column] === from);
+  const held = await registers.recordsWith(db, shape, column, from, MOST);
   const options = shape.columns.find((col) => col.id === column)?.options;
   if (held.length > 0 && options && !options.includes(to))
     throw new Failed({

@@ -23,10 +23,15 @@ export interface OfficePage {
     /** One line a duty: "Key holder for 11 places". */
     duties: string[];
   }[];
+  /** How many fit, on all pages. */
+  total: number;
   groups: { key: string; name: string; members: { id: string; name: string }[] }[];
   calendars: WorkingCalendar[];
   keeps: boolean;
 }
+
+/** People on one page. */
+export const PEOPLE_PAGE = 60;
 
 /** Duties in one line each, however many places somebody holds one for. */
 function folded(duties: readonly { duty: string; place: string | null }[]): string[] {
@@ -44,36 +49,47 @@ function folded(duties: readonly { duty: string; place: string | null }[]): stri
  */
 export const officePage = defineView(
   ["see office", "keep people"],
-  async (c, search: string = ""): Promise<OfficePage> => {
-    if (!c.may({ action: "see office" })) return { people: [], groups: [], calendars: [], keeps: false };
+  async (c, search: string = "", page: number = 1): Promise<OfficePage> => {
+    if (!c.may({ action: "see office" }))
+      return { people: [], total: 0, groups: [], calendars: [], keeps: false };
     const keeps = c.may({ action: "keep people" });
     const db = getPool();
     const d = await loadDirectory(db);
     const now = await nowMs(db);
     const sought = search.trim().toLowerCase();
-    const people = [...d.people.values()]
+    const duties = new Map<string, { duty: string; place: string | null }[]>();
+    for (const h of d.duties) duties.set(h.person, [...(duties.get(h.person) ?? []), h]);
+    const away = new Map(
+      d.absences.filter((x) => x.starts <= now && x.ends > now).map((x) => [x.person_id, x]),
+    );
+    const all = [...d.people.values()]
       .filter((p) => p.active || keeps)
-      .map((p) => {
-        const a = d.absences.find((x) => x.person_id === p.id && x.starts <= now && x.ends > now);
-        return {
-          id: p.id,
-          name: p.name,
-          jobTitle: p.job_title,
-          department: p.department,
-          site: p.site,
-          active: p.active,
-          manager: p.manager_id ? personName(d, p.manager_id) : null,
-          away:
-            a && p.active ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
-          duties: folded(d.duties.filter((h) => h.person === p.id)),
-        };
-      })
-      .filter((p) =>
-        [p.name, p.jobTitle, p.department, p.site, ...p.duties].some((t) => t.toLowerCase().includes(sought)),
+      .map((p) => ({ p, duties: folded(duties.get(p.id) ?? []) }))
+      .filter(
+        (x) =>
+          sought === "" ||
+          [x.p.name, x.p.job_title, x.p.department, x.p.site, ...x.duties].some((t) =>
+            t.toLowerCase().includes(sought),
+          ),
       )
-      .sort((a, b) => Number(b.active) - Number(a.active));
+      .sort((a, b) => Number(b.p.active) - Number(a.p.active));
+    const people = all.slice((page - 1) * PEOPLE_PAGE, page * PEOPLE_PAGE).map(({ p, duties: has }) => {
+      const a = away.get(p.id);
+      return {
+        id: p.id,
+        name: p.name,
+        jobTitle: p.job_title,
+        department: p.department,
+        site: p.site,
+        active: p.active,
+        manager: p.manager_id ? personName(d, p.manager_id) : null,
+        away: a && p.active ? { until: a.ends, cover: a.cover_id ? personName(d, a.cover_id) : null } : null,
+        duties: has,
+      };
+    });
     return {
       people,
+      total: all.length,
       groups: [...d.groups.values()].map((g) => ({
         key: g.key,
         name: g.name,

@@ -167,3 +167,8 @@ export const lookUp = defineUseCase(
     });
   },
 );
+
+/** Indexes that registers made by an older version lack. */
+export const indexRegisters = defineView(["run jobs"], async (c): Promise<{ made: number }> =>
+  c.may({ action: "run jobs" }) ? { made: await registers.indexOldRegisters() } : { made: 0 },
+);

@@ -4,7 +4,7 @@ import type { Step } from "@/core/route";
 import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { processes, requests } from "@/db";
 import { KINDS } from "@/kinds";
-import { colleaguesOf, personName } from "../kernel/directory";
+import { personName } from "../kernel/directory";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
 import { formPage, type FormPage } from "./formPage";
@@ -48,8 +48,6 @@ export interface RequestView {
   stuck: { token: string; step: string; sentence: string; asks: boolean; ways: Way[] }[];
   mayWithdraw: boolean;
   mayWatch: boolean;
-  /** To whom an owner may hand a task over; nobody for all others. */
-  colleagues: { id: string; name: string; jobTitle: string }[];
   /** A task of this person's own, to go and answer. */
   myTask: string | null;
   now: number;
@@ -146,7 +144,6 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
     }),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
-    colleagues: watches && row.ended_at === null ? colleaguesOf(d, c.actor.id) : [],
     myTask:
       open.find(
         (t) =>

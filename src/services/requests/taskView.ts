@@ -4,7 +4,7 @@ import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form"
 import { START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
-import { colleaguesOf, personName } from "../kernel/directory";
+import { personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsData } from "./facts";
@@ -46,7 +46,6 @@ export interface TaskView {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
-  colleagues: { id: string; name: string; jobTitle: string }[];
 }
 
 /** One task of this person's, with the form as their step allows it and whatever they had typed already. */
@@ -128,7 +127,6 @@ export const taskView = defineUseCase(
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
-      colleagues: colleaguesOf(d, c.actor.id),
     };
   },
 );

@@ -18,7 +18,7 @@ import {
   type Registers,
 } from "@/core/form";
 import { FIELDS } from "@/fields/kinds";
-import { at, bumpDirectory, registers, ROLE_HOLDERS, type RecordRow } from "@/db";
+import { at, bumpDuties, registers, ROLE_HOLDERS, type RecordRow } from "@/db";
 import type { CarriedOut, EffectContext, InsideEffect } from "../executor";
 import type { WrittenRecord } from "./shape";
 
@@ -53,7 +53,7 @@ export const effect: InsideEffect<"write"> = {
       const written = await write(e, shape, ctx);
       await db.query(written.ok ? "release savepoint write" : "rollback to savepoint write");
       // Who holds which duty is a part of the directory.
-      if (written.ok && shape.key === ROLE_HOLDERS) await bumpDirectory(db);
+      if (written.ok && shape.key === ROLE_HOLDERS) await bumpDuties(db);
       return written;
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";

@@ -6,9 +6,12 @@ import { DeskList } from "./DeskList";
 
 export const metadata: Metadata = { title: "Desk" };
 
+/** Of a desk that is fuller than anybody works off, the soonest are shown. */
+const SHOWN = 100;
+
 export default async function DeskPage() {
   const actor = await requireActor("/desk");
-  const { rows, total } = await desk(actor);
+  const { rows, total } = await desk(actor, SHOWN);
   const late = rows.filter((r) => r.left?.tone === "late").length;
   return (
     <>

@@ -1,16 +1,23 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { officePage } from "@/services";
+import { officePage, PEOPLE_PAGE } from "@/services";
 import { buttonClass, dayText, Empty, Mark, PageHeader } from "@/ui";
-import { requireActor } from "@/web";
+import { pageNumber, requireActor } from "@/web";
+import { Pager } from "../../shell/Pager";
 import { SearchBox } from "../../shell/SearchBox";
 
 export const metadata: Metadata = { title: "Office" };
 
-export default async function OfficePage({ searchParams }: { searchParams: Promise<{ q?: string }> }) {
+export default async function OfficePage({
+  searchParams,
+}: {
+  searchParams: Promise<{ q?: string; page?: string }>;
+}) {
   const actor = await requireActor("/office");
-  const { q = "" } = await searchParams;
-  const { people } = await officePage(actor, q);
+  const said = await searchParams;
+  const q = said.q ?? "";
+  const page = pageNumber(said.page);
+  const { people, total } = await officePage(actor, q, page);
   return (
     <>
       <PageHeader
@@ -72,6 +79,13 @@ export default async function OfficePage({ searchParams }: { searchParams: Promi
           </table>
         </div>
       )}
+      <Pager
+        page={page}
+        size={PEOPLE_PAGE}
+        total={total}
+        href={(p) => `/office?${new URLSearchParams({ ...(q ? { q } : {}), page: String(p) })}`}
+        what="people"
+      />
       <p className="mt-2 text-sm text-soft">
         Duties are records of the register Role holders; processes may write them too.
       </p>

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { progress, progressCounts, workshopList } from "@/services";
+import { MOST_IN_VIEW, ownedProcesses, progress, progressCounts } from "@/services";
 import { classes, dayText, Empty, Mark, PageHeader, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
@@ -8,9 +8,7 @@ import { RequestState } from "../../shell/RequestState";
 import { SearchBox } from "../../shell/SearchBox";
 
 export const metadata: Metadata = { title: "Progress" };
-const PAGE = 50;
-/** Counted up to here. */
-const MOST_COUNTED = 10_000;
+const PAGE = 40;
 const VIEWS = [
   ["open", "Under way"],
   ["late", "Past the limit"],
@@ -27,7 +25,7 @@ export default async function ProgressPage({
   const q = await searchParams;
   const view = VIEWS.find(([v]) => v === q.view)?.[0] ?? "open";
   const page = pageNumber(q.page);
-  const mine = (await workshopList(actor)).filter((p) => p.owners.includes(actor.id));
+  const mine = await ownedProcesses(actor);
   const counts = await progressCounts(actor, q.process ?? null);
   const { rows, total, now } = await progress(actor, {
     state: view,
@@ -67,7 +65,7 @@ export default async function ProgressPage({
                         counts[v] > 0 && v !== "open" ? "font-medium text-brick" : "text-soft",
                       )}
                     >
-                      {counts[v] >= MOST_COUNTED ? `${MOST_COUNTED}+` : counts[v]}
+                      {counts[v] > MOST_IN_VIEW ? `${MOST_IN_VIEW.toLocaleString("en-IE")}+` : counts[v]}
                     </span>
                   )}
                 </Link>

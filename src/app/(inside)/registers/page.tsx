@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { registerList } from "@/services";
+import { MOST_COUNTED, registerList } from "@/services";
 import { Empty, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
 
@@ -24,7 +24,11 @@ export default async function RegistersPage() {
             >
               <span className="font-serif text-lg font-semibold group-hover:underline">{shape.name}</span>
               <span className="text-soft">{shape.purpose}</span>
-              <span className="text-right">{count.toLocaleString("en-IE")}</span>
+              <span className="text-right">
+                {count > MOST_COUNTED
+                  ? `more than ${MOST_COUNTED.toLocaleString("en-IE")}`
+                  : count.toLocaleString("en-IE")}
+              </span>
             </Link>
           </li>
         ))}

@@ -12,7 +12,7 @@ const SORTED = {
   up: { aria: "ascending", arrow: " ↑", next: (column: string) => `-${column}` },
   down: { aria: "descending", arrow: " ↓", next: () => null },
 } as const;
-const PAGE = 50;
+const PAGE = 40;
 type Search = Record<string, string | string[] | undefined>;
 const one = (v: string | string[] | undefined): string => (Array.isArray(v) ? (v[0] ?? "") : (v ?? ""));
 

@@ -90,7 +90,6 @@ export function DeedDialog({
   number,
   zone,
   busy,
-  colleagues,
   onSend,
   onClose,
 }: {
@@ -98,7 +97,6 @@ export function DeedDialog({
   number: string;
   zone: string;
   busy: boolean;
-  colleagues: RequestView["colleagues"];
   onSend(input: CommandInput, done: string): void;
   onClose(): void;
 }) {
@@ -144,7 +142,6 @@ export function DeedDialog({
             <PersonPicker
               id={`${id}-to`}
               label="To"
-              people={colleagues}
               value={to?.id ?? null}
               placeholder="Choose…"
               onPick={(p) => setTo(p && { id: p.id, name: p.name })}

@@ -17,7 +17,6 @@ export function RequestDeeds({
   mayCancel,
   stuck,
   waiting,
-  colleagues,
 }: {
   number: string;
   zone: string;
@@ -26,7 +25,6 @@ export function RequestDeeds({
   /** Both empty for whoever is no owner. */
   stuck: RequestView["stuck"];
   waiting: readonly Waiting[];
-  colleagues: RequestView["colleagues"];
 }) {
   const router = useRouter();
   const [deed, setDeed] = useState<Deed | null>(null);
@@ -128,7 +126,6 @@ export function RequestDeeds({
         number={number}
         zone={zone}
         busy={busy}
-        colleagues={colleagues}
         onSend={send}
         onClose={() => setDeed(null)}
       />

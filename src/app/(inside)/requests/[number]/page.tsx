@@ -44,7 +44,6 @@ export default async function RequestPage({ params }: { params: Promise<{ number
               mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw}
               stuck={v.mayWatch ? v.stuck : []}
               waiting={v.mayWatch ? v.waiting : []}
-              colleagues={v.colleagues}
             />
           </>
         }

@@ -41,7 +41,6 @@ const page = (kept: FormData, seen: number) => (
     meanwhile={{ changed: [], clashes: [] }}
     note=""
     draftId="8c1f3f0e-6a7e-4a54-9d4c-3d2f5a3c1b11"
-    colleagues={[]}
     question="Your answer"
   />
 );

@@ -33,7 +33,6 @@ interface Props {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
-  colleagues: { id: string; name: string; jobTitle: string }[];
   question: string;
 }
 
@@ -52,7 +51,6 @@ export function AnswerForm({
   meanwhile: before,
   note: firstNote,
   draftId,
-  colleagues,
   question,
 }: Props) {
   const router = useRouter();
@@ -238,7 +236,6 @@ export function AnswerForm({
       <HandOver
         open={handing}
         onOpenChange={setHanding}
-        colleagues={colleagues}
         busy={busy}
         onHand={(to, note) => {
           setHanding(false);

@@ -71,7 +71,6 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
           meanwhile={v.meanwhile}
           note={v.note}
           draftId={v.draftId}
-          colleagues={v.colleagues}
           question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
         />
       </div>

@@ -1,0 +1,110 @@
+import { closePool, getPool } from "@/db";
+import { actorOf, becomePerson, find, indexRegisters, SYSTEM } from "@/services";
+import { seedAtScale, SIZE } from "./scaleSeed";
+
+/**
+ * A million requests and ten thousand people. First run with "seed" fills the database; with an address it asks the web
+ * server there for each page and prints medians, the slowest, and how much is sent, beside the budgets.
+ */
+const ASKED = 7;
+const BUDGET_MS = 100;
+const BUDGET_KIB = 150;
+
+const median = (ms: readonly number[]): number => [...ms].sort((a, b) => a - b)[Math.floor(ms.length / 2)]!;
+
+async function main() {
+  const db = getPool();
+  if (process.argv[2] === "seed") {
+    await seedAtScale(db, (line) => process.stdout.write(`  ${line}\n`));
+    await indexRegisters(SYSTEM);
+    const client = await db.connect();
+    await client.query("set statement_timeout = 0; analyze");
+    client.release(true);
+    return;
+  }
+  const base = process.argv[2]!;
+  const only = process.argv[3];
+  const cookieOf = async (person: string): Promise<string> => {
+    const s = await becomePerson(person, { browser: "bench", earlier: null, known: null });
+    if (!s) throw new Error(`nobody is ${person}`);
+    return `cobble_session=${s.token}`;
+  };
+  const [{ number, task }] = (
+    await db.query(
+      `select r.number, c.task_id as task from task_candidate c join request r on r.id = c.request_id where c.person_id = 'p1' and c.open order by c.due_at limit 1`,
+    )
+  ).rows as [{ number: string; task: string }];
+  const owner = await cookieOf("tobias.marrin");
+  const busy = await cookieOf("p1");
+  const calm = await cookieOf("p77");
+  const office = await cookieOf(
+    (await db.query("select id from person where office_rights and active limit 1")).rows[0].id,
+  );
+  const last = Math.ceil(SIZE.records / 50);
+  const pages: [what: string, cookie: string, path: string][] = [
+    ["Ask", calm, "/ask"],
+    ["Desk with few", calm, "/desk"],
+    [`Desk with ${SIZE.desk}`, busy, "/desk"],
+    ["Ask form", calm, "/ask/supplies"],
+    ["task", busy, `/desk/${number}/${task}`],
+    ["request", owner, `/requests/${number}`],
+    ["Progress, under way", owner, "/progress"],
+    ["Progress, late", owner, "/progress?view=late"],
+    ["Progress, stuck", owner, "/progress?view=stuck"],
+    ["Progress, ended", owner, "/progress?view=ended"],
+    ["Progress, ended, last page", owner, "/progress?view=ended&page=20000"],
+    ["Progress, search a word", owner, "/progress?view=ended&q=abcd"],
+    ["Progress, search a number", owner, "/progress?view=ended&q=OLD-123456"],
+    ["Workshop", owner, "/workshop"],
+    ["Workshop, route", owner, "/workshop/supplies/route"],
+    ["register, first page", owner, "/registers/objects"],
+    ["register, last page", owner, `/registers/objects?page=${last}`],
+    ["register, by value", owner, "/registers/objects?sort=insured_value&down=1"],
+    ["register, by title", owner, "/registers/objects?sort=title"],
+    ["register, a word", owner, "/registers/objects?q=lantern"],
+    ["register, a rare word", owner, "/registers/objects?q=ab12cd"],
+    ["Office, people", office, "/office"],
+  ];
+  for (const [what, cookie, path] of pages) {
+    if (only && !what.includes(only)) continue;
+    const ms: number[] = [];
+    let bytes = 0;
+    let status = 0;
+    for (let i = 0; i <= ASKED; i++) {
+      const began = performance.now();
+      const r = await fetch(base + path, { headers: { cookie }, redirect: "follow" });
+      const text = await r.text();
+      // The first one warms up.
+      if (i > 0) ms.push(performance.now() - began);
+      bytes = Buffer.byteLength(text);
+      status = r.status;
+    }
+    const over = median(ms) > BUDGET_MS || bytes / 1024 > BUDGET_KIB ? "  OVER" : "";
+    process.stdout.write(
+      `${what.padEnd(32)} ${median(ms).toFixed(0).padStart(6)} ms, at most ${Math.max(...ms)
+        .toFixed(0)
+        .padStart(
+          6,
+        )}, ${(bytes / 1024).toFixed(0).padStart(6)} KiB  ${status === 200 ? "" : String(status)}${over}\n`,
+    );
+  }
+  const actor = await actorOf(db, "tobias.marrin");
+  for (const text of ["lantern", "QX.77123", "zzzz", "OLD-99999"]) {
+    if (only && !"Find".includes(only)) continue;
+    const ms: number[] = [];
+    for (let i = 0; i <= ASKED; i++) {
+      const began = performance.now();
+      await find(actor!, text);
+      if (i > 0) ms.push(performance.now() - began);
+    }
+    process.stdout.write(
+      `${`Find ${text}`.padEnd(32)} ${median(ms).toFixed(0).padStart(6)} ms${median(ms) > BUDGET_MS ? "  OVER" : ""}\n`,
+    );
+  }
+}
+main()
+  .then(closePool)
+  .catch((e: unknown) => {
+    process.stderr.write(`${e instanceof Error ? (e.stack ?? e.message) : String(e)}\n`);
+    process.exit(1);
+  });
