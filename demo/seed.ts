@@ -104,7 +104,6 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   ]);
   const offset = o.clock ? o.now - Date.now() : 0;
   await settings.writeSetting(db, "clock_offset", offset);
-  await jobs.retimeJobs(db, offset);
   await db.query("analyze");
   return report;
 }

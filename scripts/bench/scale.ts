@@ -54,6 +54,7 @@ async function main() {
     ["Progress, ended", owner, "/progress?view=ended"],
     ["Progress, ended, last page", owner, "/progress?view=ended&page=20000"],
     ["Progress, search a word", owner, "/progress?view=ended&q=abcd"],
+    ["Progress, search a common word", owner, "/progress?view=ended&q=request"],
     ["Progress, search a number", owner, "/progress?view=ended&q=OLD-123456"],
     ["Workshop", owner, "/workshop"],
     ["Workshop, route", owner, "/workshop/supplies/route"],

@@ -1,10 +1,6 @@
-import type { Timer } from "@/core/engine";
-import { at, type Db } from "./pool";
+import type { Db } from "./pool";
 
-/**
- * Timers go last among jobs that could run: with many pending timers of the same or a better priority the
- * queue looks through all of them to find a job to do now.
- */
+/** Timers go last among jobs that could run: somebody waits for the others. */
 const TIMER_PRIORITY = 1000;
 
 /** Something for a worker: the name of a task, and what it is handed. The request's id is added when it is saved. */
@@ -15,45 +11,63 @@ export interface Job {
   attempts: number;
 }
 
-/**
- * The jobs of one command, for the statement that saves it; the request's id, and with it the key of a
- * timer's job, are filled in there. `offset` is how far the clock is moved.
- */
-export function jobSpecs(
-  todo: readonly Job[],
-  timers: readonly Timer[],
-  offset: number,
-): Record<string, unknown>[] {
-  return [
-    ...todo.map((j) => ({ identifier: j.task, payload: j.payload, max_attempts: j.attempts })),
-    ...timers.map((t) => ({
-      identifier: "timer",
-      timer: t.id,
-      payload: {},
-      run_at: at(t.at - offset),
-      priority: TIMER_PRIORITY,
-      max_attempts: 25,
-    })),
-  ];
-}
+/** The jobs of one command, for the statement that saves it; the request's id is filled in there. */
+export const jobSpecs = (todo: readonly Job[]): Record<string, unknown>[] =>
+  todo.map((j) => ({ identifier: j.task, payload: j.payload, max_attempts: j.attempts }));
 
-/** After the clock was moved: every pending timer gets the moment at which it will be due by the moved clock. */
-export const retimeJobs = (db: Db, offset: number) =>
-  db.query(
-    `
-      select
-        graphile_worker.add_job (
-          'timer',
-          json_build_object('request', t.request_id::text),
-          run_at := t.due_at - make_interval(secs => $1 / 1000.0),
-          job_key := 'timer:' || t.request_id || ':' || t.id,
-          priority := ${TIMER_PRIORITY},
-          max_attempts := 25
-        )
-      from timer t
-    `,
-    [offset],
-  );
+/**
+ * Puts a job in the queue for each request with timers that are due, once for each timer; what another worker is putting
+ * there just now is passed over.
+ * @param now by the application's clock
+ * @returns how many timers
+ */
+export const queueDueTimers = async (db: Db, now: string, limit: number): Promise<number> =>
+  (
+    await db.query({
+      name: "queue-due-timers",
+      text: `
+        with
+          due as (
+            select request_id, id
+            from timer
+            where not queued and due_at <= $1
+            order by due_at
+            limit $2
+            for update skip locked
+          ),
+          marked as (
+            update timer t
+            set queued = true
+            from due d
+            where t.request_id = d.request_id and t.id = d.id
+            returning t.request_id
+          )
+        select
+          (select count(*)::int from marked) as timers,
+          (
+            select count(*)
+            from
+              graphile_worker.add_jobs (
+                array(
+                  select
+                    json_populate_record(
+                      null::graphile_worker.job_spec,
+                      json_build_object(
+                        'identifier', 'timer',
+                        'payload', json_build_object('request', m.request_id::text),
+                        'job_key', 'timer:' || m.request_id,
+                        'priority', ${TIMER_PRIORITY},
+                        'max_attempts', 25
+                      )
+                    )
+                  from (select distinct request_id from marked) m
+                )
+              )
+          ) as jobs
+      `,
+      values: [now, limit],
+    })
+  ).rows[0].timers;
 
 /** Looks at once who of those asked is there; asked for twice before it ran, it runs once. */
 export const lookWhoIsThere = (db: Db) =>

@@ -6,6 +6,7 @@ export {
   act,
   deliver,
   fireTimers,
+  queueDueTimers,
   startRequest,
   type Consequences,
   type Occasion,

@@ -9,10 +9,12 @@ import {
 } from "graphile-worker";
 import type { PoolClient } from "pg";
 import { getPool, jobs } from "@/db";
-import { indexRegisters, SYSTEM } from "@/services";
+import { indexRegisters, queueDueTimers, SYSTEM } from "@/services";
 import { JOBS, SCHEDULE } from "./jobs";
 
 const SWEEP_MS = 1000;
+/** How often timers are looked for that are due. */
+const TIMERS_MS = 500;
 /** Namespace of the advisory locks by which workers show that they are alive. */
 const ALIVE = 7307;
 
@@ -68,7 +70,7 @@ async function startOn(
   const runner = await run({
     pgPool: pool,
     concurrency,
-    pollInterval: 200,
+    pollInterval: 500,
     // Whichever worker comes first.
     parsedCronItems: parseCronItems(SCHEDULE),
     noHandleSignals: true,
@@ -93,11 +95,20 @@ async function startOn(
       void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`)),
     SWEEP_MS,
   );
+  let looking = false;
+  const timers = setInterval(() => {
+    if (looking) return;
+    looking = true;
+    queueDueTimers(SYSTEM)
+      .catch((e: Error) => say(`worker: timers: ${e.message}`))
+      .finally(() => (looking = false));
+  }, TIMERS_MS);
   say("worker: ready");
   return {
     lost,
     async stop() {
       clearInterval(sweep);
+      clearInterval(timers);
       // Without a database some of this never ends.
       await Promise.race([
         runner

@@ -129,6 +129,7 @@ const CALLS: Record<string, unknown[]> = {
   progress: [{ search: "", offset: 0, limit: 10 }],
   putCalendar: [null, { name: "", zone: "", week: {}, holidays: [] }],
   putGroup: [null, "", []],
+  queueDueTimers: [],
   readFile: ["nothing"],
   readNotices: ["1"],
   recordPage: ["nothing", "1"],

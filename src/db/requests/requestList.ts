@@ -67,13 +67,16 @@ function listed(f: RequestFilter, bind: (v: unknown) => string): string {
       order by t.due_at, t.request_id, t.id
     `;
   }
-  if (!owned)
+  // What is searched for has an index of its own; whether it or the order is gone by depends on how common the word is.
+  if (!owned || f.search?.trim()) {
+    const mine = owned ? [`r.process_key in (${owned})`] : [];
     return `
       select r.*, null::timestamptz as sorted
       from request r
-      where ${and(f.process ? [`r.process_key = ${bind(f.process)}`] : [])}
+      where ${and(!owned && f.process ? [`r.process_key = ${bind(f.process)}`] : mine)}
       order by r.started_at desc, r.id desc
     `;
+  }
   const upTo = bind(f.offset + f.limit);
   return `
     select r.*, null::timestamptz as sorted

@@ -24,8 +24,8 @@ export interface RequestChange {
   events: RequestEvent[];
   changes: Projections;
   stepNames: Readonly<Record<string, string>>;
-  /** What workers are to do; timers add theirs. Absent when the caller sees to that. */
-  jobs: { todo: readonly Job[]; offset: number } | null;
+  /** What workers are to do. Absent when the caller sees to that. */
+  jobs: readonly Job[] | null;
   /** What people are to be told of it; to nobody by name means the owners of the process. */
   news: readonly News[];
   /** The task whose draft goes with its answer. */
@@ -130,9 +130,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
       by: events.find((e) => e.by_person !== null)?.by_person ?? null,
-      jobs: c.jobs ? jobSpecs(c.jobs.todo, c.changes.setTimers, c.jobs.offset) : [],
+      jobs: c.jobs ? jobSpecs(c.jobs) : [],
       tick: tickOf(c),
-      dropped: c.jobs ? c.changes.clearTimers : [],
     }),
   ];
   const tail =
@@ -321,23 +320,14 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
                     json_populate_record(
                       null::graphile_worker.job_spec,
                       (
-                        s || jsonb_build_object('payload', s -> 'payload' || jsonb_build_object('request', r.id::text)) || case
-                          when s ? 'timer' then jsonb_build_object('job_key', 'timer:' || r.id || ':' || (s ->> 'timer'))
-                          else '{}'
-                        end
+                        s || jsonb_build_object('payload', s -> 'payload' || jsonb_build_object('request', r.id::text))
                       )::json
                     )
                   from jsonb_array_elements(x.j -> 'jobs') s
                 )
               )
           )
-        end as added,
-        case
-          when x.j -> 'dropped' <> '[]' then (
-            select count(graphile_worker.remove_job ('timer:' || r.id || ':' || k))
-            from jsonb_array_elements_text(x.j -> 'dropped') k
-          )
-        end as dropped
+        end as added
       from r, x
     `,
     values: [...head, ...tail],

@@ -241,7 +241,6 @@ export const moveClock = defineUseCase(
         });
       const offset = Number((await settings.readSetting(db, "clock_offset")) ?? 0) + Math.round(byMs);
       await settings.writeSetting(db, "clock_offset", offset);
-      await jobs.retimeJobs(db, offset);
       await jobs.lookWhoIsThere(db);
       return { now: Date.now() + offset };
     }),

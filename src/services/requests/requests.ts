@@ -9,7 +9,7 @@ import {
   type Stuck,
 } from "@/core/engine";
 import type { FormData } from "@/core/form";
-import { at, formDrafts, getPool, inTransaction, processes, requests, type Db, type Job } from "@/db";
+import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db, type Job } from "@/db";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
@@ -52,7 +52,6 @@ interface Keep {
   release: CompiledRelease;
   row: Pick<requests.RequestRow, "id" | "version" | "state"> | null;
   fresh: requests.NewRequest | null;
-  offset: number;
   occasion: Occasion | undefined;
   answered: string | null;
   by: Actor;
@@ -69,7 +68,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     changes: c.changes,
     news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events),
     stepNames: stepNames(k.release),
-    jobs: k.occasion ? null : { todo: c.outside.map(jobOf), offset: k.offset },
+    jobs: k.occasion ? null : c.outside.map(jobOf),
     answered: k.answered,
     via: viaText(k.by.via),
   });
@@ -125,7 +124,6 @@ export const startRequest = defineUseCase(
         release,
         row: null,
         fresh,
-        offset,
         occasion,
         answered: null,
         by: actor,
@@ -191,7 +189,7 @@ async function perform(
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
-    const how = { release, row, fresh: null, offset, occasion, answered, by: c.actor };
+    const how = { release, row, fresh: null, occasion, answered, by: c.actor };
     const kept = await keep(db, done, how);
     if (!kept) return null;
   }
@@ -319,7 +317,17 @@ export const deliver = defineView(
       if (result === null) return;
       const on = { db, directory: d, release, request: row.id, now };
       const done = await carry(on, row.state, { type: "effect done", effect, result });
-      await keep(db, done, { release, row, fresh: null, offset, occasion, answered: null, by: c.actor });
+      await keep(db, done, { release, row, fresh: null, occasion, answered: null, by: c.actor });
     });
   },
 );
+
+/** Timers put in the queue at once; more follow half a second later. */
+const AT_ONCE = 1000;
+
+/** Has timers that are due fired by workers. Asked again and again by every worker; each timer is queued once. */
+export const queueDueTimers = defineView(["run jobs"], async (c): Promise<{ queued: number }> => {
+  if (!c.may({ action: "run jobs" })) return { queued: 0 };
+  const db = getPool();
+  return { queued: await jobs.queueDueTimers(db, at(Date.now() + (await clockOffset(db)))!, AT_ONCE) };
+});
