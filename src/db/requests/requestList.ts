@@ -47,8 +47,9 @@ function conditions(f: RequestFilter, bind: (v: unknown) => string): string[] {
 /**
  * The requests that are meant, in the order they are listed in: newest first, or past the limit the longest first. An
  * owner's are taken process by process, each by its index, because a list of processes would have everything sorted.
+ * @param many whether there are more than are counted
  */
-function listed(f: RequestFilter, bind: (v: unknown) => string): string {
+function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): string {
   const where = conditions(f, bind);
   const and = (more: string[]) => [...where, ...more].map((c) => `(${c})`).join(" and ") || "true";
   const owned = f.owner
@@ -67,8 +68,8 @@ function listed(f: RequestFilter, bind: (v: unknown) => string): string {
       order by t.due_at, t.request_id, t.id
     `;
   }
-  // What is searched for has an index of its own; whether it or the order is gone by depends on how common the word is.
-  if (!owned || f.search?.trim()) {
+  // A rare word has an index of its own; a common one is soon found by going along the order.
+  if (!owned || (f.search?.trim() && !many)) {
     const mine = owned ? [`r.process_key in (${owned})`] : [];
     return `
       select r.*, null::timestamptz as sorted
@@ -164,7 +165,7 @@ export async function listRequests(
             order by 1
           ) as waiting_for
         from
-          (${listed(f, bind)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
+          (${listed(f, bind, total > MOST_COUNTED)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
           join process_release l on l.id = r.release_id
         order by r.sorted, r.started_at desc, r.id desc
       `,

@@ -1,8 +1,22 @@
 "use client";
-import { useMemo, useState, type ReactNode } from "react";
-import { WorkshopProvider, WorkshopFrame, type DraftKeeper, type DraftStart } from "@/workshop";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
+import type { FactsData } from "@/core/form";
+import { Banner, Button } from "@/ui";
+import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
 import { draftSinceAction, editDraftAction } from "../../../actions/workshop";
+
+type OfficeParts = DraftStart["office"];
+/** A draft as the page has it: without its people where they are too many for a page. */
+export type HostedStart = Omit<DraftStart, "office" | "facts"> & {
+  office: Omit<OfficeParts, "data"> & { data: OfficeParts["data"] | null };
+  facts: Omit<FactsData, "office"> & { office?: FactsData["office"] | undefined };
+};
+interface Fetched {
+  data: OfficeParts["data"];
+  people: FactsData["people"];
+  office: FactsData["office"] | null;
+}
 
 /** Keeps one draft while its sheets are changed between; a page refreshed from outside does not disturb it. */
 export function DraftHost({
@@ -12,11 +26,30 @@ export function DraftHost({
   children,
 }: {
   process: string;
-  start: DraftStart;
+  start: HostedStart;
   live: string | null;
   children: ReactNode;
 }) {
   const [held] = useState(start);
+  const [fetched, setFetched] = useState<Fetched | null>(null);
+  const [failed, setFailed] = useState("");
+  const [tries, setTries] = useState(0);
+  const wants = held.office.data === null;
+  useEffect(() => {
+    if (!wants) return;
+    let here = true;
+    setFailed("");
+    fetch(`/api/workshop/${process}/office`)
+      .then(async (r) => {
+        if (!r.ok) throw new Error(await r.text());
+        return (await r.json()) as Fetched;
+      })
+      .then((f) => here && setFetched(f))
+      .catch((e: Error) => here && setFailed(e.message));
+    return () => {
+      here = false;
+    };
+  }, [wants, process, tries]);
   const keeper = useMemo(
     (): DraftKeeper => ({
       save: (base, edits) => editDraftAction(process, base, edits),
@@ -25,9 +58,39 @@ export function DraftHost({
     }),
     [process],
   );
+  const whole = useMemo(() => wholeOf(held, fetched), [held, fetched]);
+  if (!whole)
+    return failed ? (
+      <Banner tone="bad">
+        The people of the office could not be fetched. {failed}{" "}
+        <Button small onClick={() => setTries((n) => n + 1)}>
+          Try again
+        </Button>
+      </Banner>
+    ) : (
+      <p className="py-10 text-soft" role="status">
+        Opening the draft…
+      </p>
+    );
   return (
-    <WorkshopProvider start={held} live={live} keeper={keeper} lookUp={lookUpAction}>
+    <WorkshopProvider start={whole} live={live} keeper={keeper} lookUp={lookUpAction}>
       <WorkshopFrame>{children}</WorkshopFrame>
     </WorkshopProvider>
   );
+}
+
+function wholeOf(held: HostedStart, fetched: Fetched | null): DraftStart | null {
+  const data = held.office.data ?? fetched?.data;
+  if (!data) return null;
+  const { office, ...facts } = held.facts;
+  const known = office ?? fetched?.office;
+  return {
+    ...held,
+    office: { ...held.office, data },
+    facts: {
+      ...facts,
+      people: fetched?.people ?? facts.people,
+      ...(known ? { office: known } : {}),
+    },
+  };
 }

@@ -2,7 +2,10 @@ import type { ReactNode } from "react";
 import { draftView } from "@/services";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
-import { DraftHost } from "./DraftHost";
+import { DraftHost, type HostedStart } from "./DraftHost";
+
+/** People a page of the Workshop carries itself. */
+const CROWD = 400;
 
 export default async function ProcessLayout({
   params,
@@ -16,8 +19,17 @@ export default async function ProcessLayout({
   const draft = await answerOf(await draftView(actor, process));
   if (!draft.ok) return <Missing sentence={draft.sentence} back={{ href: "/workshop", name: "Workshop" }} />;
   const { definition, version, live, office, facts, now } = draft.value;
+  // A page with ten thousand people in it would be megabytes; the browser fetches them beside it.
+  const crowd = office.data.people.length > CROWD;
+  const start: HostedStart = {
+    definition,
+    version,
+    now,
+    office: crowd ? { ...office, data: null } : office,
+    facts: crowd ? { ...facts, people: {}, office: undefined } : facts,
+  };
   return (
-    <DraftHost process={process} start={{ definition, version, office, facts, now }} live={live}>
+    <DraftHost process={process} start={start} live={live}>
       {children}
     </DraftHost>
   );
