@@ -34,15 +34,15 @@ export interface NoticeRow {
 
 /** News that asks for something is read once that is done, by whomever. */
 const ASKS = `n.kind in ('task came', 'covering', 'handed over', 'sent back', 'reminded')`;
+/** By its key for each notice: as "exists" it would be tempting to read all candidates there are. */
 const MINE = `
-  exists (
-    select 1
-    from task_candidate c
-    where
-      c.request_id = n.request_id
-      and c.task_id = n.task_id
-      and c.person_id = n.person_id
-      and c.open
+  coalesce(
+    (
+      select c.open
+      from task_candidate c
+      where c.request_id = n.request_id and c.task_id = n.task_id and c.person_id = n.person_id
+    ),
+    false
   )
 `;
 

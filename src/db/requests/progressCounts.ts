@@ -38,17 +38,14 @@ export async function progressCounts(
         late as (
           select 1
           from
-            task t
+            (
+              select request_id
+              from task
+              where ended_at is null and due_at < $3
+              group by request_id
+            ) t
             join request r on r.id = t.request_id
             join mine m on m.process_key = r.process_key
-          where
-            t.ended_at is null
-            and t.due_at < $3
-            and not exists (
-              select 1
-              from task e
-              where e.request_id = t.request_id and e.ended_at is null and (e.due_at, e.id) < (t.due_at, t.id)
-            )
           limit ${MOST_IN_VIEW + 1}
         )
       select

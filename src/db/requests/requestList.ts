@@ -121,7 +121,10 @@ function counted(db: Db, f: RequestFilter): Promise<number> {
       `exists (select 1 from process_owner o where o.process_key = r.process_key and o.person_id = ${bind(f.owner)})`,
     );
   const all = where.join(" and ") || "true";
-  if (f.state === "late") return cappedCount(db, `${lateTasks(bind(f.now))} and ${all}`, values);
+  if (f.state === "late") {
+    const late = `select request_id from task where ended_at is null and due_at < ${bind(f.now)} group by request_id`;
+    return cappedCount(db, `from (${late}) t join request r on r.id = t.request_id where ${all}`, values);
+  }
   return cappedCount(db, `from request r where ${all}`, values);
 }
 
