@@ -163,11 +163,13 @@ test("a request is sent back for changes, changed, withdrawn", async ({ page }) 
   await be(page, "dov.merrick");
   await page.getByRole("link", { name: new RegExp(number) }).click();
   await expect(page.getByText("you are asked for changes")).toBeVisible();
+  await expect(page.getByText("Aoife Lanigan sent this back: Which pictures?")).toBeVisible();
   await page.getByLabel(/^Purpose/).fill("The winter quay pictures");
   await page.getByRole("button", { name: "Send again" }).click();
   await expect(page).toHaveURL(/\/desk$/);
   await page.goto(`/requests/${number}`);
-  await expect(page.getByText("The winter quay pictures")).toBeVisible();
+  // On the form, and on the trail beside what it was.
+  await expect(page.getByText("The winter quay pictures")).toHaveCount(2);
   await page.getByRole("button", { name: "Withdraw…" }).click();
   await page.getByLabel("Why").fill("No longer needed");
   await page.getByRole("button", { name: "Withdraw the request" }).click();

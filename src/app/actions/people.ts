@@ -28,6 +28,8 @@ import {
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
+/** The versions of all parts of the directory. */
+const versions = z.string().max(2000);
 const id = z.string().max(80);
 const text = z.string().max(400);
 const sheet = z.string().max(2_100_000);
@@ -143,4 +145,4 @@ export const bringPeopleAction = async (
   csv: string,
   version: string,
 ): Promise<Answer<{ added: number; changed: number }>> =>
-  done(await bringPeople(await requireActor(), sheet.parse(csv), id.parse(version)));
+  done(await bringPeople(await requireActor(), sheet.parse(csv), versions.parse(version)));

@@ -85,7 +85,7 @@ export function Releases({
               look="quiet"
               disabled={busy}
               onClick={() => bringBack(r.id, r.version)}
-              aria-label={`Bring ${r.version} back as the draft`}
+              aria-label={`Bring back ${r.version} as the draft`}
             >
               Bring back
             </Button>
