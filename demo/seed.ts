@@ -2,7 +2,7 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { registerShape, workingCalendar } from "@/contracts";
 import { readProcess } from "@/formats";
-import { at, getPool, inTransaction, jobs, migrate, people, registers, settings } from "@/db";
+import { at, getPool, inTransaction, migrate, people, registers, settings } from "@/db";
 import { createProcess, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { SHAPES } from "./registers/shapes";

@@ -4,29 +4,14 @@ import { GripVertical } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import type { Scope } from "@/core/expression";
 import { startKind, stepKind } from "@/core/kinds";
-import { heldBy, type Step, type StepKind } from "@/core/route";
+import { heldBy, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
 import { useDraft, useKindViews } from "../parts";
+import type { RowDeeds } from "./rowDeeds";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
 
-/** What can be done with a row; one object for all rows, so that a row is drawn anew only for its own sake. */
-export interface RowDeeds {
-  choose(row: SheetRow): void;
-  key(e: KeyboardEvent, row: SheetRow): void;
-  picking(row: SheetRow, open: boolean): void;
-  pick(row: SheetRow, kind: StepKind): void;
-  addList(row: SheetRow): void;
-  up(row: SheetRow): void;
-  down(row: SheetRow): void;
-  /** Into a list of the step above; the last where none is said. */
-  nest(row: SheetRow, list?: string): void;
-  unnest(row: SheetRow): void;
-  remove(row: SheetRow): void;
-  /** Where the row could go, for its menu. */
-  places(row: SheetRow): { list: string; name: string }[];
-}
 interface Props {
   row: SheetRow;
   chosen: boolean;

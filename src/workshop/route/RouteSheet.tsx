@@ -29,7 +29,8 @@ import { freshCopy } from "./freshCopy";
 import { KindPicker } from "./KindPicker";
 import { placeAfter, type Place } from "./placeAfter";
 import { dropped, listsAbove, listUpOrDown, nested, unnested, upOrDown, type StepRow } from "./routeMoves";
-import { RouteRow, type RowDeeds } from "./RouteRow";
+import { RouteRow } from "./RouteRow";
+import type { RowDeeds } from "./rowDeeds";
 import { sheetRows, type SheetRow } from "./rows";
 
 const END = "end";

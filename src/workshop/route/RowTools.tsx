@@ -5,7 +5,7 @@ import { stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { Button, classes, Menu, type MenuGroup } from "@/ui";
 import { KindPicker } from "./KindPicker";
-import type { RowDeeds } from "./RouteRow";
+import type { RowDeeds } from "./rowDeeds";
 import type { SheetRow } from "./rows";
 
 interface Props {

@@ -1,6 +1,6 @@
 "use client";
 import { useId, useState } from "react";
-import type { RequestView, Way } from "@/services";
+import type { Way } from "@/services";
 import { Button, Dialog, Field, RadioGroup } from "@/ui";
 import type { CommandInput } from "../../../actions/requests";
 import { PersonPicker } from "../../../shell/PersonPicker";
