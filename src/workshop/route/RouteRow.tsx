@@ -1,7 +1,7 @@
 "use client";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
-import { memo, type KeyboardEvent } from "react";
+import { memo } from "react";
 import type { Scope } from "@/core/expression";
 import { startKind, stepKind } from "@/core/kinds";
 import { heldBy, type Step } from "@/core/route";
