@@ -165,6 +165,7 @@ with r as (update request set status = 'under way', state = ${text(state)}, vers
  tk as (insert into task (request_id, id, step_id, step_name, purpose, holder_id, status, opened_at) select r.id, t, 'then', 'Then', 'complete', 'maeve.dunlea', 'open', now() from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, id) do update set status = 'answered', ended_at = now() returning request_id),
  cd as (insert into task_candidate (request_id, task_id, person_id, opened_at, open) select r.id, t, 'maeve.dunlea', now(), true from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, task_id, person_id) do update set open = false),
  st as (insert into timer (request_id, id, due_at) select r.id, 'v' || r.version, now() + interval '2 days' from r),
+ nw as (insert into notice (person_id, request_id, effect_key, subject, body, created_at, kind, task_id, facts) select 'maeve.dunlea', r.id, 'news:' || r.id || ':' || r.version, '', '', now(), 'task came', 't' || r.version, '{"step":"Then","due":1}' from r where not exists (select 1 from news_off f where f.person_id = 'maeve.dunlea' and f.kind = 'task came') on conflict do nothing),
  dr as (delete from form_draft f using r where f.request_id = r.id and f.task_id = 't3')
 select r.id, pg_notify('changed', r.id::text) from r;
 `;

@@ -29,11 +29,13 @@ async function main() {
     if (!s) throw new Error(`nobody is ${person}`);
     return `cobble_session=${s.token}`;
   };
-  const [{ number, task }] = (
+  // A request that was really made: the many others are copies of its row.
+  const [real] = (
     await db.query(
-      `select r.number, c.task_id as task from task_candidate c join request r on r.id = c.request_id where c.person_id = 'p1' and c.open order by c.due_at limit 1`,
+      `select r.number, c.task_id as task, c.person_id as person from task_candidate c join request r on r.id = c.request_id where c.open and r.number not like 'NEW-%' order by r.id limit 1`,
     )
-  ).rows as [{ number: string; task: string }];
+  ).rows as { number: string; task: string; person: string }[];
+  const { number, task, person } = real!;
   const owner = await cookieOf("tobias.marrin");
   const busy = await cookieOf("p1");
   const calm = await cookieOf("p77");
@@ -46,7 +48,7 @@ async function main() {
     ["Desk with few", calm, "/desk"],
     [`Desk with ${SIZE.desk}`, busy, "/desk"],
     ["Ask form", calm, "/ask/supplies"],
-    ["task", busy, `/desk/${number}/${task}`],
+    ["task", await cookieOf(person), `/desk/${number}/${task}`],
     ["request", owner, `/requests/${number}`],
     ["Progress, under way", owner, "/progress"],
     ["Progress, late", owner, "/progress?view=late"],

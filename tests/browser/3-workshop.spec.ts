@@ -163,6 +163,9 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   await page.getByRole("group", { name: /^2, Decide/ }).press("ArrowUp");
   await page.getByRole("button", { name: "Add a Finish" }).click();
   await expect(page.getByRole("group", { name: /^3, Finish/ })).toBeVisible();
+  await page.getByRole("group", { name: /^3, Finish/ }).press("?");
+  await expect(page.getByRole("dialog", { name: "Keys of this page" })).toContainText("move the row");
+  await accessible(page);
 });
 
 test("only owners and office people find a process in the Workshop", async ({ page }) => {

@@ -97,11 +97,22 @@ it("whoever's own pages are changed by a deed is ticked for it, whatever the dee
         task?.holder ?? one(task?.candidates ?? [{ person: row!.state.requester }]).person,
       );
       const requester = await person(row!.state.requester);
-      const deed = one(["take", "put back", "hand over", "answer", "answer", "answer", "withdraw"] as const);
+      const deed = one([
+        "take",
+        "put back",
+        "hand over",
+        "remind",
+        "answer",
+        "answer",
+        "answer",
+        "withdraw",
+      ] as const);
       const id = task?.id ?? "";
       if (deed === "take" || deed === "put back") await act(who, number, { type: deed, task: id });
       else if (deed === "hand over")
         await act(who, number, { type: deed, task: id, to: one(people).id, note: "away" });
+      else if (deed === "remind")
+        await act(await person("tobias.marrin"), number, { type: deed, task: id, note: "" });
       else if (deed === "withdraw") await act(requester, number, { type: deed, note: "not needed" });
       else
         await act(who, number, {

@@ -2,6 +2,7 @@ import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
 import { badges, nowFor, peopleOfDemo } from "@/services";
 import { isDemo, requireActor } from "@/web";
+import { Keys } from "../shell/Keys";
 import { Live } from "../shell/Live";
 import { Rail } from "../shell/Rail";
 import { Sayings } from "../shell/Sayings";
@@ -41,6 +42,7 @@ export default async function InsideLayout({ children }: { children: ReactNode }
       </div>
       <Live />
       <Sayings />
+      <Keys />
     </>
   );
 }

@@ -9,8 +9,8 @@ export interface Tick {
 
 /** PostgreSQL carries up to 8000 bytes in a notification. */
 const MAX_BYTES = 7000;
-/** What these change may stand on pages of people that no task names: who is told, who had the task before. */
-const ANYBODY = new Set(["effect done", "task handed over"]);
+/** What these change may stand on pages of people that no task names: who is told, who had the task before, who owns the process. */
+const ANYBODY = new Set(["effect done", "task handed over", "got stuck", "reminded"]);
 
 /** The tick of a change: the requester, who did it, and everybody whose task it touched. */
 export function tickOf(c: { state: RequestState; events: RequestEvent[]; changes: Projections }): string {

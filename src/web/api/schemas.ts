@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MOST_COUNTED } from "@/services";
 
 /** What the operations of the API have in common. Those with an id stand among the document's schemas. */
 export const time = z.iso.datetime().describe("UTC, RFC 3339");
@@ -6,7 +7,12 @@ export const iso = (ms: number): string => new Date(ms).toISOString();
 export const isoOr = (ms: number | null): string | null => (ms === null ? null : iso(ms));
 export const number = z.string().max(40).describe("Request number, for example LOAN-0042");
 export const page = {
-  offset: z.coerce.number().int().min(0).default(0),
+  offset: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(MOST_COUNTED - 1)
+    .default(0),
   limit: z.coerce.number().int().min(1).max(500).default(50),
 };
 export const note = z.string().max(4000).default("");
@@ -53,3 +59,8 @@ export const problem = z
 
 /** By path why a worked-out value is not there although it is not empty: `total`, or `lines/1/price` for a cell. */
 export const unclear = z.record(z.string(), z.string());
+
+/** How many there are of a list. */
+export const total = z
+  .int()
+  .describe(`Counted up to ${MOST_COUNTED}; one more than that means that there are more.`);

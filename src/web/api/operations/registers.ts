@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { ok, recordPage, registerList, registerPage } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { iso, page, record, time } from "../schemas";
+import { iso, page, record, time, total } from "../schemas";
 
 export const REGISTERS: readonly Operation[] = [
   define({
@@ -55,7 +55,7 @@ export const REGISTERS: readonly Operation[] = [
           "A formula over the register's columns by name that every record must meet, for example: Insured value > 1000",
         ),
     }),
-    response: z.object({ records: z.array(record), total: z.int() }),
+    response: z.object({ records: z.array(record), total }),
     example: {
       response: { total: 1, records: [{ id: "4", name: "Strong room, Tower House", risk_grade: "high" }] },
     },

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { formData } from "@/contracts";
 import { act, catalogue, myRequests, ok, requestView, startRequest } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { done, iso, isoOr, note, number, page, requestSummary, time, unclear } from "../schemas";
+import { done, iso, isoOr, note, number, page, requestSummary, time, unclear, total } from "../schemas";
 
 export const REQUESTS: readonly Operation[] = [
   define({
@@ -58,7 +58,7 @@ export const REQUESTS: readonly Operation[] = [
     summary: "The caller's own requests, newest first",
     status: 200,
     query: z.object(page),
-    response: z.object({ requests: z.array(requestSummary), total: z.int() }),
+    response: z.object({ requests: z.array(requestSummary), total }),
     example: {
       response: {
         total: 1,
