@@ -24,6 +24,10 @@ import {
 import { BROWSER, sql, until, value } from "./world";
 
 /** An installation as an organisation would have it: two roles, an empty database, commands, a worker. */
+
+// Each starts programs of its own: a dump, a restore, a server.
+jest.setTimeout(60_000);
+
 const cluster = process.env["CLUSTER_URL"]!;
 const tag = randomBytes(4).toString("hex");
 const [OWNER, APP, DB] = [`owner_${tag}`, `app_${tag}`, `org_${tag}`];

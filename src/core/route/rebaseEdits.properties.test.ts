@@ -102,9 +102,9 @@ it("mine behind theirs is what each changed, property by property, whoever comes
       const back = flat(other.definition);
       if (back) expect(sorted(back)).toEqual(sorted(is!));
     }),
-    { seed: 5, numRuns: 3000 },
+    { seed: 5, numRuns: 1200 },
   );
-  expect(compared).toBeGreaterThan(700);
-  expect(renamed).toBeGreaterThan(50);
-  expect(clashed).toBeGreaterThan(200);
+  expect(compared).toBeGreaterThan(250);
+  expect(renamed).toBeGreaterThan(20);
+  expect(clashed).toBeGreaterThan(80);
 });
