@@ -1449,6 +1449,7 @@ export interface operations {
            */
           "application/json": {
             requests: components["schemas"]["RequestSummary"][];
+            /** @description Counted up to 10000; one more than that means that there are more. */
             total: number;
           };
         };
@@ -2486,6 +2487,7 @@ export interface operations {
            */
           "application/json": {
             records: components["schemas"]["Record"][];
+            /** @description Counted up to 10000; one more than that means that there are more. */
             total: number;
           };
         };

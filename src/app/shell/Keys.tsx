@@ -1,7 +1,7 @@
 "use client";
 import { usePathname } from "next/navigation";
 import { useEffect, useState } from "react";
-import { Dialog, Kbd } from "@/ui";
+import { Button, Dialog, Kbd } from "@/ui";
 
 interface Key {
   keys: string;
@@ -104,6 +104,9 @@ export function Keys() {
           </section>
         ))}
       </div>
+      <p className="mt-4">
+        <Button onClick={() => setOpen(false)}>Close</Button>
+      </p>
     </Dialog>
   );
 }
