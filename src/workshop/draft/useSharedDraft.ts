@@ -14,7 +14,7 @@ import type { Registers } from "@/core/form";
 import { editRefusalSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { useSaveQueue } from "@/ui";
-import type { Asked, DraftKeeper, TheirEdit } from "./draft";
+import type { Asked, Draft, DraftKeeper, TheirEdit } from "./draft";
 
 const SAVE_WAIT_MS = 350;
 const RETRY_MS = 3000;
@@ -24,21 +24,22 @@ const MAX_UNDO = 500;
 /** So many deeds stay to be taken back once others changed the draft too. */
 const MAX_UNDO_SHARED = 100;
 
-export interface SharedDraft {
-  definition: ProcessDefinition;
-  edit(e: Edit): boolean;
-  undo(): void;
-  redo(): void;
-  canUndo: boolean;
-  canRedo: boolean;
-  saving: string;
-  said: string;
-  /** Something to be known that is no refusal. */
-  told: string;
-  tell(sentence: string): void;
-  hush(): void;
-  asked: Asked | null;
-}
+/** What of a draft has to do with changing it. */
+type SharedDraft = Pick<
+  Draft,
+  | "definition"
+  | "edit"
+  | "undo"
+  | "redo"
+  | "canUndo"
+  | "canRedo"
+  | "saving"
+  | "said"
+  | "told"
+  | "tell"
+  | "hush"
+  | "asked"
+>;
 
 type Around = { registers: Registers; kinds: typeof KINDS };
 
