@@ -212,15 +212,57 @@ async function scale() {
   await part(`http://127.0.0.1:${port}`, ...process.argv.slice(3));
 }
 
+/** Pages beside a bare page of the same server, on the demo's data. */
+async function pages() {
+  await ensureDebianPackages([POSTGRES]);
+  await ensureBuild(root);
+  const folder = join(root, ".local/pages");
+  removeCluster(folder);
+  cluster = await startCluster(folder, {
+    port: await freePort(54540),
+    settings: ["shared_preload_libraries=pg_stat_statements"],
+  });
+  const port = await freePort(3540);
+  const env = {
+    ...process.env,
+    DATABASE_URL: cluster.url("pages"),
+    NODE_ENV: "production",
+    PUBLIC_URL: `http://127.0.0.1:${port}`,
+    SECRET_KEY: "only for measuring, never kept anywhere else",
+    CALLS_PER_MINUTE: "1000000",
+    PORT: String(port),
+    COBBLE_REQUESTS: "200",
+    COBBLE_OBJECTS: "50",
+    NEXT_TELEMETRY_DISABLED: "1",
+  };
+  await ensureDatabase(cluster, "pages");
+  await runQuiet(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env: { ...env, COBBLE_DEMO: "1" } });
+  await psql(cluster, "pages", "vacuum analyze");
+  const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
+  children.push(web);
+  await answering(port);
+  process.stdout.write(
+    await runQuiet(
+      process.execPath,
+      ["--import", "tsx", "scripts/bench/pages.ts", `http://127.0.0.1:${port}`],
+      { cwd: root, env },
+    ),
+  );
+  web.kill("SIGTERM");
+  await cluster.stop();
+  cluster = null;
+}
+
 async function main() {
-  if (only && !["formulas", "core", "sheets", "decisions", "scale"].includes(only))
+  if (only && !["formulas", "core", "sheets", "pages", "decisions", "scale"].includes(only))
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, decisions, scale.",
+      "Parts: formulas, core, sheets, pages, decisions, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
   if (only === "scale") return scale();
+  if (only === "pages") return pages();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(
@@ -231,6 +273,7 @@ async function main() {
       ),
     );
   }
+  if (!only) await pages();
   if (!only || only === "decisions" || only === "sheets") await decisions();
 }
 main()

@@ -4,7 +4,10 @@ export interface Cluster {
   fresh: boolean;
   port: number;
 }
-export function startCluster(folder: string, o: { port: number; throwAway?: boolean }): Promise<Cluster>;
+export function startCluster(
+  folder: string,
+  o: { port: number; throwAway?: boolean; settings?: string[] },
+): Promise<Cluster>;
 export function ensureDatabase(cluster: Cluster, name: string): Promise<void>;
 export function freePort(from: number): Promise<number>;
 export function removeCluster(folder: string): void;

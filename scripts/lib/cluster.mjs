@@ -30,9 +30,10 @@ export async function freePort(from) {
 
 /**
  * Starts a private PostgreSQL under `folder`, making it first if need be; listens on loopback only.
+ * `settings` are further ones of the server, as "name=value".
  * @returns {{ url: (db: string) => string, stop: () => Promise<void>, fresh: boolean, port: number }}
  */
-export async function startCluster(folder, { port, throwAway = false }) {
+export async function startCluster(folder, { port, throwAway = false, settings = [] }) {
   ensureFolder(folder);
   const data = join(folder, "data");
   const secretFile = join(folder, "password");
@@ -100,6 +101,7 @@ export async function startCluster(folder, { port, throwAway = false }) {
     "log_min_messages=error",
     "-c",
     "log_min_error_statement=panic",
+    ...settings.flatMap((s) => ["-c", s]),
     ...(throwAway ? ["-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off"] : []),
   ]);
   // A process group of its own: Ctrl-C in the terminal must reach us first, not the server.

@@ -8,8 +8,8 @@ export const MOST_COUNTED = 10_000;
  * @param from "from … where …"
  */
 export const cappedCount = async (db: Db, from: string, values: readonly unknown[]): Promise<number> =>
-  (
-    await db.query(`select count(*)::int as n from (select 1 ${from} limit ${MOST_COUNTED + 1}) x`, [
-      ...values,
-    ])
-  ).rows[0].n;
+  (await db.query(countedSql(from), [...values])).rows[0].n;
+
+/** The same as a statement, to stand in another. */
+export const countedSql = (from: string): string =>
+  `select count(*)::int as n from (select 1 ${from} limit ${MOST_COUNTED + 1}) x`;

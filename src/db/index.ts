@@ -16,6 +16,7 @@ export * as identities from "./identities";
 export * as officeLog from "./officeLog";
 export * as settings from "./settings";
 export * as registers from "./registers";
+export { recordsLinked } from "./recordsLinked";
 export * as processes from "./processes";
 export * as owners from "./owners";
 export * as requests from "./requests";

@@ -5,7 +5,7 @@ import { cappedCount, MOST_COUNTED } from "./cappedCount";
 import { databaseUrl, type Db } from "./pool";
 
 /** Register tables live in a schema of their own. Names are checked before they come near SQL, and quoted. */
-const quoted = (name: string): string => {
+export const quoted = (name: string): string => {
   if (!/^[a-z][a-z0-9_]{0,39}$/.test(name)) throw new Error(`not a table or column name: ${name}`);
   return `"${name}"`;
 };
@@ -91,7 +91,7 @@ export const allRegisters = async (db: Db): Promise<RegisterShape[]> =>
 export type RecordRow = Record<string, string | boolean | null> & { id: string };
 
 /** Values as stored in forms: numbers as decimal text, dates ISO, links as id text. */
-function select(shape: RegisterShape, alias = "t"): string {
+export function selectRecord(shape: RegisterShape, alias = "t"): string {
   const cols = shape.columns.map((c) => {
     const name = `${alias}.${quoted(c.id)}`;
     return `${COLUMNS[c.kind].read(name)} as ${quoted(c.id)}`;
@@ -106,9 +106,10 @@ export async function recordsByIds(
 ): Promise<RecordRow[]> {
   if (ids.length === 0) return [];
   return (
-    await db.query(`select ${select(shape)} from ${tableOf(shape.key)} t where t.id = any($1::bigint[])`, [
-      ids,
-    ])
+    await db.query(
+      `select ${selectRecord(shape)} from ${tableOf(shape.key)} t where t.id = any($1::bigint[])`,
+      [ids],
+    )
   ).rows;
 }
 
@@ -123,7 +124,7 @@ export async function recordsWith(
   if (!shape.columns.some((c) => c.id === column)) return [];
   return (
     await db.query(
-      `select ${select(shape)} from ${tableOf(shape.key)} t where t.${quoted(column)} = $1 order by t.id limit $2`,
+      `select ${selectRecord(shape)} from ${tableOf(shape.key)} t where t.${quoted(column)} = $1 order by t.id limit $2`,
       [value, most],
     )
   ).rows;
@@ -139,7 +140,7 @@ export async function everyRecord(
   const columnsHere = shape.columns.filter((c) => columns.includes(c.id));
   return (
     await db.query(
-      `select ${select({ ...shape, columns: columnsHere })} from ${tableOf(shape.key)} t order by t.id limit $1`,
+      `select ${selectRecord({ ...shape, columns: columnsHere })} from ${tableOf(shape.key)} t order by t.id limit $1`,
       [most],
     )
   ).rows;
@@ -170,7 +171,7 @@ export async function recordsTitled(
   return (
     await db.query(
       `
-        select ${select(shape)}
+        select ${selectRecord(shape)}
         from
           (
             select id, min(nth) as nth
@@ -200,7 +201,7 @@ export async function lockRecords(
   return (
     await db.query(
       `
-        select ${select(shape)}
+        select ${selectRecord(shape)}
         from ${tableOf(shape.key)} t
         where t.id = any ($1::bigint[])
         order by t.id
@@ -223,9 +224,9 @@ export async function insertRecord(
       ? `
         insert into ${tableOf(shape.key)} as t (${names.join(", ")})
         values (${cols.map((_, i) => `$${i + 1}`).join(", ")})
-        returning ${select(shape)}
+        returning ${selectRecord(shape)}
       `
-      : `insert into ${tableOf(shape.key)} as t default values returning ${select(shape)}`;
+      : `insert into ${tableOf(shape.key)} as t default values returning ${selectRecord(shape)}`;
   return (
     await db.query(
       text,
@@ -267,7 +268,7 @@ export async function updateRecord(
       update ${tableOf(shape.key)} t
       set ${cols.map((c, i) => `${quoted(c.id)} = $${i + 2}`).join(", ")}
       where t.id = $1
-      returning ${select(shape)}
+      returning ${selectRecord(shape)}
     `,
     [id, ...cols.map((c) => values[c.id])],
   );
@@ -412,7 +413,7 @@ export async function findRecords(
   const rows = (
     await db.query(
       `
-        select ${[select(shape), ...titles].join(", ")}
+        select ${[selectRecord(shape), ...titles].join(", ")}
         from ${tableOf(shape.key)} t ${condition}
         order by ${order}
         limit ${bind(q.limit)}

@@ -32,6 +32,9 @@ export interface OpenSession {
   person: string;
   /** When its person last showed who they are, by the machine's clock. */
   provedAt: number;
+  /** The directory's version and the clock's offset: whoever asks needs them next, and a round trip costs more. */
+  directory: string;
+  clockOffset: number;
 }
 /**
  * A session that has not ended: neither too old nor too long unused. That it is used is noted to the minute.
@@ -41,7 +44,21 @@ export async function openSession(db: Db, hash: Buffer, idleHours: number): Prom
   const { rows } = await db.query({
     name: "session",
     text: `
-      select s.id, s.person_id as person, s.proved_at as "provedAt", s.seen_at < now() - interval '1 minute' as unseen
+      select
+        s.id,
+        s.person_id as person,
+        s.proved_at as "provedAt",
+        s.seen_at < now() - interval '1 minute' as unseen,
+        (
+          select value #>> '{}'
+          from setting
+          where key = 'directory_version'
+        ) as directory,
+        (
+          select value #>> '{}'
+          from setting
+          where key = 'clock_offset'
+        ) as clock_offset
       from session s join person p on p.id = s.person_id
       where
         s.token_hash = $1
@@ -54,7 +71,13 @@ export async function openSession(db: Db, hash: Buffer, idleHours: number): Prom
   const s = rows[0];
   if (!s) return null;
   if (s.unseen) await db.query("update session set seen_at = now() where id = $1", [s.id]);
-  return { id: s.id, person: s.person, provedAt: s.provedAt };
+  return {
+    id: s.id,
+    person: s.person,
+    provedAt: s.provedAt,
+    directory: s.directory,
+    clockOffset: Number(s.clock_offset ?? 0),
+  };
 }
 
 /** Ends a session by its token; whose it was, if there was one. */

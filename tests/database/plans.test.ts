@@ -1,4 +1,4 @@
-import { getPool, notices, processes, registers, requests, type Db } from "@/db";
+import { getPool, notices, processes, recordsLinked, registers, requests, type Db } from "@/db";
 import { loadDirectory } from "@/services/kernel/directory";
 import { openWorld, sql } from "./world";
 
@@ -101,6 +101,8 @@ it("no list reads a large table from end to end", async () => {
   await requests.deskOf(db, "lucia.penrose", 100);
   await notices.badgesOf(db, "lucia.penrose", 100);
   await notices.noticesOf(db, "lucia.penrose", 50);
+  await requests.requestSeen(db, { number: "MANY-4711" }, OWNER, true);
+  await recordsLinked(db, shapes, new Map([["objects", ["1", "2", "3"]]]), 2);
   await requests.findRequests(db, OWNER, "abcdef", 6);
   await requests.findRequests(db, OWNER, "MANY-4711", 6);
   await processes.listProcesses(db);

@@ -1,4 +1,6 @@
+import { getPool, recordsLinked, registers } from "@/db";
 import { lookUp, recordPage, registerPage } from "@/services";
+import { loadDirectory } from "@/services/kernel/directory";
 import { openWorld, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -74,4 +76,53 @@ it("a condition that cannot be worked out finds nothing wrongly: it is refused w
   const every = value(await find("Price >= 0")).total;
   expect(value(await find(`Price in [0 .. ${large}]`)).total).toBe(every);
   expect(value(await find("Price > null")).total).toBe(0);
+});
+
+it("reads records with what they link to in one statement, as going from link to link would", async () => {
+  const db = getPool();
+  const { registers: shapes } = await loadDirectory(db);
+  await sql("insert into register.borrowers (name) values ('Harbour Trust'), ('Moor House')");
+  await sql(
+    `insert into register.loans (file_number, borrower, ends, total_insured_value)
+     select 'L-' || b.id || g, b.id, date '2027-02-28', 0.50 from register.borrowers b, generate_series(1, 2) g`,
+  );
+  await sql(
+    `insert into register.loan_objects (loan, object, value_at_signing, decision)
+     select l.id, o.id, '12345678901234567890.10', 'accepted'
+     from (select id from register.loans order by id limit 3) l, (select id from register.objects order by id limit 4) o`,
+  );
+  const idsOf = async (key: string, limit: number) =>
+    (await sql<{ id: string }>(`select id from register.${key} order by id desc limit ${limit}`)).map(
+      (r) => r.id,
+    );
+  /** Slow, and obviously right. */
+  const walked = async (wanted: Map<string, string[]>, depth: number) => {
+    const found = new Map<string, unknown>();
+    let level = wanted;
+    for (let i = 0; i <= depth; i++) {
+      const next = new Map<string, string[]>();
+      for (const [key, ids] of level)
+        for (const r of await registers.recordsByIds(db, shapes[key]!, ids)) {
+          found.set(`${key}/${r.id}`, r);
+          for (const c of shapes[key]!.columns)
+            if (c.register && r[c.id])
+              next.set(c.register, [...(next.get(c.register) ?? []), String(r[c.id])]);
+        }
+      level = next;
+    }
+    return found;
+  };
+  const wanted = new Map([
+    ["loan_objects", [...(await idsOf("loan_objects", 9)), "999999999999999999"]],
+    ["objects", await idsOf("objects", 2)],
+    ["price_list", []],
+  ]);
+  for (const depth of [0, 1, 2]) {
+    const found = new Map(
+      (await recordsLinked(db, shapes, wanted, depth)).map((r) => [`${r.register}/${r.record.id}`, r.record]),
+    );
+    const right = await walked(wanted, depth);
+    expect(right.size).toBeGreaterThan(10);
+    expect(Object.fromEntries(found)).toEqual(Object.fromEntries(right));
+  }
 });

@@ -4,7 +4,7 @@ import { KINDS } from "@/kinds";
 import { compileRelease } from "@/core/engine";
 import { startRequest } from "@/services";
 import { loadDirectory } from "@/services/kernel/directory";
-import { factsData } from "@/services/requests/facts";
+import { factsReader } from "@/services/requests/facts";
 import { isLarge, think, thinkElsewhere } from "@/services/thinking/think";
 import { thinkThrough, type Question } from "@/services/thinking/thought";
 import { openWorld, person, sql, value } from "./world";
@@ -36,7 +36,7 @@ async function question(lines: number, more: Partial<Question> = {}) {
     number: "SUP-9999",
     data,
   };
-  const facts = await factsData(getPool(), d, definition, { request: null, by: [] }, data);
+  const facts = await factsReader(getPool(), d, definition, { request: null, by: [] }).load([], data);
   const at = Date.UTC(2026, 10, 26, 10);
   return { d, release, q: { state: NEW_REQUEST, command, facts, at, seconds: 20, ...more } as Question };
 }

@@ -11,7 +11,11 @@ import { TopBar } from "../shell/TopBar";
 export default async function InsideLayout({ children }: { children: ReactNode }) {
   const actor = await requireActor((await headers()).get("x-path") ?? undefined);
   const jar = await cookies();
-  const [b, now, people] = await Promise.all([badges(actor), nowFor(), isDemo() ? peopleOfDemo() : []]);
+  const [b, now, people] = await Promise.all([
+    badges(actor),
+    isDemo() ? nowFor() : 0,
+    isDemo() ? peopleOfDemo() : [],
+  ]);
   return (
     <>
       <a

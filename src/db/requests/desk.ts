@@ -18,12 +18,15 @@ export interface TaskListRow {
   opened_at: number;
   due_at: number | null;
 }
-/** What waits for a person, soonest limit first. */
-export const deskOf = async (db: Db, person: string, limit: number): Promise<TaskListRow[]> =>
-  (
-    await db.query({
-      name: "desk",
-      text: `
+/** What waits for a person, soonest limit first, at most so many; and how many there are. */
+export async function deskOf(
+  db: Db,
+  person: string,
+  limit: number,
+): Promise<{ rows: TaskListRow[]; total: number }> {
+  const { rows } = await db.query({
+    name: "desk",
+    text: `
         select
           r.number,
           r.id as request_id,
@@ -46,7 +49,12 @@ export const deskOf = async (db: Db, person: string, limit: number): Promise<Tas
               o.request_id = c.request_id
               and o.task_id = c.task_id
               and o.person_id <> c.person_id
-          ) as shared
+          ) as shared,
+          (
+            select count(*)::int
+            from task_candidate
+            where person_id = $1 and open
+          ) as total
         from
           (
             select *
@@ -61,14 +69,7 @@ export const deskOf = async (db: Db, person: string, limit: number): Promise<Tas
           join process_release l on l.id = r.release_id
         order by c.due_at nulls last, c.opened_at, c.request_id
       `,
-      values: [person, limit],
-    })
-  ).rows;
-export const deskCount = async (db: Db, person: string): Promise<number> =>
-  (
-    await db.query({
-      name: "desk-count",
-      text: "select count(*)::int as n from task_candidate where person_id = $1 and open",
-      values: [person],
-    })
-  ).rows[0].n;
+    values: [person, limit],
+  });
+  return { rows, total: rows[0]?.total ?? 0 };
+}

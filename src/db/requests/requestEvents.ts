@@ -15,22 +15,36 @@ export const eventsOf = async (db: Db, request: string): Promise<RequestEvent[]>
     )
   ).rows.map(({ body, format, ...e }) => readEvent({ ...body, ...e }, format));
 
-/** The keys through which something was done to a request, by the number of the event. */
-export const keysOfEvents = async (db: Db, request: string): Promise<Map<number, string>> =>
-  new Map(
-    (
-      await db.query(
-        `
-          select e.seq, k.label
-          from
-            request_event e
-            join api_key k on k.id = substring(e.via from '^key (\\d{1,18})$')::bigint
-          where e.request_id = $1
-        `,
-        [request],
+/** An event as part of another row: number, kind, moment, by whom, body, format, and the name of the key it was done by. */
+export type StoredEvent = [
+  seq: number,
+  type: string,
+  at: number,
+  by: string | null,
+  body: object,
+  format: number,
+  key: string | null,
+];
+/** All events of the request `r`, to stand in a statement that reads it. */
+export const ALL_EVENTS = `
+  (
+    select
+      json_agg(
+        json_build_array(e.seq, e.type, floor(extract(epoch from e.at) * 1000), e.by_person, e.body, e.format, k.label)
+        order by e.seq
       )
-    ).rows.map((r) => [r.seq, r.label]),
-  );
+    from
+      request_event e
+      left join api_key k on k.id = substring(e.via from '^key (\\d{1,18})$')::bigint
+    where e.request_id = r.id
+  )
+`;
+export const readTrail = (
+  rows: readonly StoredEvent[],
+): { events: RequestEvent[]; keys: ReadonlyMap<number, string> } => ({
+  events: rows.map(([seq, type, at, by, body, format]) => readEvent({ ...body, seq, type, at, by }, format)),
+  keys: new Map(rows.flatMap(([seq, , , , , , key]) => (key === null ? [] : [[seq, key] as const]))),
+});
 
 /** Timers of a request that are due, earliest first: they must fire in order even when found late. */
 export const dueTimers = async (db: Db, request: string, now: string): Promise<string[]> =>

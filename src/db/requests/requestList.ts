@@ -1,4 +1,4 @@
-import { cappedCount, MOST_COUNTED } from "../cappedCount";
+import { countedSql, MOST_COUNTED } from "../cappedCount";
 import type { Db } from "../pool";
 
 export interface RequestListRow {
@@ -111,9 +111,7 @@ const lateTasks = (now: string): string => `
 `;
 
 /** How many there are, up to `MOST_COUNTED`. */
-function counted(db: Db, f: RequestFilter): Promise<number> {
-  const values: unknown[] = [];
-  const bind = (v: unknown) => `$${values.push(v)}`;
+function counted(f: RequestFilter, bind: (v: unknown) => string): string {
   const where = conditions(f, bind);
   if (f.process) where.push(`r.process_key = ${bind(f.process)}`);
   if (f.owner)
@@ -123,9 +121,15 @@ function counted(db: Db, f: RequestFilter): Promise<number> {
   const all = where.join(" and ") || "true";
   if (f.state === "late") {
     const late = `select request_id from task where ended_at is null and due_at < ${bind(f.now)} group by request_id`;
-    return cappedCount(db, `from (${late}) t join request r on r.id = t.request_id where ${all}`, values);
+    return countedSql(`from (${late}) t join request r on r.id = t.request_id where ${all}`);
   }
-  return cappedCount(db, `from request r where ${all}`, values);
+  return countedSql(`from request r where ${all}`);
+}
+
+async function count(db: Db, f: RequestFilter): Promise<number> {
+  const values: unknown[] = [];
+  const sql = counted(f, (v) => `$${values.push(v)}`);
+  return (await db.query(sql, values)).rows[0].n;
 }
 
 /** One page of requests, and how many there are, counted up to `MOST_COUNTED`. */
@@ -133,14 +137,16 @@ export async function listRequests(
   db: Db,
   f: RequestFilter,
 ): Promise<{ rows: RequestListRow[]; total: number }> {
+  // Whether a word is rare must be known before the list is asked for.
+  const known = f.search?.trim() || f.offset >= MOST_COUNTED ? await count(db, f) : null;
+  if (f.offset >= MOST_COUNTED) return { rows: [], total: known! };
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
-  const total = await counted(db, f);
-  if (f.offset >= MOST_COUNTED) return { rows: [], total };
   const rows = (
     await db.query(
       `
         select
+          ${known === null ? `(${counted(f, bind)})` : known} as total,
           r.number,
           r.title,
           r.process_key,
@@ -168,12 +174,13 @@ export async function listRequests(
             order by 1
           ) as waiting_for
         from
-          (${listed(f, bind, total > MOST_COUNTED)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
+          (${listed(f, bind, (known ?? 0) > MOST_COUNTED)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
           join process_release l on l.id = r.release_id
         order by r.sorted, r.started_at desc, r.id desc
       `,
       values,
     )
   ).rows;
-  return { rows, total };
+  // A page behind the last says nothing of how many there are.
+  return { rows, total: rows[0]?.total ?? known ?? (f.offset === 0 ? 0 : await count(db, f)) };
 }

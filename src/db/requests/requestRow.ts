@@ -1,6 +1,7 @@
-import type { RequestState } from "@/core/engine";
+import type { RequestEvent, RequestState } from "@/core/engine";
 import { readState } from "@/formats";
 import type { Db } from "../pool";
+import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
 
 /** A row with its state in the newest format. */
 const current = <R extends RequestRow>(row: R | undefined): R | null =>
@@ -30,8 +31,6 @@ export async function requestByNumber(db: Db, number: string): Promise<RequestRo
   });
   return current(rows[0]);
 }
-export const requestById = async (db: Db, id: string): Promise<RequestRow | null> =>
-  current((await db.query("select * from request where id = $1", [id])).rows[0]);
 export interface RequestForCommand extends RequestRow {
   directory_version: string;
   clock_offset: string;
@@ -68,6 +67,64 @@ export async function requestForCommand(
   });
   return current(rows[0]);
 }
+/** A request, what somebody is to it, and what a page of it needs besides: in one round trip. */
+export interface SeenRow extends RequestRow {
+  release_version: string;
+  directory_version: string;
+  clock_offset: number;
+  /** Of its process. */
+  owners: string[];
+  /** The steps that somebody took part in: they may look at it afterwards. */
+  steps: string[];
+  /** What happened, and by the number of an event the key it was done by; empty where it was not asked for. */
+  events: RequestEvent[];
+  keys: ReadonlyMap<number, string>;
+}
+/** @param trail whether its events are wanted */
+export async function requestSeen(
+  db: Db,
+  by: { id: string } | { number: string },
+  person: string,
+  trail: boolean,
+): Promise<SeenRow | null> {
+  const column = "id" in by ? "id" : "number";
+  const { rows } = await db.query({
+    name: `see-${trail ? "all-of-" : ""}request-by-${column}`,
+    text: `
+      select
+        r.*,
+        l.version as release_version,
+        (
+          select value #>> '{}'
+          from setting
+          where key = 'directory_version'
+        ) as directory_version,
+        (
+          select coalesce(value #>> '{}', '0')::float8
+          from setting
+          where key = 'clock_offset'
+        ) as clock_offset,
+        array(
+          select o.person_id
+          from process_owner o
+          where o.process_key = r.process_key
+          order by 1
+        ) as owners,
+        array(
+          select distinct t.step_id
+          from task_candidate c join task t on t.request_id = c.request_id and t.id = c.task_id
+          where c.request_id = r.id and c.person_id = $2
+        ) as steps,
+        ${trail ? ALL_EVENTS : "null"} as events
+      from request r join process_release l on l.id = r.release_id
+      where r.${column} = $1
+    `,
+    values: ["id" in by ? by.id : by.number, person],
+  });
+  const row = current(rows[0]);
+  return row && { ...row, ...readTrail((row.events ?? []) as unknown as StoredEvent[]) };
+}
+
 /** What is kept of the requests after one, by their ids, for going through all of them. */
 export const statesAfter = async (
   db: Db,

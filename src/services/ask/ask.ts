@@ -4,7 +4,7 @@ import { START } from "@/core/route";
 import { at, formDrafts, getPool, processes } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
-import { engineFacts } from "../requests/facts";
+import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
@@ -27,18 +27,12 @@ export const catalogue = defineView(
     entries: CatalogueEntry[];
     drafts: { id: string; process: string; name: string; changedAt: number }[];
   }> => {
-    const db = getPool();
-    const entries = (await processes.liveReleases(db))
-      .filter((r) => c.may({ action: "ask", starts: r.definition.starts, live: true }))
-      .map((r) => ({
-        key: r.process_key,
-        name: r.definition.name,
-        purpose: r.definition.purpose,
-        version: r.version,
-      }));
+    const entries = (await c.directory()).offered
+      .filter((o) => c.may({ action: "ask", starts: o.starts, live: true }))
+      .map(({ process, name, purpose, version }) => ({ key: process, name, purpose, version }));
     const names = new Map(entries.map((e) => [e.key, e.name]));
     const own = c.may({ action: "use own", person: c.actor.id });
-    const drafts = (own ? await formDrafts.startDraftsOf(db, c.actor.id) : []).flatMap((r) => {
+    const drafts = (own ? await formDrafts.startDraftsOf(getPool(), c.actor.id) : []).flatMap((r) => {
       const name = names.get(r.process_key);
       return name ? [{ id: r.id, process: r.process_key, name, changedAt: r.changed_at }] : [];
     });
@@ -73,8 +67,8 @@ export const askPage = defineUseCase(
       engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, c.actor.zone),
       c.actor.id,
     );
-    const form = await formPage(db, d, release, data, release.access(START), {
-      files: { request: null, by: [c.actor.id] },
+    const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] });
+    const form = await formPage(reader, d, release, data, release.access(START), {
       requester: c.actor.id,
       number: "",
       extra: turn.extraNames(),

@@ -9,8 +9,7 @@ import {
   type TaskListRow,
 } from "@/db";
 import { timeLeft, type TimeLeft } from "@/core/words";
-import { nowMs } from "../kernel/clock";
-import { loadDirectory, personName, type Directory } from "../kernel/directory";
+import { personName, type Directory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
 
 const MAX_DESK = 500;
@@ -35,14 +34,9 @@ const own = (c: Call) => c.may({ action: "use own", person: c.actor.id });
 export const desk = defineView(
   ["use own"],
   async (c, limit: number = MAX_DESK): Promise<{ rows: DeskRow[]; total: number; now: number }> => {
-    const db = getPool();
-    const d = await loadDirectory(db);
-    if (!own(c)) return { rows: [], total: 0, now: await nowMs(db) };
-    const [rows, total, now] = await Promise.all([
-      requests.deskOf(db, c.actor.id, Math.min(limit, MAX_DESK)),
-      requests.deskCount(db, c.actor.id),
-      nowMs(db),
-    ]);
+    const [d, now] = [await c.directory(), await c.now()];
+    if (!own(c)) return { rows: [], total: 0, now };
+    const { rows, total } = await requests.deskOf(getPool(), c.actor.id, Math.min(limit, MAX_DESK));
     return {
       rows: rows.map((r) => ({
         ...r,
@@ -60,8 +54,8 @@ export interface ProgressRow extends RequestListRow {
   requester_name: string;
   waiting_names: string[];
 }
-const named = async (rows: RequestListRow[]): Promise<ProgressRow[]> => {
-  const d = await loadDirectory(getPool());
+const named = async (c: Call, rows: RequestListRow[]): Promise<ProgressRow[]> => {
+  const d = await c.directory();
   return rows.map((r) => ({
     ...r,
     requester_name: personName(d, r.requester_id),
@@ -75,9 +69,9 @@ export const myRequests = defineView(
   async (c, offset: number, limit: number): Promise<{ rows: ProgressRow[]; total: number }> => {
     const db = getPool();
     if (!own(c)) return { rows: [], total: 0 };
-    const of = { requester: c.actor.id, now: at(await nowMs(db))!, limit, offset };
+    const of = { requester: c.actor.id, now: at(await c.now())!, limit, offset };
     const { rows, total } = await requests.listRequests(db, of);
-    return { rows: await named(rows), total };
+    return { rows: await named(c, rows), total };
   },
 );
 
@@ -88,13 +82,12 @@ export const progress = defineView(
     c,
     f: Pick<RequestFilter, "process" | "state" | "search" | "offset" | "limit">,
   ): Promise<{ rows: ProgressRow[]; total: number; now: number }> => {
-    const db = getPool();
-    const now = await nowMs(db);
+    const now = await c.now();
     // The list holds only processes this person owns.
     if (!c.may({ action: "see progress", owner: true })) return { rows: [], total: 0, now };
     const of = { ...f, owner: c.actor.id, now: at(now)! };
     const { rows, total } = await searching((on) => requests.listRequests(on, of));
-    return { rows: await named(rows), total, now };
+    return { rows: await named(c, rows), total, now };
   },
 );
 
@@ -110,15 +103,14 @@ export const progressCounts = defineView(
   ["see progress"],
   async (c, process: string | null): Promise<requests.ProgressCounts> => {
     if (!c.may({ action: "see progress", owner: true })) return { open: 0, late: 0, stuck: 0 };
-    const now = await nowMs(getPool());
+    const now = await c.now();
     return searching((on) => requests.progressCounts(on, c.actor.id, process, at(now)!));
   },
 );
 
 /** Time left until a limit, in the reader's own working hours. */
 export const leftText = defineView(["use own"], async (c, due: number): Promise<TimeLeft | null> => {
-  const db = getPool();
-  return own(c) ? leftFor(await loadDirectory(db), c.actor.id, await nowMs(db), due) : null;
+  return own(c) ? leftFor(await c.directory(), c.actor.id, await c.now(), due) : null;
 });
 
 export const MOST_IN_VIEW = requests.MOST_IN_VIEW;

@@ -2,7 +2,7 @@ import type { NewsFacts, NewsKind } from "@/core/engine";
 import { NEWS_KINDS, newsLine } from "@/core/words";
 import { getPool, notices } from "@/db";
 import { nowMs } from "../kernel/clock";
-import { loadDirectory, personName } from "../kernel/directory";
+import { personName } from "../kernel/directory";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { timeIn } from "../requests/requestView";
@@ -41,7 +41,7 @@ export interface Notice {
 export const noticesOf = defineView(["use own"], async (c): Promise<Notice[]> => {
   if (!own(c)) return [];
   const db = getPool();
-  const d = await loadDirectory(db);
+  const d = await c.directory();
   const names = { person: (id: string) => personName(d, id), time: timeIn(c.actor.zone) };
   return (await notices.noticesOf(db, c.actor.id, SHOWN)).map((n) => ({
     id: n.id,

@@ -11,6 +11,13 @@ export const INSIDE: Via = { kind: "inside" };
 /** As it is kept beside events and entries of the log; null for Cobble Step itself. */
 export const viaText = (via: Via): string | null => (via.kind === "inside" ? null : `${via.kind} ${via.id}`);
 
+/** What the database said of itself in the same breath as who asks: as good as new for one page, never for a change. */
+export interface Moment {
+  /** The directory's version. */
+  directory: string;
+  clockOffset: number;
+}
+
 /** On whose behalf a use case is asked: a person, another program with an account of its own, or Cobble Step itself. */
 export interface Actor {
   kind: "person" | "service" | "system";
@@ -21,6 +28,7 @@ export interface Actor {
   officeRights: boolean;
   zone: string;
   via: Via;
+  moment?: Moment;
 }
 
 /** Workers, and the seeding of a database in which nobody can sign in yet. */

@@ -1,6 +1,9 @@
+import { getPool } from "@/db";
 import type { Actor } from "./actor";
 import { wellFormed, withoutUnfit } from "@/core/form";
 import { noteRefusal } from "../log/noteRefusal";
+import { nowMs } from "./clock";
+import { loadDirectory, type Directory } from "./directory";
 import { fail, Failed, outcome, type Failure, type Outcome } from "./failure";
 import { can, type Deed } from "./policy";
 
@@ -11,6 +14,10 @@ export interface Call {
   may(deed: Deed): boolean;
   /** Fails unless the policy allows it. */
   must(deed: Deed, otherwise: Failure): void;
+  /** The directory, for looking: as it was when who asks was found out. A change reads it in its own transaction. */
+  directory(): Promise<Directory>;
+  /** Application time, for looking. */
+  now(): Promise<number>;
 }
 
 const UNFIT: Failure = {
@@ -50,6 +57,8 @@ function calling<A extends unknown[], T>(
       must(deed, otherwise) {
         if (!may(deed)) throw new Failed(otherwise);
       },
+      directory: () => loadDirectory(getPool(), actor.moment?.directory),
+      now: async () => (actor.moment ? Date.now() + actor.moment.clockOffset : nowMs(getPool())),
     };
     const value = await run(call, ...args);
     // Nothing leaves a service on which the policy was not asked.

@@ -4,7 +4,8 @@ import type { PersonFacts, RegisterShape } from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
-import { directoryVersion, people, registers, ROLE_HOLDERS, type Db, type PersonRow } from "@/db";
+import type { ProcessDefinition } from "@/core/route";
+import { directoryVersion, people, processes, registers, ROLE_HOLDERS, type Db, type PersonRow } from "@/db";
 
 export interface Directory {
   version: string;
@@ -19,8 +20,19 @@ export interface Directory {
   duties: readonly { duty: string; person: string; place: string | null }[];
   calendars: ReadonlyMap<string, WorkingCalendar>;
   registers: Readonly<Record<string, RegisterShape>>;
+  /** By name. */
+  offered: readonly Offered[];
   /** The same as plain data, for the engine here and in browsers. */
   office: OfficeData;
+}
+
+/** A process that is open, as far as is told before anybody asks: its live release. */
+export interface Offered {
+  process: string;
+  name: string;
+  purpose: string;
+  version: string;
+  starts: ProcessDefinition["starts"];
 }
 
 /** What of it is read by itself, and again only when it changed. */
@@ -31,6 +43,7 @@ interface Parts {
   calendars: WorkingCalendar[];
   registers: RegisterShape[];
   duties: Directory["duties"];
+  offered: Offered[];
 }
 type Part = keyof Parts;
 /** More role holders than any office has; reading more would take the page with it. */
@@ -42,6 +55,14 @@ const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
   groups: people.allGroups,
   calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
   registers: registers.allRegisters,
+  offered: async (db) =>
+    (await processes.liveReleases(db)).map(({ process_key, version, definition }) => ({
+      process: process_key,
+      name: definition.name,
+      purpose: definition.purpose,
+      version,
+      starts: definition.starts,
+    })),
   async duties(db) {
     const shape = (await registers.allRegisters(db)).find((s) => s.key === ROLE_HOLDERS);
     const rows = shape
@@ -132,6 +153,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const calendars = await part("calendars");
   const shapes = await part("registers");
   const duties = await part("duties");
+  const offered = await part("offered");
   cached = {
     version,
     people: everybody.people,
@@ -141,6 +163,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     groups: new Map(groups.map((g) => [g.key, g])),
     absences,
     duties,
+    offered,
     calendars: new Map(calendars.map((c) => [c.key, c])),
     registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
     office: {

@@ -123,7 +123,10 @@ export async function becomePerson(personId: string, from: SigningIn): Promise<S
 export async function actorOfSession(token: string): Promise<Actor | null> {
   const db = getPool();
   const s = await sessions.openSession(db, digest(token), settingsNow().sessionIdleHours);
-  return s && actorOf(db, s.person, { kind: "session", id: s.id, provedAt: s.provedAt });
+  if (!s) return null;
+  const via = { kind: "session", id: s.id, provedAt: s.provedAt } as const;
+  const actor = await actorOf(db, s.person, via, s.directory);
+  return actor && { ...actor, moment: { directory: s.directory, clockOffset: s.clockOffset } };
 }
 export async function signOut(token: string): Promise<void> {
   const db = getPool();

@@ -1,7 +1,14 @@
 import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/core/engine";
 import type { TypedField } from "@/core/kinds";
-import { flatFields, type FactsData, type Field, type FormData, type StoredRecord } from "@/core/form";
-import { registers, type Db } from "@/db";
+import {
+  flatFields,
+  type FactsData,
+  type Field,
+  type FileFacts,
+  type FormData,
+  type StoredRecord,
+} from "@/core/form";
+import { recordsLinked, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
@@ -20,27 +27,28 @@ interface FormOf {
 
 const holdsRecord = (f: TypedField) => KINDS.fields[f.kind].idOf === "record";
 
-/** The plain data a form over these values needs: the records it points at, and what those link to. */
-export const factsData = (
-  db: Db,
-  d: Directory,
-  process: FormOf,
-  files: FileReach,
-  ...datas: FormData[]
-): Promise<FactsData> => gather(db, d, process, files, new Map(), [], datas);
-
-/** The same for the course of one command: what was read once is kept, until `forget` is told that records were written. */
-export function factsReader(
-  db: Db,
-  d: Directory,
-  process: FormOf,
-  files: FileReach,
-): { load(also: readonly RecordRef[], ...datas: FormData[]): Promise<FactsData>; forget(): void } {
-  const seen = new Map<string, StoredRecord>();
+/** Reads what forms need for the course of one page or command. */
+export interface FactsReader {
+  /** The plain data a form over these values needs: the records it points at, and what those link to. */
+  load(also: readonly RecordRef[], ...datas: FormData[]): Promise<FactsData>;
+  /** Has everything read anew: records were written. */
+  forget(): void;
+}
+/** What was read once is kept. */
+export function factsReader(db: Db, d: Directory, process: FormOf, reach: FileReach): FactsReader {
+  const seen: Kept = { records: new Map(), files: new Map() };
   return {
-    load: (also, ...datas) => gather(db, d, process, files, seen, also, datas),
-    forget: () => seen.clear(),
+    load: (also, ...datas) => gather(db, d, process, reach, seen, also, datas),
+    forget() {
+      seen.records.clear();
+      seen.files.clear();
+    },
   };
+}
+interface Kept {
+  /** By register and id. */
+  records: Map<string, StoredRecord>;
+  files: Map<string, FileFacts>;
 }
 
 async function gather(
@@ -48,7 +56,7 @@ async function gather(
   d: Directory,
   process: FormOf,
   reach: FileReach,
-  seen: Map<string, StoredRecord>,
+  { records: seen, files: seenFiles }: Kept,
   also: readonly RecordRef[],
   datas: readonly FormData[],
 ): Promise<FactsData> {
@@ -77,11 +85,14 @@ async function gather(
   for (let depth = 0; depth <= LINK_DEPTH && wanted.size > 0; depth++) {
     const now = wanted;
     wanted = new Map();
+    const unread = new Map(
+      [...now].map(([key, ids]) => [key, [...ids].filter((id) => !seen.has(`${key}/${id}`))]),
+    );
+    // Everything down to the end at once; what is deeper is found in `seen` as it is come to.
+    for (const { register, record } of await recordsLinked(db, d.registers, unread, LINK_DEPTH - depth))
+      seen.set(`${register}/${record.id}`, record);
     for (const [key, ids] of now) {
       const shape = d.registers[key]!;
-      const unread = [...ids].filter((id) => !seen.has(`${key}/${id}`));
-      if (unread.length > 0)
-        for (const r of await registers.recordsByIds(db, shape, unread)) seen.set(`${key}/${r.id}`, r);
       for (const id of ids) {
         const r = seen.get(`${key}/${id}`);
         if (!r) continue;
@@ -91,7 +102,12 @@ async function gather(
     }
   }
   const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
-  const files = await loadFileFacts(db, filesNamed(process.fields, ...datas), reach);
+  const named = filesNamed(process.fields, ...datas);
+  const newFiles = named.filter((id) => !seenFiles.has(id));
+  for (const f of Object.values(await loadFileFacts(db, newFiles, reach))) seenFiles.set(f.id, f);
+  const files = Object.fromEntries(
+    named.flatMap((id) => (seenFiles.has(id) ? [[id, seenFiles.get(id)!] as const] : [])),
+  );
   return {
     people: d.facts,
     registers: d.registers,

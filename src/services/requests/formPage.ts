@@ -1,13 +1,12 @@
 import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
 import { evaluateForm, formForReader, walkFields } from "@/core/form";
 import type { CompiledRelease } from "@/core/engine";
-import type { Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Value } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
-import { engineFacts, factsData } from "./facts";
+import { engineFacts, type FactsReader } from "./facts";
 import { peopleShown } from "./peopleShown";
-import { filesNamed, type FileReach } from "../files/fileFacts";
+import { filesNamed } from "../files/fileFacts";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
 export interface FormPage extends ReaderForm {
@@ -21,13 +20,12 @@ export interface FormPage extends ReaderForm {
 
 /** The form of a release over some data, as the person with this access may have it. */
 export async function formPage(
-  db: Db,
+  reader: FactsReader,
   d: Directory,
   release: CompiledRelease,
   data: FormData,
   access: AccessOf,
   about: {
-    files: FileReach;
     requester: string;
     number: string;
     extra: ReadonlyMap<string, Value>;
@@ -37,13 +35,13 @@ export async function formPage(
     zone: string;
   },
 ): Promise<FormPage> {
-  const all = await factsData(db, d, release.definition, about.files, data);
+  const all = await reader.load([], data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
-  const reader = formForReader(release.prepared, result, access);
+  const shown = formForReader(release.prepared, result, access);
   return {
-    ...reader,
-    facts: forReader(all, reader, data, about.requester),
+    ...shown,
+    facts: forReader(all, shown, data, about.requester),
     now: about.at,
     zone: about.zone,
     requester: about.requester,

@@ -2,11 +2,10 @@ import { Turn, waysOn, type RequestState, type Task } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { Step } from "@/core/route";
 import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
-import { processes, requests } from "@/db";
 import { KINDS } from "@/kinds";
 import { personName } from "../kernel/directory";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
-import { engineFacts, factsData } from "./facts";
+import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
@@ -56,18 +55,22 @@ export interface RequestView {
 export const requestView = defineUseCase(
   ["see request", "watch"],
   async (c, number: string): Promise<RequestView> => {
-    const loaded = await loadRequest(c, { number });
-    return { ...(await viewOf(c, loaded)), form: await formOf(c, loaded) };
+    const loaded = await loadRequest(c, { number }, true);
+    const { db, d, row, release } = loaded;
+    const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+    return { ...(await viewOf(c, loaded, reader)), form: await formOf(c, loaded, reader) };
   },
 );
 
 /** The form of a request as it is kept. */
-async function formOf(c: Call, { db, d, row, now, release, access }: Loaded): Promise<FormPage> {
+async function formOf(
+  c: Call,
+  { d, row, now, release, access }: Loaded,
+  reader: FactsReader,
+): Promise<FormPage> {
   const { data } = row.state;
-  const files = { request: row.id, by: [] };
-  const facts = engineFacts(d, await factsData(db, d, release.definition, files, data), now, c.actor.zone);
-  return formPage(db, d, release, data, access, {
-    files,
+  const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
+  return formPage(reader, d, release, data, access, {
     requester: row.requester_id,
     number: row.number,
     extra: new Turn(release, row.state, facts, null).extraNames(),
@@ -76,25 +79,22 @@ async function formOf(c: Call, { db, d, row, now, release, access }: Loaded): Pr
   });
 }
 
-/** A loaded request as the caller may see it, without its form. */
-export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView, "form">> {
-  const { db, d, row, now, owner, release } = loaded;
-  const [events, keys] = await Promise.all([
-    requests.eventsOf(db, row.id),
-    requests.keysOfEvents(db, row.id),
-  ]);
-  const state = row.state;
+/** A request loaded with its trail as the caller may see it, without its form. */
+export async function viewOf(
+  c: Call,
+  loaded: Loaded,
+  reader: FactsReader,
+): Promise<Omit<RequestView, "form">> {
+  const { d, row, now, owner, release } = loaded;
+  const { state, events } = row;
   const name = (id: string) => personName(d, id);
   const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
-  const version = (await processes.releaseById(db, row.release_id))!.version;
   const open = openTasks(state);
   const watches = c.may({ action: "watch", owner });
-  // Named only where somebody would want to ask them.
-  const owners = state.stuck.length > 0 && !watches ? await processes.ownersOf(db, row.process_key) : [];
   return {
     number: row.number,
     title: row.title,
-    process: { key: row.process_key, name: release.definition.name, version },
+    process: { key: row.process_key, name: release.definition.name, version: row.release_version },
     requester: { id: row.requester_id, name: name(row.requester_id) },
     status: state.status,
     result: state.result,
@@ -102,8 +102,7 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
     endedAt: row.ended_at,
     trail: await trailOf(
       loaded,
-      events,
-      keys,
+      reader,
       {
         person: name,
         step: stepName,
@@ -137,7 +136,7 @@ export async function viewOf(c: Call, loaded: Loaded): Promise<Omit<RequestView,
       return {
         token: s.token,
         step: stepName(s.step),
-        sentence: watches ? stuckSentence(s.reason, KINDS) : heldUp(stepName(s.step), owners.map(name)),
+        sentence: watches ? stuckSentence(s.reason, KINDS) : heldUp(stepName(s.step), row.owners.map(name)),
         asks: step !== undefined && stepKind(KINDS, step).asks !== null,
         ways: step ? waysOf(step) : [],
       };

@@ -7,7 +7,7 @@ import { at, formDrafts } from "@/db";
 import { personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
-import { engineFacts, factsData } from "./facts";
+import { engineFacts, factsReader } from "./facts";
 import { mustBeKept } from "./draftSize";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest } from "./loadRequest";
@@ -52,7 +52,7 @@ export interface TaskView {
 export const taskView = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, taskId: string): Promise<TaskView> => {
-    const loaded = await loadRequest(c, { number });
+    const loaded = await loadRequest(c, { number }, true);
     const { db, d, row, now, release } = loaded;
     const task = row.state.tasks[taskId];
     if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
@@ -87,12 +87,12 @@ export const taskView = defineUseCase(
       : mine;
     const data = { ...row.state.data, ...editable };
     // What was added for this answer is not sent yet.
-    const files = { request: row.id, by: [c.actor.id] };
-    const facts = engineFacts(d, await factsData(db, d, release.definition, files, data), now, c.actor.zone);
+    const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] });
+    const request = await viewOf(c, loaded, reader);
+    const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
     const extra = new Turn(release, row.state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
-    const form = await formPage(db, d, release, data, access, {
-      files,
+    const form = await formPage(reader, d, release, data, access, {
       requester: row.requester_id,
       number,
       extra,
@@ -101,7 +101,7 @@ export const taskView = defineUseCase(
       zone: c.actor.zone,
     });
     return {
-      request: await viewOf(c, loaded),
+      request,
       task: {
         id: taskId,
         step: release.places.get(task.step)?.step.name ?? task.step,
@@ -158,11 +158,12 @@ export interface LateTask {
 export const lateTask = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, taskId: string): Promise<LateTask> => {
-    const loaded = await loadRequest(c, { number });
-    const { row, release } = loaded;
+    const loaded = await loadRequest(c, { number }, true);
+    const { db, d, row, release } = loaded;
     const task = row.state.tasks[taskId];
     if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
-    const { trail } = await viewOf(c, loaded);
+    const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+    const { trail } = await viewOf(c, loaded, reader);
     const about = new Set(trail.filter((l) => l.task === taskId).map((l) => l.seq));
     // Where a colleague's answer ended it, that says why.
     const beside = Object.values(row.state.tasks).filter((t) => t.visit === task.visit && t.by);

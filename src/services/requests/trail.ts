@@ -1,4 +1,3 @@
-import type { RequestEvent } from "@/core/engine";
 import { readText } from "@/core/expression";
 import {
   fieldValue,
@@ -10,7 +9,7 @@ import {
 } from "@/core/form";
 import { trailLines, type TrailLine, type TrailNames } from "@/core/words";
 import { KINDS } from "@/kinds";
-import { engineFacts, factsData } from "./facts";
+import { engineFacts, type FactsReader } from "./facts";
 import type { Loaded } from "./loadRequest";
 
 /** What a value was and is, in words; a whole row that came or went has neither. */
@@ -33,18 +32,15 @@ export interface ShownLine extends TrailLine {
 /** Most changes of one event that are listed. */
 const MOST = 30;
 
-/**
- * The trail without what reads fields hidden from this person, with what each event changed as far as they may see it.
- * @param keys by event, the name of the key it was done by
- */
+/** The trail without what reads fields hidden from this person, with what each event changed as far as they may see it. */
 export async function trailOf(
   loaded: Loaded,
-  events: readonly RequestEvent[],
-  keys: ReadonlyMap<number, string>,
+  reader: FactsReader,
   names: TrailNames,
   zone: string,
 ): Promise<ShownLine[]> {
-  const { db, d, row, now, release, access } = loaded;
+  const { d, row, now, release, access } = loaded;
+  const { events, keys } = row;
   const { fields } = release.definition;
   const hidden = hiddenReads(fields, access);
   const changed = new Map<number, ValueChange[]>();
@@ -59,21 +55,14 @@ export async function trailOf(
     }
     data = { ...data, ...e.data };
   }
-  const facts =
-    datas.length === 0
-      ? null
-      : engineFacts(
-          d,
-          await factsData(db, d, release.definition, { request: row.id, by: [] }, ...datas),
-          now,
-          zone,
-        );
+  // With what is kept now: the form beside the trail finds its records read.
+  const facts = engineFacts(d, await reader.load([], row.state.data, ...datas), now, zone);
   const said = (c: ValueChange): ShownChange => {
     const name = c.what === "value" ? c.field.name : `${c.field.name}, line ${c.number}`;
     if (c.what !== "value")
       return { name, from: null, to: null, row: c.what === "row added" ? "added" : "removed" };
     const text = (v: Stored): string => {
-      if (v === null || v === "" || Array.isArray(v) || !facts) return "";
+      if (v === null || v === "" || Array.isArray(v)) return "";
       const read = fieldValue(c.field, v, KINDS.fields, facts);
       // What cannot be read any more is shown as it is kept.
       return read === null ? String(v) : readText(read, KINDS.fields[c.field.kind].has.money);

@@ -11,7 +11,7 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
-import { factsData } from "../requests/facts";
+import { factsReader } from "../requests/facts";
 
 export async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
   const owner = (await processes.ownersOf(db, key)).includes(c.actor.id);
@@ -86,11 +86,8 @@ export const draftView = defineUseCase(["design"], async (c, key: string): Promi
     live: live?.version ?? null,
     office: await officeOf(db, d, key),
     // What an owner added to try the form; nobody has sent it.
-    facts: await factsData(
-      db,
-      d,
-      row.definition,
-      { request: null, by: row.definition.owners },
+    facts: await factsReader(db, d, row.definition, { request: null, by: row.definition.owners }).load(
+      [],
       ...row.definition.samples.map((s) => s.data),
     ),
     now: await nowMs(db),
