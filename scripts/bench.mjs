@@ -4,7 +4,7 @@ import { Agent, request } from "node:http";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { ensureBuild } from "./lib/build.mjs";
-import { ensureDatabase, freePort, psql, removeCluster, startCluster } from "./lib/cluster.mjs";
+import { ensureDatabase, freePort, portFree, psql, removeCluster, startCluster } from "./lib/cluster.mjs";
 import {
   BROWSER,
   ensureDebianPackages,
@@ -22,7 +22,9 @@ const only = process.argv[2];
 const children = [];
 let cluster = null;
 const CLIENTS = 8;
-const REQUESTS = 1600;
+const REQUESTS = 4000;
+/** Answers given before the clock runs: a server at work has compiled what it does. */
+const WARM = 1500;
 
 async function decisions() {
   await ensureDebianPackages([POSTGRES]);
@@ -61,6 +63,9 @@ async function decisions() {
       .at(-1),
   );
   await psql(cluster, "bench", "vacuum analyze");
+  // Each of those compared answers the same requests, none of them answered before.
+  for (const copy of ["bench_bare", "bench_pgbench"])
+    await psql(cluster, "postgres", `create database ${copy} template bench`);
   const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
   children.push(web);
   await answering(port);
@@ -69,8 +74,6 @@ async function decisions() {
     await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/sheet.ts"], { cwd: root, env }),
   );
   if (only === "sheets") return;
-  let next = 0;
-  let bad = 0;
   // A client as light as can be: it runs on the cores of the server it measures.
   const agent = new Agent({ keepAlive: true, maxSockets: CLIENTS });
   const headers = {
@@ -78,39 +81,47 @@ async function decisions() {
     "content-type": "application/json",
     "content-length": "29",
   };
-  const answer = (n) =>
+  let bad = 0;
+  const answer = (on, n) =>
     new Promise((resolve, reject) => {
-      const call = request(
-        {
-          agent,
-          host: "127.0.0.1",
-          port,
-          method: "POST",
-          path: `/api/v1/requests/${n}/tasks/t3/answer`,
-          headers,
-        },
-        (r) => {
-          if (r.statusCode !== 200 && bad++ < 3)
-            r.on("data", (d) => process.stdout.write(`${r.statusCode} ${d}\n`));
-          r.resume().on("end", resolve);
-        },
-      );
+      const path = `/api/v1/requests/${n}/tasks/t3/answer`;
+      const call = request({ agent, host: "127.0.0.1", port: on, method: "POST", path, headers }, (r) => {
+        if (r.statusCode !== 200 && bad++ < 3)
+          r.on("data", (d) => process.stdout.write(`${r.statusCode} ${d}\n`));
+        r.resume().on("end", resolve);
+      });
       call.on("error", reject);
       call.end('{"answer":"approve","seen":9}');
     });
-  const drive = async (until) => {
-    while (next < until) await answer(made.numbers[next++]);
-  };
-  const phase = async (until) => {
+  /** Answers a second, by so many clients at once. */
+  const drive = async (on, numbers) => {
+    let next = 0;
     const began = performance.now();
-    const from = next;
-    await Promise.all(Array.from({ length: CLIENTS }, () => drive(until)));
-    return (until - from) / ((performance.now() - began) / 1000);
+    await Promise.all(
+      Array.from({ length: CLIENTS }, async () => {
+        while (next < numbers.length) await answer(on, numbers[next++]);
+      }),
+    );
+    return numbers.length / ((performance.now() - began) / 1000);
   };
-  await phase(400);
-  const ours = await phase(made.numbers.length);
+  await drive(port, made.numbers.slice(0, WARM));
+  const ours = await drive(port, made.numbers.slice(WARM));
   if (bad > 0) throw new Trouble(`${bad} answers were refused.`, "The figures would mean nothing.");
   web.kill("SIGTERM");
+
+  const barePort = await freePort(3560);
+  const file = join(folder, "bare.json");
+  writeFileSync(file, JSON.stringify(made.bare));
+  const bare = spawn(process.execPath, ["--import", "tsx", "scripts/bench/bare.ts", String(barePort), file], {
+    cwd: root,
+    env: { ...env, DATABASE_URL: cluster.url("bench_bare") },
+    stdio: "inherit",
+  });
+  children.push(bare);
+  while (await portFree(barePort)) await new Promise((r) => setTimeout(r, 100));
+  await drive(barePort, made.numbers.slice(0, WARM));
+  const handler = await drive(barePort, made.numbers.slice(WARM));
+  bare.kill("SIGTERM");
 
   const script = join(folder, "decision.sql");
   writeFileSync(script, made.script);
@@ -128,13 +139,15 @@ async function decisions() {
       String(CLIENTS),
       "-j",
       "2",
-      "-T",
-      "8",
+      "-t",
+      String(Math.floor(made.numbers.length / CLIENTS) - 1),
       "-M",
       "prepared",
+      "-D",
+      "i=-1",
       "-f",
       script,
-      "bench",
+      "bench_pgbench",
     ],
     { env: { ...process.env, PGPASSWORD: cluster.password } },
   ).catch((e) => {
@@ -146,12 +159,13 @@ async function decisions() {
         .slice(0, 2)
         .join(" ")
         .slice(0, 600)}`,
-      "The statements in scripts/bench/prepare.ts must follow those of src/db/requests/saveRequest.ts.",
+      "scripts/bench/prepare.ts notes the statements of one answer for it.",
     );
   });
   const theirs = Number(/tps = ([\d.]+)/.exec(out)?.[1]);
   process.stdout.write(
-    `${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.40\n`,
+    `${"one decision, HTTP request to commit, 8 clients".padEnd(58)} ${`${ours.toFixed(0)}/s, ${(ours / theirs).toFixed(2)} of pgbench (${theirs.toFixed(0)}/s)`.padEnd(34)} budget 0.40\n` +
+      `${"the same beside a bare handler with the same statements".padEnd(58)} ${`${(ours / handler).toFixed(2)} of it (${handler.toFixed(0)}/s)`.padEnd(34)} budget 0.80\n`,
   );
 }
 

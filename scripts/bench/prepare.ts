@@ -1,5 +1,14 @@
 import { closePool, getPool } from "@/db";
-import { actorOf, createProcess, makeKey, releaseDraft, startRequest, SYSTEM } from "@/services";
+import {
+  act,
+  actorOf,
+  actorOfKey,
+  createProcess,
+  makeKey,
+  releaseDraft,
+  startRequest,
+  SYSTEM,
+} from "@/services";
 import type { ProcessDefinition } from "@/core/route";
 
 /** Requests that each wait for one answer, a key to give it, and the statements of one decision for pgbench. */
@@ -66,6 +75,9 @@ const long: ProcessDefinition = {
   ],
 };
 
+/** Of the bench, pgbench's too. */
+const CLIENTS = 8;
+
 async function main() {
   const db = getPool();
   const sheet = await createProcess(SYSTEM, long);
@@ -80,7 +92,7 @@ async function main() {
     amount: "12.50",
     ...Object.fromEntries(Array.from({ length: 10 }, (_, i) => [`t${i}`, "some words of ordinary length"])),
   };
-  const count = Number(process.argv[2]);
+  const count = Number(process.argv[2]) + 1;
   for (let i = 0; i < count; i += 8)
     for (const r of await Promise.all(
       Array.from({ length: Math.min(8, count - i) }, () => startRequest(asker, "bench", data)),
@@ -96,78 +108,87 @@ async function main() {
   if (!key.ok) throw new Error("no key");
   const tasks = (await db.query("select distinct id from task")).rows.map((r) => r.id);
   if (tasks.join() !== "t3") throw new Error(`tasks are ${tasks.join()}`);
+  // The last one is answered here, to see how that is asked of the database.
+  const statements = await statementsOf(key.value.key, numbers.pop()!);
+  const { low } = (await db.query("select min(id)::int as low from request where process_key = 'bench'"))
+    .rows[0];
   process.stdout.write(
-    `${JSON.stringify({ key: key.value.key, numbers, script: pgbenchScript((await db.query("select min(id)::int as low, max(id)::int as high, (array_agg(state::text))[1] as state from request where process_key = 'bench'")).rows[0]) })}\n`,
+    `${JSON.stringify({ key: key.value.key, numbers, script: pgbenchScript(low, statements, CLIENTS), bare: { low, statements } })}\n`,
   );
   await closePool();
 }
 
-/** The statements of one answer, as the services send them, on a request of the same size. */
-function pgbenchScript(r: { low: number; high: number; state: string }): string {
-  const quote = (v: unknown) =>
-    `'${(typeof v === "string" ? v : JSON.stringify(v)).replace(/'/g, "''").replace(/:/g, "\\u003a")}'`;
-  // pgbench reads a colon as the start of a variable; the JSON is put together without any.
-  const text = (v: unknown) => `replace(${quote(JSON.stringify(v).replace(/:/g, "~"))}, '~', chr(58))::jsonb`;
-  const state = JSON.parse(r.state) as unknown;
-  const events = [
-    {
-      type: "answer given",
-      by_person: "sorcha.lind",
-      body: { task: "t3", answer: "approve", label: "Approve", note: "" },
+interface Statement {
+  text: string;
+  values: unknown[];
+}
+/** What the database is asked while something is done. */
+async function noting(work: () => Promise<void>): Promise<Statement[]> {
+  const pool = getPool();
+  const asked: Statement[] = [];
+  const query = pool.query.bind(pool) as (...args: unknown[]) => unknown;
+  Object.assign(pool, {
+    query(q: string | Statement, values?: unknown[]) {
+      asked.push(
+        typeof q === "string" ? { text: q, values: values ?? [] } : { text: q.text, values: q.values },
+      );
+      return query(q, values);
     },
-    {
-      type: "step decided",
-      by_person: "sorcha.lind",
-      body: { visit: "v2", step: "check", answer: "approve", label: "Approve", note: "" },
-    },
-    { type: "token moved", by_person: null, body: { token: "k1", step: "then" } },
-    {
-      type: "visit opened",
-      by_person: null,
-      body: {
-        visit: {
-          id: "v4",
-          step: "then",
-          token: "k1",
-          purpose: "complete",
-          due: 1,
-          openedAt: 1,
-          needed: 1,
-          asked: 1,
-        },
-      },
-    },
-    {
-      type: "task opened",
-      by_person: null,
-      body: {
-        task: {
-          id: "t5",
-          visit: "v4",
-          step: "then",
-          token: "k1",
-          purpose: "complete",
-          candidates: [{ person: "maeve.dunlea" }],
-        },
-      },
-    },
-    {
-      type: "timer set",
-      by_person: null,
-      body: { timer: { id: "v4.r.1", visit: "v4", rung: "r", turn: 1, at: 1 } },
-    },
+  });
+  await work();
+  Object.assign(pool, { query });
+  return asked;
+}
+
+/**
+ * The statements of one answer, as the services sent them, to be sent again about other requests like it: `$1` of the
+ * last two is the request.
+ */
+async function statementsOf(key: string, number: string): Promise<Statement[]> {
+  const db = getPool();
+  const { id } = (await db.query("select id from request where number = $1", [number])).rows[0];
+  await actorOfKey(key);
+  const all = await noting(async () => {
+    const actor = await actorOfKey(key);
+    const done = await act(actor!, number, {
+      type: "answer",
+      task: "t3",
+      answer: "approve",
+      note: "",
+      data: {},
+      seen: 9,
+    });
+    if (!done.ok) throw new Error(JSON.stringify(done.failure));
+  });
+  const [who, read, save] = all;
+  if (all.length !== 3 || !read!.text.includes("r.number = $1") || save!.values[0] !== id)
+    throw new Error(`one answer is ${all.length} statements:\n${all.map((s) => s.text).join("\n")}`);
+  return [
+    who!,
+    { text: read!.text.replace("r.number = $1", "r.id = $1::bigint"), values: [null] },
+    { ...save!, values: [null, ...save!.values.slice(1)] },
   ];
-  return `\\set id random(${r.low}, ${r.high})
-select k.id, k.person_id, k.last_used_at, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from api_key k join person p on p.id = k.person_id where k.token_hash = '\\x00' and k.revoked_at is null and p.active;
-select r.*, (select value #>> '{}' from setting where key = 'directory_version') as directory_version, (select value #>> '{}' from setting where key = 'clock_offset') as clock_offset from request r where r.id = :id;
-with r as (update request set status = 'under way', state = ${text(state)}, version = version + 6, title = 'Bench' where id = :id returning id, version),
- ev as (insert into request_event (request_id, seq, type, at, by_person, body, format) select r.id, r.version + 1000 + o, e->>'type', now(), e->>'by_person', e->'body', 2 from r, jsonb_array_elements(${text(events)}) with ordinality as x(e, o)),
- tk as (insert into task (request_id, id, step_id, step_name, purpose, holder_id, status, opened_at) select r.id, t, 'then', 'Then', 'complete', 'maeve.dunlea', 'open', now() from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, id) do update set status = 'answered', ended_at = now() returning request_id),
- cd as (insert into task_candidate (request_id, task_id, person_id, opened_at, open) select r.id, t, 'maeve.dunlea', now(), true from r, unnest(array['t3', 't' || r.version]) t on conflict (request_id, task_id, person_id) do update set open = false),
- st as (insert into timer (request_id, id, due_at) select r.id, 'v' || r.version, now() + interval '2 days' from r),
- nw as (insert into notice (person_id, request_id, effect_key, subject, body, created_at, kind, task_id, facts) select 'maeve.dunlea', r.id, 'news:' || r.id || ':' || r.version, '', '', now(), 'task came', 't' || r.version, '{"step":"Then","due":1}' from r where not exists (select 1 from news_off f where f.person_id = 'maeve.dunlea' and f.kind = 'task came') on conflict do nothing),
- dr as (delete from form_draft f using r where f.request_id = r.id and f.task_id = 't3')
-select r.id, pg_notify('changed', r.id::text) from r;
-`;
+}
+
+/** For pgbench, whose clients take turns through the requests; values stand in the text, as it has numbers only. */
+function pgbenchScript(low: number, statements: readonly Statement[], clients: number): string {
+  const literal = (v: unknown): string => {
+    if (v === null) return "null";
+    if (Buffer.isBuffer(v)) return `'\\x${v.toString("hex")}'`;
+    // pgbench takes a colon before a letter or figure for a variable.
+    const colons = (x: string) =>
+      x.replace(/"(?:[^"\\]|\\.)*"/g, (y) => y.replaceAll(":", "\\u003a")).replaceAll(":", ": ");
+    const text = typeof v === "string" && /^[[{]/.test(v) ? colons(v) : String(v);
+    return `'${text.replaceAll("'", "''")}'`;
+  };
+  const all = statements.map(({ text, values }) =>
+    text
+      .replace(/\$(\d+)/g, (_, n: string) =>
+        values[Number(n) - 1] === null && n === "1" ? ":id" : literal(values[Number(n) - 1]),
+      )
+      .replace(/\s+/g, " ")
+      .trim(),
+  );
+  return `\\set i :i + 1\n\\set id ${low} + :client_id + ${clients} * :i\n${all.join(";\n")};\n`;
 }
 void main();

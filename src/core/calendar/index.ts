@@ -5,5 +5,6 @@ export {
   type Span,
   type WorkingCalendar,
 } from "./workingCalendar";
-export { addLength, openingsOn, workingBetween } from "./workingTime";
+export { openingsOn } from "./openings";
+export { addLength, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

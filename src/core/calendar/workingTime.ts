@@ -1,77 +1,8 @@
 import { Temporal } from "temporal-polyfill";
+import { DAY_MS, dayAt, daysAfter, type Day } from "./days";
+import { instantOf, merged, openingsOn, type Opening } from "./openings";
 import { MAX_CLOSED, opensOn } from "./opensOn";
-import { addWorkingDays } from "./workingDays";
-import type { Length, Span, WorkingCalendar } from "./workingCalendar";
-
-type Opening = readonly [from: number, to: number];
-
-// Turning wall times into instants is the slow part, and the same few days are asked for again and again.
-const openings = new WeakMap<WorkingCalendar, Map<string, readonly Opening[]>>();
-
-/**
- * The open spans of one date as epoch milliseconds, in order and apart from each other; one that runs over midnight is
- * cut there. A span may be shortened by a clock change.
- */
-export function openingsOn(calendar: WorkingCalendar, date: Temporal.PlainDate): readonly Opening[] {
-  let days = openings.get(calendar);
-  if (!days) openings.set(calendar, (days = new Map()));
-  const key = date.toString();
-  let spans = days.get(key);
-  if (!spans) {
-    const own = (opensOn(calendar, date) ? calendar.week[String(date.dayOfWeek)]! : []).map(
-      ([from, to]): Span => [from, to <= from ? "24:00" : to],
-    );
-    const before = date.subtract({ days: 1 });
-    const nights = opensOn(calendar, before)
-      ? calendar.week[String(before.dayOfWeek)]!.flatMap(([from, to]): Span[] =>
-          to <= from ? [["00:00", to]] : [],
-        )
-      : [];
-    spans = merged(
-      [...nights, ...own].map(([from, to]) => [
-        instantOf(date, from, calendar.zone),
-        instantOf(date, to, calendar.zone),
-      ]),
-    );
-    days.set(key, spans);
-  }
-  return spans;
-}
-
-/** Spans in order, those that overlap or meet as one, empty ones left out. */
-function merged(spans: readonly Opening[]): Opening[] {
-  const out: [number, number][] = [];
-  for (const [from, to] of [...spans].sort((a, b) => a[0] - b[0])) {
-    const last = out.at(-1);
-    if (to <= from) continue;
-    if (last && from <= last[1]) last[1] = Math.max(last[1], to);
-    else out.push([from, to]);
-  }
-  return out;
-}
-
-/** The instant of a wall time; one that the clocks leave out is the moment at which they do, one they show twice its first. */
-function instantOf(date: Temporal.PlainDate, wall: string, zone: string): number {
-  if (wall === "24:00") return date.add({ days: 1 }).toZonedDateTime(zone).epochMilliseconds;
-  const at = date.toPlainDateTime(wall);
-  const after = at.toZonedDateTime(zone, { disambiguation: "later" });
-  if (after.toPlainDateTime().equals(at)) return at.toZonedDateTime(zone).epochMilliseconds;
-  const before = at.toZonedDateTime(zone, { disambiguation: "earlier" });
-  let [low, high] = [before.epochMilliseconds, after.epochMilliseconds];
-  // Clocks change on a full minute; the offset is the old one up to it.
-  const isOld = (ms: number) =>
-    Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).offsetNanoseconds ===
-    before.offsetNanoseconds;
-  while (high - low > 60_000) {
-    const middle = low + Math.floor((high - low) / 120_000) * 60_000;
-    if (isOld(middle)) low = middle;
-    else high = middle;
-  }
-  return high;
-}
-
-export const dateAt = (ms: number, zone: string): Temporal.PlainDate =>
-  Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).toPlainDate();
+import type { Length, WorkingCalendar } from "./workingCalendar";
 
 const { compare } = Temporal.PlainDate;
 
@@ -88,8 +19,8 @@ function isOrdinary(calendar: WorkingCalendar, from: Temporal.PlainDate, to: Tem
 export function workingBetween(calendar: WorkingCalendar, from: number, to: number): number {
   if (to < from) return -workingBetween(calendar, to, from);
   let sum = 0;
-  let day = dateAt(from, calendar.zone);
-  const last = dateAt(to, calendar.zone);
+  let day = dayAt(calendar, from).date;
+  const last = dayAt(calendar, to).date;
   const first = day;
   let usual: number | null = null;
   while (compare(day, last) <= 0) {
@@ -141,7 +72,7 @@ export function addLength(calendar: WorkingCalendar, from: number, length: Lengt
 
 function forward(calendar: WorkingCalendar, from: number, ms: number): number | null {
   let left = ms;
-  let day = dateAt(from, calendar.zone);
+  let day = dayAt(calendar, from).date;
   for (let closed = 0; closed <= MAX_CLOSED; closed++, day = day.add({ days: 1 }))
     for (const [a, b] of openingsOn(calendar, day)) {
       const start = Math.max(a, from);
@@ -155,7 +86,7 @@ function forward(calendar: WorkingCalendar, from: number, ms: number): number | 
 
 function backward(calendar: WorkingCalendar, from: number, ms: number): number | null {
   let left = ms;
-  let day = dateAt(from, calendar.zone);
+  let day = dayAt(calendar, from).date;
   for (let closed = 0; closed <= MAX_CLOSED; closed++, day = day.subtract({ days: 1 }))
     for (const [a, b] of [...openingsOn(calendar, day)].reverse()) {
       const end = Math.min(b, from);
@@ -169,28 +100,34 @@ function backward(calendar: WorkingCalendar, from: number, ms: number): number |
 
 function afterWorkingDays(calendar: WorkingCalendar, from: number, amount: number): number | null {
   const whole = Math.trunc(amount);
-  const inHours = openingsOn(calendar, dateAt(from, calendar.zone)).some(([a, b]) => from >= a && from < b);
+  const inHours = dayAt(calendar, from).open.some(([a, b]) => from >= a && from < b);
   const nearest = amount >= 0 ? forward : backward;
   const start = inHours ? from : nearest(calendar, from, 0);
   if (start === null) return null;
-  const zoned = Temporal.Instant.fromEpochMilliseconds(start).toZonedDateTimeISO(calendar.zone);
-  const day = addWorkingDays(calendar, zoned.toPlainDate(), whole);
+  const first = dayAt(calendar, start);
+  const day = daysAfter(calendar, first, whole);
   if (day === null) return null;
-  const wall = day.toZonedDateTime({
-    timeZone: calendar.zone,
-    plainTime: zoned.toPlainTime(),
-  }).epochMilliseconds;
-  const spans = openingsOn(calendar, day);
+  const wall = sameWallTime(calendar, start, first, day);
+  const spans = day.open;
   const inside = spans.find(([a, b]) => wall >= a && wall <= b);
   const before = [...spans].reverse().find(([, b]) => b < wall);
   const reached = inside ? wall : (before?.[1] ?? spans[0]?.[0] ?? wall);
   const rest = amount - whole;
   if (rest === 0) return reached;
   // A part of a day is that part of the open time that begins on the day reached.
-  const open = ownTime(calendar, day);
+  const open = ownTime(calendar, day.date);
   return rest > 0
     ? forward(calendar, reached, Math.round(open * rest))
     : backward(calendar, reached, Math.round(-open * rest));
+}
+
+/** The wall time of a moment on its day, on another day. On days as long as each other it is as far into them. */
+function sameWallTime(calendar: WorkingCalendar, ms: number, of: Day, on: Day): number {
+  if (of.ends - of.starts === DAY_MS && on.ends - on.starts === DAY_MS) return on.starts + (ms - of.starts);
+  const plainTime = Temporal.Instant.fromEpochMilliseconds(ms)
+    .toZonedDateTimeISO(calendar.zone)
+    .toPlainTime();
+  return on.date.toZonedDateTime({ timeZone: calendar.zone, plainTime }).epochMilliseconds;
 }
 
 /** Working milliseconds of the shifts that begin on a date. */

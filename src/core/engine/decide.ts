@@ -44,8 +44,32 @@ export function decide(
 ): Decision {
   const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null);
   const refusal = carryOut(turn, command);
-  if (refusal) return { ok: false, refusal };
-  return { ok: true, state: turn.state, events: turn.events, effects: turn.effects };
+  return refusal ? { ok: false, refusal } : decided(turn);
+}
+const decided = (turn: Turn): Decision => ({
+  ok: true,
+  state: turn.state,
+  events: turn.events,
+  effects: turn.effects,
+});
+
+/**
+ * The same, and what the request is called then, worked out beside it because it reads the same. The title is null where
+ * steps set values: what those lead to is not in `facts`, which were read before.
+ */
+export function decideAndName(
+  release: CompiledRelease,
+  state: RequestState,
+  command: Command,
+  facts: EngineFacts,
+): { decision: Decision; title: string | null } {
+  const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null);
+  const refusal = carryOut(turn, command);
+  if (refusal) return { decision: { ok: false, refusal }, title: null };
+  return {
+    decision: decided(turn),
+    title: turn.events.some((e) => e.type === "values set") ? null : turn.title(),
+  };
 }
 
 /** What has changed of a request's tasks and timers between two states. */

@@ -1,5 +1,5 @@
 export { answersOf } from "./answer";
-export { decide, projections, type Decision, type Projections } from "./decide";
+export { decide, decideAndName, projections, type Decision, type Projections } from "./decide";
 export { evolve, replay } from "./evolve";
 export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";

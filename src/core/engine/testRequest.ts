@@ -1,7 +1,15 @@
 import { KINDS } from "@/kinds";
 import type { FactsData, Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
-import { compileRelease, decide, NEW_REQUEST, type Command, type RequestEvent, type RequestState } from ".";
+import {
+  compileRelease,
+  decideAndName,
+  NEW_REQUEST,
+  Turn,
+  type Command,
+  type RequestEvent,
+  type RequestState,
+} from ".";
 import { officeFacts } from "./testOffice";
 
 type Answer = StepOf<"decide">["answers"][number];
@@ -44,8 +52,11 @@ export function harness(
   const left = new Set<string>();
   let at = T0;
   const send = (command: Command) => {
-    const d = decide(release, state, command, officeFacts(at, known(), away, left));
+    const facts = officeFacts(at, known(), away, left);
+    const { decision: d, title } = decideAndName(release, state, command, facts);
     if (d.ok) {
+      // The name worked out on the way is the one somebody who comes later would work out.
+      if (title !== null) expect(title).toBe(new Turn(release, d.state, facts, null).title());
       events.push(...d.events);
       state = d.state;
     }

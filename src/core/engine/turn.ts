@@ -25,8 +25,8 @@ import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { changedPaths } from "./changedPaths";
-import { answersGiven } from "./answersGiven";
-import type { Outcome, RequestState } from "./state";
+import { RequestNames } from "./requestNames";
+import type { RequestState } from "./state";
 import type { Step } from "../route";
 import { Unclear } from "./unclear";
 
@@ -48,7 +48,8 @@ export class Turn {
   walking = false;
   /** Moves left before the route counts as running in circles. */
   moves = MAX_MOVES;
-  private form: { of: RequestState["data"]; result: FormResult } | null = null;
+  private form: { of: RequestState["data"]; beside: RequestNames; result: FormResult } | null = null;
+  private extra: RequestNames | null = null;
 
   constructor(
     readonly release: CompiledRelease,
@@ -81,55 +82,20 @@ export class Turn {
   }
 
   /** Names beside the fields: who asked, the request itself, and what earlier steps came to. */
-  extraNames(): Map<string, Value> {
-    const s = this.state;
-    const zone = this.facts.now.timeZoneId;
-    const names = new Map<string, Value>();
-    for (const [step, o] of Object.entries(s.outcomes)) {
-      const name = this.release.places.get(step)?.step.name;
-      if (name)
-        names.set(
-          name,
-          new Map([
-            ...this.said(o),
-            ["answers", answersGiven(this.release, s, step).map((a) => this.said(a))],
-          ]),
-        );
-    }
-    names.set("Requester", this.facts.person(s.requester));
-    names.set(
-      "Request",
-      new Map<string, Value>([
-        ["number", s.number],
-        [
-          "started",
-          this.facts.now
-            .toInstant()
-            .add({ milliseconds: s.startedAt - this.facts.at })
-            .toZonedDateTimeISO(zone),
-        ],
-      ]),
-    );
-    return names;
+  extraNames(): RequestNames {
+    if (!this.extra?.fits(this.state)) this.extra = new RequestNames(this.release, this.state, this.facts);
+    return this.extra;
   }
 
-  /** An answer as formulas see it. */
-  private said(o: Outcome): Map<string, Value> {
-    const at = this.facts.now.toInstant().add({ milliseconds: o.at - this.facts.at });
-    return new Map<string, Value>([
-      ["answer", o.answer],
-      ["note", o.note || null],
-      ["by", o.by ? this.facts.person(o.by) : null],
-      ["at", at.toZonedDateTimeISO(this.facts.now.timeZoneId)],
-    ]);
-  }
-
-  /** The form over the present data, evaluated as far as asked; kept until the data change. */
+  /** The form over the present data, evaluated as far as asked; kept until what it reads changes. */
   evaluated(): FormResult {
-    if (this.form?.of !== this.state.data)
+    const { data } = this.state;
+    const extra = this.extraNames();
+    if (this.form?.of !== data || this.form.beside !== extra)
       this.form = {
-        of: this.state.data,
-        result: evaluateForm(this.release.form, this.state.data, SEE_ALL, this.facts, this.extraNames()),
+        of: data,
+        beside: extra,
+        result: evaluateForm(this.release.form, data, SEE_ALL, this.facts, extra),
       };
     return this.form.result;
   }
@@ -227,6 +193,12 @@ export class Turn {
       return f ? evaluate(f.program, environment(names, this.facts)) : null;
     };
     return templateText(template, valueOf, (name) => this.release.money.has(name));
+  }
+
+  /** What the request is called. */
+  title(): string {
+    const { title, name } = this.release.definition;
+    return this.text("", "title", title).trim() || name;
   }
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */

@@ -1,4 +1,4 @@
-import type { Names, Value } from "../expression";
+import type { Names } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
@@ -44,7 +44,7 @@ export function evaluateForm(
   typed: FormData,
   access: AccessOf,
   facts: Facts,
-  extra: ReadonlyMap<string, Value> = new Map(),
+  extra: Names = new Map(),
   before: FormData = typed,
 ): FormResult {
   return new Evaluation(program, typed, access, facts, extra, before).run();
@@ -63,7 +63,7 @@ class Evaluation {
     private readonly typed: FormData,
     private readonly access: AccessOf,
     facts: Facts,
-    extra: ReadonlyMap<string, Value>,
+    extra: Names,
     before: FormData,
   ) {
     const copies = new Copies(program.reads, typed, before, access);

@@ -34,7 +34,7 @@ export class FormValues {
     private readonly typed: FormData,
     private readonly access: AccessOf,
     private readonly facts: Facts,
-    extra: ReadonlyMap<string, Value>,
+    extra: Names,
     private readonly copies: Copies,
   ) {
     const place = (fields: readonly Field[], parents: readonly Field[]) => {

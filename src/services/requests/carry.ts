@@ -74,6 +74,8 @@ async function run(
     if (t === "too heavy") throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
     return t;
   };
+  /** What the last thought called the request. */
+  let title: string | null = null;
   for (let n = 0; queue.length > 0; n++) {
     const command = queue.shift()!;
     if (n > MAX_EFFECTS) {
@@ -86,6 +88,7 @@ async function run(
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
+    title = t.title;
     current = decision.state;
     events.push(...decision.events);
     for (const e of decision.effects) {
@@ -124,13 +127,15 @@ async function run(
       );
     }
   }
-  const named = await thought({ state: current, facts: await read.load([], current.data) });
-  if (!("title" in named)) throw new Error("a request was not named");
+  if (title === null) {
+    const named = await thought({ state: current, facts: await read.load([], current.data) });
+    title = named.title;
+  }
   return {
     state: current,
     events,
     changes: projections(state, current),
     outside,
-    title: named.title,
+    title: title!,
   };
 }

@@ -2,7 +2,7 @@ import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
 import { evaluateForm, formForReader, walkFields } from "@/core/form";
 import type { CompiledRelease } from "@/core/engine";
 import { KINDS } from "@/kinds";
-import type { Value } from "@/core/expression";
+import type { Names } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, type FactsReader } from "./facts";
 import { peopleShown } from "./peopleShown";
@@ -28,7 +28,7 @@ export async function formPage(
   about: {
     requester: string;
     number: string;
-    extra: ReadonlyMap<string, Value>;
+    extra: Names;
     /** What is kept, where the form is being filled in over it. */
     before?: FormData;
     at: number;

@@ -1,4 +1,4 @@
-import { decide, engineFacts, Turn } from "@/core/engine";
+import { decideAndName, engineFacts, Turn } from "@/core/engine";
 import type { Command, CompiledRelease, Decision, OfficeData, RequestState } from "@/core/engine";
 import { TooHeavy } from "@/core/expression";
 import type { FactsData } from "@/core/form";
@@ -16,8 +16,8 @@ export interface Question {
   seconds: number;
 }
 
-/** What the command comes to, or what the request is called; or that it takes too long. */
-export type Thought = { decision: Decision } | { title: string } | "too heavy";
+/** What the command comes to and what the request is called then (null where that must be asked anew), or only that; or that it takes too long. */
+export type Thought = { decision: Decision; title: string | null } | { title: string } | "too heavy";
 
 /** Thinks one question through, on whatever thread this runs. */
 export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Question): Thought {
@@ -27,9 +27,8 @@ export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Qu
     outOfTime: () => performance.now() > until,
   };
   try {
-    if (q.command) return { decision: decide(release, q.state, q.command, facts) };
-    const { title, name } = release.definition;
-    return { title: new Turn(release, q.state, facts, null).text("", "title", title).trim() || name };
+    if (q.command) return decideAndName(release, q.state, q.command, facts);
+    return { title: new Turn(release, q.state, facts, null).title() };
   } catch (e) {
     if (e instanceof TooHeavy) return "too heavy";
     throw e;
