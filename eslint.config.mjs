@@ -39,7 +39,10 @@ export default tseslint.config(
       "jsx-a11y/no-noninteractive-tabindex": "off",
       "jsx-a11y/no-noninteractive-element-interactions": "off",
       "jsx-a11y/no-static-element-interactions": "off",
-      "jsx-a11y/label-has-associated-control": ["error", { assert: "either", depth: 3 }],
+      "jsx-a11y/label-has-associated-control": [
+        "error",
+        { assert: "either", depth: 3, controlComponents: ["Select"] },
+      ],
     },
   },
   {
@@ -62,6 +65,10 @@ export default tseslint.config(
         {
           selector: "ConditionalExpression > ConditionalExpression:not([consequent.type=/^JSX/])",
           message: "Say a decision within a decision in lines of its own.",
+        },
+        {
+          selector: "JSXOpeningElement[name.name='select']",
+          message: "One of several is Select of src/ui.",
         },
       ],
     },

@@ -15,7 +15,7 @@ import {
   type Relation,
   type Scope,
 } from "@/core/expression";
-import { Button } from "@/ui";
+import { Button, Select } from "@/ui";
 
 const BLANK: ConditionRow = { left: "", relation: "=", right: "" };
 
@@ -60,15 +60,16 @@ export default function RowsEditor({
       <legend className="sr-only">Condition as rows</legend>
       {rows.rows.length > 1 && (
         <div className="mb-1.5">
-          <select
-            className="input !min-h-7 !w-auto !py-0"
+          <Select
+            className="!min-h-7 !w-auto !py-0"
             aria-label="How the rows go together"
             value={rows.join}
-            onChange={(e) => put({ ...rows, join: e.target.value as "all" | "any" })}
-          >
-            <option value="all">All of these hold</option>
-            <option value="any">Any of these holds</option>
-          </select>
+            onPick={(value) => put({ ...rows, join: value as "all" | "any" })}
+            options={[
+              { value: "all", label: "All of these hold" },
+              { value: "any", label: "Any of these holds" },
+            ]}
+          />
         </div>
       )}
       {rows.rows.map((r, i) => {
@@ -77,54 +78,42 @@ export default function RowsEditor({
         return (
           <div key={i} className="mb-1.5">
             <div className="flex flex-wrap items-center gap-1.5">
-              <select
-                className="input !min-h-8 !w-auto min-w-32 max-w-48 flex-1 !py-0"
+              <Select
+                className="!min-h-8 !w-auto min-w-32 max-w-48 flex-1 !py-0"
                 aria-label={`Row ${i + 1}: what`}
                 value={r.left}
-                onChange={(e) => {
-                  const next = typeAt(e.target.value, scope);
+                onPick={(value) => {
+                  const next = typeAt(value, scope);
                   change(i, {
-                    left: e.target.value,
+                    left: value,
                     relation: next ? relationsFor(next)[0]! : "=",
                     right: "",
                   });
                 }}
-              >
-                <option value="">Choose…</option>
-                {names.map((n) => (
-                  <option key={n.path} value={n.path}>
-                    {n.path}
-                  </option>
-                ))}
-              </select>
-              <select
-                className="input !min-h-8 !w-auto !py-0"
+                empty="Choose…"
+                options={names.map((n) => ({ value: n.path, label: n.path }))}
+              />
+              <Select
+                className="!min-h-8 !w-auto !py-0"
                 aria-label={`Row ${i + 1}: how`}
                 value={r.relation}
                 disabled={!type}
-                onChange={(e) => change(i, { ...r, relation: e.target.value as Relation })}
-              >
-                {(type ? relationsFor(type) : (["="] as const)).map((x) => (
-                  <option key={x} value={x}>
-                    {RELATIONS[x]}
-                  </option>
-                ))}
-              </select>
+                onPick={(value) => change(i, { ...r, relation: value as Relation })}
+                options={(type ? relationsFor(type) : (["="] as const)).map((x) => ({
+                  value: x,
+                  label: RELATIONS[x],
+                }))}
+              />
               {!standsAlone(r.relation) &&
                 (type?.t === "text" && type.options ? (
-                  <select
-                    className="input !min-h-8 !w-auto min-w-28 flex-1 !py-0"
+                  <Select
+                    className="!min-h-8 !w-auto min-w-28 flex-1 !py-0"
                     aria-label={`Row ${i + 1}: value`}
                     value={r.right}
-                    onChange={(e) => change(i, { left: r.left, relation: r.relation, right: e.target.value })}
-                  >
-                    <option value="">Choose…</option>
-                    {type.options.map((o) => (
-                      <option key={o} value={o}>
-                        {o}
-                      </option>
-                    ))}
-                  </select>
+                    onPick={(value) => change(i, { left: r.left, relation: r.relation, right: value })}
+                    empty="Choose…"
+                    options={type.options.map((o) => ({ value: o, label: o }))}
+                  />
                 ) : (
                   <input
                     className="input !min-h-8 !w-auto min-w-24 flex-1 !py-0"

@@ -7,6 +7,7 @@ export { Menu, type MenuGroup, type MenuItem } from "./menu";
 export { Pebble } from "./pebble";
 export { Popover, PopoverClose } from "./popover";
 export { RadioGroup } from "./radioGroup";
+export { Select, type Choice, type Choices } from "./select";
 export { sizeText } from "./size";
 export { useSaveQueue } from "./useSaveQueue";
 export { dateText, dayText, moneyText, numberText, whenText } from "./when";

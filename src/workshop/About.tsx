@@ -2,6 +2,7 @@
 import { useMemo, type ReactNode } from "react";
 import { routeScope, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
+import { Select } from "@/ui";
 import { TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
 
 /** What a process is called, who owns it, who may start it, and how its requests are named. */
@@ -79,18 +80,13 @@ export function About({ owners, children }: { owners: ReactNode; children: React
               void set({ numbering: { ...p.numbering, prefix: t.trim().toUpperCase().slice(0, 8) } })
             }
           />
-          <select
-            className="input !w-28"
+          <Select
+            className="!w-28"
             aria-label="Digits"
             value={p.numbering.digits}
-            onChange={(e) => set({ numbering: { ...p.numbering, digits: Number(e.target.value) } })}
-          >
-            {[3, 4, 5, 6].map((n) => (
-              <option key={n} value={n}>
-                {n} digits
-              </option>
-            ))}
-          </select>
+            onPick={(value) => set({ numbering: { ...p.numbering, digits: Number(value) } })}
+            options={[3, 4, 5, 6].map((n) => ({ value: String(n), label: `${n} digits` }))}
+          />
           <span className="text-sm text-soft">
             {p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}
           </span>
@@ -124,18 +120,13 @@ export function About({ owners, children }: { owners: ReactNode; children: React
         <label htmlFor="p-calendar" className={label}>
           Working calendar
         </label>
-        <select
+        <Select
           id="p-calendar"
-          className="input max-w-80"
+          className="max-w-80"
           value={p.calendar ?? "office"}
-          onChange={(e) => set({ calendar: e.target.value })}
-        >
-          {d.office.data.calendars.map((c) => (
-            <option key={c.key} value={c.key}>
-              {c.name}
-            </option>
-          ))}
-        </select>
+          onPick={(value) => set({ calendar: value })}
+          options={d.office.data.calendars.map((c) => ({ value: c.key, label: c.name }))}
+        />
       </div>
       <div className={row}>
         <label htmlFor="p-keep" className={label}>

@@ -1,20 +1,18 @@
-import { classes } from "@/ui";
+import { Select } from "@/ui";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 export const view: FieldView = {
   Input: (p) => (
-    <select
+    <Select
       {...inputLook(p)}
-      className={classes(inputLook(p).className, !p.compact && "max-w-80")}
+      look={p.compact ? "cell" : "input"}
+      className={p.compact ? "" : "max-w-80"}
       value={typeof p.value === "string" ? p.value : ""}
-      onChange={(e) => p.onChange(e.target.value || null)}
-    >
-      <option value="">{p.compact ? "" : "Choose…"}</option>
-      {(p.field.options ?? []).map((o) => (
-        <option key={o}>{o}</option>
-      ))}
-    </select>
+      onPick={(value) => p.onChange(value || null)}
+      empty={p.compact ? "" : "Choose…"}
+      options={p.field.options ?? []}
+    />
   ),
   shown: (v) => v,
   figures: false,

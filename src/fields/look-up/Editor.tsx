@@ -1,23 +1,19 @@
 import { Detail } from "@/workshop/parts";
+import { Select } from "@/ui";
 import type { FieldEditorProps } from "../editor";
 
 export function Editor({ field, set, registers }: FieldEditorProps) {
   const id = `register-${field.id}`;
   return (
     <Detail says="Looks in" htmlFor={id}>
-      <select
+      <Select
         id={id}
-        className="input max-w-60"
+        className="max-w-60"
         value={field.register ?? ""}
-        onChange={(e) => set({ register: e.target.value || null })}
-      >
-        <option value="">Choose a register…</option>
-        {Object.values(registers).map((r) => (
-          <option key={r.key} value={r.key}>
-            {r.name}
-          </option>
-        ))}
-      </select>
+        onPick={(value) => set({ register: value || null })}
+        empty="Choose a register…"
+        options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
+      />
     </Detail>
   );
 }

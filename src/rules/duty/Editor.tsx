@@ -1,6 +1,7 @@
 "use client";
 import { TEXT } from "@/core/expression";
 import { FormulaCell, useDraft, without } from "@/workshop/parts";
+import { Select } from "@/ui";
 import type { RuleEditorProps } from "../editor";
 
 export function Editor({ rule, onChange, scope, names, id }: RuleEditorProps<"duty">) {
@@ -11,17 +12,14 @@ export function Editor({ rule, onChange, scope, names, id }: RuleEditorProps<"du
       <label htmlFor={`${id}-duty`} className="text-soft">
         duty
       </label>
-      <select
+      <Select
         id={`${id}-duty`}
-        className="input"
+
         value={rule.duty}
-        onChange={(e) => onChange({ ...rule, duty: e.target.value })}
-      >
-        <option value="">Choose…</option>
-        {duties.map((x) => (
-          <option key={x}>{x}</option>
-        ))}
-      </select>
+        onPick={(value) => onChange({ ...rule, duty: value })}
+        empty="Choose…"
+        options={duties}
+      />
       <span className="text-soft">for</span>
       <FormulaCell
         label="For which site or department"

@@ -1,22 +1,18 @@
 "use client";
 import { TextCell } from "@/workshop/parts";
+import { Select } from "@/ui";
 import type { RungEditorProps } from "../editor";
 
 export function Editor({ action, onChange, answers, label }: RungEditorProps<"answer">) {
   return (
     <span className="flex gap-1.5">
-      <select
+      <Select
         aria-label={`${label}: answer`}
-        className="input !w-44"
+        className="!w-44"
         value={action.answer}
-        onChange={(e) => onChange({ ...action, answer: e.target.value })}
-      >
-        {answers.map((a) => (
-          <option key={a.id} value={a.id}>
-            {a.label}
-          </option>
-        ))}
-      </select>
+        onPick={(value) => onChange({ ...action, answer: value })}
+        options={answers.map((a) => ({ value: a.id, label: a.label }))}
+      />
       <TextCell
         className="input"
         aria-label={`${label}: note`}

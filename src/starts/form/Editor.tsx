@@ -1,6 +1,7 @@
 "use client";
 import { useDraft } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
+import { Select } from "@/ui";
 import type { FormStart } from "./shape";
 
 /** Who may ask. */
@@ -14,41 +15,34 @@ export function Editor({ start, onChange }: StartEditorProps<"form">) {
   };
   return (
     <span className="flex flex-wrap gap-2">
-      <select
-        className="input !w-52"
+      <Select
+        className="!w-52"
         aria-label="Who may ask"
         value={start.who.by}
-        onChange={(e) => put(blank(e.target.value))}
-      >
-        <option value="everybody">everybody signed in</option>
-        <option value="group">a group</option>
-        <option value="department">a department</option>
-      </select>
+        onPick={(value) => put(blank(value))}
+        options={[
+          { value: "everybody", label: "everybody signed in" },
+          { value: "group", label: "a group" },
+          { value: "department", label: "a department" },
+        ]}
+      />
       {start.who.by === "group" && (
-        <select
-          className="input !w-52"
+        <Select
+          className="!w-52"
           aria-label="Group"
           value={start.who.group}
-          onChange={(e) => put({ by: "group", group: e.target.value })}
-        >
-          {groups.map((g) => (
-            <option key={g.key} value={g.key}>
-              {g.key}
-            </option>
-          ))}
-        </select>
+          onPick={(value) => put({ by: "group", group: value })}
+          options={groups.map((g) => ({ value: g.key, label: g.key }))}
+        />
       )}
       {start.who.by === "department" && (
-        <select
-          className="input !w-52"
+        <Select
+          className="!w-52"
           aria-label="Department"
           value={start.who.department}
-          onChange={(e) => put({ by: "department", department: e.target.value })}
-        >
-          {office.departments.map((x) => (
-            <option key={x}>{x}</option>
-          ))}
-        </select>
+          onPick={(value) => put({ by: "department", department: value })}
+          options={office.departments}
+        />
       )}
     </span>
   );

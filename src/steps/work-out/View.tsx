@@ -4,6 +4,7 @@ import { Sigma } from "lucide-react";
 import { ANY } from "@/core/expression";
 import { fieldType, flatFields } from "@/core/form";
 import { Chip, FormulaCell, StepName, useDraft } from "@/workshop/parts";
+import { Select } from "@/ui";
 import type { SentenceProps, StepView } from "../view";
 
 function Sentence({ step, scope }: SentenceProps<"work out">) {
@@ -22,20 +23,12 @@ function Sentence({ step, scope }: SentenceProps<"work out">) {
               const field = fields.find((f) => f.id === s.field);
               return (
                 <div key={i} className="grid grid-cols-[10rem_1fr_auto] items-center gap-1.5">
-                  <select
-                    className="input"
+                  <Select
                     aria-label={`Value ${i + 1}: field`}
                     value={s.field}
-                    onChange={(e) =>
-                      put(step.set.map((x, k) => (k === i ? { ...x, field: e.target.value } : x)))
-                    }
-                  >
-                    {fields.map((f) => (
-                      <option key={f.id} value={f.id}>
-                        {f.name}
-                      </option>
-                    ))}
-                  </select>
+                    onPick={(value) => put(step.set.map((x, k) => (k === i ? { ...x, field: value } : x)))}
+                    options={fields.map((f) => ({ value: f.id, label: f.name }))}
+                  />
                   <FormulaCell
                     label={`Value ${i + 1}`}
                     value={s.value}

@@ -6,6 +6,7 @@ import { ANY, YESNO, type Scope } from "@/core/expression";
 import { columnScope, fieldType, flatFields, recordScope } from "@/core/form";
 import { Chip, FormulaCell, StepName, useDraft } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
+import { Select } from "@/ui";
 import type { Write } from "./shape";
 
 const OPS: Record<Write["op"], string> = {
@@ -54,50 +55,30 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
         <div className="grid gap-1.5 text-sm">
           <label className={row}>
             <span className="text-soft">Do</span>
-            <select
-              className="input"
+            <Select
               value={step.op}
-              onChange={(e) =>
-                put({ op: e.target.value as Write["op"] }, e.target.value === "add" ? "record" : "into")
-              }
-            >
-              {Object.entries(OPS).map(([op, w]) => (
-                <option key={op} value={op}>
-                  {w}
-                </option>
-              ))}
-            </select>
+              onPick={(value) => put({ op: value as Write["op"] }, value === "add" ? "record" : "into")}
+              options={Object.entries(OPS).map(([op, w]) => ({ value: op, label: w }))}
+            />
           </label>
           <label className={row}>
             <span className="text-soft">Register</span>
-            <select
-              className="input"
+            <Select
               value={step.register}
-              onChange={(e) => put({ register: e.target.value, values: [] }, "into")}
-            >
-              <option value="">Choose…</option>
-              {Object.values(d.office.registers).map((r) => (
-                <option key={r.key} value={r.key}>
-                  {r.name}
-                </option>
-              ))}
-            </select>
+              onPick={(value) => put({ register: value, values: [] }, "into")}
+              empty="Choose…"
+              options={Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name }))}
+            />
           </label>
           {lines.length > 0 && (
             <label className={row}>
               <span className="text-soft">For each of</span>
-              <select
-                className="input"
+              <Select
                 value={step.each ?? ""}
-                onChange={(e) => (e.target.value ? put({ each: e.target.value }) : put({}, "each"))}
-              >
-                <option value="">once only</option>
-                {lines.map((l) => (
-                  <option key={l.id} value={l.id}>
-                    {l.name}
-                  </option>
-                ))}
-              </select>
+                onPick={(value) => (value ? put({ each: value }) : put({}, "each"))}
+                empty="once only"
+                options={lines.map((l) => ({ value: l.id, label: l.name }))}
+              />
             </label>
           )}
           {step.op !== "add" && (
@@ -162,14 +143,14 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
               {step.must && (
                 <label className={row}>
                   <span className="text-soft">If it does not</span>
-                  <select
-                    className="input"
+                  <Select
                     value={step.otherwise ?? "stop"}
-                    onChange={(e) => put({ otherwise: e.target.value as "stop" | "leave" })}
-                  >
-                    <option value="stop">stop here and tell the owner</option>
-                    <option value="leave">leave that record alone and go on</option>
-                  </select>
+                    onPick={(value) => put({ otherwise: value as "stop" | "leave" })}
+                    options={[
+                      { value: "stop", label: "stop here and tell the owner" },
+                      { value: "leave", label: "leave that record alone and go on" },
+                    ]}
+                  />
                 </label>
               )}
             </>
@@ -177,18 +158,12 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
           {step.op === "add" && !step.each && lookUps.length > 0 && (
             <label className={row}>
               <span className="text-soft">Keep it in</span>
-              <select
-                className="input"
+              <Select
                 value={step.into ?? ""}
-                onChange={(e) => (e.target.value ? put({ into: e.target.value }) : put({}, "into"))}
-              >
-                <option value="">no field</option>
-                {lookUps.map((f) => (
-                  <option key={f.id} value={f.id}>
-                    {f.name}
-                  </option>
-                ))}
-              </select>
+                onPick={(value) => (value ? put({ into: value }) : put({}, "into"))}
+                empty="no field"
+                options={lookUps.map((f) => ({ value: f.id, label: f.name }))}
+              />
             </label>
           )}
         </div>

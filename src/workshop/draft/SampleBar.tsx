@@ -4,6 +4,7 @@ import type { Sample } from "@/core/route";
 import { stuckSentence } from "@/core/words";
 import { Picker } from "@/forms";
 import { KINDS } from "@/kinds";
+import { Select } from "@/ui";
 import { useDraft } from "./DraftProvider";
 
 /** Why the sample's way ends early. */
@@ -39,18 +40,13 @@ export function SampleBar() {
       <label htmlFor="sample" className="text-soft">
         Sample
       </label>
-      <select
+      <Select
         id="sample"
-        className="input !min-h-7 !w-auto max-w-56 !py-0"
+        className="!min-h-7 !w-auto max-w-56 !py-0"
         value={d.sample?.id ?? ""}
-        onChange={(e) => d.setSample(e.target.value)}
-      >
-        {d.definition.samples.map((s) => (
-          <option key={s.id} value={s.id}>
-            {s.name}
-          </option>
-        ))}
-      </select>
+        onPick={(value) => d.setSample(value)}
+        options={d.definition.samples.map((s) => ({ value: s.id, label: s.name }))}
+      />
       <label htmlFor="sample-by" className="text-soft">
         by
       </label>

@@ -4,8 +4,8 @@ import { ChevronDown, ChevronRight, MoreHorizontal, Pin } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
 import { fieldType, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
-import { classes } from "@/ui";
-import { FormulaCell, TextCell, useDraft } from "../parts";
+import { classes, Select } from "@/ui";
+import { FormulaCell, TextCell, useDraft, useDragRow } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
 import type { FieldDeeds } from "./fieldDeeds";
 import { FieldDetails } from "./FieldDetails";
@@ -37,17 +37,31 @@ export const FieldRow = memo(function FieldRow(p: Props) {
   const columns = p.steps ? p.steps.length + 2 : 6;
   const group = isGroup(field);
   const problems = useDraft((d) => d.problemsAt("field", id));
+  const drag = useDragRow(id, field.name, true);
   return (
     <>
       <tr
         id={`field-${field.id}`}
+        ref={drag.ref}
         data-row
         data-chosen={p.chosen}
+        className={classes(
+          "group",
+          drag.isOver && "shadow-[0_2px_0_var(--moss)]",
+          drag.isDragged && "opacity-50",
+        )}
         onFocus={() => deeds.choose(id)}
         onPointerDown={() => deeds.choose(id)}
       >
-        <td style={{ paddingLeft: 2 + p.depth * 15 }}>
+        <td style={{ paddingLeft: p.depth * 15 }}>
           <div className="flex items-center gap-0.5">
+            {drag.grip(
+              classes(
+                "flex h-6 w-3 shrink-0 items-center justify-center group-hover:opacity-100 focus-visible:opacity-100",
+                p.chosen ? "opacity-100" : "opacity-0",
+              ),
+              p.chosen ? 0 : -1,
+            )}
             {field.fields ? (
               <button
                 type="button"
@@ -173,17 +187,14 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
   return (
     <>
       <td>
-        <select
-          className="cell"
+        <Select
+          look="cell"
           data-sheet="kind"
           aria-label={`Kind of ${field.name}`}
           value={field.kind}
-          onChange={(e) => edit(kindChange(definition, field, e.target.value as FieldKind))}
-        >
-          {kinds.map((k) => (
-            <option key={k}>{k}</option>
-          ))}
-        </select>
+          onPick={(value) => edit(kindChange(definition, field, value as FieldKind))}
+          options={kinds}
+        />
       </td>
       <td>
         {!group && !field.worked && (

@@ -1,7 +1,7 @@
 "use client";
 import { KINDS } from "@/kinds";
 import { Plus } from "lucide-react";
-import { useEffect, useMemo, useRef, useState, type CSSProperties } from "react";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import type { Scope } from "@/core/expression";
 import {
@@ -19,9 +19,19 @@ import {
 } from "@/core/form";
 import type { Edit } from "@/core/route";
 import { Button, classes, Kbd } from "@/ui";
-import { newId, useDraft } from "../parts";
+import { newId, SheetDrag, useDraft, useDragRow } from "../parts";
 import { accessSteps } from "./AccessCells";
-import { addedAt, nested, placeBelow, unnested, upOrDown, type FieldPlace } from "./fieldMoves";
+import {
+  addedAt,
+  droppedOn,
+  movedTo,
+  nested,
+  placeBelow,
+  TOP,
+  unnested,
+  upOrDown,
+  type FieldPlace,
+} from "./fieldMoves";
 import type { FieldDeeds } from "./fieldDeeds";
 import { FieldRow } from "./FieldRow";
 import { LiveForm } from "./LiveForm";
@@ -192,71 +202,81 @@ export function FormSheet() {
             Who sees what
           </Button>
         </div>
-        <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
-          <table
-            className={classes("sheet-table", !showAccess && "sheet-grid")}
-            style={{ "--columns": COLUMNS } as CSSProperties}
-          >
-            <thead>
-              <tr>
-                <th className={showAccess ? "min-w-44" : ""}>Name</th>
-                {steps ? (
-                  steps.map((s) => (
-                    <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
-                      {s.number} {s.name}
-                    </th>
-                  ))
-                ) : (
-                  <>
-                    <th>Kind</th>
-                    <th>Needed</th>
-                    <th>Shown when</th>
-                    <th>Worked out as</th>
-                  </>
-                )}
-                <th className="w-11">
-                  <span className="sr-only">More</span>
-                </th>
-              </tr>
-            </thead>
-            {rowGroups(rows, (r) => r.field.id).map((g) => (
-              <tbody key={g.key} style={{ containIntrinsicBlockSize: `auto ${g.rows.length * ROW_PX}px` }}>
-                {g.rows.map((r) => (
-                  <FieldRow
-                    key={r.field.id}
-                    field={r.field}
-                    depth={r.depth}
-                    inLines={r.lines !== ""}
-                    scope={scopes.get(r.lines)!}
-                    chosen={chosen === r.field.id}
-                    open={open === r.field.id}
-                    folded={folded.has(r.field.id)}
-                    steps={steps}
-                    deeds={deeds}
-                  />
-                ))}
-              </tbody>
-            ))}
-          </table>
-          {rows.length === 0 && (
-            <div className="py-6">
-              <p className="font-serif text-lg">The form is empty</p>
-              <p className="mb-3 text-soft">
-                Each row becomes a field. Or copy a column of names from a spreadsheet and paste it here.
-              </p>
-              <textarea
-                aria-label="Paste rows"
-                rows={3}
-                className="input max-w-md"
-                placeholder="Paste names here, one a line"
-                onPaste={(e) => {
-                  e.preventDefault();
-                  paste({ parent: null, after: null }, e.clipboardData.getData("text"));
-                }}
-              />
-            </div>
-          )}
-        </div>
+        <SheetDrag
+          id="form"
+          nameOf={(id) => findField(fields, id)?.field.name ?? id}
+          place={(id, on) => droppedOn(fields, id, on, folded.has(on))?.words ?? null}
+          onDrop={(id, on) => {
+            const to = droppedOn(fields, id, on, folded.has(on));
+            if (to && edit(movedTo(id, to.place))) focusName.current = id;
+          }}
+        >
+          <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
+            <table
+              className={classes("sheet-table", !showAccess && "sheet-grid")}
+              style={{ "--columns": COLUMNS } as CSSProperties}
+            >
+              <thead>
+                <HeadRow>
+                  <th className={classes("!pl-9", showAccess && "min-w-44")}>Name</th>
+                  {steps ? (
+                    steps.map((s) => (
+                      <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
+                        {s.number} {s.name}
+                      </th>
+                    ))
+                  ) : (
+                    <>
+                      <th>Kind</th>
+                      <th>Needed</th>
+                      <th>Shown when</th>
+                      <th>Worked out as</th>
+                    </>
+                  )}
+                  <th className="w-11">
+                    <span className="sr-only">More</span>
+                  </th>
+                </HeadRow>
+              </thead>
+              {rowGroups(rows, (r) => r.field.id).map((g) => (
+                <tbody key={g.key} style={{ containIntrinsicBlockSize: `auto ${g.rows.length * ROW_PX}px` }}>
+                  {g.rows.map((r) => (
+                    <FieldRow
+                      key={r.field.id}
+                      field={r.field}
+                      depth={r.depth}
+                      inLines={r.lines !== ""}
+                      scope={scopes.get(r.lines)!}
+                      chosen={chosen === r.field.id}
+                      open={open === r.field.id}
+                      folded={folded.has(r.field.id)}
+                      steps={steps}
+                      deeds={deeds}
+                    />
+                  ))}
+                </tbody>
+              ))}
+            </table>
+            {rows.length === 0 && (
+              <div className="py-6">
+                <p className="font-serif text-lg">The form is empty</p>
+                <p className="mb-3 text-soft">
+                  Each row becomes a field. Or copy a column of names from a spreadsheet and paste it here.
+                </p>
+                <textarea
+                  aria-label="Paste rows"
+                  rows={3}
+                  className="input max-w-md"
+                  placeholder="Paste names here, one a line"
+                  onPaste={(e) => {
+                    e.preventDefault();
+                    paste({ parent: null, after: null }, e.clipboardData.getData("text"));
+                  }}
+                />
+              </div>
+            )}
+          </div>
+        </SheetDrag>
         <p className="pt-1.5 text-sm text-soft">
           <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd>{" "}
           remove · paste rows from a spreadsheet
@@ -276,6 +296,16 @@ export function FormSheet() {
         />
       </Panel>
     </Group>
+  );
+}
+
+/** The heading: what is let go on it comes first. */
+function HeadRow({ children }: { children: ReactNode }) {
+  const { ref, isOver } = useDragRow(TOP, "heading", false);
+  return (
+    <tr ref={ref} className={isOver ? "shadow-[0_2px_0_var(--moss)]" : ""}>
+      {children}
+    </tr>
   );
 }
 

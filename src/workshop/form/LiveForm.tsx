@@ -4,7 +4,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "rea
 import { compileForm, evaluateForm, formForReader, prepareForm, type FormData } from "@/core/form";
 import { accessAt, START } from "@/core/route";
 import { FormView, type FormSource } from "@/forms";
-import { Button, classes } from "@/ui";
+import { Button, classes, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts";
 import { accessSteps } from "./AccessCells";
@@ -76,18 +76,13 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
         <label htmlFor="live-step" className="text-soft">
           At
         </label>
-        <select
+        <Select
           id="live-step"
-          className="input !min-h-7 !w-auto max-w-36 !py-0"
+          className="!min-h-7 !w-auto max-w-36 !py-0"
           value={at}
-          onChange={(e) => setStep(e.target.value)}
-        >
-          {steps.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.number} {s.name}
-            </option>
-          ))}
-        </select>
+          onPick={(value) => setStep(value)}
+          options={steps.map((s) => ({ value: s.id, label: `${s.number} ${s.name}` }))}
+        />
         <Button
           small
           look="quiet"

@@ -59,6 +59,32 @@ export function placeBelow(fields: readonly Field[], id: string, folded: boolean
   return { parent: at?.parent?.id ?? null, after: id };
 }
 
+/** The heading of the sheet, as what a row can be let go on. */
+export const TOP = "top";
+
+/** Where a row goes that is let go on another: first in an open group, else below it; null where it cannot. */
+export function droppedOn(
+  fields: readonly Field[],
+  id: string,
+  on: string,
+  folded: boolean,
+): { place: FieldPlace; words: string } | null {
+  if (on === TOP) return { place: { parent: null, after: null }, words: "first" };
+  const [moving, target] = [findField(fields, id), findField(fields, on)];
+  if (!moving || !target || on === id || target.parents.some((p) => p.id === id)) return null;
+  const { field, parents } = target;
+  const into = field.fields !== undefined && !folded;
+  const parent = into ? field : (parents.at(-1) ?? null);
+  // A page stands in nothing, and line items hold columns only.
+  if (moving.field.kind === "page" && parent !== null) return null;
+  const inLines = [...parents, ...(into ? [field] : [])].some((p) => p.kind === "lines");
+  if (inLines && moving.field.fields !== undefined) return null;
+  return into
+    ? { place: { parent: on, after: null }, words: `into ${field.name}` }
+    : { place: { parent: parent?.id ?? null, after: on }, words: `below ${field.name}` };
+}
+export const movedTo = move;
+
 /** Several fields behind each other, as one edit. */
 export function addedAt(place: FieldPlace, added: readonly Field[]): Edit {
   const { parent } = place;

@@ -1,5 +1,6 @@
 "use client";
 import type { Length, LengthUnit } from "@/core/calendar";
+import { Select } from "@/ui";
 import { TextCell } from "./TextCell";
 
 const UNITS: LengthUnit[] = ["working days", "working hours", "days", "hours", "minutes"];
@@ -27,16 +28,13 @@ export function LengthInput({
           onChange({ ...value, amount });
         }}
       />
-      <select
+      <Select
         aria-label={`${label}: unit`}
-        className="input !w-36"
+        className="!w-36"
         value={value.unit}
-        onChange={(e) => onChange({ ...value, unit: e.target.value as LengthUnit })}
-      >
-        {UNITS.map((u) => (
-          <option key={u}>{u}</option>
-        ))}
-      </select>
+        onPick={(unit) => onChange({ ...value, unit: unit as LengthUnit })}
+        options={UNITS}
+      />
     </span>
   );
 }

@@ -3,6 +3,7 @@ import type { Scope } from "@/core/expression";
 import type { Rule, RuleKind } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
+import { Select } from "@/ui";
 import { useKindViews } from "./kindViews";
 
 interface Props {
@@ -20,18 +21,13 @@ export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props)
   const Own = useKindViews().rules[rule.by];
   return (
     <div className="grid gap-2">
-      <select
+      <Select
         aria-label="How people are found"
-        className="input"
+
         value={rule.by}
-        onChange={(e) => onChange(KINDS.rules[e.target.value as RuleKind].blank())}
-      >
-        {Object.entries(KINDS.rules).map(([by, kind]) => (
-          <option key={by} value={by}>
-            {kind.says}
-          </option>
-        ))}
-      </select>
+        onPick={(value) => onChange(KINDS.rules[value as RuleKind].blank())}
+        options={Object.entries(KINDS.rules).map(([by, kind]) => ({ value: by, label: kind.says }))}
+      />
       {Own && (
         <Own
           rule={rule}

@@ -3,7 +3,7 @@ import type { Scope } from "@/core/expression";
 import { stepKind } from "@/core/kinds";
 import type { Asks, Edit, Limit, Rung, RungKind, Step } from "@/core/route";
 import { KINDS } from "@/kinds";
-import { Button } from "@/ui";
+import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { useKindViews } from "./kindViews";
 import { LengthInput } from "./LengthInput";
@@ -33,40 +33,34 @@ export function RungEditor({ step, rung, number, scope, falls }: Props) {
     <li className="mb-2 grid gap-1 border-t border-line pt-1.5 text-sm">
       <div className="flex flex-wrap items-center gap-1.5">
         <span className="w-4 font-medium text-moss">{number}</span>
-        <select
+        <Select
           aria-label={`${label}: before or after`}
-          className="input !w-24"
+          className="!w-24"
           value={rung.when}
-          onChange={(e) =>
+          onPick={(value) =>
             set({
-              when: e.target.value as Rung["when"],
-              ...(e.target.value === "at"
-                ? {}
-                : { length: rung.length ?? { amount: 1, unit: "working days" } }),
+              when: value as Rung["when"],
+              ...(value === "at" ? {} : { length: rung.length ?? { amount: 1, unit: "working days" } }),
             })
           }
-        >
-          <option value="before">before</option>
-          <option value="at">at</option>
-          <option value="after">after</option>
-        </select>
+          options={[
+            { value: "before", label: "before" },
+            { value: "at", label: "at" },
+            { value: "after", label: "after" },
+          ]}
+        />
         {rung.when !== "at" && rung.length && (
           <LengthInput label={label} value={rung.length} onChange={(length) => set({ length })} />
         )}
-        <select
+        <Select
           aria-label={`${label}: what happens`}
-          className="input !w-44"
+          className="!w-44"
           value={rung.action.do}
-          onChange={(e) => set({ action: KINDS.rungs[e.target.value as RungKind].blank(answers) })}
-        >
-          {Object.entries(KINDS.rungs)
+          onPick={(value) => set({ action: KINDS.rungs[value as RungKind].blank(answers) })}
+          options={Object.entries(KINDS.rungs)
             .filter(([kind, k]) => kind === rung.action.do || k.fits(answers))
-            .map(([kind, k]) => (
-              <option key={kind} value={kind}>
-                {k.says}
-              </option>
-            ))}
-        </select>
+            .map(([kind, k]) => ({ value: kind, label: k.says }))}
+        />
         <Button
           small
           look="quiet"

@@ -1,18 +1,19 @@
 "use client";
+import { Select } from "@/ui";
 import type { Tone } from "@/core/route";
 
 /** What an answer or a result means for who asked. */
 export function ToneSelect({ value, onChange }: { value: Tone; onChange(t: Tone): void }) {
   return (
-    <select
-      className="input"
+    <Select
       aria-label="What it means"
       value={value}
-      onChange={(e) => onChange(e.target.value as Tone)}
-    >
-      <option value="agree">good for the requester</option>
-      <option value="refuse">a refusal</option>
-      <option value="plain">neither</option>
-    </select>
+      onPick={(value) => onChange(value as Tone)}
+      options={[
+        { value: "agree", label: "good for the requester" },
+        { value: "refuse", label: "a refusal" },
+        { value: "plain", label: "neither" },
+      ]}
+    />
   );
 }

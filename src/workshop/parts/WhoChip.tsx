@@ -8,6 +8,7 @@ import { RuleEditor } from "./RuleEditor";
 import { assignmentText, isEmptyRule } from "./ruleText";
 import { SampleFinds } from "./SampleFinds";
 import { useSettled } from "./settled";
+import { Select } from "@/ui";
 import { without } from "./without";
 
 type Asking = Step & Asks;
@@ -36,16 +37,16 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
           />
           <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
             <span className="text-soft">When several</span>
-            <select
-              className="input"
+            <Select
               value={who.how}
-              onChange={(e) => set({ ...who, how: e.target.value as Assignment["how"] })}
-            >
-              <option value="one">any one of them takes it</option>
-              <option value="first">all are asked, the first answer counts</option>
-              <option value="all">all are asked, all must agree</option>
-              <option value="share">all are asked, a share must agree</option>
-            </select>
+              onPick={(value) => set({ ...who, how: value as Assignment["how"] })}
+              options={[
+                { value: "one", label: "any one of them takes it" },
+                { value: "first", label: "all are asked, the first answer counts" },
+                { value: "all", label: "all are asked, all must agree" },
+                { value: "share", label: "all are asked, a share must agree" },
+              ]}
+            />
           </label>
           {who.how === "share" && (
             <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">

@@ -16,6 +16,7 @@ export { newId } from "./newId";
 export { RangeDetail } from "./RangeDetail";
 export { RuleEditor } from "./RuleEditor";
 export { isEmptyRule, ruleText } from "./ruleText";
+export { SheetDrag, useDragRow } from "./SheetDrag";
 export { SampleFinds } from "./SampleFinds";
 export { useSettled } from "./settled";
 export { StepName } from "./StepName";

@@ -1,13 +1,11 @@
 "use client";
-import { useDraggable, useDroppable } from "@dnd-kit/core";
-import { GripVertical } from "lucide-react";
 import { memo } from "react";
 import type { Scope } from "@/core/expression";
 import { startKind, stepKind } from "@/core/kinds";
 import { heldBy, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
-import { useDraft, useKindViews } from "../parts";
+import { useDragRow, useDraft, useKindViews } from "../parts";
 import type { RowDeeds } from "./rowDeeds";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
@@ -46,8 +44,7 @@ function sameRow(a: SheetRow, b: SheetRow): boolean {
 
 /** One line of the route sheet. */
 export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, scope, deeds }: Props) {
-  const drop = useDroppable({ id: row.id });
-  const drag = useDraggable({ id: row.id, disabled: row.kind !== "step" });
+  const drag = useDragRow(row.id, row.number, row.kind === "step");
   const onPath = useDraft((d) => {
     if (!d.path) return false;
     if (row.kind === "list") return d.path.lists.includes(row.id);
@@ -55,11 +52,12 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, sc
   });
   return (
     <li
-      ref={drop.setNodeRef}
+      ref={drag.ref}
       className={classes(
         // Out of sight it is neither laid out nor drawn.
         "[overflow-clip-margin:4px] [contain-intrinsic-block-size:auto_56px] [content-visibility:auto]",
-        drop.isOver && "border-b-2 border-moss",
+        drag.isOver && "shadow-[0_2px_0_var(--moss)]",
+        drag.isDragged && "opacity-50",
       )}
       style={{ paddingLeft: row.depth * 20 }}
     >
@@ -77,17 +75,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, sc
           chosen ? "bg-slate-wash" : "bg-ground hover:bg-sheet",
         )}
       >
-        <button
-          type="button"
-          ref={drag.setNodeRef}
-          {...drag.listeners}
-          {...drag.attributes}
-          tabIndex={-1}
-          aria-label={`Drag ${row.number}`}
-          className={classes("mt-1.5 -ml-1 cursor-grab text-line-strong", row.kind !== "step" && "invisible")}
-        >
-          <GripVertical size={13} aria-hidden />
-        </button>
+        {drag.grip("mt-1.5 -ml-1", chosen ? 0 : -1)}
         <span className={classes("mt-[3px] flex min-w-10 shrink-0 justify-start pr-1.5")}>
           {row.kind === "list" ? (
             <span className={classes("pt-0.5 text-sm", onPath ? "font-medium text-moss" : "text-soft")}>

@@ -1,12 +1,4 @@
 "use client";
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
 import { Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
@@ -24,11 +16,20 @@ import { stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { Button, Kbd } from "@/ui";
 import { PathMap } from "../map/PathMap";
-import { newId, useDraft } from "../parts";
+import { newId, SheetDrag, useDraft } from "../parts";
 import { freshCopy } from "./freshCopy";
 import { KindPicker } from "./KindPicker";
 import { placeAfter, type Place } from "./placeAfter";
-import { dropped, listsAbove, listUpOrDown, nested, unnested, upOrDown, type StepRow } from "./routeMoves";
+import {
+  dropped,
+  dropWords,
+  listsAbove,
+  listUpOrDown,
+  nested,
+  unnested,
+  upOrDown,
+  type StepRow,
+} from "./routeMoves";
 import { RouteRow } from "./RouteRow";
 import type { RowDeeds } from "./rowDeeds";
 import { sheetRows, type SheetRow } from "./rows";
@@ -55,10 +56,8 @@ export function RouteSheet() {
       [definition, fields, route, registers],
     ),
   );
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor),
-  );
+  const rowOf = (id: string) => rows.find((r) => r.id === id);
+  const stepOf = (id: string) => rows.find((r): r is StepRow => r.kind === "step" && r.id === id);
 
   useEffect(() => {
     // A new row may come a moment later than what else changed.
@@ -174,15 +173,20 @@ export function RouteSheet() {
             <Kbd>F2</Kbd> name
           </span>
         </div>
-        <DndContext
+        <SheetDrag
           id="route"
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          onDragEnd={({ active, over }) => {
-            const row = rows.find((r): r is StepRow => r.kind === "step" && r.id === active.id);
-            const target = over && rows.find((r) => r.id === over.id);
+          nameOf={(id) => {
+            const row = stepOf(id);
+            return row ? `${row.number} ${row.step.name}` : id;
+          }}
+          place={(id, on) => {
+            const [row, target] = [stepOf(id), rowOf(on)];
+            return row && target ? dropWords(row, target) : null;
+          }}
+          onDrop={(id, on) => {
+            const [row, target] = [stepOf(id), rowOf(on)];
             const e = row && target ? dropped(row, target) : null;
-            if (row && e && edit(e)) focusNext.current = row.id;
+            if (e && edit(e)) focusNext.current = id;
           }}
         >
           <ol aria-label="Route" className="max-h-[calc(100vh-13.5rem)] overflow-auto pr-3 pb-24">
@@ -206,7 +210,7 @@ export function RouteSheet() {
               </li>
             )}
           </ol>
-        </DndContext>
+        </SheetDrag>
       </Panel>
       <Separator
         className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash"

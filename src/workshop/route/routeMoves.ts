@@ -1,4 +1,4 @@
-import { heldBy, listsOf, type Edit, type Step } from "@/core/route";
+import { heldBy, listsOf, placesOf, type Edit, type Step } from "@/core/route";
 import { stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { placeAfter, stepsOf, type Place } from "./placeAfter";
@@ -80,6 +80,24 @@ export function listUpOrDown(row: ListRow, by: -1 | 1): Edit | null {
   return { op: "list.move", step: row.owner.id, list: row.list, after: after?.id ?? null };
 }
 
-/** Dropped on another row: right below it. */
-export const dropped = (row: StepRow, on: SheetRow): Edit | null =>
-  on.id === row.id ? null : moved(row.id, placeAfter(on));
+/** Dropped on another row: right below it; null on itself, within itself, and where nothing can stand. */
+export function dropped(row: StepRow, on: SheetRow): Edit | null {
+  if (on.id === row.id) return null;
+  const holder = on.kind === "list" ? on.owner.id : on.id;
+  if (placesOf({ route: [row.step] }, KINDS).has(holder)) return null;
+  if (on.kind === "list" && !openLists(on.owner).some((l) => l.id === on.list)) return null;
+  return moved(row.id, placeAfter(on));
+}
+
+/** The same place in words. */
+export function dropWords(row: StepRow, on: SheetRow): string | null {
+  if (!dropped(row, on)) return null;
+  switch (on.kind) {
+    case "start":
+      return "first";
+    case "list":
+      return `under ${on.number}`;
+    case "step":
+      return `after ${on.number} ${on.step.name}`;
+  }
+}

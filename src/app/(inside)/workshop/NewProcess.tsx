@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Banner, Button, Dialog } from "@/ui";
+import { Banner, Button, Dialog, Field, Select } from "@/ui";
 import { copyProcessAction, newProcessAction } from "../../actions/workshop";
 
 /** Makes a process: from nothing, or like one there is. */
@@ -9,10 +9,12 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
-  const [prefix, setPrefix] = useState("");
+  /** As it was typed; until then it follows the name. */
+  const [prefix, setPrefix] = useState<string | null>(null);
   const [from, setFrom] = useState("");
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
+  const shown = prefix ?? prefixFor(name);
   return (
     <>
       <Button look="main" onClick={() => setOpen(true)}>
@@ -23,51 +25,52 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
           onSubmit={(e) => {
             e.preventDefault();
             start(async () => {
-              const r = await (from ? copyProcessAction(from, name, prefix) : newProcessAction(name, prefix));
+              const r = await (from ? copyProcessAction(from, name, shown) : newProcessAction(name, shown));
               if (r.ok) router.push(`/workshop/${r.value.key}/form`);
               else setSaid(r.sentence);
             });
           }}
         >
           {said && <Banner tone="bad">{said}</Banner>}
-          <label htmlFor="new-name" className="mb-1 block">
-            Name
-          </label>
-          <input
-            id="new-name"
-            className="input mb-3"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            placeholder="Parking permit"
-          />
-          <label htmlFor="new-prefix" className="mb-1 block">
-            Request numbers start with
-          </label>
-          <input
-            id="new-prefix"
-            className="input mb-4 !w-40"
-            value={prefix}
-            onChange={(e) => setPrefix(e.target.value.toUpperCase())}
-            placeholder="PARK"
-          />
+          <div className="mb-4 grid gap-3">
+            <Field label="Name">
+              {(parts) => (
+                <input
+                  {...parts}
+                  className="input"
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                  placeholder="Parking permit"
+                />
+              )}
+            </Field>
+            <Field
+              label="Request numbers start with"
+              help={shown ? `The first is ${shown}-0001.` : "2 to 8 capital letters or digits"}
+            >
+              {(parts) => (
+                <input
+                  {...parts}
+                  className="input !w-40"
+                  value={shown}
+                  onChange={(e) => setPrefix(e.target.value.toUpperCase())}
+                />
+              )}
+            </Field>
+          </div>
           {like.length > 0 && (
             <>
               <label htmlFor="new-like" className="mb-1 block">
                 Beginning with
               </label>
-              <select
+              <Select
                 id="new-like"
-                className="input mb-4"
+                className="mb-4"
                 value={from}
-                onChange={(e) => setFrom(e.target.value)}
-              >
-                <option value="">an empty form and route</option>
-                {like.map((p) => (
-                  <option key={p.key} value={p.key}>
-                    a copy of {p.name}
-                  </option>
-                ))}
-              </select>
+                onPick={(value) => setFrom(value)}
+                empty="an empty form and route"
+                options={like.map((p) => ({ value: p.key, label: `a copy of ${p.name}` }))}
+              />
             </>
           )}
           <div>
@@ -79,4 +82,21 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
       </Dialog>
     </>
   );
+}
+
+/** "Lecture room booking" is LRB; a single word gives its beginning. */
+function prefixFor(name: string): string {
+  const words = name
+    .normalize("NFKD")
+    .toUpperCase()
+    .replace(/[^A-Z0-9\s-]/g, "")
+    .split(/[\s-]+/)
+    .filter(Boolean);
+  const [first = ""] = words;
+  return words.length > 1
+    ? words
+        .map((w) => w[0])
+        .join("")
+        .slice(0, 8)
+    : first.slice(0, 4);
 }

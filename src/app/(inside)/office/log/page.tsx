@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { logPage } from "@/services";
-import { buttonClass, Empty, PageHeader, whenText } from "@/ui";
+import { buttonClass, Empty, PageHeader, Select, whenText } from "@/ui";
 import { requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 
@@ -38,25 +38,23 @@ export default async function LogPage({
       <form method="get" className="mb-4 flex flex-wrap items-end gap-3">
         <label className="block">
           <span className="mb-1 block text-sm">What</span>
-          <select name="kind" defaultValue={kind} className="input w-60">
-            <option value="">everything</option>
-            {page.kinds.map((k) => (
-              <option key={k} value={k}>
-                {k}
-              </option>
-            ))}
-          </select>
+          <Select
+            name="kind"
+            defaultValue={kind}
+            className="w-60"
+            empty="everything"
+            options={page.kinds.map((k) => ({ value: k, label: k }))}
+          />
         </label>
         <label className="block">
           <span className="mb-1 block text-sm">Who or about whom</span>
-          <select name="person" defaultValue={person} className="input w-60">
-            <option value="">anybody</option>
-            {page.people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+          <Select
+            name="person"
+            defaultValue={person}
+            className="w-60"
+            empty="anybody"
+            options={page.people.map((p) => ({ value: p.id, label: p.name }))}
+          />
         </label>
         <button type="submit" className={buttonClass()}>
           Show

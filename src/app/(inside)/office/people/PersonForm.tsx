@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useId, useState, useTransition } from "react";
 import type { PersonInput } from "@/contracts";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, Select } from "@/ui";
 import { addPersonAction, changePersonAction } from "../../../actions/people";
 import { say } from "../../../shell/say";
 import { PersonPicker } from "../../../shell/PersonPicker";
@@ -89,19 +89,14 @@ export function PersonForm({
         <label htmlFor="p-calendar" className="text-soft sm:pt-1.5">
           Working calendar
         </label>
-        <select
+        <Select
           id="p-calendar"
-          className="input"
+
           value={p.calendar ?? ""}
-          onChange={(e) => set("calendar", e.target.value || null)}
-        >
-          <option value="">as each process has it</option>
-          {choices.calendars.map((c) => (
-            <option key={c.key} value={c.key}>
-              {c.name}
-            </option>
-          ))}
-        </select>
+          onPick={(value) => set("calendar", value || null)}
+          empty="as each process has it"
+          options={choices.calendars.map((c) => ({ value: c.key, label: c.name }))}
+        />
       </div>
       <Line label="Time zone" value={p.zone} set={(v) => set("zone", v)} needed example="Europe/Dublin" />
       <div className="grid gap-x-4 sm:grid-cols-[9rem_minmax(0,1fr)]">

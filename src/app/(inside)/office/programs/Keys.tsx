@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Banner, Button, whenText } from "@/ui";
+import { Banner, Button, Select, whenText } from "@/ui";
 import { makeKeyAction, revokeKeyAction } from "../../../actions/office";
 import { say } from "../../../shell/say";
 import { useProof } from "../../../shell/useProof";
@@ -89,21 +89,16 @@ export function Keys({
             <label htmlFor="key-person" className="mb-1 block text-sm">
               Acts as
             </label>
-            <select
+            <Select
               id="key-person"
-              className="input w-56"
+              className="w-56"
               value={person}
-              onChange={(e) => setPerson(e.target.value)}
-            >
-              <option value={me.id}>you, {me.name}</option>
-              <optgroup label="Services">
-                {programs.map((o) => (
-                  <option key={o.id} value={o.id}>
-                    {o.name}
-                  </option>
-                ))}
-              </optgroup>
-            </select>
+              onPick={(value) => setPerson(value)}
+              options={[
+                { value: me.id, label: `you, ${me.name}` },
+                { heading: "Services", of: [...programs.map((o) => ({ value: o.id, label: o.name }))] },
+              ]}
+            />
           </span>
         )}
         <Button type="submit" disabled={busy}>

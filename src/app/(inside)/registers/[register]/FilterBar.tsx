@@ -7,7 +7,7 @@ import { Temporal } from "temporal-polyfill";
 import { YESNO } from "@/core/expression";
 import { recordScope, type RegisterShape } from "@/core/form";
 import { FormulaField } from "@/formula";
-import { Button, Popover } from "@/ui";
+import { Button, Popover, Select } from "@/ui";
 
 interface Filter {
   column: string;
@@ -99,41 +99,31 @@ export function FilterBar({
           <label htmlFor="filter-column" className="mb-1 block text-sm">
             Column
           </label>
-          <select
+          <Select
             id="filter-column"
-            className="input mb-2"
+            className="mb-2"
             value={column}
-            onChange={(e) => {
-              setColumn(e.target.value);
+            onPick={(value) => {
+              setColumn(value);
               setValue("");
             }}
-          >
-            <option value="">Choose…</option>
-            {shape.columns
+            empty="Choose…"
+            options={shape.columns
               .filter((c) => c.kind !== "look-up")
-              .map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
-          </select>
+              .map((c) => ({ value: c.id, label: c.name }))}
+          />
           <label htmlFor="filter-value" className="mb-1 block text-sm">
             is (empty finds what is not filled in)
           </label>
           {options ? (
-            <select
+            <Select
               id="filter-value"
-              className="input mb-3"
+              className="mb-3"
               value={value}
-              onChange={(e) => setValue(e.target.value)}
-            >
-              <option value="">empty</option>
-              {options.map((o) => (
-                <option key={o} value={o}>
-                  {SAID[o] ?? o}
-                </option>
-              ))}
-            </select>
+              onPick={(value) => setValue(value)}
+              empty="empty"
+              options={options.map((o) => ({ value: o, label: SAID[o] ?? o }))}
+            />
           ) : (
             <input
               id="filter-value"

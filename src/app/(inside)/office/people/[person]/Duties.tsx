@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { PersonPage } from "@/services";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, Select } from "@/ui";
 import { addDutyAction, removeDutyAction } from "../../../../actions/people";
 import { say } from "../../../../shell/say";
 import { useProof } from "../../../../shell/useProof";
@@ -99,23 +99,18 @@ export function Duties({
           </label>
           <label className="block">
             <span className="mb-1 block text-sm">For</span>
-            <select className="input" value={place} onChange={(e) => setPlace(e.target.value)}>
-              <option value="">everywhere</option>
-              <optgroup label="Sites">
-                {keep.dutySites.map((x) => (
-                  <option key={x} value={`s ${x}`}>
-                    {x}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Departments">
-                {keep.departments.map((x) => (
-                  <option key={x} value={`d ${x}`}>
-                    {x}
-                  </option>
-                ))}
-              </optgroup>
-            </select>
+            <Select
+              value={place}
+              onPick={(value) => setPlace(value)}
+              empty="everywhere"
+              options={[
+                { heading: "Sites", of: [...keep.dutySites.map((x) => ({ value: `s ${x}`, label: x }))] },
+                {
+                  heading: "Departments",
+                  of: [...keep.departments.map((x) => ({ value: `d ${x}`, label: x }))],
+                },
+              ]}
+            />
           </label>
           <span>
             <Button type="submit" disabled={busy}>
