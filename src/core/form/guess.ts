@@ -21,7 +21,19 @@ export interface PastedFields {
   renamed: { from: string; to: string }[];
   /** Rows that hold no name. */
   left: string[];
+  /** Kinds that were named and are none; those fields are texts. */
+  unknown: { name: string; kind: string }[];
 }
+
+/** What says that a field is needed, and is no kind. */
+const NEEDED = /^(needed|required|yes|x|must)$/i;
+
+/** What kinds are told apart by when somebody names them freely: "line items" is lines, "Yes/No" yes or no. */
+const stem = (kind: string): string =>
+  kind
+    .toLowerCase()
+    .split(/[^\p{L}]+/u)[0]!
+    .replace(/s$/, "");
 
 /**
  * Fields from pasted rows: name, then (when given) kind, then anything that says "needed". The kind is
@@ -39,7 +51,7 @@ export function fieldsFromRows(
   const guesses = known
     .flatMap(([kind, { guess }]) => (guess ? [{ kind, ...guess }] : []))
     .sort((a, b) => a.rank - b.rank);
-  const out: PastedFields = { fields: [], renamed: [], left: [] };
+  const out: PastedFields = { fields: [], renamed: [], left: [], unknown: [] };
   const given = new Set<string>();
   const isTaken = (name: string) => taken(name.toLowerCase()) || given.has(name.toLowerCase());
   const numbered = (name: string): string => {
@@ -57,9 +69,15 @@ export function fieldsFromRows(
     }
     const name = numbered(tidied);
     if (name !== first) out.renamed.push({ from: first, to: name });
-    const said = known.find(([k]) => k === second.toLowerCase())?.[0];
-    const kind = said ?? guesses.find((g) => g.words.test(first))?.kind ?? "text";
-    const needed = [second, ...rest].some((c) => /^(needed|required|yes|x|must)$/i.test(c));
+    const names = second !== "" && !NEEDED.test(second);
+    const said =
+      known.find(([k]) => k === second.toLowerCase()) ??
+      (names ? known.find(([k]) => stem(k) === stem(second)) : undefined);
+    // A kind that was meant is not guessed against.
+    if (names && !said) out.unknown.push({ name, kind: second });
+    const guessed = names ? undefined : guesses.find((g) => g.words.test(first))?.kind;
+    const kind = said?.[0] ?? guessed ?? "text";
+    const needed = [second, ...rest].some((c) => NEEDED.test(c));
     out.fields.push({
       id: newId(name),
       name,

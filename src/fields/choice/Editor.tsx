@@ -8,7 +8,7 @@ export function Editor({ field, set }: FieldEditorProps) {
     <Detail says="Choices, one a line">
       <textarea
         className="input"
-        rows={Math.min(8, options.length + 1)}
+        rows={Math.min(8, Math.max(3, options.length + 1))}
         aria-label={`Choices of ${field.name}`}
         defaultValue={text}
         key={text}

@@ -45,7 +45,7 @@ interface Row {
 }
 
 /** Widths of the columns: name, kind, needed, shown, worked out, more. */
-const COLUMNS = "minmax(0, 1.2fr) 7.4rem 4.8rem minmax(0, 1fr) minmax(0, 1fr) 2.3rem";
+const COLUMNS = "minmax(0, 1fr) 7.4rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
 const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
@@ -218,7 +218,7 @@ export function FormSheet() {
             >
               <thead>
                 <HeadRow>
-                  <th className={classes("!pl-9", showAccess && "min-w-44")}>Name</th>
+                  <th className={classes("!pl-[47px]", showAccess && "min-w-44")}>Name</th>
                   {steps ? (
                     steps.map((s) => (
                       <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
@@ -313,7 +313,7 @@ function HeadRow({ children }: { children: ReactNode }) {
 const SMALL_NAMES = Object.fromEntries(Object.keys(REQUEST_SCOPE).map((n) => [n.toLowerCase(), true]));
 
 /** What pasting made of the names, so that nobody looks for one that is called otherwise now. */
-function pasteWords({ fields, renamed, left }: PastedFields): string {
+function pasteWords({ fields, renamed, left, unknown }: PastedFields): string {
   const some = (list: readonly string[]) =>
     `${list.slice(0, 5).join(", ")}${list.length > 5 ? ` and ${list.length - 5} more` : ""}`;
   const parts = [
@@ -322,6 +322,9 @@ function pasteWords({ fields, renamed, left }: PastedFields): string {
       ? [`Called otherwise than pasted: ${some(renamed.map((r) => `“${r.from}” is “${r.to}”`))}.`]
       : []),
     ...(left.length > 0 ? [`Left out, for they are no names: ${some(left.map((l) => `“${l}”`))}.`] : []),
+    ...(unknown.length > 0
+      ? [`Texts, for there is no such kind: ${some(unknown.map((u) => `${u.name} (“${u.kind}”)`))}.`]
+      : []),
   ];
   return parts.join(" ");
 }

@@ -17,7 +17,13 @@ export function StepName({ step }: { step: Step }) {
         onCommit={(t) =>
           d.edit({ op: "step.set", id: step.id, patch: { name: t.trim() || stepKind(KINDS, step).verb } })
         }
-        onKeyDown={(e) => e.stopPropagation()}
+        onFocus={(e) => e.target.select()}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          // Back to the row, whose keys go on from there.
+          if (e.key === "Enter" || e.key === "Escape")
+            e.currentTarget.closest<HTMLElement>("[id^=step-]")?.focus();
+        }}
       />
       <span className="text-faint"> · </span>
     </>

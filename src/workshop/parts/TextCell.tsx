@@ -16,7 +16,13 @@ export function TextCell({
   value: string;
   onCommit(text: string): boolean | void;
 }) {
-  const [text, setText] = useState(value);
+  const [text, setShown] = useState(value);
+  /** The same at once: leaving the cell follows a key before anything is drawn anew. */
+  const typed = useRef(value);
+  const setText = (t: string) => {
+    typed.current = t;
+    setShown(t);
+  };
   const [refused, setRefused] = useState(false);
   const known = useRef(value);
   useEffect(() => {
@@ -27,8 +33,11 @@ export function TextCell({
     known.current = value;
   }, [value]);
   const commit = () => {
-    if (text === known.current) return setRefused(false);
-    setRefused(onCommit(text) === false);
+    const now = typed.current;
+    if (now === known.current) return setRefused(false);
+    const kept = onCommit(now) !== false;
+    if (kept) known.current = now;
+    setRefused(!kept);
   };
   return (
     <input

@@ -1,8 +1,8 @@
 "use client";
-import { useRef, useState, type ReactNode } from "react";
+import { useId, useRef, useState, type ReactNode } from "react";
 import type { StepKind } from "@/core/route";
 import { KINDS } from "@/kinds";
-import { Popover } from "@/ui";
+import { classes, Popover } from "@/ui";
 import { useKindViews } from "../parts";
 
 interface Props {
@@ -12,19 +12,33 @@ interface Props {
   trigger: ReactNode;
 }
 
-/** All kinds of step by their verbs, found by a word of what they do. */
+/** Kinds whose verb begins like it first, then those with it anywhere in what they do. */
+function kindsLike(words: string): StepKind[] {
+  const rank = (k: StepKind): number => {
+    const { verb, says } = KINDS.steps[k];
+    if (verb.toLowerCase().startsWith(words)) return 0;
+    return `${verb} ${says}`.toLowerCase().includes(words) ? 1 : 2;
+  };
+  const all = (Object.keys(KINDS.steps) as StepKind[]).filter((k) => rank(k) < 2);
+  return all.sort((a, b) => rank(a) - rank(b));
+}
+
+/** All kinds of step by their verbs, found by a word of what they do; arrow keys go through them. */
 export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
   const { steps } = useKindViews();
   const [search, setSearch] = useState("");
   const picked = useRef(false);
-  const words = search.trim().toLowerCase();
-  const found = (Object.keys(KINDS.steps) as StepKind[]).filter((k) =>
-    `${KINDS.steps[k].verb} ${KINDS.steps[k].says}`.toLowerCase().includes(words),
-  );
+  const [at, setAt] = useState(0);
+  const id = useId();
+  const found = kindsLike(search.trim().toLowerCase());
+  const look = (text: string) => {
+    setSearch(text);
+    setAt(0);
+  };
   const pick = (k: StepKind) => {
     picked.current = true;
     onOpenChange(false);
-    setSearch("");
+    look("");
     onPick(k);
   };
   return (
@@ -33,7 +47,7 @@ export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
       onOpenChange={(o) => {
         picked.current = false;
         onOpenChange(o);
-        setSearch("");
+        look("");
       }}
       trigger={trigger}
       // The new row has it.
@@ -43,31 +57,43 @@ export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
       <input
         autoFocus
         className="input mb-1.5"
+        role="combobox"
         aria-label="Kind of step"
+        aria-expanded
+        aria-controls={id}
+        aria-activedescendant={found[at] && `${id}-${found[at]}`}
         placeholder="What should happen?"
         value={search}
-        onChange={(e) => setSearch(e.target.value)}
+        onChange={(e) => look(e.target.value)}
         onKeyDown={(e) => {
-          if (e.key === "Enter" && found[0]) {
-            e.preventDefault();
-            pick(found[0]);
-          }
+          const by = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+          if (by) setAt((at + by + found.length) % Math.max(1, found.length));
+          else if (e.key !== "Enter") return;
+          e.preventDefault();
+          if (!by && found[at]) pick(found[at]);
         }}
       />
-      <ul>
-        {found.map((k) => {
+      <ul id={id} role="listbox" aria-label="Kinds of step">
+        {found.map((k, i) => {
           const Icon = steps[k].icon;
           return (
-            <li key={k}>
-              <button
-                type="button"
-                className="flex w-full items-center gap-2.5 rounded px-2 py-1 text-left hover:bg-slate-wash focus-visible:bg-slate-wash"
-                onClick={() => pick(k)}
-              >
-                <Icon size={16} strokeWidth={1.6} aria-hidden />{" "}
-                <span className="w-20 font-medium">{KINDS.steps[k].verb}</span>{" "}
-                <span className="text-sm text-soft">{KINDS.steps[k].says}</span>
-              </button>
+            // Keys are the input's, as with every list of this sort.
+            // eslint-disable-next-line jsx-a11y/click-events-have-key-events
+            <li
+              key={k}
+              id={`${id}-${k}`}
+              role="option"
+              aria-selected={i === at}
+              className={classes(
+                "flex cursor-default items-center gap-2.5 rounded px-2 py-1",
+                i === at && "bg-slate-wash",
+              )}
+              onPointerMove={() => setAt(i)}
+              onClick={() => pick(k)}
+            >
+              <Icon size={16} strokeWidth={1.6} aria-hidden />{" "}
+              <span className="w-20 font-medium">{KINDS.steps[k].verb}</span>{" "}
+              <span className="text-sm text-soft">{KINDS.steps[k].says}</span>
             </li>
           );
         })}

@@ -70,7 +70,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, sc
         onFocus={() => deeds.choose(row)}
         onPointerDown={() => deeds.choose(row)}
         className={classes(
-          "group relative flex items-start gap-1.5 rounded-sm px-1.5 py-[2px]",
+          "group relative flex items-start gap-1.5 rounded-sm px-1.5 py-[2px] focus-visible:!-outline-offset-2",
           row.kind !== "list" && "mt-1",
           chosen ? "bg-slate-wash" : "bg-ground hover:bg-sheet",
         )}
