@@ -120,6 +120,7 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   await be(page, "tobias.marrin", "/workshop");
   await page.getByRole("button", { name: "New process…" }).click();
   await page.getByLabel("Name").fill("Parking permit");
+  await expect(page.getByLabel("Request numbers start with")).toHaveValue("PP");
   await page.getByLabel("Request numbers start with").fill("P");
   await page.getByRole("button", { name: "Start designing" }).click();
   await expect(page.getByText(/2 to 8 capital letters/)).toBeVisible();
@@ -150,6 +151,27 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByLabel("Name of Plate 26")).toHaveValue("Plate 26");
+
+  // A row is dragged, by keys and by the pointer; where it would go is said.
+  const grip = (name: string) => page.getByRole("button", { name: `Move ${name}`, exact: true });
+  const first = page.locator("tr[data-row]").first().getByRole("textbox").first();
+  await page.getByLabel("Name of Start date").focus();
+  await grip("Start date").focus();
+  await page.keyboard.press("Space");
+  await expect(page.getByText("stays here", { exact: true })).toBeVisible();
+  await accessible(page);
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByText("below Number of cars", { exact: true })).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(first).toHaveValue("Number of cars");
+  await expect(page.getByLabel("Name of Start date")).toBeFocused();
+  await grip("Start date").hover();
+  await page.mouse.down();
+  await page.mouse.move(400, 300, { steps: 4 });
+  await page.getByRole("columnheader", { name: "Name" }).hover();
+  await expect(page.getByText("first", { exact: true })).toBeVisible();
+  await page.mouse.up();
+  await expect(first).toHaveValue("Start date");
   await page.getByRole("link", { name: "Route sheet" }).click();
   await expect(page.getByText("No steps yet")).toBeVisible();
   await page.getByRole("group", { name: "1, start" }).focus();

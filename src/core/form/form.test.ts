@@ -180,6 +180,22 @@ describe("pasted rows", () => {
       ["Colour", "choice", undefined],
     ]);
   });
+  it("know kinds by their first word, and say which are none instead of guessing against them", () => {
+    const pasted = fieldsFromRows(
+      "Equipment\tLine items\nFrom\ttime\nSure\tYes/No\nPrice\tYes\nWhy\tLONG TEXT\tx",
+      KINDS.fields,
+      (n) => n,
+      () => false,
+    );
+    expect(pasted.fields.map((f) => [f.name, f.kind, f.needed])).toEqual([
+      ["Equipment", "lines", undefined],
+      ["From", "text", undefined],
+      ["Sure", "yes or no", undefined],
+      ["Price", "money", "true"],
+      ["Why", "long text", "true"],
+    ]);
+    expect(pasted.unknown).toEqual([{ name: "From", kind: "time" }]);
+  });
   it("say which names are not as they were pasted, number doubles, and what was left out", () => {
     const pasted = fieldsFromRows(
       "net-price\nNet price\nTotal\nNET PRICE 2\n???\n\nTotal",

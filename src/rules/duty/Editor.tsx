@@ -14,7 +14,6 @@ export function Editor({ rule, onChange, scope, names, id }: RuleEditorProps<"du
       </label>
       <Select
         id={`${id}-duty`}
-
         value={rule.duty}
         onPick={(value) => onChange({ ...rule, duty: value })}
         empty="Choose…"

@@ -16,7 +16,8 @@ export const duty: RuleBehaviour<"duty"> = {
     return turn.dutyHolders(r.duty, typeof at === "string" ? at : nameOf(at));
   },
   problems(r, { office, say }) {
-    if (!office.duties[r.duty]) say("error", "no-holder", `Nobody holds the duty "${r.duty}".`);
+    if (!r.duty) say("error", "no-holder", "Choose the duty of whoever is to be asked.");
+    else if (!office.duties[r.duty]) say("error", "no-holder", `Nobody holds the duty "${r.duty}".`);
   },
   words(r) {
     if (!r.duty) return "nobody yet";

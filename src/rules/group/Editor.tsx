@@ -8,7 +8,6 @@ export function Editor({ rule, onChange }: RuleEditorProps<"group">) {
   return (
     <Select
       aria-label="Group"
-
       value={rule.group}
       onPick={(value) => onChange({ by: "group", group: value })}
       empty="Choose…"

@@ -48,7 +48,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
         className={classes(
           "group",
           drag.isOver && "shadow-[0_2px_0_var(--moss)]",
-          drag.isDragged && "opacity-50",
+          drag.isDragged && "outline-1 -outline-offset-1 outline-dashed outline-line-strong",
         )}
         onFocus={() => deeds.choose(id)}
         onPointerDown={() => deeds.choose(id)}

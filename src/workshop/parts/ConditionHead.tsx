@@ -25,7 +25,7 @@ export function ConditionHead({ step, list, scope, what, forOthers, placeholder,
     d.edit({ op: "list.set", step, list: list.id, patch });
   const open = forOthers && !list.when;
   return (
-    <span className="flex flex-wrap items-center gap-x-1.5">
+    <span className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
       <Chip text={list.name} label={what}>
         {() => (
           <div className="grid gap-2">
@@ -48,7 +48,7 @@ export function ConditionHead({ step, list, scope, what, forOthers, placeholder,
       </Chip>
       <span className="text-sm text-soft">{open ? "for all others" : "when"}</span>
       {!open && (
-        <span className="inline-block min-w-56 max-w-full flex-1">
+        <span className="inline-block min-w-56 max-w-full flex-auto [&_input]:max-w-full [&_input]:[field-sizing:content]">
           <FormulaCell
             label={`${list.name}: when`}
             placeholder={placeholder}

@@ -23,7 +23,6 @@ export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props)
     <div className="grid gap-2">
       <Select
         aria-label="How people are found"
-
         value={rule.by}
         onPick={(value) => onChange(KINDS.rules[value as RuleKind].blank())}
         options={Object.entries(KINDS.rules).map(([by, kind]) => ({ value: by, label: kind.says }))}

@@ -57,7 +57,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, sc
         // Out of sight it is neither laid out nor drawn.
         "[overflow-clip-margin:4px] [contain-intrinsic-block-size:auto_56px] [content-visibility:auto]",
         drag.isOver && "shadow-[0_2px_0_var(--moss)]",
-        drag.isDragged && "opacity-50",
+        drag.isDragged && "outline-1 -outline-offset-1 outline-dashed outline-line-strong",
       )}
       style={{ paddingLeft: row.depth * 20 }}
     >

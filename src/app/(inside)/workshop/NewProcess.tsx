@@ -46,7 +46,11 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
             </Field>
             <Field
               label="Request numbers start with"
-              help={shown ? `The first is ${shown}-0001.` : "2 to 8 capital letters or digits"}
+              help={
+                /^[A-Z0-9]{2,8}$/.test(shown)
+                  ? `The first is ${shown}-0001.`
+                  : "Two to eight capital letters or digits, for example PARK."
+              }
             >
               {(parts) => (
                 <input

@@ -91,7 +91,6 @@ export function PersonForm({
         </label>
         <Select
           id="p-calendar"
-
           value={p.calendar ?? ""}
           onPick={(value) => set("calendar", value || null)}
           empty="as each process has it"
