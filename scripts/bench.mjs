@@ -21,6 +21,8 @@ const root = join(fileURLToPath(import.meta.url), "../..");
 const only = process.argv[2];
 const children = [];
 let cluster = null;
+/** PostgreSQL counts what it is asked, and how long that takes. */
+const STATEMENTS_COUNTED = ["shared_preload_libraries=pg_stat_statements"];
 const CLIENTS = 8;
 const REQUESTS = 4000;
 /** Answers given before the clock runs: a server at work has compiled what it does. */
@@ -185,7 +187,10 @@ async function answering(port) {
 async function scale() {
   await ensureDebianPackages([POSTGRES]);
   await ensureBuild(root);
-  cluster = await startCluster(join(root, ".local/scale"), { port: await freePort(54530) });
+  cluster = await startCluster(join(root, ".local/scale"), {
+    port: await freePort(54530),
+    settings: STATEMENTS_COUNTED,
+  });
   const port = await freePort(3520);
   const env = {
     ...process.env,
@@ -200,6 +205,7 @@ async function scale() {
     NEXT_TELEMETRY_DISABLED: "1",
   };
   await ensureDatabase(cluster, "scale");
+  await psql(cluster, "scale", "create extension if not exists pg_stat_statements");
   const seeded = await psql(cluster, "scale", "select to_regclass('public.process')");
   if (!seeded.includes("process"))
     await runQuiet(process.execPath, ["dist/demo/main.cjs"], {
@@ -226,20 +232,17 @@ async function scale() {
   await part(`http://127.0.0.1:${port}`, ...process.argv.slice(3));
 }
 
-/** Pages beside a bare page of the same server, on the demo's data. */
-async function pages() {
+/** Something measured against a web server of its own, on the demo's data. */
+async function served(name, script, ...args) {
   await ensureDebianPackages([POSTGRES]);
   await ensureBuild(root);
-  const folder = join(root, ".local/pages");
+  const folder = join(root, ".local", name);
   removeCluster(folder);
-  cluster = await startCluster(folder, {
-    port: await freePort(54540),
-    settings: ["shared_preload_libraries=pg_stat_statements"],
-  });
+  cluster = await startCluster(folder, { port: await freePort(54540), settings: STATEMENTS_COUNTED });
   const port = await freePort(3540);
   const env = {
     ...process.env,
-    DATABASE_URL: cluster.url("pages"),
+    DATABASE_URL: cluster.url(name),
     NODE_ENV: "production",
     PUBLIC_URL: `http://127.0.0.1:${port}`,
     SECRET_KEY: "only for measuring, never kept anywhere else",
@@ -249,34 +252,39 @@ async function pages() {
     COBBLE_OBJECTS: "50",
     NEXT_TELEMETRY_DISABLED: "1",
   };
-  await ensureDatabase(cluster, "pages");
+  await ensureDatabase(cluster, name);
   await runQuiet(process.execPath, ["dist/demo/main.cjs"], { cwd: root, env: { ...env, COBBLE_DEMO: "1" } });
-  await psql(cluster, "pages", "vacuum analyze");
+  await psql(cluster, name, "vacuum analyze");
   const web = spawn(process.execPath, ["dist/src/web/server.cjs"], { cwd: root, env, stdio: "ignore" });
   children.push(web);
   await answering(port);
   process.stdout.write(
-    await runQuiet(
-      process.execPath,
-      ["--import", "tsx", "scripts/bench/pages.ts", `http://127.0.0.1:${port}`],
-      { cwd: root, env },
-    ),
+    await runQuiet(process.execPath, ["--import", "tsx", script, `http://127.0.0.1:${port}`, ...args], {
+      cwd: root,
+      env,
+    }),
   );
   web.kill("SIGTERM");
   await cluster.stop();
   cluster = null;
+  removeCluster(folder);
 }
+/** Beside a bare page of the same server. */
+const pages = () => served("pages", "scripts/bench/pages.ts");
+/** As many as are said, all due at once. */
+const timers = () => served("timers", "scripts/bench/timers.ts", process.argv[3] ?? "100000");
 
 async function main() {
-  if (only && !["formulas", "core", "sheets", "pages", "decisions", "scale"].includes(only))
+  if (only && !["formulas", "core", "sheets", "pages", "decisions", "timers", "scale"].includes(only))
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, decisions, scale.",
+      "Parts: formulas, core, sheets, pages, decisions, timers, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
   if (only === "scale") return scale();
   if (only === "pages") return pages();
+  if (only === "timers") return timers();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(

@@ -79,6 +79,14 @@ function run(name, command, argv, env = {}) {
 }
 /** A check without single tests counts as one. */
 const check = async (...a) => ((await run(...a)).code === 0 ? passed++ : failed++);
+/** Checks that have nothing to do with each other, two at a time. */
+async function twoByTwo(checks) {
+  const left = [...checks];
+  const lane = async () => {
+    for (let next = left.shift(); next; next = left.shift()) await check(...next);
+  };
+  await Promise.all([lane(), lane()]);
+}
 
 async function jest(project, env) {
   const file = join(results, `${project}.json`);
@@ -210,29 +218,39 @@ async function main() {
       join(root, "next-env.d.ts"),
       '/// <reference types="next" />\n/// <reference types="next/image-types/global" />\n',
     );
-  if (wants("types")) {
-    await check("types", bin("tsc"), ["--noEmit"]);
-    await check("types of the core alone", bin("tsc"), ["-p", "tsconfig.core.json"]);
-  }
-  if (wants("lint")) {
-    await check("layout of the lines", bin("prettier"), ["--check", "--log-level", "warn", "."]);
-    await check("lint", bin("eslint"), ["."]);
-    await check("nothing that nobody uses", bin("knip"), ["--no-progress"]);
-  }
-  if (wants("boundaries"))
-    await check("import boundaries", bin("depcruise"), [
-      "src",
-      "--config",
-      ".dependency-cruiser.cjs",
-      "--output-type",
-      "err",
-    ]);
-  if (wants("formats")) {
-    const script = (name, ...argv) => ["--import", "tsx", `scripts/${name}.ts`, ...argv];
-    await check("published schemas are current", process.execPath, script("formats", "--check"));
-    await check("types of the API are current", process.execPath, script("apiTypes", "--check"));
-    await check("the API's document is right", process.execPath, script("checkApi"));
-  }
+  const script = (name, ...argv) => ["--import", "tsx", `scripts/${name}.ts`, ...argv];
+  // The longest first; each has one core.
+  await twoByTwo([
+    ...(wants("lint") ? [["lint", bin("eslint"), ["."]]] : []),
+    ...(wants("types")
+      ? [
+          ["types", bin("tsc"), ["--noEmit"]],
+          ["types of the core alone", bin("tsc"), ["-p", "tsconfig.core.json"]],
+        ]
+      : []),
+    ...(wants("lint")
+      ? [
+          ["layout of the lines", bin("prettier"), ["--check", "--log-level", "warn", "."]],
+          ["nothing that nobody uses", bin("knip"), ["--no-progress"]],
+        ]
+      : []),
+    ...(wants("boundaries")
+      ? [
+          [
+            "import boundaries",
+            bin("depcruise"),
+            ["src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"],
+          ],
+        ]
+      : []),
+    ...(wants("formats")
+      ? [
+          ["published schemas are current", process.execPath, script("formats", "--check")],
+          ["types of the API are current", process.execPath, script("apiTypes", "--check")],
+          ["the API's document is right", process.execPath, script("checkApi")],
+        ]
+      : []),
+  ]);
   if (wants("unit")) await jest("unit");
   if (wants("properties")) await jest("properties");
   if (wants("components")) await jest("components");

@@ -141,8 +141,14 @@ interface Done extends Consequences {
   /** Why it is stuck now. */
   stuck: readonly Stuck[];
 }
-/** Commands of people that mostly write no records: tried without a lock first. */
-const LIGHT: ReadonlySet<Command["type"]> = new Set(["answer", "take", "put back", "hand over"]);
+/** Commands that mostly write no records: tried without a lock first. */
+const LIGHT: ReadonlySet<Command["type"]> = new Set([
+  "answer",
+  "take",
+  "put back",
+  "hand over",
+  "time reached",
+]);
 
 /**
  * Carries out a command on a request. Deciding is pure, so most commands need no lock: what was decided is kept by

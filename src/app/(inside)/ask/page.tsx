@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { catalogue, myRequests } from "@/services";
-import { dayText, Empty, PageHeader, whenText } from "@/ui";
+import { dayText, Empty, PageHeader, Table, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
@@ -63,40 +63,27 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
             Once you have, you see here how far it is and who has it.
           </Empty>
         ) : (
-          <div className="overflow-x-auto">
-            <table className="sheet-table">
-              <thead>
-                <tr>
-                  <th>Number</th>
-                  <th>What</th>
-                  <th>State</th>
-                  <th>Who has it now</th>
-                  <th>Made</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((r) => (
-                  <tr key={r.number} data-row>
-                    <td className="whitespace-nowrap">
-                      <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
-                        {r.number}
-                      </Link>
-                    </td>
-                    <td>{r.title}</td>
-                    <td>
-                      <RequestState status={r.status} result={r.result} tone={r.result_tone} />
-                    </td>
-                    <td className="text-soft">
-                      {r.waiting_names.length > 0
-                        ? `${r.waiting_names.slice(0, 3).join(", ")}${r.waiting_names.length > 3 ? " and others" : ""}: ${r.step}`
-                        : ""}
-                    </td>
-                    <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table head={["Number", "What", "State", "Who has it now", "Made"]}>
+            {rows.map((r) => (
+              <tr key={r.number} data-row>
+                <td className="whitespace-nowrap">
+                  <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
+                    {r.number}
+                  </Link>
+                </td>
+                <td>{r.title}</td>
+                <td>
+                  <RequestState status={r.status} result={r.result} tone={r.result_tone} />
+                </td>
+                <td className="text-soft">
+                  {r.waiting_names.length > 0
+                    ? `${r.waiting_names.slice(0, 3).join(", ")}${r.waiting_names.length > 3 ? " and others" : ""}: ${r.step}`
+                    : ""}
+                </td>
+                <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
+              </tr>
+            ))}
+          </Table>
         )}
         <Pager page={page} size={PAGE} total={mine.total} href={(p) => `/ask?page=${p}`} what="requests" />
       </section>

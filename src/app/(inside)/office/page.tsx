@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { officePage, PEOPLE_PAGE } from "@/services";
-import { buttonClass, dayText, Empty, Mark, PageHeader } from "@/ui";
+import { buttonClass, dayText, Empty, Mark, PageHeader, Table } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { SearchBox } from "../../shell/SearchBox";
@@ -42,42 +42,27 @@ export default async function OfficePage({
       {people.length === 0 ? (
         <Empty title="Nobody fits">Search for a part of a name, a job, a department or a site.</Empty>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="sheet-table">
-            <thead>
-              <tr>
-                <th>Name</th>
-                <th>Job</th>
-                <th>Department</th>
-                <th>Site</th>
-                <th>Manager</th>
-                <th>Duties</th>
-                <th>Away</th>
-              </tr>
-            </thead>
-            <tbody>
-              {people.map((p) => (
-                <tr key={p.id}>
-                  <td className="whitespace-nowrap font-medium">
-                    <Link className="link" href={`/office/people/${p.id}`} prefetch={false}>
-                      {p.name}
-                    </Link>{" "}
-                    {!p.active && <Mark>closed</Mark>}
-                  </td>
-                  <td>{p.jobTitle}</td>
-                  <td>{p.department}</td>
-                  <td className="whitespace-nowrap">{p.site}</td>
-                  <td className="whitespace-nowrap">{p.manager}</td>
-                  <td>{p.duties.join("; ")}</td>
-                  <td>
-                    {p.away &&
-                      `until ${dayText(p.away.until, actor.zone)}${p.away.cover ? `; ${p.away.cover} covers` : ""}`}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table head={["Name", "Job", "Department", "Site", "Manager", "Duties", "Away"]}>
+          {people.map((p) => (
+            <tr key={p.id}>
+              <td className="whitespace-nowrap font-medium">
+                <Link className="link" href={`/office/people/${p.id}`} prefetch={false}>
+                  {p.name}
+                </Link>{" "}
+                {!p.active && <Mark>closed</Mark>}
+              </td>
+              <td>{p.jobTitle}</td>
+              <td>{p.department}</td>
+              <td className="whitespace-nowrap">{p.site}</td>
+              <td className="whitespace-nowrap">{p.manager}</td>
+              <td>{p.duties.join("; ")}</td>
+              <td>
+                {p.away &&
+                  `until ${dayText(p.away.until, actor.zone)}${p.away.cover ? `; ${p.away.cover} covers` : ""}`}
+              </td>
+            </tr>
+          ))}
+        </Table>
       )}
       <Pager
         page={page}

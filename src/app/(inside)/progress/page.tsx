@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { MOST_IN_VIEW, ownedProcesses, progress, progressCounts } from "@/services";
-import { classes, dayText, Empty, Mark, PageHeader, whenText } from "@/ui";
+import { classes, dayText, Empty, Mark, PageHeader, Table, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
@@ -100,56 +100,40 @@ export default async function ProgressPage({
               {view === "stuck" ? "No request is stuck." : "No request matches."}
             </Empty>
           ) : (
-            <div className="overflow-x-auto">
-              <table className="sheet-table">
-                <thead>
-                  <tr>
-                    <th>Number</th>
-                    <th>What</th>
-                    <th>Asked by</th>
-                    <th>State</th>
-                    <th>Step</th>
-                    <th>Who has it</th>
-                    <th>Limit</th>
-                    <th>Made</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {rows.map((r) => (
-                    <tr key={r.number} data-row>
-                      <td className="whitespace-nowrap">
-                        <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
-                          {r.number}
-                        </Link>
-                      </td>
-                      <td className="max-w-64 truncate" title={r.title}>
-                        {r.title}
-                      </td>
-                      <td className="whitespace-nowrap">{r.requester_name}</td>
-                      <td>
-                        <RequestState status={r.status} result={r.result} tone={r.result_tone} />
-                      </td>
-                      <td className="max-w-36 truncate" title={r.step ?? undefined}>
-                        {r.step}
-                      </td>
-                      <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>
-                        {r.waiting_names.slice(0, 2).join(", ")}
-                        {r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}
-                      </td>
-                      <td className="whitespace-nowrap">
-                        {r.due_at !== null &&
-                          (r.due_at < now ? (
-                            <Mark tone="late">over since {whenText(r.due_at, actor.zone)}</Mark>
-                          ) : (
-                            whenText(r.due_at, actor.zone)
-                          ))}
-                      </td>
-                      <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <Table head={["Number", "What", "Asked by", "State", "Step", "Who has it", "Limit", "Made"]}>
+              {rows.map((r) => (
+                <tr key={r.number} data-row>
+                  <td className="whitespace-nowrap">
+                    <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
+                      {r.number}
+                    </Link>
+                  </td>
+                  <td className="max-w-64 truncate" title={r.title}>
+                    {r.title}
+                  </td>
+                  <td className="whitespace-nowrap">{r.requester_name}</td>
+                  <td>
+                    <RequestState status={r.status} result={r.result} tone={r.result_tone} />
+                  </td>
+                  <td className="max-w-36 truncate" title={r.step ?? undefined}>
+                    {r.step}
+                  </td>
+                  <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>
+                    {r.waiting_names.slice(0, 2).join(", ")}
+                    {r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}
+                  </td>
+                  <td className="whitespace-nowrap">
+                    {r.due_at !== null &&
+                      (r.due_at < now ? (
+                        <Mark tone="late">over since {whenText(r.due_at, actor.zone)}</Mark>
+                      ) : (
+                        whenText(r.due_at, actor.zone)
+                      ))}
+                  </td>
+                  <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
+                </tr>
+              ))}
+            </Table>
           )}
           <Pager
             page={page}

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useTransition } from "react";
-import { Button, Mark, whenText } from "@/ui";
+import { Button, Mark, Table, whenText } from "@/ui";
 import { endSessionAction } from "../../actions/you";
 import { say } from "../../shell/say";
 import { browserName } from "./browserName";
@@ -32,45 +32,33 @@ export function Sessions({ sessions, zone }: { sessions: Session[]; zone: string
       <h2 id="sessions" className="mb-2">
         Where you are signed in
       </h2>
-      <div className="overflow-x-auto">
-        <table className="sheet-table" aria-labelledby="sessions">
-          <thead>
-            <tr>
-              <th>Browser</th>
-              <th>Address</th>
-              <th>Since</th>
-              <th>Last used</th>
-              <th>
-                <span className="sr-only">Do</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {sessions.map((s) => (
-              <tr key={s.id}>
-                <td>{browserName(s.browser)}</td>
-                <td className="text-soft">{s.address}</td>
-                <td className="whitespace-nowrap">{whenText(s.began, zone)}</td>
-                <td className="whitespace-nowrap">{whenText(s.seen, zone)}</td>
-                <td>
-                  {s.here ? (
-                    <Mark tone="info">here</Mark>
-                  ) : (
-                    <Button
-                      small
-                      disabled={busy}
-                      aria-label={`End ${browserName(s.browser)}, since ${whenText(s.began, zone)}`}
-                      onClick={() => end(s.id, "That session has ended.")}
-                    >
-                      End
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Table
+        aria-labelledby="sessions"
+        head={["Browser", "Address", "Since", "Last used", { id: "do", name: "Do", hidden: true }]}
+      >
+        {sessions.map((s) => (
+          <tr key={s.id}>
+            <td>{browserName(s.browser)}</td>
+            <td className="text-soft">{s.address}</td>
+            <td className="whitespace-nowrap">{whenText(s.began, zone)}</td>
+            <td className="whitespace-nowrap">{whenText(s.seen, zone)}</td>
+            <td>
+              {s.here ? (
+                <Mark tone="info">here</Mark>
+              ) : (
+                <Button
+                  small
+                  disabled={busy}
+                  aria-label={`End ${browserName(s.browser)}, since ${whenText(s.began, zone)}`}
+                  onClick={() => end(s.id, "That session has ended.")}
+                >
+                  End
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </Table>
       {sessions.length > 1 && (
         <p className="mt-3">
           <Button disabled={busy} onClick={() => end(null, "All others have ended.")}>

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useTransition } from "react";
-import { Button, whenText } from "@/ui";
+import { Button, Table, whenText } from "@/ui";
 import { settleJobAction } from "../../../actions/office";
 import { say } from "../../../shell/say";
 
@@ -36,57 +36,50 @@ export function DeadJobs({ jobs, zone }: { jobs: Job[]; zone: string }) {
       router.refresh();
     });
   return (
-    <div className="overflow-x-auto">
-      <table className="sheet-table">
-        <thead>
-          <tr>
-            <th>Was to</th>
-            <th>For</th>
-            <th>Tried</th>
-            <th>Last since</th>
-            <th>What went wrong</th>
-            <th>
-              <span className="sr-only">Do</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {jobs.map((j) => (
-            <tr key={j.id}>
-              <td>{TASKS[j.task] ?? j.task}</td>
-              <td className="whitespace-nowrap">
-                {j.number && (
-                  <Link className="link" href={`/requests/${j.number}`} prefetch={false}>
-                    {j.number}
-                  </Link>
-                )}
-              </td>
-              <td>{j.attempts} times</td>
-              <td className="whitespace-nowrap">{whenText(j.since, zone)}</td>
-              <td className="max-w-md break-words text-brick">{j.error.slice(0, 300)}</td>
-              <td className="whitespace-nowrap">
-                <Button
-                  small
-                  disabled={busy}
-                  aria-label={`Try job ${j.id} again`}
-                  onClick={() => settle(j.id, "try again", "It is being tried again.")}
-                >
-                  Try again
-                </Button>{" "}
-                <Button
-                  small
-                  look="quiet"
-                  disabled={busy}
-                  aria-label={`Drop job ${j.id}`}
-                  onClick={() => settle(j.id, "drop", "It is dropped.")}
-                >
-                  Drop
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
+    <Table
+      head={[
+        "Was to",
+        "For",
+        "Tried",
+        "Last since",
+        "What went wrong",
+        { id: "do", name: "Do", hidden: true },
+      ]}
+    >
+      {jobs.map((j) => (
+        <tr key={j.id}>
+          <td>{TASKS[j.task] ?? j.task}</td>
+          <td className="whitespace-nowrap">
+            {j.number && (
+              <Link className="link" href={`/requests/${j.number}`} prefetch={false}>
+                {j.number}
+              </Link>
+            )}
+          </td>
+          <td>{j.attempts} times</td>
+          <td className="whitespace-nowrap">{whenText(j.since, zone)}</td>
+          <td className="max-w-md break-words text-brick">{j.error.slice(0, 300)}</td>
+          <td className="whitespace-nowrap">
+            <Button
+              small
+              disabled={busy}
+              aria-label={`Try job ${j.id} again`}
+              onClick={() => settle(j.id, "try again", "It is being tried again.")}
+            >
+              Try again
+            </Button>{" "}
+            <Button
+              small
+              look="quiet"
+              disabled={busy}
+              aria-label={`Drop job ${j.id}`}
+              onClick={() => settle(j.id, "drop", "It is dropped.")}
+            >
+              Drop
+            </Button>
+          </td>
+        </tr>
+      ))}
+    </Table>
   );
 }

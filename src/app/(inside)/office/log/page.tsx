@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { logPage } from "@/services";
-import { buttonClass, Empty, PageHeader, Select, whenText } from "@/ui";
+import { buttonClass, Empty, PageHeader, Select, Table, whenText } from "@/ui";
 import { requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 
@@ -63,30 +63,17 @@ export default async function LogPage({
       {page.lines.length === 0 ? (
         <Empty title="Nothing of this kind">Nothing was noted, or it is older than the log is kept.</Empty>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="sheet-table">
-            <thead>
-              <tr>
-                <th>When</th>
-                <th>Who</th>
-                <th>What</th>
-                <th>Through</th>
-                <th>Address</th>
-              </tr>
-            </thead>
-            <tbody>
-              {page.lines.map((l) => (
-                <tr key={l.id}>
-                  <td className="whitespace-nowrap">{whenText(l.at, actor.zone)}</td>
-                  <td className="whitespace-nowrap font-medium">{l.by}</td>
-                  <td className={l.tone === "refuse" ? "text-brick" : ""}>{l.sentence}</td>
-                  <td className="whitespace-nowrap text-soft">{l.via}</td>
-                  <td className="whitespace-nowrap text-soft">{l.address}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table head={["When", "Who", "What", "Through", "Address"]}>
+          {page.lines.map((l) => (
+            <tr key={l.id}>
+              <td className="whitespace-nowrap">{whenText(l.at, actor.zone)}</td>
+              <td className="whitespace-nowrap font-medium">{l.by}</td>
+              <td className={l.tone === "refuse" ? "text-brick" : ""}>{l.sentence}</td>
+              <td className="whitespace-nowrap text-soft">{l.via}</td>
+              <td className="whitespace-nowrap text-soft">{l.address}</td>
+            </tr>
+          ))}
+        </Table>
       )}
       <nav aria-label="Pages of the log" className="mt-3 flex gap-3">
         {before !== "" && (

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Banner, Button, Select, whenText } from "@/ui";
+import { Banner, Button, Select, Table, whenText } from "@/ui";
 import { makeKeyAction, revokeKeyAction } from "../../../actions/office";
 import { say } from "../../../shell/say";
 import { useProof } from "../../../shell/useProof";
@@ -108,51 +108,39 @@ export function Keys({
       {keys.length === 0 ? (
         <p className="text-soft">No keys yet.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="sheet-table" aria-labelledby="keys">
-            <thead>
-              <tr>
-                <th>For</th>
-                <th>Acts as</th>
-                <th>Made</th>
-                <th>Last used</th>
-                <th>
-                  <span className="sr-only">Do</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {keys.map((k) => (
-                <tr key={k.id}>
-                  <td>{k.label}</td>
-                  <td>{k.person}</td>
-                  <td>{whenText(k.made, zone)}</td>
-                  <td>{k.used ? whenText(k.used, zone) : "never"}</td>
-                  <td>
-                    {k.revoked ? (
-                      <span className="text-soft">taken back</span>
-                    ) : (
-                      <Button
-                        small
-                        disabled={busy}
-                        onClick={() =>
-                          start(async () => {
-                            const r = await revokeKeyAction(k.id);
-                            if (r.ok) say("The key no longer works.");
-                            else say(r.sentence, "bad");
-                            router.refresh();
-                          })
-                        }
-                      >
-                        Take back
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          aria-labelledby="keys"
+          head={["For", "Acts as", "Made", "Last used", { id: "do", name: "Do", hidden: true }]}
+        >
+          {keys.map((k) => (
+            <tr key={k.id}>
+              <td>{k.label}</td>
+              <td>{k.person}</td>
+              <td>{whenText(k.made, zone)}</td>
+              <td>{k.used ? whenText(k.used, zone) : "never"}</td>
+              <td>
+                {k.revoked ? (
+                  <span className="text-soft">taken back</span>
+                ) : (
+                  <Button
+                    small
+                    disabled={busy}
+                    onClick={() =>
+                      start(async () => {
+                        const r = await revokeKeyAction(k.id);
+                        if (r.ok) say("The key no longer works.");
+                        else say(r.sentence, "bad");
+                        router.refresh();
+                      })
+                    }
+                  >
+                    Take back
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </Table>
       )}
     </section>
   );

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, Table } from "@/ui";
 import { addServiceAction, setServiceAction } from "../../../actions/office";
 import { say } from "../../../shell/say";
 
@@ -74,47 +74,34 @@ export function Programs({
       {programs.length === 0 ? (
         <p className="text-soft">No services yet.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="sheet-table" aria-labelledby="services">
-            <thead>
-              <tr>
-                <th>Name</th>
-                <th>What it does</th>
-                <th>State</th>
-                <th>
-                  <span className="sr-only">Do</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {programs.map((p) => (
-                <tr key={p.id}>
-                  <td className="font-medium">{p.name}</td>
-                  <td>{p.purpose}</td>
-                  <td>
-                    {p.active ? "open" : <span className="text-soft">closed; its keys do not work</span>}
-                  </td>
-                  <td>
-                    <Button
-                      small
-                      disabled={busy}
-                      aria-label={`${p.active ? "Close" : "Open"} ${p.name}`}
-                      onClick={() =>
-                        start(async () => {
-                          const r = await setServiceAction(p.id, !p.active);
-                          if (!r.ok) say(r.sentence, "bad");
-                          router.refresh();
-                        })
-                      }
-                    >
-                      {p.active ? "Close" : "Open"}
-                    </Button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          aria-labelledby="services"
+          head={["Name", "What it does", "State", { id: "do", name: "Do", hidden: true }]}
+        >
+          {programs.map((p) => (
+            <tr key={p.id}>
+              <td className="font-medium">{p.name}</td>
+              <td>{p.purpose}</td>
+              <td>{p.active ? "open" : <span className="text-soft">closed; its keys do not work</span>}</td>
+              <td>
+                <Button
+                  small
+                  disabled={busy}
+                  aria-label={`${p.active ? "Close" : "Open"} ${p.name}`}
+                  onClick={() =>
+                    start(async () => {
+                      const r = await setServiceAction(p.id, !p.active);
+                      if (!r.ok) say(r.sentence, "bad");
+                      router.refresh();
+                    })
+                  }
+                >
+                  {p.active ? "Close" : "Open"}
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </Table>
       )}
     </section>
   );

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { nowFor, registerPage } from "@/services";
-import { Banner, Empty, PageHeader } from "@/ui";
+import { Banner, Empty, PageHeader, Table } from "@/ui";
 import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
@@ -92,76 +92,69 @@ export default async function RegisterPage({
           Search looks in every text column; filters ask for one column.
         </Empty>
       ) : (
-        <div className="max-h-[calc(100vh-17rem)] overflow-auto">
-          <table className="sheet-table">
-            <thead>
-              <tr>
-                {shape.columns.map((c) => {
-                  const mine = sort.replace(/^-/, "") === c.id;
-                  const way = SORTED[sort.startsWith("-") ? "down" : "up"];
-                  return (
-                    <th
-                      key={c.id}
-                      aria-sort={mine ? way.aria : undefined}
-                      className={c.kind === "money" || c.kind === "number" ? "!text-right" : ""}
-                    >
+        <Table
+          within="max-h-[calc(100vh-17rem)] overflow-auto"
+          head={shape.columns.map((c) => {
+            const mine = sort.replace(/^-/, "") === c.id;
+            const way = SORTED[sort.startsWith("-") ? "down" : "up"];
+            return {
+              id: c.id,
+              figures: c.kind === "money" || c.kind === "number",
+              ...(mine ? { sorted: way.aria } : {}),
+              name: (
+                <Link
+                  className="no-underline hover:underline"
+                  href={href({ sort: mine ? way.next(c.id) : c.id, page: null })}
+                >
+                  {c.name}
+                  {mine ? way.arrow : ""}
+                </Link>
+              ),
+            };
+          })}
+        >
+          {rows.map((r) => (
+            <tr key={r.id} data-row>
+              {shape.columns.map((c, i) => {
+                const text =
+                  c.kind === "look-up" && c.register && r[c.id]
+                    ? String(r[`${c.id}#`] ?? r[c.id])
+                    : cellText(c, r[c.id], people);
+                return (
+                  <td
+                    key={c.id}
+                    className={
+                      c.kind === "money" || c.kind === "number"
+                        ? "text-right whitespace-nowrap"
+                        : "max-w-72 truncate whitespace-nowrap"
+                    }
+                    title={text.length > 34 ? text : undefined}
+                  >
+                    {i === 0 ? (
                       <Link
-                        className="no-underline hover:underline"
-                        href={href({ sort: mine ? way.next(c.id) : c.id, page: null })}
+                        className="link whitespace-nowrap"
+                        href={`/registers/${register}/${r.id}`}
+                        prefetch={false}
                       >
-                        {c.name}
-                        {mine ? way.arrow : ""}
+                        {text || `${shape.one} ${r.id}`}
                       </Link>
-                    </th>
-                  );
-                })}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => (
-                <tr key={r.id} data-row>
-                  {shape.columns.map((c, i) => {
-                    const text =
-                      c.kind === "look-up" && c.register && r[c.id]
-                        ? String(r[`${c.id}#`] ?? r[c.id])
-                        : cellText(c, r[c.id], people);
-                    return (
-                      <td
-                        key={c.id}
-                        className={
-                          c.kind === "money" || c.kind === "number"
-                            ? "text-right whitespace-nowrap"
-                            : "max-w-72 truncate whitespace-nowrap"
-                        }
-                        title={text.length > 34 ? text : undefined}
+                    ) : c.kind === "look-up" && r[c.id] ? (
+                      <Link
+                        className="link"
+                        href={`/registers/${c.register}/${String(r[c.id])}`}
+                        prefetch={false}
                       >
-                        {i === 0 ? (
-                          <Link
-                            className="link whitespace-nowrap"
-                            href={`/registers/${register}/${r.id}`}
-                            prefetch={false}
-                          >
-                            {text || `${shape.one} ${r.id}`}
-                          </Link>
-                        ) : c.kind === "look-up" && r[c.id] ? (
-                          <Link
-                            className="link"
-                            href={`/registers/${c.register}/${String(r[c.id])}`}
-                            prefetch={false}
-                          >
-                            {text}
-                          </Link>
-                        ) : (
-                          text
-                        )}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+                        {text}
+                      </Link>
+                    ) : (
+                      text
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </Table>
       )}
       <Pager
         page={page}

@@ -1,0 +1,46 @@
+import type { ComponentProps, ReactNode } from "react";
+import { classes } from "./classes";
+
+/** The head of a column: its name, or that and how it is. */
+export type Head =
+  | string
+  | {
+      id: string;
+      name: ReactNode;
+      /** Read aloud only: a column of buttons. */
+      hidden?: true;
+      /** Figures stand at the right. */
+      figures?: boolean;
+      sorted?: "ascending" | "descending";
+    };
+
+interface Props extends Omit<ComponentProps<"table">, "className"> {
+  head: readonly Head[];
+  /** The rows. */
+  children: ReactNode;
+  /** Of what it scrolls in, where that is not as high as the table. */
+  within?: string;
+}
+
+/** A list as a table with a head that stays; one that is wider than its place scrolls there. */
+export function Table({ head, children, within = "overflow-x-auto", ...rest }: Props) {
+  return (
+    <div className={within}>
+      <table className="sheet-table" {...rest}>
+        <thead>
+          <tr>{head.map(heading)}</tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </table>
+    </div>
+  );
+}
+
+function heading(h: Head) {
+  if (typeof h === "string") return <th key={h}>{h}</th>;
+  return (
+    <th key={h.id} aria-sort={h.sorted} className={classes(h.figures && "!text-right")}>
+      {h.hidden ? <span className="sr-only">{h.name}</span> : h.name}
+    </th>
+  );
+}
