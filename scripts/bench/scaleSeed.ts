@@ -79,10 +79,11 @@ const STEPS: readonly [name: string, times: number, sql: (from: number, to: numb
         where r.status = 'under way' and r.process_key = 'supplies' order by r.id limit 1
       ),
       n as (
-        insert into request (number, process_key, release_id, requester_id, title, status, state, version, started_at)
+        insert into request (number, process_key, release_id, requester_id, title, status, state, version, started_at, due_at)
         select
           'NEW-' || g, 'supplies', t.release_id, 'p' || (1 + g % ${SIZE.people}), 'Open ' || md5(g::text),
-          case when g % 200 = 0 then 'stuck' else 'under way' end, t.state, t.version, now() - (g || ' seconds')::interval
+          case when g % 200 = 0 then 'stuck' else 'under way' end, t.state, t.version, now() - (g || ' seconds')::interval,
+          now() + (g % 20000 - 4000 || ' minutes')::interval
         from t, generate_series(${from}, ${to}) g
         returning id, number
       ),

@@ -148,9 +148,21 @@ it("what waits past its limit is in the view of late ones, once the clock is mov
     due.length,
   );
   expect(await queueDueTimers(SYSTEM)).toEqual({ queued: 0 });
+  const late = await progress(tobias, { search: "", offset: 0, limit: 100, state: "late" });
+  expect(late.total).toBeGreaterThan(0);
+  expect(late.rows).toHaveLength(late.total);
+  // The longest past it first, and what a request keeps of its limits is what its open tasks say.
+  const limits = late.rows.map((r) => r.due_at!);
+  expect(limits).toEqual([...limits].sort((a, b) => a - b));
+  expect(limits.every((at) => at < late.now)).toBe(true);
   expect(
-    (await progress(tobias, { search: "", offset: 0, limit: 100, state: "late" })).total,
-  ).toBeGreaterThan(0);
+    await sql(`
+      select r.number, r.due_at, t.due_at
+      from request r left join (select request_id, min(due_at) as due_at from task where ended_at is null group by 1) t
+        on t.request_id = r.id
+      where r.due_at is distinct from t.due_at
+    `),
+  ).toEqual([]);
 });
 
 it("the catalogue and the office show what the demo promises", async () => {

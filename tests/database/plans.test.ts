@@ -47,10 +47,11 @@ async function seed() {
       select r.* from request r join task k on k.request_id = r.id and k.ended_at is null order by r.id limit 1
     ),
     n as (
-      insert into request (number, process_key, release_id, requester_id, title, status, state, version, started_at, ended_at)
+      insert into request (number, process_key, release_id, requester_id, title, status, state, version, started_at, ended_at, due_at)
       select 'MANY-' || g, (array['supplies', 'store-key', 'object-loan'])[1 + g % 3], t.release_id, t.requester_id,
         md5(g::text), case when g % 500 = 0 then 'stuck' when g % 2 = 0 then 'under way' else 'finished' end, t.state, t.version,
-        now() - (g || ' minutes')::interval, case when g % 2 = 0 then null else now() end
+        now() - (g || ' minutes')::interval, case when g % 2 = 0 then null else now() end,
+        case when g % 2 = 0 then now() + (g % 20000 - 4000 || ' minutes')::interval end
       from t, generate_series(1, ${MANY}) g
       returning id, ended_at
     ),

@@ -38,14 +38,8 @@ export async function progressCounts(
         late as (
           select 1
           from
-            (
-              select request_id
-              from task
-              where ended_at is null and due_at < $3
-              group by request_id
-            ) t
-            join request r on r.id = t.request_id
-            join mine m on m.process_key = r.process_key
+            mine m
+            join request r on r.process_key = m.process_key and r.ended_at is null and r.due_at < $3
           limit ${MOST_IN_VIEW + 1}
         )
       select

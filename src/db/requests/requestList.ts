@@ -36,13 +36,16 @@ function conditions(f: RequestFilter, bind: (v: unknown) => string): string[] {
   if (f.state === "open") where.push("r.ended_at is null");
   if (f.state === "ended") where.push("r.ended_at is not null");
   if (f.state === "stuck") where.push("r.status = 'stuck'");
-  if (f.state === "late") where.push("r.ended_at is null");
+  if (f.state === "late") where.push(`r.ended_at is null and r.due_at < ${bind(f.now)}`);
   if (f.search?.trim()) {
     const like = bind(`%${f.search.trim().replace(/[\\%_]/g, "\\$&")}%`);
     where.push(`(r.number ilike ${like} or r.title ilike ${like})`);
   }
   return where;
 }
+
+const orderOf = (f: RequestFilter): string =>
+  f.state === "late" ? "r.due_at, r.id" : "r.started_at desc, r.id desc";
 
 /**
  * The requests that are meant, in the order they are listed in: newest first, or past the limit the longest first. An
@@ -59,56 +62,32 @@ function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): 
         where person_id = ${bind(f.owner)}${f.process ? ` and process_key = ${bind(f.process)}` : ""}
       `
     : null;
-  if (f.state === "late") {
-    const now = bind(f.now);
-    return `
-      select r.*, t.due_at as sorted
-      ${lateTasks(now)}
-      and ${and(owned ? [`r.process_key in (${owned})`] : [])}
-      order by t.due_at, t.request_id, t.id
-    `;
-  }
+  const order = orderOf(f);
   // A rare word has an index of its own; a common one is soon found by going along the order.
   if (!owned || (f.search?.trim() && !many)) {
     const mine = owned ? [`r.process_key in (${owned})`] : [];
     return `
-      select r.*, null::timestamptz as sorted
+      select r.*
       from request r
       where ${and(!owned && f.process ? [`r.process_key = ${bind(f.process)}`] : mine)}
-      order by r.started_at desc, r.id desc
+      order by ${order}
     `;
   }
   const upTo = bind(f.offset + f.limit);
   return `
-    select r.*, null::timestamptz as sorted
+    select r.*
     from
       (${owned}) o
       cross join lateral (
         select *
         from request r
         where ${and(["r.process_key = o.process_key"])}
-        order by r.started_at desc, r.id desc
+        order by ${order}
         limit ${upTo}
       ) r
-    order by r.started_at desc, r.id desc
+    order by ${order}
   `;
 }
-
-/** Requests past a limit by their task that is so the longest, in that order by its index: none is sorted. */
-const lateTasks = (now: string): string => `
-  from task t join request r on r.id = t.request_id
-  where
-    t.ended_at is null
-    and t.due_at < ${now}
-    and not exists (
-      select 1
-      from task e
-      where
-        e.request_id = t.request_id
-        and e.ended_at is null
-        and (e.due_at, e.id) < (t.due_at, t.id)
-    )
-`;
 
 /** How many there are, up to `MOST_COUNTED`. */
 function counted(f: RequestFilter, bind: (v: unknown) => string): string {
@@ -119,10 +98,6 @@ function counted(f: RequestFilter, bind: (v: unknown) => string): string {
       `exists (select 1 from process_owner o where o.process_key = r.process_key and o.person_id = ${bind(f.owner)})`,
     );
   const all = where.join(" and ") || "true";
-  if (f.state === "late") {
-    const late = `select request_id from task where ended_at is null and due_at < ${bind(f.now)} group by request_id`;
-    return countedSql(`from (${late}) t join request r on r.id = t.request_id where ${all}`);
-  }
   return countedSql(`from request r where ${all}`);
 }
 
@@ -162,11 +137,7 @@ export async function listRequests(
             from task t
             where t.request_id = r.id and t.ended_at is null
           ) as step,
-          (
-            select min(t.due_at)
-            from task t
-            where t.request_id = r.id and t.ended_at is null
-          ) as due_at,
+          r.due_at,
           array(
             select distinct c.person_id
             from task_candidate c
@@ -176,7 +147,7 @@ export async function listRequests(
         from
           (${listed(f, bind, (known ?? 0) > MOST_COUNTED)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
           join process_release l on l.id = r.release_id
-        order by r.sorted, r.started_at desc, r.id desc
+        order by ${orderOf(f)}
       `,
       values,
     )

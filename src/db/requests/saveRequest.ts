@@ -34,6 +34,12 @@ export interface RequestChange {
   via: string | null;
 }
 
+/** The earliest limit of what waits for somebody. */
+function dueOf(s: RequestState): number | null {
+  const limits = Object.values(s.tasks).flatMap((t) => (isOpen(t) && t.due !== null ? [t.due] : []));
+  return limits.length > 0 ? limits.reduce((a, b) => Math.min(a, b)) : null;
+}
+
 /**
  * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would
  * cost more than the work itself. Writes nothing where the row's version is not the one decided on (a lock
@@ -94,9 +100,10 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             version,
             started_at,
             ended_at,
-            start_hash
+            start_hash,
+            due_at
           )
-        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17)
+        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18)
         returning id, process_key
       `
       : `
@@ -108,7 +115,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           state = $5,
           version = $6,
           ended_at = $7,
-          title = $10
+          title = $10,
+          due_at = $12
         where id = $1::bigint and version = $11
         returning id, process_key
       `;
@@ -145,8 +153,9 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           c.title,
           at(s.startedAt),
           c.fresh.startHash,
+          at(dueOf(s)),
         ]
-      : [c.title, c.from];
+      : [c.title, c.from, at(dueOf(s))];
   const { rows } = await db.query({
     name: c.id === null ? "save-new-request" : "save-request",
     text: `

@@ -41,6 +41,8 @@ export interface RequestView {
   endedAt: number | null;
   form: FormPage;
   trail: ShownLine[];
+  /** Of the trail, and of the path, what came before what is shown. */
+  earlier: { lines: number; stops: number };
   path: PathStop[];
   waiting: WaitingFor[];
   /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
@@ -52,13 +54,14 @@ export interface RequestView {
   now: number;
 }
 
+/** @param most lines of the trail and stones of the path, the newest; all where it is not said */
 export const requestView = defineUseCase(
   ["see request", "watch"],
-  async (c, number: string): Promise<RequestView> => {
+  async (c, number: string, most: number = Infinity): Promise<RequestView> => {
     const loaded = await loadRequest(c, { number }, true);
     const { db, d, row, release } = loaded;
     const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-    return { ...(await viewOf(c, loaded, reader)), form: await formOf(c, loaded, reader) };
+    return { ...(await viewOf(c, loaded, reader, most)), form: await formOf(c, loaded, reader) };
   },
 );
 
@@ -84,6 +87,7 @@ export async function viewOf(
   c: Call,
   loaded: Loaded,
   reader: FactsReader,
+  most: number,
 ): Promise<Omit<RequestView, "form">> {
   const { d, row, now, owner, release } = loaded;
   const { state, events } = row;
@@ -91,6 +95,15 @@ export async function viewOf(
   const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
   const open = openTasks(state);
   const watches = c.may({ action: "watch", owner });
+  const stops = pathOf(release, state, events);
+  const names = {
+    person: name,
+    step: stepName,
+    time: timeIn(c.actor.zone),
+    task: (id: string) => state.tasks[id] ?? null,
+    mends: watches,
+  };
+  const trail = await trailOf(loaded, reader, names, c.actor.zone, most);
   return {
     number: row.number,
     title: row.title,
@@ -100,19 +113,9 @@ export async function viewOf(
     result: state.result,
     startedAt: row.started_at,
     endedAt: row.ended_at,
-    trail: await trailOf(
-      loaded,
-      reader,
-      {
-        person: name,
-        step: stepName,
-        time: timeIn(c.actor.zone),
-        task: (id) => state.tasks[id] ?? null,
-        mends: watches,
-      },
-      c.actor.zone,
-    ),
-    path: pathOf(release, state, events).map((s) => ({
+    trail: trail.lines,
+    earlier: { lines: trail.earlier, stops: Math.max(0, stops.length - most) },
+    path: stops.slice(-most).map((s) => ({
       ...s,
       said: s.said.map((x) => ({ ...x, by: x.by && name(x.by) })),
     })),

@@ -51,7 +51,7 @@ export interface TaskView {
 /** One task of this person's, with the form as their step allows it and whatever they had typed already. */
 export const taskView = defineUseCase(
   ["see request", "watch"],
-  async (c, number: string, taskId: string): Promise<TaskView> => {
+  async (c, number: string, taskId: string, most: number = Infinity): Promise<TaskView> => {
     const loaded = await loadRequest(c, { number }, true);
     const { db, d, row, now, release } = loaded;
     const task = row.state.tasks[taskId];
@@ -88,7 +88,7 @@ export const taskView = defineUseCase(
     const data = { ...row.state.data, ...editable };
     // What was added for this answer is not sent yet.
     const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] });
-    const request = await viewOf(c, loaded, reader);
+    const request = await viewOf(c, loaded, reader, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
     const extra = new Turn(release, row.state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
@@ -163,7 +163,7 @@ export const lateTask = defineUseCase(
     const task = row.state.tasks[taskId];
     if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
     const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-    const { trail } = await viewOf(c, loaded, reader);
+    const { trail } = await viewOf(c, loaded, reader, Infinity);
     const about = new Set(trail.filter((l) => l.task === taskId).map((l) => l.seq));
     // Where a colleague's answer ended it, that says why.
     const beside = Object.values(row.state.tasks).filter((t) => t.visit === task.visit && t.by);

@@ -32,23 +32,30 @@ export interface ShownLine extends TrailLine {
 /** Most changes of one event that are listed. */
 const MOST = 30;
 
-/** The trail without what reads fields hidden from this person, with what each event changed as far as they may see it. */
+/**
+ * The trail without what reads fields hidden from this person, with what each event changed as far as they may see it.
+ * @param most lines, the newest; how many came before them is told
+ */
 export async function trailOf(
   loaded: Loaded,
   reader: FactsReader,
   names: TrailNames,
   zone: string,
-): Promise<ShownLine[]> {
+  most: number,
+): Promise<{ lines: ShownLine[]; earlier: number }> {
   const { d, row, now, release, access } = loaded;
   const { events, keys } = row;
   const { fields } = release.definition;
   const hidden = hiddenReads(fields, access);
+  const all = trailLines(events, names, KINDS);
+  const lines = all.slice(-most);
+  const since = lines[0]?.seq ?? 0;
   const changed = new Map<number, ValueChange[]>();
   const datas: FormData[] = [];
   let data: FormData = {};
   for (const e of events) {
     if (e.type !== "request started" && e.type !== "data changed" && e.type !== "values set") continue;
-    if (e.type !== "request started") {
+    if (e.type !== "request started" && e.seq >= since) {
       changed.set(e.seq, valueChanges(fields, data, e.data, access));
       // What values were and are is named by the people and records they stand for.
       datas.push(e.data, Object.fromEntries(Object.keys(e.data).map((id) => [id, data[id] ?? null])));
@@ -74,15 +81,16 @@ export async function trailOf(
       row: null,
     };
   };
-  return trailLines(events, names, KINDS).map((l) => {
-    const all = changed.get(l.seq) ?? [];
+  const shown = lines.map((l): ShownLine => {
+    const values = changed.get(l.seq) ?? [];
     return {
       ...l,
       why: l.why.filter((x) => !x.reads.some(hidden)),
       byName: l.by && names.person(l.by),
       key: (l.by && keys.get(l.seq)) || null,
-      changes: all.slice(0, MOST).map(said),
-      more: Math.max(0, all.length - MOST),
+      changes: values.slice(0, MOST).map(said),
+      more: Math.max(0, values.length - MOST),
     };
   });
+  return { lines: shown, earlier: all.length - shown.length };
 }

@@ -3,6 +3,7 @@ import { requestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AreaHere } from "../../../shell/areaHere";
+import { Earlier, shownOf } from "../../../shell/Earlier";
 import { Missing } from "../../../shell/Missing";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
@@ -14,10 +15,15 @@ export async function generateMetadata({ params }: { params: Promise<{ number: s
   return { title: (await params).number };
 }
 
-export default async function RequestPage({ params }: { params: Promise<{ number: string }> }) {
+interface Props {
+  params: Promise<{ number: string }>;
+  searchParams: Promise<{ trail?: string }>;
+}
+
+export default async function RequestPage({ params, searchParams }: Props) {
   const { number } = await params;
   const actor = await requireActor(`/requests/${number}`);
-  const page = await answerOf(await requestView(actor, number));
+  const page = await answerOf(await requestView(actor, number, shownOf((await searchParams).trail)));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
   const v = page.value;
   const others = v.mayWatch ? "/progress" : "/desk";
@@ -59,11 +65,13 @@ export default async function RequestPage({ params }: { params: Promise<{ number
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>
+          <Earlier n={v.earlier.stops} what="stones" href="?trail=all" />
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
           <h2 className="mt-7 mb-2">Trail</h2>
           <div aria-live="polite">
             <Trail lines={v.trail} zone={actor.zone} />
           </div>
+          <Earlier n={v.earlier.lines} what="lines" href="?trail=all" />
         </aside>
       </div>
     </>

@@ -2,16 +2,22 @@ import Link from "next/link";
 import { lateTask, leftText, taskView } from "@/services";
 import { Banner, Mark, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
+import { Earlier, shownOf } from "../../../../shell/Earlier";
 import { Missing } from "../../../../shell/Missing";
 import { Path } from "../../../../shell/Path";
 import { Trail } from "../../../../shell/Trail";
 import { AnswerForm } from "./AnswerForm";
 import { Late } from "./Late";
 
-export default async function TaskPage({ params }: { params: Promise<{ number: string; task: string }> }) {
+interface Props {
+  params: Promise<{ number: string; task: string }>;
+  searchParams: Promise<{ trail?: string }>;
+}
+
+export default async function TaskPage({ params, searchParams }: Props) {
   const { number, task } = await params;
   const actor = await requireActor(`/desk/${number}/${task}`);
-  const page = await answerOf(await taskView(actor, number, task));
+  const page = await answerOf(await taskView(actor, number, task, shownOf((await searchParams).trail)));
   if (!page.ok) {
     const late = await answerOf(await lateTask(actor, number, task));
     return late.ok ? (
@@ -76,6 +82,7 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>
+        <Earlier n={v.request.earlier.stops} what="stones" href="?trail=all" />
         <Path
           stops={v.request.path}
           waiting={v.request.waiting}
@@ -84,6 +91,7 @@ export default async function TaskPage({ params }: { params: Promise<{ number: s
         />
         <h2 className="mt-7 mb-2">Trail</h2>
         <Trail lines={v.request.trail} zone={actor.zone} />
+        <Earlier n={v.request.earlier.lines} what="lines" href="?trail=all" />
       </aside>
     </div>
   );
