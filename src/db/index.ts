@@ -34,4 +34,4 @@ export type { Job } from "./jobs";
 export type { FileRow } from "./files";
 export type { ApiKeyRow } from "./apiKeys";
 export type { LogRow } from "./officeLog";
-export { MOST_COUNTED } from "./cappedCount";
+export { MOST_COUNTED, MOST_FOUND, mostCounted } from "./cappedCount";

@@ -17,14 +17,6 @@ export interface PersonRow {
 const COLUMNS =
   "id, name, email, job_title, department, site, manager_id, calendar_key, zone, office_rights, active, shows";
 
-export const allPeople = async (db: Db): Promise<PersonRow[]> =>
-  (
-    await db.query<PersonRow>({
-      name: "people",
-      text: `select ${COLUMNS} from person where kind = 'person' order by name`,
-    })
-  ).rows;
-
 export interface ServiceRow {
   id: string;
   name: string;
@@ -32,13 +24,54 @@ export interface ServiceRow {
   purpose: string;
   active: boolean;
 }
-export const allServices = async (db: Db): Promise<ServiceRow[]> =>
-  (
-    await db.query<ServiceRow>({
-      name: "services",
-      text: "select id, name, job_title as purpose, active from person where kind = 'service' order by name",
-    })
-  ).rows;
+/** Rows of people and of services, and what must be known to read only what changes after them. */
+export interface PeopleRead {
+  people: PersonRow[];
+  services: ServiceRow[];
+  /** How many rows there are in all. */
+  count: number;
+  /** What is written by a transaction from this one on was not seen, or may not have been. */
+  floor: string;
+  /** Whether the transaction that read has written something itself: it may be taken back, and what it saw with it. */
+  own: boolean;
+}
+/** @param since the `floor` of an earlier reading; null for everybody */
+export async function readPeople(db: Db, since: string | null): Promise<PeopleRead> {
+  const { rows } = await db.query({
+    name: since === null ? "people" : "people-since",
+    text: `
+      select
+        ${COLUMNS},
+        kind = 'service' as service,
+        s.count,
+        s.floor,
+        s.own
+      from
+        (
+          select
+            (select count(*)::int from person) as count,
+            pg_snapshot_xmin(pg_current_snapshot())::text as floor,
+            pg_current_xact_id_if_assigned() is not null as own
+        ) s
+        left join person on ${since === null ? "true" : "changed >= $1::xid8"}
+    `,
+    values: since === null ? [] : [since],
+  });
+  const { count, floor, own } = rows[0];
+  // Without any row that is meant there is one that holds only what is known of all.
+  const all = rows.filter((r) => r.id !== null);
+  return {
+    count,
+    floor,
+    own,
+    people: all
+      .filter((r) => !r.service)
+      .map(({ service: _s, count: _c, floor: _f, own: _o, ...p }) => p as PersonRow),
+    services: all
+      .filter((r) => r.service)
+      .map((r) => ({ id: r.id, name: r.name, purpose: r.job_title, active: r.active })),
+  };
+}
 
 /** False when the id or the name is taken. */
 export async function insertService(db: Db, s: ServiceRow): Promise<boolean> {

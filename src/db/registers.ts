@@ -1,7 +1,7 @@
 import type { Column, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import pg from "pg";
-import { cappedCount, MOST_COUNTED } from "./cappedCount";
+import { cappedCount, mostCounted } from "./cappedCount";
 import { databaseUrl, type Db } from "./pool";
 
 /** Register tables live in a schema of their own. Names are checked before they come near SQL, and quoted. */
@@ -408,8 +408,9 @@ export async function findRecords(
         ]
       : [];
   });
-  const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values);
-  if (q.offset >= MOST_COUNTED) return { rows: [], total };
+  const most = mostCounted(q.search);
+  const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values, most);
+  if (q.offset >= most) return { rows: [], total };
   const rows = (
     await db.query(
       `

@@ -36,7 +36,7 @@ export {
   type Badges,
   type Notice,
 } from "./desk/notices";
-export { MOST_COUNTED } from "@/db";
+export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
 export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
 export { findPeople, type FoundPerson } from "./find/findPeople";
 export { find, type Found } from "./find/find";

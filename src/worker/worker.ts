@@ -71,6 +71,14 @@ async function startOn(
     pgPool: pool,
     concurrency,
     pollInterval: 500,
+    preset: {
+      worker: {
+        // A few jobs at a time are fetched and ended, because a round trip costs as much as a job; few, so that what
+        // somebody waits for is not long behind them, and little is to be handed out again when a worker dies.
+        localQueue: { size: 4 * concurrency, ttl: 10_000 },
+        completeJobBatchDelay: 0,
+      },
+    },
     // Whichever worker comes first.
     parsedCronItems: parseCronItems(SCHEDULE),
     noHandleSignals: true,

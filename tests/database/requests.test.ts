@@ -56,6 +56,14 @@ describe("Store key", () => {
     expect((await stateOf(n)).data["exception"]).toBeNull();
     value(await answer(n, "fintan.galloway", "approve"));
     value(await answer(n, "eamon.stack", "done", "", { keynumber: "K-12" }));
+    const lucia = await person("lucia.penrose");
+    const whole = value(await requestView(lucia, n));
+    const newest = value(await requestView(lucia, n, 2));
+    expect(whole.earlier).toEqual({ lines: 0, stops: 0 });
+    expect(newest.trail).toEqual(whole.trail.slice(-2));
+    expect(newest.path).toEqual(whole.path.slice(-2));
+    expect(newest.earlier).toEqual({ lines: whole.trail.length - 2, stops: whole.path.length - 2 });
+    expect(newest.earlier.stops).toBeGreaterThan(0);
     expect((await sql("select key_status, key_holder from register.stores where id = 1"))[0]).toEqual({
       key_status: "out",
       key_holder: "lucia.penrose",

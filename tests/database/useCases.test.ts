@@ -37,6 +37,8 @@ const OTHERS: Record<string, string> = {
   MOST_IN_VIEW: "how far views are counted",
   PEOPLE_PAGE: "how many stand on a page",
   MOST_COUNTED: "how far lists are counted",
+  MOST_FOUND: "how far what is found is counted",
+  mostCounted: "how far a list is counted",
   providerName: "a setting",
   goToProvider: "sends somebody to the provider of sign-ins",
   comeBack: "tells who somebody is, as the provider says",

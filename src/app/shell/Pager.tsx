@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { MOST_COUNTED } from "@/services";
+import { mostCounted } from "@/services";
 import { buttonClass } from "@/ui";
 
 /** Where one is in a long list, and the ways on. A list that is not counted to its end says so, and what to do. */
@@ -9,22 +9,26 @@ export function Pager({
   total,
   href,
   what,
+  search,
 }: {
   page: number;
   size: number;
   total: number;
   href(page: number): string;
   what: string;
+  /** What was searched for, if anything. */
+  search?: string;
 }) {
   if (total === 0) return null;
-  const more = total > MOST_COUNTED;
-  const last = Math.ceil(Math.min(total, MOST_COUNTED) / size);
+  const most = mostCounted(search);
+  const more = total > most;
+  const last = Math.ceil(Math.min(total, most) / size);
   const from = (page - 1) * size + 1;
   return (
     <nav aria-label={`Pages of ${what}`} className="mt-3 flex flex-wrap items-center gap-3 text-sm text-soft">
       <span>
         {from} to {Math.min(page * size, total)} of{" "}
-        {more ? `more than ${MOST_COUNTED.toLocaleString("en-IE")}` : total.toLocaleString("en-IE")} {what}
+        {more ? `more than ${most.toLocaleString("en-IE")}` : total.toLocaleString("en-IE")} {what}
         {more && page === last && ". Search, or sort another way, to come to the others"}
       </span>
       {page > 1 && (

@@ -46,11 +46,33 @@ export const readTrail = (
   keys: new Map(rows.flatMap(([seq, , , , , , key]) => (key === null ? [] : [[seq, key] as const]))),
 });
 
-/** Timers of a request that are due, earliest first: they must fire in order even when found late. */
-export const dueTimers = async (db: Db, request: string, now: string): Promise<string[]> =>
+/**
+ * Timers of a request that are due, earliest first: they must fire in order even when found late.
+ * @param moment that counts; null for now by the application's clock, which is the machine's and the offset kept
+ */
+export const dueTimers = async (db: Db, request: string, moment: string | null): Promise<string[]> =>
   (
-    await db.query("select id from timer where request_id = $1 and due_at <= $2 order by due_at, id", [
-      request,
-      now,
-    ])
+    await db.query({
+      name: "due-timers",
+      text: `
+        select id
+        from timer
+        where
+          request_id = $1
+          and due_at <= coalesce(
+            $2::timestamptz,
+            to_timestamp(
+              (
+                $3::float8 + (
+                  select (value #>> '{}')::float8
+                  from setting
+                  where key = 'clock_offset'
+                )
+              ) / 1000
+            )
+          )
+        order by due_at, id
+      `,
+      values: [request, moment, Date.now()],
+    })
   ).rows.map((r) => r.id);

@@ -1,4 +1,4 @@
-import { countedSql, MOST_COUNTED } from "../cappedCount";
+import { countedSql, mostCounted } from "../cappedCount";
 import type { Db } from "../pool";
 
 export interface RequestListRow {
@@ -89,7 +89,7 @@ function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): 
   `;
 }
 
-/** How many there are, up to `MOST_COUNTED`. */
+/** How many there are, up to `mostCounted`. */
 function counted(f: RequestFilter, bind: (v: unknown) => string): string {
   const where = conditions(f, bind);
   if (f.process) where.push(`r.process_key = ${bind(f.process)}`);
@@ -98,7 +98,7 @@ function counted(f: RequestFilter, bind: (v: unknown) => string): string {
       `exists (select 1 from process_owner o where o.process_key = r.process_key and o.person_id = ${bind(f.owner)})`,
     );
   const all = where.join(" and ") || "true";
-  return countedSql(`from request r where ${all}`);
+  return countedSql(`from request r where ${all}`, mostCounted(f.search));
 }
 
 async function count(db: Db, f: RequestFilter): Promise<number> {
@@ -107,14 +107,15 @@ async function count(db: Db, f: RequestFilter): Promise<number> {
   return (await db.query(sql, values)).rows[0].n;
 }
 
-/** One page of requests, and how many there are, counted up to `MOST_COUNTED`. */
+/** One page of requests, and how many there are, counted up to `mostCounted`. */
 export async function listRequests(
   db: Db,
   f: RequestFilter,
 ): Promise<{ rows: RequestListRow[]; total: number }> {
   // Whether a word is rare must be known before the list is asked for.
-  const known = f.search?.trim() || f.offset >= MOST_COUNTED ? await count(db, f) : null;
-  if (f.offset >= MOST_COUNTED) return { rows: [], total: known! };
+  const most = mostCounted(f.search);
+  const known = f.search?.trim() || f.offset >= most ? await count(db, f) : null;
+  if (f.offset >= most) return { rows: [], total: known! };
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
   const rows = (
@@ -145,7 +146,7 @@ export async function listRequests(
             order by 1
           ) as waiting_for
         from
-          (${listed(f, bind, (known ?? 0) > MOST_COUNTED)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
+          (${listed(f, bind, (known ?? 0) > most)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
           join process_release l on l.id = r.release_id
         order by ${orderOf(f)}
       `,

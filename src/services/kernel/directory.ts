@@ -76,38 +76,77 @@ const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
   },
 };
 
+/** Everybody as they were read last, to which only what changed since is added. */
+interface Everybody {
+  people: Map<string, PersonRow>;
+  services: Map<string, people.ServiceRow>;
+  floor: string;
+}
+let everybody: Everybody | null = null;
+
+const byName = (a: { name: string }, b: { name: string }): number => {
+  if (a.name === b.name) return 0;
+  return a.name < b.name ? -1 : 1;
+};
+/** The rows there were with those that changed in their places; in order of names. */
+function withChanged<R extends { id: string; name: string }>(
+  old: ReadonlyMap<string, R>,
+  changed: readonly R[],
+): Map<string, R> {
+  const all = new Map(old);
+  for (const r of changed) all.set(r.id, r);
+  // Mostly nobody is called otherwise, and sorting ten thousand is what would take time.
+  const renamed = changed.some((r) => old.get(r.id)?.name !== r.name);
+  return renamed ? new Map([...all.values()].sort(byName).map((r) => [r.id, r])) : all;
+}
+
 async function readPeople(db: Db): Promise<Parts["people"]> {
-  const everyone = await people.allPeople(db);
-  const programs = await people.allServices(db);
-  const facts = (p: PersonFacts) => [p.id, p] as const;
+  const before = everybody;
+  let read = await people.readPeople(db, before?.floor ?? null);
+  let now: Everybody = {
+    people: withChanged(before?.people ?? new Map<string, PersonRow>(), read.people),
+    services: withChanged(before?.services ?? new Map<string, people.ServiceRow>(), read.services),
+    floor: read.floor,
+  };
+  // Somebody is gone, or changed from one kind into the other: that cannot be told from what changed.
+  if (before && now.people.size + now.services.size !== read.count) {
+    read = await people.readPeople(db, null);
+    now = {
+      people: withChanged(new Map<string, PersonRow>(), read.people),
+      services: withChanged(new Map<string, people.ServiceRow>(), read.services),
+      floor: read.floor,
+    };
+  }
+  // What a transaction has seen of itself is nothing to go on from: it may be taken back.
+  if (!read.own) everybody = now;
+  const facts: Record<string, PersonFacts> = {};
+  for (const p of now.people.values())
+    facts[p.id] = {
+      id: p.id,
+      name: p.name,
+      email: p.email,
+      jobTitle: p.job_title,
+      department: p.department,
+      site: p.site,
+    };
+  for (const p of now.services.values())
+    facts[p.id] = {
+      id: p.id,
+      name: p.name,
+      email: "",
+      jobTitle: p.purpose,
+      department: "",
+      site: "",
+      service: true,
+    };
+  const managers: Record<string, string> = {};
+  for (const p of now.people.values()) if (p.manager_id) managers[p.id] = p.manager_id;
   return {
-    people: new Map(everyone.map((p) => [p.id, p])),
-    services: new Map(programs.map((p) => [p.id, p])),
-    facts: Object.fromEntries([
-      ...everyone.map((p) =>
-        facts({
-          id: p.id,
-          name: p.name,
-          email: p.email,
-          jobTitle: p.job_title,
-          department: p.department,
-          site: p.site,
-        }),
-      ),
-      ...programs.map((p) =>
-        facts({
-          id: p.id,
-          name: p.name,
-          email: "",
-          jobTitle: p.purpose,
-          department: "",
-          site: "",
-          service: true,
-        }),
-      ),
-    ]),
-    managers: Object.fromEntries(everyone.flatMap((p) => (p.manager_id ? [[p.id, p.manager_id]] : []))),
-    office: everyone.map((p) => ({
+    people: now.people,
+    services: now.services,
+    facts,
+    managers,
+    office: [...now.people.values()].map((p) => ({
       id: p.id,
       name: p.name,
       manager: p.manager_id,
@@ -147,7 +186,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     return value;
   };
   // One after the other: the caller may hold one connection only.
-  const everybody = await part("people");
+  const persons = await part("people");
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
@@ -156,10 +195,10 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const offered = await part("offered");
   cached = {
     version,
-    people: everybody.people,
-    services: everybody.services,
-    facts: everybody.facts,
-    managers: everybody.managers,
+    people: persons.people,
+    services: persons.services,
+    facts: persons.facts,
+    managers: persons.managers,
     groups: new Map(groups.map((g) => [g.key, g])),
     absences,
     duties,
@@ -167,7 +206,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     calendars: new Map(calendars.map((c) => [c.key, c])),
     registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
     office: {
-      people: everybody.office,
+      people: persons.office,
       groups,
       duties: [...duties],
       calendars,

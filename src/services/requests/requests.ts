@@ -270,9 +270,8 @@ export const act = defineUseCase(
 export const fireTimers = defineView(
   ["run jobs"],
   async (c, requestId: string, occasion?: Occasion): Promise<{ fired: number } & Consequences> => {
-    const db = getPool();
-    const now = occasion?.at ?? Date.now() + (await clockOffset(db));
-    const due = c.may({ action: "run jobs" }) ? await requests.dueTimers(db, requestId, at(now)!) : [];
+    const moment = occasion ? at(occasion.at) : null;
+    const due = c.may({ action: "run jobs" }) ? await requests.dueTimers(getPool(), requestId, moment) : [];
     const all: { fired: number } & Consequences = {
       fired: 0,
       changes: { tasks: [], setTimers: [], clearTimers: [] },

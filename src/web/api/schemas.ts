@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { MOST_COUNTED } from "@/services";
+import { MOST_COUNTED, MOST_FOUND } from "@/services";
 
 /** What the operations of the API have in common. Those with an id stand among the document's schemas. */
 export const time = z.iso.datetime().describe("UTC, RFC 3339");
@@ -63,4 +63,6 @@ export const unclear = z.record(z.string(), z.string());
 /** How many there are of a list. */
 export const total = z
   .int()
-  .describe(`Counted up to ${MOST_COUNTED}; one more than that means that there are more.`);
+  .describe(
+    `Counted up to ${MOST_COUNTED}, and where something is searched for up to ${MOST_FOUND}; one more than that means that there are more.`,
+  );

@@ -141,6 +141,7 @@ export default async function ProgressPage({
             total={total}
             href={(p) => href({ page: String(p) })}
             what="requests"
+            search={q.q ?? ""}
           />
         </>
       )}

@@ -162,6 +162,7 @@ export default async function RegisterPage({
         total={total}
         href={(p) => href({ page: String(p) })}
         what={shape.name.toLowerCase()}
+        search={search}
       />
     </>
   );
