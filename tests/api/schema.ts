@@ -1449,7 +1449,7 @@ export interface operations {
            */
           "application/json": {
             requests: components["schemas"]["RequestSummary"][];
-            /** @description Counted up to 10000; one more than that means that there are more. */
+            /** @description Counted up to 5000, and where something is searched for up to 2000; one more than that means that there are more. */
             total: number;
           };
         };
@@ -2487,7 +2487,7 @@ export interface operations {
            */
           "application/json": {
             records: components["schemas"]["Record"][];
-            /** @description Counted up to 10000; one more than that means that there are more. */
+            /** @description Counted up to 5000, and where something is searched for up to 2000; one more than that means that there are more. */
             total: number;
           };
         };
