@@ -32,6 +32,8 @@ export interface PeopleRead {
   count: number;
   /** What is written by a transaction from this one on was not seen, or may not have been. */
   floor: string;
+  /** Which table it was, of which running server: one brought back from a backup is another, and numbers anew. */
+  table: string;
   /** Whether the transaction that read has written something itself: it may be taken back, and what it saw with it. */
   own: boolean;
 }
@@ -45,28 +47,31 @@ export async function readPeople(db: Db, since: string | null): Promise<PeopleRe
         kind = 'service' as service,
         s.count,
         s.floor,
+        s."table",
         s.own
       from
         (
           select
             (select count(*)::int from person) as count,
             pg_snapshot_xmin(pg_current_snapshot())::text as floor,
+            pg_postmaster_start_time()::text || ' ' || to_regclass('person')::oid as "table",
             pg_current_xact_id_if_assigned() is not null as own
         ) s
         left join person on ${since === null ? "true" : "changed >= $1::xid8"}
     `,
     values: since === null ? [] : [since],
   });
-  const { count, floor, own } = rows[0];
+  const { count, floor, table, own } = rows[0];
   // Without any row that is meant there is one that holds only what is known of all.
   const all = rows.filter((r) => r.id !== null);
   return {
     count,
     floor,
+    table,
     own,
     people: all
       .filter((r) => !r.service)
-      .map(({ service: _s, count: _c, floor: _f, own: _o, ...p }) => p as PersonRow),
+      .map(({ service: _s, count: _c, floor: _f, table: _t, own: _o, ...p }) => p as PersonRow),
     services: all
       .filter((r) => r.service)
       .map((r) => ({ id: r.id, name: r.name, purpose: r.job_title, active: r.active })),

@@ -95,7 +95,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
   );
   if (narrow)
     return (
-      <div>
+      <div className="@container">
         {drawn.map((row, i) => (
           <fieldset key={row["#"]} className="mb-3 border-l-2 border-line-strong pl-3">
             <legend className="flex items-center gap-2 text-sm text-soft">
@@ -109,7 +109,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
             {columns.map((c) => (
               <div
                 key={c.id}
-                className="mb-1.5 grid grid-cols-[minmax(5rem,8rem)_minmax(0,1fr)] items-center gap-2"
+                className="mb-1.5 grid items-center gap-x-2 @min-[17rem]:grid-cols-[minmax(5rem,8rem)_minmax(0,1fr)]"
               >
                 <label className="text-sm text-soft" htmlFor={`${field.id}/${row["#"]}/${c.id}`}>
                   {c.name}

@@ -6,8 +6,8 @@ import {
   checkTemplate,
   compile,
   environment,
-  evaluate,
   templateText,
+  valueInText,
   type Names,
   type Scope,
   type Surroundings,
@@ -30,6 +30,8 @@ export interface TemplateFieldProps {
   lines?: number;
   /** Whether a name is that of a sum of money, which reads with its cents. */
   money(name: string): boolean;
+  /** Whether a name is that of a field worked out as a sum: one of nothing reads as 0. */
+  sum(name: string): boolean;
 }
 
 const asWritten = (text: string) => text;
@@ -43,18 +45,23 @@ export function TemplateField(p: TemplateFieldProps) {
   const { problems, parts } = useMemo(() => checkTemplate(text, scope), [text, scope]);
   const mistake = problems[0] ?? null;
   const env = useMemo(() => (names ? environment(names, p.around) : null), [names, p.around]);
-  const { money } = p;
+  const { money, sum } = p;
   const read = useMemo(() => {
     if (!env || mistake) return null;
     const programs = new Map(
-      parts.flatMap((x) => (x.checked.ast ? [[x.formula, compile(x.checked.ast)] as const] : [])),
+      parts.flatMap(({ formula, checked: { ast } }) =>
+        ast ? [[formula, { ast, program: compile(ast) }] as const] : [],
+      ),
     );
     return templateText(
       text,
-      (f) => evaluate(programs.get(f)!, { ...env, fuel: { left: 1_000_000 } }),
+      (f) => {
+        const { ast, program } = programs.get(f)!;
+        return valueInText(ast, program, { ...env, fuel: { left: 1_000_000 } }, sum);
+      },
       money,
     );
-  }, [env, mistake, parts, text, money]);
+  }, [env, mistake, parts, text, money, sum]);
   const mend = () => {
     if (mistake?.mend) draft.setText(mistake.mend.insert);
   };

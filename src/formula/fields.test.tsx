@@ -146,6 +146,7 @@ describe("a text with values in it", () => {
         names={names}
         whose="“Small”"
         money={(n) => n === "Total"}
+        sum={() => false}
         onCommit={(t) => kept.push(t)}
         {...(lines ? { lines } : {})}
       />

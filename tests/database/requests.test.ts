@@ -497,6 +497,50 @@ it("eight people answering at once, all of whom must agree: each counts once, an
   }
 });
 
+it("a request is called by a record that the same command has written", async () => {
+  const definition: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key: "named-after",
+    name: "Named after",
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: "NAMED", digits: 4 },
+    title: "For {Kept.Institution}",
+    access: {},
+    samples: [],
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+    fields: [
+      { id: "what", name: "What", kind: "text" },
+      { id: "kept", name: "Kept", kind: "look-up", register: "borrowers" },
+    ],
+    route: [
+      {
+        id: "add",
+        name: "Add",
+        kind: "write",
+        op: "add",
+        register: "borrowers",
+        values: [{ column: "name", value: "What" }],
+        into: "kept",
+      },
+      {
+        id: "look",
+        name: "Look",
+        kind: "complete",
+        who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
+        button: "Done",
+      },
+      { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+    ],
+  };
+  value(await createProcess(SYSTEM, definition));
+  value(await releaseDraft(SYSTEM, "named-after", "1.0.0", ""));
+  const n = await start("lucia.penrose", "named-after", { what: "Moor House" });
+  expect(await sql("select title from request where number = $1", [n])).toEqual([
+    { title: "For Moor House" },
+  ]);
+});
+
 it("writes that go round in a circle leave nothing behind but a request that is stuck and says where", async () => {
   const raise = (id: string, name: string): Step => ({
     id,

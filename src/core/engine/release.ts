@@ -1,4 +1,4 @@
-import { checkFormula, compile, type Node, type Program, type Reads } from "../expression";
+import { checkFormula, compile, isSumCall, type Node, type Program, type Reads } from "../expression";
 import {
   compileForm,
   flatFields,
@@ -47,6 +47,8 @@ export interface CompiledRelease {
   fieldNames: ReadonlySet<string>;
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
+  /** Names of the fields that are worked out as a sum. */
+  sums: ReadonlySet<string>;
 }
 
 /** Compiles a definition. One with problems still compiles: a formula with a mistake comes to nothing. */
@@ -88,6 +90,12 @@ export function compileRelease(
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(
       flatFields(definition.fields).flatMap((f) => (kinds.fields[f.kind].has.money ? [f.name] : [])),
+    ),
+    sums: new Set(
+      flatFields(definition.fields).flatMap((f) => {
+        const worked = prepared.programs[f.id]?.worked;
+        return worked && isSumCall(worked) ? [f.name] : [];
+      }),
     ),
     formula: (step, place, text) => {
       const found = formulas.get(`${step}|${place}|${text}`);

@@ -51,12 +51,14 @@ export function harness(
   /** People who are not there any more, from when they are put in. */
   const left = new Set<string>();
   let at = T0;
+  let called: string | null = null;
   const send = (command: Command) => {
     const facts = officeFacts(at, known(), away, left);
     const { decision: d, title } = decideAndName(release, state, command, facts);
     if (d.ok) {
       // The name worked out on the way is the one somebody who comes later would work out.
-      if (title !== null) expect(title).toBe(new Turn(release, d.state, facts, null).title());
+      called = new Turn(release, d.state, facts, null).title();
+      if (title !== null) expect(title).toBe(called);
       events.push(...d.events);
       state = d.state;
     }
@@ -82,6 +84,8 @@ export function harness(
     get state() {
       return state;
     },
+    /** What it is called after the last command. */
+    title: () => called ?? "",
     events,
     left,
     open,

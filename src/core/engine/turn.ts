@@ -4,6 +4,7 @@ import {
   evaluate,
   explain,
   templateText,
+  valueInText,
   type FormulaProblem,
   type Names,
   type Value,
@@ -190,7 +191,8 @@ export class Turn {
     // A text decides nothing: what cannot be worked out is left out of it, like what is empty.
     const valueOf = (formula: string): Value => {
       const f = this.formula(step, place, formula);
-      return f ? evaluate(f.program, environment(names, this.facts)) : null;
+      const env = environment(names, this.facts);
+      return f ? valueInText(f.ast, f.program, env, (name) => this.release.sums.has(name)) : null;
     };
     return templateText(template, valueOf, (name) => this.release.money.has(name));
   }

@@ -32,6 +32,7 @@ export type { Surroundings } from "./surroundings";
 export { braceMistakes, formulaStart, mapTemplate, templateParts } from "./template";
 export { readText } from "./readText";
 export { templateText } from "./templateText";
+export { isSumCall, valueInText } from "./valueInText";
 export { checkTemplate, templateCompletions } from "./templateCheck";
 export { saidValue, trace, type TraceLine } from "./trace";
 export * from "./types";

@@ -81,6 +81,7 @@ interface Everybody {
   people: Map<string, PersonRow>;
   services: Map<string, people.ServiceRow>;
   floor: string;
+  table: string;
 }
 let everybody: Everybody | null = null;
 
@@ -100,22 +101,22 @@ function withChanged<R extends { id: string; name: string }>(
   return renamed ? new Map([...all.values()].sort(byName).map((r) => [r.id, r])) : all;
 }
 
+const joined = (before: Everybody | null, read: people.PeopleRead): Everybody => ({
+  people: withChanged(before?.people ?? new Map<string, PersonRow>(), read.people),
+  services: withChanged(before?.services ?? new Map<string, people.ServiceRow>(), read.services),
+  floor: read.floor,
+  table: read.table,
+});
+
 async function readPeople(db: Db): Promise<Parts["people"]> {
   const before = everybody;
   let read = await people.readPeople(db, before?.floor ?? null);
-  let now: Everybody = {
-    people: withChanged(before?.people ?? new Map<string, PersonRow>(), read.people),
-    services: withChanged(before?.services ?? new Map<string, people.ServiceRow>(), read.services),
-    floor: read.floor,
-  };
-  // Somebody is gone, or changed from one kind into the other: that cannot be told from what changed.
-  if (before && now.people.size + now.services.size !== read.count) {
+  let now = joined(before, read);
+  // Somebody is gone, or changed from one kind into the other, or it is another table: what changed does not tell that.
+  const all = now.people.size + now.services.size === read.count && now.table === (before ?? now).table;
+  if (!all) {
     read = await people.readPeople(db, null);
-    now = {
-      people: withChanged(new Map<string, PersonRow>(), read.people),
-      services: withChanged(new Map<string, people.ServiceRow>(), read.services),
-      floor: read.floor,
-    };
+    now = joined(null, read);
   }
   // What a transaction has seen of itself is nothing to go on from: it may be taken back.
   if (!read.own) everybody = now;

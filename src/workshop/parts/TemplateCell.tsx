@@ -4,16 +4,18 @@ import { TemplateField, type TemplateFieldProps } from "@/formula";
 import { useDraft } from "../draft/DraftProvider";
 
 /** A text with formulas in braces, read against the chosen sample. */
-export function TemplateCell(p: Omit<TemplateFieldProps, "around" | "whose" | "names" | "money">) {
+export function TemplateCell(p: Omit<TemplateFieldProps, "around" | "whose" | "names" | "money" | "sum">) {
   const { facts, turn, sample } = useDraft();
   const release = turn?.release;
   const money = useCallback((name: string) => release?.money.has(name) ?? false, [release]);
+  const sum = useCallback((name: string) => release?.sums.has(name) ?? false, [release]);
   return (
     <TemplateField
       {...p}
       names={turn?.names() ?? null}
       around={facts}
       money={money}
+      sum={sum}
       whose={sample ? `“${sample.name}”` : "the sample"}
     />
   );
