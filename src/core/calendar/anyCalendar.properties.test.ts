@@ -93,7 +93,7 @@ it("working time is the open minutes, there and back (20,000 cases)", () => {
         }
       },
     ),
-    { seed: 61, numRuns: 20, endOnFailure: true },
+    { seed: 61, numRuns: 30, endOnFailure: true },
   );
   expect(cases).toBeGreaterThan(20_000);
 });
@@ -116,7 +116,7 @@ it("a long time is as long as its pieces, over years and clock changes", () => {
         expect(workingBetween(c, at, start)).toBe(sum === 0 ? -0 : -sum);
       },
     ),
-    { seed: 63, numRuns: 40, endOnFailure: true },
+    { seed: 63, numRuns: 60, endOnFailure: true },
   );
 });
 
