@@ -183,7 +183,7 @@ async function check(said: Said): Promise<string[]> {
     if (answers.get(number) !== 1)
       wrong.push(`${number} was answered and has ${answers.get(number) ?? 0} answers`);
   const told = await rows<{ n: string; c: number }>(
-    "select r.number n, (select count(*)::int from notice x where x.request_id = r.id) c from request r where r.process_key = 'supplies' and r.ended_at is not null",
+    "select r.number n, (select count(*)::int from notice x where x.request_id = r.id and x.kind = 'told') c from request r where r.process_key = 'supplies' and r.ended_at is not null",
   );
   for (const t of told) if (t.c !== 1) wrong.push(`${t.n} was told ${t.c} times`);
   const dead = await rows("select 1 from graphile_worker.jobs where attempts >= max_attempts");
