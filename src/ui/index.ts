@@ -10,5 +10,5 @@ export { RadioGroup } from "./radioGroup";
 export { Select, type Choice, type Choices } from "./select";
 export { sizeText } from "./size";
 export { useSaveQueue } from "./useSaveQueue";
-export { Table, type Head } from "./table";
+export { SPARE, Table, type Head } from "./table";
 export { dateText, dayText, moneyText, numberText, whenText } from "./when";

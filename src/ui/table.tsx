@@ -12,7 +12,12 @@ export type Head =
       /** Figures stand at the right. */
       figures?: boolean;
       sorted?: "ascending" | "descending";
+      /** Left out where there is little room; its cells are too, by the same class. */
+      spare?: true;
     };
+
+/** Of the cells of a column that is left out where there is little room. */
+export const SPARE = "max-2xl:hidden";
 
 interface Props extends Omit<ComponentProps<"table">, "className"> {
   head: readonly Head[];
@@ -39,7 +44,7 @@ export function Table({ head, children, within = "overflow-x-auto", ...rest }: P
 function heading(h: Head) {
   if (typeof h === "string") return <th key={h}>{h}</th>;
   return (
-    <th key={h.id} aria-sort={h.sorted} className={classes(h.figures && "!text-right")}>
+    <th key={h.id} aria-sort={h.sorted} className={classes(h.figures && "!text-right", h.spare && SPARE)}>
       {h.hidden ? <span className="sr-only">{h.name}</span> : h.name}
     </th>
   );

@@ -1,6 +1,6 @@
 import Link from "next/link";
 
-/** Lines of a trail, and stones of a path, that a page shows at first. */
+/** Lines of a trail, and steps of a path, that a page shows at first. */
 const AT_FIRST = 100;
 
 /** How many a page shows: all of them where its reader has asked for that. */

@@ -58,7 +58,7 @@ export class RequestNames implements Names {
       ]);
     const step = stepsOf(this.release)
       .get(name)
-      ?.findLast((id) => s.outcomes[id]);
+      ?.findLast((id) => Object.hasOwn(s.outcomes, id));
     const outcome = step === undefined ? undefined : s.outcomes[step];
     if (step === undefined || !outcome) return undefined;
     const answers = answersGiven(this.release, s, step).map((a) => this.said(a));

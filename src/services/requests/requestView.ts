@@ -54,7 +54,7 @@ export interface RequestView {
   now: number;
 }
 
-/** @param most lines of the trail and stones of the path, the newest; all where it is not said */
+/** @param most lines of the trail and steps of the path, the newest; all where it is not said */
 export const requestView = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, most: number = Infinity): Promise<RequestView> => {

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { MOST_IN_VIEW, ownedProcesses, progress, progressCounts } from "@/services";
-import { classes, dayText, Empty, Mark, PageHeader, Table, whenText } from "@/ui";
+import { classes, dayText, Empty, Mark, PageHeader, SPARE, Table, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
@@ -100,25 +100,38 @@ export default async function ProgressPage({
               {view === "stuck" ? "No request is stuck." : "No request matches."}
             </Empty>
           ) : (
-            <Table head={["Number", "What", "Asked by", "State", "Step", "Who has it", "Limit", "Made"]}>
+            <Table
+              // Narrower it scrolls, instead of leaving nothing of what gives way.
+              style={{ minWidth: "54rem" }}
+              head={[
+                "Number",
+                "What",
+                "Asked by",
+                "State",
+                "Step",
+                "Who has it",
+                "Limit",
+                { id: "made", name: "Made", spare: true },
+              ]}
+            >
               {rows.map((r) => (
                 <tr key={r.number} data-row>
-                  <td className="whitespace-nowrap">
+                  <td className="whitespace-nowrap" title={`made ${dayText(r.started_at, actor.zone)}`}>
                     <Link className="link" href={`/requests/${r.number}`} prefetch={false}>
                       {r.number}
                     </Link>
                   </td>
-                  <td className="max-w-64 truncate" title={r.title}>
+                  <td className="w-[46%] max-w-0 truncate" title={r.title}>
                     {r.title}
                   </td>
                   <td className="whitespace-nowrap">{r.requester_name}</td>
                   <td>
                     <RequestState status={r.status} result={r.result} tone={r.result_tone} />
                   </td>
-                  <td className="max-w-36 truncate" title={r.step ?? undefined}>
+                  <td className="w-[26%] max-w-0 truncate" title={r.step ?? undefined}>
                     {r.step}
                   </td>
-                  <td className="max-w-40 truncate" title={r.waiting_names.join(", ")}>
+                  <td className="w-[28%] max-w-0 truncate" title={r.waiting_names.join(", ")}>
                     {r.waiting_names.slice(0, 2).join(", ")}
                     {r.waiting_names.length > 2 && ` and ${r.waiting_names.length - 2} more`}
                   </td>
@@ -130,7 +143,9 @@ export default async function ProgressPage({
                         whenText(r.due_at, actor.zone)
                       ))}
                   </td>
-                  <td className="whitespace-nowrap text-soft">{dayText(r.started_at, actor.zone)}</td>
+                  <td className={classes("whitespace-nowrap text-soft", SPARE)}>
+                    {dayText(r.started_at, actor.zone)}
+                  </td>
                 </tr>
               ))}
             </Table>

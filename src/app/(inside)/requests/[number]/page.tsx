@@ -65,7 +65,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>
-          <Earlier n={v.earlier.stops} what="stones" href="?trail=all" />
+          <Earlier n={v.earlier.stops} what="steps" href="?trail=all" />
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
           <h2 className="mt-7 mb-2">Trail</h2>
           <div aria-live="polite">

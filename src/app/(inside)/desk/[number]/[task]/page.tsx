@@ -82,7 +82,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>
-        <Earlier n={v.request.earlier.stops} what="stones" href="?trail=all" />
+        <Earlier n={v.request.earlier.stops} what="steps" href="?trail=all" />
         <Path
           stops={v.request.path}
           waiting={v.request.waiting}
