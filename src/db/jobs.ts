@@ -17,22 +17,35 @@ export const jobSpecs = (todo: readonly Job[]): Record<string, unknown>[] =>
 
 /**
  * Puts a job in the queue for each request with timers that are due, once for each timer; what another worker is putting
- * there just now is passed over.
+ * there just now is passed over. The queue is filled up to a limit and no further: fetching the next job of many
+ * thousands costs more than the job.
  * @param now by the application's clock
+ * @param most jobs for timers that may wait; those that wait to be tried again are not counted
  * @returns how many timers
  */
-export const queueDueTimers = async (db: Db, now: string, limit: number): Promise<number> =>
+export const queueDueTimers = async (db: Db, now: string, most: number): Promise<number> =>
   (
     await db.query({
       name: "queue-due-timers",
       text: `
         with
+          -- The queue's own table, because its view does not show what its index is by.
+          waiting as (
+            select count(*) as n
+            from
+              (
+                select 1
+                from graphile_worker._private_jobs
+                where is_available = true and priority = ${TIMER_PRIORITY} and run_at <= now()
+                limit $2
+              ) j
+          ),
           due as (
             select request_id, id
             from timer
             where not queued and due_at <= $1
             order by due_at
-            limit $2
+            limit $2 - (select n from waiting)
             for update skip locked
           ),
           marked as (
@@ -65,7 +78,7 @@ export const queueDueTimers = async (db: Db, now: string, limit: number): Promis
               )
           ) as jobs
       `,
-      values: [now, limit],
+      values: [now, most],
     })
   ).rows[0].timers;
 

@@ -35,6 +35,20 @@ export interface InsideEffect<K extends EffectKind> {
   carryOut(effect: EffectOf<K>, ctx: EffectContext): Promise<CarriedOut<K>>;
 }
 
+/** A notice to be kept with the request, once for each of these people. */
+export interface KeptNotice {
+  people: readonly string[];
+  subject: string;
+  text: string;
+}
+
+/** Asks nothing of the database: what it comes to is kept by the statement that saves the request. */
+export interface KeptEffect<K extends EffectKind> {
+  where: "kept";
+  payload: z.ZodType<EffectOf<K>>;
+  keep(effect: EffectOf<K>): { result: ResultOf<K>; notice: KeptNotice };
+}
+
 /** Carried out by a worker, at least once; the effect's id tells what has been done already. */
 export interface OutsideEffect<K extends EffectKind> {
   where: "outside";
@@ -48,4 +62,4 @@ export interface OutsideEffect<K extends EffectKind> {
   deliver(effect: EffectOf<K>, ctx: EffectContext): Promise<ResultOf<K> | null>;
 }
 
-export type Executor<K extends EffectKind> = InsideEffect<K> | OutsideEffect<K>;
+export type Executor<K extends EffectKind> = InsideEffect<K> | KeptEffect<K> | OutsideEffect<K>;

@@ -145,9 +145,18 @@ describe("what a tick says", () => {
   const changes = { tasks: [], setTimers: [], clearTimers: [] };
   it("names whom it concerns, or nobody where it may be anybody", () => {
     const did = { seq: 1, at: 0, by: "carmel" };
-    const tick = (events: object[], tasks: object[] = []) =>
+    const tick = (
+      events: object[],
+      tasks: object[] = [],
+      told: { effect: string; people: string[] }[] = [],
+    ) =>
       requests.readTick(
-        requests.tickOf({ state, events: events as never, changes: { ...changes, tasks: tasks as never } }),
+        requests.tickOf({
+          state,
+          events: events as never,
+          changes: { ...changes, tasks: tasks as never },
+          told,
+        }),
       ).people;
     expect(tick([{ ...did, type: "task taken", task: "t" }])).toEqual(["una", "carmel"]);
     expect(tick([{ ...did, type: "timer cleared" }], [{ candidates: [{ person: "fergus" }] }])).toContain(
@@ -155,6 +164,13 @@ describe("what a tick says", () => {
     );
     expect(tick([{ ...did, type: "task handed over" }])).toBeNull();
     expect(tick([{ ...did, type: "effect done" }])).toBeNull();
+    const told = [{ effect: "e1", people: ["sorcha"] }];
+    expect(tick([{ ...did, type: "effect done", effect: "e1" }], [], told)).toEqual([
+      "una",
+      "carmel",
+      "sorcha",
+    ]);
+    expect(tick([{ ...did, type: "effect done", effect: "e2" }], [], told)).toBeNull();
     const many = Array.from({ length: 900 }, (_, i) => ({ person: `person.number.${i}` }));
     expect(tick([], [{ candidates: many }])).toBeNull();
   });

@@ -625,6 +625,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     jobs: null,
     answered: null,
     news: [],
+    told: [],
     via: null,
   };
   expect(await requests.saveRequest(getPool(), change)).toBeNull();

@@ -15,6 +15,15 @@ export const eventsOf = async (db: Db, request: string): Promise<RequestEvent[]>
     )
   ).rows.map(({ body, format, ...e }) => readEvent({ ...body, ...e }, format));
 
+/** Whether an effect is known to be done. */
+export const effectDone = async (db: Db, request: string, effect: string): Promise<boolean> =>
+  (
+    await db.query(
+      "select 1 from request_event where request_id = $1 and type = 'effect done' and body ->> 'effect' = $2",
+      [request, effect],
+    )
+  ).rows.length > 0;
+
 /** An event as part of another row: number, kind, moment, by whom, body, format, and the name of the key it was done by. */
 export type StoredEvent = [
   seq: number,

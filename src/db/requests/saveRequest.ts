@@ -28,6 +28,8 @@ export interface RequestChange {
   jobs: readonly Job[] | null;
   /** What people are to be told of it; to nobody by name means the owners of the process. */
   news: readonly News[];
+  /** Notices the process itself asked for, by the effect that did. */
+  told: readonly { effect: string; people: readonly string[]; subject: string; text: string }[];
   /** The task whose draft goes with its answer. */
   answered: string | null;
   /** How whoever gave the command acted: by which session or key. */
@@ -137,6 +139,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       cleared: c.changes.clearTimers,
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
+      told: c.told.flatMap(({ people, ...t }) => people.map((person) => ({ ...t, person, at: at(lastAt) }))),
       by: events.find((e) => e.by_person !== null)?.by_person ?? null,
       jobs: c.jobs ? jobSpecs(c.jobs) : [],
       tick: tickOf(c),
@@ -308,6 +311,21 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               select 1
               from news_off f
               where f.person_id = p.person_id and f.kind = n.kind
+            )
+          on conflict do nothing
+        ),
+        td as (
+          insert into notice (person_id, request_id, effect_key, subject, body, created_at)
+          select t.person, r.id, r.id || ':' || t.effect, t.subject, t.text, t.at
+          from
+            r,
+            x,
+            jsonb_to_recordset(x.j -> 'told') as t (
+              person text,
+              effect text,
+              subject text,
+              text text,
+              at timestamptz
             )
           on conflict do nothing
         ),

@@ -9,17 +9,27 @@ export interface Tick {
 
 /** PostgreSQL carries up to 8000 bytes in a notification. */
 const MAX_BYTES = 7000;
-/** What these change may stand on pages of people that no task names: who is told, who had the task before, who owns the process. */
+/** What these change may stand on pages of people that no task names: who reads a record, who had the task before, who owns the process. */
 const ANYBODY = new Set(["effect done", "task handed over", "got stuck", "reminded"]);
 
-/** The tick of a change: the requester, who did it, and everybody whose task it touched. */
-export function tickOf(c: { state: RequestState; events: RequestEvent[]; changes: Projections }): string {
+interface Changed {
+  state: RequestState;
+  events: RequestEvent[];
+  changes: Projections;
+  told: readonly { effect: string; people: readonly string[] }[];
+}
+
+/** The tick of a change: the requester, who did it, everybody whose task it touched, and those told of something. */
+export function tickOf(c: Changed): string {
   const { number, requester } = c.state;
   const involved = new Set([requester]);
   for (const e of c.events) if (e.by) involved.add(e.by);
   for (const t of c.changes.tasks) for (const p of t.candidates) involved.add(p.person);
+  for (const t of c.told) for (const p of t.people) involved.add(p);
+  const notices = new Set(c.told.map((t) => t.effect));
   const anybody: Tick = { number, people: null };
-  if (c.events.some((e) => ANYBODY.has(e.type))) return JSON.stringify(anybody);
+  if (c.events.some((e) => ANYBODY.has(e.type) && !(e.type === "effect done" && notices.has(e.effect))))
+    return JSON.stringify(anybody);
   const some = JSON.stringify({ number, people: [...involved] } satisfies Tick);
   return Buffer.byteLength(some) > MAX_BYTES ? JSON.stringify(anybody) : some;
 }

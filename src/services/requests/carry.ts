@@ -10,6 +10,7 @@ import {
 import type { FactsData } from "@/core/form";
 import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
+import type { KeptNotice } from "@/steps/executor";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
@@ -26,9 +27,14 @@ export interface Carried {
   events: RequestEvent[];
   /** Tasks and timers that came, changed or went. */
   changes: Projections;
+  /** Notices to be kept with it, by the effect that asked for each. */
+  told: Told[];
   /** What workers have to do. */
   outside: Effect[];
   title: string;
+}
+export interface Told extends KeptNotice {
+  effect: string;
 }
 export interface CarryOn {
   db: Db;
@@ -58,6 +64,7 @@ async function run(
 ): Promise<Carried | null> {
   const { db, directory: d, release, request, now } = on;
   const events: RequestEvent[] = [];
+  const told: Told[] = [];
   const outside: Effect[] = [];
   const queue: Command[] = [first];
   // What follows from a person's command is still that person's doing.
@@ -76,9 +83,9 @@ async function run(
   };
   /** What the last thought called the request. */
   let title: string | null = null;
-  for (let n = 0; queue.length > 0; n++) {
+  while (queue.length > 0) {
     const command = queue.shift()!;
-    if (n > MAX_EFFECTS) {
+    if (steps.length > MAX_EFFECTS) {
       // Nothing of what was written in circles is kept; the request stands stuck where it began.
       await db.query("rollback to savepoint carried");
       return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
@@ -95,6 +102,12 @@ async function run(
       const executor = executorOf(e);
       if (executor.where === "outside") {
         outside.push(e);
+        continue;
+      }
+      if (executor.where === "kept") {
+        const { result, notice } = executor.keep(e);
+        told.push({ effect: e.id, ...notice });
+        queue.push({ type: "effect done", effect: e, result });
         continue;
       }
       // A branch that ended the request meanwhile takes what it waited for with it.
@@ -135,6 +148,7 @@ async function run(
     state: current,
     events,
     changes: projections(state, current),
+    told,
     outside,
     title: title!,
   };

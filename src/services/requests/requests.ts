@@ -13,6 +13,7 @@ import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
+import type { EffectKind, ResultOf } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
@@ -20,7 +21,7 @@ import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
-import { carry, carryLightly, type Carried } from "./carry";
+import { carry, carryLightly, type Carried, type Told } from "./carry";
 import { engineFacts, factsReader } from "./facts";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
@@ -67,6 +68,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     events: c.events,
     changes: c.changes,
     news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events),
+    told: c.told,
     stepNames: stepNames(k.release),
     jobs: k.occasion ? null : c.outside.map(jobOf),
     answered: k.answered,
@@ -291,14 +293,15 @@ export const fireTimers = defineView(
 
 /**
  * Carries out an outside effect and keeps what came of it, in one transaction. However often a worker tries, it is
- * done once: its executor tells by the effect's id.
+ * done once: its executor tells by the effect's id. A notice asked for before notices were kept with their request
+ * still comes as a job; its line on the trail tells whether it is there.
  */
 export const deliver = defineView(
   ["run jobs"],
   async (c, requestId: string, effect: Effect, occasion?: Occasion): Promise<void> => {
     if (!c.may({ action: "run jobs" })) return;
     const executor = executorOf(effect);
-    if (executor.where !== "outside") throw new Error(`a "${effect.kind}" is no job`);
+    if (executor.where === "inside") throw new Error(`a "${effect.kind}" is no job`);
     await inTransaction(async (db) => {
       const row = await requests.requestForCommand(db, { id: requestId }, true);
       if (!row) return;
@@ -306,6 +309,17 @@ export const deliver = defineView(
       const now = occasion?.at ?? Date.now() + offset;
       const d = await loadDirectory(db, row.directory_version);
       const release = await releaseFor(db, d, row.release_id);
+      const on = { db, directory: d, release, request: row.id, now };
+      const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
+        const done = await carry(on, row.state, { type: "effect done", effect, result });
+        const kept = { ...done, told: [...told, ...done.told] };
+        await keep(db, kept, { release, row, fresh: null, occasion, answered: null, by: c.actor });
+      };
+      if (executor.where === "kept") {
+        if (await requests.effectDone(db, row.id, effect.id)) return;
+        const { result, notice } = executor.keep(effect);
+        return finish(result, [{ effect: effect.id, ...notice }]);
+      }
       const result = await executor.deliver(effect, {
         db,
         at: now,
@@ -319,20 +333,17 @@ export const deliver = defineView(
           return engineFacts(d, await reader.load([], row.state.data), now);
         },
       });
-      if (result === null) return;
-      const on = { db, directory: d, release, request: row.id, now };
-      const done = await carry(on, row.state, { type: "effect done", effect, result });
-      await keep(db, done, { release, row, fresh: null, occasion, answered: null, by: c.actor });
+      if (result !== null) await finish(result, []);
     });
   },
 );
 
-/** Timers put in the queue at once; more follow half a second later. */
-const AT_ONCE = 1000;
+/** Jobs for timers that wait at once, more than workers do in half a second; then more follow. */
+const MOST_WAITING = 500;
 
 /** Has timers that are due fired by workers. Asked again and again by every worker; each timer is queued once. */
 export const queueDueTimers = defineView(["run jobs"], async (c): Promise<{ queued: number }> => {
   if (!c.may({ action: "run jobs" })) return { queued: 0 };
   const db = getPool();
-  return { queued: await jobs.queueDueTimers(db, at(Date.now() + (await clockOffset(db)))!, AT_ONCE) };
+  return { queued: await jobs.queueDueTimers(db, at(Date.now() + (await clockOffset(db)))!, MOST_WAITING) };
 });

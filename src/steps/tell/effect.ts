@@ -1,14 +1,12 @@
 import { z } from "zod";
-import { at, notices } from "@/db";
-import type { OutsideEffect } from "../executor";
+import type { KeptEffect } from "../executor";
 
 /**
- * Puts a notice on the screens of those told, once, however often a worker tries: a notice exists once per person
- * and effect, and is kept in one transaction with the trail's line.
+ * Puts a notice on the screens of those told. It is kept with the request and the trail's line in one statement: a job
+ * of its own would lock, read and save the request a second time, for what is a row of ours.
  */
-export const effect: OutsideEffect<"tell"> = {
-  where: "outside",
-  attempts: 12,
+export const effect: KeptEffect<"tell"> = {
+  where: "kept",
   payload: z.object({
     kind: z.literal("tell"),
     id: z.string(),
@@ -17,20 +15,5 @@ export const effect: OutsideEffect<"tell"> = {
     subject: z.string(),
     text: z.string(),
   }),
-  async deliver(e, ctx) {
-    if (ctx.request === null) throw new Error("a notice belongs to a request that has been made");
-    let fresh = 0;
-    for (const person of e.people) {
-      const added = await notices.insertNotice(ctx.db, {
-        person,
-        request: ctx.request,
-        effectKey: `${ctx.request}:${e.id}`,
-        subject: e.subject,
-        body: e.text,
-        at: at(ctx.at)!,
-      });
-      if (added) fresh++;
-    }
-    return fresh > 0 ? { people: e.people } : null;
-  },
+  keep: ({ people, subject, text }) => ({ result: { people }, notice: { people, subject, text } }),
 };
