@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { readFileSync } from "node:fs";
+import { cpus } from "node:os";
 import { closePool, getPool } from "@/db";
 import { becomePerson, createProcess, releaseDraft, startRequest, SYSTEM, actorOf } from "@/services";
 import type { ProcessDefinition } from "@/core/route";
@@ -114,17 +115,28 @@ const waiting = async (): Promise<number> =>
   Number((await getPool().query("select count(*) as n from timer")).rows[0].n);
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 
-/** Timers fired a second, from the first to when only `left` are there. */
-async function fired(left: number): Promise<number> {
+/** Milliseconds all cores together have been at work so far, with whatever. */
+const atWork = (): number => cpus().reduce((sum, { times: t }) => sum + t.user + t.nice + t.sys + t.irq, 0);
+
+interface Fired {
+  perSecond: number;
+  /** How many cores were at work meanwhile, with everything. */
+  cores: number;
+}
+/** Timers fired, from the first to when only `left` are there. */
+async function fired(left: number): Promise<Fired> {
   const all = await waiting();
   let began = 0;
   let from = all;
+  let work = 0;
   for (;;) {
-    await pause(200);
+    await pause(500);
     const now = await waiting();
     // The clock runs once the workers do.
-    if (began === 0 && now < all) [began, from] = [performance.now(), now];
-    if (now <= left) return (from - now) / ((performance.now() - began) / 1000);
+    if (began === 0 && now < all) [began, from, work] = [performance.now(), now, atWork()];
+    if (now > left) continue;
+    const ms = performance.now() - began;
+    return { perSecond: (from - now) / (ms / 1000), cores: (atWork() - work) / ms };
   }
 }
 
@@ -149,15 +161,16 @@ async function main() {
     return performance.now() - began;
   };
   for (let i = 0; i < 20; i++) await desk();
+  const ms: number[] = [];
+  let asking = true;
+  // Both are measured with the Desk asked meanwhile.
+  const asked = (async () => {
+    for (; asking; await pause(DESK_EVERY_MS)) ms.push(await desk());
+  })();
   const first = start();
   const one = await fired(Math.floor(TIMERS / 2));
   start();
   await pause(3_000);
-  const ms: number[] = [];
-  let asking = true;
-  const asked = (async () => {
-    for (; asking; await pause(DESK_EVERY_MS)) ms.push(await desk());
-  })();
   const two = await fired(0);
   asking = false;
   await asked;
@@ -170,11 +183,17 @@ async function main() {
   await stop(first);
   const line = (what: string, says: string, budget: string, over: boolean) =>
     process.stdout.write(`${what.padEnd(44)} ${says.padEnd(36)} budget ${budget}${over ? "  OVER" : ""}\n`);
+  const says = (f: Fired) => `${f.perSecond.toFixed(0)}/s with ${f.cores.toFixed(2)} cores at work`;
+  const ratio = two.perSecond / one.perSecond;
+  // Where one keeps most cores at work there is no room for a second, whatever it does.
+  const room = cpus().length / one.cores;
+  line(`${TIMERS} due timers, one worker`, says(one), "", false);
+  line("two workers", says(two), "", false);
   line(
-    `${TIMERS} due timers`,
-    `${one.toFixed(0)}/s by one worker, ${two.toFixed(0)}/s by two (${(two / one).toFixed(2)})`,
-    String(BUDGET.twice),
-    two / one < BUDGET.twice,
+    "two beside one",
+    `${ratio.toFixed(2)}, cores allow ${room.toFixed(2)}`,
+    `${BUDGET.twice}, or 0.9 of what cores allow`,
+    ratio < Math.min(BUDGET.twice, 0.9 * room),
   );
   line(
     "Desk meanwhile, 95th percentile",
