@@ -137,6 +137,7 @@ export function FormView(props: FormViewProps) {
     }
     const found = problems.filter((p) => p.path === f.id);
     const readOnly = !editing || f.worked !== undefined || access(f.id) !== "edit";
+    const fact = readOnly && f.kind !== "lines";
     const helpId = `${f.id}-help`;
     const saidId = `${f.id}-said`;
     const described = [f.help && !readOnly ? helpId : "", found.length > 0 ? saidId : ""]
@@ -160,7 +161,8 @@ export function FormView(props: FormViewProps) {
         }}
         onBlur={() => setBeen((b) => (b.has(f.id) ? b : new Set(b).add(f.id)))}
         className={classes(
-          readOnly && f.kind !== "lines" ? "rounded-sm" : "mb-3 rounded-sm",
+          "rounded-sm",
+          (!fact || narrow) && "mb-3",
           f.kind !== "lines" &&
             !narrow &&
             "grid grid-cols-[minmax(9rem,13rem)_minmax(0,1fr)] items-start gap-x-4",
@@ -171,8 +173,10 @@ export function FormView(props: FormViewProps) {
           <span
             id={`${f.id}-label`}
             className={classes(
-              "pt-[7px] leading-snug",
+              "leading-snug",
               f.kind === "lines" ? "mb-1 block font-serif text-lg font-semibold" : "text-soft",
+              // What stands above its value is nearer to it than to the field before.
+              fact && narrow ? "text-sm" : "pt-[7px]",
             )}
           >
             {label}
@@ -199,7 +203,8 @@ export function FormView(props: FormViewProps) {
           ) : readOnly ? (
             <div
               className={classes(
-                "min-h-[34px] pt-[7px] whitespace-pre-wrap break-words",
+                "whitespace-pre-wrap break-words",
+                !narrow && "min-h-[34px] pt-[7px]",
                 f.kind === "money" && "font-medium",
               )}
               aria-labelledby={`${f.id}-label`}

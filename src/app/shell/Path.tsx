@@ -9,6 +9,11 @@ const NAME_LOOK: Record<PathStop["state"], string> = {
   off: "text-soft",
 };
 
+/** Of a stone: what its first letters take, and each more. */
+const STONE_REM = 1.3;
+const LETTER_REM = 0.48;
+const LEAST_REM = 3.1;
+
 /** The way a request has gone, stone by stone, where it is, and what each answer leads to. */
 export function Path({
   stops,
@@ -21,10 +26,12 @@ export function Path({
   zone: string;
   ended: boolean;
 }) {
+  const longest = Math.max(0, ...stops.map((s) => s.number.length));
+  const columns = `${Math.max(LEAST_REM, STONE_REM + LETTER_REM * longest)}rem 1fr`;
   return (
     <ol className="relative">
       {stops.map((s, i) => (
-        <li key={i} className="relative grid grid-cols-[3.1rem_1fr] gap-x-2 pb-3">
+        <li key={i} className="relative grid gap-x-2 pb-3" style={{ gridTemplateColumns: columns }}>
           {(i < stops.length - 1 || !ended) && (
             <span
               aria-hidden
