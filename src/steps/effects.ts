@@ -1,5 +1,5 @@
 import type { Effect } from "@/core/engine";
-import type { Executor } from "./executor";
+import type { AnyExecutor, Executor } from "./executor";
 import type { EffectKind } from "./shapes";
 import { effect as tell } from "./tell/effect";
 import { effect as write } from "./write/effect";
@@ -8,5 +8,4 @@ import { effect as write } from "./write/effect";
 export const EFFECTS = { tell, write } satisfies { [K in EffectKind]: Executor<K> };
 
 /** The executor of an effect, whichever its kind. */
-export const executorOf = (e: Pick<Effect, "kind">): Executor<EffectKind> =>
-  EFFECTS[e.kind] as unknown as Executor<EffectKind>;
+export const executorOf = (e: Pick<Effect, "kind">): AnyExecutor => EFFECTS[e.kind] as unknown as AnyExecutor;

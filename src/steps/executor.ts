@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { EffectOf } from "@/core/engine";
 import type { Facts, Registers } from "@/core/form";
 import type { Db } from "@/db";
-import type { EffectKind, ReasonOf, ResultOf } from "./shapes";
+import type { EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
 export interface EffectContext {
   /** The transaction it is carried out in. */
@@ -42,11 +42,11 @@ export interface KeptNotice {
   text: string;
 }
 
-/** Asks nothing of the database: what it comes to is kept by the statement that saves the request. */
-export interface KeptEffect<K extends EffectKind> {
+/** Done once it is asked for: what it leaves is kept by the statement that saves the request. */
+export interface KeptEffect<K extends KeptKind> {
   where: "kept";
   payload: z.ZodType<EffectOf<K>>;
-  keep(effect: EffectOf<K>): { result: ResultOf<K>; notice: KeptNotice };
+  notice(effect: EffectOf<K>): KeptNotice;
 }
 
 /** Carried out by a worker, at least once; the effect's id tells what has been done already. */
@@ -62,4 +62,9 @@ export interface OutsideEffect<K extends EffectKind> {
   deliver(effect: EffectOf<K>, ctx: EffectContext): Promise<ResultOf<K> | null>;
 }
 
-export type Executor<K extends EffectKind> = InsideEffect<K> | KeptEffect<K> | OutsideEffect<K>;
+export type Executor<K extends EffectKind> = K extends KeptKind
+  ? KeptEffect<K>
+  : InsideEffect<K> | OutsideEffect<K>;
+
+/** The executor of an effect whose kind is not known. */
+export type AnyExecutor = InsideEffect<EffectKind> | KeptEffect<KeptKind> | OutsideEffect<EffectKind>;

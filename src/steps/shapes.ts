@@ -12,7 +12,7 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  * What each kind of step is made of; everything else about kinds of steps follows from these types.
  * shape: the step itself, generic in its lists of steps, so that core can tie the knot.
  * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
- * whether the token stays until it is done.
+ * whether the token stays until it is done. kept: whether it is kept with the request, so that it is done once asked.
  * news: what it puts on the trail by itself. reason: why it may get stuck.
  */
 export interface StepParts<List> {
@@ -22,7 +22,7 @@ export interface StepParts<List> {
   together: { shape: Together<List>; news: TogetherNews };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
-  tell: { shape: Tell; work: TellWork; result: TellResult };
+  tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
   jump: { shape: Jump };
   finish: { shape: Finish };
 }
@@ -43,6 +43,8 @@ type PartOf<K extends StepKind, P extends string> = K extends StepKind
 export type EffectKind = KindsWith<"work">;
 /** Kinds whose token waits for what they asked. */
 export type WaitingKind = KindsWith<"waits">;
+/** Kinds whose work is done by being kept with the request. */
+export type KeptKind = KindsWith<"kept">;
 export type WorkOf<K extends StepKind> = PartOf<K, "work">;
 export type ResultOf<K extends StepKind> = PartOf<K, "result">;
 export type NewsOf<K extends StepKind> = PartOf<K, "news">;

@@ -297,6 +297,11 @@ describe("ladders", () => {
     expect(h.open()[0]!.due).toBe(T0 + 48 * H);
     const d = fire(h, "r1");
     expect(d.ok && d.effects.find((e) => e.kind === "tell")).toMatchObject({ people: ["brendan"] });
+    // Kept with the request, it is done where it stands on the trail, and nothing waits for it.
+    expect(d.ok && d.events.filter((e) => e.type.startsWith("effect"))).toMatchObject([
+      { type: "effect asked", token: null, by: null },
+      { type: "effect done", kind: "tell", result: { people: ["brendan"] }, by: null },
+    ]);
     fire(h, "r2");
     expect(h.asked()).toEqual(["eithne"]);
     fire(h, "r3");

@@ -72,7 +72,7 @@ export class Turn {
   }
 
   /**
-   * Asks something of the world.
+   * Asks something of the world. What is kept with the request is done by that.
    * @param token waits for it; absent when nobody does
    * @param again the id it was asked under before, when it is tried again
    */
@@ -80,6 +80,10 @@ export class Turn {
     const effect: Effect = { ...work, id: again ?? this.newId("e"), step };
     this.raise({ type: "effect asked", token, effect }, null);
     this.effects.push(effect);
+    const result = this.release.kinds.steps[work.kind].kept?.(work);
+    if (!result) return;
+    const done = { kind: work.kind, result } as Extract<EventBody, { type: "effect done" }>;
+    this.raise({ ...done, type: "effect done", effect: effect.id, step }, null);
   }
 
   /** Names beside the fields: who asked, the request itself, and what earlier steps came to. */

@@ -1,5 +1,6 @@
 import type {
   EffectKind,
+  KeptKind,
   NewsOf,
   ReasonOf,
   ResultOf,
@@ -85,6 +86,7 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
         tells(work: WorkOf<K>): readonly string[];
       }
     : unknown) &
+  (K extends KeptKind ? { kept(work: WorkOf<K>): ResultOf<K> } : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
 
 /** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
@@ -152,6 +154,8 @@ export interface AnyStep {
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
   tells?(work: StepWork): readonly string[];
+  /** What comes of work that is kept with the request. */
+  kept?(work: StepWork): ResultOf<EffectKind>;
 }
 export interface AnyLists {
   in: string;

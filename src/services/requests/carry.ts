@@ -3,6 +3,7 @@ import {
   type Command,
   type CompiledRelease,
   type Effect,
+  type EffectOf,
   type Projections,
   type RequestEvent,
   type RequestState,
@@ -11,6 +12,7 @@ import type { FactsData } from "@/core/form";
 import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice } from "@/steps/executor";
+import type { KeptKind } from "@/steps/shapes";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
@@ -105,9 +107,7 @@ async function run(
         continue;
       }
       if (executor.where === "kept") {
-        const { result, notice } = executor.keep(e);
-        told.push({ effect: e.id, ...notice });
-        queue.push({ type: "effect done", effect: e, result });
+        told.push({ effect: e.id, ...executor.notice(e as EffectOf<KeptKind>) });
         continue;
       }
       // A branch that ended the request meanwhile takes what it waited for with it.

@@ -4,6 +4,7 @@ import {
   type Command,
   type CompiledRelease,
   type Effect,
+  type EffectOf,
   type Projections,
   type RequestEvent,
   type Stuck,
@@ -13,7 +14,7 @@ import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
-import type { EffectKind, ResultOf } from "@/steps/shapes";
+import type { EffectKind, KeptKind, ResultOf } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
@@ -317,8 +318,8 @@ export const deliver = defineView(
       };
       if (executor.where === "kept") {
         if (await requests.effectDone(db, row.id, effect.id)) return;
-        const { result, notice } = executor.keep(effect);
-        return finish(result, [{ effect: effect.id, ...notice }]);
+        const result = release.kinds.steps[effect.kind].kept!(effect);
+        return finish(result, [{ effect: effect.id, ...executor.notice(effect as EffectOf<KeptKind>) }]);
       }
       const result = await executor.deliver(effect, {
         db,

@@ -15,5 +15,5 @@ export const effect: KeptEffect<"tell"> = {
     subject: z.string(),
     text: z.string(),
   }),
-  keep: ({ people, subject, text }) => ({ result: { people }, notice: { people, subject, text } }),
+  notice: ({ people, subject, text }) => ({ people, subject, text }),
 };

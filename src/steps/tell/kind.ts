@@ -39,6 +39,7 @@ export const tell: StepBehaviour<"tell"> = {
   },
   forget: { work: (w) => ({ ...w, subject: "", text: "" }), result: (r) => r },
   tells: (w) => w.people,
+  kept: ({ people }) => ({ people }),
   doneWords: ({ people }, _, names) => ({
     text: `${people.map(names.person).join(", ")} ${people.length > 1 ? "were" : "was"} told`,
     quiet: true,
