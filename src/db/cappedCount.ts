@@ -3,7 +3,7 @@ import type { Db } from "./pool";
 /** Lists are counted up to so many, and paged no further: beyond it people search, and counting costs. */
 export const MOST_COUNTED = 5_000;
 /** What a search finds is counted less far: each row must be read for it, and whoever finds more says more. */
-export const MOST_FOUND = 1_000;
+export const MOST_FOUND = 500;
 export const mostCounted = (search: string | undefined): number =>
   search?.trim() ? MOST_FOUND : MOST_COUNTED;
 

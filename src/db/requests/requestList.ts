@@ -38,8 +38,15 @@ function conditions(f: RequestFilter, bind: (v: unknown) => string): string[] {
   if (f.state === "stuck") where.push("r.status = 'stuck'");
   if (f.state === "late") where.push(`r.ended_at is null and r.due_at < ${bind(f.now)}`);
   if (f.search?.trim()) {
-    const like = bind(`%${f.search.trim().replace(/[\\%_]/g, "\\$&")}%`);
-    where.push(`(r.number ilike ${like} or r.title ilike ${like})`);
+    const text = f.search.trim();
+    const like = bind(`%${text.replace(/[\\%_]/g, "\\$&")}%`);
+    const digits = /\d{3,}/.exec(text)?.[0];
+    // A prefix stands in all numbers of a process, and the index would go through every one of them: where there are
+    // digits it is asked for those, and what it finds is held against the whole (which "|| ''" keeps from the index).
+    const number = digits
+      ? `r.number ilike ${bind(`%${digits}%`)} and r.number || '' ilike ${like}`
+      : `r.number ilike ${like}`;
+    where.push(`(${number} or r.title ilike ${like})`);
   }
   return where;
 }
@@ -50,9 +57,8 @@ const orderOf = (f: RequestFilter): string =>
 /**
  * The requests that are meant, in the order they are listed in: newest first, or past the limit the longest first. An
  * owner's are taken process by process, each by its index, because a list of processes would have everything sorted.
- * @param many whether there are more than are counted
  */
-function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): string {
+function listed(f: RequestFilter, bind: (v: unknown) => string): string {
   const where = conditions(f, bind);
   const and = (more: string[]) => [...where, ...more].map((c) => `(${c})`).join(" and ") || "true";
   const owned = f.owner
@@ -63,16 +69,13 @@ function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): 
       `
     : null;
   const order = orderOf(f);
-  // A rare word has an index of its own; a common one is soon found by going along the order.
-  if (!owned || (f.search?.trim() && !many)) {
-    const mine = owned ? [`r.process_key in (${owned})`] : [];
+  if (!owned)
     return `
       select r.*
       from request r
-      where ${and(!owned && f.process ? [`r.process_key = ${bind(f.process)}`] : mine)}
+      where ${and(f.process ? [`r.process_key = ${bind(f.process)}`] : [])}
       order by ${order}
     `;
-  }
   const upTo = bind(f.offset + f.limit);
   return `
     select r.*
@@ -89,17 +92,20 @@ function listed(f: RequestFilter, bind: (v: unknown) => string, many: boolean): 
   `;
 }
 
-/** How many there are, up to `mostCounted`. */
-function counted(f: RequestFilter, bind: (v: unknown) => string): string {
+/** Which are meant, in no order. */
+function meant(f: RequestFilter, bind: (v: unknown) => string): string {
   const where = conditions(f, bind);
   if (f.process) where.push(`r.process_key = ${bind(f.process)}`);
   if (f.owner)
     where.push(
       `exists (select 1 from process_owner o where o.process_key = r.process_key and o.person_id = ${bind(f.owner)})`,
     );
-  const all = where.join(" and ") || "true";
-  return countedSql(`from request r where ${all}`, mostCounted(f.search));
+  return `from request r where ${where.join(" and ") || "true"}`;
 }
+
+/** How many there are, up to `mostCounted`. */
+const counted = (f: RequestFilter, bind: (v: unknown) => string): string =>
+  countedSql(meant(f, bind), mostCounted(f.search));
 
 async function count(db: Db, f: RequestFilter): Promise<number> {
   const values: unknown[] = [];
@@ -107,52 +113,99 @@ async function count(db: Db, f: RequestFilter): Promise<number> {
   return (await db.query(sql, values)).rows[0].n;
 }
 
+/** What a list shows of the request `r` of the release `l`. */
+const SHOWN = `
+  r.number,
+  r.title,
+  r.process_key,
+  l.definition ->> 'name' as process_name,
+  r.requester_id,
+  r.status,
+  r.result,
+  r.result_tone,
+  r.started_at,
+  r.ended_at,
+  (
+    select min(t.step_name)
+    from task t
+    where t.request_id = r.id and t.ended_at is null
+  ) as step,
+  r.due_at,
+  array(
+    select distinct c.person_id
+    from task_candidate c
+    where c.request_id = r.id and c.open
+    order by 1
+  ) as waiting_for
+`;
+
+interface Page {
+  rows: RequestListRow[];
+  total: number;
+}
+
 /** One page of requests, and how many there are, counted up to `mostCounted`. */
-export async function listRequests(
-  db: Db,
-  f: RequestFilter,
-): Promise<{ rows: RequestListRow[]; total: number }> {
-  // Whether a word is rare must be known before the list is asked for.
+export async function listRequests(db: Db, f: RequestFilter): Promise<Page> {
   const most = mostCounted(f.search);
-  const known = f.search?.trim() || f.offset >= most ? await count(db, f) : null;
-  if (f.offset >= most) return { rows: [], total: known! };
+  if (f.offset >= most) return { rows: [], total: await count(db, f) };
+  if (f.search?.trim()) {
+    const few = await fewFound(db, f, most);
+    if (few.total <= most) return few;
+    // A common word is soon found by going along the order.
+    return { rows: (await inOrder(db, f)).rows, total: few.total };
+  }
+  return inOrder(db, f);
+}
+
+/**
+ * What a word is found in, by the word's own index; no rows where more are found than are counted. The index is read
+ * once: what it finds is counted, and then put in order.
+ */
+async function fewFound(db: Db, f: RequestFilter, most: number): Promise<Page> {
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
-  const rows = (
-    await db.query(
-      `
-        select
-          ${known === null ? `(${counted(f, bind)})` : known} as total,
-          r.number,
-          r.title,
-          r.process_key,
-          l.definition ->> 'name' as process_name,
-          r.requester_id,
-          r.status,
-          r.result,
-          r.result_tone,
-          r.started_at,
-          r.ended_at,
-          (
-            select min(t.step_name)
-            from task t
-            where t.request_id = r.id and t.ended_at is null
-          ) as step,
-          r.due_at,
-          array(
-            select distinct c.person_id
-            from task_candidate c
-            where c.request_id = r.id and c.open
-            order by 1
-          ) as waiting_for
-        from
-          (${listed(f, bind, (known ?? 0) > most)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
-          join process_release l on l.id = r.release_id
-        order by ${orderOf(f)}
-      `,
-      values,
-    )
-  ).rows;
+  const { rows } = await db.query(
+    `
+      with
+        found as materialized (select r.id ${meant(f, bind)} limit ${most + 1}),
+        n as (select count(*)::int as n from found)
+      select n.n as total, x.*
+      from
+        n
+        left join lateral (
+          select r.id, ${SHOWN}
+          from
+            (
+              select r.*
+              from found join request r on r.id = found.id
+              where n.n <= ${most}
+              order by ${orderOf(f)}
+              limit ${bind(f.limit)} offset ${bind(f.offset)}
+            ) r
+            join process_release l on l.id = r.release_id
+        ) x on true
+      order by ${orderOf(f).replaceAll("r.", "x.")}
+    `,
+    values,
+  );
+  return { rows: rows.filter((r) => r.number !== null), total: rows[0].total };
+}
+
+/** A page by going along the order; what is searched for has been counted before. */
+async function inOrder(db: Db, f: RequestFilter): Promise<Page> {
+  const values: unknown[] = [];
+  const bind = (v: unknown) => `$${values.push(v)}`;
+  const searched = Boolean(f.search?.trim());
+  const { rows } = await db.query(
+    `
+      select ${searched ? "null::int" : `(${counted(f, bind)})`} as total, ${SHOWN}
+      from
+        (${listed(f, bind)} limit ${bind(f.limit)} offset ${bind(f.offset)}) r
+        join process_release l on l.id = r.release_id
+      order by ${orderOf(f)}
+    `,
+    values,
+  );
   // A page behind the last says nothing of how many there are.
-  return { rows, total: rows[0]?.total ?? known ?? (f.offset === 0 ? 0 : await count(db, f)) };
+  return { rows, total: rows[0]?.total ?? (searched || f.offset === 0 ? 0 : await count(db, f)) };
 }
