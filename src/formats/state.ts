@@ -3,14 +3,15 @@ import { upgraded, versionOf, type Format } from "./versions";
 
 /**
  * @2: what is stuck may name what could not be done, and documents say their version. @3: it is known when each field
- * changed last; of requests from before that, nothing has changed since anybody looked.
+ * changed last; of requests from before that, nothing has changed since anybody looked. @4: what steps found is kept.
  */
 export const STATE: Format = {
   name: "cobble-step/state",
-  newest: 3,
+  newest: 4,
   upgraders: [
     (old) => ({ ...old, format: "cobble-step/state@2" }),
     (old) => ({ changedAt: {}, ...old, format: "cobble-step/state@3" }),
+    (old) => ({ kept: {}, ...old, format: "cobble-step/state@4" }),
   ],
 };
 

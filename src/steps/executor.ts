@@ -1,9 +1,13 @@
 import type { z } from "zod";
-import type { EffectOf } from "@/core/engine";
+import type { EffectOf, Turn } from "@/core/engine";
 import type { Facts, Registers } from "@/core/form";
 import type { Db } from "@/db";
 import type { EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
+export interface RecordRef {
+  register: string;
+  id: string;
+}
 export interface EffectContext {
   /** The transaction it is carried out in. */
   db: Db;
@@ -17,7 +21,10 @@ export interface EffectContext {
   request: string | null;
   stepName: string;
   registers: Registers;
-  facts(): Promise<Facts>;
+  /** With what the form points at, and these records. */
+  facts(also?: readonly RecordRef[]): Promise<Facts>;
+  /** The request as it stands, for what formulas of the step read. */
+  turn(): Promise<Turn>;
 }
 
 /**
@@ -25,8 +32,7 @@ export interface EffectContext {
  * `records`: those that fields of the form may point at from now on, so that what follows can read them.
  */
 export type CarriedOut<K extends EffectKind> =
-  | { ok: true; result: ResultOf<K>; records?: readonly { register: string; id: string }[] }
-  | { ok: false; reason: ReasonOf<K> };
+  { ok: true; result: ResultOf<K>; records?: readonly RecordRef[] } | { ok: false; reason: ReasonOf<K> };
 
 /** Carried out in the transaction of the command that asked for it; the result is fed back at once. */
 export interface InsideEffect<K extends EffectKind> {

@@ -2,6 +2,7 @@ import type { StepBehaviour } from "@/core/kinds";
 import { choose } from "./choose/kind";
 import { complete } from "./complete/kind";
 import { decide } from "./decide/kind";
+import { find } from "./find/kind";
 import { finish } from "./finish/kind";
 import { jump } from "./jump/kind";
 import type { StepKind } from "./shapes";
@@ -16,6 +17,7 @@ export const STEPS = {
   complete,
   choose,
   together,
+  find,
   write,
   "work out": workOut,
   tell,

@@ -5,6 +5,7 @@ import { schema as decide } from "./decide/schema";
 import { schema as complete } from "./complete/schema";
 import { schema as choose } from "./choose/schema";
 import { schema as together } from "./together/schema";
+import { schema as find } from "./find/schema";
 import { schema as write } from "./write/schema";
 import { schema as workOut } from "./work-out/schema";
 import { schema as tell } from "./tell/schema";
@@ -18,6 +19,7 @@ export const STEP_SCHEMAS = {
   complete,
   choose,
   together,
+  find,
   write,
   "work out": workOut,
   tell,

@@ -1,6 +1,7 @@
 import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
 import type { Complete } from "./complete/shape";
 import type { Decide } from "./decide/shape";
+import type { Find, FindReason, FindResult, FindWork } from "./find/shape";
 import type { Finish } from "./finish/shape";
 import type { Jump } from "./jump/shape";
 import type { Tell, TellResult, TellWork } from "./tell/shape";
@@ -13,6 +14,7 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  * shape: the step itself, generic in its lists of steps, so that core can tie the knot.
  * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
  * whether the token stays until it is done. kept: whether it is kept with the request, so that it is done once asked.
+ * gives: whether formulas read by its name what it came to.
  * news: what it puts on the trail by itself. reason: why it may get stuck.
  */
 export interface StepParts<List> {
@@ -20,6 +22,7 @@ export interface StepParts<List> {
   complete: { shape: Complete };
   choose: { shape: Choose<List>; news: ChooseNews; reason: ChooseReason };
   together: { shape: Together<List>; news: TogetherNews };
+  find: { shape: Find; work: FindWork; result: FindResult; waits: true; gives: true; reason: FindReason };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
@@ -43,6 +46,8 @@ type PartOf<K extends StepKind, P extends string> = K extends StepKind
 export type EffectKind = KindsWith<"work">;
 /** Kinds whose token waits for what they asked. */
 export type WaitingKind = KindsWith<"waits">;
+/** Kinds that give their name to what they came to. */
+export type GivingKind = KindsWith<"gives">;
 /** Kinds whose work is done by being kept with the request. */
 export type KeptKind = KindsWith<"kept">;
 export type WorkOf<K extends StepKind> = PartOf<K, "work">;

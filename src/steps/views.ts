@@ -1,6 +1,7 @@
 import { view as choose } from "./choose/View";
 import { view as complete } from "./complete/View";
 import { view as decide } from "./decide/View";
+import { view as find } from "./find/View";
 import { view as finish } from "./finish/View";
 import { view as jump } from "./jump/View";
 import type { StepKind } from "./shapes";
@@ -15,6 +16,7 @@ export const STEP_VIEWS = {
   complete,
   choose,
   together,
+  find,
   write,
   "work out": workOut,
   tell,

@@ -843,6 +843,24 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "find";
+          register: string;
+          where?: string;
+          sort?: {
+            column: string;
+            /** @constant */
+            descending?: true;
+          }[];
+          /** @enum {string} */
+          take: "first" | "last" | "some";
+          most?: number;
+          /** @enum {string} */
+          nothing: "on" | "stop";
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "write";
           /** @enum {string} */
           op: "add" | "change" | "remove";
@@ -1449,7 +1467,7 @@ export interface operations {
            */
           "application/json": {
             requests: components["schemas"]["RequestSummary"][];
-            /** @description Counted up to 5000, and where something is searched for up to 2000; one more than that means that there are more. */
+            /** @description Counted up to 5000, and where something is searched for up to 500; one more than that means that there are more. */
             total: number;
           };
         };
@@ -2487,7 +2505,7 @@ export interface operations {
            */
           "application/json": {
             records: components["schemas"]["Record"][];
-            /** @description Counted up to 5000, and where something is searched for up to 2000; one more than that means that there are more. */
+            /** @description Counted up to 5000, and where something is searched for up to 500; one more than that means that there are more. */
             total: number;
           };
         };

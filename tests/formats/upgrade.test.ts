@@ -40,11 +40,13 @@ it("events of any version are read as the newest, and fold to the same state", (
   const [old, now] = [read(1), read(2)];
   expect(old).toEqual(now);
   const state = replay(now as RequestEvent[], NEW_REQUEST);
+  expect(state).toEqual(readState(load("state@4")));
+  // Nothing was found before steps could find.
   expect(state).toEqual(readState(load("state@3")));
   // What changed before it was written down is taken for seen by everybody.
   expect(readState(load("state@2"))).toEqual({ ...state, changedAt: {} });
   expect(readState(load("state@1"))).toEqual({ ...state, changedAt: {} });
-  expect(storedState(state)).toEqual(load("state@3"));
+  expect(storedState(state)).toEqual(load("state@4"));
 });
 
 it("a version nobody knows is not read as if it were known", () => {

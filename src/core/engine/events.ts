@@ -1,6 +1,7 @@
 import type { EffectKind, ResultOf, StepNews } from "@/steps/shapes";
 import type { Clause } from "../expression";
 import type { FormData } from "../form";
+import type { KeptRecords } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
 import type { Candidate, StuckReason, Task, Timer, Visit } from "./state";
@@ -18,6 +19,8 @@ export type EventBody =
   /** What a kind of step has to say for itself; it changes nothing of the state. */
   | { type: "step did"; step: string; did: StepNews }
   | { type: "values set"; step: string; data: FormData }
+  /** What the step found, read by its name from now on. */
+  | { type: "records kept"; step: string; records: KeptRecords }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
   | { type: "task taken"; task: string }

@@ -36,6 +36,8 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
           ...Object.fromEntries(changedPaths(s.data, e.data).map((path) => [path, e.seq])),
         },
       };
+    case "records kept":
+      return { ...s, kept: { ...s.kept, [e.step]: e.records } };
     case "token placed":
       return {
         ...s,

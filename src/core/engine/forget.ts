@@ -133,6 +133,7 @@ export function forgetEvents(
         return noted(e);
       case "got unstuck":
         return "note" in e && e.note !== undefined ? noted({ ...e, note: e.note }) : e;
+      case "records kept":
       case "token placed":
       case "token moved":
       case "branch ended":

@@ -33,6 +33,7 @@ export class RequestNames implements Names {
     const t = this.state;
     return (
       s.outcomes === t.outcomes &&
+      s.kept === t.kept &&
       s.tasks === t.tasks &&
       s.visits === t.visits &&
       s.requester === t.requester &&
@@ -58,7 +59,12 @@ export class RequestNames implements Names {
       ]);
     const step = stepsOf(this.release)
       .get(name)
-      ?.findLast((id) => Object.hasOwn(s.outcomes, id));
+      ?.findLast((id) => Object.hasOwn(s.outcomes, id) || Object.hasOwn(s.kept, id));
+    const kept = step === undefined ? undefined : s.kept[step];
+    if (kept) {
+      const records = kept.ids.map((id) => this.facts.record(kept.register, id));
+      return kept.many ? records : (records[0] ?? null);
+    }
     const outcome = step === undefined ? undefined : s.outcomes[step];
     if (step === undefined || !outcome) return undefined;
     const answers = answersGiven(this.release, s, step).map((a) => this.said(a));

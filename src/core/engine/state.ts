@@ -1,5 +1,6 @@
 import type { EffectKind, StepReason } from "@/steps/shapes";
 import type { FormData } from "../form";
+import type { KeptRecords } from "../kinds";
 import type { Tone } from "../route";
 
 export type RequestStatus = "new" | "under way" | "finished" | "withdrawn" | "cancelled" | "stuck";
@@ -113,6 +114,8 @@ export interface RequestState {
   timers: Readonly<Record<string, Timer>>;
   pending: Readonly<Record<string, Pending>>;
   outcomes: Readonly<Record<string, Outcome>>;
+  /** By step, what it found when it was last come to. */
+  kept: Readonly<Record<string, KeptRecords>>;
   stuck: readonly Stuck[];
   /** Last number given to a token, visit, task or effect of this request. */
   lastId: number;
@@ -134,6 +137,7 @@ export const NEW_REQUEST: RequestState = {
   timers: {},
   pending: {},
   outcomes: {},
+  kept: {},
   stuck: [],
   lastId: 0,
 };

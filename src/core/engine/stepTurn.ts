@@ -22,6 +22,7 @@ export function stepTurn(turn: Turn, step: string): StepTurn {
     text: (place, template) => turn.text(step, place, template),
     people: (place, rule) => peopleOf(turn, step, place, rule),
     set: (data) => turn.raise({ type: "values set", step, data: { ...data, ...turn.copiesFor(step, data) } }),
+    keep: (records) => turn.raise({ type: "records kept", step, records }, null),
     did: (did) => turn.raise({ type: "step did", step, did }, null),
     send: (work) => turn.send(step, work),
   };

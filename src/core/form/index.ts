@@ -16,6 +16,7 @@ export {
   fieldType,
   formScope,
   recordScope,
+  recordType,
   REQUEST_SCOPE,
   type FormSurrounding,
 } from "./formScope";

@@ -2,6 +2,7 @@ export {
   ruleKind,
   rungKind,
   startKind,
+  isReadByName,
   stepKind,
   type AnyRule,
   type AnyRung,
@@ -25,6 +26,6 @@ export type {
   StepLists,
   StepProblems,
 } from "./stepBehaviour";
-export type { Held, StepTurn } from "./stepTurn";
+export type { Held, KeptRecords, StepTurn } from "./stepTurn";
 export { idsOf, nameOf, recordIdOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

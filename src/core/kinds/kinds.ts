@@ -32,3 +32,8 @@ export const stepKind = (kinds: Kinds, s: Pick<Step, "kind">): AnyStep => known(
 export const ruleKind = (kinds: Kinds, r: Rule): AnyRule => known(kinds.rules, r.by, "rule");
 export const rungKind = (kinds: Kinds, a: RungAction): AnyRung => known(kinds.rungs, a.do, "rung");
 export const startKind = (kinds: Kinds, s: Start): AnyStart => known(kinds.starts, s.kind, "start");
+/** Whether formulas read by the name of a step what it came to. */
+export const isReadByName = (kinds: Kinds, s: Pick<Step, "kind">): boolean => {
+  const { asks, gives } = stepKind(kinds, s);
+  return asks !== null || gives !== undefined;
+};

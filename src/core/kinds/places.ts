@@ -5,8 +5,11 @@ import type { Asks, Limit } from "../route/asking";
 /** What a formula must come to: a type, or whatever a field or a column of a register takes. */
 export type Wants = Type | { field: string } | { column: string; of: string };
 
-/** Which names a formula reads: those of the route, a row's columns before them, or only a record's. */
-export type Reads = "route" | { rowsOf: string } | { recordOf: string };
+/**
+ * Which names a formula reads: those of the route, a row's columns or those of a register before them, or only a
+ * record's.
+ */
+export type Reads = "route" | { rowsOf: string } | { columnsOf: string } | { recordOf: string };
 
 /** One place where a formula stands. */
 export interface Spot {

@@ -1,5 +1,6 @@
 import type {
   EffectKind,
+  GivingKind,
   KeptKind,
   NewsOf,
   ReasonOf,
@@ -10,7 +11,7 @@ import type {
   WorkOf,
 } from "@/steps/shapes";
 import type { Registers } from "../form";
-import type { Scope } from "../expression";
+import type { Scope, Type } from "../expression";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Say } from "./say";
@@ -87,6 +88,12 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
       }
     : unknown) &
   (K extends KeptKind ? { kept(work: WorkOf<K>): ResultOf<K> } : unknown) &
+  (K extends GivingKind
+    ? {
+        /** What formulas read by its name. @param record the type of a record of a register */
+        gives(s: StepOf<K>, record: (register: string) => Type): Type;
+      }
+    : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
 
 /** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
@@ -154,6 +161,7 @@ export interface AnyStep {
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
   tells?(work: StepWork): readonly string[];
+  gives?(s: Step, record: (register: string) => Type): Type;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
 }

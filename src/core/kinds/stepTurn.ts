@@ -11,6 +11,14 @@ export interface Held {
   why: Clause[];
 }
 
+/** Records that a step found, by their ids: what they hold is read when it is asked for. */
+export interface KeptRecords {
+  register: string;
+  ids: readonly string[];
+  /** A list of them, and not the only one or none. */
+  many: boolean;
+}
+
 /** What a kind of step may see and do of the turn: names, values, and events of its own. Tokens are the engine's. */
 export interface StepTurn<K extends StepKind = StepKind> {
   names(): Names;
@@ -36,6 +44,8 @@ export interface StepTurn<K extends StepKind = StepKind> {
   people(place: string, rule: Rule): string[];
   /** Sets values of the form. */
   set(values: FormData): void;
+  /** Keeps what formulas read by the name of the step from now on; only for kinds that give one. */
+  keep(records: KeptRecords): void;
   /** Puts something on the trail. */
   did(news: NewsOf<K>): void;
   /** Has something done that the token does not wait for. */

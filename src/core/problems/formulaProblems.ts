@@ -1,6 +1,6 @@
 import { braceMistakes } from "../expression";
 import { flatFields, type AccessOf, type Field } from "../form";
-import { stepKind } from "../kinds";
+import { isReadByName, stepKind } from "../kinds";
 import {
   accessAt,
   flowOf,
@@ -96,8 +96,8 @@ function settersOf(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>,
 const isFilledInside = (f: Field, access: AccessOf): boolean =>
   f.kind === "lines" && flatFields(f.fields ?? []).some((c) => access(c.id) === "edit");
 
-/** Names that more than one step has whose outcome formulas can read. */
+/** Names that more than one step has that formulas can read. */
 function namedTwice(places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding): Set<string> {
-  const names = [...places.values()].flatMap(({ step }) => (stepKind(kinds, step).asks ? [step.name] : []));
+  const names = [...places.values()].flatMap(({ step }) => (isReadByName(kinds, step) ? [step.name] : []));
   return new Set(names.filter((n, i) => names.indexOf(n) < i));
 }

@@ -1,5 +1,5 @@
 import type { Scope } from "../expression";
-import { stepKind, type Kinds, type Say } from "../kinds";
+import { isReadByName, stepKind, type Kinds, type Say } from "../kinds";
 import { flatFields, REQUEST_SCOPE, type Registers } from "../form";
 import {
   branchesAround,
@@ -49,7 +49,7 @@ export function routeProblems(
         where: place("step", step.id),
         message: `From here a request can never come to an end: whatever anybody answers leads back.`,
       });
-    const namesake = stepKind(kinds, step).asks && nameOfOther(step.name, d);
+    const namesake = isReadByName(kinds, step) && nameOfOther(step.name, d);
     if (namesake)
       say(
         "error",

@@ -1,4 +1,13 @@
-import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Kinds, type Spot } from "../kinds";
+import {
+  isReadByName,
+  ruleKind,
+  rungKind,
+  startKind,
+  stepKind,
+  type FormulaWalk,
+  type Kinds,
+  type Spot,
+} from "../kinds";
 import {
   ANY,
   context,
@@ -20,6 +29,7 @@ import {
   formScope,
   mapFieldFormulas,
   recordScope,
+  recordType,
   REQUEST_SCOPE,
   type Field,
   type Registers,
@@ -47,7 +57,7 @@ export interface FormulaPlace {
   declared(name: string): string | null;
   /** The same for all places that read the same names. */
   signature: string;
-  /** Whose columns come before the names of the route, as the id of line items; null for none. */
+  /** Whose columns come before the names of the route: the id of line items, or the key of a register; null for none. */
   rowsOf: string | null;
   /** Reads a record's columns and nothing of the process. */
   ofRecord: boolean;
@@ -72,12 +82,12 @@ const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
 /** What a step came to, and what each of those asked has said. */
 const OUTCOME: Type = context({ ...ANSWER, answers: listOf(context(ANSWER)) });
 
-/** Steps whose outcome formulas may read, by name; of two of one name the first. */
-function outcomeSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, string> {
-  const out = new Map<string, string>();
+/** Steps that formulas may read by name, what they decided or what they found; of two of one name the first. */
+function namedSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, Step> {
+  const out = new Map<string, Step>();
   const visit = (steps: readonly Step[]) => {
     for (const s of steps) {
-      if (stepKind(kinds, s).asks && nameMistake(s.name) === null && !out.has(s.name)) out.set(s.name, s.id);
+      if (isReadByName(kinds, s) && nameMistake(s.name) === null && !out.has(s.name)) out.set(s.name, s);
       withLists(s, kinds, (_, l) => (visit(l), l));
     }
   };
@@ -85,12 +95,16 @@ function outcomeSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, 
   return out;
 }
 
-/** The names a route formula may read: fields, Requester, Request, and the outcome of each step that asks. */
-export function routeScope(definition: ProcessDefinition, { registers, kinds }: Surrounding): Scope {
-  const outcomes = Object.fromEntries(
-    [...outcomeSteps(definition, kinds).keys()].map((name) => [name, OUTCOME]),
+/** The names a route formula may read: fields, Requester, Request, and what each step came to that has something. */
+export function routeScope(definition: ProcessDefinition, around: Surrounding): Scope {
+  const record = (register: string) => recordType(register, around);
+  const steps = Object.fromEntries(
+    [...namedSteps(definition, around.kinds)].map(([name, s]) => [
+      name,
+      stepKind(around.kinds, s).gives?.(s, record) ?? OUTCOME,
+    ]),
   );
-  return { ...outcomes, ...REQUEST_SCOPE, ...formScope(definition.fields, { registers, kinds }) };
+  return { ...steps, ...REQUEST_SCOPE, ...formScope(definition.fields, around) };
 }
 
 interface ScopeHere {
@@ -104,7 +118,7 @@ class Scopes {
   private readonly made = new Map<string, ScopeHere>();
   private readonly outer: Scope;
   private readonly form: Scope;
-  private readonly outcomes: ReadonlyMap<string, string>;
+  private readonly steps: ReadonlyMap<string, Step>;
   private readonly fields: ReadonlyMap<string, string>;
   constructor(
     private readonly d: ProcessDefinition,
@@ -112,7 +126,7 @@ class Scopes {
   ) {
     this.outer = routeScope(d, around);
     this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
-    this.outcomes = outcomeSteps(d, around.kinds);
+    this.steps = namedSteps(d, around.kinds);
     this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
   }
 
@@ -138,8 +152,8 @@ class Scopes {
       const field = columns.get(name) ?? this.fields.get(name);
       if (field !== undefined) return `field ${field}`;
       if (Object.hasOwn(REQUEST_SCOPE, name)) return `given ${name}`;
-      const step = ofForm ? undefined : this.outcomes.get(name);
-      return step === undefined ? null : `step ${step}`;
+      const step = ofForm ? undefined : this.steps.get(name);
+      return step === undefined ? null : `step ${step.id}`;
     };
   }
 
@@ -154,6 +168,16 @@ class Scopes {
         ...base,
         ...this.columns(reads.rowsOf),
       }));
+    if ("columnsOf" in reads) {
+      const outer = this.declared(ofForm, null);
+      const shape = this.around.registers[reads.columnsOf];
+      const columns = shape ? recordScope(shape, this.around) : {};
+      return this.keep(
+        `${kind} columns ${reads.columnsOf}`,
+        (name) => (Object.hasOwn(columns, name) ? null : outer(name)),
+        () => ({ ...base, ...columns }),
+      );
+    }
     const shape = this.around.registers[reads.recordOf];
     return this.keep(
       `record ${reads.recordOf}`,
@@ -191,7 +215,7 @@ export function mapFormulas(
   };
   const placed = (owner: FormulaOwner, spot: Spot, formula: string, inText = false): string => {
     const { scope, signature, declared } = scopes.of(owner.kind, spot.reads);
-    const rowsOf = typeof spot.reads === "object" && "rowsOf" in spot.reads ? spot.reads.rowsOf : null;
+    const rowsOf = columnsFirst(spot.reads);
     const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
     const { place, says } = spot;
     return change.formula({
@@ -290,6 +314,13 @@ export function templatePlaces(d: ProcessDefinition, around: Surrounding): Templ
   const out: TemplatePlace[] = [];
   mapFormulas(d, around, { formula: (p) => p.formula, template: (p) => void out.push(p) });
   return out;
+}
+
+/** Whose columns a formula reads before the names of the route. */
+function columnsFirst(reads: Spot["reads"]): string | null {
+  if (typeof reads !== "object") return null;
+  if ("rowsOf" in reads) return reads.rowsOf;
+  return "columnsOf" in reads ? reads.columnsOf : null;
 }
 
 /** A formula with one space between the words of its names, which may be written with more. */

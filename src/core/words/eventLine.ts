@@ -138,6 +138,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "request cancelled":
       return line("cancelled the request", { note: e.note, tone: "refuse" });
     // Bookkeeping, told by what stands beside it.
+    case "records kept":
     case "token placed":
     case "token moved":
     case "branch ended":

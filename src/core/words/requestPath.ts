@@ -100,6 +100,7 @@ export function pathOf(
         arrive(e.step, e.at, e.result);
         break;
       // What happens at a stop, and between stops.
+      case "records kept":
       case "data changed":
       case "token placed":
       case "token moved":

@@ -1,5 +1,6 @@
 import {
   projections,
+  Turn,
   type Command,
   type CompiledRelease,
   type Effect,
@@ -11,12 +12,12 @@ import {
 import type { FactsData } from "@/core/form";
 import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
-import type { KeptNotice } from "@/steps/executor";
+import type { KeptNotice, RecordRef } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
-import { engineFacts, factsReader, type RecordRef } from "./facts";
+import { engineFacts, factsReader, recordsKept } from "./facts";
 
 /** Seconds all formulas of one decision may take together. */
 const MOST_SECONDS = 2;
@@ -92,7 +93,8 @@ async function run(
       await db.query("rollback to savepoint carried");
       return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
     }
-    const data = await read.load(written, current.data, "data" in command ? command.data : {});
+    const beside = [...written, ...recordsKept(current)];
+    const data = await read.load(beside, current.data, "data" in command ? command.data : {});
     const t = await thought({ state: current, command, facts: data });
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;
@@ -128,7 +130,12 @@ async function run(
         request,
         stepName,
         registers: d.registers,
-        facts: () => Promise.resolve(engineFacts(d, data, now)),
+        facts: async (also = []) =>
+          engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
+        turn: async () => {
+          const kept = await read.load([...written, ...recordsKept(current)], current.data);
+          return new Turn(release, current, engineFacts(d, kept, now), by);
+        },
       });
       // What was written may be what the next step reads.
       read.forget();
@@ -141,7 +148,10 @@ async function run(
     }
   }
   if (title === null) {
-    const named = await thought({ state: current, facts: await read.load([], current.data) });
+    const named = await thought({
+      state: current,
+      facts: await read.load(recordsKept(current), current.data),
+    });
     title = named.title;
   }
   return {

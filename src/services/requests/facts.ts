@@ -1,4 +1,4 @@
-import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts } from "@/core/engine";
+import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts, type RequestState } from "@/core/engine";
 import type { TypedField } from "@/core/kinds";
 import {
   flatFields,
@@ -10,16 +10,17 @@ import {
 } from "@/core/form";
 import { recordsLinked, type Db } from "@/db";
 import { KINDS } from "@/kinds";
+import type { RecordRef } from "@/steps/executor";
 import type { Directory } from "../kernel/directory";
 import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
 
-export interface RecordRef {
-  register: string;
-  id: string;
-}
+/** The records that steps have found. */
+export const recordsKept = (s: Pick<RequestState, "kept">): RecordRef[] =>
+  Object.values(s.kept).flatMap(({ register, ids }) => ids.map((id) => ({ register, id })));
+
 interface FormOf {
   fields: readonly Field[];
   calendar?: string;

@@ -1,6 +1,7 @@
 import {
   NEW_REQUEST,
   newsOf,
+  Turn,
   type Command,
   type CompiledRelease,
   type Effect,
@@ -14,6 +15,7 @@ import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
+import type { RecordRef } from "@/steps/executor";
 import type { EffectKind, KeptKind, ResultOf } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
@@ -23,7 +25,7 @@ import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
 import { carry, carryLightly, type Carried, type Told } from "./carry";
-import { engineFacts, factsReader } from "./facts";
+import { engineFacts, factsReader, recordsKept } from "./facts";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
 
@@ -311,6 +313,9 @@ export const deliver = defineView(
       const d = await loadDirectory(db, row.directory_version);
       const release = await releaseFor(db, d, row.release_id);
       const on = { db, directory: d, release, request: row.id, now };
+      const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+      const facts = async (also: readonly RecordRef[] = []) =>
+        engineFacts(d, await reader.load([...recordsKept(row.state), ...also], row.state.data), now);
       const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
         const done = await carry(on, row.state, { type: "effect done", effect, result });
         const kept = { ...done, told: [...told, ...done.told] };
@@ -329,10 +334,8 @@ export const deliver = defineView(
         request: row.id,
         stepName: release.places.get(effect.step)?.step.name ?? effect.step,
         registers: d.registers,
-        facts: async () => {
-          const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-          return engineFacts(d, await reader.load([], row.state.data), now);
-        },
+        facts,
+        turn: async () => new Turn(release, row.state, await facts(), null),
       });
       if (result !== null) await finish(result, []);
     });

@@ -1,0 +1,180 @@
+"use client";
+import { ScanSearch } from "lucide-react";
+import { useMemo } from "react";
+import { YESNO, type Scope } from "@/core/expression";
+import { recordScope, type RegisterShape } from "@/core/form";
+import { KINDS } from "@/kinds";
+import { Button, Select } from "@/ui";
+import { Chip, FormulaCell, StepName, TextCell, useDraft } from "@/workshop/parts";
+import type { SentenceProps, StepView } from "../view";
+import { MOST_FOUND, type Find, type FindSort } from "./shape";
+
+const MOST_SORTED = 5;
+const row = "grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2";
+
+const sortText = (shape: RegisterShape, sort: readonly FindSort[]): string =>
+  sort
+    .map((s) => {
+      const name = shape.columns.find((c) => c.id === s.column)?.name ?? "a column that is gone";
+      return s.descending ? `${name}, going down` : name;
+    })
+    .join(", then ");
+
+/** The step as it reads at rest: "up to 20 of Objects where Next check = null, by Acquired". */
+function findText(step: Find, shape: RegisterShape | undefined): string {
+  const which = step.take === "some" ? `up to ${step.most ?? 100} of` : `the ${step.take} of`;
+  const where = step.where?.trim() ? ` where ${step.where}` : "";
+  const by = shape && step.sort?.length ? `, by ${sortText(shape, step.sort)}` : "";
+  const stop = step.nothing === "stop" ? "; stop when there is none" : "";
+  return `${which} ${shape?.name ?? (step.register || "no register yet")}${where}${by}${stop}`;
+}
+
+/** Which records a Find step takes: register, condition, order, how many, and what happens when there is none. */
+function FindChip({ step, scope }: SentenceProps<"find">) {
+  const d = useDraft();
+  const shape = d.office.registers[step.register];
+  const put = (patch: Partial<Find>) => d.edit({ op: "step.set", id: step.id, patch });
+  const own: Scope = useMemo(
+    () =>
+      shape ? { ...scope, ...recordScope(shape, { registers: d.office.registers, kinds: KINDS }) } : scope,
+    [scope, shape, d.office.registers],
+  );
+  const sort = step.sort ?? [];
+  const example = shape?.columns.find((c) => c.kind === "choice")?.name ?? shape?.columns[0]?.name;
+  return (
+    <Chip text={findText(step, shape)} label="What is found" empty={!shape} width={560}>
+      {() => (
+        <div className="grid gap-1.5 text-sm">
+          <label className={row}>
+            <span className="text-soft">Register</span>
+            <Select
+              value={step.register}
+              onPick={(register) => put({ register, sort: [] })}
+              empty="Choose…"
+              options={Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name }))}
+            />
+          </label>
+          <div className={row}>
+            <span className="text-soft">Where</span>
+            <FormulaCell
+              label="Which records are meant"
+              placeholder={example ? `over its columns, e.g. ${example} = "…"` : "every record"}
+              value={step.where ?? ""}
+              scope={own}
+              wanted={YESNO}
+              onCommit={(t) =>
+                d.edit({ op: "step.set", id: step.id, patch: { where: t || null } as Partial<Find> })
+              }
+            />
+          </div>
+          {shape && <SortRows shape={shape} sort={sort} onChange={(next) => put({ sort: next })} />}
+          <label className={row}>
+            <span className="text-soft">Take</span>
+            <Select
+              value={step.take}
+              onPick={(take) => put({ take: take as Find["take"] })}
+              options={[
+                { value: "some", label: "a list of them" },
+                { value: "first", label: "the first" },
+                { value: "last", label: "the last" },
+              ]}
+            />
+          </label>
+          {step.take === "some" && (
+            <div className={row}>
+              <span className="text-soft">Up to</span>
+              <TextCell
+                aria-label={`How many at most, up to ${MOST_FOUND}`}
+                value={String(step.most ?? 100)}
+                onCommit={(t) => {
+                  const most = Number(t.trim());
+                  if (!/^\d{1,4}$/.test(t.trim()) || most < 1 || most > MOST_FOUND) return false;
+                  put({ most });
+                  return true;
+                }}
+              />
+            </div>
+          )}
+          <label className={row}>
+            <span className="text-soft">If there is none</span>
+            <Select
+              value={step.nothing}
+              onPick={(nothing) => put({ nothing: nothing as Find["nothing"] })}
+              options={[
+                { value: "on", label: "go on with nothing" },
+                { value: "stop", label: "stop here and tell the owner" },
+              ]}
+            />
+          </label>
+          <p className="text-soft">
+            Formulas read it as <span className="font-mono">{step.name}</span>
+            {step.take === "some" ? ", a list" : `, one ${shape?.one ?? "record"} or nothing`}.
+          </p>
+        </div>
+      )}
+    </Chip>
+  );
+}
+
+function SortRows(p: { shape: RegisterShape; sort: readonly FindSort[]; onChange(next: FindSort[]): void }) {
+  const left = p.shape.columns.filter((c) => !p.sort.some((s) => s.column === c.id));
+  const columns = (s: FindSort) =>
+    p.shape.columns
+      .filter((c) => c.id === s.column || left.includes(c))
+      .map((c) => ({ value: c.id, label: c.name }));
+  const put = (i: number, ...by: FindSort[]) => p.onChange(p.sort.flatMap((x, k) => (k === i ? by : [x])));
+  return (
+    <>
+      {p.sort.map((s, i) => (
+        <div key={s.column} className={row}>
+          <span className="text-soft">{i === 0 ? "By" : "then by"}</span>
+          <span className="flex items-center gap-2">
+            <Select
+              aria-label={`Column ${i + 1} to sort by`}
+              value={s.column}
+              onPick={(column) => put(i, { ...s, column })}
+              options={columns(s)}
+            />
+            <Select
+              aria-label={`Direction of ${i + 1}`}
+              value={s.descending ? "down" : "up"}
+              onPick={(way) =>
+                put(i, way === "down" ? { column: s.column, descending: true } : { column: s.column })
+              }
+              options={[
+                { value: "up", label: "going up" },
+                { value: "down", label: "going down" },
+              ]}
+            />
+            <Button small look="quiet" onClick={() => put(i)}>
+              Remove
+            </Button>
+          </span>
+        </div>
+      ))}
+      {p.sort.length < MOST_SORTED && left.length > 0 && (
+        <div className={row}>
+          <span className="text-soft">{p.sort.length === 0 ? "By" : "then by"}</span>
+          <Select
+            aria-label="Sort by another column"
+            value=""
+            onPick={(column) => column && p.onChange([...p.sort, { column }])}
+            empty={p.sort.length === 0 ? "as they were added" : "nothing more"}
+            options={left.map((c) => ({ value: c.id, label: c.name }))}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+function Sentence(p: SentenceProps<"find">) {
+  return (
+    <>
+      <StepName step={p.step} />
+      <FindChip {...p} />
+    </>
+  );
+}
+
+export const view: StepView<"find"> = { icon: ScanSearch, Sentence };

@@ -1,0 +1,192 @@
+import { z } from "zod";
+import type { EffectOf, Turn } from "@/core/engine";
+import {
+  checkFormula,
+  compile,
+  environment,
+  evaluate,
+  isContext,
+  sqlCondition,
+  YESNO,
+  type FormulaProblem,
+  type Names,
+  type Node,
+  type Scope,
+  type SqlCondition,
+} from "@/core/expression";
+import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import { routeScope } from "@/core/route";
+import { findRecordIds, registers } from "@/db";
+import { KINDS } from "@/kinds";
+import type { CarriedOut, EffectContext, InsideEffect } from "../executor";
+
+type Found = CarriedOut<"find">;
+type FindEffect = EffectOf<"find">;
+
+/** Records that are read one by one where a part of the condition is none for the database. */
+const MOST_READ = 5000;
+/** Milliseconds a search may take: the request is locked meanwhile. */
+const MOST_MS = 2000;
+/** Records named on the trail. */
+const NAMED = 4;
+
+/**
+ * Looks for records inside the command's transaction. Each part of the condition that can be SQL is asked of the
+ * database; the rest is worked out for the records that leaves, at most so many. A condition that cannot be worked out
+ * finds nothing and leaves nothing out: the request stops with the reason.
+ */
+export const effect: InsideEffect<"find"> = {
+  where: "inside",
+  payload: z.object({
+    kind: z.literal("find"),
+    id: z.string(),
+    step: z.string(),
+    register: z.string(),
+    where: z.string().nullable(),
+    sort: z.array(z.object({ column: z.string(), descending: z.literal(true).optional() })),
+    backwards: z.boolean(),
+    most: z.number(),
+  }),
+  async carryOut(e, ctx) {
+    const shape = ctx.registers[e.register];
+    if (!shape) return refused(ctx, `there is no register "${e.register}".`);
+    const { db } = ctx;
+    await db.query("savepoint find");
+    try {
+      await db.query(`set local statement_timeout = ${MOST_MS}`);
+      const ids = await search(e, shape, ctx);
+      // What was set for the search ends with it; nothing was written.
+      await db.query("rollback to savepoint find");
+      if (!Array.isArray(ids)) return refused(ctx, ids.why);
+      const taken = ids.slice(0, e.most);
+      const first = new Map(
+        (await registers.recordsByIds(db, shape, taken.slice(0, NAMED))).map((r) => [r.id, r]),
+      );
+      const titles = taken.flatMap((id) => (first.has(id) ? [recordTitle(shape, first.get(id)!)] : []));
+      const records = taken.map((id) => ({ register: shape.key, id }));
+      return { ok: true, result: { ids: taken, titles, more: ids.length > taken.length }, records };
+    } catch (error) {
+      const code = (error as { code?: string }).code ?? "";
+      // Class 22 is data exceptions, 57014 a statement that took too long; anything else is a bug or the server.
+      if (!code.startsWith("22") && code !== "57014") throw error;
+      await db.query("rollback to savepoint find");
+      return refused(
+        ctx,
+        code === "57014"
+          ? `it took longer than ${MOST_MS / 1000} seconds. Ask for fewer records, or by a column on its own.`
+          : "a value in a record cannot be worked with.",
+      );
+    }
+  },
+};
+
+const refused = (ctx: EffectContext, message: string): Found => ({
+  ok: false,
+  reason: { code: "cannot-find", data: { step: ctx.stepName, message } },
+});
+
+/** The ids in order, one more than are taken where there are more; or why it cannot be told. */
+async function search(
+  e: FindEffect,
+  shape: RegisterShape,
+  ctx: EffectContext,
+): Promise<string[] | { why: string }> {
+  const sought = { sort: e.sort, backwards: e.backwards };
+  if (e.where === null) return findRecordIds(ctx.db, shape, { ...sought, where: [], limit: e.most + 1 });
+  const turn = await ctx.turn();
+  const split = partsOf(e.where, shape, ctx, turn);
+  if ("why" in split) return split;
+  const notes: FormulaProblem[] = [];
+  const env = { ...environment(turn.names(), turn.facts), notes };
+  const limit = split.rest ? MOST_READ + 1 : e.most + 1;
+  const where = split.conditions.map((c) => (bind: (v: unknown) => string) => c.where(env, bind));
+  const ids = await findRecordIds(ctx.db, shape, { ...sought, where, limit });
+  const failed = notes.find((n) => n.code !== "was-empty");
+  if (failed) return { why: whyOf(e, turn, failed.message) };
+  return split.rest ? readOneByOne(e, shape, ctx, turn, split.rest, ids) : ids;
+}
+
+/** A reason may tell of fields that are hidden from somebody. */
+function whyOf(e: FindEffect, turn: Turn, why: string): string {
+  const f = turn.formula(e.step, "where", e.where!);
+  const hidden = f !== null && turn.release.readsHidden(f.reads);
+  return hidden ? `“${e.where!}” cannot be worked out.` : `“${e.where!}” cannot be worked out: ${why}`;
+}
+
+interface Split {
+  /** All must hold. */
+  conditions: SqlCondition[];
+  /** What the database cannot be asked, as a formula; null where there is nothing of that. */
+  rest: string | null;
+}
+
+/** The parts of a condition that "and" joins: those for the database, and the others. */
+function partsOf(
+  text: string,
+  shape: RegisterShape,
+  ctx: EffectContext,
+  turn: Turn,
+): Split | { why: string } {
+  const around = { registers: ctx.registers, kinds: KINDS };
+  const columns = recordScope(shape, around);
+  const outside = routeScope(turn.release.definition, around);
+  const { ast, problems } = checkFormula(text, { ...outside, ...columns }, YESNO);
+  if (!ast || problems.length > 0) return { why: problems[0]?.message ?? "it has a mistake." };
+  const find = registers.columnsAsSql(shape, ctx.registers);
+  const sql = (part: string) =>
+    sqlCondition(part, columns, outside, (path) => {
+      const c = find(path);
+      return c && { sql: c.sql, type: fieldType(c.column, around) };
+    });
+  const conditions: SqlCondition[] = [];
+  const rest: string[] = [];
+  for (const n of joined(ast)) {
+    const part = text.slice(n.from, n.to);
+    const made = sql(part);
+    if (made.ok) conditions.push(made.condition);
+    else rest.push(`(${part})`);
+  }
+  return { conditions, rest: rest.length > 0 ? rest.join(" and ") : null };
+}
+
+/** What "and" joins, however deep. */
+const joined = (n: Node): Node[] => (n.k === "and" ? [...joined(n.left), ...joined(n.right)] : [n]);
+
+async function readOneByOne(
+  e: FindEffect,
+  shape: RegisterShape,
+  ctx: EffectContext,
+  turn: Turn,
+  rest: string,
+  ids: readonly string[],
+): Promise<string[] | { why: string }> {
+  if (ids.length > MOST_READ)
+    return {
+      why: `“${rest}” cannot be asked of the database, and more than ${MOST_READ} records are left to be read one by one. Add a condition that leaves fewer.`,
+    };
+  const facts = await ctx.facts(ids.map((id) => ({ register: shape.key, id })));
+  const around = { registers: ctx.registers, kinds: KINDS };
+  const scope: Scope = { ...routeScope(turn.release.definition, around), ...recordScope(shape, around) };
+  const { ast } = checkFormula(rest, scope, YESNO);
+  if (!ast) return { why: "it has a mistake." };
+  const program = compile(ast);
+  const outer = turn.names();
+  const until = performance.now() + MOST_MS;
+  const out: string[] = [];
+  for (const id of ids) {
+    if (performance.now() > until) return { why: "it takes too long to work out." };
+    const record = facts.record(shape.key, id);
+    const names: Names = {
+      get: (n) =>
+        isContext(record) && shape.columns.some((c) => c.name === n) ? (record.get(n) ?? null) : outer.get(n),
+    };
+    const notes: FormulaProblem[] = [];
+    const yes = evaluate(program, { ...environment(names, facts), notes }) === true;
+    const failed = notes.find((n) => n.code !== "was-empty");
+    if (failed) return { why: whyOf(e, turn, failed.message) };
+    if (yes) out.push(id);
+    // One more than are taken tells that there are more.
+    if (out.length > e.most) return out;
+  }
+  return out;
+}

@@ -1,0 +1,210 @@
+import type { ProcessDefinition, Step } from "@/core/route";
+import type { RequestState } from "@/core/engine";
+import { act, createProcess, releaseDraft, requestView, startRequest, SYSTEM } from "@/services";
+import { openWorld, person, sql, value } from "./world";
+
+let world: Awaited<ReturnType<typeof openWorld>>;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.close());
+
+interface Row {
+  id: string;
+  title: string;
+  site: string | null;
+  status: string | null;
+  insured_value: string | null;
+  next_check: string | null;
+  last_handled_by: string | null;
+}
+const objects = () =>
+  sql<Row>(
+    "select id::text, title, site, status, insured_value::text, next_check::text, last_handled_by from register.objects o order by o.id",
+  );
+
+let made = 0;
+/** A process of one Find, whose later steps read what it found; released. */
+async function process(find: object, after: Step[] = [], before: Step[] = []): Promise<string> {
+  const key = `find-${++made}`;
+  const definition: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key,
+    name: `Find ${made}`,
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: `FN${100 + made}`, digits: 4 },
+    title: "",
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+    access: {},
+    samples: [],
+    fields: [
+      { id: "least", name: "Least", kind: "money" },
+      { id: "word", name: "Word", kind: "text" },
+      { id: "count", name: "How many", kind: "number" },
+      { id: "titles", name: "Titles", kind: "long text" },
+    ],
+    route: [
+      ...before,
+      {
+        id: "f",
+        name: "Things",
+        kind: "find",
+        register: "objects",
+        take: "some",
+        most: 20,
+        nothing: "on",
+        ...find,
+      } as Step,
+      ...after,
+      {
+        id: "d",
+        name: "Look",
+        kind: "decide",
+        who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
+        answers: [{ id: "ok", label: "OK", tone: "agree", steps: [] }],
+      },
+      { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+    ],
+  };
+  value(await createProcess(SYSTEM, definition));
+  value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
+  return key;
+}
+async function run(key: string, data: object = {}): Promise<RequestState & { id: string }> {
+  const n = value(await startRequest(await person("piet.hanlon"), key, data as never));
+  const [row] = await sql<{ state: RequestState }>("select state from request where id = $1", [n.id]);
+  return { ...row!.state, id: n.id };
+}
+const COUNT: Step = {
+  id: "w",
+  name: "Work out",
+  kind: "work out",
+  set: [
+    { field: "count", value: "count(Things)" },
+    { field: "titles", value: 'string join(Things.Title, "; ")' },
+  ],
+};
+
+describe("a Find", () => {
+  const num = (v: string | null) => (v === null ? null : Number(v));
+  const rows: [string, (r: Row) => boolean][] = [
+    ["Insured value > Least", (r) => num(r.insured_value) !== null && num(r.insured_value)! > 1500],
+    [
+      'Status = "in store" and contains(lower case(Title), Word)',
+      (r) => r.status === "in store" && r.title.toLowerCase().includes("ro"),
+    ],
+    ['Site = "Tower House" or Next check = null', (r) => r.site === "Tower House" || r.next_check === null],
+    // Parts of these no database can be asked; the others are.
+    [
+      'count(split(Title, " ")) > 2 and Insured value <= Least',
+      (r) => r.title.split(" ").length > 2 && num(r.insured_value) !== null && num(r.insured_value)! <= 1500,
+    ],
+    [
+      'count(split(Title, " ")) = 2 and (Status = "on show" or count(split(Title, "o")) > 3)',
+      (r) => r.title.split(" ").length === 2 && (r.status === "on show" || r.title.split("o").length > 3),
+    ],
+    ["Last handled by != null and Last handled by = Requester", (r) => r.last_handled_by === "piet.hanlon"],
+    ["false", () => false],
+  ];
+  const sorts: [object[], (a: Row, b: Row) => number][] = [
+    [[], (a, b) => Number(a.id) - Number(b.id)],
+    [[{ column: "insured_value", descending: true }], (a, b) => byValue(b, a) || Number(b.id) - Number(a.id)],
+    [
+      [{ column: "site" }, { column: "insured_value" }],
+      (a, b) => byText(a.site, b.site) || byValue(a, b) || Number(a.id) - Number(b.id),
+    ],
+  ];
+  const byValue = (a: Row, b: Row) => (num(a.insured_value) ?? -1) - (num(b.insured_value) ?? -1);
+  const byText = (a: string | null, b: string | null) =>
+    Number((a ?? "") > (b ?? "")) - Number((a ?? "") < (b ?? ""));
+
+  it.each(rows)(
+    "for %s finds just what going through all of them finds, in order",
+    async (where, model) => {
+      const all = await objects();
+      for (const [sort, order] of sorts)
+        for (const take of ["some", "first", "last"] as const) {
+          const meant = all.filter(model).sort(order);
+          const most = 7;
+          const s = await run(await process({ where, sort, take, most }), { least: "1500", word: "ro" });
+          const expected = { some: meant.slice(0, most), first: meant.slice(0, 1), last: meant.slice(-1) }[
+            take
+          ];
+          expect([where, sort, take, s.kept["f"]!.ids]).toEqual([
+            where,
+            sort,
+            take,
+            expected.map((r) => r.id),
+          ]);
+        }
+    },
+    60_000,
+  );
+
+  it("is read by later steps, by texts, and told on the trail, with how many more there are", async () => {
+    const key = await process({ where: 'Status = "in store"', most: 6 }, [COUNT]);
+    const s = await run(key);
+    const meant = (await objects()).filter((r) => r.status === "in store").slice(0, 6);
+    expect(s.data).toMatchObject({ count: "6", titles: meant.map((r) => r.title).join("; ") });
+    const { trail } = value(await requestView(await person("piet.hanlon"), s.number));
+    expect(trail.map((l) => l.text).join("\n")).toMatch(/Things: found 6 of more: .+, .+, .+, .+ and 2 more/);
+  });
+
+  it("sees what was written before it in the same command", async () => {
+    const add: Step = {
+      id: "add",
+      name: "Write",
+      kind: "write",
+      op: "add",
+      register: "objects",
+      values: [
+        { column: "accession_number", value: '"QX.NEW.1"' },
+        { column: "title", value: "Word" },
+      ],
+    };
+    const s = await run(await process({ where: "Title = Word" }, [COUNT], [add]), {
+      word: "Wholly new thing",
+    });
+    expect(s.data).toMatchObject({ count: "1", titles: "Wholly new thing" });
+  });
+
+  it("stops with the reason where its condition cannot be worked out, for a record or at all", async () => {
+    const reason = async (where: string, data: object = {}) => {
+      const s = await run(await process({ where }, [COUNT]), data);
+      expect([where, s.status]).toEqual([where, "stuck"]);
+      expect(s.data["count"] ?? null).toBeNull();
+      return JSON.stringify(s.stuck[0]!.reason);
+    };
+    expect(await reason("Insured value > Least / 0", { least: "3" })).toContain("cannot-find");
+    expect(await reason("Insured value / 0 > 3")).toContain("cannot-find");
+    expect(await reason('count(split(Title, " ")) / 0 > 3')).toContain("cannot be worked out");
+  });
+
+  it("where the database cannot be asked reads at most so many records, and says so", async () => {
+    await sql(
+      "insert into register.objects (accession_number, title) select 'MANY.' || g, 'Spare part ' || g from generate_series(1, 5200) g",
+    );
+    const where = 'count(split(Title, " ")) = 3';
+    const s = await run(await process({ where }));
+    expect(s.status).toBe("stuck");
+    expect(JSON.stringify(s.stuck)).toContain("more than 5000 records");
+    // With a part the database can be asked, the rest is few enough.
+    const fewer = await run(await process({ where: `${where} and Accession number = "MANY.77"` }));
+    expect(fewer.kept["f"]!.ids).toHaveLength(1);
+    await sql("delete from register.objects where accession_number like 'MANY.%'");
+  }, 60_000);
+
+  it("goes on after somebody mended what was missing, and a slow one is given up without harm", async () => {
+    const key = await process({ where: 'Accession number = "QX.LATE.1"', nothing: "stop" }, [COUNT]);
+    const s = await run(key);
+    expect(s.stuck[0]!.reason.code).toBe("nothing-found");
+    await sql("insert into register.objects (accession_number, title) values ('QX.LATE.1', 'Came late')");
+    const owner = await person("tobias.marrin");
+    value(await act(owner, s.number, { type: "retry", token: s.stuck[0]!.token }));
+    const [row] = await sql<{ state: RequestState }>("select state from request where id = $1", [s.id]);
+    expect(row!.state).toMatchObject({ status: "under way", data: { count: "1", titles: "Came late" } });
+    // The time given to a search is given back.
+    expect((await sql("show statement_timeout"))[0]).not.toEqual({ statement_timeout: "2s" });
+  });
+});
