@@ -36,6 +36,8 @@ export interface CompiledRelease {
    * @throws UnknownPlace
    */
   formula(step: string, place: string, text: string): CompiledFormula | null;
+  /** Steps that some formula reads by name. */
+  stepsRead: ReadonlySet<string>;
   access(step: string): AccessOf;
   /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
   readsHidden(reads: Reads): boolean;
@@ -59,10 +61,15 @@ export function compileRelease(
 ): CompiledRelease {
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
+  const stepsRead = new Set<string>();
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
     if (p.owner.kind === "field") continue;
     const { ast, reads } = checkFormula(p.formula, p.scope);
+    for (const { name } of reads.references) {
+      const thing = p.declared(name);
+      if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
+    }
     formulas.set(
       `${p.owner.id}|${p.place}|${p.formula}`,
       ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
@@ -103,6 +110,7 @@ export function compileRelease(
         throw new UnknownPlace(`no formula "${text}" stands at ${step || "the process"}, ${place}`);
       return found;
     },
+    stepsRead,
     access,
     hidesAny,
     readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),

@@ -93,7 +93,7 @@ async function run(
       await db.query("rollback to savepoint carried");
       return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
     }
-    const beside = [...written, ...recordsKept(current)];
+    const beside = [...written, ...recordsKept(release, current)];
     const data = await read.load(beside, current.data, "data" in command ? command.data : {});
     const t = await thought({ state: current, command, facts: data });
     if (!("decision" in t)) throw new Error("a command was not decided");
@@ -133,7 +133,7 @@ async function run(
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
         turn: async () => {
-          const kept = await read.load([...written, ...recordsKept(current)], current.data);
+          const kept = await read.load([...written, ...recordsKept(release, current)], current.data);
           return new Turn(release, current, engineFacts(d, kept, now), by);
         },
       });
@@ -150,7 +150,7 @@ async function run(
   if (title === null) {
     const named = await thought({
       state: current,
-      facts: await read.load(recordsKept(current), current.data),
+      facts: await read.load(recordsKept(release, current), current.data),
     });
     title = named.title;
   }

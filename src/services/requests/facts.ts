@@ -1,4 +1,10 @@
-import { DEFAULT_CALENDAR, engineFacts as factsOf, type EngineFacts, type RequestState } from "@/core/engine";
+import {
+  DEFAULT_CALENDAR,
+  engineFacts as factsOf,
+  type CompiledRelease,
+  type EngineFacts,
+  type RequestState,
+} from "@/core/engine";
 import type { TypedField } from "@/core/kinds";
 import {
   flatFields,
@@ -17,9 +23,11 @@ import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
 
-/** The records that steps have found. */
-export const recordsKept = (s: Pick<RequestState, "kept">): RecordRef[] =>
-  Object.values(s.kept).flatMap(({ register, ids }) => ids.map((id) => ({ register, id })));
+/** The records that steps have found, as far as any formula reads them: there may be thousands. */
+export const recordsKept = (release: CompiledRelease, s: Pick<RequestState, "kept">): RecordRef[] =>
+  Object.entries(s.kept).flatMap(([step, { register, ids }]) =>
+    release.stepsRead.has(step) ? ids.map((id) => ({ register, id })) : [],
+  );
 
 interface FormOf {
   fields: readonly Field[];

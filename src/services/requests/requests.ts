@@ -315,7 +315,7 @@ export const deliver = defineView(
       const on = { db, directory: d, release, request: row.id, now };
       const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
       const facts = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, await reader.load([...recordsKept(row.state), ...also], row.state.data), now);
+        engineFacts(d, await reader.load([...recordsKept(release, row.state), ...also], row.state.data), now);
       const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
         const done = await carry(on, row.state, { type: "effect done", effect, result });
         const kept = { ...done, told: [...told, ...done.told] };

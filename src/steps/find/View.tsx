@@ -83,16 +83,21 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
           {step.take === "some" && (
             <div className={row}>
               <span className="text-soft">Up to</span>
-              <TextCell
-                aria-label={`How many at most, up to ${MOST_FOUND}`}
-                value={String(step.most ?? 100)}
-                onCommit={(t) => {
-                  const most = Number(t.trim());
-                  if (!/^\d{1,4}$/.test(t.trim()) || most < 1 || most > MOST_FOUND) return false;
-                  put({ most });
-                  return true;
-                }}
-              />
+              <span className="flex items-center gap-2">
+                <TextCell
+                  className="input w-24"
+                  inputMode="numeric"
+                  aria-label={`How many at most, up to ${MOST_FOUND}`}
+                  value={String(step.most ?? 100)}
+                  onCommit={(t) => {
+                    const most = Number(t.trim());
+                    if (!/^\d{1,4}$/.test(t.trim()) || most < 1 || most > MOST_FOUND) return false;
+                    put({ most });
+                    return true;
+                  }}
+                />
+                <span className="text-soft">1 to {MOST_FOUND}</span>
+              </span>
             </div>
           )}
           <label className={row}>

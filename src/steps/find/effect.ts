@@ -63,7 +63,8 @@ export const effect: InsideEffect<"find"> = {
         (await registers.recordsByIds(db, shape, taken.slice(0, NAMED))).map((r) => [r.id, r]),
       );
       const titles = taken.flatMap((id) => (first.has(id) ? [recordTitle(shape, first.get(id)!)] : []));
-      const records = taken.map((id) => ({ register: shape.key, id }));
+      const read = (await ctx.turn()).release.stepsRead.has(e.step);
+      const records = read ? taken.map((id) => ({ register: shape.key, id })) : [];
       return { ok: true, result: { ids: taken, titles, more: ids.length > taken.length }, records };
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";

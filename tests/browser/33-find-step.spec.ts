@@ -1,0 +1,84 @@
+import { expect, test } from "@playwright/test";
+import { accessible, be } from "./people";
+
+test("a Find is built by keyboard, released, and what it finds is read by the steps behind it", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/workshop");
+  await page.getByRole("button", { name: "New process…" }).click();
+  await page.getByLabel("Name").fill("Shelf list");
+  await page.getByLabel("Request numbers start with").fill("SHELF");
+  await page.getByRole("button", { name: "Start designing" }).click();
+  await expect(page.getByText("The form is empty")).toBeVisible();
+  await page.getByLabel("Paste rows").evaluate((el) => {
+    const data = new DataTransfer();
+    data.setData("text", "Lowest fee\nTitles\nNumber of things");
+    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(page.getByLabel("Kind of Number of things")).toHaveValue("number");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Kind of step").fill("find");
+  await page.keyboard.press("Enter");
+  const find = page.getByRole("group", { name: /^2, Find/ });
+  await expect(find).toBeVisible();
+  await expect(find.getByText("Error: Say in which register it looks.")).toBeHidden();
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Dear things");
+  await page.keyboard.press("Enter");
+  await find.getByRole("button", { name: /^What is found/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("combobox", { name: /^Register/ }).selectOption("objects");
+  await page.getByLabel("Which records are meant").click();
+  await page.keyboard.type('Insured value > Lowest fee and Status = "on show"');
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Sort by another column").selectOption("insured_value");
+  await page.getByLabel("Direction of 1").selectOption("down");
+  const most = page.getByLabel("How many at most, up to 5000");
+  await most.fill("0");
+  await most.press("Enter");
+  await expect(most).toHaveAttribute("aria-invalid", "true");
+  await most.fill("3");
+  await most.press("Enter");
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await expect(find).toContainText(
+    'up to 3 of Objects where Insured value > Lowest fee and Status = "on show", by Insured value, going down',
+  );
+
+  // What was found is read by the name of the step.
+  await find.focus();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Kind of step").fill("work out");
+  await page.keyboard.press("Enter");
+  const work = page.getByRole("group", { name: /^3, Work out/ });
+  await work.getByRole("button", { name: /^Values/ }).click();
+  for (const [i, name, formula] of [
+    [1, "Number of things", "count(Dear things)"],
+    [2, "Titles", 'string join(Dear things.Title, "; ")'],
+  ] as const) {
+    await page.getByRole("button", { name: "Set another value" }).click();
+    await page.getByLabel(`Value ${i}: field`).selectOption({ label: name });
+    await page.getByLabel(`Value ${i}`, { exact: true }).click();
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type(formula);
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.press("Escape");
+  await accessible(page);
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+
+  await be(page, "lucia.penrose", "/ask/shelf-list");
+  await page.getByLabel("Lowest fee").fill("1000");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/SHELF-/);
+  await expect(page.getByText(/^Dear things: found 3 of more: .+/)).toBeVisible();
+  await expect(page.locator("[data-field]", { hasText: /^Number of things/ })).toContainText("3");
+  await accessible(page);
+});
