@@ -1,6 +1,23 @@
 import type { ProcessDefinition, Step } from "@/core/route";
 import type { RequestState } from "@/core/engine";
 import { act, createProcess, releaseDraft, requestView, startRequest, SYSTEM } from "@/services";
+import fc from "fast-check";
+import {
+  compile,
+  environment,
+  evaluate,
+  NUMBER,
+  parseFormula,
+  TEXT,
+  toNum,
+  type Value,
+} from "@/core/expression";
+import { recordScope } from "@/core/form";
+import { getPool, registers } from "@/db";
+import { KINDS } from "@/kinds";
+import { nowMs } from "@/services/kernel/clock";
+import { loadDirectory } from "@/services/kernel/directory";
+import { engineFacts } from "@/services/requests/facts";
 import { openWorld, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -25,7 +42,12 @@ const objects = () =>
 
 let made = 0;
 /** A process of one Find, whose later steps read what it found; released. */
-async function process(find: object, after: Step[] = [], before: Step[] = []): Promise<string> {
+async function process(
+  find: object,
+  after: Step[] = [],
+  before: Step[] = [],
+  later: Step[] = [],
+): Promise<string> {
   const key = `find-${++made}`;
   const definition: ProcessDefinition = {
     format: "cobble-step/process@2",
@@ -64,6 +86,7 @@ async function process(find: object, after: Step[] = [], before: Step[] = []): P
         who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
         answers: [{ id: "ok", label: "OK", tone: "agree", steps: [] }],
       },
+      ...later,
       { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
     ],
   };
@@ -131,6 +154,15 @@ describe("a Find", () => {
           const expected = { some: meant.slice(0, most), first: meant.slice(0, 1), last: meant.slice(-1) }[
             take
           ];
+          const [done] = await sql<{ more: boolean }>(
+            "select (body -> 'result' -> 'more')::boolean as more from request_event where request_id = $1 and type = 'effect done'",
+            [s.id],
+          );
+          expect([where, take, done!.more]).toEqual([
+            where,
+            take,
+            meant.length > (take === "some" ? most : 1),
+          ]);
           expect([where, sort, take, s.kept["f"]!.ids]).toEqual([
             where,
             sort,
@@ -142,6 +174,67 @@ describe("a Find", () => {
     60_000,
   );
 
+  it("finds, however a condition is put together, what the whole of it is true for", async () => {
+    // Some parts can be asked of the database, some cannot, some read the request, some are empty.
+    const atoms = [
+      "Insured value > Least",
+      'Status = "in store"',
+      "Next check = null",
+      "Next check < today()",
+      'count(split(Title, " ")) > 2',
+      'count(split(Title, "o")) = 2',
+      "contains(lower case(Title), Word)",
+      'Site = "Old Ropeworks"',
+      "Insured value < 900",
+      "Word = null",
+    ];
+    const condition: fc.Arbitrary<string> = fc.letrec<{ c: string }>((tie) => ({
+      c: fc.oneof(
+        { depthSize: "small", maxDepth: 4 },
+        fc.constantFrom(...atoms),
+        fc
+          .tuple(tie("c"), fc.constantFrom("and", "and", "or"), tie("c"))
+          .map(([a, op, b]) => `(${a}) ${op} (${b})`),
+        tie("c").map((a) => `not(${a})`),
+      ),
+    })).c;
+    const d = await loadDirectory(getPool());
+    const shape = d.registers["objects"]!;
+    const ids = (await objects()).map((r) => r.id);
+    const records = Object.fromEntries(
+      (await registers.recordsByIds(getPool(), shape, ids)).map((r) => [r.id, r]),
+    );
+    const formulas = fc.sample(condition, { numRuns: 40, seed: 20261126 });
+    const word = (i: number) => (i % 4 === 0 ? null : "ro");
+    let some = 0;
+    for (const [i, where] of formulas.entries()) {
+      const s = await run(await process({ where, most: 5000 }), { least: "1500", word: word(i) });
+      const scope = {
+        ...recordScope(shape, { registers: d.registers, kinds: KINDS }),
+        Least: NUMBER,
+        Word: TEXT,
+      };
+      const facts = engineFacts(
+        d,
+        { people: d.facts, registers: d.registers, records: { objects: records } },
+        await nowMs(getPool()),
+      );
+      const program = compile(parseFormula(where, scope).ast!);
+      const meant = ids.filter((id) => {
+        const record = facts.record("objects", id);
+        const names = new Map<string, Value>([
+          ...shape.columns.map((c) => [c.name, record.get(c.name) ?? null] as const),
+          ["Least", toNum("1500")],
+          ["Word", word(i)],
+        ]);
+        return evaluate(program, environment(names, facts)) === true;
+      });
+      expect([where, s.status, s.kept["f"]?.ids]).toEqual([where, "under way", meant]);
+      if (meant.length > 0 && meant.length < ids.length) some++;
+    }
+    expect(some).toBeGreaterThan(15);
+  }, 120_000);
+
   it("is read by later steps, by texts, and told on the trail, with how many more there are", async () => {
     const key = await process({ where: 'Status = "in store"', most: 6 }, [COUNT]);
     const s = await run(key);
@@ -149,6 +242,26 @@ describe("a Find", () => {
     expect(s.data).toMatchObject({ count: "6", titles: meant.map((r) => r.title).join("; ") });
     const { trail } = value(await requestView(await person("piet.hanlon"), s.number));
     expect(trail.map((l) => l.text).join("\n")).toMatch(/Things: found 6 of more: .+, .+, .+, .+ and 2 more/);
+  });
+
+  it("is read by steps that come in a later command, as the records are then", async () => {
+    const [made] = await sql<{ id: string }>(
+      "insert into register.objects (accession_number, title) values ('QX.LATER.1', 'Before') returning id::text",
+    );
+    const s = await run(await process({ where: 'Accession number = "QX.LATER.1"' }, [], [], [COUNT]));
+    await sql("update register.objects set title = 'After' where id = $1", [made!.id]);
+    const task = Object.values(s.tasks)[0]!;
+    value(
+      await act(await person("sorcha.lind"), s.number, {
+        type: "answer",
+        task: task.id,
+        answer: "ok",
+        note: "",
+        data: {},
+      }),
+    );
+    const [row] = await sql<{ state: RequestState }>("select state from request where id = $1", [s.id]);
+    expect(row!.state).toMatchObject({ status: "finished", data: { count: "1", titles: "After" } });
   });
 
   it("sees what was written before it in the same command", async () => {

@@ -1,15 +1,32 @@
 import type { Field } from "../form";
-import { decideBy, definitionOf, fin, harness, YES_NO } from "./testRequest";
+import { KINDS } from "@/kinds";
+import { compileRelease, NEW_REQUEST, Turn } from ".";
+import { officeFacts } from "./testOffice";
+import { decideBy, definitionOf, fin, harness, T0, YES_NO } from "./testRequest";
 
 const FIELDS: Field[] = [{ id: "total", name: "Total", kind: "money" }];
 
 it("a step is read by its outcome alone, whatever its id is: before it has one, it says nothing", () => {
   for (const id of ["check", "constructor", "toString"]) {
-    const check = { ...decideBy(id, { by: "person", person: "mo" }, YES_NO("x")), name: "Check" };
+    const check = { ...decideBy(id, { by: "person", person: "eithne" }, YES_NO("x")), name: "Check" };
     const h = harness(
       definitionOf([check, fin("end", "done")], { fields: FIELDS, title: "<{Check.answer}>" }),
     );
     h.start({ total: "1" });
     expect([id, h.title()]).toEqual([id, "<>"]);
+    h.answer("eithne", "approve");
+    expect([id, h.title()]).toEqual([id, "<approve>"]);
   }
+});
+
+it("a name is worked out anew once what it stands for has changed", () => {
+  const release = compileRelease(definitionOf([fin("end", "done")], { fields: FIELDS }), {}, KINDS);
+  const facts = officeFacts(T0, {}, {}, new Set());
+  const turn = new Turn(release, { ...NEW_REQUEST, requester: "una", number: "TEST-1" }, facts, null);
+  const before = turn.extraNames();
+  expect(turn.extraNames()).toBe(before);
+  turn.raise({ type: "values set", step: "end", data: { total: "1" } });
+  expect(turn.extraNames()).toBe(before);
+  turn.raise({ type: "records kept", step: "end", records: { register: "objects", ids: ["1"], many: true } });
+  expect(turn.extraNames()).not.toBe(before);
 });

@@ -60,8 +60,8 @@ export class RequestNames implements Names {
     const step = stepsOf(this.release)
       .get(name)
       ?.findLast((id) => Object.hasOwn(s.outcomes, id) || Object.hasOwn(s.kept, id));
-    const kept = step === undefined ? undefined : s.kept[step];
-    if (kept) {
+    if (step !== undefined && Object.hasOwn(s.kept, step)) {
+      const kept = s.kept[step]!;
       const records = kept.ids.map((id) => this.facts.record(kept.register, id));
       return kept.many ? records : (records[0] ?? null);
     }
