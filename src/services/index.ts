@@ -62,6 +62,8 @@ export {
   type ReleasePage,
   type WorkshopOffice,
 } from "./workshop/workshop";
+export { stepPreview } from "./workshop/stepPreview";
+export type { Preview } from "@/steps/executor";
 export {
   actorOfSession,
   becomePerson,

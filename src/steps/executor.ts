@@ -34,11 +34,19 @@ export interface EffectContext {
 export type CarriedOut<K extends EffectKind> =
   { ok: true; result: ResultOf<K>; records?: readonly RecordRef[] } | { ok: false; reason: ReasonOf<K> };
 
+/** What an effect would come to, for who designs: the things it would be done with. */
+export type Preview =
+  { ok: true; things: string[]; count: number; more: boolean } | { ok: false; why: string };
+/** What can be looked at without doing anything. */
+export type LookingContext = Pick<EffectContext, "db" | "registers" | "facts" | "turn">;
+
 /** Carried out in the transaction of the command that asked for it; the result is fed back at once. */
 export interface InsideEffect<K extends EffectKind> {
   where: "inside";
   payload: z.ZodType<EffectOf<K>>;
   carryOut(effect: EffectOf<K>, ctx: EffectContext): Promise<CarriedOut<K>>;
+  /** Where it can be told without doing anything. */
+  preview?(effect: EffectOf<K>, ctx: LookingContext): Promise<Preview>;
 }
 
 /** A notice to be kept with the request, once for each of these people. */

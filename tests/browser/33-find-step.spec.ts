@@ -45,6 +45,7 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await most.fill("3");
   await most.press("Enter");
   await accessible(page);
+  await expect(page.getByText("Keep a sample to see what is found for it.")).toBeVisible();
   await page.keyboard.press("Escape");
   await expect(find).toContainText(
     'up to 3 of Objects where Insured value > Lowest fee and Status = "on show", by Insured value, going down',

@@ -55,6 +55,7 @@ export const start: DraftStart = {
 const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
   since: async () => ({ ok: true, value: { edits: [] } }),
+  preview: async () => ({ ok: true, value: null }),
   reload: () => undefined,
 };
 /** What designs a draft, around what is tried. */

@@ -1,6 +1,16 @@
 import type { ProcessDefinition, Step } from "@/core/route";
 import type { RequestState } from "@/core/engine";
-import { act, createProcess, releaseDraft, requestView, startRequest, SYSTEM } from "@/services";
+import {
+  act,
+  createProcess,
+  draftView,
+  editDraft,
+  releaseDraft,
+  requestView,
+  startRequest,
+  stepPreview,
+  SYSTEM,
+} from "@/services";
 import fc from "fast-check";
 import {
   compile,
@@ -280,6 +290,45 @@ describe("a Find", () => {
       word: "Wholly new thing",
     });
     expect(s.data).toMatchObject({ count: "1", titles: "Wholly new thing" });
+  });
+
+  it("is looked at for a sample with nothing done, as a request of the same would find", async () => {
+    const owner = await person("tobias.marrin");
+    const sample = { id: "s1", name: "Usual", requester: "piet.hanlon", data: { least: "1500", word: "ro" } };
+    const look = async (find: object) => {
+      const key = await process(find);
+      const { version } = value(await draftView(owner, key));
+      value(await editDraft(owner, key, version, [{ op: "sample.put", after: null, sample }]));
+      const before = await sql("select count(*)::int as n from request_event");
+      const seen = value(await stepPreview(owner, key, "f", "s1"));
+      expect(await sql("select count(*)::int as n from request_event")).toEqual(before);
+      expect(value(await stepPreview(owner, key, "f", "none"))).toBeNull();
+      expect(value(await stepPreview(owner, key, "d", "s1"))).toBeNull();
+      return { seen, found: (await run(key, sample.data)).kept["f"]!.ids };
+    };
+    const { seen, found } = await look({
+      where: 'Insured value > Least and count(split(Title, " ")) > 2',
+      sort: [{ column: "insured_value", descending: true }],
+      most: 9,
+    });
+    const titles = await sql<{ id: string; t: string }>(
+      "select id::text, accession_number || ' · ' || title as t from register.objects",
+    );
+    const called = found.slice(0, 4).map((id) => titles.find((r) => r.id === id)!.t);
+    expect(seen).toEqual({ ok: true, things: called, count: 9, more: true });
+    expect((await look({ where: "Insured value > Least and Title = Word" })).seen).toEqual({
+      ok: true,
+      things: [],
+      count: 0,
+      more: false,
+    });
+    const key = await process({ where: "Insured value > Least / 0" });
+    const { version } = value(await draftView(owner, key));
+    value(await editDraft(owner, key, version, [{ op: "sample.put", after: null, sample }]));
+    expect(value(await stepPreview(owner, key, "f", "s1"))).toMatchObject({
+      ok: false,
+      why: expect.stringContaining("cannot be worked out") as string,
+    });
   });
 
   it("stops with the reason where its condition cannot be worked out, for a record or at all", async () => {

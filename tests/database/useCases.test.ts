@@ -138,6 +138,7 @@ const CALLS: Record<string, unknown[]> = {
   registerList: [],
   registerPage: ["nothing", { search: "", filters: [], sort: null, offset: 0, limit: 10 }],
   settleJob: ["1", "drop"],
+  stepPreview: ["nothing", "f", "s"],
   showsOf: ["/requests/KEY-9999"],
   renamePlace: ["site", "Nowhere", "Elsewhere"],
   removeAway: ["nobody", "1"],

@@ -13,8 +13,10 @@ import {
   openProcess,
   releasedDefinition,
   releaseDraft,
+  stepPreview,
   type DraftEdit,
   type Outcome,
+  type Preview,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
@@ -45,6 +47,17 @@ export async function draftSinceAction(
   version: number,
 ): Promise<Answer<{ edits: DraftEdit[] | null }>> {
   return answerOf(await draftSince(await requireActor(), key.parse(process), z.int().parse(version)));
+}
+
+/** What a step would find for a sample of the draft as it is kept. */
+export async function stepPreviewAction(
+  process: string,
+  step: string,
+  sample: string,
+): Promise<Answer<Preview | null>> {
+  return answerOf(
+    await stepPreview(await requireActor(), key.parse(process), key.parse(step), key.parse(sample)),
+  );
 }
 
 export async function releaseAction(

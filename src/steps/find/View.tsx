@@ -5,7 +5,7 @@ import { YESNO, type Scope } from "@/core/expression";
 import { recordScope, type RegisterShape } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
-import { Chip, FormulaCell, StepName, TextCell, useDraft } from "@/workshop/parts";
+import { Chip, FormulaCell, SamplePreview, StepName, TextCell, useDraft } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
 import { MOST_FOUND, type Find, type FindSort } from "./shape";
 
@@ -115,6 +115,7 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
             Formulas read it as <span className="font-mono">{step.name}</span>
             {step.take === "some" ? ", a list" : `, one ${shape?.one ?? "record"} or nothing`}.
           </p>
+          {shape && <SamplePreview step={step} />}
         </div>
       )}
     </Chip>

@@ -16,16 +16,16 @@ import {
 } from "@/core/expression";
 import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
 import { routeScope } from "@/core/route";
-import { findRecordIds, registers } from "@/db";
+import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
-import type { CarriedOut, EffectContext, InsideEffect } from "../executor";
+import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
 
+type Sought = EffectOf<"find">;
 type Found = CarriedOut<"find">;
-type FindEffect = EffectOf<"find">;
 
 /** Records that are read one by one where a part of the condition is none for the database. */
 const MOST_READ = 5000;
-/** Milliseconds a search may take: the request is locked meanwhile. */
+/** Milliseconds a search may take, in the database and beside it: the request is locked meanwhile. */
 const MOST_MS = 2000;
 /** Records named on the trail. */
 const NAMED = 4;
@@ -54,32 +54,53 @@ export const effect: InsideEffect<"find"> = {
     await db.query("savepoint find");
     try {
       await db.query(`set local statement_timeout = ${MOST_MS}`);
-      const ids = await search(e, shape, ctx);
+      const ids = await searchRecords(e, shape, ctx);
       // What was set for the search ends with it; nothing was written.
       await db.query("rollback to savepoint find");
       if (!Array.isArray(ids)) return refused(ctx, ids.why);
       const taken = ids.slice(0, e.most);
-      const first = new Map(
-        (await registers.recordsByIds(db, shape, taken.slice(0, NAMED))).map((r) => [r.id, r]),
-      );
-      const titles = taken.flatMap((id) => (first.has(id) ? [recordTitle(shape, first.get(id)!)] : []));
+      const titles = await titlesOf(db, shape, taken);
       const read = (await ctx.turn()).release.stepsRead.has(e.step);
       const records = read ? taken.map((id) => ({ register: shape.key, id })) : [];
       return { ok: true, result: { ids: taken, titles, more: ids.length > taken.length }, records };
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";
-      // Class 22 is data exceptions, 57014 a statement that took too long; anything else is a bug or the server.
-      if (!code.startsWith("22") && code !== "57014") throw error;
+      if (!isSearchError(code)) throw error;
       await db.query("rollback to savepoint find");
-      return refused(
-        ctx,
-        code === "57014"
-          ? `it took longer than ${MOST_MS / 1000} seconds. Ask for fewer records, or by a column on its own.`
-          : "a value in a record cannot be worked with.",
-      );
+      return refused(ctx, errorWords(code));
+    }
+  },
+  async preview(e, ctx) {
+    const shape = ctx.registers[e.register];
+    if (!shape) return { ok: false, why: "there is no such register." };
+    try {
+      const ids = await searchRecords(e, shape, ctx);
+      if (!Array.isArray(ids)) return { ok: false, why: ids.why };
+      const taken = ids.slice(0, e.most);
+      const things = await titlesOf(ctx.db, shape, taken);
+      return { ok: true, things, count: taken.length, more: ids.length > taken.length };
+    } catch (error) {
+      const code = (error as { code?: string }).code ?? "";
+      if (!isSearchError(code)) throw error;
+      return { ok: false, why: errorWords(code) };
     }
   },
 };
+
+/** Class 22 is data exceptions, 57014 a statement that took too long; anything else is a bug or the server. */
+const isSearchError = (code: string): boolean => code.startsWith("22") || code === TOO_LONG;
+const TOO_LONG = "57014";
+const errorWords = (code: string): string =>
+  code === TOO_LONG
+    ? "it takes too long. Ask for fewer records, or by a column on its own."
+    : "a value in a record cannot be worked with.";
+
+/** What the first few are called. */
+async function titlesOf(db: Db, shape: RegisterShape, ids: readonly string[]): Promise<string[]> {
+  const first = ids.slice(0, NAMED);
+  const rows = new Map((await registers.recordsByIds(db, shape, first)).map((r) => [r.id, r]));
+  return first.flatMap((id) => (rows.has(id) ? [recordTitle(shape, rows.get(id)!)] : []));
+}
 
 const refused = (ctx: EffectContext, message: string): Found => ({
   ok: false,
@@ -87,10 +108,10 @@ const refused = (ctx: EffectContext, message: string): Found => ({
 });
 
 /** The ids in order, one more than are taken where there are more; or why it cannot be told. */
-async function search(
-  e: FindEffect,
+async function searchRecords(
+  e: Sought,
   shape: RegisterShape,
-  ctx: EffectContext,
+  ctx: LookingContext,
 ): Promise<string[] | { why: string }> {
   const sought = { sort: e.sort, backwards: e.backwards };
   if (e.where === null) return findRecordIds(ctx.db, shape, { ...sought, where: [], limit: e.most + 1 });
@@ -108,7 +129,7 @@ async function search(
 }
 
 /** A reason may tell of fields that are hidden from somebody. */
-function whyOf(e: FindEffect, turn: Turn, why: string): string {
+function whyOf(e: Sought, turn: Turn, why: string): string {
   const f = turn.formula(e.step, "where", e.where!);
   const hidden = f !== null && turn.release.readsHidden(f.reads);
   return hidden ? `“${e.where!}” cannot be worked out.` : `“${e.where!}” cannot be worked out: ${why}`;
@@ -125,7 +146,7 @@ interface Split {
 function partsOf(
   text: string,
   shape: RegisterShape,
-  ctx: EffectContext,
+  ctx: LookingContext,
   turn: Turn,
 ): Split | { why: string } {
   const around = { registers: ctx.registers, kinds: KINDS };
@@ -154,9 +175,9 @@ function partsOf(
 const joined = (n: Node): Node[] => (n.k === "and" ? [...joined(n.left), ...joined(n.right)] : [n]);
 
 async function readOneByOne(
-  e: FindEffect,
+  e: Sought,
   shape: RegisterShape,
-  ctx: EffectContext,
+  ctx: LookingContext,
   turn: Turn,
   rest: string,
   ids: readonly string[],

@@ -20,6 +20,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
       ok: true,
       value: { edits: theirs.filter((t) => t.version > version) },
     }),
+    preview: async () => ({ ok: true, value: null }),
     reload,
   };
   const hook = renderHook(() => useDraft(), {

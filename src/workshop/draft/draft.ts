@@ -24,6 +24,8 @@ export interface TheirEdit {
   edit: Edit;
   by: string | null;
 }
+export type StepPreview =
+  { ok: true; things: string[]; count: number; more: boolean } | { ok: false; why: string };
 type Said = { ok: false; sentence: string; code: string };
 /** Where a draft is kept. */
 export interface DraftKeeper {
@@ -34,6 +36,8 @@ export interface DraftKeeper {
   ): Promise<{ ok: true; value: { version: number; theirs: TheirEdit[] } } | Said>;
   /** What others did after a version; null where only opening the draft anew will do. */
   since(version: number): Promise<{ ok: true; value: { edits: TheirEdit[] | null } } | Said>;
+  /** What a step of the draft as it is kept would do for a sample, with nothing done; null where nobody can tell. */
+  preview(step: string, sample: string): Promise<{ ok: true; value: StepPreview | null } | Said>;
   /** Opens it anew. */
   reload(): void;
 }
@@ -72,6 +76,7 @@ export interface Draft {
   problemsAt: ProblemsAt;
   /** Of the definition as last settled: it lags a little behind fast typing. */
   release: CompiledRelease;
+  preview: DraftKeeper["preview"];
   sample: Sample | null;
   setSample(id: string): void;
   facts: EngineFacts;

@@ -18,6 +18,7 @@ export { RuleEditor } from "./RuleEditor";
 export { isEmptyRule, ruleText } from "./ruleText";
 export { SheetDrag, useDragRow } from "./SheetDrag";
 export { SampleFinds } from "./SampleFinds";
+export { SamplePreview } from "./SamplePreview";
 export { useSettled } from "./settled";
 export { StepName } from "./StepName";
 export { TemplateCell } from "./TemplateCell";

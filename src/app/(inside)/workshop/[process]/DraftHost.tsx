@@ -4,7 +4,7 @@ import type { FactsData } from "@/core/form";
 import { Banner, Button } from "@/ui";
 import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
-import { draftSinceAction, editDraftAction } from "../../../actions/workshop";
+import { draftSinceAction, editDraftAction, stepPreviewAction } from "../../../actions/workshop";
 
 type OfficeParts = DraftStart["office"];
 /** A draft as the page has it: without its people where they are too many for a page. */
@@ -54,6 +54,7 @@ export function DraftHost({
     (): DraftKeeper => ({
       save: (base, edits) => editDraftAction(process, base, edits),
       since: (version) => draftSinceAction(process, version),
+      preview: (step, sample) => stepPreviewAction(process, step, sample),
       reload: () => window.location.reload(),
     }),
     [process],

@@ -1,0 +1,46 @@
+import { compileRelease, sampleTurn, Turn, workAsked } from "@/core/engine";
+import { stuckSentence } from "@/core/words";
+import { getPool, processes, searching } from "@/db";
+import { KINDS } from "@/kinds";
+import { executorOf } from "@/steps/effects";
+import type { Preview, RecordRef } from "@/steps/executor";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { defineUseCase } from "../kernel/defineUseCase";
+import { engineFacts, factsReader } from "../requests/facts";
+import { mustDesign } from "./workshop";
+
+/**
+ * What a step of the draft, as it is kept, would do for a sample: looked at in the real registers, with nothing done.
+ * Null where that cannot be told of its kind, or there is no such step or sample.
+ */
+export const stepPreview = defineUseCase(
+  ["design"],
+  async (c, key: string, step: string, sampleId: string): Promise<Preview | null> => {
+    const db = getPool();
+    await mustDesign(c, db, key);
+    const row = await processes.draftOf(db, key);
+    if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+    const sample = row.definition.samples.find((s) => s.id === sampleId);
+    if (!sample) return null;
+    const d = await loadDirectory(db);
+    const release = compileRelease(row.definition, d.registers, KINDS);
+    const now = await nowMs(db);
+    const by = { request: null, by: row.definition.owners };
+    return searching(async (on) => {
+      const reader = factsReader(on, d, row.definition, by);
+      const facts = async (also: readonly RecordRef[] = []) =>
+        engineFacts(d, await reader.load(also, sample.data), now, c.actor.zone);
+      const turn = sampleTurn(release, sample, await facts());
+      const asked = workAsked(turn, step);
+      if (asked === null) return null;
+      if ("go" in asked) return { ok: false, why: stuckSentence(asked.reason, KINDS) };
+      const executor = executorOf(asked);
+      if (executor.where !== "inside" || !executor.preview) return null;
+      // What it is over must be what a request would be: the copies taken, too.
+      const over = async () => new Turn(release, turn.state, await facts(), null);
+      return executor.preview(asked, { db: on, registers: d.registers, facts, turn: over });
+    });
+  },
+);
