@@ -69,7 +69,7 @@ export const find: StepBehaviour<"find"> = {
   },
   doneWords({ ids, titles, more }, step) {
     if (ids.length === 0) return { text: `${step}: nothing found` };
-    const named = titles.slice(0, NAMED).join(", ");
+    const named = titles.slice(0, NAMED).join("; ");
     const rest = ids.length - Math.min(titles.length, NAMED);
     const list = rest > 0 && named ? `: ${named} and ${rest} more` : named && `: ${named}`;
     return { text: `${step}: found ${ids.length}${more ? " of more" : ""}${list}` };

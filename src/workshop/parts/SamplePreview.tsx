@@ -37,7 +37,7 @@ export function SamplePreview({ step }: { step: Step }) {
   const rest = found.count - found.things.length;
   return (
     <Line stale={stale}>
-      For the sample: <span className="font-medium">{found.things.join(", ")}</span>
+      For the sample: <span className="font-medium">{found.things.join("; ")}</span>
       {rest > 0 && ` and ${rest} more`}
       {found.more && "; there are others"}
     </Line>
