@@ -22,7 +22,14 @@ export interface StepParts<List> {
   complete: { shape: Complete };
   choose: { shape: Choose<List>; news: ChooseNews; reason: ChooseReason };
   together: { shape: Together<List>; news: TogetherNews };
-  find: { shape: Find; work: FindWork; result: FindResult; waits: true; gives: true; reason: FindReason };
+  find: {
+    shape: Find<List>;
+    work: FindWork;
+    result: FindResult;
+    waits: true;
+    gives: true;
+    reason: FindReason;
+  };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };

@@ -10,7 +10,10 @@ async function main() {
   }
   const stop = new AbortController();
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => stop.abort());
-  await keepWorking(stop.signal, (line) => process.stdout.write(`${line}\n`));
+  await keepWorking(stop.signal, {
+    say: (line) => process.stdout.write(`${line}\n`),
+    jobsAtOnce: read.settings.jobsAtOnce,
+  });
   process.exit(0);
 }
 void main();

@@ -24,6 +24,10 @@ export interface WorkerHandle {
   /** Settles when it can go on no more, with the reason: its connection is lost, or the queue gave up. */
   lost: Promise<string>;
 }
+export interface WorkerOptions {
+  say(line: string): void;
+  jobsAtOnce: number;
+}
 /** So long what is under way may take to end. */
 const STOP_MS = 10_000;
 
@@ -32,10 +36,7 @@ const STOP_MS = 10_000;
  * for it; so each worker holds a session lock that PostgreSQL frees the moment its connection is gone,
  * and whoever notices a free lock hands the dead one's jobs out again.
  */
-export async function startWorker(
-  options: { say?: (line: string) => void; concurrency?: number } = {},
-): Promise<WorkerHandle> {
-  const say = options.say ?? (() => undefined);
+export async function startWorker({ say, jobsAtOnce }: WorkerOptions): Promise<WorkerHandle> {
   const pool = getPool();
   const alive = await pool.connect();
   let lose: (why: string) => void = () => undefined;
@@ -43,7 +44,7 @@ export async function startWorker(
   // Without its lock this worker would be taken for dead and its jobs done by two.
   alive.on("error", () => lose("the connection to PostgreSQL is lost"));
   try {
-    return await startOn(alive, lost, (why) => lose(why), say, options.concurrency ?? 3);
+    return await startOn(alive, lost, (why) => lose(why), say, jobsAtOnce);
   } catch (e) {
     // Kept, it would be a place in the pool that nobody else gets.
     alive.release(true);

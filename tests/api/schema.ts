@@ -856,6 +856,10 @@ export interface components {
           most?: number;
           /** @enum {string} */
           nothing: "on" | "stop";
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
         }
       | {
           id: string;

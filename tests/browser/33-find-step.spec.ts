@@ -33,9 +33,9 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await find.getByRole("button", { name: /^What is found/ }).focus();
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^Register/ }).selectOption("objects");
-  await page.getByLabel("Which records are meant").click();
-  await page.keyboard.type('Insured value > Lowest fee and Status = "on show"');
-  await page.keyboard.press("Enter");
+  const where = page.getByLabel("Which records are meant");
+  await where.fill('Insured value > Lowest fee and Status = "on show"');
+  await where.press("Enter");
   await page.getByLabel("Sort by another column").selectOption("insured_value");
   await page.getByLabel("Direction of 1").selectOption("down");
   const most = page.getByLabel("How many at most, up to 5000");
@@ -51,9 +51,20 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
     'up to 3 of Objects where Insured value > Lowest fee and Status = "on show", by Insured value, going down',
   );
 
-  // What was found is read by the name of the step.
-  await find.focus();
+  // A way of its own for nothing found, which there is one of.
+  await find.getByRole("button", { name: /^What is found/ }).click();
+  await page.getByRole("combobox", { name: /^If there is none/ }).selectOption("way");
+  await page.keyboard.press("Escape");
+  const none = page.getByRole("group", { name: /^2a/ });
+  await expect(none).toContainText("when nothing is found");
+  await none.focus();
   await page.keyboard.press("Enter");
+  await page.getByLabel("Kind of step").fill("finish");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("group", { name: /^2a\.1, Finish/ })).toBeVisible();
+
+  // What was found is read by the name of the step.
+  await page.getByRole("button", { name: "Add a step after 2", exact: true }).click();
   await page.getByLabel("Kind of step").fill("work out");
   await page.keyboard.press("Enter");
   const work = page.getByRole("group", { name: /^3, Work out/ });
@@ -64,10 +75,9 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   ] as const) {
     await page.getByRole("button", { name: "Set another value" }).click();
     await page.getByLabel(`Value ${i}: field`).selectOption({ label: name });
-    await page.getByLabel(`Value ${i}`, { exact: true }).click();
-    await page.keyboard.press("Control+a");
-    await page.keyboard.type(formula);
-    await page.keyboard.press("Enter");
+    const value = page.getByLabel(`Value ${i}`, { exact: true });
+    await value.fill(formula);
+    await value.press("Enter");
   }
   await page.keyboard.press("Escape");
   await accessible(page);

@@ -86,6 +86,7 @@ async function process(
         take: "some",
         most: 20,
         nothing: "on",
+        ways: [],
         ...find,
       } as Step,
       ...after,
@@ -251,7 +252,9 @@ describe("a Find", () => {
     const meant = (await objects()).filter((r) => r.status === "in store").slice(0, 6);
     expect(s.data).toMatchObject({ count: "6", titles: meant.map((r) => r.title).join("; ") });
     const { trail } = value(await requestView(await person("piet.hanlon"), s.number));
-    expect(trail.map((l) => l.text).join("\n")).toMatch(/Things: found 6 of more: [^;]+; [^;]+; [^;]+; [^;]+ and 2 more/);
+    expect(trail.map((l) => l.text).join("\n")).toMatch(
+      /Things: found 6 of more: [^;]+; [^;]+; [^;]+; [^;]+ and 2 more/,
+    );
   });
 
   it("is read by steps that come in a later command, as the records are then", async () => {
@@ -341,6 +344,38 @@ describe("a Find", () => {
     expect(await reason("Insured value > Least / 0", { least: "3" })).toContain("cannot-find");
     expect(await reason("Insured value / 0 > 3")).toContain("cannot-find");
     expect(await reason('count(split(Title, " ")) / 0 > 3')).toContain("cannot be worked out");
+  });
+
+  it("that goes round in a circle is stopped as one, and leaves the request as it was", async () => {
+    const again = (steps: Step[]): Step => ({
+      id: "c",
+      name: "Again",
+      kind: "choose",
+      ways: [
+        {
+          id: "w1",
+          name: "some",
+          when: "count(Things) > 0",
+          steps,
+        },
+        { id: "w2", name: "otherwise", steps: [] },
+      ],
+    });
+    // No draft like this can be released; a release is a row.
+    const key = await process({ where: 'Status = "in store"' }, [again([])]);
+    const [row] = await sql<{ definition: ProcessDefinition }>(
+      "select definition from process_release where process_key = $1",
+      [key],
+    );
+    row!.definition.route = row!.definition.route.map((x) =>
+      x.id === "c" ? again([{ id: "j", name: "Jump", kind: "jump", to: "f" }]) : x,
+    );
+    await sql("update process_release set definition = $2 where process_key = $1", [
+      key,
+      JSON.stringify(row!.definition),
+    ]);
+    const s = await run(key);
+    expect(s).toMatchObject({ status: "stuck", stuck: [{ reason: { code: "runaway" } }], kept: {} });
   });
 
   it("where the database cannot be asked reads at most so many records, and says so", async () => {

@@ -43,8 +43,12 @@ export interface StepLists<S = Step, H = Held<S>> {
   blank(id: string, count: number): H;
   /** Where a new one goes; behind the last unless said. */
   at(s: S): number;
+  /** How many there may be; absent for any number. */
+  most?: number;
   /** Whether each runs with a token of its own, all at the same time. */
   sideBySide: boolean;
+  /** Whether a token may go on behind the step without going through any of them. */
+  passedBy: boolean;
 }
 
 /** What a kind of step that asks people says of it. */
@@ -172,5 +176,7 @@ export interface AnyLists {
   back(held: ListHolder): boolean;
   blank(id: string, count: number): ListHolder;
   at(s: Step): number;
+  most?: number;
   sideBySide: boolean;
+  passedBy: boolean;
 }

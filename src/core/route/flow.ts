@@ -45,7 +45,7 @@ export function flowOf(
       for (const l of lists)
         if (l.back) to.add(id);
         else leads(l.steps[0]?.id ?? behind(id));
-      if (lists.length === 0 || mayPassBy(step, kinds)) leads(behind(id));
+      if (lists.length === 0 || stepKind(kinds, step).lists?.passedBy) leads(behind(id));
     }
     next.set(id, [...to]);
   }
@@ -68,10 +68,6 @@ export function flowOf(
     mayPrecede: (a, b) => reaches(a, b) || sideBySide(places.get(a), places.get(b)),
   };
 }
-
-/** A step with branches of which none may be needed. */
-const mayPassBy = (step: StepPlace["step"], kinds: Kinds): boolean =>
-  stepKind(kinds, step).lists?.sideBySide === true;
 
 function nearestBranches(places: ReadonlyMap<string, StepPlace>, id: string) {
   const owners = places.get(id)?.owners ?? [];

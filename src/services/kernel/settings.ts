@@ -16,6 +16,8 @@ export interface Settings {
   logDays: number;
   /** So many calls and pages a minute are answered to one key or one session. */
   callsPerMinute: number;
+  /** Jobs a worker does at the same time. */
+  jobsAtOnce: number;
   /** A provider by which people sign in (OpenID Connect); null for passwords only. */
   provider: {
     issuer: string;
@@ -124,6 +126,7 @@ export function readSettings(env: Env): { ok: true; settings: Settings } | { ok:
     sessionDays: r.whole("SESSION_DAYS", 14, 1, 90),
     logDays: r.whole("LOG_DAYS", 400, 7, 3650),
     callsPerMinute: r.whole("CALLS_PER_MINUTE", 1200, 10, 1_000_000),
+    jobsAtOnce: r.whole("JOBS_AT_ONCE", 3, 1, 20),
     provider: providerOf(r),
   };
   return r.mistakes.length > 0 ? { ok: false, mistakes: r.mistakes } : { ok: true, settings };

@@ -30,6 +30,7 @@ export const choose: StepBehaviour<"choose"> = {
     // Before the way for all others, which must stay last.
     at: (s) => (s.ways.at(-1)?.when === undefined ? Math.max(0, s.ways.length - 1) : s.ways.length),
     sideBySide: false,
+    passedBy: false,
   },
   asks: null,
   formulas: (s, walk) => ({

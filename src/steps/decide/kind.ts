@@ -29,6 +29,7 @@ export const decide: StepBehaviour<"decide"> = {
     blank: (id, count) => ({ id, label: `Answer ${count + 1}`, tone: "plain", steps: [] }),
     at: (s) => s.answers.length,
     sideBySide: false,
+    passedBy: false,
   },
   asks: {
     purpose: "decide",

@@ -5,9 +5,21 @@ import { YESNO, type Scope } from "@/core/expression";
 import { recordScope, type RegisterShape } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
-import { Chip, FormulaCell, SamplePreview, StepName, TextCell, useDraft } from "@/workshop/parts";
-import type { SentenceProps, StepView } from "../view";
-import { MOST_FOUND, type Find, type FindSort } from "./shape";
+import {
+  Chip,
+  FormulaCell,
+  newId,
+  SamplePreview,
+  StepName,
+  TextCell,
+  useDraft,
+  WayOnChip,
+} from "@/workshop/parts";
+import type { ListHeadProps, SentenceProps, StepView } from "../view";
+import type { StepOf } from "@/core/route";
+import { MOST_FOUND, type FindSort } from "./shape";
+
+type Find = StepOf<"find">;
 
 const MOST_SORTED = 5;
 const row = "grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2";
@@ -25,7 +37,7 @@ function findText(step: Find, shape: RegisterShape | undefined): string {
   const which = step.take === "some" ? `up to ${step.most ?? 100} of` : `the ${step.take} of`;
   const where = step.where?.trim() ? ` where ${step.where}` : "";
   const by = shape && step.sort?.length ? `, by ${sortText(shape, step.sort)}` : "";
-  const stop = step.nothing === "stop" ? "; stop when there is none" : "";
+  const stop = step.nothing === "stop" && step.ways.length === 0 ? "; stop when there is none" : "";
   return `${which} ${shape?.name ?? (step.register || "no register yet")}${where}${by}${stop}`;
 }
 
@@ -40,6 +52,16 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
     [scope, shape, d.office.registers],
   );
   const sort = step.sort ?? [];
+  const way = step.ways[0];
+  const pickNothing = (nothing: string) => {
+    if (nothing === "way") {
+      const list = { id: newId(`${step.id}-none`, () => false), steps: [] };
+      d.edit({ op: "list.add", step: step.id, after: null, list });
+      return;
+    }
+    if (way) d.edit({ op: "list.remove", step: step.id, list: way.id });
+    put({ nothing: nothing as Find["nothing"] });
+  };
   const example = shape?.columns.find((c) => c.kind === "choice")?.name ?? shape?.columns[0]?.name;
   return (
     <Chip text={findText(step, shape)} label="What is found" empty={!shape} width={560}>
@@ -103,10 +125,12 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
           <label className={row}>
             <span className="text-soft">If there is none</span>
             <Select
-              value={step.nothing}
-              onPick={(nothing) => put({ nothing: nothing as Find["nothing"] })}
+              value={way ? "way" : step.nothing}
+              onPick={pickNothing}
+              disabled={(way?.steps.length ?? 0) > 0}
               options={[
                 { value: "on", label: "go on with nothing" },
+                { value: "way", label: "take a way of its own" },
                 { value: "stop", label: "stop here and tell the owner" },
               ]}
             />
@@ -174,6 +198,16 @@ function SortRows(p: { shape: RegisterShape; sort: readonly FindSort[]; onChange
   );
 }
 
+/** The way for nothing found. */
+function ListHead({ step, list }: ListHeadProps<"find">) {
+  return (
+    <>
+      <span className="text-sm text-soft">when nothing is found</span>
+      <WayOnChip step={step.id} list={list.id} steps={list.steps} />
+    </>
+  );
+}
+
 function Sentence(p: SentenceProps<"find">) {
   return (
     <>
@@ -183,4 +217,4 @@ function Sentence(p: SentenceProps<"find">) {
   );
 }
 
-export const view: StepView<"find"> = { icon: ScanSearch, Sentence };
+export const view: StepView<"find"> = { icon: ScanSearch, Sentence, ListHead };

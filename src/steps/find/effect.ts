@@ -51,12 +51,10 @@ export const effect: InsideEffect<"find"> = {
     const shape = ctx.registers[e.register];
     if (!shape) return refused(ctx, `there is no register "${e.register}".`);
     const { db } = ctx;
-    await db.query("savepoint find");
+    await db.query(`savepoint find; set local statement_timeout = ${MOST_MS}`);
     try {
-      await db.query(`set local statement_timeout = ${MOST_MS}`);
       const ids = await searchRecords(e, shape, ctx);
-      // What was set for the search ends with it; nothing was written.
-      await db.query("rollback to savepoint find");
+      await db.query(BACK);
       if (!Array.isArray(ids)) return refused(ctx, ids.why);
       const taken = ids.slice(0, e.most);
       const titles = await titlesOf(db, shape, taken);
@@ -66,7 +64,7 @@ export const effect: InsideEffect<"find"> = {
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";
       if (!isSearchError(code)) throw error;
-      await db.query("rollback to savepoint find");
+      await db.query(BACK);
       return refused(ctx, errorWords(code));
     }
   },
@@ -101,6 +99,9 @@ async function titlesOf(db: Db, shape: RegisterShape, ids: readonly string[]): P
   const rows = new Map((await registers.recordsByIds(db, shape, first)).map((r) => [r.id, r]));
   return first.flatMap((id) => (rows.has(id) ? [recordTitle(shape, rows.get(id)!)] : []));
 }
+
+/** What was set for the search ends with it; nothing was written. */
+const BACK = "rollback to savepoint find; release savepoint find";
 
 const refused = (ctx: EffectContext, message: string): Found => ({
   ok: false,

@@ -90,6 +90,28 @@ describe("a Find", () => {
     expect(h.state.status).toBe("finished");
   });
 
+  it("takes its way where nothing is found, and goes on behind it after that", () => {
+    const ways = [{ id: "none", steps: [set("reason", '"nothing"')] }];
+    const h = drive([find({ nothing: "stop", ways }), set("total", "count(Old things)"), fin("e", "x")]);
+    h.start();
+    found(h, []);
+    expect(h.state).toMatchObject({ status: "finished", data: { reason: "nothing", total: "0" } });
+    const other = drive([find({ ways }), set("total", "count(Old things)"), fin("e", "x")]);
+    other.start();
+    found(other, ["2"]);
+    expect(other.state).toMatchObject({ status: "finished", data: { total: "1" } });
+    expect(other.state.data["reason"]).toBeNull();
+    // An empty way leads on, and one that ends does.
+    const empty = drive([find({ ways: [{ id: "none", steps: [] }] }), fin("e", "x")]);
+    empty.start();
+    found(empty, []);
+    expect(empty.state.result?.name).toBe("x");
+    const ends = drive([find({ ways: [{ id: "none", steps: [fin("n", "none")] }] }), fin("e", "x")]);
+    ends.start();
+    found(ends, []);
+    expect(ends.state.result?.name).toBe("none");
+  });
+
   it("forgets what it found before when it is come to again", () => {
     const again: Step = {
       id: "d",
@@ -177,6 +199,10 @@ describe("problems of a Find", () => {
   it("name what is missing or means nothing", () => {
     expect(codes([find({ where: "Total > 1" }), fin("e", "x")])).toEqual([]);
     expect(codes([find(), fin("e", "x")])).toEqual(["finds-all"]);
+    // Whatever its way for nothing found does, something may be found.
+    const ways = [{ id: "n", steps: [fin("none", "none")] }];
+    const route = [find({ where: "Total > 1", ways }), set("total", "count(Old things)"), fin("e", "x")];
+    expect(codes(route)).toEqual([]);
     expect(codes([find({ register: "shelves", where: "true" }), fin("e", "x")])).toContain("no-register");
     expect(codes([find({ where: "Total > 1", sort: [{ column: "age" }] }), fin("e", "x")])).toEqual([
       "no-column",

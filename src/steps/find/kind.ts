@@ -1,6 +1,6 @@
 import { listOf, nameMistake, YESNO } from "@/core/expression";
 import type { StepBehaviour, StepProblems } from "@/core/kinds";
-import type { Find } from "./shape";
+import type { StepOf } from "@/core/route";
 
 /** What a new one takes. */
 const USUALLY = 100;
@@ -19,8 +19,19 @@ export const find: StepBehaviour<"find"> = {
     take: "some",
     most: USUALLY,
     nothing: "on",
+    ways: [],
   }),
-  lists: null,
+  lists: {
+    in: "ways",
+    one: "way when nothing is found",
+    name: () => "nothing found",
+    back: () => false,
+    blank: (id) => ({ id, steps: [] }),
+    at: () => 0,
+    most: 1,
+    sideBySide: false,
+    passedBy: true,
+  },
   asks: null,
   formulas: (s, walk) =>
     s.where === undefined
@@ -58,7 +69,9 @@ export const find: StepBehaviour<"find"> = {
   done(turn, s, { ids, sample }) {
     // Also nothing is kept: what an earlier visit found must not be taken for what this one did.
     turn.keep({ register: s.register, ids, many: s.take === "some" });
-    if (ids.length > 0 || s.nothing === "on" || sample) return { go: "on" };
+    if (ids.length > 0 || sample) return { go: "on" };
+    if (s.ways[0]) return { go: "into", list: s.ways[0].id };
+    if (s.nothing === "on") return { go: "on" };
     return { go: "stuck", reason: { code: "nothing-found", data: { step: s.name, register: s.register } } };
   },
   rehearse: () => ({ ids: [], titles: [], more: false, sample: true }),
@@ -80,7 +93,7 @@ export const find: StepBehaviour<"find"> = {
   },
 };
 
-function problems(s: Find, { registers, say }: StepProblems) {
+function problems(s: StepOf<"find">, { registers, say }: StepProblems) {
   const shape = registers[s.register];
   if (!shape)
     say(

@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { formula, id, registerKey, short } from "@/contracts/pieces";
+import type { StepList } from "@/contracts/stepList";
 import { MOST_FOUND } from "./shape";
 
-export const schema = () =>
+/** @param list the schema of a list of steps */
+export const schema = (list: StepList) =>
   z.strictObject({
     id,
     name: short,
@@ -16,4 +18,5 @@ export const schema = () =>
     take: z.enum(["first", "last", "some"]),
     most: z.int().min(1).max(MOST_FOUND).optional(),
     nothing: z.enum(["on", "stop"]),
+    ways: z.array(z.strictObject({ id, steps: list })).max(1),
   });

@@ -4,7 +4,7 @@ import type { StepBase } from "@/core/route/stepBase";
 export const MOST_FOUND = 5000;
 
 /** Reads records of a register; what it found is read by the step's name. */
-export interface Find extends StepBase {
+export interface Find<List> extends StepBase {
   kind: "find";
   register: string;
   /** Condition over the register's columns, with the names of the route behind them; absent for every record. */
@@ -14,8 +14,14 @@ export interface Find extends StepBase {
   take: "first" | "last" | "some";
   /** Of some: up to so many. */
   most?: number;
-  /** When there is none: goes on with nothing, or stops. */
+  /** When there is none, and no way for that: goes on with nothing, or stops. */
   nothing: "on" | "stop";
+  /** At most one: the way that is taken when there is none. */
+  ways: FindWay<List>[];
+}
+export interface FindWay<List> {
+  id: string;
+  steps: List;
 }
 export interface FindSort {
   column: string;

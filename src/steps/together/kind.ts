@@ -23,6 +23,7 @@ export const together: StepBehaviour<"together"> = {
     blank: (id, count) => ({ id, name: `branch ${count + 1}`, steps: [] }),
     at: (s) => s.branches.length,
     sideBySide: true,
+    passedBy: true,
   },
   asks: null,
   formulas: (s, walk) => ({

@@ -118,6 +118,7 @@ export function RouteSheet() {
         const { lists } = stepKind(KINDS, step);
         if (!lists) return;
         const held = heldBy(step, lists);
+        if (held.length >= (lists.most ?? Infinity)) return;
         const list = lists.blank(newId(`${step.id}-way`, taken), held.length) as unknown as HeldList;
         edit({ op: "list.add", step: step.id, after: held[lists.at(step) - 1]?.id ?? null, list });
       }),

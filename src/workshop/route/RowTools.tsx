@@ -2,6 +2,7 @@
 import { MoreHorizontal, Plus } from "lucide-react";
 import { useState } from "react";
 import { stepKind } from "@/core/kinds";
+import { heldBy, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button, classes, Menu, type MenuGroup } from "@/ui";
 import { KindPicker } from "./KindPicker";
@@ -15,11 +16,17 @@ interface Props {
   deeds: RowDeeds;
 }
 
+/** How the kind of a step holds lists, while there may be one more. */
+function roomForList(step: Step) {
+  const { lists } = stepKind(KINDS, step);
+  return lists && heldBy(step, lists).length < (lists.most ?? Infinity) ? lists : null;
+}
+
 /** Tools of a row, in a margin of their own beside it: they never lie over what the row says. */
 export function RowTools({ row, chosen, picking, deeds }: Props) {
   const [open, setOpen] = useState(false);
   const tabIndex = chosen ? 0 : -1;
-  const lists = row.kind === "step" ? stepKind(KINDS, row.step).lists : null;
+  const lists = row.kind === "step" ? roomForList(row.step) : null;
   // Where a row could go is looked up when somebody asks.
   const places = open ? deeds.places(row) : [];
   const item = (id: string, label: string, onPick: () => void) => ({ id, label, onPick });
