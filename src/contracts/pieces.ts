@@ -16,6 +16,8 @@ export const formula = z.string().max(4000).meta({ "x-formula": "FEEL" });
 /** A text with formulas in braces. */
 export const template = (max: number) => z.string().max(max).meta({ "x-template": "FEEL in braces" });
 export const short = z.string().max(200);
+/** What every step has. */
+export const stepBase = { id, name: short, note: z.string().max(500).optional() };
 export const tone: z.ZodType<Tone> = z.enum(["agree", "refuse", "plain"]);
 
 export const length: z.ZodType<Length> = z

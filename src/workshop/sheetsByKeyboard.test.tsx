@@ -307,6 +307,33 @@ describe("the route sheet", () => {
     expect(draft.definition.route[0]!.name).toBe("First look");
   });
 
+  it("writes a note below a step with Shift F2, which goes with an empty text and comes back with undo", async () => {
+    show(<RouteSheet />, { route });
+    const noteOf = () => draft.definition.route[0]!.note;
+    act(() => document.getElementById("step-a")!.focus());
+    press("F2", { shiftKey: true });
+    expect(document.activeElement!.getAttribute("aria-label")).toBe("Note of the step");
+    await userEvent.keyboard("Since the flood{Enter}");
+    expect(noteOf()).toBe("Since the flood");
+    expect(document.activeElement!.id).toBe("step-a");
+    expect(screen.getByLabelText<HTMLInputElement>("Note of the step").value).toBe("Since the flood");
+    press("F2", { shiftKey: true });
+    await userEvent.keyboard("{Control>}a{/Control}Never mind{Escape}");
+    expect(noteOf()).toBe("Since the flood");
+    press("F2", { shiftKey: true });
+    await userEvent.clear(document.activeElement!);
+    await userEvent.keyboard("{Enter}");
+    expect(noteOf()).toBeUndefined();
+    expect(screen.queryByLabelText("Note of the step")).toBeNull();
+    act(() => draft.undo());
+    expect(noteOf()).toBe("Since the flood");
+    // Left without a word, there is none.
+    act(() => document.getElementById("step-end")!.focus());
+    press("F2", { shiftKey: true });
+    act(() => document.getElementById("step-a")!.focus());
+    expect(screen.getAllByLabelText("Note of the step")).toHaveLength(1);
+  });
+
   it("tells what is wrong with a step on its row", () => {
     show(<RouteSheet />, { route: [{ ...tell, text: "{Nobody.name}" }, ...definition.route] });
     expect(

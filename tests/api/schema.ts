@@ -776,6 +776,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "decide";
           who: {
@@ -802,6 +803,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "complete";
           who: {
@@ -818,6 +820,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "choose";
           ways: {
@@ -830,6 +833,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "together";
           branches: {
@@ -842,6 +846,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "find";
           register: string;
@@ -864,6 +869,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "write";
           /** @enum {string} */
@@ -883,6 +889,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "work out";
           set: {
@@ -893,6 +900,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
@@ -902,6 +910,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "jump";
           to: string;
@@ -909,6 +918,7 @@ export interface components {
       | {
           id: string;
           name: string;
+          note?: string;
           /** @constant */
           kind: "finish";
           result: string;

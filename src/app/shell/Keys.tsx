@@ -24,6 +24,7 @@ const GROUPS: readonly Group[] = [
       { keys: "Alt ↑, Alt ↓", does: "move the row, also into the next answer, way or branch" },
       { keys: "Tab, Shift Tab", does: "into the step above, out of its list" },
       { keys: "F2", does: "write its name" },
+      { keys: "Shift F2", does: "write a note below it" },
       { keys: "Ctrl C, X, V", does: "copy, cut and put in rows" },
       { keys: "Delete", does: "remove the row" },
     ],

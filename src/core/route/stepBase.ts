@@ -2,4 +2,6 @@
 export interface StepBase {
   id: string;
   name: string;
+  /** A line for whoever reads the sheet; nothing goes by it. */
+  note?: string;
 }

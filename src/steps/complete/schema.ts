@@ -1,11 +1,10 @@
 import { z } from "zod";
 import { assignment, limit } from "@/contracts/asking";
-import { id, short } from "@/contracts/pieces";
+import { short, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("complete"),
     who: assignment,
     button: short,

@@ -1,13 +1,12 @@
 import { z } from "zod";
 import { assignment, limit } from "@/contracts/asking";
-import { id, short, tone } from "@/contracts/pieces";
+import { id, short, stepBase, tone } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 
 /** @param list the schema of a list of steps */
 export const schema = (list: StepList) =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("decide"),
     who: assignment,
     limit: limit.optional(),

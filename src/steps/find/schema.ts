@@ -1,13 +1,12 @@
 import { z } from "zod";
-import { formula, id, registerKey, short } from "@/contracts/pieces";
+import { formula, id, registerKey, stepBase } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 import { MOST_FOUND } from "./shape";
 
 /** @param list the schema of a list of steps */
 export const schema = (list: StepList) =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("find"),
     register: registerKey,
     where: formula.optional(),

@@ -1,5 +1,10 @@
 import { z } from "zod";
-import { id, short, tone } from "@/contracts/pieces";
+import { short, stepBase, tone } from "@/contracts/pieces";
 
 export const schema = () =>
-  z.strictObject({ id, name: short, kind: z.literal("finish"), result: short, tone });
+  z.strictObject({
+    ...stepBase,
+    kind: z.literal("finish"),
+    result: short,
+    tone,
+  });

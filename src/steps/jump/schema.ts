@@ -1,4 +1,9 @@
 import { z } from "zod";
-import { id, short } from "@/contracts/pieces";
+import { stepBase } from "@/contracts/pieces";
 
-export const schema = () => z.strictObject({ id, name: short, kind: z.literal("jump"), to: z.string() });
+export const schema = () =>
+  z.strictObject({
+    ...stepBase,
+    kind: z.literal("jump"),
+    to: z.string(),
+  });

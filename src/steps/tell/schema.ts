@@ -1,11 +1,10 @@
 import { z } from "zod";
-import { id, short, template } from "@/contracts/pieces";
+import { stepBase, template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
 
 export const schema = () =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("tell"),
     who: rule,
     subject: template(400),

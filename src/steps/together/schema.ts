@@ -1,12 +1,11 @@
 import { z } from "zod";
-import { formula, id, short } from "@/contracts/pieces";
+import { formula, id, short, stepBase } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 
 /** @param list the schema of a list of steps */
 export const schema = (list: StepList) =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("together"),
     branches: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps: list })).max(50),
   });

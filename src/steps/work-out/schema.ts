@@ -1,10 +1,9 @@
 import { z } from "zod";
-import { formula, id, short } from "@/contracts/pieces";
+import { formula, id, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("work out"),
     set: z.array(z.strictObject({ field: id, value: formula })).max(100),
   });

@@ -1,10 +1,9 @@
 import { z } from "zod";
-import { formula, id, registerKey, short } from "@/contracts/pieces";
+import { formula, id, registerKey, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
-    id,
-    name: short,
+    ...stepBase,
     kind: z.literal("write"),
     op: z.enum(["add", "change", "remove"]),
     register: registerKey,

@@ -9,11 +9,14 @@ import { useDragRow, useDraft, useKindViews } from "../parts";
 import type { RowDeeds } from "./rowDeeds";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
+import { StepNote } from "./StepNote";
 
 interface Props {
   row: SheetRow;
   chosen: boolean;
   picking: boolean;
+  /** Its note is being written. */
+  noting: boolean;
   /** As it was when it was made, as long as nobody has touched it: it does not complain yet. */
   fresh: Step | null;
   scope: Scope;
@@ -24,6 +27,7 @@ interface Props {
 const same = (a: Props, b: Props): boolean =>
   a.chosen === b.chosen &&
   a.picking === b.picking &&
+  a.noting === b.noting &&
   a.fresh === b.fresh &&
   a.scope === b.scope &&
   a.deeds === b.deeds &&
@@ -43,7 +47,7 @@ function sameRow(a: SheetRow, b: SheetRow): boolean {
 }
 
 /** One line of the route sheet. */
-export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, scope, deeds }: Props) {
+export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, fresh, scope, deeds }: Props) {
   const drag = useDragRow(row.id, row.number, row.kind === "step");
   const onPath = useDraft((d) => {
     if (!d.path) return false;
@@ -87,6 +91,9 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, fresh, sc
         </span>
         <div className="min-w-0 flex-1 leading-[1.75]">
           <RowText row={row} scope={scope} />
+          {row.kind === "step" && (noting || row.step.note !== undefined) && (
+            <StepNote step={row.step} writing={noting} onLeave={() => deeds.noting(row, false)} />
+          )}
           {row.kind !== "list" && !(row.kind === "step" && row.step === fresh) && <RowProblems row={row} />}
         </div>
         <RowTools row={row} chosen={chosen} picking={picking} deeds={deeds} />

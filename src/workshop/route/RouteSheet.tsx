@@ -44,6 +44,7 @@ export function RouteSheet() {
   const edit = useDraft((d) => d.edit);
   const [chosen, setChosen] = useState<string | null>(null);
   const [picking, setPicking] = useState<string | null>(null);
+  const [noting, setNoting] = useState<string | null>(null);
   const focusNext = useRef<string | null>(null);
   const cut = useRef<Step | null>(null);
   /** The step made last, until somebody goes on to another row or changes it: it complains of nothing yet. */
@@ -113,6 +114,7 @@ export function RouteSheet() {
         setFresh((f) => (f?.id === row.id ? f : null));
       },
       picking: (row, open) => setPicking(open ? row.id : null),
+      noting: (row, open) => setNoting(open ? row.id : null),
       pick: (row, kind) => addStep(placeAfter(row), kind),
       addList: onStep(({ step }) => {
         const { lists } = stepKind(KINDS, step);
@@ -171,7 +173,7 @@ export function RouteSheet() {
           />
           <span className="ml-auto text-sm text-soft">
             <Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move ·{" "}
-            <Kbd>F2</Kbd> name
+            <Kbd>F2</Kbd> name, <Kbd>Shift F2</Kbd> note
           </span>
         </div>
         <SheetDrag
@@ -197,6 +199,7 @@ export function RouteSheet() {
                 row={row}
                 chosen={chosen === row.id}
                 picking={picking === row.id}
+                noting={noting === row.id}
                 fresh={fresh?.id === row.id ? fresh : null}
                 scope={scope}
                 deeds={deeds}
@@ -296,6 +299,7 @@ function keyDeed(e: KeyboardEvent, row: SheetRow, deeds: RowDeeds, at: Keyed): (
       return listsAbove(at.route, row).length > 0 ? () => deeds.nest(row) : null;
     }
     case "F2": {
+      if (e.shiftKey) return row.kind === "step" ? () => deeds.noting(row, true) : null;
       const element = e.currentTarget as HTMLElement;
       return () => element.querySelector<HTMLElement>("input")?.focus();
     }

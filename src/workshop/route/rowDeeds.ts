@@ -9,6 +9,8 @@ export interface RowDeeds {
   picking(row: SheetRow, open: boolean): void;
   pick(row: SheetRow, kind: StepKind): void;
   addList(row: SheetRow): void;
+  /** Begins or ends writing the note of a step. */
+  noting(row: SheetRow, open: boolean): void;
   up(row: SheetRow): void;
   down(row: SheetRow): void;
   /** Into a list of the step above; the last where none is said. */
