@@ -92,7 +92,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
         <div className="min-w-0 flex-1 leading-[1.75]">
           <RowText row={row} scope={scope} />
           {row.kind === "step" && (noting || row.step.note !== undefined) && (
-            <StepNote step={row.step} writing={noting} onLeave={() => deeds.noting(row, false)} />
+            <StepNote step={row.step} writing={noting} onWriting={(yes) => deeds.noting(row, yes)} />
           )}
           {row.kind !== "list" && !(row.kind === "step" && row.step === fresh) && <RowProblems row={row} />}
         </div>

@@ -173,7 +173,7 @@ export function RouteSheet() {
           />
           <span className="ml-auto text-sm text-soft">
             <Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move ·{" "}
-            <Kbd>F2</Kbd> name, <Kbd>Shift F2</Kbd> note
+            <Kbd>F2</Kbd> name
           </span>
         </div>
         <SheetDrag
