@@ -19,7 +19,7 @@ export function News({ kinds }: { kinds: readonly Kind[] }) {
     put(kind, wanted);
     start(async () => {
       const r = await wantNewsAction(kind, wanted).catch(() => null);
-      if (r?.ok) return;
+      if (r?.ok) return say("Kept.");
       put(kind, !wanted);
       say(r?.sentence ?? "The server could not be reached; nothing was changed.", "bad");
     });
