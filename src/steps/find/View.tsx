@@ -201,10 +201,11 @@ function SortRows(p: { shape: RegisterShape; sort: readonly FindSort[]; onChange
 /** The way for nothing found. */
 function ListHead({ step, list }: ListHeadProps<"find">) {
   return (
-    <>
+    <span className="flex flex-wrap items-center gap-x-1.5">
       <span className="text-sm text-soft">when nothing is found</span>
+      <span aria-hidden>→</span>
       <WayOnChip step={step.id} list={list.id} steps={list.steps} />
-    </>
+    </span>
   );
 }
 
