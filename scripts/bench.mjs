@@ -274,17 +274,24 @@ const pages = () => served("pages", "scripts/bench/pages.ts");
 /** As many as are said, all due at once. */
 const timers = () => served("timers", "scripts/bench/timers.ts", process.argv[3] ?? "100000");
 
+/** Hundreds of them in one request. */
+const rounds = () => served("rounds", "scripts/bench/rounds.ts");
+
 async function main() {
-  if (only && !["formulas", "core", "sheets", "pages", "decisions", "timers", "scale"].includes(only))
+  if (
+    only &&
+    !["formulas", "core", "sheets", "pages", "rounds", "decisions", "timers", "scale"].includes(only)
+  )
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, decisions, timers, scale.",
+      "Parts: formulas, core, sheets, pages, rounds, decisions, timers, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
   if (only === "scale") return scale();
   if (only === "pages") return pages();
   if (only === "timers") return timers();
+  if (only === "rounds") return rounds();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(
@@ -296,6 +303,7 @@ async function main() {
     );
   }
   if (!only) await pages();
+  if (!only) await rounds();
   if (!only || only === "decisions" || only === "sheets") await decisions();
 }
 main()

@@ -64,7 +64,7 @@ async function seed() {
         n as (
           insert into request (number, process_key, release_id, requester_id, title, status, state, version, started_at)
           select 'DUE-' || g, t.process_key, t.release_id, t.requester_id, t.title, t.status,
-            jsonb_set(t.state, '{number}', to_jsonb('DUE-' || g)), t.version, t.started_at
+            jsonb_set(t.state::jsonb, '{number}', to_jsonb('DUE-' || g))::json, t.version, t.started_at
           from t, generate_series(1, $2::int) g
           returning id
         ),

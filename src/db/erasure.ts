@@ -67,6 +67,8 @@ export async function rewriteRequest(
     `,
     [id, JSON.stringify(storedState(r.state)), r.state.seq, r.title, r.at],
   );
+  // What a task was about may be one of its values.
+  await db.query("update task set about = '' where request_id = $1 and about <> ''", [id]);
   await db.query("delete from form_draft where request_id = $1", [id]);
 }
 
@@ -76,7 +78,10 @@ export const markBlanked = (db: Db, id: string, at: string) =>
 
 /** Notices about a request say no more than that there was one. */
 export const forgetNotices = (db: Db, request: string, number: string) =>
-  db.query("update notice set subject = $2, body = '' where request_id = $1", [request, number]);
+  db.query("update notice set subject = $2, body = '', facts = facts - 'about' where request_id = $1", [
+    request,
+    number,
+  ]);
 /** What was still to be told for a request would say what is forgotten. */
 export const dropTellings = (db: Db, request: string) =>
   db.query(

@@ -3,17 +3,40 @@ import { upgraded, versionOf, type Format } from "./versions";
 
 /**
  * @2: what is stuck may name what could not be done, and documents say their version. @3: it is known when each field
- * changed last; of requests from before that, nothing has changed since anybody looked. @4: what steps found is kept.
+ * changed last; of requests from before that, nothing has changed since anybody looked. @4: what steps found is kept. @5: rounds and sleeps; a token
+ * knows how many it waits for.
  */
 export const STATE: Format = {
   name: "cobble-step/state",
-  newest: 4,
+  newest: 5,
   upgraders: [
     (old) => ({ ...old, format: "cobble-step/state@2" }),
     (old) => ({ changedAt: {}, ...old, format: "cobble-step/state@3" }),
     (old) => ({ kept: {}, ...old, format: "cobble-step/state@4" }),
+    (old) => ({
+      scopes: {},
+      runs: {},
+      sleeps: {},
+      ...old,
+      tokens: counted(old["tokens"]),
+      format: "cobble-step/state@5",
+    }),
   ],
 };
+
+interface OldToken {
+  parent: string | null;
+}
+/** Tokens with how many others each waits for. */
+function counted(tokens: unknown): Record<string, OldToken & { waitsFor?: number }> {
+  const all = Object.entries((tokens ?? {}) as Record<string, OldToken>);
+  return Object.fromEntries(
+    all.map(([id, t]) => {
+      const waitsFor = all.filter(([, x]) => x.parent === id).length;
+      return [id, waitsFor > 0 ? { ...t, waitsFor } : t];
+    }),
+  );
+}
 
 /** The state of a request as it is stored. */
 export const storedState = (state: RequestState): object => ({

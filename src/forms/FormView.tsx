@@ -19,6 +19,9 @@ import type { InputContext, LookUp } from "./inputContext";
 import { LinesTable } from "./LinesTable";
 import { useEvaluation, type FormSource } from "./useEvaluation";
 
+const rowsAbout = (about: readonly string[] | undefined, lines: string): ReadonlySet<string> =>
+  new Set(about?.flatMap((a) => (a.startsWith(`${lines}/`) ? [a.slice(lines.length + 1)] : [])));
+
 export interface FormViewProps {
   source: FormSource;
   data: FormData;
@@ -199,6 +202,7 @@ export function FormView(props: FormViewProps) {
               }
               onChange={(rows) => set(f.id, rows)}
               narrow={narrow}
+              about={rowsAbout(source.about, f.id)}
             />
           ) : readOnly ? (
             <div

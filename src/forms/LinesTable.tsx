@@ -18,12 +18,26 @@ interface Props {
   problems: readonly FormProblem[];
   onChange(rows: StoredRow[]): void;
   narrow: boolean;
+  /** Rows the task at hand is about. */
+  about: ReadonlySet<string>;
 }
 
 const numeric = (f: Field) => FIELD_INPUTS[f.kind].figures;
 
+const THIS_ONE = "this one is asked about";
+
 /** Line items: a table at a desk, a stack of small forms on a phone. Enter in the last line adds one. */
-export function LinesTable({ field, rows, result, access, context, problems, onChange, narrow }: Props) {
+export function LinesTable({
+  field,
+  rows,
+  result,
+  access,
+  context,
+  problems,
+  onChange,
+  narrow,
+  about,
+}: Props) {
   const columns = (field.fields ?? []).filter((c) => access(c.id) !== "hide");
   const editable = access(field.id) === "edit";
   const worked = result.data[field.id];
@@ -100,6 +114,7 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
           <fieldset key={row["#"]} className="mb-3 border-l-2 border-line-strong pl-3">
             <legend className="flex items-center gap-2 text-sm text-soft">
               Line {i + 1}
+              {about.has(row["#"]) && <span className="font-medium text-ink">{THIS_ONE}</span>}
               {editable && (
                 <button type="button" className="underline" onClick={() => remove(i)}>
                   remove
@@ -153,8 +168,16 @@ export function LinesTable({ field, rows, result, access, context, problems, onC
         </thead>
         <tbody>
           {drawn.map((row, i) => (
-            <tr key={row["#"]}>
-              <td className="text-sm text-soft">{i + 1}</td>
+            <tr key={row["#"]} className={about.has(row["#"]) ? "bg-slate-wash" : undefined}>
+              <td className="text-sm text-soft">
+                {i + 1}
+                {about.has(row["#"]) && (
+                  <>
+                    <span aria-hidden> ◂</span>
+                    <span className="sr-only">, {THIS_ONE}</span>
+                  </>
+                )}
+              </td>
               {columns.map((c) => (
                 <td key={c.id} className={classes(!numeric(c) && editable && "min-w-32")}>
                   {cell(c, row, i, false)}

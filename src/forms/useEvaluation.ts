@@ -27,6 +27,8 @@ export interface FormSource {
   before?: FormData;
   /** By path what the server could not work out, and why; of fields that are not worked out here. */
   failed: Readonly<Record<string, string>>;
+  /** Lines the task at hand is about, as "objects/3": by field and row. */
+  about?: readonly string[];
 }
 
 /** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */

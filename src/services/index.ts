@@ -6,6 +6,7 @@ export {
   act,
   deliver,
   fireTimers,
+  goOn,
   queueDueTimers,
   startRequest,
   type Consequences,

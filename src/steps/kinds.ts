@@ -4,10 +4,12 @@ import { complete } from "./complete/kind";
 import { decide } from "./decide/kind";
 import { find } from "./find/kind";
 import { finish } from "./finish/kind";
+import { forEach } from "./for-each/kind";
 import { jump } from "./jump/kind";
 import type { StepKind } from "./shapes";
 import { tell } from "./tell/kind";
 import { together } from "./together/kind";
+import { wait } from "./wait/kind";
 import { workOut } from "./work-out/kind";
 import { write } from "./write/kind";
 
@@ -18,6 +20,8 @@ export const STEPS = {
   choose,
   together,
   find,
+  "for each": forEach,
+  wait,
   write,
   "work out": workOut,
   tell,

@@ -6,7 +6,9 @@ import { schema as complete } from "./complete/schema";
 import { schema as choose } from "./choose/schema";
 import { schema as together } from "./together/schema";
 import { schema as find } from "./find/schema";
+import { schema as forEach } from "./for-each/schema";
 import { schema as write } from "./write/schema";
+import { schema as wait } from "./wait/schema";
 import { schema as workOut } from "./work-out/schema";
 import { schema as tell } from "./tell/schema";
 import { schema as jump } from "./jump/schema";
@@ -20,6 +22,8 @@ export const STEP_SCHEMAS = {
   choose,
   together,
   find,
+  "for each": forEach,
+  wait,
   write,
   "work out": workOut,
   tell,

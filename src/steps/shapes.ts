@@ -3,9 +3,11 @@ import type { Complete } from "./complete/shape";
 import type { Decide } from "./decide/shape";
 import type { Find, FindReason, FindResult, FindWork } from "./find/shape";
 import type { Finish } from "./finish/shape";
-import type { Jump } from "./jump/shape";
+import type { ForEach, ForEachNews, ForEachReason } from "./for-each/shape";
+import type { Jump, JumpNews } from "./jump/shape";
 import type { Tell, TellResult, TellWork } from "./tell/shape";
 import type { Together, TogetherNews } from "./together/shape";
+import type { Wait, WaitNews, WaitReason } from "./wait/shape";
 import type { WorkOut } from "./work-out/shape";
 import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
 
@@ -14,7 +16,8 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  * shape: the step itself, generic in its lists of steps, so that core can tie the knot.
  * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
  * whether the token stays until it is done. kept: whether it is kept with the request, so that it is done once asked.
- * gives: whether formulas read by its name what it came to.
+ * gives: whether formulas read by its name what it came to. rounds: whether it goes through a list again and again.
+ * sleeps: whether its token sleeps until a moment.
  * news: what it puts on the trail by itself. reason: why it may get stuck.
  */
 export interface StepParts<List> {
@@ -30,10 +33,18 @@ export interface StepParts<List> {
     gives: true;
     reason: FindReason;
   };
+  "for each": {
+    shape: ForEach<List>;
+    news: ForEachNews;
+    rounds: true;
+    gives: true;
+    reason: ForEachReason;
+  };
+  wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
-  jump: { shape: Jump };
+  jump: { shape: Jump; news: JumpNews };
   finish: { shape: Finish };
 }
 
@@ -55,6 +66,10 @@ export type EffectKind = KindsWith<"work">;
 export type WaitingKind = KindsWith<"waits">;
 /** Kinds that give their name to what they came to. */
 export type GivingKind = KindsWith<"gives">;
+/** Kinds that go through a list again and again. */
+export type RoundsKind = KindsWith<"rounds">;
+/** Kinds whose token sleeps until a moment. */
+export type SleepingKind = KindsWith<"sleeps">;
 /** Kinds whose work is done by being kept with the request. */
 export type KeptKind = KindsWith<"kept">;
 export type WorkOf<K extends StepKind> = PartOf<K, "work">;

@@ -2,12 +2,14 @@ import { view as choose } from "./choose/View";
 import { view as complete } from "./complete/View";
 import { view as decide } from "./decide/View";
 import { view as find } from "./find/View";
+import { view as forEach } from "./for-each/View";
 import { view as finish } from "./finish/View";
 import { view as jump } from "./jump/View";
 import type { StepKind } from "./shapes";
 import { view as tell } from "./tell/View";
 import { view as together } from "./together/View";
 import type { StepView } from "./view";
+import { view as wait } from "./wait/View";
 import { view as workOut } from "./work-out/View";
 import { view as write } from "./write/View";
 
@@ -17,6 +19,8 @@ export const STEP_VIEWS = {
   choose,
   together,
   find,
+  "for each": forEach,
+  wait,
   write,
   "work out": workOut,
   tell,

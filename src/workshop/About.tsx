@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, type ReactNode } from "react";
-import { routeScope, type ProcessDefinition } from "@/core/route";
+import { RouteScopes, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
 import { TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
@@ -22,7 +22,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
   );
   const { starts } = useKindViews();
   const scope = useMemo(
-    () => routeScope(p, { registers: d.office.registers, kinds: KINDS }),
+    () => new RouteScopes(p, { registers: d.office.registers, kinds: KINDS }).at(null),
     [p, d.office.registers],
   );
   const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";

@@ -10,7 +10,7 @@ const file = (name: string): ProcessDefinition =>
 const where = (r: { success: boolean; error?: { issues: { path: PropertyKey[] }[] } }) =>
   r.success ? [] : r.error!.issues.map((i) => i.path.join("."));
 
-it.each(["store-key", "supplies", "object-loan"])(
+it.each(["store-key", "supplies", "object-loan", "shelf-audit"])(
   "%s is a process file, and stays one through every edit and back",
   (name) => {
     const d = file(name);

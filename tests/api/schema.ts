@@ -409,6 +409,8 @@ export interface components {
       request: string;
       task: string;
       step: string;
+      /** @description The round it is of, where it is one of several */
+      about?: string;
       title: string;
       process: string;
       requester: string;
@@ -871,6 +873,59 @@ export interface components {
           name: string;
           note?: string;
           /** @constant */
+          kind: "for each";
+          over:
+            | {
+                lines: string;
+              }
+            | {
+                list: string;
+              }
+            | {
+                times: string;
+              };
+          item: string;
+          only?: string;
+          gather?: {
+            by: string;
+            as: string;
+          };
+          atOnce?: number;
+          collect?: string;
+          until?: string;
+          /** @constant */
+          stuckHolds?: true;
+          bodies: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "wait";
+          for: (
+            | {
+                id: string;
+                length: components["schemas"]["Length"];
+              }
+            | {
+                id: string;
+                date: string;
+              }
+            | {
+                id: string;
+                moment: string;
+              }
+          )[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
           kind: "write";
           /** @enum {string} */
           op: "add" | "change" | "remove";
@@ -914,6 +969,7 @@ export interface components {
           /** @constant */
           kind: "jump";
           to: string;
+          when?: string;
         }
       | {
           id: string;

@@ -2,6 +2,7 @@ import {
   act,
   addFile,
   blankDue,
+  createProcess,
   draftView,
   editDraft,
   erasePerson,
@@ -17,6 +18,7 @@ import {
   type Actor,
 } from "@/services";
 import { randomUUID } from "node:crypto";
+import type { ProcessDefinition } from "@/core/route";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -200,5 +202,58 @@ it("records a request wrote stay; their history forgets what it took from person
   expect(after.map((h) => Object.keys(h.after).sort())).toEqual(
     before.map((h) => Object.keys(h.after).sort()),
   );
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
+});
+
+it("what rounds went over and left behind goes too, wherever it was told", async () => {
+  const piet = await person("piet.hanlon");
+  const lines = { id: "lines", name: "Lines", kind: "lines" as const, personal: true as const };
+  const fields = [
+    { ...lines, fields: [{ id: "who", name: "Who", kind: "text" as const }] },
+    { id: "said", name: "Said", kind: "long text" as const, personal: true as const },
+  ];
+  const asked = { rule: { by: "person" as const, person: "sorcha.lind" }, how: "one" as const };
+  const answers = [{ id: "yes", label: "Yes", tone: "agree" as const, steps: [] }];
+  const definition: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key: "rounds-gone",
+    name: "Rounds gone",
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: "GONE", digits: 4 },
+    title: "",
+    keepPersonalDays: 30,
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+    access: {},
+    samples: [],
+    fields,
+    route: [
+      {
+        id: "e",
+        name: "Heard",
+        kind: "for each",
+        over: { list: "Lines.Who" },
+        item: "One",
+        collect: "{who: One, n: One number}",
+        bodies: [{ id: "b", steps: [{ id: "d", name: "Ask", kind: "decide", who: asked, answers }] }],
+      },
+      { id: "w", name: "Note", kind: "work out", set: [{ field: "said", value: "Heard[1].who" }] },
+      { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+    ],
+  };
+  value(await createProcess(SYSTEM, definition));
+  value(await releaseDraft(SYSTEM, "rounds-gone", "1.0.0", ""));
+  const data = { lines: [{ "#": "1", who: "Celandine Yarrow" }] };
+  const { number } = value(await startRequest(piet, "rounds-gone", data));
+  await decide("sorcha.lind", number, "yes", "");
+  expect(await whereIs("Celandine Yarrow")).toEqual([
+    "public.notice",
+    "public.request",
+    "public.request_event",
+    "public.task",
+  ]);
+  value(await moveClock(office, 31 * DAY, true));
+  await blankDue(SYSTEM);
+  expect(await whereIs("Celandine Yarrow")).toEqual([]);
   expect((await replayRequests(SYSTEM)).differ).toEqual([]);
 });

@@ -241,7 +241,7 @@ it("a backup, restored elsewhere, is the same, and every request replays", async
 it("what is kept otherwise than its events tell is found", async () => {
   expect(await replayRequests(SYSTEM)).toMatchObject({ requests: 6, differ: [] });
   await sql(
-    `update request set state = jsonb_set(state, '{result,name}', '"otherwise"') where number = 'PARK-0002'`,
+    `update request set state = jsonb_set(state::jsonb, '{result,name}', '"otherwise"')::json where number = 'PARK-0002'`,
   );
   expect((await replayRequests(SYSTEM)).differ).toEqual(["PARK-0002"]);
   expect(admin(["replay"], { DATABASE_URL: urlOf(APP, `${DB}_back`) })).toMatchObject({

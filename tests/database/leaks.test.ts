@@ -237,7 +237,7 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
       number,
       file.id,
     ]);
-    await sql("update request set state = jsonb_set(state, '{data}', $2) where number = $1", [
+    await sql("update request set state = jsonb_set(state::jsonb, '{data}', $2)::json where number = $1", [
       number,
       JSON.stringify(data),
     ]);

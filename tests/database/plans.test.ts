@@ -1,6 +1,6 @@
 import { getPool, notices, processes, recordsLinked, registers, requests, type Db } from "@/db";
 import { loadDirectory } from "@/services/kernel/directory";
-import { openWorld, sql } from "./world";
+import { fill, openWorld, sql } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
@@ -41,8 +41,8 @@ function readWhole(p: Plan, stops = false): string[] {
   return [...own, ...(p.Plans ?? []).flatMap((x) => readWhole(x, bounded))];
 }
 
-async function seed() {
-  await sql(`
+const SEED = [
+  `
     with t as (
       select r.* from request r join task k on k.request_id = r.id and k.ended_at is null order by r.id limit 1
     ),
@@ -62,16 +62,12 @@ async function seed() {
     )
     insert into task_candidate (request_id, task_id, person_id, due_at, opened_at, open)
     select request_id, 't1', (select id from person where active order by md5(id || request_id::text) limit 1), due_at, now(), true from k
-  `);
-  await sql(
-    `insert into notice (person_id, effect_key, subject, body, created_at)
-     select (array(select id from person where kind = 'person'))[1 + g % 30], 'many' || g, '', '', now() from generate_series(1, ${MANY}) g`,
-  );
-  await sql(
-    `insert into register.objects (accession_number, title, insured_value) select 'M.' || g, md5(g::text), g % 1000 from generate_series(1, ${MANY}) g`,
-  );
-  await sql("analyze");
-}
+  `,
+  `insert into notice (person_id, effect_key, subject, body, created_at)
+   select (array(select id from person where kind = 'person'))[1 + g % 30], 'many' || g, '', '', now() from generate_series(1, ${MANY}) g`,
+  `insert into register.objects (accession_number, title, insured_value) select 'M.' || g, md5(g::text), g % 1000 from generate_series(1, ${MANY}) g`,
+  "analyze",
+];
 
 it("no list reads a large table from end to end", async () => {
   await sql("insert into process_owner select key, 'tobias.marrin' from process on conflict do nothing");
@@ -81,7 +77,7 @@ it("no list reads a large table from end to end", async () => {
     const { KEY, person } = await import("./world");
     await startRequest(await person("lucia.penrose"), "store-key", KEY as never);
   }
-  await seed();
+  await fill(SEED);
   const now = new Date().toISOString();
   const { registers: shapes } = await loadDirectory(getPool());
   const objects = shapes["objects"]!;

@@ -326,6 +326,8 @@ describe("Object loan", () => {
     const { objects, data } = await loan(60_000);
     const n = await start("ruben.aske", "object-loan", data);
     value(await answer(n, "maeve.dunlea", "approve"));
+    // Each object is decided about by itself.
+    value(await answer(n, "sorcha.lind", "approve"));
     value(await answer(n, "sorcha.lind", "approve"));
     expect(await bothReserved(objects)).toBe(false);
     value(await answer(n, "dermot.vane", "approve"));
@@ -350,11 +352,47 @@ describe("Object loan", () => {
       Object.values((await stateOf(n)).tasks)
         .filter((t) => t.status === "open")
         .map((t) => t.candidates[0]!.person),
-    ).toEqual(["sorcha.lind"]);
+    ).toEqual(["sorcha.lind", "sorcha.lind"]);
     value(await answer(n, "sorcha.lind", "decline", "Too fragile"));
+    expect((await stateOf(n)).status).toBe("under way");
+    value(await answer(n, "sorcha.lind", "decline", "Too large"));
     expect((await stateOf(n)).result?.name).toBe("declined");
     expect(await bothReserved(objects)).toBe(false);
     expect(await sql("select 1 from register.loans where file_number = $1", [n])).toEqual([]);
+  });
+  it("what is declined is left out: only what was agreed is reserved, listed and counted", async () => {
+    const { objects, data } = await loan(10_000);
+    const n = await start("ruben.aske", "object-loan", data);
+    value(await answer(n, "maeve.dunlea", "approve"));
+    value(await answer(n, "sorcha.lind", "decline", "Too fragile"));
+    value(await answer(n, "sorcha.lind", "approve"));
+    expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" } });
+    const rows = await sql<{ object: string; status: string; value: string }>(
+      `select lo.object::text, o.status, l.total_insured_value::text as value from register.loan_objects lo
+       join register.loans l on l.id = lo.loan join register.objects o on o.id = lo.object where l.file_number = $1`,
+      [n],
+    );
+    expect(rows).toEqual([{ object: objects[1], status: "proposed for loan", value: "5000" }]);
+    const [left] = await sql<{ status: string }>("select status from register.objects where id = $1", [
+      objects[0],
+    ]);
+    expect(left!.status).not.toBe("proposed for loan");
+  });
+  it("says which objects are lent in the same weeks already", async () => {
+    const { data } = await loan(10_000);
+    const other = { ...data, objects: data.objects.slice(0, 1), starts: day(400), ends: day(500) };
+    const first = await start("ruben.aske", "object-loan", other);
+    value(await answer(first, "maeve.dunlea", "approve"));
+    value(await answer(first, "sorcha.lind", "approve"));
+    const lent = async (starts: string, ends: string) => {
+      await sql("update register.objects set status = 'in store' where id = $1", [data.objects[0]!.object]);
+      const n = await start("ruben.aske", "object-loan", { ...data, starts, ends });
+      return (await stateOf(n)).data["lent"];
+    };
+    expect(await lent(day(450), day(460))).toContain(first);
+    expect(await lent(day(500), day(510))).toContain(first);
+    expect(await lent(day(501), day(510))).toBe("none");
+    expect(await lent(day(300), day(399))).toBe("none");
   });
   it("is withdrawn by its requester, and then nobody can answer", async () => {
     const { data } = await loan(30_000);

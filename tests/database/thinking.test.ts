@@ -104,7 +104,7 @@ it("a thread that does not come to an end is given up, and the next question fin
 it("a request of many lines is kept like a small one", async () => {
   const { number } = value(await startRequest(await person("yara.quill"), "supplies", order(300)));
   const [row] = await sql<{ n: number; title: string }>(
-    "select jsonb_array_length(state -> 'data' -> 'items')::int as n, title from request where number = $1",
+    "select json_array_length(state -> 'data' -> 'items')::int as n, title from request where number = $1",
     [number],
   );
   expect(row).toMatchObject({ n: 300, title: expect.stringContaining("Supplies for") as string });

@@ -101,6 +101,7 @@ const CALLS: Record<string, unknown[]> = {
   erasePerson: ["nobody"],
   exportLog: [{ kind: "", person: "", before: "" }],
   fireTimers: ["1"],
+  goOn: ["1"],
   indexRegisters: [],
   lateTask: ["KEY-9999", "t1"],
   leftText: [0],
@@ -184,6 +185,8 @@ it("a person may do nothing that is for workers, and workers nothing that is for
   expect(await services.sweepFiles(lucia)).toBe(0);
   expect(await services.askOthers(lucia)).toBe(0);
   expect(await services.fireTimers(lucia, "1")).toMatchObject({ fired: 0 });
+  // It says nothing of whether there is such a request, and does nothing with it.
+  await expect(services.goOn(lucia, "1")).resolves.toBeUndefined();
   expect(await services.startRequest(SYSTEM, "supplies", orderOf(1))).toMatchObject({
     ok: false,
     failure: { code: "not-found" },

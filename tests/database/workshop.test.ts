@@ -34,9 +34,13 @@ it("a draft is its owner's and office people's; to all others it does not exist"
   expect((await workshopList(await person("tobias.marrin"))).map((p) => p.key)).toEqual([
     "supplies",
     "object-loan",
+    "shelf-audit",
     "store-key",
   ]);
-  expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual(["object-loan"]);
+  expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual([
+    "object-loan",
+    "shelf-audit",
+  ]);
   const piet = await person("piet.hanlon");
   expect(await draftView(piet, "supplies")).toMatchObject({ ok: false, failure: { code: "not-found" } });
   expect(await editDraft(piet, "supplies", 0, [{ op: "field.remove", id: "urgent" }])).toMatchObject({

@@ -39,6 +39,17 @@ export async function person(id: string): Promise<Actor> {
 export const sql = async <T = Record<string, unknown>>(text: string, values: unknown[] = []): Promise<T[]> =>
   (await getPool().query(text, values)).rows as T[];
 
+/** Fills tables on a connection of its own, which is held to no time: the pool's limits are for people's work. */
+export async function fill(texts: readonly string[]): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env["DATABASE_URL"] });
+  await client.connect();
+  try {
+    for (const text of texts) await client.query(text);
+  } finally {
+    await client.end();
+  }
+}
+
 /** Waits until something becomes true, or says what it was waiting for. */
 export async function until(what: string, check: () => Promise<boolean>, ms = 15_000): Promise<void> {
   const end = Date.now() + ms;

@@ -40,13 +40,31 @@ it("events of any version are read as the newest, and fold to the same state", (
   const [old, now] = [read(1), read(2)];
   expect(old).toEqual(now);
   const state = replay(now as RequestEvent[], NEW_REQUEST);
+  expect(state).toEqual(readState(load("state@5")));
+  // There were no rounds before steps could have some.
   expect(state).toEqual(readState(load("state@4")));
   // Nothing was found before steps could find.
   expect(state).toEqual(readState(load("state@3")));
   // What changed before it was written down is taken for seen by everybody.
   expect(readState(load("state@2"))).toEqual({ ...state, changedAt: {} });
   expect(readState(load("state@1"))).toEqual({ ...state, changedAt: {} });
-  expect(storedState(state)).toEqual(load("state@4"));
+  expect(storedState(state)).toEqual(load("state@5"));
+});
+
+it("tokens of a request from before know how many they wait for", () => {
+  const token = (id: string, parent: string | null) => ({ id, step: "s", parent, branch: null });
+  const tokens = {
+    k1: token("k1", null),
+    k2: token("k2", "k1"),
+    k3: token("k3", "k1"),
+    k4: token("k4", "k3"),
+  };
+  const now = readState({ ...(load("state@4") as object), tokens });
+  expect(now.tokens).toEqual({
+    ...tokens,
+    k1: { ...tokens.k1, waitsFor: 2 },
+    k3: { ...tokens.k3, waitsFor: 1 },
+  });
 });
 
 it("a version nobody knows is not read as if it were known", () => {

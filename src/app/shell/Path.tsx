@@ -1,6 +1,7 @@
 import type { PathStop } from "@/core/words";
 import type { WaitingFor } from "@/services";
 import { Pebble, whenText } from "@/ui";
+import { PathRounds } from "./PathRounds";
 
 const NAME_LOOK: Record<PathStop["state"], string> = {
   done: "",
@@ -20,11 +21,14 @@ export function Path({
   waiting,
   zone,
   ended,
+  scope = null,
 }: {
   stops: PathStop[];
   waiting: WaitingFor[];
   zone: string;
   ended: boolean;
+  /** The round whose way it is; null for the request's own. */
+  scope?: string | null;
 }) {
   const longest = Math.max(0, ...stops.map((s) => s.number.length));
   const columns = `${Math.max(LEAST_REM, STONE_REM + LETTER_REM * longest)}rem 1fr`;
@@ -48,7 +52,16 @@ export function Path({
             <span className="block text-sm text-soft">
               {s.state === "here" ? "since " : ""}
               {whenText(s.at, zone)}
+              {s.until !== undefined && s.state === "here" && `, sleeps until ${whenText(s.until, zone)}`}
             </span>
+            {s.rounds && (
+              <PathRounds
+                rounds={s.rounds}
+                way={(within, round) => (
+                  <Path stops={within} waiting={waiting} zone={zone} ended scope={round} />
+                )}
+              />
+            )}
             {s.said.map((x, k) => (
               <span key={k} className="block text-sm">
                 {x.by ?? "The ladder"}: {x.answer}
@@ -56,7 +69,7 @@ export function Path({
             ))}
             {s.state === "here" &&
               waiting
-                .filter((w) => w.step === s.name || w.step === `${s.name}: changes`)
+                .filter((w) => w.scope === scope && (w.step === s.name || w.step === `${s.name}: changes`))
                 .map((w) => (
                   <span key={w.task} className="mt-1 block">
                     {w.people.map((p) => p.name + (p.coversFor ? ` (for ${p.coversFor})` : "")).join(", ")}{" "}

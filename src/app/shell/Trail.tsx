@@ -45,6 +45,7 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
             </details>
           )}
           <span className="block text-sm text-faint">
+            {l.round && <span className="text-soft">{l.round} · </span>}
             {whenText(l.at, zone)}
             {l.key && `, by a program with the key “${l.key}”`}
           </span>

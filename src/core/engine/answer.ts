@@ -17,7 +17,8 @@ import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
 import { outcomeOf } from "./vote";
-import { enter, goOn, stuck } from "./walk";
+import { endLostRounds } from "./rounds";
+import { enter, goOn, goThrough, stuck } from "./walk";
 
 /** The answers open to whoever has a task. */
 export function answersOf(
@@ -64,7 +65,10 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
     note,
     ...(as ? { for: as } : {}),
   });
+  // Rows that were taken away take their rounds along, before anything goes on.
+  if (changed) endLostRounds(turn);
   settle(turn, t.visit, note);
+  goThrough(turn);
   return null;
 }
 

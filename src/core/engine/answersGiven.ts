@@ -2,17 +2,26 @@ import { stepKind } from "../kinds";
 import type { CompiledRelease } from "./release";
 import type { Outcome, RequestState } from "./state";
 
-/** What each of those asked has answered the last time a step was decided, in the order they did. */
+/**
+ * What each of those asked has answered the last time a step was decided, in the order they did.
+ * @param scope the round in which it was decided; null outside of all rounds
+ */
 export function answersGiven(
   release: Pick<CompiledRelease, "places" | "kinds">,
   s: Pick<RequestState, "tasks" | "visits">,
   stepId: string,
+  scope: string | null = null,
 ): Outcome[] {
   const step = release.places.get(stepId)?.step;
   const choices = step ? (stepKind(release.kinds, step).asks?.answers(step) ?? []) : [];
   const given = Object.values(s.tasks).filter(
     // A visit that is still open has come to nothing yet.
-    (t) => t.step === stepId && t.purpose !== "changes" && t.status === "answered" && !(t.visit in s.visits),
+    (t) =>
+      t.step === stepId &&
+      (t.scope ?? null) === scope &&
+      t.purpose !== "changes" &&
+      t.status === "answered" &&
+      !(t.visit in s.visits),
   );
   const last = given.reduce((v, t) => (visitNumber(t.visit) > visitNumber(v) ? t.visit : v), "v0");
   return given

@@ -70,7 +70,7 @@ function findOthers(turn: Turn, t: Task): void {
   );
   // The others decide among themselves.
   if (who.how !== "one" && beside) return here ? undefined : leaveToOthers(turn, t);
-  const found = clearly(() => candidatesOf(turn, step.id, who));
+  const found = clearly(() => candidatesOf(turn, turn.at(t.token, step.id), who));
   if (!("go" in found) && found.length > 0) {
     if (who.how === "one") return move(found);
     // Each of them has a task and a vote of their own: all are asked anew.

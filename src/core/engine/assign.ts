@@ -1,28 +1,22 @@
 import { ruleKind } from "../kinds";
 import type { Assignment, Rule } from "../route";
 import type { Candidate } from "./state";
-import type { Turn } from "./turn";
+import type { At, Turn } from "./turn";
 
 /**
  * The people a rule finds, without doubles, inactive ones left out.
  * @param place where the rule stands in its step: "who", "fallback", "rung 1"
  * @param holder who has the task, for rules that start from them ("the manager" of a rung)
  */
-export function peopleOf(
-  turn: Turn,
-  step: string,
-  place: string,
-  rule: Rule,
-  holder?: string | null,
-): string[] {
+export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, holder?: string | null): string[] {
   const { facts, state } = turn;
   const found = ruleKind(turn.release.kinds, rule).people(rule, {
     requester: state.requester,
     holder: holder ?? null,
     membersOf: (g) => facts.membersOf(g),
-    dutyHolders: (duty, at) => facts.dutyHolders(duty, at),
+    dutyHolders: (duty, where) => facts.dutyHolders(duty, where),
     managerId: (p) => facts.managerId(p),
-    value: (part, text) => turn.value(step, part ? `${place} ${part}` : place, text),
+    value: (part, text) => turn.value(at, part ? `${place} ${part}` : place, text),
   });
   return [...new Set(found)].filter((p) => facts.isActive(p));
 }
@@ -53,13 +47,13 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
 }
 
 /** Who is asked at a step: the rule, else its fallback, never the requester unless the step says so. */
-export function candidatesOf(turn: Turn, step: string, who: Assignment): Candidate[] {
+export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
   for (const [place, rule] of [
     ["who", who.rule],
     ["fallback", who.fallback],
   ] as const) {
     if (!rule) continue;
-    const fit = withCover(turn, peopleOf(turn, step, place, rule)).filter(
+    const fit = withCover(turn, peopleOf(turn, at, place, rule)).filter(
       (c) => who.requesterToo || c.person !== turn.state.requester,
     );
     if (fit.length > 0) return fit;

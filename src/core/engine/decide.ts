@@ -14,7 +14,7 @@ import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
 import { clearly } from "./unclear";
-import { enter, goOn, proceed, stuck } from "./walk";
+import { enter, goOn, goThrough, proceed, stuck } from "./walk";
 import { changeLimit, nameSomebody, remind, skip } from "./ownerDeeds";
 
 /** Tasks and timers that came, changed or went: data for whoever keeps lists of them. */
@@ -29,20 +29,24 @@ export type Decision =
       state: RequestState;
       events: RequestEvent[];
       effects: Effect[];
+      /** How far it went, in moves: for whoever decides one command in several parts. */
+      moved: number;
     }
   | { ok: false; refusal: Refusal };
 
 /**
  * One request's whole behaviour: a command against the present state gives events and effects, or a
  * refusal. Pure and total; the clock, the office and all records come in through `facts`.
+ * @param moved how far the same command went in what was decided of it before
  */
 export function decide(
   release: CompiledRelease,
   state: RequestState,
   command: Command,
   facts: EngineFacts,
+  moved = 0,
 ): Decision {
-  const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null);
+  const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null, moved);
   const refusal = carryOut(turn, command);
   return refusal ? { ok: false, refusal } : decided(turn);
 }
@@ -51,6 +55,7 @@ const decided = (turn: Turn): Decision => ({
   state: turn.state,
   events: turn.events,
   effects: turn.effects,
+  moved: turn.moved,
 });
 
 /**
@@ -62,8 +67,9 @@ export function decideAndName(
   state: RequestState,
   command: Command,
   facts: EngineFacts,
+  moved = 0,
 ): { decision: Decision; title: string | null } {
-  const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null);
+  const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null, moved);
   const refusal = carryOut(turn, command);
   if (refusal) return { decision: { ok: false, refusal }, title: null };
   return {
@@ -89,7 +95,8 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "time reached" ||
     c.type === "effect done" ||
     c.type === "effect failed" ||
-    c.type === "ask others";
+    c.type === "ask others" ||
+    c.type === "go on";
   if (isEnded(s) && !late) {
     if ("task" in c && s.tasks[c.task]) return taskOver(s, s.tasks[c.task]!);
     return { code: "ended", data: { status: s.status } };
@@ -120,13 +127,21 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "ask others":
       askOthers(turn);
       return null;
+    case "go on":
+      goOnParked(turn);
+      return null;
     case "effect done":
       effectDone(turn, c);
       return null;
     case "effect failed": {
       const p = s.pending[c.effect];
       if (!p) return null;
-      turn.raise({ type: "effect failed", effect: c.effect, step: p.step, reason: c.reason });
+      const { scope = null } = s.tokens[p.token] ?? {};
+      turn.raise(
+        { type: "effect failed", effect: c.effect, step: p.step, reason: c.reason },
+        turn.actor,
+        scope,
+      );
       stuck(turn, p.token, p.step, c.reason, c.effect);
       return null;
     }
@@ -141,6 +156,16 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "skip":
       return skip(turn, c);
   }
+}
+
+/** Goes on with runs of which a command before opened as many rounds as one may. */
+function goOnParked(turn: Turn) {
+  for (const run of Object.values(turn.state.runs)) {
+    if (!run.parked) continue;
+    turn.raise({ type: "run went on", run: run.id, step: run.step }, null);
+    turn.agenda.push({ run: run.id });
+  }
+  goThrough(turn);
 }
 
 function start(turn: Turn, c: Extract<Command, { type: "start" }>): Refusal | null {
@@ -178,7 +203,8 @@ function effectDone(turn: Turn, c: Extract<Command, { type: "effect done" }>) {
   // Somebody waited for it and does so no more: it came twice, or the request went another way.
   if (!p && behaviour.done) return;
   const done = { kind, result: c.result } as Extract<RequestEvent, { type: "effect done" }>;
-  turn.raise({ ...done, type: "effect done", effect: id, step: p?.step ?? c.effect.step });
+  const scope = p ? (turn.state.tokens[p.token]?.scope ?? null) : null;
+  turn.raise({ ...done, type: "effect done", effect: id, step: p?.step ?? c.effect.step }, turn.actor, scope);
   if (!p) return;
   const step = turn.release.places.get(p.step)?.step;
   if (!step || !behaviour.done) return proceed(turn, p.token, p.step);
@@ -187,6 +213,6 @@ function effectDone(turn: Turn, c: Extract<Command, { type: "effect done" }>) {
     turn,
     p.token,
     step,
-    clearly(() => goesOn(stepTurn(turn, step.id), step, c.result)),
+    clearly(() => goesOn(stepTurn(turn, turn.at(p.token, step.id)), step, c.result)),
   );
 }

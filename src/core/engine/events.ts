@@ -1,10 +1,10 @@
 import type { EffectKind, ResultOf, StepNews } from "@/steps/shapes";
 import type { Clause } from "../expression";
 import type { FormData } from "../form";
-import type { KeptRecords } from "../kinds";
+import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
-import type { Candidate, StuckReason, Task, Timer, Visit } from "./state";
+import type { Candidate, Run, Sleep, StuckReason, Task, Timer, Visit } from "./state";
 
 /** What came of an effect, by the kind that asked for it. */
 export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> } }[EffectKind];
@@ -14,13 +14,41 @@ export type EventBody =
   | { type: "request started"; requester: string; number: string; data: FormData }
   | { type: "data changed"; data: FormData; task?: string }
   | { type: "token placed"; token: string; step: string; parent: string | null; branch: string | null }
-  | { type: "token moved"; token: string; step: string }
+  /** `moves` counts the steps since anybody was waited for. */
+  | { type: "token moved"; token: string; step: string; moves?: number }
   | { type: "branch ended"; token: string; step: string }
   /** What a kind of step has to say for itself; it changes nothing of the state. */
   | { type: "step did"; step: string; did: StepNews }
   | { type: "values set"; step: string; data: FormData }
-  /** What the step found, read by its name from now on. */
-  | { type: "records kept"; step: string; records: KeptRecords }
+  /** What the step found or gathered, read by its name from now on. */
+  | { type: "records kept"; step: string; records: Kept }
+  | { type: "run opened"; run: Omit<Run, "next" | "open" | "ended" | "calledOff" | "collected"> }
+  /** `token` goes through it; `name` is what it is about, empty where that cannot be said to everybody. */
+  | {
+      type: "round opened";
+      run: string;
+      token: string;
+      step: string;
+      index: number;
+      of: number;
+      /** What one calls a round: "Object". */
+      one: string;
+      name: string;
+    }
+  /** Its token has come to the end; `left` is what it leaves behind. */
+  | { type: "round ended"; run: string; token: string; step: string; left?: StoredValue }
+  /** What it goes over is not there any more: it was not opened. */
+  | { type: "round left out"; run: string; step: string; index: number }
+  /** No more rounds are opened: enough is known. */
+  | { type: "run closing"; run: string; step: string }
+  | { type: "run parked"; run: string; step: string }
+  | { type: "run went on"; run: string; step: string }
+  | { type: "run ended"; run: string; step: string }
+  /** It is not gone on with, and whatever it waited for is waited for no more. */
+  | { type: "token called off"; token: string; step: string; why: "enough" | "gone" }
+  | { type: "fell asleep"; sleep: Sleep }
+  /** The moment has come, or an owner lets it go on. */
+  | { type: "woke"; sleep: string; token: string; step: string }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
   | { type: "task taken"; task: string }
@@ -44,7 +72,7 @@ export type EventBody =
       for?: string;
       automatic?: true;
     }
-  | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" }
+  | { type: "task closed"; task: string; reason: "decided" | "ended" | "returned" | "enough" | "gone" }
   /** Whoever it was for is not there, and nobody answers in their place. */
   | { type: "task closed"; task: string; reason: "left" }
   /** All who were asked have left. */
@@ -94,5 +122,8 @@ export type EventBody =
   | { type: "request withdrawn"; note: string }
   | { type: "request cancelled"; note: string };
 
-/** An event with its place in the request's history. `by` is null when Cobble Step itself acted. */
-export type RequestEvent = EventBody & { seq: number; at: number; by: string | null };
+/**
+ * An event with its place in the request's history. `by` is null when Cobble Step itself acted; `scope` is the round in
+ * which it happened, absent outside of all rounds.
+ */
+export type RequestEvent = EventBody & { seq: number; at: number; by: string | null; scope?: string };

@@ -1,4 +1,4 @@
-import { isOpen, type RequestState, type Task } from "./state";
+import { isOpen, type RequestState, type Run, type ScopeValues, type Task, type Token } from "./state";
 import { changedPaths } from "./changedPaths";
 import type { RequestEvent } from "./events";
 
@@ -14,6 +14,20 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
   const task = (id: string, change: (t: Task) => Task): RequestState => {
     const t = s.tasks[id];
     return t ? { ...s, tasks: { ...s.tasks, [id]: change(t) } } : s;
+  };
+  const token = (id: string | null, change: (t: Token) => Token): RequestState["tokens"] => {
+    const t = id === null ? undefined : s.tokens[id];
+    return t ? { ...s.tokens, [t.id]: change(t) } : s.tokens;
+  };
+  const run = (id: string, change: (r: Run) => Run): RequestState["runs"] => {
+    const r = s.runs[id];
+    return r ? { ...s.runs, [id]: change(r) } : s.runs;
+  };
+  /** Values of the round it happened in, or of the request. */
+  const values = (change: (v: ScopeValues) => Partial<ScopeValues>): RequestState => {
+    if (e.scope === undefined) return { ...s, ...change(s) };
+    const scope = s.scopes[e.scope];
+    return scope ? { ...s, scopes: { ...s.scopes, [scope.id]: { ...scope, ...change(scope) } } } : s;
   };
   const grown = (...ids: string[]) => Math.max(s.lastId, ...ids.map(idNumber));
   switch (e.type) {
@@ -37,21 +51,108 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
         },
       };
     case "records kept":
-      return { ...s, kept: { ...s.kept, [e.step]: e.records } };
-    case "token placed":
+      return values((v) => ({ kept: { ...v.kept, [e.step]: e.records } }));
+    case "token placed": {
+      const scope = e.parent === null ? undefined : s.tokens[e.parent]?.scope;
+      const { token: id, step, parent, branch } = e;
+      const fresh: Token = { id, step, parent, branch, ...(scope === undefined ? {} : { scope }) };
+      const tokens = { ...token(parent, (t) => ({ ...t, waitsFor: (t.waitsFor ?? 0) + 1 })), [id]: fresh };
+      return { ...s, lastId: grown(id), tokens };
+    }
+    case "token moved":
       return {
         ...s,
-        lastId: grown(e.token),
-        tokens: { ...s.tokens, [e.token]: { id: e.token, step: e.step, parent: e.parent, branch: e.branch } },
+        tokens: token(e.token, (t) => ({ ...t, step: e.step, ...(e.moves ? { moves: e.moves } : {}) })),
       };
-    case "token moved": {
-      const t = s.tokens[e.token];
-      return t ? { ...s, tokens: { ...s.tokens, [e.token]: { ...t, step: e.step } } } : s;
-    }
     case "branch ended":
-      return { ...s, tokens: without(s.tokens, e.token) };
+      return { ...s, tokens: withoutToken(s, e.token) };
+    case "run opened": {
+      const counts = { next: 0, open: 0, ended: 0, calledOff: 0, collected: [] };
+      return {
+        ...s,
+        lastId: grown(e.run.id),
+        runs: { ...s.runs, [e.run.id]: { ...e.run, ...counts } },
+      };
+    }
+    case "round opened": {
+      const r = s.runs[e.run];
+      if (!r) return { ...s, lastId: grown(e.token) };
+      const { token: id, step, index, of, one, name } = e;
+      const fresh: Token = { id, step, parent: r.token, branch: r.list, scope: id };
+      const scope = { id, parent: r.scope, run: r.id, index, of, one, name, outcomes: {}, kept: {} };
+      return {
+        ...s,
+        lastId: grown(id),
+        tokens: { ...token(r.token, (t) => ({ ...t, waitsFor: (t.waitsFor ?? 0) + 1 })), [id]: fresh },
+        scopes: { ...s.scopes, [id]: scope },
+        runs: run(e.run, (x) => ({ ...x, next: index + 1, open: x.open + 1 })),
+      };
+    }
+    case "round ended":
+      return {
+        ...s,
+        tokens: withoutToken(s, e.token),
+        scopes: without(s.scopes, e.token),
+        runs: run(e.run, (r) => ({
+          ...r,
+          open: r.open - 1,
+          ended: r.ended + 1,
+          collected:
+            e.left === undefined
+              ? r.collected
+              : [...r.collected, [s.scopes[e.token]?.index ?? 0, e.left] as const],
+        })),
+      };
+    case "round left out":
+      return { ...s, runs: run(e.run, (r) => ({ ...r, next: e.index + 1, calledOff: r.calledOff + 1 })) };
+    case "run closing":
+      return { ...s, runs: run(e.run, (r) => ({ ...r, closing: true })) };
+    case "run parked":
+      return { ...s, runs: run(e.run, (r) => ({ ...r, parked: true })) };
+    case "run went on":
+      return { ...s, runs: run(e.run, ({ parked: _, ...r }) => r) };
+    case "run ended":
+      return { ...s, runs: without(s.runs, e.run) };
+    case "token called off": {
+      const id = e.token;
+      const scope = s.scopes[id];
+      const not = <T extends { token: string }>(all: Readonly<Record<string, T>>) =>
+        Object.values(all).some((x) => x.token === id)
+          ? Object.fromEntries(Object.entries(all).filter(([, x]) => x.token !== id))
+          : all;
+      const runs = scope
+        ? run(scope.run, (r) => ({ ...r, open: r.open - 1, calledOff: r.calledOff + 1 }))
+        : s.runs;
+      const stuck = s.stuck.filter((x) => x.token !== id);
+      return {
+        ...s,
+        tokens: withoutToken(s, id),
+        scopes: scope ? without(s.scopes, id) : s.scopes,
+        runs: not(runs),
+        visits: not(s.visits),
+        pending: not(s.pending),
+        sleeps: not(s.sleeps),
+        stuck,
+        status: s.status === "stuck" && stuck.length === 0 ? "under way" : s.status,
+      };
+    }
+    case "fell asleep":
+      return {
+        ...s,
+        lastId: grown(e.sleep.id),
+        sleeps: { ...s.sleeps, [e.sleep.id]: e.sleep },
+        tokens: s.tokens[e.sleep.token]?.moves ? token(e.sleep.token, ({ moves: _, ...t }) => t) : s.tokens,
+      };
+    case "woke":
+      return { ...s, sleeps: without(s.sleeps, e.sleep) };
     case "visit opened":
-      return { ...s, lastId: grown(e.visit.id), visits: { ...s.visits, [e.visit.id]: e.visit } };
+      return {
+        ...s,
+        lastId: grown(e.visit.id),
+        visits: { ...s.visits, [e.visit.id]: e.visit },
+        // Somebody is waited for: whatever went before was no circle.
+        tokens: s.tokens[e.visit.token]?.moves ? token(e.visit.token, ({ moves: _, ...t }) => t) : s.tokens,
+      };
     case "task opened":
       return { ...s, lastId: grown(e.task.id), tasks: { ...s.tasks, [e.task.id]: e.task } };
     case "decider added": {
@@ -89,12 +190,11 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
         e.reason === "merged" || e.reason === "left" ? s.visits[s.tasks[e.task]?.visit ?? ""] : undefined;
       return v ? { ...after, visits: { ...s.visits, [v.id]: { ...v, asked: v.asked - 1 } } } : after;
     }
-    case "step decided":
-      return {
-        ...s,
-        visits: without(s.visits, e.visit),
-        outcomes: { ...s.outcomes, [e.step]: { answer: e.label, note: e.note, by: e.by, at: e.at } },
-      };
+    case "step decided": {
+      const outcome = { answer: e.label, note: e.note, by: e.by, at: e.at };
+      const after = values((v) => ({ outcomes: { ...v.outcomes, [e.step]: outcome } }));
+      return { ...after, visits: without(s.visits, e.visit) };
+    }
     case "returned for changes":
     case "visit given up":
     case "changes sent":
@@ -155,6 +255,17 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
   throw new Error(`there is no event "${(e satisfies never as RequestEvent).type}"`);
 }
 
+/** Tokens without one that has ended, and what waited for it waiting for one fewer. */
+function withoutToken(s: RequestState, id: string): RequestState["tokens"] {
+  const rest = without(s.tokens, id);
+  const parent = s.tokens[id]?.parent;
+  const p = parent ? rest[parent] : undefined;
+  if (!p) return rest;
+  const { waitsFor = 1, ...others } = p;
+  rest[p.id] = waitsFor > 1 ? { ...others, waitsFor: waitsFor - 1 } : others;
+  return rest;
+}
+
 const ended = (s: RequestState, status: RequestState["status"], at: number): RequestState => ({
   ...s,
   status,
@@ -163,6 +274,9 @@ const ended = (s: RequestState, status: RequestState["status"], at: number): Req
   visits: {},
   timers: {},
   pending: {},
+  scopes: {},
+  runs: {},
+  sleeps: {},
   stuck: [],
 });
 

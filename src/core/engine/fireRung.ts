@@ -8,10 +8,12 @@ import { requesterMayAnswer } from "./tasks";
 import type { Turn } from "./turn";
 import { newTask } from "./visit";
 import { clearly } from "./unclear";
+import { wake } from "./walk";
 
 /** A moment of a ladder has come: does what its rung says to whoever still has the task. */
 export function timeReached(turn: Turn, id: string) {
   const timer = turn.state.timers[id];
+  if (timer && turn.state.sleeps[timer.visit]) return wake(turn, timer.visit);
   const visit = timer ? turn.state.visits[timer.visit] : undefined;
   const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
   const rung = step ? limitOf(turn, step)?.rungs.find((r) => r.id === timer?.rung) : undefined;
@@ -19,6 +21,7 @@ export function timeReached(turn: Turn, id: string) {
   if (!timer || !visit || !step || !rung) return;
   const open = Object.values(turn.state.tasks).filter((t) => t.visit === visit.id && isOpen(t));
   const place = `rung ${rung.id}`;
+  const at = turn.at(visit.token, step.id);
   let unclear: StuckReason | undefined;
   const fired = (found: boolean) =>
     turn.raise({
@@ -44,19 +47,19 @@ export function timeReached(turn: Turn, id: string) {
     people: (rule, task) => {
       const of = task ? turn.state.tasks[task] : undefined;
       const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
-      const found = clearly(() => peopleOf(turn, step.id, place, rule, holder ?? null));
+      const found = clearly(() => peopleOf(turn, at, place, rule, holder ?? null));
       if (!("go" in found)) return found;
       // Whoever has the task keeps it, and the trail says why the rung did nothing.
       unclear = found.reason;
       return [];
     },
-    text: (template) => turn.text(step.id, `${place} text`, template),
+    text: (template) => turn.text(at, `${place} text`, template),
   });
   switch (deed.do) {
     case "tell": {
       const { people, subject, text } = deed;
       fired(people.length > 0);
-      if (people.length > 0) turn.send(step.id, { kind: "tell", people, subject, text });
+      if (people.length > 0) turn.send(at, { kind: "tell", people, subject, text });
       return;
     }
     case "ask": {

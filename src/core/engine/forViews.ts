@@ -7,29 +7,42 @@ import type { Effect } from "./effects";
 import { lengthFor } from "./ladder";
 import { stepTurn } from "./stepTurn";
 import type { Candidate } from "./state";
-import type { Turn } from "./turn";
+import { Turn, type At } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
 
 /** Who would be asked at a step as things stand, or why that cannot be said. */
-export const whoWouldBeAsked = (turn: Turn, step: string, who: Assignment): Candidate[] | StuckHere =>
-  clearly(() => candidatesOf(turn, step, who));
+export const whoWouldBeAsked = (turn: Turn, at: At, who: Assignment): Candidate[] | StuckHere =>
+  clearly(() => candidatesOf(turn, at, who));
 
 /** Whom a rule finds as things stand, or why that cannot be said. */
-export const peopleFound = (turn: Turn, step: string, place: string, rule: Rule): string[] | StuckHere =>
-  clearly(() => peopleOf(turn, step, place, rule));
+export const peopleFound = (turn: Turn, at: At, place: string, rule: Rule): string[] | StuckHere =>
+  clearly(() => peopleOf(turn, at, place, rule));
 
 /** How long a step would be given as things stand, or why that cannot be said. */
 export const lengthGiven = (
   turn: Turn,
-  step: string,
+  at: At,
   limit: Limit,
-): { length: Length; why: Clause[] } | StuckHere => clearly(() => lengthFor(turn, step, limit));
+): { length: Length; why: Clause[] } | StuckHere => clearly(() => lengthFor(turn, at, limit));
+
+/** Until when a step would sleep as things stand, in epoch milliseconds; null where it does not. */
+export function sleepsUntil(turn: Turn, at: At): number | StuckHere | null {
+  const s = turn.release.places.get(at.step)?.step;
+  if (!s) return null;
+  // On a turn of its own: what it does when it is entered has not happened.
+  const aside = new Turn(turn.release, turn.state, turn.facts, turn.actor);
+  const next = clearly(() => stepKind(turn.release.kinds, s).enter(stepTurn(aside, at), s));
+  if (next.go === "stuck") return next;
+  return next.go === "sleeps" ? next.until : null;
+}
 
 /** What a step would ask of the world as things stand; null where it asks for nothing. */
-export function workAsked(turn: Turn, step: string): Effect | StuckHere | null {
-  const s = turn.release.places.get(step)?.step;
+export function workAsked(turn: Turn, at: At): Effect | StuckHere | null {
+  const s = turn.release.places.get(at.step)?.step;
   if (!s) return null;
-  const next = clearly(() => stepKind(turn.release.kinds, s).enter(stepTurn(turn, step), s));
+  const next = clearly(() => stepKind(turn.release.kinds, s).enter(stepTurn(turn, at), s));
   if (next.go === "stuck") return next;
-  return next.go === "waits" ? { ...next.work, id: "e0", step } : null;
+  return next.go === "waits"
+    ? { ...next.work, id: "e0", step: at.step, ...(at.scope === null ? {} : { scope: at.scope }) }
+    : null;
 }

@@ -5,6 +5,7 @@ import type { Effect } from "./effects";
 import type { RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
 import type { StuckReason } from "./state";
+import { forgetStored } from "./storedValue";
 
 /** What of a request is to be forgotten. */
 export interface Forgetting {
@@ -134,13 +135,31 @@ export function forgetEvents(
       case "got unstuck":
         return "note" in e && e.note !== undefined ? noted({ ...e, note: e.note }) : e;
       case "records kept":
+        return any && "value" in e.records ? { ...e, records: { value: forgetStored(e.records.value) } } : e;
+      case "run opened":
+        return any && typeof e.run.items !== "number"
+          ? { ...e, run: { ...e.run, items: e.run.items.map(forgetStored) } }
+          : e;
+      case "round opened":
+        return any && e.name !== "" ? { ...e, name: GONE } : e;
+      case "round ended":
+        return any && e.left !== undefined ? { ...e, left: forgetStored(e.left) } : e;
+      case "task opened":
+      case "decider added":
+        return any && e.task.about ? { ...e, task: { ...e.task, about: GONE } } : e;
+      case "fell asleep":
+      case "woke":
+      case "round left out":
+      case "run closing":
+      case "run parked":
+      case "run went on":
+      case "run ended":
+      case "token called off":
       case "token placed":
       case "token moved":
       case "branch ended":
-      case "task opened":
       case "task taken":
       case "task put back":
-      case "decider added":
       case "task closed":
       case "visit given up":
       case "changes sent":

@@ -3,14 +3,14 @@ import { stepKind } from "../kinds";
 import type { Limit, Rung, Step } from "../route";
 import type { Clause } from "../expression";
 import type { Timer } from "./state";
-import type { Turn } from "./turn";
+import type { At, Turn } from "./turn";
 
 const MAX_TURNS = 50;
 
 /** The length that applies: the first rule that holds, with the reason, else the ordinary one. */
-export function lengthFor(turn: Turn, step: string, limit: Limit): { length: Length; why: Clause[] } {
+export function lengthFor(turn: Turn, at: At, limit: Limit): { length: Length; why: Clause[] } {
   for (const [i, r] of (limit.rules ?? []).entries()) {
-    const { yes, why } = turn.holds(step, `limit ${i}`, r.when);
+    const { yes, why } = turn.holds(at, `limit ${i}`, r.when);
     if (yes) return { length: r.length, why };
   }
   return { length: limit.otherwise, why: [] };

@@ -2,20 +2,31 @@ import type { RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
 import { isOpen, type Candidate, type RequestState, type Stuck, type Task } from "./state";
 
-/** What people are told of without the process saying so, and what is known of it. Steps are told by name. */
+/**
+ * What people are told of without the process saying so, and what is known of it. Steps are told by name; `about` is the
+ * round a task is of, apart from the rest because it may tell of values that are forgotten one day.
+ */
 export interface NewsFacts {
   /** A task came to somebody. */
-  "task came": { step: string; due: number | null };
+  "task came": { step: string; about?: string; due: number | null };
   /** It came because they cover for somebody. */
-  covering: { step: string; for: string };
+  covering: { step: string; about?: string; for: string };
   /** One that others had before. `by` is null where nobody handed it over; then `why` says how it came. */
-  "handed over": { step: string; by: string | null; why: "person" | "ladder" | "left" | "away" };
+  "handed over": {
+    step: string;
+    about?: string;
+    by: string | null;
+    why: "person" | "ladder" | "left" | "away";
+  };
   /** It is with somebody else now. */
-  "handed away": { step: string; to: string[] };
+  "handed away": { step: string; about?: string; to: string[] };
   /** The requester is asked for changes. */
-  "sent back": { step: string; by: string | null };
-  "called off": { step: string; why: "decided" | "ended" | "returned" | "merged" | "ladder" };
-  reminded: { step: string; by: string | null };
+  "sent back": { step: string; about?: string; by: string | null };
+  "called off": {
+    step: string;
+    why: "decided" | "ended" | "returned" | "enough" | "gone" | "merged" | "ladder";
+  };
+  reminded: { step: string; about?: string; by: string | null };
   /** For the owners of the process. */
   stuck: { step: string };
   /** For who asked. */
@@ -95,17 +106,18 @@ function newsOfTask(
   all: readonly RequestEvent[],
   stepName: (id: string) => string,
 ): News[] {
-  const step = stepName(is.step);
+  const step = { step: stepName(is.step), ...(is.about ? { about: is.about } : {}) };
   const about = { task: is.id, seq: of.at(-1)?.seq ?? 0 };
   if (!isOpen(is)) return was ? closingNews(was, is, of, step) : [];
   if (!was) {
     if (of.length === 0) return [];
     const by = all.findLast((e) => e.type === "returned for changes" && e.step === is.step)?.by ?? null;
     return is.candidates.map((c): News => {
-      if (is.purpose === "changes") return { kind: "sent back", to: c.person, ...about, facts: { step, by } };
+      if (is.purpose === "changes")
+        return { kind: "sent back", to: c.person, ...about, facts: { ...step, by } };
       return c.for
-        ? { kind: "covering", to: c.person, ...about, facts: { step, for: c.for } }
-        : { kind: "task came", to: c.person, ...about, facts: { step, due: is.due } };
+        ? { kind: "covering", to: c.person, ...about, facts: { ...step, for: c.for } }
+        : { kind: "task came", to: c.person, ...about, facts: { ...step, due: is.due } };
     });
   }
   const moved = of.findLast((e) => e.type === "task handed over");
@@ -115,16 +127,16 @@ function newsOfTask(
     const has = new Set(is.candidates.map((c) => c.person));
     for (const c of is.candidates) {
       if (was.candidates.some((x) => x.person === c.person)) continue;
-      const facts = { step, by: moved.by, why: whyMoved(moved) };
+      const facts = { ...step, by: moved.by, why: whyMoved(moved) };
       out.push({ kind: "handed over", to: c.person, ...about, facts });
     }
     for (const p of had)
-      if (!has.has(p)) out.push({ kind: "handed away", to: p, ...about, facts: { step, to: [...has] } });
+      if (!has.has(p)) out.push({ kind: "handed away", to: p, ...about, facts: { ...step, to: [...has] } });
   }
   const reminded = of.findLast((e) => e.type === "reminded");
   if (reminded)
     for (const c of peopleOf(is))
-      out.push({ kind: "reminded", to: c.person, ...about, facts: { step, by: reminded.by } });
+      out.push({ kind: "reminded", to: c.person, ...about, facts: { ...step, by: reminded.by } });
   return out;
 }
 
@@ -133,15 +145,20 @@ function whyMoved(e: Extract<RequestEvent, { type: "task handed over" }>): NewsF
   return e.rung ? "ladder" : "person";
 }
 
+interface OfStep {
+  step: string;
+  about?: string;
+}
+
 /** Those who had a task that ended without them. That a colleague answered one they shared is no news. */
-function closingNews(was: Task, is: Task, of: readonly RequestEvent[], step: string): News[] {
+function closingNews(was: Task, is: Task, of: readonly RequestEvent[], step: OfStep): News[] {
   const closed = of.findLast((e) => e.type === "task closed");
   const given = of.findLast((e) => e.type === "answer given");
   const why = given?.automatic ? "ladder" : closed?.reason;
   // Whoever has left reads no news.
   if (why === undefined || why === "left") return [];
   const about = { task: is.id, seq: of.at(-1)?.seq ?? 0 };
-  return peopleOf(was).map((c) => ({ kind: "called off", to: c.person, ...about, facts: { step, why } }));
+  return peopleOf(was).map((c) => ({ kind: "called off", to: c.person, ...about, facts: { ...step, why } }));
 }
 
 function endOf(events: readonly RequestEvent[]): Extract<News, { kind: "ended" }> | null {

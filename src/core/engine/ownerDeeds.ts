@@ -7,7 +7,7 @@ import { isOpen, type Task } from "./state";
 import { requesterMayAnswer, taskOver } from "./tasks";
 import type { Turn } from "./turn";
 import { closeVisit, openVisit } from "./visit";
-import { enter, goOn, proceed } from "./walk";
+import { enter, goOn, proceed, wake } from "./walk";
 
 /** A way on from a step that an owner may choose in the place of people or conditions. */
 export interface WayOn {
@@ -95,7 +95,8 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
 export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal | null {
   const stuck = turn.state.stuck.find((x) => x.token === c.token);
   const visit = Object.values(turn.state.visits).find((v) => v.token === c.token);
-  const stepId = stuck?.step ?? visit?.step;
+  const sleep = Object.values(turn.state.sleeps).find((z) => z.token === c.token);
+  const stepId = stuck?.step ?? visit?.step ?? sleep?.step;
   if (stepId === undefined) return { code: "not-stuck", data: { token: c.token } };
   const note = c.note.trim();
   if (note === "") return noWhy("Go on without");
@@ -119,6 +120,10 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
     label: way?.label ?? "",
     note,
   });
+  if (sleep) {
+    wake(turn, sleep.id);
+    return null;
+  }
   if (stuck) turn.raise({ type: "got unstuck", token: c.token, step: stepId, how: "chosen" });
   if (visit) closeVisit(turn, visit.id, "decided");
   if (!step) {
@@ -131,15 +136,19 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
     return null;
   }
   if (asks && way)
-    turn.raise({
-      type: "step decided",
-      visit: visit?.id ?? "",
-      step: stepId,
-      answer: way.id,
-      label: way.label,
-      note,
-      given: 0,
-    });
+    turn.raise(
+      {
+        type: "step decided",
+        visit: visit?.id ?? "",
+        step: stepId,
+        answer: way.id,
+        label: way.label,
+        note,
+        given: 0,
+      },
+      c.actor,
+      turn.at(c.token, stepId).scope,
+    );
   goOn(turn, c.token, step, way?.next ?? { go: "on" });
   return null;
 }

@@ -1,5 +1,6 @@
 import type { Field } from "../form";
 import { KINDS } from "@/kinds";
+import type { Step } from "../route";
 import { compileRelease, NEW_REQUEST, Turn } from ".";
 import { officeFacts } from "./testOffice";
 import { decideBy, definitionOf, fin, harness, T0, YES_NO } from "./testRequest";
@@ -19,14 +20,26 @@ it("a step is read by its outcome alone, whatever its id is: before it has one, 
   }
 });
 
-it("a name is worked out anew once what it stands for has changed", () => {
+it("what a form reads beside its fields stays as it is, whatever steps come to", () => {
   const release = compileRelease(definitionOf([fin("end", "done")], { fields: FIELDS }), {}, KINDS);
   const facts = officeFacts(T0, {}, {}, new Set());
   const turn = new Turn(release, { ...NEW_REQUEST, requester: "una", number: "TEST-1" }, facts, null);
-  const before = turn.extraNames();
-  expect(turn.extraNames()).toBe(before);
-  turn.raise({ type: "values set", step: "end", data: { total: "1" } });
-  expect(turn.extraNames()).toBe(before);
+  const [before, form] = [turn.extraNames(), turn.evaluated()];
   turn.raise({ type: "records kept", step: "end", records: { register: "objects", ids: ["1"], many: true } });
-  expect(turn.extraNames()).not.toBe(before);
+  expect([turn.extraNames(), turn.evaluated()]).toEqual([before, form]);
+  expect(turn.evaluated()).toBe(form);
+  turn.raise({ type: "values set", step: "end", data: { total: "1" } });
+  expect(turn.evaluated()).not.toBe(form);
+});
+
+it("a name is worked out anew once what it stands for has changed", () => {
+  const find = { ...KINDS.steps.find.blank("f"), name: "Kept" } as Step;
+  const release = compileRelease(definitionOf([find, fin("end", "done")], { fields: FIELDS }), {}, KINDS);
+  const facts = officeFacts(T0, {}, {}, new Set());
+  const turn = new Turn(release, { ...NEW_REQUEST, requester: "una", number: "TEST-1" }, facts, null);
+  expect(turn.names(null).get("Kept")).toBeUndefined();
+  for (const value of ["a", "b"]) {
+    turn.raise({ type: "records kept", step: "f", records: { value } });
+    expect(turn.names(null).get("Kept")).toBe(value);
+  }
 });

@@ -1,8 +1,12 @@
-import type { Names, Value } from "../expression";
+import { isList, type Names, type Value } from "../expression";
+import { findField } from "../form";
+import { ANY_TYPES, stepKind } from "../kinds";
+import type { Step } from "../route";
 import { answersGiven } from "./answersGiven";
 import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
-import type { Outcome, RequestState } from "./state";
+import type { Outcome, RequestState, Scope, ScopeValues } from "./state";
+import { valueOf } from "./storedValue";
 
 /** Steps by name; two of one name that a formula reads are an error before a release. */
 const stepsByName = new WeakMap<CompiledRelease, ReadonlyMap<string, readonly string[]>>();
@@ -15,17 +19,51 @@ function stepsOf(release: CompiledRelease): ReadonlyMap<string, readonly string[
   return names;
 }
 
-/**
- * Names beside the fields: who asked, the request itself, and what earlier steps came to. Each is worked out when it is
- * first asked for, because most formulas read none of them.
- */
+/** What every request has beside its form: who asked, and the request itself. */
 export class RequestNames implements Names {
-  private readonly known = new Map<string, Value>();
+  constructor(
+    private readonly state: Pick<RequestState, "requester" | "number" | "startedAt">,
+    private readonly facts: EngineFacts,
+  ) {}
 
+  fits(s: RequestState): boolean {
+    const t = this.state;
+    return s.requester === t.requester && s.number === t.number && s.startedAt === t.startedAt;
+  }
+
+  get(name: string): Value | undefined {
+    const s = this.state;
+    if (name === "Requester") return this.facts.person(s.requester);
+    if (name === "Request")
+      return new Map<string, Value>([
+        ["number", s.number],
+        ["started", moment(this.facts, s.startedAt)],
+      ]);
+    return undefined;
+  }
+}
+
+const moment = ({ now, at }: EngineFacts, ms: number) =>
+  now
+    .toInstant()
+    .add({ milliseconds: ms - at })
+    .toZonedDateTimeISO(now.timeZoneId);
+
+/**
+ * The names of one scope: those of its round and of the rounds around it, and what steps came to there. Each is worked
+ * out when it is first asked for, because most formulas read none of them.
+ */
+export class ScopeNames {
+  private readonly rounds = new Map<string, Value>();
+  private readonly steps = new Map<string, Value>();
+
+  /** @param form values of fields, for rows that rounds go over */
   constructor(
     private readonly release: CompiledRelease,
     private readonly state: RequestState,
     private readonly facts: EngineFacts,
+    private readonly scope: string | null,
+    private readonly form: () => Names,
   ) {}
 
   /** Whether another state of the request gives the same names. */
@@ -36,47 +74,90 @@ export class RequestNames implements Names {
       s.kept === t.kept &&
       s.tasks === t.tasks &&
       s.visits === t.visits &&
-      s.requester === t.requester &&
-      s.number === t.number &&
-      s.startedAt === t.startedAt
+      s.data === t.data &&
+      s.startedAt === t.startedAt &&
+      (this.scope === null || (s.scopes === t.scopes && s.runs === t.runs))
     );
   }
 
-  get(name: string): Value | undefined {
-    if (this.known.has(name)) return this.known.get(name);
-    const value = this.find(name);
-    if (value !== undefined) this.known.set(name, value);
-    return value;
+  /** The scopes from the inside out, the request's own (null) last. */
+  private *around(): Generator<Scope | null> {
+    for (let id = this.scope; id !== null;) {
+      const scope: Scope | undefined = this.state.scopes[id];
+      if (!scope) throw new Error(`there is no round "${id}"`);
+      yield scope;
+      id = scope.parent;
+    }
+    yield null;
   }
 
-  private find(name: string): Value | undefined {
-    const s = this.state;
-    if (name === "Requester") return this.facts.person(s.requester);
-    if (name === "Request")
-      return new Map<string, Value>([
-        ["number", s.number],
-        ["started", this.moment(s.startedAt)],
-      ]);
-    const step = stepsOf(this.release)
-      .get(name)
-      ?.findLast((id) => Object.hasOwn(s.outcomes, id) || Object.hasOwn(s.kept, id));
-    if (step !== undefined && Object.hasOwn(s.kept, step)) {
+  /** A name of the rounds. */
+  ofRound(name: string): Value | undefined {
+    if (this.scope === null) return undefined;
+    const known = this.rounds.get(name);
+    if (known !== undefined) return known;
+    for (const scope of this.around()) {
+      const value = scope && this.roundValue(scope, name);
+      if (value !== null && value !== undefined) {
+        this.rounds.set(name, value.is);
+        return value.is;
+      }
+    }
+    return undefined;
+  }
+
+  private roundValue(scope: Scope, name: string): { is: Value } | null {
+    const run = this.state.runs[scope.run];
+    const step = run && this.release.places.get(run.step)?.step;
+    const { rounds } = step ? stepKind(this.release.kinds, step) : {};
+    if (!run || !step || !rounds) return null;
+    const role = roleOf(this.release, step, name);
+    if (role === undefined) return null;
+    const { items } = run;
+    const number = scope.index + 1;
+    const item = typeof items === "number" ? null : this.valueOf(items[scope.index] ?? null);
+    const of = typeof items === "number" ? items : items.length;
+    return { is: rounds.value(step, role, { item, number, of }) };
+  }
+
+  private valueOf(stored: Parameters<typeof valueOf>[0]): Value {
+    return valueOf(stored, this.facts, (lines, id) => this.row(lines, id));
+  }
+
+  private row(lines: string, id: string): Value {
+    const rows = this.state.data[lines];
+    const at = Array.isArray(rows) ? rows.findIndex((r) => r["#"] === id) : -1;
+    const name = findField(this.release.definition.fields, lines)?.field.name;
+    const values = at >= 0 && name !== undefined ? this.form().get(name) : null;
+    return isList(values ?? null) ? ((values as readonly Value[])[at] ?? null) : null;
+  }
+
+  /** What a step came to, found or gathered: in this round, else in those around it. */
+  ofStep(name: string): Value | undefined {
+    const known = this.steps.get(name);
+    if (known !== undefined) return known;
+    const ids = stepsOf(this.release).get(name);
+    if (!ids) return undefined;
+    for (const scope of this.around()) {
+      const value = this.cameTo(ids, scope ?? this.state, scope?.id ?? null);
+      if (value === undefined) continue;
+      this.steps.set(name, value);
+      return value;
+    }
+    return undefined;
+  }
+
+  private cameTo(ids: readonly string[], s: ScopeValues, scope: string | null): Value | undefined {
+    const step = ids.findLast((id) => Object.hasOwn(s.outcomes, id) || Object.hasOwn(s.kept, id));
+    if (step === undefined) return undefined;
+    if (Object.hasOwn(s.kept, step)) {
       const kept = s.kept[step]!;
+      if ("value" in kept) return this.valueOf(kept.value);
       const records = kept.ids.map((id) => this.facts.record(kept.register, id));
       return kept.many ? records : (records[0] ?? null);
     }
-    const outcome = step === undefined ? undefined : s.outcomes[step];
-    if (step === undefined || !outcome) return undefined;
-    const answers = answersGiven(this.release, s, step).map((a) => this.said(a));
-    return new Map<string, Value>([...this.said(outcome), ["answers", answers]]);
-  }
-
-  private moment(ms: number) {
-    const { now, at } = this.facts;
-    return now
-      .toInstant()
-      .add({ milliseconds: ms - at })
-      .toZonedDateTimeISO(now.timeZoneId);
+    const answers = answersGiven(this.release, this.state, step, scope).map((a) => this.said(a));
+    return new Map<string, Value>([...this.said(s.outcomes[step]!), ["answers", answers]]);
   }
 
   /** An answer as formulas see it. */
@@ -85,7 +166,18 @@ export class RequestNames implements Names {
       ["answer", o.answer],
       ["note", o.note || null],
       ["by", o.by ? this.facts.person(o.by) : null],
-      ["at", this.moment(o.at)],
+      ["at", moment(this.facts, o.at)],
     ]);
   }
+}
+
+/** What a name means in the rounds of a step; their types are of no matter here. */
+const roles = new WeakMap<Step, ReadonlyMap<string, string>>();
+function roleOf(release: CompiledRelease, step: Step, name: string): string | undefined {
+  let known = roles.get(step);
+  if (!known) {
+    const names = stepKind(release.kinds, step).rounds?.names(step, ANY_TYPES) ?? [];
+    roles.set(step, (known = new Map(names.map((n) => [n.name, n.role]))));
+  }
+  return known.get(name);
 }

@@ -49,6 +49,8 @@ export function samplePath(
   for (let i = 0; i < MAX_COMMANDS && !isEnded(state); i++) {
     const pending = Object.values(state.pending)[0];
     const task = Object.values(state.tasks).find(isOpen);
+    const asleep = Object.values(state.sleeps)[0];
+    const parked = Object.values(state.runs).some((r) => r.parked);
     if (pending) {
       const step = release.places.get(pending.step)?.step;
       const rehearse = release.kinds.steps[pending.kind].rehearse;
@@ -69,6 +71,10 @@ export function samplePath(
       if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known }))
         return out;
       if (step && stepKind(release.kinds, step).lists) out.lists.push(`${step.id}/${answer.id}`);
+    } else if (asleep) {
+      if (!send({ type: "time reached", timer: `${asleep.id}.wake` })) return out;
+    } else if (parked) {
+      if (!send({ type: "go on" })) return out;
     } else return out;
   }
   out.result = state.result?.name ?? null;
@@ -97,7 +103,9 @@ function waive(release: CompiledRelease, step: string, data: FormData): FormData
 
 function note(release: CompiledRelease, events: readonly RequestEvent[], out: SamplePath) {
   for (const e of events) {
-    if (e.type === "token placed" || e.type === "token moved") out.steps.push(e.step);
+    if (e.type === "token placed" || e.type === "token moved" || e.type === "round opened")
+      out.steps.push(e.step);
+    else if (e.type === "run opened") out.lists.push(`${e.run.step}/${e.run.list}`);
     else if (e.type === "step did") {
       const taken = release.kinds.steps[e.did.kind].news?.lists(e.did) ?? [];
       out.lists.push(...taken.map((l) => `${e.step}/${l}`));

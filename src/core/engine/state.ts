@@ -1,18 +1,74 @@
 import type { EffectKind, StepReason } from "@/steps/shapes";
 import type { FormData } from "../form";
-import type { KeptRecords } from "../kinds";
+import type { Kept, StoredValue } from "../kinds";
 import type { Tone } from "../route";
 
 export type RequestStatus = "new" | "under way" | "finished" | "withdrawn" | "cancelled" | "stuck";
 export type TaskStatus = "open" | "taken" | "answered" | "closed";
 
-/** A position in the route. Branches of a Together are tokens whose parent waits at the Together. */
+/** A position in the route. Branches and rounds are tokens whose parent waits at the step that opened them. */
 export interface Token {
   id: string;
   step: string;
   parent: string | null;
   /** Branch id within the parent's step. */
   branch: string | null;
+  /** Whose values it reads before those of the request: a round. Absent for the request's own. */
+  scope?: string;
+  /** How many tokens it waits for; absent for none. */
+  waitsFor?: number;
+  /** Steps it went through since anybody or anything was waited for; absent for none. A circle is found by it. */
+  moves?: number;
+}
+
+/** What is kept of one round, or of the request itself: outcomes belong to whoever came to them, and to nobody else. */
+export interface ScopeValues {
+  outcomes: Readonly<Record<string, Outcome>>;
+  /** By step, what it found or gathered when it was last come to. */
+  kept: Readonly<Record<string, Kept>>;
+}
+
+/** The values of one round. Its id is that of the token that goes through it. */
+export interface Scope extends ScopeValues {
+  id: string;
+  /** The one around it; null where that is the request's. */
+  parent: string | null;
+  run: string;
+  /** From 0. */
+  index: number;
+  of: number;
+  /** What one calls a round: "Object". */
+  one: string;
+  /** What it is about; empty where that cannot be said to everybody. */
+  name: string;
+}
+
+/** One time a list of steps is gone through again and again. What it goes over is fixed when it is opened. */
+export interface Run {
+  id: string;
+  /** The token that waits for it. */
+  token: string;
+  step: string;
+  list: string;
+  scope: string | null;
+  /** One for each round, or only how many rounds there are. */
+  items: readonly StoredValue[] | number;
+  /** Rounds that may be under way at once; null for all of them. */
+  atOnce: number | null;
+  /** Whether a round that is stuck holds up those that are not opened yet. */
+  stuckHolds: boolean;
+  /** Rounds opened so far. */
+  next: number;
+  /** Of those, how many are under way. */
+  open: number;
+  ended: number;
+  calledOff: number;
+  /** What rounds left behind, in the order they ended: the round's index and what. */
+  collected: readonly (readonly [number, StoredValue])[];
+  /** No more rounds are opened. */
+  closing?: true;
+  /** Goes on later, by a job: a command opens only so many rounds. */
+  parked?: true;
 }
 
 /** Somebody asked, and for whom they stand in when covering. */
@@ -27,6 +83,10 @@ export interface Task {
   step: string;
   token: string;
   purpose: "decide" | "complete" | "changes";
+  /** The round it belongs to; absent outside of all rounds. */
+  scope?: string;
+  /** What it is about, where it is one of several rounds: "Object 3 of 7: Rope makers". */
+  about?: string;
   candidates: Candidate[];
   /** Who has it: the only candidate from the start, or whoever took it. */
   holder: string | null;
@@ -45,6 +105,7 @@ export interface Visit {
   step: string;
   token: string;
   purpose: Task["purpose"];
+  scope?: string;
   due: number | null;
   openedAt: number;
   /** How many had to agree when it was opened; 1 unless all or a share must. */
@@ -54,11 +115,22 @@ export interface Visit {
 
 export interface Timer {
   id: string;
+  /** The visit whose ladder it is of, or the sleep it ends. */
   visit: string;
   rung: string;
   /** Counts the repeats of a rung, from 1. */
   turn: number;
   at: number;
+}
+
+/** A token that sleeps until a moment. Its timer stands under its id. */
+export interface Sleep {
+  id: string;
+  token: string;
+  step: string;
+  scope?: string;
+  since: number;
+  until: number;
 }
 
 /** Something asked of the world whose answer the token waits for. */
@@ -94,7 +166,7 @@ export type EngineReason =
   | { code: "bad-jump"; data: { step: string; to: string } };
 
 /** All of one request: always the fold of its events. */
-export interface RequestState {
+export interface RequestState extends ScopeValues {
   seq: number;
   status: RequestStatus;
   requester: string;
@@ -113,9 +185,10 @@ export interface RequestState {
   tasks: Readonly<Record<string, Task>>;
   timers: Readonly<Record<string, Timer>>;
   pending: Readonly<Record<string, Pending>>;
-  outcomes: Readonly<Record<string, Outcome>>;
-  /** By step, what it found when it was last come to. */
-  kept: Readonly<Record<string, KeptRecords>>;
+  /** Rounds under way, by the token that goes through each. */
+  scopes: Readonly<Record<string, Scope>>;
+  runs: Readonly<Record<string, Run>>;
+  sleeps: Readonly<Record<string, Sleep>>;
   stuck: readonly Stuck[];
   /** Last number given to a token, visit, task or effect of this request. */
   lastId: number;
@@ -138,6 +211,9 @@ export const NEW_REQUEST: RequestState = {
   pending: {},
   outcomes: {},
   kept: {},
+  scopes: {},
+  runs: {},
+  sleeps: {},
   stuck: [],
   lastId: 0,
 };

@@ -1,39 +1,69 @@
-import { isContext, isList, type Names, type Value } from "../expression";
+import { addLength } from "../calendar";
+import { epochOf, isContext, isDate, isDateTime, isList, type Names, type Value } from "../expression";
 import { findField } from "../form";
 import type { StepTurn } from "../kinds";
 import { peopleOf } from "./assign";
-import type { Turn } from "./turn";
+import type { At, Turn } from "./turn";
 
 /** The narrow face of the turn that a kind of step gets: names, values, and events of its own. */
-export function stepTurn(turn: Turn, step: string): StepTurn {
+export function stepTurn(turn: Turn, at: At): StepTurn {
+  const { step, scope } = at;
   return {
-    names: () => turn.names(),
-    rows: (lines) => rowsOf(turn, lines),
-    value: (place, text, names) => turn.value(step, place, text, names),
+    names: () => turn.names(scope),
+    rows: (lines) => rowsOf(turn, scope, lines),
+    items: (lines) => {
+      const rows = turn.state.data[lines];
+      const values = valuesOf(turn, lines);
+      return (Array.isArray(rows) ? rows : []).flatMap((r, i) =>
+        i < values.length ? [{ item: { lines, row: r["#"] }, value: values[i]! }] : [],
+      );
+    },
+    stored: (place, text, value) => turn.stored(at, place, text, value),
+    value: (place, text, names) => turn.value(at, place, text, names),
     valueForField: (place, text, id) => {
       const f = findField(turn.release.definition.fields, id)?.field;
-      return turn.kept(step, place, text, f, turn.names());
+      return turn.kept(at, place, text, f, turn.names(scope));
     },
     valueForColumn: (place, text, { register, id }, names) => {
       const c = turn.release.registers[register]?.columns.find((x) => x.id === id);
-      return turn.kept(step, place, text, c, names);
+      return turn.kept(at, place, text, c, names);
     },
-    holds: (place, text) => turn.holds(step, place, text),
-    text: (place, template) => turn.text(step, place, template),
-    people: (place, rule) => peopleOf(turn, step, place, rule),
-    set: (data) => turn.raise({ type: "values set", step, data: { ...data, ...turn.copiesFor(step, data) } }),
-    keep: (records) => turn.raise({ type: "records kept", step, records }, null),
-    did: (did) => turn.raise({ type: "step did", step, did }, null),
-    send: (work) => turn.send(step, work),
+    holds: (place, text) => turn.holds(at, place, text),
+    text: (place, template) => turn.text(at, place, template),
+    now: () => turn.facts.at,
+    after: (length) =>
+      addLength(turn.facts.calendar(turn.release.definition.calendar), turn.facts.at, length),
+    momentOf: (value) => momentOf(turn, value),
+    people: (place, rule) => peopleOf(turn, at, place, rule),
+    set: (data) =>
+      turn.raise(
+        { type: "values set", step, data: { ...data, ...turn.copiesFor(at, data) } },
+        turn.actor,
+        scope,
+      ),
+    keep: (records) => turn.raise({ type: "records kept", step, records }, null, scope),
+    did: (did) => turn.raise({ type: "step did", step, did }, null, scope),
+    send: (work) => turn.send(at, work),
   };
 }
 
-/** The rows of line items as names: a row's columns before the names of the route. */
-function rowsOf(turn: Turn, lines: string): Names[] {
-  const names = turn.names();
+function momentOf(turn: Turn, v: Value): number | null {
+  const { zone } = turn.facts.calendar(turn.release.definition.calendar);
+  if (isDate(v)) return v.toZonedDateTime(zone).epochMilliseconds;
+  return isDateTime(v) ? epochOf(v, zone) : null;
+}
+
+function valuesOf(turn: Turn, lines: string): readonly Value[] {
   const field = findField(turn.release.definition.fields, lines)?.field;
-  const rows = field ? names.get(field.name) : null;
-  return (isList(rows ?? null) ? (rows as Value[]) : []).map((row) => ({
+  // By the form and not by the names of the route: a round may call something like the field.
+  const rows = field ? turn.evaluated().names.get(field.name) : null;
+  return isList(rows ?? null) ? (rows as readonly Value[]) : [];
+}
+
+/** The rows of line items as names: a row's columns before the names of the route. */
+function rowsOf(turn: Turn, scope: string | null, lines: string): Names[] {
+  const names = turn.names(scope);
+  return valuesOf(turn, lines).map((row) => ({
     get: (n) => (isContext(row) && row.has(n) ? row.get(n) : names.get(n)),
   }));
 }

@@ -21,18 +21,30 @@ import {
 } from "../form";
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
-import type { Held } from "../kinds";
+import type { Held, StoredValue } from "../kinds";
 import { evolve } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { changedPaths } from "./changedPaths";
-import { RequestNames } from "./requestNames";
-import type { RequestState } from "./state";
+import { RequestNames, ScopeNames } from "./requestNames";
+import type { RequestState, Run } from "./state";
+import { storedValue } from "./storedValue";
 import type { Step } from "../route";
 import { Unclear } from "./unclear";
 
-/** Moves of one command before the route counts as running in circles. */
+/** Steps a token may go through while nobody and nothing is waited for before it counts as running in circles. */
 export const MAX_MOVES = 2000;
+
+/** Moves after which a command opens no more rounds: a job goes on with them. */
+export const MOVES_BEFORE_PARKING = 500;
+/** What asking for something inside counts as: it is carried out by the same command. */
+const MOVES_OF_EFFECT = 2;
+
+/** Where something is worked out: at which step, and in which round (null outside of all rounds). */
+export interface At {
+  step: string;
+  scope: string | null;
+}
 
 /**
  * The work of one command: events are folded in as they are raised, so that every later choice of the
@@ -43,28 +55,39 @@ export class Turn {
   readonly events: RequestEvent[] = [];
   readonly effects: Effect[] = [];
   /** Tokens that are to go on, the next one last; without a step the branch `of` a step is empty. */
-  readonly agenda: (
-    { token: string; step: Step; effect?: string } | { token: string; step: null; of: string }
-  )[] = [];
+  readonly agenda: Due[] = [];
   walking = false;
-  /** Moves left before the route counts as running in circles. */
-  moves = MAX_MOVES;
   private form: { of: RequestState["data"]; beside: RequestNames; result: FormResult } | null = null;
   private extra: RequestNames | null = null;
+  private readonly scopes = new Map<string | null, ScopeNames>();
 
+  /** @param moved how far the same command went already: it may be decided in several parts */
   constructor(
     readonly release: CompiledRelease,
     state: RequestState,
     readonly facts: EngineFacts,
     readonly actor: string | null,
+    public moved = 0,
   ) {
     this.state = state;
   }
 
-  raise(body: EventBody, by: string | null = this.actor) {
-    const event = { ...body, seq: this.state.seq + 1, at: this.facts.at, by } as RequestEvent;
+  /** @param scope the round in which it happened, where the event does not tell it by its token, visit or task */
+  raise(body: EventBody, by: string | null = this.actor, scope = scopeOf(this.state, body)) {
+    const event = {
+      ...body,
+      seq: this.state.seq + 1,
+      at: this.facts.at,
+      by,
+      ...(scope === null ? {} : { scope }),
+    } as RequestEvent;
     this.events.push(event);
     this.state = evolve(this.state, event);
+  }
+
+  /** A step as a token sees it. */
+  at(token: string, step: string): At {
+    return { step, scope: this.state.tokens[token]?.scope ?? null };
   }
 
   newId(prefix: string): string {
@@ -76,20 +99,31 @@ export class Turn {
    * @param token waits for it; absent when nobody does
    * @param again the id it was asked under before, when it is tried again
    */
-  send(step: string, work: StepWork, token: string | null = null, again?: string) {
-    const effect: Effect = { ...work, id: again ?? this.newId("e"), step };
-    this.raise({ type: "effect asked", token, effect }, null);
+  send({ step, scope }: At, work: StepWork, token: string | null = null, again?: string) {
+    const in_ = scope === null ? {} : { scope };
+    const effect: Effect = { ...work, id: again ?? this.newId("e"), step, ...in_ };
+    this.moved += MOVES_OF_EFFECT;
+    this.raise({ type: "effect asked", token, effect }, null, scope);
     this.effects.push(effect);
     const result = this.release.kinds.steps[work.kind].kept?.(work);
     if (!result) return;
     const done = { kind: work.kind, result } as Extract<EventBody, { type: "effect done" }>;
-    this.raise({ ...done, type: "effect done", effect: effect.id, step }, null);
+    this.raise({ ...done, type: "effect done", effect: effect.id, step }, null, scope);
   }
 
-  /** Names beside the fields: who asked, the request itself, and what earlier steps came to. */
+  /** Names beside the fields of a form: who asked, and the request itself. */
   extraNames(): RequestNames {
-    if (!this.extra?.fits(this.state)) this.extra = new RequestNames(this.release, this.state, this.facts);
+    if (!this.extra?.fits(this.state)) this.extra = new RequestNames(this.state, this.facts);
     return this.extra;
+  }
+
+  private scopeNames(scope: string | null): ScopeNames {
+    let names = this.scopes.get(scope);
+    if (names?.fits(this.state)) return names;
+    const form = () => this.evaluated().names;
+    names = new ScopeNames(this.release, this.state, this.facts, scope, form);
+    this.scopes.set(scope, names);
+    return names;
   }
 
   /** The form over the present data, evaluated as far as asked; kept until what it reads changes. */
@@ -109,7 +143,7 @@ export class Turn {
    * What is copied anew because a step sets what it is copied from.
    * @throws Unclear where it cannot be worked out
    */
-  copiesFor(step: string, set: FormData): FormData {
+  copiesFor(step: At, set: FormData): FormData {
     const { copied, form } = this.release;
     if (copied.length === 0) return {};
     const { data } = this.state;
@@ -120,7 +154,7 @@ export class Turn {
       const { field } = findField(this.release.definition.fields, path.split("/").at(-1)!)!;
       const { all, filledIn } = form.reads.of(field.id, "worked");
       if (!field.copied || ![...filledIn].some((id) => Object.hasOwn(set, id))) continue;
-      throw this.unclear(step, field.worked ?? "", !this.release.hidesAny(all), why);
+      throw this.unclear(step.step, field.worked ?? "", !this.release.hidesAny(all), why);
     }
     return Object.fromEntries(
       copied.flatMap(({ id }) => {
@@ -130,11 +164,23 @@ export class Turn {
     );
   }
 
-  names(): Names {
+  /**
+   * The names of a scope, in the order in which the resolver finds them: those of rounds, fields, what every request has,
+   * and what steps came to.
+   */
+  names(scope: string | null): Names {
     const form = this.evaluated().names;
     const extra = this.extraNames();
-    // A field that is empty is empty, whatever step may be called like it.
-    return { get: (n) => (this.release.fieldNames.has(n) ? form.get(n) : extra.get(n)) };
+    const own = this.scopeNames(scope);
+    return {
+      get: (n) => {
+        const ofRound = own.ofRound(n);
+        if (ofRound !== undefined) return ofRound;
+        // A field that is empty is empty, whatever step may be called like it.
+        if (this.release.fieldNames.has(n)) return form.get(n);
+        return extra.get(n) ?? own.ofStep(n);
+      },
+    };
   }
 
   formula(step: string, place: string, text: string): CompiledFormula | null {
@@ -142,11 +188,29 @@ export class Turn {
   }
 
   /**
+   * A value as it can be kept and read again later.
+   * @throws Unclear where it cannot
+   */
+  stored(at: At, place: string, text: string, v: Value): StoredValue {
+    const s = storedValue(v);
+    if (s) return s.kept;
+    const f = this.formula(at.step, place, text);
+    const open = f === null || !this.release.readsHidden(f.reads);
+    throw this.unclear(
+      at.step,
+      text,
+      open,
+      "What it comes to cannot be kept: it is a function, or too much.",
+    );
+  }
+
+  /**
    * What a formula comes to that decides something; null where there is none, or where it comes to nothing.
    * @throws Unclear where it cannot be worked out
    */
-  value(step: string, place: string, text: string | undefined, names: Names = this.names()): Value {
+  value(at: At, place: string, text: string | undefined, names: Names = this.names(at.scope)): Value {
     if (!text) return null;
+    const { step } = at;
     const f = this.formula(step, place, text);
     if (!f) throw this.unclear(step, text, true, "It has a mistake.");
     const notes: FormulaProblem[] = [];
@@ -158,40 +222,40 @@ export class Turn {
 
   /**
    * What a formula comes to as a field or column keeps it.
-   * @param at the field or column; undefined where the definition names one that is not there
+   * @param field the field or column; undefined where the definition names one that is not there
    * @throws Unclear where it cannot be worked out, or not be kept there
    */
   kept(
-    step: string,
+    at: At,
     place: string,
     text: string,
-    at: (TypedField & Pick<Field, "name">) | undefined,
+    field: (TypedField & Pick<Field, "name">) | undefined,
     names: Names,
   ): string | boolean | null {
-    const v = this.value(step, place, text, names);
-    const r = at
-      ? keptAs(at, v, this.release.kinds.fields, this.facts)
+    const v = this.value(at, place, text, names);
+    const r = field
+      ? keptAs(field, v, this.release.kinds.fields, this.facts)
       : { why: "What it is kept in is not there." };
     if (!("why" in r)) return r.kept;
-    const f = this.formula(step, place, text);
-    throw this.unclear(step, text, f === null || !this.release.readsHidden(f.reads), r.why);
+    const f = this.formula(at.step, place, text);
+    throw this.unclear(at.step, text, f === null || !this.release.readsHidden(f.reads), r.why);
   }
 
   /**
    * Whether a condition holds, and why. Over something empty it does not; `empty` says that this was the reason.
    * @throws Unclear where it cannot be told
    */
-  holds(step: string, place: string, text: string): Held {
+  holds(at: At, place: string, text: string): Held {
     if (!text) return { yes: false, empty: true, why: [] };
-    const names = this.names();
-    const v = this.value(step, place, text, names);
-    const f = this.formula(step, place, text);
+    const names = this.names(at.scope);
+    const v = this.value(at, place, text, names);
+    const f = this.formula(at.step, place, text);
     const why = f ? explain(text, f.ast, f.reads, environment(names, this.facts)) : [];
     return { yes: v === true, empty: v === null, why };
   }
 
-  text(step: string, place: string, template: string): string {
-    const names = this.names();
+  text({ step, scope }: At, place: string, template: string): string {
+    const names = this.names(scope);
     // A text decides nothing: what cannot be worked out is left out of it, like what is empty.
     const valueOf = (formula: string): Value => {
       const f = this.formula(step, place, formula);
@@ -204,7 +268,7 @@ export class Turn {
   /** What the request is called. */
   title(): string {
     const { title, name } = this.release.definition;
-    return this.text("", "title", title).trim() || name;
+    return this.text(OF_PROCESS, "title", title).trim() || name;
   }
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */
@@ -215,3 +279,29 @@ export class Turn {
 }
 
 const SEE_ALL: AccessOf = () => "see";
+const OF_PROCESS: At = { step: "", scope: null };
+
+/**
+ * What is to be gone on with: a token on a step, the end of an empty list `of` a step, a run that may open another
+ * round, or the step behind a run that has ended.
+ */
+export type Due =
+  | { token: string; step: Step; effect?: string }
+  | { token: string; step: null; of: string }
+  | { run: string }
+  | { of: Run; left: readonly StoredValue[] };
+
+/** The round an event happens in, as its token, visit or task tells. */
+function scopeOf(s: RequestState, e: EventBody): string | null {
+  if (e.type === "visit opened") return e.visit.scope ?? null;
+  if (e.type === "task opened" || e.type === "decider added") return e.task.scope ?? null;
+  if (e.type === "timer set") return (s.visits[e.timer.visit] ?? s.sleeps[e.timer.visit])?.scope ?? null;
+  if (e.type === "fell asleep") return e.sleep.scope ?? null;
+  if (e.type === "round opened") return e.token;
+  if (e.type === "run opened") return e.run.scope;
+  if ("run" in e && e.type !== "round ended") return s.runs[e.run]?.scope ?? null;
+  if ("token" in e && e.token !== null) return s.tokens[e.token]?.scope ?? null;
+  if ("visit" in e) return s.visits[e.visit]?.scope ?? null;
+  if ("task" in e && e.task !== undefined) return s.tasks[e.task]?.scope ?? null;
+  return null;
+}

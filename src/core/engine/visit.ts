@@ -5,6 +5,7 @@ import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder
 import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
+import { roundText } from "./rounds";
 import { ruleWords } from "./ruleWords";
 
 /** Asks the people of a step: opens a visit with its tasks and the timers of its ladder; says why it cannot. */
@@ -13,7 +14,7 @@ export function askPeople(turn: Turn, token: string, step: Step): StuckReason | 
   // A kind that answers "asks" has the part that says whom.
   if (!asks) throw new Error(`a ${step.kind} step asks nobody`);
   const who = asks.who(step);
-  const people = candidatesOf(turn, step.id, who);
+  const people = candidatesOf(turn, turn.at(token, step.id), who);
   if (people.length === 0)
     return { code: "nobody", data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) } };
   openVisit(turn, token, step, asks.purpose, people);
@@ -41,7 +42,7 @@ export function openVisit(
   const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
   const who = asks?.who(step) ?? null;
   const limit = asks ? limitOf(turn, step) : undefined;
-  const chosen = limit ? lengthFor(turn, step.id, limit) : null;
+  const chosen = limit ? lengthFor(turn, turn.at(token, step.id), limit) : null;
   const dates =
     limit && chosen
       ? ladderDates(
@@ -63,6 +64,7 @@ export function openVisit(
         step: step.id,
         token,
         purpose,
+        ...scopeOf(turn, token),
         due: dates.due,
         openedAt: at,
         needed: who ? neededFor(who, groups.length) : 1,
@@ -90,12 +92,24 @@ export function newTask(
     step: of.step,
     token: of.token,
     purpose: of.purpose,
+    ...scopeOf(turn, of.token),
+    ...aboutOf(turn, of.token),
     candidates,
     due: of.due,
     holder: candidates.length === 1 ? candidates[0]!.person : null,
     status: "open",
     openedAt: turn.facts.at,
   };
+}
+
+function scopeOf(turn: Turn, token: string): { scope?: string } {
+  const scope = turn.state.tokens[token]?.scope;
+  return scope === undefined ? {} : { scope };
+}
+function aboutOf(turn: Turn, token: string): { about?: string } {
+  const scope = turn.state.tokens[token]?.scope;
+  const about = scope === undefined ? "" : roundText(turn.state.scopes, scope);
+  return about ? { about } : {};
 }
 
 /** Closes what is left of a visit: its open tasks and its timers. */

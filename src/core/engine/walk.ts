@@ -1,8 +1,9 @@
 import { stepKind, type Next } from "../kinds";
 import { branchesAround, following, listsOf, type Step } from "../route";
+import { endRound, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, type StuckReason } from "./state";
 import { stepTurn } from "./stepTurn";
-import { MAX_MOVES, type Turn } from "./turn";
+import { MAX_MOVES, type Due, type Turn } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
 import { askPeople, closeAll } from "./visit";
 
@@ -16,27 +17,51 @@ export function enter(turn: Turn, token: string, step: Step, effect?: string): v
  * Goes through what is to be entered, the last put on it first: that is the order in which calls within calls would go,
  * without their depth, so that a circle of branches is found and does not exhaust the stack.
  */
-function goThrough(turn: Turn): void {
+export function goThrough(turn: Turn): void {
   // Somebody further up does it.
   if (turn.walking) return;
   turn.walking = true;
   for (let next = turn.agenda.pop(); next; next = turn.agenda.pop()) {
     if (isEnded(turn.state)) continue;
-    if (next.step) walk(turn, next.token, next.step, next.effect);
-    else endBranch(turn, next.token, next.of);
+    goOnWith(turn, next);
   }
   turn.walking = false;
+}
+
+function goOnWith(turn: Turn, next: Due): void {
+  if ("run" in next) return openNext(turn, next.run);
+  if ("left" in next) {
+    const step = turn.release.places.get(next.of.step)?.step;
+    const rounds = step && stepKind(turn.release.kinds, step).rounds;
+    if (!step || !rounds) return proceed(turn, next.of.token, next.of.step);
+    const at = turn.at(next.of.token, step.id);
+    return goOn(
+      turn,
+      next.of.token,
+      step,
+      clearly(() => rounds.done(stepTurn(turn, at), step, next.left)),
+    );
+  }
+  // What was called off meanwhile does not go on.
+  if (!turn.state.tokens[next.token]) return;
+  if (next.step) return walk(turn, next.token, next.step, next.effect);
+  endBranch(turn, next.token, next.of);
 }
 
 function walk(turn: Turn, token: string, step: Step, effect?: string): void {
   let next: Step | null = step;
   let retried = effect;
-  while (next && !isEnded(turn.state)) {
-    if (--turn.moves < 0)
+  for (let passed = 1; next && !isEnded(turn.state); passed++) {
+    // A round stands at the step that opened it only when it could not be ended.
+    if (isRoundOf(turn.state, token, next.id)) return endBranch(turn, token, next.id);
+    const { moves = 0, step: stands } = turn.state.tokens[token]!;
+    if (passed > MAX_MOVES || moves >= MAX_MOVES)
       return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: MAX_MOVES } });
-    if (turn.state.tokens[token]?.step !== next.id) turn.raise({ type: "token moved", token, step: next.id });
+    turn.moved++;
+    if (stands !== next.id) turn.raise({ type: "token moved", token, step: next.id, moves: moves + 1 });
     const at: Step = next;
-    const answer = clearly(() => stepKind(turn.release.kinds, at).enter(stepTurn(turn, at.id), at));
+    const here = turn.at(token, at.id);
+    const answer = clearly(() => stepKind(turn.release.kinds, at).enter(stepTurn(turn, here), at));
     next = follow(turn, token, at, answer, retried);
     retried = undefined;
   }
@@ -55,6 +80,11 @@ export function goOn(turn: Turn, token: string, step: Step, answer: Next | Stuck
 }
 
 function behind(turn: Turn, token: string, stepId: string): Step | null {
+  if (isRoundOf(turn.state, token, stepId)) {
+    // An owner lets it go on.
+    endBranch(turn, token, stepId, true);
+    return null;
+  }
   const next = following(turn.release.places, stepId);
   if (next === "branch end") {
     endBranch(turn, token, stepId);
@@ -89,13 +119,20 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
     case "side by side":
       openBranches(turn, token, step, next.lists);
       return null;
+    case "rounds":
+      turn.agenda.push({ run: openRun(turn, token, step, next) });
+      goThrough(turn);
+      return null;
     case "asks": {
       const refused = clearly(() => askPeople(turn, token, step));
       if (refused) stuck(turn, token, step.id, "go" in refused ? refused.reason : refused);
       return null;
     }
     case "waits":
-      turn.send(step.id, next.work, token, effect);
+      turn.send(turn.at(token, step.id), next.work, token, effect);
+      return null;
+    case "sleeps":
+      fallAsleep(turn, token, step.id, next.until);
       return null;
     case "stuck":
       stuck(turn, token, step.id, next.reason);
@@ -106,8 +143,43 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
   }
 }
 
+function fallAsleep(turn: Turn, token: string, step: string, until: number) {
+  const id = turn.newId("z");
+  const { scope } = turn.at(token, step);
+  const sleep = { id, token, step, ...(scope === null ? {} : { scope }), since: turn.facts.at, until };
+  turn.raise({ type: "fell asleep", sleep }, null);
+  turn.raise(
+    { type: "timer set", timer: { id: `${id}.wake`, visit: id, rung: "", turn: 1, at: until } },
+    null,
+  );
+}
+
+/** Goes on with a token that slept. */
+export function wake(turn: Turn, id: string) {
+  const { token, step: stepId } = turn.state.sleeps[id]!;
+  for (const t of Object.values(turn.state.timers))
+    if (t.visit === id) turn.raise({ type: "timer cleared", timer: t.id }, null);
+  turn.raise({ type: "woke", sleep: id, token, step: stepId }, null);
+  const step = turn.release.places.get(stepId)?.step;
+  const woken = step && stepKind(turn.release.kinds, step).woken;
+  if (!step || !woken) return proceed(turn, token, stepId);
+  const at = turn.at(token, stepId);
+  goOn(
+    turn,
+    token,
+    step,
+    clearly(() => woken(stepTurn(turn, at), step)),
+  );
+}
+
 export function stuck(turn: Turn, token: string, step: string, reason: StuckReason, effect?: string) {
   turn.raise({ type: "got stuck", token, step, reason, ...(effect ? { effect } : {}) }, null);
+  // Where rounds pass by one that is stuck, there is room for another now.
+  for (let t = turn.state.tokens[token]; t; t = t.parent === null ? undefined : turn.state.tokens[t.parent]) {
+    const scope = turn.state.scopes[t.id];
+    if (scope) turn.agenda.push({ run: scope.run });
+  }
+  goThrough(turn);
 }
 
 /** Ends a request; nothing may stay open behind it. */
@@ -135,11 +207,15 @@ function openBranches(turn: Turn, token: string, step: Step, open: readonly stri
   goThrough(turn);
 }
 
-function endBranch(turn: Turn, token: string, step: string) {
+/** @param without an owner lets a round go without what it should leave behind */
+function endBranch(turn: Turn, token: string, step: string, without = false) {
+  if (turn.state.scopes[token]) {
+    const why = endRound(turn, token, without);
+    if (why) stuck(turn, token, turn.state.runs[turn.state.scopes[token].run]!.step, why);
+    return goThrough(turn);
+  }
   const parent = turn.state.tokens[token]?.parent;
   turn.raise({ type: "branch ended", token, step }, null);
-  if (!parent) return;
-  const others = Object.values(turn.state.tokens).some((t) => t.parent === parent);
-  const at = turn.state.tokens[parent];
-  if (!others && at) proceed(turn, parent, at.step);
+  const at = parent ? turn.state.tokens[parent] : undefined;
+  if (at && !at.waitsFor) proceed(turn, at.id, at.step);
 }

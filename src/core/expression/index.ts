@@ -42,6 +42,7 @@ export {
   Entity,
   isContext,
   isDate,
+  isDateTime,
   isList,
   Unreachable,
   valueText,
@@ -49,4 +50,5 @@ export {
   type Value,
 } from "./values";
 export { explain, type Clause } from "./why";
-export { dateFrom } from "./moments";
+export { dateFrom, epochOf } from "./moments";
+export { atLiteral } from "./operators";

@@ -150,3 +150,7 @@ export function instantFrom(
       : Temporal.PlainDateTime.from(now).toZonedDateTime(zone);
   });
 }
+
+/** The moment of a date and time, in epoch milliseconds. @param zone where one without a zone is meant */
+export const epochOf = (v: DateTime, zone: string): number =>
+  (isZoned(v) ? v : v.toZonedDateTime(zone)).epochMilliseconds;

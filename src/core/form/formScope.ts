@@ -35,7 +35,8 @@ export function recordType(register: string, around: FormSurrounding, depth = 0)
 export const columnScope = (lines: Field, around: FormSurrounding): Record<string, Type> =>
   Object.fromEntries(flatFields(lines.fields ?? []).map((c) => [c.name, fieldType(c, around)]));
 
-const rowType = (lines: Field, around: FormSurrounding): Type => ({
+/** A row of line items. */
+export const rowType = (lines: Field, around: FormSurrounding): Type => ({
   t: "context",
   fields: columnScope(lines, around),
   rows: lines.id,

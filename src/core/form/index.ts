@@ -15,6 +15,7 @@ export {
   columnScope,
   fieldType,
   formScope,
+  rowType,
   recordScope,
   recordType,
   REQUEST_SCOPE,

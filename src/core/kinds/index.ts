@@ -10,22 +10,26 @@ export {
   type Kinds,
 } from "./kinds";
 export type { FormulaWalk, Reads, Spot, Wants } from "./places";
-export type { Next, NewsWords, TrailNames, TrailWords } from "./next";
+export type { Next, RoundsToGo, NewsWords, TrailNames, TrailWords } from "./next";
 export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleBehaviour";
 export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export type { Asker, StartBehaviour } from "./startBehaviour";
+export { ANY_TYPES } from "./stepBehaviour";
 export type {
   AnyLists,
   AnyStep,
   Exit,
   ListHolder,
   ReasonWords,
+  RoundName,
+  RoundTypes,
   StepAsks,
   StepBehaviour,
   StepLists,
   StepProblems,
 } from "./stepBehaviour";
-export type { Held, KeptRecords, StepTurn } from "./stepTurn";
+export type { Kept, KeptRecords, StoredValue } from "./kept";
+export type { Held, StepTurn } from "./stepTurn";
 export { idsOf, nameOf, recordIdOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

@@ -1,4 +1,5 @@
 import type { Tone } from "../route/asking";
+import type { StoredValue } from "./kept";
 import type { Clause } from "../expression";
 import type { NewsOf, ReasonOf, StepKind, WaitingKind, WorkOf } from "@/steps/shapes";
 
@@ -11,12 +12,26 @@ export type Next<K extends StepKind = StepKind> =
   | { go: "to"; step: string }
   /** A token of its own for each of these lists; this one waits for all of them. */
   | { go: "side by side"; lists: string[] }
+  /** Goes through a list once for each of these, or so many times, as its `rounds` says; waits for all of them. */
+  | ({ go: "rounds" } & RoundsToGo)
   /** Asks people, as its `asks` says. */
   | { go: "asks" }
   /** Waits until this has been done. */
   | { go: "waits"; work: WorkOf<K & WaitingKind> }
+  /** Sleeps until this moment, in epoch milliseconds; by kinds that say what follows then. */
+  | { go: "sleeps"; until: number }
   | { go: "stuck"; reason: ReasonOf<K> }
   | { go: "end"; result: string; tone: Tone };
+
+/** What rounds go over, fixed before the first. */
+export interface RoundsToGo {
+  list: string;
+  items: readonly StoredValue[] | number;
+  /** How many may be under way at once; null for all. */
+  atOnce: number | null;
+  /** Whether one that is stuck holds up those that are not opened yet. */
+  stuckHolds: boolean;
+}
 
 /** What a kind puts on the trail by itself, in words. */
 export interface TrailWords {

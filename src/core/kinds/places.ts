@@ -6,10 +6,11 @@ import type { Asks, Limit } from "../route/asking";
 export type Wants = Type | { field: string } | { column: string; of: string };
 
 /**
- * Which names a formula reads: those of the route, a row's columns or those of a register before them, or only a
- * record's.
+ * Which names a formula reads: those of the route where its step stands, those of its own rounds, those of each thing
+ * its rounds may go over, a row's columns or those of a register before them, or only a record's.
  */
-export type Reads = "route" | { rowsOf: string } | { columnsOf: string } | { recordOf: string };
+export type Reads =
+  "route" | "rounds" | "items" | { rowsOf: string } | { columnsOf: string } | { recordOf: string };
 
 /** One place where a formula stands. */
 export interface Spot {

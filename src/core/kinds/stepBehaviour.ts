@@ -5,13 +5,16 @@ import type {
   NewsOf,
   ReasonOf,
   ResultOf,
+  RoundsKind,
+  SleepingKind,
   StepKind,
   StepWork,
   WaitingKind,
   WorkOf,
 } from "@/steps/shapes";
 import type { Registers } from "../form";
-import type { Scope, Type } from "../expression";
+import { ANY, type Scope, type Type, type Value } from "../expression";
+import type { StoredValue } from "./kept";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Say } from "./say";
@@ -43,8 +46,9 @@ export interface StepLists<S = Step, H = Held<S>> {
   blank(id: string, count: number): H;
   /** Where a new one goes; behind the last unless said. */
   at(s: S): number;
-  /** How many there may be; absent for any number. */
+  /** How many there may be, and must; absent for any number. */
   most?: number;
+  least?: number;
   /** Whether each runs with a token of its own, all at the same time. */
   sideBySide: boolean;
   /** Whether a token may go on behind the step without going through any of them. */
@@ -94,11 +98,72 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
   (K extends KeptKind ? { kept(work: WorkOf<K>): ResultOf<K> } : unknown) &
   (K extends GivingKind
     ? {
-        /** What formulas read by its name. @param record the type of a record of a register */
-        gives(s: StepOf<K>, record: (register: string) => Type): Type;
+        /** What formulas read by its name. */
+        gives(s: StepOf<K>, types: GivenTypes): Type;
+      }
+    : unknown) &
+  (K extends RoundsKind ? { rounds: RoundsStep<K> } : unknown) &
+  (K extends SleepingKind
+    ? {
+        /** What follows once the moment has come. */
+        woken(turn: StepTurn<K>, s: StepOf<K>): Next<K>;
       }
     : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
+
+/** Types of what a step may give. */
+export interface GivenTypes {
+  /** A record of a register. */
+  record(register: string): Type;
+  /** What a formula comes to in a round of this step. */
+  inRounds(formula: string): Type;
+}
+
+/** Types of what rounds may go over. */
+export interface RoundTypes {
+  /** A row of line items. */
+  row(lines: string): Type;
+  /** What a formula comes to where the step stands. */
+  of(formula: string): Type;
+  /** The same with names of a thing before those. */
+  ofItem(formula: string, names: Scope): Type;
+}
+/** Where names are asked for and not their types. */
+export const ANY_TYPES: RoundTypes = { row: () => ANY, of: () => ANY, ofItem: () => ANY };
+
+/** A name that is known in the rounds of a step. `role` tells it from the others, whatever it is called. */
+export interface RoundName {
+  role: string;
+  name: string;
+  type: Type;
+}
+export interface RoundNow {
+  /** What this round goes over; the number of the round where rounds are only counted. */
+  item: Value;
+  /** From 1. */
+  number: number;
+  of: number;
+}
+
+/** What a kind says that goes through a list again and again, each time with values of that round's own. */
+export interface RoundsStep<K extends StepKind, S = StepOf<K>> {
+  names(s: S, types: RoundTypes): readonly RoundName[];
+  /** Names of each thing, while it is found out which of them rounds go over. */
+  choosing(s: S, types: RoundTypes): readonly RoundName[];
+  /** The step with the names that another version of it has, and nothing else of that. */
+  called(s: S, as: S): S;
+  value(s: S, role: string, round: RoundNow): Value;
+  /** What one calls a round: "Object". */
+  one(s: S): string;
+  /** The part of what a round goes over that it is told by. */
+  about(s: S, item: StoredValue): StoredValue;
+  /** The formulas behind that; where everybody may not see what they read, rounds are told by number. */
+  behind(s: S): { place: string; formula: string }[];
+  /** A round has come to its end: what it leaves behind (undefined for nothing), and whether enough is known. */
+  ended(turn: StepTurn<K>, s: S): { left: StoredValue | undefined; enough: boolean };
+  /** All have ended, in the order of the rounds. */
+  done(turn: StepTurn<K>, s: S, left: readonly StoredValue[]): Next<K>;
+}
 
 /** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
 export interface Forget<W, R> {
@@ -130,6 +195,8 @@ interface StepBasics<K extends StepKind, S> {
   problems(s: S, ctx: StepProblems): void;
   /** Where it leads when it never goes on behind itself. */
   exit(s: S): Exit | null;
+  /** Steps it may go to, always or on a condition; absent for none. */
+  mayGo?(s: S): string[];
   /** Whether anything that enters may go on behind it; `list` tells the same of a list. */
   goesOn(s: S, list: (steps: readonly Step[]) => boolean): boolean;
   /** Nobody waits at it: what comes behind is what a reader wants to know. */
@@ -152,6 +219,7 @@ export interface AnyStep {
   sets(s: Step): string[];
   problems(s: Step, ctx: StepProblems): void;
   exit(s: Step): Exit | null;
+  mayGo?(s: Step): string[];
   goesOn(s: Step, list: (steps: readonly Step[]) => boolean): boolean;
   passes: boolean;
   enter(turn: StepTurn, s: Step): Next;
@@ -165,9 +233,22 @@ export interface AnyStep {
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
   tells?(work: StepWork): readonly string[];
-  gives?(s: Step, record: (register: string) => Type): Type;
+  gives?(s: Step, types: GivenTypes): Type;
+  rounds?: AnyRounds;
+  woken?(turn: StepTurn, s: Step): Next;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
+}
+export interface AnyRounds {
+  names(s: Step, types: RoundTypes): readonly RoundName[];
+  choosing(s: Step, types: RoundTypes): readonly RoundName[];
+  called(s: Step, as: Step): Step;
+  value(s: Step, role: string, round: RoundNow): Value;
+  one(s: Step): string;
+  about(s: Step, item: StoredValue): StoredValue;
+  behind(s: Step): { place: string; formula: string }[];
+  ended(turn: StepTurn, s: Step): { left: StoredValue | undefined; enough: boolean };
+  done(turn: StepTurn, s: Step, left: readonly StoredValue[]): Next;
 }
 export interface AnyLists {
   in: string;
@@ -177,6 +258,7 @@ export interface AnyLists {
   blank(id: string, count: number): ListHolder;
   at(s: Step): number;
   most?: number;
+  least?: number;
   sideBySide: boolean;
   passedBy: boolean;
 }

@@ -1,7 +1,9 @@
 import type { Rule } from "@/rules/shapes";
 import type { NewsOf, StepKind, WorkOf } from "@/steps/shapes";
+import type { Length } from "../calendar";
 import type { Clause, Names, Value } from "../expression";
 import type { FormData } from "../form";
+import type { Kept, StoredValue } from "./kept";
 
 export interface Held {
   yes: boolean;
@@ -9,14 +11,6 @@ export interface Held {
   empty: boolean;
   /** Clause by clause, with the values put in. */
   why: Clause[];
-}
-
-/** Records that a step found, by their ids: what they hold is read when it is asked for. */
-export interface KeptRecords {
-  register: string;
-  ids: readonly string[];
-  /** A list of them, and not the only one or none. */
-  many: boolean;
 }
 
 /** What a kind of step may see and do of the turn: names, values, and events of its own. Tokens are the engine's. */
@@ -41,11 +35,24 @@ export interface StepTurn<K extends StepKind = StepKind> {
   /** Whether a condition holds. */
   holds(place: string, text: string): Held;
   text(place: string, template: string): string;
+  /** The moment of the command, in epoch milliseconds. */
+  now(): number;
+  /** The moment a length from now, by the process's calendar; null where that is never open. */
+  after(length: Length): number | null;
+  /** A date's beginning where the process's calendar is, or the moment of a date and time; null for nothing. */
+  momentOf(value: Value): number | null;
   people(place: string, rule: Rule): string[];
   /** Sets values of the form. */
   set(values: FormData): void;
+  /** The rows of line items, each with how a round keeps it. */
+  items(lines: string): { item: StoredValue; value: Value }[];
+  /**
+   * A value as it can be kept and read again later.
+   * Where it cannot (a function, too much), the token is stuck at this step with the reason.
+   */
+  stored(place: string, text: string, value: Value): StoredValue;
   /** Keeps what formulas read by the name of the step from now on; only for kinds that give one. */
-  keep(records: KeptRecords): void;
+  keep(kept: Kept): void;
   /** Puts something on the trail. */
   did(news: NewsOf<K>): void;
   /** Has something done that the token does not wait for. */

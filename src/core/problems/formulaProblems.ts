@@ -25,6 +25,9 @@ export function formulaProblems(
   out: Problem[],
 ) {
   const flow = flowOf(d, places, around.kinds);
+  /** Whether a step stands in another: what that asks when its rounds end may read what came of it. */
+  const isIn = (id: string, owner: string) =>
+    places.get(id)?.owners.some((o) => o.step.id === owner) ?? false;
   const spot = (owner: FormulaOwner, at: string) =>
     place(owner.kind, owner.kind === "process" ? d.key : owner.id, at);
   for (const t of templatePlaces(d, around))
@@ -50,7 +53,8 @@ export function formulaProblems(
             "step-name-twice",
             `Two steps are called "${r.name}"; a formula cannot tell them apart.`,
           );
-        if (!flow.mayPrecede(what.slice("step ".length), f.owner.id))
+        const read = what.slice("step ".length);
+        if (!flow.mayPrecedeInRound(read, f.owner.id) && !isIn(read, f.owner.id))
           say(
             "warning",
             "read-before-set",
@@ -58,7 +62,8 @@ export function formulaProblems(
           );
       }
       const setters = setBy.get(what);
-      if (!setters || setters.some((id) => flow.mayPrecede(id, f.owner.id))) continue;
+      const before = (id: string) => flow.mayPrecede(id, f.owner.id) || isIn(id, f.owner.id);
+      if (!setters || setters.some(before)) continue;
       say(
         "warning",
         "read-before-set",

@@ -5,7 +5,7 @@ import {
   idMistakes,
   idSentence,
   placesOf,
-  routeScope,
+  RouteScopes,
   type ProcessDefinition,
 } from "../route";
 import { askProblems } from "./askProblems";
@@ -43,12 +43,8 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
   prefixProblems(definition, against.prefixes, out);
-  routeProblems(
-    definition,
-    places,
-    { registers, kinds, scope: routeScope(definition, { registers, kinds }) },
-    out,
-  );
+  const scopes = new RouteScopes(definition, { registers, kinds });
+  routeProblems(definition, places, { registers, kinds, scopes }, out);
   formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
   linkProblems(definition, places, { registers, kinds }, formulas, cache, out);
   conditionProblems(definition, formulas, cache, out);

@@ -1,4 +1,3 @@
-import type { Scope } from "../expression";
 import { isReadByName, stepKind, type Kinds, type Say } from "../kinds";
 import { flatFields, REQUEST_SCOPE, type Registers } from "../form";
 import {
@@ -7,6 +6,7 @@ import {
   listGoesOn,
   type Flow,
   type ProcessDefinition,
+  type RouteScopes,
   type Step,
   type StepPlace,
 } from "../route";
@@ -15,14 +15,14 @@ import { place, type Problem } from "./problem";
 interface Around {
   kinds: Kinds;
   registers: Registers;
-  scope: Scope;
+  scopes: RouteScopes;
 }
 
 /** What is wrong with the route: what leads nowhere, what nothing leads to, what is not said. */
 export function routeProblems(
   d: ProcessDefinition,
   places: ReadonlyMap<string, StepPlace>,
-  { kinds, registers, scope }: Around,
+  { kinds, registers, scopes }: Around,
   out: Problem[],
 ) {
   const last = d.route.at(-1);
@@ -60,7 +60,7 @@ export function routeProblems(
     stepKind(kinds, step).problems(step, {
       definition: d,
       registers,
-      scope,
+      scope: scopes.at(step.id),
       say,
       reach: (to) => {
         const target = places.get(to);
@@ -113,12 +113,12 @@ function unreachable(p: StepPlace, places: ReadonlyMap<string, StepPlace>): stri
     : "Nothing leads here.";
 }
 
-/** Whether steps that ask nobody lead from a step back to itself. */
+/** Whether steps that ask nobody and do not sleep lead from a step back to itself. */
 function spins(from: string, places: ReadonlyMap<string, StepPlace>, flow: Flow, kinds: Kinds): boolean {
   const seen = new Set<string>();
   const visit = (id: string): boolean => {
     const step = places.get(id)?.step;
-    if (!step || stepKind(kinds, step).asks) return false;
+    if (!step || stepKind(kinds, step).asks || stepKind(kinds, step).woken) return false;
     return (flow.next.get(id) ?? []).some((n) => {
       if (n === from) return true;
       if (seen.has(n)) return false;

@@ -1,7 +1,7 @@
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
 import { addField, moveField, nameField, setField, takeField, textsOf } from "./fieldEdits";
-import type { Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
 import { refuse, RefusedEdit } from "./refuse";
 import * as steps from "./stepEdits";

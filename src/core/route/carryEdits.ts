@@ -3,7 +3,8 @@ import { stepKind } from "../kinds";
 import { applyEdit } from "./applyEdit";
 import type { ProcessDefinition } from "./definition";
 import type { Edit } from "./edit";
-import { spaced, type Surrounding } from "./formulaPlaces";
+import { spaced } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { heldBy, placesOf } from "./tree";
 
 /** An edit that has been applied before: it cannot be refused, or what is kept is not what was applied. */

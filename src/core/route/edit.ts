@@ -83,6 +83,8 @@ export type EditRefusal =
   | { code: "holds-none"; data: { name: string } }
   | { code: "duplicate-id"; data: { id: string } }
   | { code: "into-itself"; data: { id: string } }
+  /** A step of its kind has no fewer of these. */
+  | { code: "least-lists"; data: { one: string; least: number } }
   | { code: "other-key"; data: { key: string } }
   | { code: "bad-name"; data: { name: string; why: string } }
   | { code: "name-taken"; data: { name: string } }

@@ -2,7 +2,7 @@ import { findField, isGroup, walkFields, type Field } from "../form";
 import type { ProcessDefinition } from "./definition";
 import type { Edit } from "./edit";
 import { insertField, locateField, mapField, removeField, withListOfKind } from "./fieldTree";
-import { type Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { keepMeaning } from "./keepMeaning";
 import { patched } from "./neighbours";
 import { refuse, settles } from "./refuse";

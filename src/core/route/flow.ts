@@ -12,8 +12,10 @@ export interface Flow {
   reached: ReadonlySet<string>;
   /** Steps from which an end can be reached. */
   ending: ReadonlySet<string>;
-  /** Whether one step can come before another, or at the same time in another branch. */
+  /** Whether one step can come before another, at the same time in another branch, or in another round. */
   mayPrecede(a: string, b: string): boolean;
+  /** The same within one round: what steps come to there is known to no other. */
+  mayPrecedeInRound(a: string, b: string): boolean;
 }
 
 export function flowOf(
@@ -39,6 +41,7 @@ export function flowOf(
       else if (places.has(target)) to.add(target);
     };
     const exit = stepKind(kinds, step).exit(step);
+    for (const target of stepKind(kinds, step).mayGo?.(step) ?? []) leads(target);
     if (exit) leads("to" in exit ? exit.to : null);
     else {
       const lists = listsOf(step, kinds);
@@ -55,18 +58,34 @@ export function flowOf(
   for (const [from, targets] of next) for (const t of targets) into.set(t, [...(into.get(t) ?? []), from]);
   const ending = closure([...ends], (id) => into.get(id) ?? []);
   const after = new Map<string, ReadonlySet<string>>();
-  const reaches = (a: string, b: string): boolean => {
+  const comesTo = (a: string, b: string): boolean => {
     let all = after.get(a);
     if (!all) after.set(a, (all = closure(next.get(a) ?? [], (id) => next.get(id) ?? [])));
     return all.has(b);
   };
+  const roundsAround = (id: string) =>
+    (places.get(id)?.owners ?? []).filter((o) => stepKind(kinds, o.step).rounds !== undefined);
+  // A round may be called off wherever it stands, and then what is behind all of them comes next.
+  const reaches = (a: string, b: string): boolean =>
+    comesTo(a, b) ||
+    roundsAround(a).some((o) => comesTo(o.step.id, b) && !roundsAround(b).some((x) => x.step === o.step));
   return {
     next,
     ends,
     reached,
     ending,
-    mayPrecede: (a, b) => reaches(a, b) || sideBySide(places.get(a), places.get(b)),
+    mayPrecede: (a, b) =>
+      reaches(a, b) || sideBySide(places.get(a), places.get(b)) || inSameRounds(places, kinds, a, b),
+    mayPrecedeInRound: (a, b) => reaches(a, b) || sideBySide(places.get(a), places.get(b)),
   };
+}
+
+/** Whether two steps stand in rounds of one step: another round may come to either at any time. */
+function inSameRounds(places: ReadonlyMap<string, StepPlace>, kinds: Kinds, a: string, b: string): boolean {
+  const others = new Set(places.get(b)?.owners.map((o) => o.step.id));
+  return (places.get(a)?.owners ?? []).some(
+    (o) => stepKind(kinds, o.step).rounds !== undefined && others.has(o.step.id),
+  );
 }
 
 function nearestBranches(places: ReadonlyMap<string, StepPlace>, id: string) {

@@ -1,47 +1,10 @@
-import {
-  isReadByName,
-  ruleKind,
-  rungKind,
-  startKind,
-  stepKind,
-  type FormulaWalk,
-  type Kinds,
-  type Spot,
-} from "../kinds";
-import {
-  ANY,
-  context,
-  DATETIME,
-  listOf,
-  mapTemplate,
-  nameMistake,
-  PERSON,
-  TEXT,
-  YESNO,
-  type Scope,
-  type Type,
-} from "../expression";
-import {
-  columnScope,
-  fieldType,
-  findField,
-  flatFields,
-  formScope,
-  mapFieldFormulas,
-  recordScope,
-  recordType,
-  REQUEST_SCOPE,
-  type Field,
-  type Registers,
-} from "../form";
+import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
+import { ANY, mapTemplate, YESNO, type Scope, type Type } from "../expression";
+import { fieldType, flatFields, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
+import { RouteScopes } from "./routeScopes";
+import type { FormulaOwner, Surrounding } from "./surrounding";
 import { withLists } from "./tree";
-
-/** What a formula belongs to. `id` is that of the step, field or start; empty for the process. */
-export interface FormulaOwner {
-  kind: "step" | "field" | "start" | "process";
-  id: string;
-}
 
 /** One formula of a definition: where it stands, what it must come to, and which names it may read. */
 export interface FormulaPlace {
@@ -53,7 +16,7 @@ export interface FormulaPlace {
   formula: string;
   type: Type;
   scope: Scope;
-  /** Which thing a name means here: `field f3` (also a column), `step s2`, `given Requester`; null for none. */
+  /** Which thing a name means here, as `ScopeHere` says; null for none. */
   declared(name: string): string | null;
   /** The same for all places that read the same names. */
   signature: string;
@@ -73,120 +36,6 @@ export interface TemplatePlace {
   says: string;
   template: string;
 }
-export interface Surrounding {
-  registers: Registers;
-  kinds: Kinds;
-}
-
-const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
-/** What a step came to, and what each of those asked has said. */
-const OUTCOME: Type = context({ ...ANSWER, answers: listOf(context(ANSWER)) });
-
-/** Steps that formulas may read by name, what they decided or what they found; of two of one name the first. */
-function namedSteps(definition: ProcessDefinition, kinds: Kinds): Map<string, Step> {
-  const out = new Map<string, Step>();
-  const visit = (steps: readonly Step[]) => {
-    for (const s of steps) {
-      if (isReadByName(kinds, s) && nameMistake(s.name) === null && !out.has(s.name)) out.set(s.name, s);
-      withLists(s, kinds, (_, l) => (visit(l), l));
-    }
-  };
-  visit(definition.route);
-  return out;
-}
-
-/** The names a route formula may read: fields, Requester, Request, and what each step came to that has something. */
-export function routeScope(definition: ProcessDefinition, around: Surrounding): Scope {
-  const record = (register: string) => recordType(register, around);
-  const steps = Object.fromEntries(
-    [...namedSteps(definition, around.kinds)].map(([name, s]) => [
-      name,
-      stepKind(around.kinds, s).gives?.(s, record) ?? OUTCOME,
-    ]),
-  );
-  return { ...steps, ...REQUEST_SCOPE, ...formScope(definition.fields, around) };
-}
-
-interface ScopeHere {
-  scope: Scope;
-  signature: string;
-  declared(name: string): string | null;
-}
-
-/** Scopes by what they read; one object each, because what is set up for a set of names is kept per object. */
-class Scopes {
-  private readonly made = new Map<string, ScopeHere>();
-  private readonly outer: Scope;
-  private readonly form: Scope;
-  private readonly steps: ReadonlyMap<string, Step>;
-  private readonly fields: ReadonlyMap<string, string>;
-  constructor(
-    private readonly d: ProcessDefinition,
-    private readonly around: Surrounding,
-  ) {
-    this.outer = routeScope(d, around);
-    this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
-    this.steps = namedSteps(d, around.kinds);
-    this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
-  }
-
-  private keep(key: string, declared: ScopeHere["declared"], make: () => Scope): ScopeHere {
-    let entry = this.made.get(key);
-    if (!entry) {
-      const scope = make();
-      this.made.set(key, (entry = { scope, declared, signature: `${key}|${JSON.stringify(scope)}` }));
-    }
-    return entry;
-  }
-
-  private columns(lines: string): Scope {
-    const f = findField(this.d.fields, lines)?.field;
-    return f ? columnScope(f, this.around) : {};
-  }
-
-  private declared(ofForm: boolean, lines: string | null): ScopeHere["declared"] {
-    const columns = new Map(
-      flatFields((lines && findField(this.d.fields, lines)?.field.fields) || []).map((c) => [c.name, c.id]),
-    );
-    return (name) => {
-      const field = columns.get(name) ?? this.fields.get(name);
-      if (field !== undefined) return `field ${field}`;
-      if (Object.hasOwn(REQUEST_SCOPE, name)) return `given ${name}`;
-      const step = ofForm ? undefined : this.steps.get(name);
-      return step === undefined ? null : `step ${step.id}`;
-    };
-  }
-
-  of(owner: FormulaOwner["kind"], reads: Spot["reads"]): ScopeHere {
-    const ofForm = owner === "field";
-    const base = ofForm ? this.form : this.outer;
-    const kind = ofForm ? "form" : "route";
-    if (reads === undefined || reads === "route")
-      return this.keep(kind, this.declared(ofForm, null), () => base);
-    if ("rowsOf" in reads)
-      return this.keep(`${kind} ${reads.rowsOf}`, this.declared(ofForm, reads.rowsOf), () => ({
-        ...base,
-        ...this.columns(reads.rowsOf),
-      }));
-    if ("columnsOf" in reads) {
-      const outer = this.declared(ofForm, null);
-      const shape = this.around.registers[reads.columnsOf];
-      const columns = shape ? recordScope(shape, this.around) : {};
-      return this.keep(
-        `${kind} columns ${reads.columnsOf}`,
-        (name) => (Object.hasOwn(columns, name) ? null : outer(name)),
-        () => ({ ...base, ...columns }),
-      );
-    }
-    const shape = this.around.registers[reads.recordOf];
-    return this.keep(
-      `record ${reads.recordOf}`,
-      () => null,
-      () => (shape ? recordScope(shape, this.around) : {}),
-    );
-  }
-}
-
 export interface FormulaChange {
   formula(p: FormulaPlace): string;
   template?(p: TemplatePlace): void;
@@ -202,7 +51,7 @@ export function mapFormulas(
   change: FormulaChange,
 ): ProcessDefinition {
   const { kinds, registers } = around;
-  const scopes = new Scopes(d, around);
+  const scopes = new RouteScopes(d, around);
   const fields = new Map(flatFields(d.fields).map((f) => [f.id, f]));
   const typeOf = (w: Spot["wants"]): Type => {
     if ("t" in w) return w;
@@ -214,7 +63,7 @@ export function mapFormulas(
     return column ? fieldType(column, around) : ANY;
   };
   const placed = (owner: FormulaOwner, spot: Spot, formula: string, inText = false): string => {
-    const { scope, signature, declared } = scopes.of(owner.kind, spot.reads);
+    const { scope, signature, declared } = scopes.of(owner, spot.reads);
     const rowsOf = columnsFirst(spot.reads);
     const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
     const { place, says } = spot;

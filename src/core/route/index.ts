@@ -17,11 +17,8 @@ export { accessAt, readOnly, widest } from "./access";
 export {
   formulaPlaces,
   mapFormulas,
-  routeScope,
   templatePlaces,
-  type FormulaOwner,
   type FormulaPlace,
-  type Surrounding,
   type TemplatePlace,
 } from "./formulaPlaces";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
@@ -36,3 +33,5 @@ export {
 } from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, nextVersion, type Difference } from "./difference";
+export { RouteScopes } from "./routeScopes";
+export type { FormulaOwner, Surrounding } from "./surrounding";

@@ -1,6 +1,7 @@
 import { otherMeaning } from "../expression";
 import type { ProcessDefinition } from "./definition";
-import { formulaPlaces, spaced, type FormulaPlace, type Surrounding } from "./formulaPlaces";
+import { formulaPlaces, spaced, type FormulaPlace } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { refuse } from "./refuse";
 
 const keyOf = (p: FormulaPlace) => `${p.owner.kind} ${p.owner.id}|${p.place}|${p.formula}`;

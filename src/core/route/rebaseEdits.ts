@@ -5,7 +5,7 @@ import { carry, must, numbered, renamesIn } from "./carryEdits";
 import type { ProcessDefinition, Sample } from "./definition";
 import type { Edit, EditRefusal } from "./edit";
 import { meet, touchesOf, type Touch } from "./editTouches";
-import type { Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { heldBy, placesOf } from "./tree";
 
 /** Something two people changed, each without knowing of the other. */

@@ -2,7 +2,7 @@ import { nameMistake } from "../expression";
 import { findField, flatFields, isGroup, REQUEST_SCOPE, type Field } from "../form";
 import type { ProcessDefinition } from "./definition";
 import { locateField, mapField } from "./fieldTree";
-import type { Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { refuse } from "./refuse";
 import { renameInFormulas } from "./renameInFormulas";
 
@@ -36,10 +36,7 @@ export function renameField(
   // Pages and sections have no values to read.
   if (isGroup(field)) return renamed;
   const lines = findField(d.fields, id)!.parents.find((p) => p.kind === "lines");
-  return renameInFormulas(d, renamed, around, {
-    id: `field ${id}`,
-    column: lines?.id ?? null,
-    from: field.name,
-    to: name,
-  });
+  return renameInFormulas(d, renamed, around, [
+    { id: `field ${id}`, column: lines?.id ?? null, from: field.name, to: name },
+  ]);
 }

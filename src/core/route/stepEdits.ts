@@ -1,8 +1,9 @@
-import { stepKind, type AnyLists, type ListHolder } from "../kinds";
+import type { Renaming } from "../expression";
+import { ANY_TYPES, stepKind, type AnyLists, type ListHolder } from "../kinds";
 import type { Limit, Rung } from "./asking";
 import type { ProcessDefinition, Step } from "./definition";
 import type { Edit, HeldList, ListRef, Patch } from "./edit";
-import type { Surrounding } from "./formulaPlaces";
+import type { Surrounding } from "./surrounding";
 import { textsOf } from "./fieldEdits";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
 import { refuse, settles } from "./refuse";
@@ -122,21 +123,43 @@ export function setStep(d: ProcessDefinition, e: EditOf<"step.set">, around: Sur
   refuseFixed(e.id, e.patch, ["id", "kind", stepKind(kinds, at.step).lists?.in]);
   const [changed, before] = patched(at.step, e.patch);
   const back = { op: "step.set" as const, id: e.id, patch: before };
-  if (changed.name === at.step.name) return [replaceStep(d, at, changed, kinds), back];
+  if (renamings(at.step, changed, kinds).length === 0) return [replaceStep(d, at, changed, kinds), back];
   const next = named(d, e, around);
   // A formula that read the new name before anything had it is caught by the rename, and would not go back.
   return [next, settles(() => named(next, back, around), d) ? back : textsOf(d)];
 }
 
-/** The name first, with all formulas as they are; then the rest, which may bring formulas of its own. */
+/** What a step calls otherwise than it did: itself, and things in its rounds. */
+function renamings(was: Step, is: Step, kinds: Kinds): Renaming[] {
+  const { rounds } = stepKind(kinds, was);
+  const names = (s: Step) => rounds?.names(s, ANY_TYPES) ?? [];
+  const before = names(was);
+  const out = names(is).flatMap(({ role, name }) => {
+    const from = before.find((n) => n.role === role)?.name;
+    return from === undefined || from === name
+      ? []
+      : [{ id: `round ${was.id} ${role}`, column: null, from, to: name }];
+  });
+  if (was.name !== is.name) out.push({ id: `step ${was.id}`, column: null, from: was.name, to: is.name });
+  return out;
+}
+
+/**
+ * The name first, and what it calls things in its rounds, with all formulas as they are; then the rest, which may bring
+ * formulas of its own.
+ */
 function named(d: ProcessDefinition, e: EditOf<"step.set">, around: Surrounding): ProcessDefinition {
   const { kinds } = around;
   const at = locate(d, e.id, kinds);
-  const [{ name }] = patched(at.step, e.patch);
-  const renamed = replaceStep(d, at, { ...at.step, name }, kinds);
-  const what = { id: `step ${e.id}`, column: null, from: at.step.name, to: name };
-  const asks = stepKind(kinds, at.step).asks !== undefined;
-  const next = asks ? renameInFormulas(d, renamed, around, what) : renamed;
+  const [changed] = patched(at.step, e.patch);
+  const { rounds } = stepKind(kinds, at.step);
+  const called = { ...(rounds?.called(at.step, changed) ?? at.step), name: changed.name } as Step;
+  const next = renameInFormulas(
+    d,
+    replaceStep(d, at, called, kinds),
+    around,
+    renamings(at.step, changed, kinds),
+  );
   const there = locate(next, e.id, kinds);
   return replaceStep(next, there, patched(there.step, e.patch)[0], kinds);
 }
@@ -173,6 +196,8 @@ export function addList(d: ProcessDefinition, e: EditOf<"list.add">, kinds: Kind
 export function takeList(d: ProcessDefinition, e: EditOf<"list.remove">, kinds: Kinds): Applied {
   const { at, lists, held } = holderAt(d, e.step, kinds);
   const { one, after } = heldAt(held, e.step, e.list);
+  const { least = 0 } = lists;
+  if (held.length <= least) refuse({ code: "least-lists", data: { one: lists.one, least } });
   const { entries, access } = accessWithout(d, new Set(placesOf({ route: one.steps }, kinds).keys()));
   const next = withHeld(
     at.step,

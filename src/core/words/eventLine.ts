@@ -1,6 +1,7 @@
 import { taskOf, type Candidate, type RequestEvent, type Task } from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
+import { RoundsTold } from "./roundsTold";
 import { stuckSentence } from "./sentences";
 
 export type { TrailNames } from "../kinds";
@@ -16,6 +17,8 @@ export interface TrailLine {
   tone: "plain" | "agree" | "refuse" | "stuck" | "quiet";
   /** The task it is about. */
   task: string | null;
+  /** The round in which it happened, in words; empty outside of all rounds. */
+  round: string;
 }
 
 const several = (n: number, one: string, more: string): string => (n === 1 ? one : more);
@@ -31,6 +34,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     why: [],
     tone: "plain",
     task: taskOf(e),
+    round: "",
     ...more,
   });
   /** What a kind of step says of itself. */
@@ -51,6 +55,10 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         why: e.why,
         tone: "quiet",
       });
+    case "fell asleep":
+      return line(`${names.step(e.sleep.step)}: waits until ${names.time(e.sleep.until)}`);
+    case "woke":
+      return line(`${names.step(e.step)}: goes on`, { tone: "quiet" });
     case "task opened":
       return line(openedWords(e.task, names));
     case "decider added":
@@ -137,7 +145,22 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line("withdrew the request", { note: e.note, tone: "refuse" });
     case "request cancelled":
       return line("cancelled the request", { note: e.note, tone: "refuse" });
+    case "round left out":
+      return line(`${names.step(e.step)}: number ${e.index + 1} is left out, for it was taken away`, {
+        tone: "quiet",
+      });
+    case "run closing":
+      return line(`${names.step(e.step)}: enough is known, no more are gone through`, { tone: "quiet" });
+    case "token called off":
+      // What people had of it is told by their tasks.
+      return e.scope === e.token ? line("called off", { tone: "quiet" }) : null;
     // Bookkeeping, told by what stands beside it.
+    case "run opened":
+    case "round opened":
+    case "round ended":
+    case "run parked":
+    case "run went on":
+    case "run ended":
     case "records kept":
     case "token placed":
     case "token moved":
@@ -165,12 +188,14 @@ function openedWords(t: Task, names: TrailNames): string {
 }
 
 const WHY_CLOSED: Record<
-  Extract<RequestEvent, { type: "task closed" }>["reason"] & ("decided" | "ended" | "returned"),
+  Exclude<Extract<RequestEvent, { type: "task closed" }>["reason"], "left" | "merged">,
   string
 > = {
   decided: "for the step is decided",
   ended: "for the request ended",
   returned: "for it went back for changes",
+  enough: "for enough is known",
+  gone: "for what it was about was taken away",
 };
 
 function calledOff(task: string, names: TrailNames): string {
@@ -210,13 +235,16 @@ function unstuckLine(
 export function trailLines(events: readonly RequestEvent[], names: TrailNames, kinds: Kinds): TrailLine[] {
   const out: TrailLine[] = [];
   let again: string | null = null;
+  const rounds = new RoundsTold();
   for (const [i, e] of events.entries()) {
+    rounds.note(e);
     if (e.type === "got unstuck" && e.how === "retried" && stillStuck(events, i)) {
       again = e.by;
       continue;
     }
-    const line = trailLine(e, names, kinds);
-    if (!line) continue;
+    const said = trailLine(e, names, kinds);
+    if (!said) continue;
+    const line = { ...said, round: rounds.words(e.scope) };
     if (e.type === "got stuck" && again !== null) {
       out.push({ ...line, by: again, text: `tried again; nothing went on: ${line.text}` });
       again = null;

@@ -56,9 +56,11 @@ const CALLED_OFF: Record<NewsFacts["called off"]["why"], string> = {
   decided: "it is decided",
   ended: "the request has ended",
   returned: "it went back for changes",
+  enough: "enough is known without it",
+  gone: "what it was about was taken away",
   merged: "you have another task at the same step, and one answer counts",
   ladder: "it was answered on your behalf, as its ladder says",
 };
 
 export const newsLine = <K extends NewsKind>(kind: K, facts: NewsFacts[K], names: NewsNames): string =>
-  LINES[kind](facts, names);
+  LINES[kind]("about" in facts ? { ...facts, step: `${facts.step} (${facts.about})` } : facts, names);

@@ -20,29 +20,44 @@ export function nextInWords(route: Route, stepId: string): { answer: string; the
     const next = asks!.answered(step, a.id);
     const held =
       next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;
-    return { answer: a.label, then: `then ${words(route, held ?? following(places, step.id), DEEPEST)}` };
+    const first = held ?? following(places, step.id);
+    return { answer: a.label, then: `then ${words(route, first, DEEPEST, inRounds(route, stepId))}` };
   });
 }
 
+/** Whether what a step stands in last, of all that goes on by itself, are rounds. */
+function inRounds({ places, kinds }: Route, step: string): boolean {
+  const around = places.get(step)?.owners.findLast((o) => o.sideBySide)?.step;
+  return around !== undefined && stepKind(kinds, around).rounds !== undefined;
+}
+
 /** What a request comes to next, for somebody who waits for it: steps nobody waits at are passed over. */
-function words(route: Route, first: At, deep: number): string {
+function words(route: Route, first: At, deep: number, rounds: boolean): string {
   const { places, kinds } = route;
   let s = first;
   for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
     s = following(places, s.id);
-  if (s === "branch end") return "the other branches are waited for";
+  if (s === "branch end") return `the other ${rounds ? "rounds" : "branches"} are waited for`;
   if (s === null) return "it is done";
   const exit = stepKind(kinds, s).exit(s);
   if (exit)
     return "ends" in exit
       ? `it ends as “${exit.ends}”`
       : `${places.get(exit.to)?.step.name ?? "elsewhere"} again`;
-  const { lists, asks } = stepKind(kinds, s);
+  const { lists, asks, rounds: goesRound, mayGo } = stepKind(kinds, s);
+  if (mayGo && deep > 0) {
+    const to = mayGo(s).map((id) => `${places.get(id)?.step.name ?? "elsewhere"} again`);
+    return joined([words(route, following(places, s.id), deep - 1, rounds), ...to], "or");
+  }
   if (!lists || asks || deep === 0) return s.name;
+  if (goesRound) {
+    const inside = listsOf(s, kinds)[0]?.steps[0];
+    return inside ? `${words(route, inside, deep - 1, true)}, once per ${goesRound.one(s)}` : s.name;
+  }
   const at = s;
   const names = new Map(heldBy(at, lists).map((h) => [h.id, lists.name(h)]));
   const all = listsOf(at, kinds).map((l) => ({
-    then: words(route, l.steps[0] ?? following(places, at.id), deep - 1),
+    then: words(route, l.steps[0] ?? following(places, at.id), deep - 1, rounds),
     name: names.get(l.id) ?? l.id,
   }));
   const shown = all.slice(0, MOST_WAYS);

@@ -1,6 +1,7 @@
 import type { CompiledRelease, RequestEvent, RequestState } from "../engine";
 import { stepKind } from "../kinds";
 import { START, type Step } from "../route";
+import { RoundsTold } from "./roundsTold";
 
 /** One stop of a request: steps it has been at, in the order of arriving, then where it is. */
 export interface PathStop {
@@ -13,40 +14,57 @@ export interface PathStop {
   at: number;
   /** What came of it: the answer, the way taken, the result. */
   outcome: string;
+  /** Until when it sleeps there. */
+  until?: number;
   /** What each of those asked has said, in the order they did; empty where one answer says it all. */
   said: { by: string | null; answer: string }[];
+  /** Of a step that goes through something again and again. */
+  rounds?: PathRounds;
+}
+export interface PathRounds {
+  of: number;
+  /** Come to their end, and called off. */
+  ended: number;
+  off: number;
+  each: PathRound[];
+}
+export interface PathRound {
+  scope: string;
+  /** "Object 3 of 7: Rope makers" */
+  words: string;
+  state: PathStop["state"];
+  stops: PathStop[];
 }
 type Route = Pick<CompiledRelease, "places" | "kinds">;
 
-/** The path so far, one stop per arrival. */
+/** The path so far, one stop per arrival; what happened in rounds stands at the step that goes through them. */
 export function pathOf(
   { places, kinds }: Route,
   state: RequestState,
   events: readonly RequestEvent[],
 ): PathStop[] {
-  const stops: PathStop[] = [];
-  const arrive = (step: string, at: number, outcome = "") => {
-    const p = places.get(step);
-    if (p)
-      stops.push({
-        step,
-        number: p.number,
-        name: p.step.name,
-        kind: p.step.kind,
-        state: "done",
-        at,
-        outcome,
-        said: [],
-      });
-  };
-  const settle = (step: string, outcome: string) => {
-    const last = stops.findLast((s) => s.step === step);
-    if (last) last.outcome = outcome;
-  };
+  const root: PathStop[] = [];
+  const told = new RoundsTold();
+  const rounds = new Map<string, PathRound>();
+  const runs = new Map<string, PathRounds>();
   for (const e of events) {
+    told.note(e);
+    const stops = (e.scope === undefined ? undefined : rounds.get(e.scope)?.stops) ?? root;
+    const arrive = (step: string, at: number, outcome = "") => {
+      const p = places.get(step);
+      if (!p) return;
+      const { number } = p;
+      const { name, kind } = p.step;
+      stops.push({ step, number, name, kind, state: "done", at, outcome, said: [] });
+    };
+    const lastAt = (step: string) => stops.findLast((s) => s.step === step);
+    const settle = (step: string, outcome: string) => {
+      const last = lastAt(step);
+      if (last) last.outcome = outcome;
+    };
     switch (e.type) {
       case "request started":
-        stops.push({
+        root.push({
           step: START,
           number: "1",
           name: "Request made",
@@ -61,10 +79,15 @@ export function pathOf(
         if (e.visit.purpose === "changes") settle(e.visit.step, "sent back for changes");
         else arrive(e.visit.step, e.at);
         break;
+      case "fell asleep": {
+        arrive(e.sleep.step, e.at);
+        const stop = lastAt(e.sleep.step);
+        if (stop) stop.until = e.sleep.until;
+        break;
+      }
       case "answer given": {
         const task = state.tasks[e.task];
-        if (task && task.purpose !== "changes")
-          stops.findLast((s) => s.step === task.step)?.said.push({ by: e.by, answer: e.label });
+        if (task && task.purpose !== "changes") lastAt(task.step)?.said.push({ by: e.by, answer: e.label });
         break;
       }
       case "step decided":
@@ -83,12 +106,13 @@ export function pathOf(
         if (stops.at(-1)?.step !== e.step) arrive(e.step, e.at);
         break;
       case "got stuck":
-        if (!stops.some((s) => s.step === e.step)) arrive(e.step, e.at);
+        // A round that cannot be ended is stuck at the step around it, which has its stop there.
+        if (!stops.some((s) => s.step === e.step) && !told.isRoundOf(e.token, e.step)) arrive(e.step, e.at);
         break;
       case "task closed": {
         const task = state.tasks[e.task];
-        const last = task && stops.findLast((s) => s.step === task.step);
-        if (e.reason === "ended" && last?.outcome === "")
+        const last = task && lastAt(task.step);
+        if ((e.reason === "ended" || e.reason === "enough" || e.reason === "gone") && last?.outcome === "")
           Object.assign(last, { outcome: "called off", state: "off" });
         break;
       }
@@ -99,12 +123,55 @@ export function pathOf(
       case "request finished":
         arrive(e.step, e.at, e.result);
         break;
+      case "run opened": {
+        const { id, step, items } = e.run;
+        if (lastAt(step) === undefined) arrive(step, e.at);
+        const run = { of: typeof items === "number" ? items : items.length, ended: 0, off: 0, each: [] };
+        runs.set(id, run);
+        const stop = lastAt(step);
+        if (stop) stop.rounds = run;
+        break;
+      }
+      case "round opened": {
+        const round: PathRound = {
+          scope: e.token,
+          words: told.ownWords(e.token),
+          state: "here",
+          stops: [],
+        };
+        rounds.set(e.token, round);
+        runs.get(e.run)?.each.push(round);
+        break;
+      }
+      case "round ended": {
+        const [run, round] = [runs.get(e.run), rounds.get(e.token)];
+        if (run) run.ended++;
+        if (round) round.state = "done";
+        break;
+      }
+      case "round left out": {
+        const run = runs.get(e.run);
+        if (run) run.off++;
+        break;
+      }
+      case "token called off": {
+        const round = rounds.get(e.token);
+        const run = round && [...runs.values()].find((r) => r.each.includes(round));
+        if (round) round.state = "off";
+        if (run) run.off++;
+        break;
+      }
       // What happens at a stop, and between stops.
+      case "woke":
       case "records kept":
       case "data changed":
       case "token placed":
       case "token moved":
       case "branch ended":
+      case "run closing":
+      case "run parked":
+      case "run went on":
+      case "run ended":
       case "task opened":
       case "task taken":
       case "task put back":
@@ -127,21 +194,44 @@ export function pathOf(
         break;
     }
   }
-  return marked(stops, state);
+  return marked(root, state, null);
 }
 
 /** The stops with those marked where somebody or something is waited for, or that are stuck. */
-function marked(stops: readonly PathStop[], state: RequestState): PathStop[] {
-  const here = new Set([...Object.values(state.visits), ...Object.values(state.pending)].map((x) => x.step));
-  const stuck = new Set(state.stuck.map((s) => s.step));
+function marked(stops: readonly PathStop[], state: RequestState, scope: string | null): PathStop[] {
+  const own = (x: { scope?: string | null }) => (x.scope ?? null) === scope;
+  const at = (x: { token: string; step: string }) => ({ step: x.step, scope: state.tokens[x.token]?.scope });
+  const here = new Set(
+    [
+      ...Object.values(state.visits),
+      ...Object.values(state.runs),
+      ...Object.values(state.sleeps),
+      ...Object.values(state.pending).map(at),
+    ].flatMap((x) => (own(x) ? [x.step] : [])),
+  );
+  const stuck = new Set(state.stuck.map(at).flatMap((x) => (own(x) ? [x.step] : [])));
   const last = new Map(stops.map((s, i) => [s.step, i]));
   // Telling somebody again and again is one stop.
   const kept = stops.filter((s, i) => s.kind !== "tell" || last.get(s.step) === i);
   return kept.map((stop) => {
+    const rounds = stop.rounds && { ...stop.rounds, each: stop.rounds.each.map((r) => roundNow(r, state)) };
     const open = here.has(stop.step) && stops[last.get(stop.step)!] === stop;
-    const s = stop.said.length > 1 || open ? stop : { ...stop, said: [] };
+    const s = {
+      ...stop,
+      ...(rounds ? { rounds } : {}),
+      ...(stop.said.length > 1 || open ? {} : { said: [] }),
+    };
     if (stops[last.get(s.step)!] !== stop) return s;
     if (stuck.has(s.step)) return { ...s, state: "stuck" };
     return here.has(s.step) ? { ...s, state: "here" } : s;
   });
+}
+
+/** One that was under way when the request ended went no further. */
+function roundNow(r: PathRound, state: RequestState): PathRound {
+  const stops = marked(r.stops, state, r.scope);
+  if (r.state !== "here") return { ...r, stops };
+  if (state.endedAt !== null) return { ...r, stops, state: "off" };
+  const isStuck = state.stuck.some((x) => state.tokens[x.token]?.scope === r.scope);
+  return { ...r, stops, state: isStuck ? "stuck" : "here" };
 }

@@ -159,6 +159,8 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `Nothing can stand inside "${r.data.name}": only pages, sections and line items hold others.`;
     case "duplicate-id":
       return `There is already something with the id "${r.data.id}".`;
+    case "least-lists":
+      return `This step needs its ${r.data.one}; take the whole step away instead.`;
     case "into-itself":
       return `A row cannot be moved into itself.`;
     case "other-key":

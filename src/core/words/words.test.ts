@@ -254,6 +254,7 @@ describe("every expected failure has a sentence that names what it is about", ()
     { code: "unknown-sample", data: { id: "x" } },
     { code: "duplicate-id", data: { id: "x" } },
     { code: "into-itself", data: { id: "x" } },
+    { code: "least-lists", data: { one: "round", least: 1 } },
     { code: "bad-name", data: { name: "a-b", why: "A name may not." } },
     { code: "name-taken", data: { name: "Total" } },
   ];

@@ -10,6 +10,8 @@ export interface TaskListRow {
   requester_id: string;
   task_id: string;
   step_name: string;
+  /** The round it is of, in words; empty for none. */
+  about: string;
   purpose: Task["purpose"];
   status: string;
   holder_id: string | null;
@@ -36,6 +38,7 @@ export async function deskOf(
           r.requester_id,
           t.id as task_id,
           t.step_name,
+          t.about,
           t.purpose,
           t.status,
           t.holder_id,
@@ -60,14 +63,15 @@ export async function deskOf(
             select *
             from task_candidate
             where person_id = $1 and open
-            order by due_at nulls last, opened_at, request_id
+            order by due_at nulls last, opened_at, request_id, length(task_id), task_id
             limit $2
           ) c
           join task t on t.request_id = c.request_id
           and t.id = c.task_id
           join request r on r.id = c.request_id
           join process_release l on l.id = r.release_id
-        order by c.due_at nulls last, c.opened_at, c.request_id
+        -- Rounds of one request in the order in which they were opened.
+        order by c.due_at nulls last, c.opened_at, c.request_id, length(c.task_id), c.task_id
       `,
     values: [person, limit],
   });

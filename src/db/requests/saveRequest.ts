@@ -69,6 +69,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
     due_at: at(t.due),
     ended_at: at(t.endedAt ?? null),
     answer: t.answer ?? null,
+    about: t.about ?? "",
   }));
   const candidates = c.changes.tasks.flatMap((t) =>
     t.candidates.map((p) => ({
@@ -192,7 +193,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               opened_at,
               due_at,
               ended_at,
-              answer
+              answer,
+              about
             )
           select r.id, t.*
           from
@@ -208,7 +210,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               opened_at timestamptz,
               due_at timestamptz,
               ended_at timestamptz,
-              answer text
+              answer text,
+              about text
             )
           on conflict (request_id, id) do update
           set

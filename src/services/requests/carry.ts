@@ -17,12 +17,12 @@ import type { KeptKind } from "@/steps/shapes";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
-import { engineFacts, factsReader, recordsKept } from "./facts";
+import { engineFacts, factsReader, recordsKept, recordsRead } from "./facts";
 
 /** Seconds all formulas of one decision may take together. */
 const MOST_SECONDS = 2;
 
-/** Inside effects one command may cause before it counts as running away. */
+/** Inside effects one token may cause in one command before it counts as running away. */
 const MAX_EFFECTS = 300;
 
 export interface Carried {
@@ -34,6 +34,8 @@ export interface Carried {
   told: Told[];
   /** What workers have to do. */
   outside: Effect[];
+  /** Rounds are to be gone on with: it opened as many as one command may. */
+  goesOn: boolean;
   title: string;
 }
 export interface Told extends KeptNotice {
@@ -46,6 +48,8 @@ export interface CarryOn {
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
+  /** There are no workers to go on with rounds: all are opened at once. */
+  alone?: boolean;
 }
 
 /** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
@@ -75,11 +79,12 @@ async function run(
   let current = state;
   /** Records written on the way, which a step may keep in a field of the form. */
   const written: RecordRef[] = [];
-  /** Names of the steps that had something done, in order. */
-  const steps: string[] = [];
+  /** By token, the names of the steps that had something done, in order. */
+  const asked = new Map<string, string[]>();
+  let moved = on.alone ? -Infinity : 0;
   const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
   /** Only the thinking is timed, not the waiting for the database. */
-  const thought = async (q: { state: RequestState; command?: Command; facts: FactsData }) => {
+  const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
     const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS });
     if (t === "too heavy") throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
     return t;
@@ -88,18 +93,20 @@ async function run(
   let title: string | null = null;
   while (queue.length > 0) {
     const command = queue.shift()!;
-    if (steps.length > MAX_EFFECTS) {
+    const round = [...asked.values()].find((steps) => steps.length > MAX_EFFECTS);
+    if (round) {
       // Nothing of what was written in circles is kept; the request stands stuck where it began.
       await db.query("rollback to savepoint carried");
-      return run(on, state, first, mayWrite, [...new Set(steps)].join(" → "));
+      return run(on, state, first, mayWrite, [...new Set(round)].join(" → "));
     }
-    const beside = [...written, ...recordsKept(release, current)];
+    const beside = [...written, ...recordsRead(release, current, command)];
     const data = await read.load(beside, current.data, "data" in command ? command.data : {});
-    const t = await thought({ state: current, command, facts: data });
+    const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
     title = t.title;
+    moved = decision.moved;
     current = decision.state;
     events.push(...decision.events);
     for (const e of decision.effects) {
@@ -113,7 +120,8 @@ async function run(
         continue;
       }
       // A branch that ended the request meanwhile takes what it waited for with it.
-      if (!current.pending[e.id]) continue;
+      const waits = current.pending[e.id];
+      if (!waits) continue;
       if (!mayWrite) return null;
       const stepName = release.places.get(e.step)?.step.name ?? e.step;
       if (circle !== null) {
@@ -121,7 +129,8 @@ async function run(
         queue.push({ type: "effect failed", effect: e.id, reason });
         continue;
       }
-      if (steps.push(stepName) === 1) await db.query("savepoint carried");
+      if (asked.size === 0) await db.query("savepoint carried");
+      asked.set(waits.token, [...(asked.get(waits.token) ?? []), stepName]);
       const done = await executor.carryOut(e, {
         db,
         at: now,
@@ -133,7 +142,8 @@ async function run(
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
         turn: async () => {
-          const kept = await read.load([...written, ...recordsKept(release, current)], current.data);
+          const reads = recordsRead(release, current, { type: "effect", effect: e.id });
+          const kept = await read.load([...written, ...reads], current.data);
           return new Turn(release, current, engineFacts(d, kept, now), by);
         },
       });
@@ -151,6 +161,7 @@ async function run(
     const named = await thought({
       state: current,
       facts: await read.load(recordsKept(release, current), current.data),
+      moved,
     });
     title = named.title;
   }
@@ -160,6 +171,7 @@ async function run(
     changes: projections(state, current),
     told,
     outside,
+    goesOn: events.some((e) => e.type === "run parked" && current.runs[e.run]?.parked),
     title: title!,
   };
 }

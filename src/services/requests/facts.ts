@@ -1,9 +1,14 @@
 import {
   DEFAULT_CALENDAR,
   engineFacts as factsOf,
+  recordsIn,
+  itemsRead,
+  scopesTouched,
   type CompiledRelease,
   type EngineFacts,
   type RequestState,
+  type ScopeValues,
+  type Touching,
 } from "@/core/engine";
 import type { TypedField } from "@/core/kinds";
 import {
@@ -24,10 +29,23 @@ import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 const LINK_DEPTH = 2;
 
 /** The records that steps have found, as far as any formula reads them: there may be thousands. */
-export const recordsKept = (release: CompiledRelease, s: Pick<RequestState, "kept">): RecordRef[] =>
-  Object.entries(s.kept).flatMap(([step, { register, ids }]) =>
-    release.stepsRead.has(step) ? ids.map((id) => ({ register, id })) : [],
-  );
+export const recordsKept = (release: CompiledRelease, s: ScopeValues): RecordRef[] =>
+  Object.entries(s.kept).flatMap(([step, kept]) => {
+    if (!release.stepsRead.has(step)) return [];
+    return "value" in kept ? recordsIn(kept.value) : kept.ids.map((id) => ({ register: kept.register, id }));
+  });
+
+/** The same with those that the rounds a command may come to go over. */
+export function recordsRead(release: CompiledRelease, s: RequestState, c: Touching): RecordRef[] {
+  const own = recordsKept(release, s);
+  if (Object.keys(s.runs).length === 0) return own;
+  const touched = scopesTouched(s, c);
+  return [
+    ...own,
+    ...touched.scopes.flatMap((x) => recordsKept(release, x)),
+    ...itemsRead(s, touched).flatMap(recordsIn),
+  ];
+}
 
 interface FormOf {
   fields: readonly Field[];

@@ -16,6 +16,8 @@ export interface FormPage extends ReaderForm {
   /** Who the formulas' Requester is. */
   requester: string;
   number: string;
+  /** Lines the task at hand is about, as "objects/3": by field and row. */
+  about?: string[];
 }
 
 /** The form of a release over some data, as the person with this access may have it. */

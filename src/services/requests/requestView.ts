@@ -1,4 +1,4 @@
-import { Turn, waysOn, type RequestState, type Task } from "@/core/engine";
+import { roundText, Turn, waysOn, type RequestState, type Task } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { Step } from "@/core/route";
 import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
@@ -21,6 +21,9 @@ const waysOf = (step: Step | undefined): Way[] =>
 export interface WaitingFor {
   task: string;
   step: string;
+  /** The round it is of, by its token and in words; none outside of all rounds. */
+  scope: string | null;
+  about: string;
   people: { name: string; coversFor: string | null }[];
   due: number | null;
   openedAt: number;
@@ -46,7 +49,9 @@ export interface RequestView {
   path: PathStop[];
   waiting: WaitingFor[];
   /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
-  stuck: { token: string; step: string; sentence: string; asks: boolean; ways: Way[] }[];
+  stuck: { token: string; step: string; round: string; sentence: string; asks: boolean; ways: Way[] }[];
+  /** What sleeps until a moment. */
+  asleep: { token: string; step: string; round: string; until: number }[];
   mayWithdraw: boolean;
   mayWatch: boolean;
   /** A task of this person's own, to go and answer. */
@@ -115,12 +120,11 @@ export async function viewOf(
     endedAt: row.ended_at,
     trail: trail.lines,
     earlier: { lines: trail.earlier, stops: Math.max(0, stops.length - most) },
-    path: stops.slice(-most).map((s) => ({
-      ...s,
-      said: s.said.map((x) => ({ ...x, by: x.by && name(x.by) })),
-    })),
+    path: stops.slice(-most).map((s) => shownStop(s, name)),
     waiting: open.map((t) => ({
       task: t.id,
+      scope: t.scope ?? null,
+      about: t.about ?? "",
       step: t.purpose === "changes" ? `${stepName(t.step)}: changes` : stepName(t.step),
       people: t.candidates
         .filter((x) => t.holder === null || x.person === t.holder)
@@ -139,11 +143,18 @@ export async function viewOf(
       return {
         token: s.token,
         step: stepName(s.step),
+        round: roundText(state.scopes, state.tokens[s.token]?.scope ?? ""),
         sentence: watches ? stuckSentence(s.reason, KINDS) : heldUp(stepName(s.step), row.owners.map(name)),
         asks: step !== undefined && stepKind(KINDS, step).asks !== null,
         ways: step ? waysOf(step) : [],
       };
     }),
+    asleep: Object.values(state.sleeps).map((z) => ({
+      token: z.token,
+      step: stepName(z.step),
+      round: roundText(state.scopes, z.scope ?? ""),
+      until: z.until,
+    })),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
     myTask:
@@ -153,6 +164,21 @@ export async function viewOf(
       )?.id ?? null,
     now,
   };
+}
+
+/** Rounds of one step that are shown; those that are not done come first. */
+const MOST_ROUNDS = 60;
+
+/** A stop with people by name, and of many rounds so many. */
+function shownStop(s: PathStop, name: (id: string) => string): PathStop {
+  const said = s.said.map((x) => ({ ...x, by: x.by && name(x.by) }));
+  if (!s.rounds) return { ...s, said };
+  const { each } = s.rounds;
+  const waited = each.filter((r) => r.state === "here" || r.state === "stuck").slice(0, MOST_ROUNDS);
+  const others = each.filter((r) => !waited.includes(r)).slice(0, MOST_ROUNDS - waited.length);
+  const kept = each.filter((r) => waited.includes(r) || others.includes(r));
+  const shown = kept.map((r) => ({ ...r, stops: r.stops.map((x) => shownStop(x, name)) }));
+  return { ...s, said, rounds: { ...s.rounds, each: shown } };
 }
 
 const heldUp = (step: string, owners: readonly string[]): string =>

@@ -25,7 +25,7 @@ import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
 import { carry, carryLightly, type Carried, type Told } from "./carry";
-import { engineFacts, factsReader, recordsKept } from "./facts";
+import { engineFacts, factsReader, recordsRead } from "./facts";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
 
@@ -52,6 +52,9 @@ const jobOf = (effect: Effect): Job => {
   return { task: "effect", payload: { effect }, attempts: executor.attempts };
 };
 
+/** Goes on with rounds of which a command opened as many as one may. */
+const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
+
 interface Keep {
   release: CompiledRelease;
   row: Pick<requests.RequestRow, "id" | "version" | "state"> | null;
@@ -73,7 +76,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events),
     told: c.told,
     stepNames: stepNames(k.release),
-    jobs: k.occasion ? null : c.outside.map(jobOf),
+    jobs: k.occasion ? null : [...c.outside.map(jobOf), ...(c.goesOn ? [GO_ON] : [])],
     answered: k.answered,
     via: viaText(k.by.via),
   });
@@ -120,7 +123,14 @@ export const startRequest = defineUseCase(
       const { prefix, digits } = row.definition.numbering;
       const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
       const done = await carry(
-        { db, directory: d, release, request: null, now: occasion?.at ?? Date.now() + offset },
+        {
+          db,
+          directory: d,
+          release,
+          request: null,
+          now: occasion?.at ?? Date.now() + offset,
+          alone: !!occasion,
+        },
         NEW_REQUEST,
         { type: "start", actor: actor.id, requester: actor.id, number, data },
       );
@@ -192,7 +202,8 @@ async function perform(
   const d = await loadDirectory(db, row.directory_version);
   const offset = Number(row.clock_offset);
   const release = await releaseFor(db, d, row.release_id);
-  const on = { db, directory: d, release, request: row.id, now: occasion?.at ?? Date.now() + offset };
+  const now = occasion?.at ?? Date.now() + offset;
+  const on = { db, directory: d, release, request: row.id, now, alone: occasion !== undefined };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
   if (!done) return null;
   const before = new Set(filesNamed(release.definition.fields, row.state.data));
@@ -250,7 +261,7 @@ async function mustCommand(
 /** What a person may ask of a request by its number. The engine checks that the task is theirs. */
 export type PersonCommand = Exclude<
   Command,
-  { type: "start" | "time reached" | "ask others" | "effect done" | "effect failed" }
+  { type: "start" | "time reached" | "ask others" | "go on" | "effect done" | "effect failed" }
 >;
 type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 
@@ -294,6 +305,16 @@ export const fireTimers = defineView(
   },
 );
 
+/** Goes on with rounds of a request. Called by a worker; where none are left, or it is gone, it does nothing. */
+export const goOn = defineView(["run jobs"], async (c, requestId: string): Promise<void> => {
+  if (!c.may({ action: "run jobs" })) return;
+  try {
+    await onRequest(c, { id: requestId }, { type: "go on" });
+  } catch (e) {
+    if (!(e instanceof Failed) || e.failure.code !== "not-found") throw e;
+  }
+});
+
 /**
  * Carries out an outside effect and keeps what came of it, in one transaction. However often a worker tries, it is
  * done once: its executor tells by the effect's id. A notice asked for before notices were kept with their request
@@ -314,8 +335,9 @@ export const deliver = defineView(
       const release = await releaseFor(db, d, row.release_id);
       const on = { db, directory: d, release, request: row.id, now };
       const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+      const kept = recordsRead(release, row.state, { type: "effect", effect: effect.id });
       const facts = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, await reader.load([...recordsKept(release, row.state), ...also], row.state.data), now);
+        engineFacts(d, await reader.load([...kept, ...also], row.state.data), now);
       const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
         const done = await carry(on, row.state, { type: "effect done", effect, result });
         const kept = { ...done, told: [...told, ...done.told] };

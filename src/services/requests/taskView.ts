@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { answersOf, Turn, type RequestState, type Task } from "@/core/engine";
+import { answersOf, itemOf, Turn, type RequestState, type Task } from "@/core/engine";
 import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
 import { START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
@@ -19,6 +19,8 @@ export interface TaskView {
   task: {
     id: string;
     step: string;
+    /** The round it is of, in words; empty for none. */
+    about: string;
     number: string;
     purpose: Task["purpose"];
     due: number | null;
@@ -105,6 +107,7 @@ export const taskView = defineUseCase(
       task: {
         id: taskId,
         step: release.places.get(task.step)?.step.name ?? task.step,
+        about: task.about ?? "",
         number: release.places.get(task.step)?.number ?? "",
         purpose: task.purpose,
         due: task.due,
@@ -122,7 +125,12 @@ export const taskView = defineUseCase(
         returns: a.returns === true,
         then: next.find((n) => n.answer === a.label)?.then ?? "then the same step again",
       })),
-      form: { ...form, before: kept, data: { ...form.data, ...editable } },
+      form: {
+        ...form,
+        before: kept,
+        data: { ...form.data, ...editable },
+        about: rowsOf(row.state, task),
+      },
       seen: row.state.seq,
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
@@ -131,6 +139,10 @@ export const taskView = defineUseCase(
   },
 );
 
+/** The lines of the form that a task is about, as "objects/3". */
+const rowsOf = (s: RequestState, task: Task): string[] =>
+  itemOf(s, task.scope).map(({ lines, row }) => `${lines}/${row}`);
+
 /** The answer by which a step was sent back last before changes were asked for. */
 function wanted(
   state: RequestState,
@@ -138,7 +150,9 @@ function wanted(
   name: (id: string) => string,
 ): { by: string | null; note: string } | null {
   const asked = Object.values(state.tasks)
-    .filter((t) => t.step === of.step && t.purpose !== "changes" && t.status === "answered")
+    .filter(
+      (t) => t.step === of.step && t.scope === of.scope && t.purpose !== "changes" && t.status === "answered",
+    )
     .filter((t) => (t.endedAt ?? 0) <= of.openedAt)
     .sort((a, b) => (b.endedAt ?? 0) - (a.endedAt ?? 0));
   const last = asked.find((t) => t.endedAt === asked[0]!.endedAt && t.note) ?? asked[0];
@@ -150,6 +164,7 @@ export interface LateTask {
   title: string;
   process: string;
   step: string;
+  about: string;
   /** What became of it, in order. */
   lines: ShownLine[];
 }
@@ -173,6 +188,7 @@ export const lateTask = defineUseCase(
       title: row.title,
       process: release.definition.name,
       step: release.places.get(task.step)?.step.name ?? task.step,
+      about: task.about ?? "",
       lines: trail.filter((l) => about.has(l.seq)),
     };
   },

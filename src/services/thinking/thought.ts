@@ -14,6 +14,8 @@ export interface Question {
   at: number;
   /** Seconds all formulas of it may take together. */
   seconds: number;
+  /** How far the same command went in what was decided of it before, in moves. */
+  moved: number;
 }
 
 /** What the command comes to and what the request is called then (null where that must be asked anew), or only that; or that it takes too long. */
@@ -27,7 +29,7 @@ export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Qu
     outOfTime: () => performance.now() > until,
   };
   try {
-    if (q.command) return decideAndName(release, q.state, q.command, facts);
+    if (q.command) return decideAndName(release, q.state, q.command, facts, q.moved);
     return { title: new Turn(release, q.state, facts, null).title() };
   } catch (e) {
     if (e instanceof TooHeavy) return "too heavy";

@@ -1,4 +1,4 @@
-import { compileRelease, sampleTurn, Turn, workAsked } from "@/core/engine";
+import { compileRelease, sampleAt, sampleTurn, Turn, workAsked } from "@/core/engine";
 import { stuckSentence } from "@/core/words";
 import { getPool, processes, searching } from "@/db";
 import { KINDS } from "@/kinds";
@@ -33,7 +33,8 @@ export const stepPreview = defineUseCase(
       const facts = async (also: readonly RecordRef[] = []) =>
         engineFacts(d, await reader.load(also, sample.data), now, c.actor.zone);
       const turn = sampleTurn(release, sample, await facts());
-      const asked = workAsked(turn, step);
+      const at = sampleAt(turn, step);
+      const asked = at && workAsked(turn, at);
       if (asked === null) return null;
       if ("go" in asked) return { ok: false, why: stuckSentence(asked.reason, KINDS) };
       const executor = executorOf(asked);

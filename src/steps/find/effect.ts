@@ -15,7 +15,7 @@ import {
   type SqlCondition,
 } from "@/core/expression";
 import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
-import { routeScope } from "@/core/route";
+import { RouteScopes } from "@/core/route";
 import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
@@ -41,6 +41,7 @@ export const effect: InsideEffect<"find"> = {
     kind: z.literal("find"),
     id: z.string(),
     step: z.string(),
+    scope: z.string().optional(),
     register: z.string(),
     where: z.string().nullable(),
     sort: z.array(z.object({ column: z.string(), descending: z.literal(true).optional() })),
@@ -117,10 +118,10 @@ async function searchRecords(
   const sought = { sort: e.sort, backwards: e.backwards };
   if (e.where === null) return findRecordIds(ctx.db, shape, { ...sought, where: [], limit: e.most + 1 });
   const turn = await ctx.turn();
-  const split = partsOf(e.where, shape, ctx, turn);
+  const split = partsOf(e, e.where, shape, ctx, turn);
   if ("why" in split) return split;
   const notes: FormulaProblem[] = [];
-  const env = { ...environment(turn.names(), turn.facts), notes };
+  const env = { ...environment(namesFor(e, turn), turn.facts), notes };
   const limit = split.rest ? MOST_READ + 1 : e.most + 1;
   const where = split.conditions.map((c) => (bind: (v: unknown) => string) => c.where(env, bind));
   const ids = await findRecordIds(ctx.db, shape, { ...sought, where, limit });
@@ -136,6 +137,8 @@ function whyOf(e: Sought, turn: Turn, why: string): string {
   return hidden ? `“${e.where!}” cannot be worked out.` : `“${e.where!}” cannot be worked out: ${why}`;
 }
 
+const namesFor = (e: Sought, turn: Turn): Names => turn.names(e.scope ?? null);
+
 interface Split {
   /** All must hold. */
   conditions: SqlCondition[];
@@ -145,6 +148,7 @@ interface Split {
 
 /** The parts of a condition that "and" joins: those for the database, and the others. */
 function partsOf(
+  e: Sought,
   text: string,
   shape: RegisterShape,
   ctx: LookingContext,
@@ -152,7 +156,7 @@ function partsOf(
 ): Split | { why: string } {
   const around = { registers: ctx.registers, kinds: KINDS };
   const columns = recordScope(shape, around);
-  const outside = routeScope(turn.release.definition, around);
+  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
   const { ast, problems } = checkFormula(text, { ...outside, ...columns }, YESNO);
   if (!ast || problems.length > 0) return { why: problems[0]?.message ?? "it has a mistake." };
   const find = registers.columnsAsSql(shape, ctx.registers);
@@ -189,11 +193,12 @@ async function readOneByOne(
     };
   const facts = await ctx.facts(ids.map((id) => ({ register: shape.key, id })));
   const around = { registers: ctx.registers, kinds: KINDS };
-  const scope: Scope = { ...routeScope(turn.release.definition, around), ...recordScope(shape, around) };
+  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
+  const scope: Scope = { ...outside, ...recordScope(shape, around) };
   const { ast } = checkFormula(rest, scope, YESNO);
   if (!ast) return { why: "it has a mistake." };
   const program = compile(ast);
-  const outer = turn.names();
+  const outer = namesFor(e, turn);
   const until = performance.now() + MOST_MS;
   const out: string[] = [];
   for (const id of ids) {

@@ -50,7 +50,7 @@ export const find: StepBehaviour<"find"> = {
         },
   steps: (s) => s,
   sets: () => [],
-  gives: (s, record) => (s.take === "some" ? listOf(record(s.register)) : record(s.register)),
+  gives: (s, { record }) => (s.take === "some" ? listOf(record(s.register)) : record(s.register)),
   problems,
   exit: () => null,
   goesOn: () => true,

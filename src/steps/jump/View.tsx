@@ -1,13 +1,16 @@
 "use client";
 import { CornerDownRight } from "lucide-react";
+import { YESNO } from "@/core/expression";
 import { placesOf } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
-import { Chip, useDraft } from "@/workshop/parts";
+import { Chip, FormulaCell, useDraft, useNamesHere } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
 
-function Sentence({ step }: SentenceProps<"jump">) {
+function Sentence({ step, scope }: SentenceProps<"jump">) {
   const d = useDraft();
+  const names = useNamesHere();
+  const set = (when: string | null) => d.edit({ op: "step.set", id: step.id, patch: { when } });
   const places = [...placesOf(d.definition, KINDS).values()];
   const to = places.find((p) => p.step.id === step.to);
   return (
@@ -36,6 +39,22 @@ function Sentence({ step }: SentenceProps<"jump">) {
                 </li>
               ))}
           </ul>
+        )}
+      </Chip>{" "}
+      <Chip text={step.when ? `when ${step.when}` : "always"} label="When" width={420}>
+        {() => (
+          <div className="grid gap-1.5 text-sm">
+            <FormulaCell
+              label="When it goes there"
+              placeholder="always"
+              value={step.when ?? ""}
+              scope={scope}
+              wanted={YESNO}
+              names={names}
+              onCommit={(t) => set(t || null)}
+            />
+            <p className="text-soft">Where this does not hold, the next step comes.</p>
+          </div>
         )}
       </Chip>
     </>

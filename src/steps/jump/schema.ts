@@ -1,9 +1,10 @@
 import { z } from "zod";
-import { stepBase } from "@/contracts/pieces";
+import { formula, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
     ...stepBase,
     kind: z.literal("jump"),
     to: z.string(),
+    when: formula.optional(),
   });

@@ -10,6 +10,7 @@ import {
   StepName,
   TemplateCell,
   useDraft,
+  useSampleAt,
   useSettled,
 } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
@@ -17,8 +18,9 @@ import type { SentenceProps, StepView } from "../view";
 function Sentence({ step, scope }: SentenceProps<"tell">) {
   const d = useDraft();
   const settled = useSettled(step);
+  const at = useSampleAt();
   const set = (patch: Partial<typeof step>) => void d.edit({ op: "step.set", id: step.id, patch });
-  const people = d.turn && settled ? peopleFound(d.turn, step.id, "who", settled.who) : null;
+  const people = d.turn && at && settled ? peopleFound(d.turn, at, "who", settled.who) : null;
   const found = people && !("go" in people) ? people.map((p) => d.factsData.people[p]?.name ?? p) : people;
   return (
     <>

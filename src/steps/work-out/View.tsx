@@ -3,7 +3,7 @@ import { KINDS } from "@/kinds";
 import { Sigma } from "lucide-react";
 import { ANY } from "@/core/expression";
 import { fieldType, flatFields } from "@/core/form";
-import { Chip, FormulaCell, StepName, useDraft } from "@/workshop/parts";
+import { Chip, FormulaCell, StepName, useDraft, useNamesHere } from "@/workshop/parts";
 import { Select } from "@/ui";
 import type { SentenceProps, StepView } from "../view";
 
@@ -12,6 +12,7 @@ function Sentence({ step, scope }: SentenceProps<"work out">) {
   const fields = flatFields(d.definition.fields).filter((f) => f.kind !== "lines");
   const put = (set: typeof step.set) => d.edit({ op: "step.set", id: step.id, patch: { set } });
   const name = (id: string) => fields.find((f) => f.id === id)?.name ?? "?";
+  const names = useNamesHere();
   const text = step.set.map((s) => `${name(s.field)} = ${s.value || "?"}`).join("; ") || "nothing yet";
   return (
     <>
@@ -34,7 +35,7 @@ function Sentence({ step, scope }: SentenceProps<"work out">) {
                     value={s.value}
                     scope={scope}
                     wanted={field ? fieldType(field, { registers: d.office.registers, kinds: KINDS }) : ANY}
-                    names={d.turn?.names() ?? null}
+                    names={names}
                     onCommit={(value) => put(step.set.map((x, k) => (k === i ? { ...x, value } : x)))}
                   />
                   <button

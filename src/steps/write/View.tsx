@@ -4,7 +4,7 @@ import { PenLine } from "lucide-react";
 import { useMemo } from "react";
 import { ANY, YESNO, type Scope } from "@/core/expression";
 import { columnScope, fieldType, flatFields, recordScope } from "@/core/form";
-import { Chip, FormulaCell, StepName, useDraft } from "@/workshop/parts";
+import { Chip, FormulaCell, StepName, useDraft, useNamesHere } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
 import { Select } from "@/ui";
 import type { Write } from "./shape";
@@ -35,7 +35,8 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
     // The lines follow from the definition.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scope, step.each, d.definition.fields, d.office.registers]);
-  const names = step.each ? null : (d.turn?.names() ?? null);
+  const here = useNamesHere();
+  const names = step.each ? null : here;
   const columns: Scope = useMemo(
     () => (shape ? recordScope(shape, { registers: d.office.registers, kinds: KINDS }) : {}),
     [shape, d.office.registers],

@@ -35,6 +35,7 @@ export const taskSummary = z
     request: number,
     task: z.string(),
     step: z.string(),
+    about: z.string().optional().describe("The round it is of, where it is one of several"),
     title: z.string(),
     process: z.string(),
     requester: z.string(),

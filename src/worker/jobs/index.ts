@@ -1,5 +1,6 @@
 import { askOthers } from "./askOthers";
 import { effect } from "./effect";
+import { goOn } from "./goOn";
 import type { JobKind } from "./job";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
@@ -12,6 +13,7 @@ import { timer } from "./timer";
 export const JOBS: Readonly<Record<string, JobKind>> = {
   timer,
   effect,
+  go_on: goOn,
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,

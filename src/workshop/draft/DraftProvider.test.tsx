@@ -227,7 +227,7 @@ it("saves what is pending when it is left, and warns before the browser would th
 
 it("reads everything for the chosen sample, and takes another when that one is removed", () => {
   const w = designing();
-  const title = () => w.draft().turn?.text("", "title", w.draft().definition.title);
+  const title = () => w.draft().turn?.text({ step: "", scope: null }, "title", w.draft().definition.title);
   expect(title()).toBe("5");
   void act(() => w.draft().setSample("s2"));
   expect(title()).toBe("900");

@@ -61,7 +61,7 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
                   value={c.must}
                   scope={scope}
                   wanted={YESNO}
-                  names={d.turn?.names() ?? null}
+                  names={d.turn?.names(null) ?? null}
                   onCommit={(t) => set({ checks: checks.map((x, k) => (k === i ? { ...x, must: t } : x)) })}
                 />
                 <TextCell

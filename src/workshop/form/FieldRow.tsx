@@ -173,7 +173,7 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
   const registers = useDraft((d) => d.office.registers);
   const edit = useDraft((d) => d.edit);
   const turn = useDraft((d) => d.turn);
-  const names = turn?.names() ?? null;
+  const names = turn?.names(null) ?? null;
   const set = (place: "needed" | "shown" | "worked", text: string) =>
     edit({
       op: "field.set",

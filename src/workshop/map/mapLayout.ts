@@ -80,10 +80,9 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
       nodes.push(node);
       for (const e of ends) connect(e, node);
       const exit = stepKind(KINDS, step).exit(step);
-      if (exit) {
-        if ("to" in exit) jumps.push({ from: node, to: exit.to });
-        ends = [];
-      } else {
+      for (const to of stepKind(KINDS, step).mayGo?.(step) ?? []) jumps.push({ from: node, to });
+      if (exit) ends = [];
+      else {
         const lists = listsOf(step, KINDS);
         if (lists.length === 0) ends = [{ x, y: row, step: step.id, list: "", label: "" }];
         else {

@@ -4,6 +4,7 @@ import { YESNO, type Scope } from "@/core/expression";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
 import { FormulaCell } from "./FormulaCell";
+import { useNamesHere } from "./StepHere";
 import { TextCell } from "./TextCell";
 
 interface Props {
@@ -21,6 +22,7 @@ interface Props {
 /** The head of a list that is taken on a condition. */
 export function ConditionHead({ step, list, scope, what, forOthers, placeholder, tail }: Props) {
   const d = useDraft();
+  const names = useNamesHere();
   const set = (patch: { name?: string; when?: string | null }) =>
     d.edit({ op: "list.set", step, list: list.id, patch });
   const open = forOthers && !list.when;
@@ -55,7 +57,7 @@ export function ConditionHead({ step, list, scope, what, forOthers, placeholder,
             value={list.when ?? ""}
             scope={scope}
             wanted={YESNO}
-            names={d.turn?.names() ?? null}
+            names={names}
             onCommit={(when) => set({ when: when || null })}
           />
         </span>

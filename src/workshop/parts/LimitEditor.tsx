@@ -13,23 +13,26 @@ import { newId } from "./newId";
 import { ruleText } from "./ruleText";
 import { RungEditor, type Limited } from "./RungEditor";
 import { useSettled } from "./settled";
+import { useNamesHere, useSampleAt } from "./StepHere";
 
 /** How long a step may take, what the length hangs on, and what happens before and after. */
 export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
   const d = useDraft();
   const { limit } = step;
   const settled = useSettled(step);
-  const names = d.turn?.names() ?? null;
+  const names = useNamesHere();
+  const at = useSampleAt();
   const rules = limit.rules ?? [];
   const put = (next: Limit | null) => d.edit({ op: "step.set", id: step.id, patch: { limit: next } });
   const setRules = (next: NonNullable<Limit["rules"]>) => {
     const { rules: _old, ...rest } = limit;
     put(next.length > 0 ? { ...rest, rules: next } : rest);
   };
-  const known = d.turn && settled?.limit ? { turn: d.turn, step: settled, limit: settled.limit } : null;
+  const known =
+    d.turn && at && settled?.limit ? { turn: d.turn, step: settled, limit: settled.limit, at } : null;
   // Where it cannot be said for the sample, the strip shows the ordinary length by the process's calendar.
-  const given = known && lengthGiven(known.turn, step.id, known.limit);
-  const asked = known && whoWouldBeAsked(known.turn, step.id, known.step.who);
+  const given = known && lengthGiven(known.turn, known.at, known.limit);
+  const asked = known && whoWouldBeAsked(known.turn, known.at, known.step.who);
   const chosen = given && !("go" in given) ? given.length : limit.otherwise;
   const calendar =
     known && asked && !("go" in asked)

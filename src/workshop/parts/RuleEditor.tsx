@@ -2,9 +2,9 @@
 import type { Scope } from "@/core/expression";
 import type { Rule, RuleKind } from "@/core/route";
 import { KINDS } from "@/kinds";
-import { useDraft } from "../draft/DraftProvider";
 import { Select } from "@/ui";
 import { useKindViews } from "./kindViews";
+import { useNamesHere } from "./StepHere";
 
 interface Props {
   rule: Rule;
@@ -17,7 +17,7 @@ interface Props {
 
 /** Edits a rule that finds people: which kind, and what that kind asks. */
 export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props) {
-  const d = useDraft();
+  const names = useNamesHere();
   const Own = useKindViews().rules[rule.by];
   return (
     <div className="grid gap-2">
@@ -27,16 +27,7 @@ export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props)
         onPick={(value) => onChange(KINDS.rules[value as RuleKind].blank())}
         options={Object.entries(KINDS.rules).map(([by, kind]) => ({ value: by, label: kind.says }))}
       />
-      {Own && (
-        <Own
-          rule={rule}
-          onChange={onChange}
-          scope={scope}
-          names={d.turn?.names() ?? null}
-          id={id}
-          inRung={inRung}
-        />
-      )}
+      {Own && <Own rule={rule} onChange={onChange} scope={scope} names={names} id={id} inRung={inRung} />}
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { RuleEditor } from "./RuleEditor";
 import { assignmentText, isEmptyRule } from "./ruleText";
 import { SampleFinds } from "./SampleFinds";
 import { useSettled } from "./settled";
+import { useSampleAt } from "./StepHere";
 import { Select } from "@/ui";
 import { without } from "./without";
 
@@ -19,8 +20,9 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
   const { who } = step;
   const set = (next: Assignment) => d.edit({ op: "step.set", id: step.id, patch: { who: next } });
   const settled = useSettled(step);
+  const at = useSampleAt();
   const name = (id: string) => d.factsData.people[id]?.name ?? id;
-  const asked = d.turn && settled ? whoWouldBeAsked(d.turn, step.id, settled.who) : null;
+  const asked = d.turn && at && settled ? whoWouldBeAsked(d.turn, at, settled.who) : null;
   const found =
     asked && !("go" in asked)
       ? asked.map((c) => `${name(c.person)}${c.for ? ` (covers for ${name(c.for)})` : ""}`)

@@ -11,6 +11,7 @@ export {
   type FieldEditorProps,
   type KindViews,
 } from "./kindViews";
+export { LengthInput } from "./LengthInput";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
 export { RangeDetail } from "./RangeDetail";
@@ -20,6 +21,7 @@ export { SheetDrag, useDragRow } from "./SheetDrag";
 export { SampleFinds } from "./SampleFinds";
 export { SamplePreview } from "./SamplePreview";
 export { useSettled } from "./settled";
+export { StepHere, useNamesHere, useSampleAt } from "./StepHere";
 export { StepName } from "./StepName";
 export { TemplateCell } from "./TemplateCell";
 export { TextCell } from "./TextCell";

@@ -5,7 +5,7 @@ import { startKind, stepKind } from "@/core/kinds";
 import { heldBy, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
-import { useDragRow, useDraft, useKindViews } from "../parts";
+import { StepHere, useDragRow, useDraft, useKindViews } from "../parts";
 import type { RowDeeds } from "./rowDeeds";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
@@ -90,7 +90,9 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
           )}
         </span>
         <div className="min-w-0 flex-1 leading-[1.75]">
-          <RowText row={row} scope={scope} />
+          <StepHere value={stepOf(row)}>
+            <RowText row={row} scope={scope} />
+          </StepHere>
           {row.kind === "step" && (noting || row.step.note !== undefined) && (
             <StepNote step={row.step} writing={noting} onWriting={(yes) => deeds.noting(row, yes)} />
           )}
@@ -101,6 +103,17 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
     </li>
   );
 }, same);
+
+function stepOf(row: SheetRow): string | null {
+  switch (row.kind) {
+    case "start":
+      return null;
+    case "step":
+      return row.id;
+    case "list":
+      return row.owner.id;
+  }
+}
 
 function rowLabel(row: SheetRow): string {
   switch (row.kind) {

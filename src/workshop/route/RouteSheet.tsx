@@ -5,7 +5,7 @@ import { Group, Panel, Separator } from "react-resizable-panels";
 import {
   listsOf,
   placesOf,
-  routeScope,
+  RouteScopes,
   type Edit,
   type HeldList,
   type Step,
@@ -13,6 +13,7 @@ import {
 } from "@/core/route";
 import { heldBy } from "@/core/route";
 import { stepKind } from "@/core/kinds";
+import type { Scope } from "@/core/expression";
 import { KINDS } from "@/kinds";
 import { Button, Kbd } from "@/ui";
 import { PathMap } from "../map/PathMap";
@@ -51,12 +52,11 @@ export function RouteSheet() {
   const [fresh, setFresh] = useState<Step | null>(null);
   const rows = useMemo(() => sheetRows(definition), [definition]);
   const { fields, route } = definition;
-  const scope = useSameNames(
-    useMemo(
-      () => routeScope({ ...definition, fields, route }, { registers, kinds: KINDS }),
-      [definition, fields, route, registers],
-    ),
+  const scopes = useMemo(
+    () => new RouteScopes({ ...definition, fields, route }, { registers, kinds: KINDS }),
+    [definition, fields, route, registers],
   );
+  const scopeOf = useSameNames(scopes);
   const rowOf = (id: string) => rows.find((r) => r.id === id);
   const stepOf = (id: string) => rows.find((r): r is StepRow => r.kind === "step" && r.id === id);
 
@@ -201,7 +201,7 @@ export function RouteSheet() {
                 picking={picking === row.id}
                 noting={noting === row.id}
                 fresh={fresh?.id === row.id ? fresh : null}
-                scope={scope}
+                scope={scopeOf(row)}
                 deeds={deeds}
               />
             ))}
@@ -244,12 +244,30 @@ function removal(row: SheetRow): Edit | null {
   }
 }
 
+/** Names of the sheet as it was that are kept; as it is it has one set for each of its rounds. */
+const MOST_SCOPES = 100;
+
 /** The same object as long as it holds the same names: every row hangs on it. */
-function useSameNames<T extends object>(scope: T): T {
-  const text = JSON.stringify(scope);
-  // Equal text is equal names; the object of the first time stands for all of them.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => scope, [text]);
+function useSameNames(scopes: RouteScopes): (row: SheetRow) => Scope {
+  const [known] = useState(() => new Map<string, Scope>());
+  return useMemo(() => {
+    const same = new Map<Scope, Scope>();
+    const kept = (scope: Scope): Scope => {
+      let first = same.get(scope);
+      if (first) return first;
+      const text = JSON.stringify(scope);
+      first = known.get(text) ?? scope;
+      if (known.size > MOST_SCOPES) known.clear();
+      known.set(text, first);
+      same.set(scope, first);
+      return first;
+    };
+    return (row) => {
+      if (row.kind === "start") return kept(scopes.at(null));
+      // What stands at the head of a list is its step's own.
+      return kept(scopes.at(row.kind === "step" ? row.id : row.owner.id));
+    };
+  }, [scopes, known]);
 }
 
 interface Keyed {

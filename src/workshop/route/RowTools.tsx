@@ -22,6 +22,13 @@ function roomForList(step: Step) {
   return lists && heldBy(step, lists).length < (lists.most ?? Infinity) ? lists : null;
 }
 
+/** Whether a row may be taken away by itself: a step may need one of its lists. */
+function mayGo(row: SheetRow): boolean {
+  if (row.kind !== "list") return true;
+  const { lists } = stepKind(KINDS, row.owner);
+  return lists !== null && heldBy(row.owner, lists).length > (lists.least ?? 0);
+}
+
 /** Tools of a row, in a margin of their own beside it: they never lie over what the row says. */
 export function RowTools({ row, chosen, picking, deeds }: Props) {
   const [open, setOpen] = useState(false);
@@ -43,7 +50,7 @@ export function RowTools({ row, chosen, picking, deeds }: Props) {
           : []),
       ],
     },
-    { items: [{ ...item("remove", "Remove", () => deeds.remove(row)), bad: true }] },
+    { items: mayGo(row) ? [{ ...item("remove", "Remove", () => deeds.remove(row)), bad: true }] : [] },
   ];
   return (
     <span

@@ -23,6 +23,7 @@ const row = (n: number, more: Partial<DeskItem> = {}): DeskItem => ({
   title: `Key ${n}`,
   process: "Store key",
   step: "Manager agrees",
+  about: "",
   requester: "Lucia Penrose",
   due: null,
   left: null,

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
-import { Kbd, Mark, whenText } from "@/ui";
+import { classes, Kbd, Mark, whenText } from "@/ui";
 
 export interface DeskItem {
   href: string;
@@ -10,6 +10,8 @@ export interface DeskItem {
   title: string;
   process: string;
   step: string;
+  /** The round it is of, in words; empty for none. */
+  about: string;
   requester: string;
   due: number | null;
   left: { text: string; tone: "calm" | "soon" | "late" } | null;
@@ -17,6 +19,14 @@ export interface DeskItem {
   taken: boolean;
   coversFor: string | null;
 }
+
+/** Whether two stand together as rounds of one request: what they are of is said once. */
+const isRoundBeside = (r: DeskItem, other: DeskItem | undefined): boolean =>
+  other !== undefined &&
+  r.about !== "" &&
+  other.about !== "" &&
+  r.number === other.number &&
+  r.step === other.step;
 
 /** The desk as a list one walks with the arrows: Enter opens, typing in the box narrows it. */
 export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
@@ -26,7 +36,7 @@ export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
   const s = search.trim().toLowerCase();
   const shown = s
     ? rows.filter((r) =>
-        `${r.number} ${r.title} ${r.process} ${r.step} ${r.requester}`.toLowerCase().includes(s),
+        `${r.number} ${r.title} ${r.process} ${r.step} ${r.about} ${r.requester}`.toLowerCase().includes(s),
       )
     : rows;
   const move = (by: number) => {
@@ -58,21 +68,35 @@ export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
         </span>
       </div>
       <ul ref={list} className="border-t border-line">
-        {shown.map((r) => (
-          <li key={r.href} className="border-b border-line">
+        {shown.map((r, i) => (
+          <li
+            key={r.href}
+            className={classes("border-line", isRoundBeside(r, shown[i + 1]) ? "" : "border-b")}
+          >
             <Link
               href={r.href}
               prefetch={false}
-              className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]"
+              className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]"
             >
-              <span className="min-w-0">
-                <span className="block font-serif text-[1.06rem] leading-snug font-semibold">{r.title}</span>
-                <span className="text-sm text-soft">
-                  {r.number} · {r.process} · from {r.requester}
+              {isRoundBeside(r, shown[i - 1]) ? (
+                <span className="min-w-0">
+                  <span className="sr-only">
+                    {r.title}, {r.number}, {r.step}
+                  </span>
                 </span>
-              </span>
+              ) : (
+                <span className="min-w-0">
+                  <span className="block font-serif text-[1.06rem] leading-snug font-semibold">
+                    {r.title}
+                  </span>
+                  <span className="text-sm text-soft">
+                    {r.number} · {r.process} · from {r.requester}
+                  </span>
+                </span>
+              )}
               <span className="min-w-0 self-center max-md:order-3 max-md:col-span-2">
-                {r.step}
+                {!isRoundBeside(r, shown[i - 1]) && <span className="block">{r.step}</span>}
+                {r.about}
                 {r.coversFor && (
                   <span className="block text-sm text-soft">for {r.coversFor}, who is away</span>
                 )}

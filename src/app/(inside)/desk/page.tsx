@@ -36,6 +36,7 @@ export default async function DeskPage() {
             title: r.title,
             process: r.process_name,
             step: r.purpose === "changes" ? `${r.step_name}: changes asked` : r.step_name,
+            about: r.about,
             requester: r.requester_name,
             due: r.due_at,
             left: r.left,

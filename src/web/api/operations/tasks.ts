@@ -41,6 +41,7 @@ export const TASKS: readonly Operation[] = [
           request: r.number,
           task: r.task_id,
           step: r.step_name,
+          ...(r.about ? { about: r.about } : {}),
           title: r.title,
           process: r.process_key,
           requester: r.requester_id,

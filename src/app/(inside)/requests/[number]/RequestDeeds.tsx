@@ -2,12 +2,15 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { RequestView } from "@/services";
-import { Button, Menu, type MenuGroup } from "@/ui";
+import { Button, Menu, whenText, type MenuGroup } from "@/ui";
 import { actAction, type CommandInput } from "../../../actions/requests";
 import { say } from "../../../shell/say";
 import { DeedDialog, type Deed } from "./DeedDialog";
 
-type Waiting = Pick<RequestView["waiting"][number], "task" | "token" | "step" | "people" | "ways" | "due">;
+type Waiting = Pick<
+  RequestView["waiting"][number],
+  "task" | "token" | "step" | "about" | "people" | "ways" | "due"
+>;
 
 /** What can be done with a request as a whole: withdraw it, and by its owners all that gets it going again. */
 export function RequestDeeds({
@@ -17,14 +20,16 @@ export function RequestDeeds({
   mayCancel,
   stuck,
   waiting,
+  asleep,
 }: {
   number: string;
   zone: string;
   mayWithdraw: boolean;
   mayCancel: boolean;
-  /** Both empty for whoever is no owner. */
+  /** All empty for whoever is no owner. */
   stuck: RequestView["stuck"];
   waiting: readonly Waiting[];
+  asleep: RequestView["asleep"];
 }) {
   const router = useRouter();
   const [deed, setDeed] = useState<Deed | null>(null);
@@ -42,7 +47,7 @@ export function RequestDeeds({
       router.refresh();
     });
   const ofStuck = stuck.map((s): MenuGroup => ({
-    heading: `Stuck at “${s.step}”`,
+    heading: `Stuck at “${s.step}”${s.round ? ` (${s.round})` : ""}`,
     items: [
       {
         id: "retry",
@@ -68,7 +73,7 @@ export function RequestDeeds({
   const ofTasks = waiting.map((w): MenuGroup => {
     const who = w.people.map((p) => p.name).join(", ");
     return {
-      heading: `${w.step}: ${who}`,
+      heading: `${w.step}${w.about ? ` (${w.about})` : ""}: ${who}`,
       items: [
         {
           id: "remind",
@@ -93,6 +98,16 @@ export function RequestDeeds({
       ],
     };
   });
+  const ofSleeps = asleep.map((z): MenuGroup => ({
+    heading: `${z.step}${z.round ? ` (${z.round})` : ""}: sleeps until ${whenText(z.until, zone)}`,
+    items: [
+      {
+        id: "skip",
+        label: "Go on without waiting…",
+        onPick: () => setDeed({ do: "skip", token: z.token, step: z.step, ways: [] }),
+      },
+    ],
+  }));
   const whole: MenuGroup = {
     items: mayCancel
       ? [
@@ -105,7 +120,7 @@ export function RequestDeeds({
         ]
       : [],
   };
-  const groups = [...ofStuck, ...ofTasks, whole].filter((g) => g.items.length > 0);
+  const groups = [...ofStuck, ...ofTasks, ...ofSleeps, whole].filter((g) => g.items.length > 0);
   return (
     <>
       {groups.length > 0 && (

@@ -50,6 +50,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
               mayCancel={v.mayWatch && v.endedAt === null && !v.mayWithdraw}
               stuck={v.mayWatch ? v.stuck : []}
               waiting={v.mayWatch ? v.waiting : []}
+              asleep={v.mayWatch ? v.asleep : []}
             />
           </>
         }

@@ -10,7 +10,7 @@ export function Late({ task, sentence, zone }: { task: LateTask; sentence: strin
       <PageHeader
         above={`${task.number} · ${task.process}`}
         title={task.title}
-        lead={`${task.step}: ${sentence}`}
+        lead={`${task.step}${task.about ? ` (${task.about})` : ""}: ${sentence}`}
       />
       {task.lines.length > 0 && (
         <>

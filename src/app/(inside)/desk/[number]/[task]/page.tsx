@@ -45,7 +45,12 @@ export default async function TaskPage({ params, searchParams }: Props) {
             </>
           }
           title={v.request.title}
-          lead={`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.name}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
+          lead={
+            <>
+              {v.task.about && <span className="block font-medium text-ink">{v.task.about}</span>}
+              {`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.name}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
+            </>
+          }
           state={
             v.task.due !== null &&
             left && (

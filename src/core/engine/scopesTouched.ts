@@ -1,0 +1,74 @@
+import type { Command } from "./commands";
+import type { RequestState, Run, Scope } from "./state";
+
+/** Unopened rounds of which a command may open some: more than one does. */
+const MOST_OPENED = 600;
+
+/** A command, or an effect that is being carried out. */
+export type Touching = Command | { type: "effect"; effect: string };
+
+function whoseTimer(s: RequestState, id: string) {
+  const of = s.timers[id]?.visit ?? "";
+  return s.visits[of] ?? s.sleeps[of];
+}
+
+/** The tokens a command begins with; null where it may be any. */
+function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
+  switch (c.type) {
+    case "ask others":
+      return null;
+    case "go on":
+      return Object.values(s.runs).flatMap((r) => (r.parked ? [r.token] : []));
+    case "start":
+    case "withdraw":
+    case "cancel":
+      return [];
+    case "time reached":
+      return [whoseTimer(s, c.timer)?.token];
+    case "effect done":
+      return [s.pending[c.effect.id]?.token];
+    case "effect":
+    case "effect failed":
+      return [s.pending[c.effect]?.token];
+    case "retry":
+    case "name":
+    case "skip":
+      return [c.token];
+    case "answer":
+    case "take":
+    case "put back":
+    case "hand over":
+    case "reassign":
+    case "remind":
+    case "change limit":
+      return [s.tasks[c.task]?.token];
+  }
+}
+
+/**
+ * The rounds whose values a command may read, those around them included, and runs of which it may open rounds: of a
+ * request with hundreds of rounds only these need their records read.
+ */
+export function scopesTouched(s: RequestState, c: Touching): { scopes: Scope[]; runs: Run[] } {
+  const tokens = tokensOf(s, c);
+  const ids = new Set<string>();
+  const around = (id: string | null | undefined) => {
+    for (let at = id; at && !ids.has(at); at = s.scopes[at]?.parent) ids.add(at);
+  };
+  if (tokens === null) for (const id of Object.keys(s.scopes)) ids.add(id);
+  else for (const t of tokens) if (t !== undefined) around(s.tokens[t]?.scope);
+  const runs = Object.values(s.runs).filter((r) => r.scope === null || ids.has(r.scope));
+  return { scopes: [...ids].flatMap((id) => s.scopes[id] ?? []), runs };
+}
+
+/** What a run's rounds go over that may be read: those in these rounds, and those that may be opened. */
+export function itemsRead(s: RequestState, { scopes, runs }: ReturnType<typeof scopesTouched>) {
+  const opened = scopes.flatMap(({ run, index }) => {
+    const items = s.runs[run]?.items;
+    return typeof items === "object" ? [items[index] ?? null] : [];
+  });
+  const ahead = runs.flatMap((r) =>
+    typeof r.items === "object" && !r.closing ? r.items.slice(r.next, r.next + MOST_OPENED) : [],
+  );
+  return [...opened, ...ahead];
+}

@@ -1,0 +1,247 @@
+import { isReadByName, stepKind, type RoundName, type RoundTypes, type Spot } from "../kinds";
+import {
+  ANY,
+  checkFormula,
+  context,
+  DATETIME,
+  listOf,
+  nameMistake,
+  PERSON,
+  TEXT,
+  type Scope,
+  type Type,
+} from "../expression";
+import {
+  columnScope,
+  findField,
+  flatFields,
+  formScope,
+  recordScope,
+  recordType,
+  REQUEST_SCOPE,
+  rowType,
+} from "../form";
+import type { ProcessDefinition, Step } from "./definition";
+import type { FormulaOwner, Surrounding } from "./surrounding";
+import { withLists } from "./tree";
+
+const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
+/** What a step came to, and what each of those asked has said. */
+const OUTCOME: Type = context({ ...ANSWER, answers: listOf(context(ANSWER)) });
+
+/** The names a formula may read at one place. */
+export interface ScopeHere {
+  scope: Scope;
+  /** The same for all places that read the same names. */
+  signature: string;
+  /** Which thing a name means here: `field f3` (also a column), `step s2`, `given Requester`, `round s4 item`. */
+  declared(name: string): string | null;
+}
+
+/** The names that stand in a list of steps: those of the route, or of the rounds of one step. */
+interface Level {
+  /** The step whose rounds they are of; null for the route. */
+  of: Step | null;
+  outer: Level | null;
+  /** Steps that formulas may read by name; of two of one name the first. */
+  steps: Map<string, Step>;
+}
+
+/**
+ * Which names exist where: the one answer for Workshop, checks and engine. A step in rounds reads the names of its round
+ * first, then those of the rounds around it, then fields and what every request has, then what steps came to, those of
+ * its own round first. What a step in a round came to is known in that round alone.
+ */
+export class RouteScopes {
+  private readonly levels = new Map<string, Level>();
+  private readonly inside = new Map<string, Level>();
+  private readonly top: Level = { of: null, outer: null, steps: new Map() };
+  private readonly made = new Map<string, ScopeHere>();
+  private readonly scopes = new Map<Level, Scope>();
+  private readonly rounds = new Map<Step, readonly RoundName[]>();
+  private readonly given = new Map<Step, Type>();
+  /** Reading order, a step behind those it holds. */
+  private readonly order = new Map<Step, number>();
+  private readonly form: Scope;
+  private readonly fields: ReadonlyMap<string, string>;
+
+  constructor(
+    private readonly d: ProcessDefinition,
+    private readonly around: Surrounding,
+  ) {
+    this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
+    this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
+    const visit = (steps: readonly Step[], level: Level) => {
+      for (const s of steps) {
+        this.levels.set(s.id, level);
+        if (isReadByName(around.kinds, s) && nameMistake(s.name) === null && !level.steps.has(s.name))
+          level.steps.set(s.name, s);
+        const rounds = stepKind(around.kinds, s).rounds !== undefined;
+        const inner = rounds ? { of: s, outer: level, steps: new Map<string, Step>() } : level;
+        if (rounds) this.inside.set(s.id, inner);
+        withLists(s, around.kinds, (_, l) => (visit(l, inner), l));
+        this.order.set(s, this.order.size);
+      }
+    };
+    visit(d.route, this.top);
+  }
+
+  /** The names formulas of a step may read; of the route as a whole where the step is not there or not said. */
+  at(step: string | null): Scope {
+    return this.scopeOf(this.level(step));
+  }
+
+  private level(step: string | null): Level {
+    return (step === null ? undefined : this.levels.get(step)) ?? this.top;
+  }
+
+  /**
+   * @param before while the type of what this step gives is found: what steps behind it give is of any kind, so that
+   *   types are found in reading order and never go round
+   */
+  private scopeOf(level: Level, before: Step | null = null): Scope {
+    const known = before ? undefined : this.scopes.get(level);
+    if (known) return known;
+    const last = before ? this.order.get(before)! : Infinity;
+    const steps: Record<string, Type> = {};
+    for (let l: Level | null = level; l; l = l.outer)
+      for (const [name, s] of l.steps)
+        // What rounds leave behind is not there while they are under way.
+        if (!Object.hasOwn(steps, name) && !isAround(level, s))
+          steps[name] = this.order.get(s)! < last ? this.gives(s) : ANY;
+    const scope: Scope = { ...steps, ...this.form, ...this.roundNames(level) };
+    if (!before) this.scopes.set(level, scope);
+    return scope;
+  }
+
+  private roundNames(level: Level): Record<string, Type> {
+    if (level.of === null || level.outer === null) return {};
+    const own = Object.fromEntries(this.namesOf(level.of, level.outer).map((n) => [n.name, n.type]));
+    return { ...this.roundNames(level.outer), ...own };
+  }
+
+  private typesFor(s: Step, outer: Level): RoundTypes {
+    return {
+      row: (lines) => {
+        const f = findField(this.d.fields, lines)?.field;
+        return f ? rowType(f, this.around) : ANY;
+      },
+      of: (formula) => checkFormula(formula, this.scopeOf(outer, s)).type,
+      ofItem: (formula, names) => checkFormula(formula, { ...this.scopeOf(outer, s), ...names }).type,
+    };
+  }
+
+  private namesOf(s: Step, outer: Level): readonly RoundName[] {
+    const known = this.rounds.get(s);
+    if (known) return known;
+    const names = stepKind(this.around.kinds, s).rounds?.names(s, this.typesFor(s, outer)) ?? [];
+    this.rounds.set(s, names);
+    return names;
+  }
+
+  /** The names of each thing rounds may go over, while it is found out which of them do. */
+  private itemNames(s: Step, outer: Level): readonly RoundName[] {
+    return stepKind(this.around.kinds, s).rounds?.choosing(s, this.typesFor(s, outer)) ?? [];
+  }
+
+  /** What formulas read by the name of a step. */
+  private gives(s: Step): Type {
+    const known = this.given.get(s);
+    if (known) return known;
+    const { gives } = stepKind(this.around.kinds, s);
+    if (!gives) return OUTCOME;
+    const type = gives(s, {
+      record: (register) => recordType(register, this.around),
+      inRounds: (formula) => {
+        const inner = this.inside.get(s.id);
+        return inner ? checkFormula(formula, this.scopeOf(inner, s)).type : ANY;
+      },
+    });
+    this.given.set(s, type);
+    return type;
+  }
+
+  /** @param ofForm whether a field's formula reads it, which knows nothing of steps */
+  private declared(level: Level, ofForm: boolean, lines: string | null): ScopeHere["declared"] {
+    const columns = new Map(
+      flatFields((lines && findField(this.d.fields, lines)?.field.fields) || []).map((c) => [c.name, c.id]),
+    );
+    return (name) => {
+      const column = columns.get(name);
+      if (column !== undefined) return `field ${column}`;
+      for (let l: Level | null = ofForm ? null : level; l?.of && l.outer; l = l.outer) {
+        const own = this.namesOf(l.of, l.outer).find((n) => n.name === name);
+        if (own) return `round ${l.of.id} ${own.role}`;
+      }
+      const field = this.fields.get(name);
+      if (field !== undefined) return `field ${field}`;
+      if (Object.hasOwn(REQUEST_SCOPE, name)) return `given ${name}`;
+      for (let l: Level | null = ofForm ? null : level; l; l = l.outer) {
+        const step = l.steps.get(name);
+        if (step && !isAround(level, step)) return `step ${step.id}`;
+      }
+      return null;
+    };
+  }
+
+  /** The names read by a formula of some thing, as the place says. */
+  of(owner: FormulaOwner, reads: Spot["reads"]): ScopeHere {
+    const ofForm = owner.kind === "field";
+    const level = owner.kind === "step" ? this.level(owner.id) : this.top;
+    const inner = this.inside.get(owner.id) ?? level;
+    if (reads === "rounds")
+      return this.keep(`rounds ${owner.id}`, this.declared(inner, false, null), () => this.scopeOf(inner));
+    if (reads === "items") {
+      const names = inner.of && inner.outer ? this.itemNames(inner.of, inner.outer) : [];
+      const outer = this.declared(level, false, null);
+      const own = (name: string) => names.find((n) => n.name === name);
+      return this.keep(
+        `items ${owner.id}`,
+        (name) => (own(name) ? `round ${owner.id} ${own(name)!.role}` : outer(name)),
+        () => ({ ...this.scopeOf(level), ...Object.fromEntries(names.map((n) => [n.name, n.type])) }),
+      );
+    }
+    const base = () => (ofForm ? this.form : this.scopeOf(level));
+    const kind = ofForm ? "form" : `route ${level.of?.id ?? ""}`;
+    if (reads === undefined || reads === "route")
+      return this.keep(kind, this.declared(level, ofForm, null), base);
+    if ("rowsOf" in reads) {
+      const lines = findField(this.d.fields, reads.rowsOf)?.field;
+      return this.keep(`${kind} rows ${reads.rowsOf}`, this.declared(level, ofForm, reads.rowsOf), () => ({
+        ...base(),
+        ...(lines ? columnScope(lines, this.around) : {}),
+      }));
+    }
+    if ("columnsOf" in reads) {
+      const outer = this.declared(level, ofForm, null);
+      const shape = this.around.registers[reads.columnsOf];
+      const columns = shape ? recordScope(shape, this.around) : {};
+      return this.keep(
+        `${kind} columns ${reads.columnsOf}`,
+        (name) => (Object.hasOwn(columns, name) ? null : outer(name)),
+        () => ({ ...base(), ...columns }),
+      );
+    }
+    const shape = this.around.registers[reads.recordOf];
+    return this.keep(
+      `record ${reads.recordOf}`,
+      () => null,
+      () => (shape ? recordScope(shape, this.around) : {}),
+    );
+  }
+
+  private keep(key: string, declared: ScopeHere["declared"], make: () => Scope): ScopeHere {
+    let entry = this.made.get(key);
+    if (!entry) {
+      const scope = make();
+      this.made.set(key, (entry = { scope, declared, signature: `${key}|${JSON.stringify(scope)}` }));
+    }
+    return entry;
+  }
+}
+
+/** Whether a level is of the rounds of this step, or stands in them. */
+function isAround(level: Level, s: Step): boolean {
+  for (let l: Level | null = level; l; l = l.outer) if (l.of === s) return true;
+  return false;
+}

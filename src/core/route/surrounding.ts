@@ -1,0 +1,14 @@
+import type { Registers } from "../form";
+import type { Kinds } from "../kinds";
+
+/** What a definition is read against: the registers it may name, and the kinds it may be made of. */
+export interface Surrounding {
+  registers: Registers;
+  kinds: Kinds;
+}
+
+/** What a formula belongs to. `id` is that of the step, field or start; empty for the process. */
+export interface FormulaOwner {
+  kind: "step" | "field" | "start" | "process";
+  id: string;
+}

@@ -1,0 +1,84 @@
+import { expect, test } from "@playwright/test";
+import { accessible, be } from "./people";
+
+test("a Wait and a Jump back to it are built by keyboard, a request sleeps there, and its owner lets it go on", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/workshop");
+  await page.getByRole("button", { name: "New process…" }).click();
+  await page.getByLabel("Name").fill("Quiet time");
+  await page.getByLabel("Request numbers start with").fill("QUIET");
+  await page.getByRole("button", { name: "Start designing" }).click();
+  await page.getByLabel("Paste rows").evaluate((el) => {
+    const data = new DataTransfer();
+    data.setData("text", "Opening\nRemarks");
+    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await page.getByLabel("Kind of Opening").selectOption("date");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Kind of step").fill("wait");
+  await page.keyboard.press("Enter");
+  const wait = page.getByRole("group", { name: /^2, Wait/ });
+  await expect(wait).toContainText("for 1 working day");
+  await wait.getByRole("button", { name: /^What is waited for/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Length 1: amount").fill("90");
+  await page.getByLabel("Length 1: amount").press("Enter");
+  await page.getByLabel("Length 1: unit").selectOption("days");
+  await page.getByRole("button", { name: "Or for something else, if that comes first" }).click();
+  await page.getByLabel("What 2 is").selectOption("date");
+  const until = page.getByLabel("Until 2", { exact: true });
+  await until.fill("Remarks");
+  await until.press("Enter");
+  await expect(page.getByText(/This comes to text; a date is needed here/).first()).toBeVisible();
+  await until.fill("Opening");
+  await until.press("Enter");
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await expect(wait).toContainText("for 90 days, or until Opening");
+
+  // Where it was put off meanwhile, it sleeps again.
+  await page.getByRole("button", { name: "Add a step after 2", exact: true }).click();
+  await page.getByLabel("Kind of step").fill("jump");
+  await page.keyboard.press("Enter");
+  const jump = page.getByRole("group", { name: /^3, Jump/ });
+  await jump.getByRole("button", { name: /^Go on with/ }).click();
+  await page.getByRole("list", { name: "Steps" }).getByRole("button", { name: "2 Pause" }).click();
+  await jump.getByRole("button", { name: /^When/ }).click();
+  const when = page.getByLabel("When it goes there");
+  await when.fill("Opening > today()");
+  await when.press("Enter");
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await expect(jump).toContainText("2 Pause");
+  await expect(jump).toContainText("when Opening > today()");
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+
+  // With no date the length counts; nobody has anything to do meanwhile.
+  await be(page, "lucia.penrose", "/ask/quiet-time");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/QUIET-/);
+  const number = page.url().split("/").at(-1)!;
+  await expect(page.getByText(/, sleeps until /)).toBeVisible();
+  await expect(page.getByText("under way", { exact: true })).toBeVisible();
+  await accessible(page);
+
+  await be(page, "tobias.marrin", `/requests/${number}`);
+  await page.getByRole("button", { name: /^Look after it/ }).click();
+  await expect(page.getByText(/^Pause: sleeps until /)).toBeVisible();
+  await page.getByRole("menuitem", { name: "Go on without waiting…" }).click();
+  await page.getByRole("dialog").getByRole("textbox").fill("The wing opens early.");
+  await accessible(page);
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: /^Go on/ })
+    .click();
+  await expect(page.getByText("The wing opens early.")).toBeVisible();
+  await expect(page.getByText("finished: Done").or(page.getByText("Finished: Done")).first()).toBeVisible();
+});
