@@ -62,11 +62,12 @@ export async function rewriteRequest(
   await db.query(
     `
       update request
-      set state = $2, version = $3, title = $4, blanked_at = coalesce($5, blanked_at)
+      set state = $2, version = $3, title = $4, blanked_at = coalesce($5, blanked_at), in_parts = false
       where id = $1
     `,
     [id, JSON.stringify(storedState(r.state)), r.state.seq, r.title, r.at],
   );
+  await db.query("delete from request_part where request_id = $1", [id]);
   // What a task was about may be one of its values.
   await db.query("update task set about = '' where request_id = $1 and about <> ''", [id]);
   await db.query("delete from form_draft where request_id = $1", [id]);

@@ -1,4 +1,4 @@
-import type { RequestState } from "@/core/engine";
+import type { Part, RequestState } from "@/core/engine";
 import { upgraded, versionOf, type Format } from "./versions";
 
 /**
@@ -43,6 +43,19 @@ export const storedState = (state: RequestState): object => ({
   ...state,
   format: `${STATE.name}@${STATE.newest}`,
 });
+
+/** A part of a large request as it is stored: a state of which only some of the maps are there, under the same tag. */
+export function storedPart({ id: _, parent: __, past: ___, ...maps }: Part): object {
+  const filled = Object.entries(maps).filter(([, map]) => Object.keys(map).length > 0);
+  return { ...Object.fromEntries(filled), format: `${STATE.name}@${STATE.newest}` };
+}
+
+/** @returns the maps that are there */
+export function readPart(document: unknown): Partial<RequestState> {
+  const old = document as Readonly<Record<string, unknown>>;
+  const { format: _tag, ...maps } = upgraded(STATE, old, versionOf(STATE, old));
+  return maps;
+}
 
 export function readState(document: unknown): RequestState {
   const old = document as Readonly<Record<string, unknown>>;

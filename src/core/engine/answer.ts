@@ -53,6 +53,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const unfit = new Set(
     result.problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
   );
+  const { data: before } = turn.state;
   const changed = changedValues(turn.state.data, result.data, unfit);
   if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
   const note = c.note.trim();
@@ -66,7 +67,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
     ...(as ? { for: as } : {}),
   });
   // Rows that were taken away take their rounds along, before anything goes on.
-  if (changed) endLostRounds(turn);
+  if (changed) endLostRounds(turn, before);
   settle(turn, t.visit, note);
   goThrough(turn);
   return null;

@@ -16,7 +16,7 @@ import { enter, stuck } from "./walk";
  * Does nothing where all who are asked are there, so that it may come often and twice.
  */
 export function askOthers(turn: Turn): void {
-  for (const { id } of Object.values(turn.state.tasks)) {
+  for (const { id } of Object.values(turn.whole().tasks)) {
     const t = turn.state.tasks[id]!;
     if (!isOpen(t)) continue;
     // Whoever holds a task answers it; that one of the others is gone matters when it is put back.

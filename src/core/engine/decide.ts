@@ -160,7 +160,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
 
 /** Goes on with runs of which a command before opened as many rounds as one may. */
 function goOnParked(turn: Turn) {
-  for (const run of Object.values(turn.state.runs)) {
+  for (const run of Object.values(turn.whole().runs)) {
     if (!run.parked) continue;
     turn.raise({ type: "run went on", run: run.id, step: run.step }, null);
     turn.agenda.push({ run: run.id });

@@ -8,7 +8,8 @@ export { lengthGiven, peopleFound, sleepsUntil, whoWouldBeAsked, workAsked } fro
 export { ruleWords } from "./ruleWords";
 export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";
-export { Turn, type At } from "./turn";
+export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
+export { NeedsWhole, Turn, type At } from "./turn";
 export { itemOf, roundText, roundWords } from "./rounds";
 export { itemsRead, scopesTouched, type Touching } from "./scopesTouched";
 export { recordsIn } from "./storedValue";

@@ -1,5 +1,5 @@
 import { isContext, isDate, isNum, readText, valueText, type Value } from "../expression";
-import { findField } from "../form";
+import { findField, type FormData } from "../form";
 import { stepKind, type RoundsToGo, type StoredValue } from "../kinds";
 import { listsOf, type Step } from "../route";
 import type { RequestState, Run, Scope, StuckReason } from "./state";
@@ -20,10 +20,11 @@ export function openRun(turn: Turn, token: string, step: Step, { items, ...rest 
 }
 
 /** Whether another round may be opened now. Those that are stuck are passed by, unless the step says they hold. */
-function hasRoom(s: RequestState, run: Run): boolean {
+function hasRoom(turn: Turn, run: Run): boolean {
   if (run.closing || run.next >= countOf(run)) return false;
   if (run.atOnce === null) return true;
   if (run.stuckHolds) return run.open < run.atOnce;
+  const s = turn.state.stuck.length > 0 ? turn.whole() : turn.state;
   const held = new Set(s.stuck.map((x) => outermost(s, x.token, run.id)));
   held.delete(null);
   return run.open - held.size < run.atOnce;
@@ -45,7 +46,7 @@ export function openNext(turn: Turn, id: string): void {
     const run = turn.state.runs[id];
     if (!run || run.parked) return;
     const step = turn.release.places.get(run.step)?.step;
-    if (!step || !hasRoom(turn.state, run)) {
+    if (!step || !hasRoom(turn, run)) {
       endRun(turn, id);
       return;
     }
@@ -117,7 +118,7 @@ export function endRound(turn: Turn, token: string, without = false): StuckReaso
   turn.raise({ type: "round ended", run: run.id, token, step: run.step, ...behind }, null, token);
   if (enough) {
     turn.raise({ type: "run closing", run: run.id, step: run.step }, null);
-    for (const t of Object.values(turn.state.tokens))
+    for (const t of Object.values(turn.whole().tokens))
       if (turn.state.scopes[t.id]?.run === run.id) callOff(turn, t.id, "enough");
   }
   turn.agenda.push({ run: run.id });
@@ -135,7 +136,7 @@ function endRun(turn: Turn, id: string): void {
 
 /** Takes a token away with all it waits for, and those that go on for it. */
 export function callOff(turn: Turn, token: string, why: "enough" | "gone"): void {
-  for (const t of Object.values(turn.state.tokens)) if (t.parent === token) callOff(turn, t.id, why);
+  for (const t of Object.values(turn.whole().tokens)) if (t.parent === token) callOff(turn, t.id, why);
   for (const v of Object.values(turn.state.visits)) {
     if (v.token !== token) continue;
     for (const t of Object.values(turn.state.tasks))
@@ -150,9 +151,22 @@ export function callOff(turn: Turn, token: string, why: "enough" | "gone"): void
   if (t) turn.raise({ type: "token called off", token, step: t.step, why }, null);
 }
 
-/** Calls off the rounds whose rows somebody has taken away, and goes on where that was what was waited for. */
-export function endLostRounds(turn: Turn): void {
-  for (const scope of Object.values(turn.state.scopes)) {
+/** Whether rows that were there have gone. */
+const rowsWent = (before: FormData, after: FormData): boolean =>
+  Object.entries(before).some(([id, rows]) => {
+    if (!Array.isArray(rows) || rows === after[id]) return false;
+    const now = after[id];
+    const left = new Set(Array.isArray(now) ? now.map((r) => r["#"]) : []);
+    return rows.some((r) => !left.has(r["#"]));
+  });
+
+/**
+ * Calls off the rounds whose rows somebody has taken away, and goes on where that was what was waited for.
+ * @param before what the form held until now
+ */
+export function endLostRounds(turn: Turn, before: FormData): void {
+  if (Object.keys(turn.state.runs).length === 0 || !rowsWent(before, turn.state.data)) return;
+  for (const scope of Object.values(turn.whole().scopes)) {
     const run = turn.state.runs[scope.run];
     if (!run || typeof run.items === "number" || !turn.state.scopes[scope.id]) continue;
     if (!isGone(turn.state, run.items[scope.index] ?? null)) continue;

@@ -192,6 +192,8 @@ export interface RequestState extends ScopeValues {
   stuck: readonly Stuck[];
   /** Last number given to a token, visit, task or effect of this request. */
   lastId: number;
+  /** Rounds besides these are under way, and were not read: see `parts`. Never kept. */
+  partial?: true;
 }
 
 export const NEW_REQUEST: RequestState = {

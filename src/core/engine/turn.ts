@@ -40,6 +40,9 @@ export const MOVES_BEFORE_PARKING = 500;
 /** What asking for something inside counts as: it is carried out by the same command. */
 const MOVES_OF_EFFECT = 2;
 
+/** What was read of a large request is not enough to decide a command: it is to be decided again with all of it. */
+export class NeedsWhole extends Error {}
+
 /** Where something is worked out: at which step, and in which round (null outside of all rounds). */
 export interface At {
   step: string;
@@ -87,7 +90,18 @@ export class Turn {
 
   /** A step as a token sees it. */
   at(token: string, step: string): At {
-    return { step, scope: this.state.tokens[token]?.scope ?? null };
+    const t = this.state.tokens[token];
+    if (!t) throw new Error(`there is no token "${token}"`);
+    return { step, scope: t.scope ?? null };
+  }
+
+  /**
+   * The state, where everything of it may matter.
+   * @throws NeedsWhole where only a part was read
+   */
+  whole(): RequestState {
+    if (this.state.partial) throw new NeedsWhole();
+    return this.state;
   }
 
   newId(prefix: string): string {

@@ -122,5 +122,5 @@ export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended
 
 /** Closes everything open of a request that ends. */
 export function closeAll(turn: Turn) {
-  for (const v of Object.keys(turn.state.visits)) closeVisit(turn, v, "ended");
+  for (const v of Object.keys(turn.whole().visits)) closeVisit(turn, v, "ended");
 }

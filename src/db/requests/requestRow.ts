@@ -1,11 +1,51 @@
-import type { RequestEvent, RequestState } from "@/core/engine";
-import { readState } from "@/formats";
+import { joinParts, type RequestEvent, type RequestState } from "@/core/engine";
+import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
 import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
 
-/** A row with its state in the newest format. */
-const current = <R extends RequestRow>(row: R | undefined): R | null =>
-  row ? { ...row, state: readState(row.state) } : null;
+/** All parts of a request that is kept in parts; null for others. */
+const ALL_PARTS = `
+  case
+    when r.in_parts then (
+      select coalesce(json_agg(p.body), '[]')
+      from request_part p
+      where p.request_id = r.id
+    )
+  end as parts
+`;
+/** Those alone in which $2 stands, with those around; null where it is over. */
+const AROUND = `
+  with recursive
+    around as (
+      select p.parent, p.past, p.body
+      from request_part p
+      where p.request_id = r.id and p.holds @> array[$2::text]
+      union all
+      select p.parent, p.past, p.body
+      from around a join request_part p on p.request_id = r.id and p.id = a.parent
+    )
+  select
+    case
+      when bool_or(a.past) then null
+      else coalesce(json_agg(a.body), '[]')
+    end
+  from around a
+`;
+
+type Read<R> = R & { parts?: readonly unknown[] | null };
+/**
+ * A row with its state in the newest format, put together.
+ * @param all whether all its parts were read
+ */
+function current<R extends RequestRow>(row: Read<R> | undefined, all = true): R | null {
+  if (!row) return null;
+  const { parts, ...rest } = row;
+  const state = readState(row.state);
+  return {
+    ...(rest as unknown as R),
+    state: row.in_parts ? joinParts(state, (parts ?? []).map(readPart), all) : state,
+  };
+}
 
 export interface RequestRow {
   id: string;
@@ -19,6 +59,8 @@ export interface RequestRow {
   result_tone: string | null;
   state: RequestState;
   version: number;
+  /** Whether it is large, and kept in parts. */
+  in_parts: boolean;
   started_at: number;
   ended_at: number | null;
 }
@@ -26,7 +68,7 @@ export interface RequestRow {
 export async function requestByNumber(db: Db, number: string): Promise<RequestRow | null> {
   const { rows } = await db.query({
     name: "request-by-number",
-    text: "select * from request where number = $1",
+    text: `select r.*, ${ALL_PARTS} from request r where r.number = $1`,
     values: [number],
   });
   return current(rows[0]);
@@ -38,18 +80,26 @@ export interface RequestForCommand extends RequestRow {
 /**
  * Reads a request for a command; locked, one command at a time. What every command needs besides comes along,
  * because a round trip costs more than reading it.
+ * @param about the token, task, timer or effect it is about: of a large request only the parts are read that belong to
+ *   it, and the state says so (`partial`). Null for all of it.
  */
 export async function requestForCommand(
   db: Db,
   by: { id: string } | { number: string },
   lock: boolean,
+  about: string | null = null,
 ): Promise<RequestForCommand | null> {
   const column = "id" in by ? "id" : "number";
+  // One statement sees one moment. One that waits for a lock sees the row as it is then, and all else as it was when it
+  // began to wait: parts are read after that.
+  const some = `case when r.in_parts then (${AROUND}) end as parts`;
+  const parts = about === null ? ALL_PARTS : some;
   const { rows } = await db.query({
-    name: `${lock ? "lock" : "read"}-request-by-${column}`,
+    name: `${lock ? "lock" : "read"}-request-by-${column}${!lock && about !== null ? "-in-part" : ""}`,
     text: `
           select
             r.*,
+            ${lock ? "" : `${parts},`}
             (
               select value #>> '{}'
               from setting
@@ -63,10 +113,28 @@ export async function requestForCommand(
           from request r
           where r.${column} = $1 ${lock ? " for update of r" : ""}
         `,
-    values: ["id" in by ? by.id : by.number],
+    values: ["id" in by ? by.id : by.number, ...(!lock && about !== null ? [about] : [])],
   });
-  return current(rows[0]);
+  const row: Read<RequestForCommand> | undefined = rows[0];
+  if (row?.in_parts && lock) row.parts = await partsOf(db, row.id, about);
+  // What is over was asked for: whoever says why needs to know all of it.
+  if (row?.in_parts && !row.parts) return requestForCommand(db, by, lock, null);
+  return current(row, about === null);
 }
+
+/** @returns null where what it is about is over */
+async function partsOf(db: Db, id: string, about: string | null): Promise<readonly unknown[] | null> {
+  const { rows } = await db.query({
+    name: `parts-of-request${about === null ? "" : "-around"}`,
+    text:
+      about === null
+        ? "select coalesce(json_agg(p.body), '[]') as parts from request_part p where p.request_id = $1"
+        : `select (${AROUND}) as parts from (select $1::bigint as id) r`,
+    values: about === null ? [id] : [id, about],
+  });
+  return rows[0]!.parts;
+}
+
 /** A request, what somebody is to it, and what a page of it needs besides: in one round trip. */
 export interface SeenRow extends RequestRow {
   release_version: string;
@@ -115,7 +183,8 @@ export async function requestSeen(
           from task_candidate c join task t on t.request_id = c.request_id and t.id = c.task_id
           where c.request_id = r.id and c.person_id = $2
         ) as steps,
-        ${trail ? ALL_EVENTS : "null"} as events
+        ${trail ? ALL_EVENTS : "null"} as events,
+        ${ALL_PARTS}
       from request r join process_release l on l.id = r.release_id
       where r.${column} = $1
     `,
@@ -132,8 +201,17 @@ export const statesAfter = async (
   limit: number,
 ): Promise<{ id: string; number: string; state: RequestState }[]> =>
   (
-    await db.query("select id, number, state from request where id > $1 order by id limit $2", [after, limit])
-  ).rows.map((r) => ({ ...r, state: readState(r.state) }));
+    await db.query(
+      `
+        select r.id, r.number, r.state, r.in_parts, ${ALL_PARTS}
+        from request r
+        where r.id > $1
+        order by r.id
+        limit $2
+      `,
+      [after, limit],
+    )
+  ).rows.map((r) => current(r)!);
 
 export async function requestByStartKey(
   db: Db,

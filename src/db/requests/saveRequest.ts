@@ -1,5 +1,15 @@
-import { isOpen, type News, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
-import { EVENT, storedState } from "@/formats";
+import {
+  dueOf,
+  heldBy,
+  isForParts,
+  isOpen,
+  partsChanged,
+  type News,
+  type Projections,
+  type RequestEvent,
+  type RequestState,
+} from "@/core/engine";
+import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
 import { tickOf } from "./tick";
@@ -20,6 +30,8 @@ export interface RequestChange {
   from: number;
   fresh: NewRequest | null;
   title: string;
+  /** What it was decided on, where that is kept in parts; null where it is kept as a whole, or new. */
+  before: RequestState | null;
   state: RequestState;
   events: RequestEvent[];
   changes: Projections;
@@ -36,11 +48,33 @@ export interface RequestChange {
   via: string | null;
 }
 
-/** The earliest limit of what waits for somebody. */
-function dueOf(s: RequestState): number | null {
-  const limits = Object.values(s.tasks).flatMap((t) => (isOpen(t) && t.due !== null ? [t.due] : []));
-  return limits.length > 0 ? limits.reduce((a, b) => Math.min(a, b)) : null;
-}
+/** Drops parts of rounds that have ended. */
+const DROPPED = `
+  dropped as (
+    delete from request_part p using r
+    where p.request_id = r.id and p.id = any($14::text[])
+  ),
+`;
+/** Writes parts that changed. */
+const PUT = `
+  put as (
+    insert into request_part (request_id, id, parent, holds, due_at, past, body)
+    select r.id, p.*
+    from
+      r,
+      x,
+      jsonb_to_recordset(x.j -> 'parts') as p (
+        id text,
+        parent text,
+        holds text[],
+        due_at timestamptz,
+        past boolean,
+        body json
+      )
+    on conflict (request_id, id) do update
+    set holds = excluded.holds, due_at = excluded.due_at, body = excluded.body
+  ),
+`;
 
 /**
  * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would
@@ -50,6 +84,7 @@ function dueOf(s: RequestState): number | null {
  */
 export async function saveRequest(db: Db, c: RequestChange): Promise<string | null> {
   const s = c.state;
+  const parts = c.before || isForParts(s) ? partsChanged(c.before, s) : null;
   const events = c.events.map(({ seq, type, at: when, by, ...body }) => ({
     seq,
     type,
@@ -104,9 +139,10 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             started_at,
             ended_at,
             start_hash,
-            due_at
+            due_at,
+            in_parts
           )
-        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18)
+        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, ${parts !== null})
         returning id, process_key
       `
       : `
@@ -119,7 +155,20 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           version = $6,
           ended_at = $7,
           title = $10,
-          due_at = $12
+          ${
+            parts
+              ? `
+          in_parts = true,
+          due_at = least(
+            $12::timestamptz,
+            (
+              select min(p.due_at)
+              from request_part p
+              where p.request_id = $1::bigint and not p.id = any($13::text[])
+            )
+          )`
+              : "due_at = $12"
+          }
         where id = $1::bigint and version = $11
         returning id, process_key
       `;
@@ -128,7 +177,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
     s.status,
     s.result?.name ?? null,
     s.result?.tone ?? null,
-    JSON.stringify(storedState(s)),
+    JSON.stringify(storedState(parts?.root ?? s)),
     s.seq,
     at(s.endedAt),
     JSON.stringify(events),
@@ -141,6 +190,16 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
       told: c.told.flatMap(({ people, ...t }) => people.map((person) => ({ ...t, person, at: at(lastAt) }))),
+      ...(parts && {
+        parts: parts.written.map((p) => ({
+          id: p.id,
+          parent: p.parent,
+          holds: heldBy(p),
+          due_at: at(dueOf(p)),
+          past: p.past,
+          body: storedPart(p),
+        })),
+      }),
       by: events.find((e) => e.by_person !== null)?.by_person ?? null,
       jobs: c.jobs ? jobSpecs(c.jobs) : [],
       tick: tickOf(c),
@@ -159,13 +218,21 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           c.fresh.startHash,
           at(dueOf(s)),
         ]
-      : [c.title, c.from, at(dueOf(s))];
+      : [
+          c.title,
+          c.from,
+          at(dueOf(s)),
+          // Of parts that were not read the limits that are kept count.
+          ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
+        ];
   const { rows } = await db.query({
-    name: c.id === null ? "save-new-request" : "save-request",
+    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}`,
     text: `
       with
         r as (${row}),
         x as (select $9::jsonb as j${c.id === null ? ", $1::text as unused" : ""}),
+        ${parts && c.id !== null ? DROPPED : ""}
+        ${parts ? PUT : ""}
         ev as (
           insert into request_event (request_id, seq, type, at, by_person, via, body, format)
           select r.id, e.seq, e.type, e.at, e.by_person, e.via, e.body, ${EVENT.newest}

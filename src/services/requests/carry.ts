@@ -1,4 +1,5 @@
 import {
+  NeedsWhole,
   projections,
   Turn,
   type Command,
@@ -87,6 +88,7 @@ async function run(
   const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
     const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS });
     if (t === "too heavy") throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
+    if (t === "needs whole") throw new NeedsWhole();
     return t;
   };
   /** What the last thought called the request. */

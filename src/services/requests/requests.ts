@@ -1,4 +1,6 @@
 import {
+  aboutOf,
+  NeedsWhole,
   NEW_REQUEST,
   newsOf,
   Turn,
@@ -57,7 +59,7 @@ const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
 
 interface Keep {
   release: CompiledRelease;
-  row: Pick<requests.RequestRow, "id" | "version" | "state"> | null;
+  row: Pick<requests.RequestRow, "id" | "version" | "state" | "in_parts"> | null;
   fresh: requests.NewRequest | null;
   occasion: Occasion | undefined;
   answered: string | null;
@@ -70,6 +72,7 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     from: k.row?.version ?? 0,
     fresh: k.fresh,
     title: c.title,
+    before: k.row?.in_parts ? k.row.state : null,
     state: c.state,
     events: c.events,
     changes: c.changes,
@@ -176,15 +179,29 @@ export async function onRequest(
   command: Command,
   occasion?: Occasion,
 ): Promise<Done> {
-  const quick = LIGHT.has(command.type) ? await perform(c, getPool(), by, command, false, occasion) : null;
-  return (
-    quick ??
+  const about = aboutOf(command);
+  const locked = (part: string | null) =>
     inTransaction(async (db) => {
-      const done = await perform(c, db, by, command, true, occasion);
+      const done = await perform(c, db, by, command, { locked: true, about: part, occasion });
       if (!done) throw new Error("a locked request changed under its lock");
       return done;
-    })
-  );
+    });
+  try {
+    const light = { locked: false, about, occasion };
+    const quick = LIGHT.has(command.type) ? await perform(c, getPool(), by, command, light) : null;
+    return quick ?? (await locked(about));
+  } catch (e) {
+    // It turned out to be about more than was read; of what was done in the transaction nothing is left.
+    if (e instanceof NeedsWhole) return locked(null);
+    throw e;
+  }
+}
+
+interface Performing {
+  locked: boolean;
+  /** What of a large request is read. */
+  about: string | null;
+  occasion: Occasion | undefined;
 }
 
 async function perform(
@@ -192,10 +209,9 @@ async function perform(
   db: Db,
   by: { id: string } | { number: string },
   command: Command,
-  locked: boolean,
-  occasion?: Occasion,
+  { locked, about, occasion }: Performing,
 ): Promise<Done | null> {
-  const row = await requests.requestForCommand(db, by, locked);
+  const row = await requests.requestForCommand(db, by, locked, about);
   const missing = { what: "request", id: "id" in by ? by.id : by.number };
   if (!row) throw new Failed({ code: "not-found", data: missing });
   await mustCommand(c, db, row, command, missing);

@@ -1,4 +1,4 @@
-import { decideAndName, engineFacts, Turn } from "@/core/engine";
+import { decideAndName, engineFacts, NeedsWhole, Turn } from "@/core/engine";
 import type { Command, CompiledRelease, Decision, OfficeData, RequestState } from "@/core/engine";
 import { TooHeavy } from "@/core/expression";
 import type { FactsData } from "@/core/form";
@@ -18,8 +18,9 @@ export interface Question {
   moved: number;
 }
 
-/** What the command comes to and what the request is called then (null where that must be asked anew), or only that; or that it takes too long. */
-export type Thought = { decision: Decision; title: string | null } | { title: string } | "too heavy";
+/** What the command comes to and what the request is called then (null where that must be asked anew), or only that; that it takes too long, or cannot be told from what was read of it. */
+export type Thought =
+  { decision: Decision; title: string | null } | { title: string } | "too heavy" | "needs whole";
 
 /** Thinks one question through, on whatever thread this runs. */
 export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Question): Thought {
@@ -33,6 +34,7 @@ export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Qu
     return { title: new Turn(release, q.state, facts, null).title() };
   } catch (e) {
     if (e instanceof TooHeavy) return "too heavy";
+    if (e instanceof NeedsWhole) return "needs whole";
     throw e;
   }
 }

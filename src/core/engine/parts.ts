@@ -1,0 +1,191 @@
+import type { Command } from "./commands";
+import { isOpen, type RequestState, type Task } from "./state";
+
+/**
+ * A large request is kept in parts, so that a command reads and writes what it is about: one for each round that is under
+ * way, one for what is over, and the request itself with everything else.
+ */
+const MAPS = ["tokens", "visits", "tasks", "timers", "pending", "scopes", "runs", "sleeps"] as const;
+type Maps = Pick<RequestState, (typeof MAPS)[number]>;
+
+export interface Part extends Maps {
+  id: string;
+  /** The part of the round around it; null for the request itself. */
+  parent: string | null;
+  /** Tasks nobody answers any more. No command reads it. */
+  past: boolean;
+}
+
+/** What is to be written of a large request. */
+export interface PartsChanged {
+  /** The request itself, without what stands in parts. */
+  root: RequestState;
+  written: Part[];
+  gone: string[];
+}
+
+/** Rounds and tasks from which on a request is kept in parts. */
+const MANY = 16;
+
+export const isForParts = (s: RequestState): boolean =>
+  Object.keys(s.scopes).length >= MANY || Object.keys(s.tasks).length >= MANY;
+
+/**
+ * What a command is about: a token, task, timer or effect, whose part is read with those around it. Null where it may be
+ * about anything: then all parts are.
+ */
+export function aboutOf(c: Command): string | null {
+  switch (c.type) {
+    case "answer":
+    case "take":
+    case "put back":
+    case "hand over":
+    case "reassign":
+    case "remind":
+    case "change limit":
+      return c.task;
+    case "time reached":
+      return c.timer;
+    case "effect done":
+      return c.effect.id;
+    case "effect failed":
+      return c.effect;
+    case "retry":
+    case "name":
+    case "skip":
+      return c.token;
+    case "start":
+    case "withdraw":
+    case "cancel":
+    case "ask others":
+    case "go on":
+      return null;
+  }
+}
+
+/** Ids by which a part is found. */
+export const heldBy = (p: Part): string[] =>
+  [p.tokens, p.tasks, p.timers, p.pending].flatMap((map) => Object.keys(map));
+
+/** The earliest limit of what waits for somebody; null for none. */
+export function dueOf({ tasks }: Pick<RequestState, "tasks">): number | null {
+  let due: number | null = null;
+  for (const t of Object.values(tasks))
+    if (isOpen(t) && t.due !== null && (due === null || t.due < due)) due = t.due;
+  return due;
+}
+
+/** "k12" is 12, and so is a timer "v12.r1". */
+const numberOf = (id: string): number => Number(/^[a-z]+(\d+)/.exec(id)?.[1] ?? 0);
+
+/**
+ * Tasks that no command and no formula reads any more: of visits that have ended, but for the answers given when a step
+ * was decided last in a round that is still under way (`x.answers`).
+ */
+function pastTasks(s: RequestState): ReadonlySet<Task> {
+  const ended = Object.values(s.tasks).filter((t) => !(t.visit in s.visits));
+  const last = new Map<string, Task>();
+  const readable = (t: Task) =>
+    t.status === "answered" && t.purpose !== "changes" && (t.scope === undefined || t.scope in s.scopes);
+  for (const t of ended) {
+    if (!readable(t)) continue;
+    const key = `${t.scope ?? ""} ${t.step}`;
+    const known = last.get(key);
+    if (!known || numberOf(t.visit) > numberOf(known.visit)) last.set(key, t);
+  }
+  return new Set(
+    ended.filter((t) => !readable(t) || last.get(`${t.scope ?? ""} ${t.step}`)?.visit !== t.visit),
+  );
+}
+
+/** In which part something stands; null for the request itself. */
+function partOf(s: RequestState, map: keyof Maps, id: string): string | null {
+  switch (map) {
+    case "tokens":
+    case "visits":
+    case "tasks":
+    case "runs":
+    case "sleeps":
+      return s[map][id]!.scope ?? null;
+    case "scopes":
+      return id;
+    case "timers": {
+      const of = s.timers[id]!.visit;
+      return (s.visits[of] ?? s.sleeps[of])?.scope ?? null;
+    }
+    case "pending":
+      return s.tokens[s.pending[id]!.token]?.scope ?? null;
+  }
+}
+
+const emptyMaps = (): { [K in keyof Maps]: Record<string, Maps[K][string]> } => ({
+  tokens: {},
+  visits: {},
+  tasks: {},
+  timers: {},
+  pending: {},
+  scopes: {},
+  runs: {},
+  sleeps: {},
+});
+
+/**
+ * What a command changed, part by part.
+ * @param before what was read of it; null where it was not kept in parts until now
+ */
+export function partsChanged(before: RequestState | null, after: RequestState): PartsChanged {
+  const past = pastTasks(after);
+  const wasPast = before ? pastTasks(before) : new Set<Task>();
+  const dirty = new Set<string | null>();
+  const had = new Set<string>();
+  if (before)
+    for (const map of MAPS)
+      for (const id of Object.keys(before[map])) {
+        if (map === "tasks" && wasPast.has(before.tasks[id]!)) continue;
+        const part = partOf(before, map, id);
+        if (part !== null) had.add(part);
+        const same = before[map][id] === after[map][id];
+        if (!same || (map === "tasks" && past.has(after.tasks[id]!))) dirty.add(part);
+      }
+  const { partial: _, ...whole } = after;
+  const root = { ...whole, ...emptyMaps() };
+  const parts = new Map<string, ReturnType<typeof emptyMaps>>();
+  const fresh = emptyMaps();
+  for (const map of MAPS)
+    for (const [id, thing] of Object.entries(after[map])) {
+      if (map === "tasks" && past.has(thing as Task)) {
+        if (!wasPast.has(before?.tasks[id] as Task)) fresh.tasks[id] = thing as Task;
+        continue;
+      }
+      const part = partOf(after, map, id);
+      if (before?.[map][id] !== thing) dirty.add(part);
+      if (part !== null && !parts.has(part)) parts.set(part, emptyMaps());
+      const into: Record<string, unknown> = (part === null ? root : parts.get(part)!)[map];
+      into[id] = thing;
+    }
+  const written: Part[] = [...parts]
+    .filter(([id]) => dirty.has(id))
+    .map(([id, maps]) => ({ id, parent: after.scopes[id]?.parent ?? null, past: false, ...maps }));
+  // Never read to be added to: each command that ends tasks leaves a part of its own.
+  if (Object.keys(fresh.tasks).length > 0)
+    written.push({ id: `past ${after.seq}`, parent: null, past: true, ...fresh });
+  return { root, written, gone: [...had].filter((id) => !parts.has(id)) };
+}
+
+/**
+ * Puts a request together again.
+ * @param all whether these are all of its parts
+ */
+export function joinParts(
+  root: RequestState,
+  parts: readonly Partial<RequestState>[],
+  all: boolean,
+): RequestState {
+  const out = { ...root, ...(all ? {} : { partial: true as const }) };
+  for (const map of MAPS) {
+    const all = [root, ...parts].flatMap((p) => Object.entries(p[map] ?? {}));
+    // In the order in which they came, as if they had never been apart: what goes through all of them goes by it.
+    Object.assign(out, { [map]: Object.fromEntries(all.sort(([a], [b]) => numberOf(a) - numberOf(b))) });
+  }
+  return out;
+}
