@@ -4,13 +4,16 @@ import { closePool, getPool, requests } from "@/db";
 import { act, actorOf, createProcess, goOn, releaseDraft, startRequest, SYSTEM } from "@/services";
 
 /**
- * Rounds against the database, without HTTP: many of them without people, and a decision in a request that has hundreds
- * of them open beside one that has none.
+ * Large requests against the database, without HTTP: many rounds without people, a decision in a request that has
+ * hundreds of them open, or that went the same way a thousand times, beside one of a small request, and very many
+ * people asked at once.
  */
 const ROUNDS = 1000;
 const OPEN = 500;
 const DECISIONS = 100;
-const BUDGET = { rounds: 1000, beside: 2 } as const;
+const ASKED = 1000;
+const TIMES = 1000;
+const BUDGET = { rounds: 1000, beside: 2, asked: 100, long: 2 } as const;
 
 let made = 0;
 async function released(route: Step[]): Promise<string> {
@@ -122,5 +125,113 @@ line(
   `${(beside / none).toFixed(2)} (${beside.toFixed(1)} and ${none.toFixed(1)} ms)`,
   `at most ${BUDGET.beside}`,
   beside / none <= BUDGET.beside,
+);
+// A request of thousands of events: sent back to the same decision again and again.
+const circle = await released([
+  {
+    ...ASK,
+    answers: [
+      { id: "yes", label: "Yes", tone: "agree", steps: [] },
+      {
+        id: "again",
+        label: "Again",
+        tone: "plain",
+        steps: [{ id: "j", name: "Back", kind: "jump", to: "d" }],
+      },
+    ],
+  } as Step,
+]);
+const long = await begun(circle);
+const openTask = async () => {
+  const { rows } = await getPool().query("select id from task where request_id = $1 and ended_at is null", [
+    long.id,
+  ]);
+  return rows[0].id as string;
+};
+const again = async (task: string) => {
+  const r = await act(sorcha, long.number, { type: "answer", task, answer: "again", note: "", data: {} });
+  if (!r.ok) throw new Error(JSON.stringify(r.failure));
+};
+for (let i = 0; i < TIMES; i++) await again(await openTask());
+const young = await begun(circle);
+const took: number[] = [];
+const fresh: number[] = [];
+for (let i = 0; i < DECISIONS; i++) {
+  for (const [of, into] of [
+    [long, took],
+    [young, fresh],
+  ] as const) {
+    const { rows } = await getPool().query("select id from task where request_id = $1 and ended_at is null", [
+      of.id,
+    ]);
+    const began = performance.now();
+    const r = await act(sorcha, of.number, {
+      type: "answer",
+      task: rows[0].id,
+      answer: "again",
+      note: "",
+      data: {},
+    });
+    if (!r.ok) throw new Error(JSON.stringify(r.failure));
+    into.push(performance.now() - began);
+  }
+}
+const middle = (xs: number[]) => xs.sort((a, b) => a - b)[xs.length >> 1]!;
+const { rows: counted } = await getPool().query(
+  "select count(*)::int as n from request_event where request_id = $1",
+  [long.id],
+);
+line(
+  `a decision after ${counted[0].n} events, against one of a few`,
+  `${(middle(took) / middle(fresh)).toFixed(2)} (${middle(took).toFixed(1)} and ${middle(fresh).toFixed(1)} ms)`,
+  `at most ${BUDGET.long}`,
+  middle(took) / middle(fresh) <= BUDGET.long,
+);
+
+// Very many people asked at once, each of whom has to agree.
+await getPool().query(
+  `insert into person (id, name, email, job_title, department, site, manager_id, calendar_key, zone, office_rights, active, shows)
+   select 'crowd' || g, 'Crowd ' || g, 'crowd' || g || '@quillhaven.example', 'Officer', 'Collections', 'Tower House',
+     null, 'office', 'Europe/Dublin', false, true, 'everything'
+   from generate_series(1, $1) g`,
+  [ASKED],
+);
+await getPool().query("insert into person_group values ('crowd', 'Crowd')");
+await getPool().query("insert into group_member select 'crowd', 'crowd' || g from generate_series(1, $1) g", [
+  ASKED,
+]);
+// As the server would by itself in a minute: until then it goes through all people for each that is named.
+await getPool().query("analyze person");
+const crowd = await released([
+  { ...ASK, who: { rule: { by: "group", group: "crowd" }, how: "all" } } as Step,
+]);
+let last = { id: "", number: "" };
+const asked = await median(7, async () => void (last = await begun(crowd)));
+line(
+  `${ASKED} people asked at once`,
+  `${asked.toFixed(0)} ms`,
+  `at most ${BUDGET.asked} ms`,
+  asked <= BUDGET.asked,
+);
+const { rows: theirs } = await getPool().query(
+  "select task_id as task, person_id as person from task_candidate where request_id = $1 order by task_id limit $2",
+  [last.id, DECISIONS],
+);
+const one = await median(DECISIONS, async () => {
+  const { task, person } = theirs.pop();
+  const r = await act((await actorOf(getPool(), person))!, last.number, {
+    type: "answer",
+    task,
+    answer: "yes",
+    note: "",
+    data: {},
+  });
+  if (!r.ok) throw new Error(JSON.stringify(r.failure));
+});
+line(
+  `an answer of one of ${ASKED}, against one asked alone`,
+  `${(one / none).toFixed(2)} (${one.toFixed(1)} and ${none.toFixed(1)} ms)`,
+  "",
+  true,
 );
 await closePool();

@@ -45,7 +45,7 @@ export const storedState = (state: RequestState): object => ({
 });
 
 /** A part of a large request as it is stored: a state of which only some of the maps are there, under the same tag. */
-export function storedPart({ id: _, parent: __, past: ___, ...maps }: Part): object {
+export function storedPart({ id: _, parent: __, past: ___, beside: ____, ...maps }: Part): object {
   const filled = Object.entries(maps).filter(([, map]) => Object.keys(map).length > 0);
   return { ...Object.fromEntries(filled), format: `${STATE.name}@${STATE.newest}` };
 }

@@ -9,15 +9,33 @@ const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<st
 const idNumber = (id: string): number => Number(/\d+$/.exec(id)?.[0] ?? 0);
 
 /** The next state. Total: an event about something unknown changes only the sequence number. */
-export function evolve(state: RequestState, e: RequestEvent): RequestState {
+export const evolve = (state: RequestState, e: RequestEvent): RequestState => step(state, e, null);
+
+/** The state after several events, one after another: the same, without a copy of every map for each of them. */
+export function replay(events: readonly RequestEvent[], from: RequestState): RequestState {
+  const own = new WeakSet<object>();
+  return events.reduce((s, e) => step(s, e, own), from);
+}
+
+/** @param own maps that nobody else has seen: these are changed as they are */
+function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null): RequestState {
   const s: RequestState = { ...state, seq: e.seq };
+  const put = <T>(map: Readonly<Record<string, T>>, id: string, value: T): Record<string, T> => {
+    if (own?.has(map)) {
+      (map as Record<string, T>)[id] = value;
+      return map;
+    }
+    const copy = { ...map, [id]: value };
+    own?.add(copy);
+    return copy;
+  };
   const task = (id: string, change: (t: Task) => Task): RequestState => {
     const t = s.tasks[id];
-    return t ? { ...s, tasks: { ...s.tasks, [id]: change(t) } } : s;
+    return t ? { ...s, tasks: put(s.tasks, id, change(t)) } : s;
   };
   const token = (id: string | null, change: (t: Token) => Token): RequestState["tokens"] => {
     const t = id === null ? undefined : s.tokens[id];
-    return t ? { ...s.tokens, [t.id]: change(t) } : s.tokens;
+    return t ? put(s.tokens, t.id, change(t)) : s.tokens;
   };
   const run = (id: string, change: (r: Run) => Run): RequestState["runs"] => {
     const r = s.runs[id];
@@ -149,18 +167,18 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       return {
         ...s,
         lastId: grown(e.visit.id),
-        visits: { ...s.visits, [e.visit.id]: e.visit },
+        visits: put(s.visits, e.visit.id, e.visit),
         // Somebody is waited for: whatever went before was no circle.
         tokens: s.tokens[e.visit.token]?.moves ? token(e.visit.token, ({ moves: _, ...t }) => t) : s.tokens,
       };
     case "task opened":
-      return { ...s, lastId: grown(e.task.id), tasks: { ...s.tasks, [e.task.id]: e.task } };
+      return { ...s, lastId: grown(e.task.id), tasks: put(s.tasks, e.task.id, e.task) };
     case "decider added": {
       const v = s.visits[e.task.visit];
       return {
         ...s,
         lastId: grown(e.task.id),
-        tasks: { ...s.tasks, [e.task.id]: e.task },
+        tasks: put(s.tasks, e.task.id, e.task),
         visits: v ? { ...s.visits, [v.id]: { ...v, asked: v.asked + 1 } } : s.visits,
       };
     }
@@ -227,7 +245,7 @@ export function evolve(state: RequestState, e: RequestEvent): RequestState {
       };
     }
     case "timer set":
-      return { ...s, timers: { ...s.timers, [e.timer.id]: e.timer } };
+      return { ...s, timers: put(s.timers, e.timer.id, e.timer) };
     case "timer cleared":
     case "rung fired":
       return { ...s, timers: without(s.timers, e.timer) };
@@ -279,6 +297,3 @@ const ended = (s: RequestState, status: RequestState["status"], at: number): Req
   sleeps: {},
   stuck: [],
 });
-
-export const replay = (events: readonly RequestEvent[], from: RequestState): RequestState =>
-  events.reduce(evolve, from);

@@ -75,6 +75,7 @@ export function timeReached(turn: Turn, id: string) {
         token: visit.token,
         purpose: visit.purpose,
         due: visit.due,
+        ...(visit.wide ? { wide: true as const } : {}),
       };
       for (const c of fresh)
         turn.raise({ type: "decider added", task: newTask(turn, of, [c]), rung: rung.id });

@@ -111,7 +111,10 @@ function newsOfTask(
   if (!isOpen(is)) return was ? closingNews(was, is, of, step) : [];
   if (!was) {
     if (of.length === 0) return [];
-    const by = all.findLast((e) => e.type === "returned for changes" && e.step === is.step)?.by ?? null;
+    const by =
+      is.purpose === "changes"
+        ? (all.findLast((e) => e.type === "returned for changes" && e.step === is.step)?.by ?? null)
+        : null;
     return is.candidates.map((c): News => {
       if (is.purpose === "changes")
         return { kind: "sent back", to: c.person, ...about, facts: { ...step, by } };

@@ -3,15 +3,17 @@ import { isOpen, type RequestState, type Task } from "./state";
 
 /**
  * A large request is kept in parts, so that a command reads and writes what it is about: one for each round that is under
- * way, one for what is over, and the request itself with everything else.
+ * way, some for the tasks of a visit of very many, some for what is over, and the request itself with everything else.
  */
 const MAPS = ["tokens", "visits", "tasks", "timers", "pending", "scopes", "runs", "sleeps"] as const;
 type Maps = Pick<RequestState, (typeof MAPS)[number]>;
 
 export interface Part extends Maps {
   id: string;
-  /** The part of the round around it; null for the request itself. */
+  /** The part around it; null for the request itself. */
   parent: string | null;
+  /** Some of very many tasks of one visit: read whenever what is around it is. */
+  beside: boolean;
   /** Tasks nobody answers any more. No command reads it. */
   past: boolean;
 }
@@ -23,6 +25,9 @@ export interface PartsChanged {
   written: Part[];
   gone: string[];
 }
+
+/** Tasks that stand in one part, where a visit has more of them than this. */
+export const TASKS_IN_PART = 64;
 
 /** Rounds and tasks from which on a request is kept in parts. */
 const MANY = 16;
@@ -64,7 +69,7 @@ export function aboutOf(c: Command): string | null {
 }
 
 /** Ids by which a part is found. */
-export const heldBy = (p: Part): string[] =>
+export const heldBy = (p: Maps): string[] =>
   [p.tokens, p.tasks, p.timers, p.pending].flatMap((map) => Object.keys(map));
 
 /** The earliest limit of what waits for somebody; null for none. */
@@ -76,7 +81,16 @@ export function dueOf({ tasks }: Pick<RequestState, "tasks">): number | null {
 }
 
 /** "k12" is 12, and so is a timer "v12.r1". */
-const numberOf = (id: string): number => Number(/^[a-z]+(\d+)/.exec(id)?.[1] ?? 0);
+function numberOf(id: string): number {
+  // Asked of every task of thousands: a pattern takes ten times as long.
+  let n = 0;
+  for (let i = 1; i < id.length; i++) {
+    const digit = id.charCodeAt(i) - 48;
+    if (digit < 0 || digit > 9) break;
+    n = n * 10 + digit;
+  }
+  return n;
+}
 
 /**
  * Tasks that no command and no formula reads any more: of visits that have ended, but for the answers given when a step
@@ -101,9 +115,12 @@ function pastTasks(s: RequestState): ReadonlySet<Task> {
 /** In which part something stands; null for the request itself. */
 function partOf(s: RequestState, map: keyof Maps, id: string): string | null {
   switch (map) {
+    case "tasks": {
+      const t = s.tasks[id]!;
+      return t.wide ? `${t.visit}/${Math.floor(numberOf(t.id) / TASKS_IN_PART)}` : (t.scope ?? null);
+    }
     case "tokens":
     case "visits":
-    case "tasks":
     case "runs":
     case "sleeps":
       return s[map][id]!.scope ?? null;
@@ -144,12 +161,12 @@ export function partsChanged(before: RequestState | null, after: RequestState): 
         if (map === "tasks" && wasPast.has(before.tasks[id]!)) continue;
         const part = partOf(before, map, id);
         if (part !== null) had.add(part);
-        const same = before[map][id] === after[map][id];
-        if (!same || (map === "tasks" && past.has(after.tasks[id]!))) dirty.add(part);
+        if (before[map][id] !== after[map][id]) dirty.add(part);
       }
   const { partial: _, ...whole } = after;
   const root = { ...whole, ...emptyMaps() };
   const parts = new Map<string, ReturnType<typeof emptyMaps>>();
+  const besides = new Map<string, string | null>();
   const fresh = emptyMaps();
   for (const map of MAPS)
     for (const [id, thing] of Object.entries(after[map])) {
@@ -160,15 +177,21 @@ export function partsChanged(before: RequestState | null, after: RequestState): 
       const part = partOf(after, map, id);
       if (before?.[map][id] !== thing) dirty.add(part);
       if (part !== null && !parts.has(part)) parts.set(part, emptyMaps());
+      if (part !== null && map === "tasks" && (thing as Task).wide)
+        besides.set(part, (thing as Task).scope ?? null);
       const into: Record<string, unknown> = (part === null ? root : parts.get(part)!)[map];
       into[id] = thing;
     }
   const written: Part[] = [...parts]
     .filter(([id]) => dirty.has(id))
-    .map(([id, maps]) => ({ id, parent: after.scopes[id]?.parent ?? null, past: false, ...maps }));
+    .map(([id, maps]) => {
+      const beside = besides.has(id);
+      const parent = (beside ? besides.get(id) : after.scopes[id]?.parent) ?? null;
+      return { id, parent, beside, past: false, ...maps };
+    });
   // Never read to be added to: each command that ends tasks leaves a part of its own.
   if (Object.keys(fresh.tasks).length > 0)
-    written.push({ id: `past ${after.seq}`, parent: null, past: true, ...fresh });
+    written.push({ id: `past ${after.seq}`, parent: null, beside: false, past: true, ...fresh });
   return { root, written, gone: [...had].filter((id) => !parts.has(id)) };
 }
 
@@ -183,9 +206,12 @@ export function joinParts(
 ): RequestState {
   const out = { ...root, ...(all ? {} : { partial: true as const }) };
   for (const map of MAPS) {
-    const all = [root, ...parts].flatMap((p) => Object.entries(p[map] ?? {}));
+    const all = [root, ...parts].flatMap((p) =>
+      Object.entries(p[map] ?? {}).map(([id, thing]) => ({ n: numberOf(id), id, thing })),
+    );
     // In the order in which they came, as if they had never been apart: what goes through all of them goes by it.
-    Object.assign(out, { [map]: Object.fromEntries(all.sort(([a], [b]) => numberOf(a) - numberOf(b))) });
+    all.sort((a, b) => a.n - b.n);
+    Object.assign(out, { [map]: Object.fromEntries(all.map(({ id, thing }) => [id, thing])) });
   }
   return out;
 }

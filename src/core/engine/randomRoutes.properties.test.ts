@@ -574,7 +574,7 @@ it("random routes under random commands stay sound, and end when everybody agree
         wentAsTheRouteLeads(run);
       },
     ),
-    { seed: 20261, numRuns: 400 },
+    { seed: 20261, numRuns: 400, endOnFailure: true },
   );
   expect(commands).toBeGreaterThan(4000);
 }, 240_000);
@@ -630,7 +630,7 @@ it("rounds that people answer, while lines come and go, stay sound and end", () 
         for (const e of run.events) came[e.type] = (came[e.type] ?? 0) + 1;
       },
     ),
-    { seed: 20262, numRuns: 350 },
+    { seed: 20262, numRuns: 350, endOnFailure: true },
   );
   expect([partly, wholly].map((n) => n > 200)).toEqual([true, true]);
   // What the routes are made for has come to pass, and often.

@@ -85,6 +85,8 @@ export interface Task {
   purpose: "decide" | "complete" | "changes";
   /** The round it belongs to; absent outside of all rounds. */
   scope?: string;
+  /** One of very many of its visit: see `parts`. */
+  wide?: true;
   /** What it is about, where it is one of several rounds: "Object 3 of 7: Rope makers". */
   about?: string;
   candidates: Candidate[];
@@ -111,6 +113,8 @@ export interface Visit {
   /** How many had to agree when it was opened; 1 unless all or a share must. */
   needed: number;
   asked: number;
+  /** Very many were asked when it was opened. */
+  wide?: true;
 }
 
 export interface Timer {

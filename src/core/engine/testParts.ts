@@ -15,12 +15,15 @@ export class PartsKept {
   wholly = 0;
 
   private read(about: string | null): RequestState {
-    const found =
-      about === null ? undefined : [...this.parts.values()].find((p) => heldBy(p).includes(about));
-    if (about === null || found?.past) return joinParts(this.root!, [...this.parts.values()], true);
-    const around: Part[] = [];
-    for (let p = found; p; p = p.parent === null ? undefined : this.parts.get(p.parent)) around.push(p);
-    return joinParts(this.root!, around, false);
+    const all = [...this.parts.values()];
+    const live = all.filter((p) => !p.past);
+    if (about === null) return joinParts(this.root!, all, true);
+    const around = new Map<string, Part>();
+    const found = live.find((p) => heldBy(p).includes(about));
+    for (let p = found; p; p = p.parent === null ? undefined : this.parts.get(p.parent)) around.set(p.id, p);
+    for (const p of live) if (p.beside && (p.parent === null || around.has(p.parent))) around.set(p.id, p);
+    const some = joinParts(this.root!, [...around.values()], false);
+    return heldBy(some).includes(about) ? some : this.read(null);
   }
 
   /** Decides on what is kept, as little of it as will do, and keeps what comes of it. */
@@ -29,7 +32,7 @@ export class PartsKept {
     let d: Decision;
     try {
       d = decide(release, before, command, facts);
-      const rounds = [...this.parts.values()].filter((p) => !p.past).length;
+      const rounds = [...this.parts.values()].filter((p) => !p.past && !p.beside).length;
       if (Object.keys(before.scopes).length < rounds) this.partly++;
     } catch (e) {
       if (!(e instanceof NeedsWhole)) throw e;

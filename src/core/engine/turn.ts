@@ -22,7 +22,7 @@ import {
 import type { Effect } from "./effects";
 import type { EventBody, RequestEvent } from "./events";
 import type { Held, StoredValue } from "../kinds";
-import { evolve } from "./evolve";
+import { evolve, replay } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { changedPaths } from "./changedPaths";
@@ -77,15 +77,21 @@ export class Turn {
 
   /** @param scope the round in which it happened, where the event does not tell it by its token, visit or task */
   raise(body: EventBody, by: string | null = this.actor, scope = scopeOf(this.state, body)) {
-    const event = {
-      ...body,
-      seq: this.state.seq + 1,
-      at: this.facts.at,
-      by,
-      ...(scope === null ? {} : { scope }),
-    } as RequestEvent;
+    const event = this.event(body, this.state.seq + 1, by, scope);
     this.events.push(event);
     this.state = evolve(this.state, event);
+  }
+
+  /** Raises many that say nothing of each other. */
+  raiseAll(bodies: readonly EventBody[], by: string | null) {
+    const { seq } = this.state;
+    const events = bodies.map((b, i) => this.event(b, seq + 1 + i, by, scopeOf(this.state, b)));
+    this.events.push(...events);
+    this.state = replay(events, this.state);
+  }
+
+  private event(body: EventBody, seq: number, by: string | null, scope: string | null): RequestEvent {
+    return { ...body, seq, at: this.facts.at, by, ...(scope === null ? {} : { scope }) } as RequestEvent;
   }
 
   /** A step as a token sees it. */
@@ -104,8 +110,9 @@ export class Turn {
     return this.state;
   }
 
-  newId(prefix: string): string {
-    return `${prefix}${this.state.lastId + 1}`;
+  /** @param after how many others are given before it */
+  newId(prefix: string, after = 0): string {
+    return `${prefix}${this.state.lastId + 1 + after}`;
   }
 
   /**

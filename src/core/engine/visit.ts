@@ -2,6 +2,7 @@ import { stepKind } from "../kinds";
 import type { Step } from "../route";
 import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
+import { TASKS_IN_PART } from "./parts";
 import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
@@ -56,6 +57,7 @@ export function openVisit(
         )
       : { due: null, rungs: [] };
   const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
+  const wide = groups.length > TASKS_IN_PART ? { wide: true as const } : {};
   turn.raise(
     {
       type: "visit opened",
@@ -69,30 +71,35 @@ export function openVisit(
         openedAt: at,
         needed: who ? neededFor(who, groups.length) : 1,
         asked: groups.length,
+        ...wide,
       },
       ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
     },
     null,
   );
-  for (const candidates of groups) {
-    const task = newTask(turn, { visit, step: step.id, token, purpose, due: dates.due }, candidates);
-    turn.raise({ type: "task opened", task }, null);
-  }
+  const of = { visit, step: step.id, token, purpose, due: dates.due, ...wide };
+  turn.raiseAll(
+    groups.map((candidates, i) => ({ type: "task opened", task: newTask(turn, of, candidates, i) })),
+    null,
+  );
   for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);
 }
 
 export function newTask(
   turn: Turn,
-  of: Pick<Task, "visit" | "step" | "token" | "purpose" | "due">,
+  of: Pick<Task, "visit" | "step" | "token" | "purpose" | "due" | "wide">,
   candidates: Candidate[],
+  /** How many are opened with it, before it. */
+  after = 0,
 ): Task {
   return {
-    id: turn.newId("t"),
+    id: turn.newId("t", after),
     visit: of.visit,
     step: of.step,
     token: of.token,
     purpose: of.purpose,
     ...scopeOf(turn, of.token),
+    ...(of.wide ? { wide: true } : {}),
     ...aboutOf(turn, of.token),
     candidates,
     due: of.due,
@@ -114,8 +121,11 @@ function aboutOf(turn: Turn, token: string): { about?: string } {
 
 /** Closes what is left of a visit: its open tasks and its timers. */
 export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended" | "returned" | "left") {
-  for (const t of Object.values(turn.state.tasks))
-    if (t.visit === visit && isOpen(t)) turn.raise({ type: "task closed", task: t.id, reason }, null);
+  const left = Object.values(turn.state.tasks).filter((t) => t.visit === visit && isOpen(t));
+  turn.raiseAll(
+    left.map((t) => ({ type: "task closed", task: t.id, reason })),
+    null,
+  );
   for (const timer of Object.values(turn.state.timers))
     if (timer.visit === visit) turn.raise({ type: "timer cleared", timer: timer.id }, null);
 }

@@ -11,12 +11,16 @@ create table request_part (
   holds text[] not null,
   -- The earliest limit of a task in it.
   due_at timestamptz,
+  -- Some of very many tasks of one visit: read whenever what is around it is.
+  beside boolean not null,
   -- Nobody answers what is in it any more.
   past boolean not null,
   body json not null,
   primary key (request_id, id)
 );
 create index request_part_due on request_part (request_id, due_at) where due_at is not null;
+create index request_part_live on request_part (request_id) where not past;
+create index request_part_beside on request_part (request_id) where beside;
 
 do $$
 begin

@@ -1,4 +1,4 @@
-import { joinParts, type RequestEvent, type RequestState } from "@/core/engine";
+import { heldBy, joinParts, type RequestEvent, type RequestState } from "@/core/engine";
 import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
 import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
@@ -13,23 +13,31 @@ const ALL_PARTS = `
     )
   end as parts
 `;
-/** Those alone in which $2 stands, with those around; null where it is over. */
+/** Those alone in which $2 stands, with those around and beside. */
 const AROUND = `
   with recursive
     around as (
-      select p.parent, p.past, p.body
+      select p.id, p.parent
       from request_part p
-      where p.request_id = r.id and p.holds @> array[$2::text]
-      union all
-      select p.parent, p.past, p.body
+      where p.request_id = r.id and not p.past and p.holds @> array[$2::text]
+      union
+      select p.id, p.parent
       from around a join request_part p on p.request_id = r.id and p.id = a.parent
+    ),
+    wanted as (
+      select p.body
+      from around a join request_part p on p.request_id = r.id and p.id = a.id
+      where not p.beside
+      union all
+      select p.body
+      from request_part p
+      where
+        p.request_id = r.id
+        and p.beside
+        and (p.parent is null or p.parent in (select id from around))
     )
-  select
-    case
-      when bool_or(a.past) then null
-      else coalesce(json_agg(a.body), '[]')
-    end
-  from around a
+  select coalesce(json_agg(w.body), '[]')
+  from wanted w
 `;
 
 type Read<R> = R & { parts?: readonly unknown[] | null };
@@ -117,13 +125,13 @@ export async function requestForCommand(
   });
   const row: Read<RequestForCommand> | undefined = rows[0];
   if (row?.in_parts && lock) row.parts = await partsOf(db, row.id, about);
-  // What is over was asked for: whoever says why needs to know all of it.
-  if (row?.in_parts && !row.parts) return requestForCommand(db, by, lock, null);
-  return current(row, about === null);
+  const read = current(row, about === null);
+  // What is over, or was never there: whoever says so needs to know all of it.
+  const missed = read?.in_parts && about !== null && !heldBy(read.state).includes(about);
+  return missed ? requestForCommand(db, by, lock) : read;
 }
 
-/** @returns null where what it is about is over */
-async function partsOf(db: Db, id: string, about: string | null): Promise<readonly unknown[] | null> {
+async function partsOf(db: Db, id: string, about: string | null): Promise<readonly unknown[]> {
   const { rows } = await db.query({
     name: `parts-of-request${about === null ? "" : "-around"}`,
     text:

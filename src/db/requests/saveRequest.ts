@@ -58,7 +58,7 @@ const DROPPED = `
 /** Writes parts that changed. */
 const PUT = `
   put as (
-    insert into request_part (request_id, id, parent, holds, due_at, past, body)
+    insert into request_part (request_id, id, parent, holds, due_at, beside, past, body)
     select r.id, p.*
     from
       r,
@@ -68,6 +68,7 @@ const PUT = `
         parent text,
         holds text[],
         due_at timestamptz,
+        beside boolean,
         past boolean,
         body json
       )
@@ -196,6 +197,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           parent: p.parent,
           holds: heldBy(p),
           due_at: at(dueOf(p)),
+          beside: p.beside,
           past: p.past,
           body: storedPart(p),
         })),
