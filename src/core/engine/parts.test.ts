@@ -65,10 +65,12 @@ it("a formula reads what was answered the last time, however often that was", ()
   const back: Step = { id: "j", name: "Back", kind: "jump", to: "d" };
   const h = both(
     asks([ans("yes", "agree"), ans("again", "plain", [back])]),
+    decideBy("later", { by: "person", person: "carmel" }, [ans("yes", "agree")]),
     set("said", 'string join(for a in d.answers return a.note, ", ")'),
   );
   for (let i = 0; i < 40; i++) h.answer(0, "again", `time ${i}`);
   h.answer(0, "yes", "the last");
+  h.answer(0);
   expect(h.state().data["said"]).toBe("the last");
 });
 
