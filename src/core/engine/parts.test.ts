@@ -67,6 +67,8 @@ it("a formula reads what was answered the last time, however often that was", ()
     asks([ans("yes", "agree"), ans("again", "plain", [back])]),
     decideBy("later", { by: "person", person: "carmel" }, [ans("yes", "agree")]),
     set("said", 'string join(for a in d.answers return a.note, ", ")'),
+    // Somebody is still asked: where all of it ends, all of it is read.
+    decideBy("last", { by: "person", person: "carmel" }, [ans("yes", "agree")]),
   );
   for (let i = 0; i < 40; i++) h.answer(0, "again", `time ${i}`);
   h.answer(0, "yes", "the last");
