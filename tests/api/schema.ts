@@ -838,6 +838,10 @@ export interface components {
           note?: string;
           /** @constant */
           kind: "together";
+          needs?: number;
+          until?: string;
+          /** @constant */
+          othersRunOn?: true;
           branches: {
             id: string;
             name: string;

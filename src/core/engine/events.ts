@@ -46,6 +46,8 @@ export type EventBody =
   | { type: "run ended"; run: string; step: string }
   /** It is not gone on with, and whatever it waited for is waited for no more. */
   | { type: "token called off"; token: string; step: string; why: "enough" | "gone" }
+  /** A branch nobody waits for any more: it goes on beside what follows. */
+  | { type: "branch let go"; token: string; step: string }
   | { type: "fell asleep"; sleep: Sleep }
   /** The moment has come, or an owner lets it go on. */
   | { type: "woke"; sleep: string; token: string; step: string }

@@ -74,16 +74,31 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       const scope = e.parent === null ? undefined : s.tokens[e.parent]?.scope;
       const { token: id, step, parent, branch } = e;
       const fresh: Token = { id, step, parent, branch, ...(scope === undefined ? {} : { scope }) };
-      const tokens = { ...token(parent, (t) => ({ ...t, waitsFor: (t.waitsFor ?? 0) + 1 })), [id]: fresh };
+      const waiting = (t: Token) => ({
+        ...t,
+        waitsFor: (t.waitsFor ?? 0) + 1,
+        opened: (t.opened ?? 0) + 1,
+      });
+      const tokens = { ...token(parent, waiting), [id]: fresh };
       return { ...s, lastId: grown(id), tokens };
     }
     case "token moved":
       return {
         ...s,
-        tokens: token(e.token, (t) => ({ ...t, step: e.step, ...(e.moves ? { moves: e.moves } : {}) })),
+        tokens: token(e.token, ({ opened: _, ...t }) => ({
+          ...t,
+          step: e.step,
+          ...(e.moves ? { moves: e.moves } : {}),
+        })),
       };
     case "branch ended":
       return { ...s, tokens: withoutToken(s, e.token) };
+    case "branch let go": {
+      const of = s.tokens[e.token];
+      if (!of || of.beside) return s;
+      const tokens = { ...s.tokens, [of.id]: { ...of, beside: true as const } };
+      return { ...s, tokens: waitingForOneFewer(tokens, of.parent) };
+    }
     case "run opened": {
       const counts = { next: 0, open: 0, ended: 0, calledOff: 0, collected: [] };
       return {
@@ -276,12 +291,15 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
 /** Tokens without one that has ended, and what waited for it waiting for one fewer. */
 function withoutToken(s: RequestState, id: string): RequestState["tokens"] {
   const rest = without(s.tokens, id);
-  const parent = s.tokens[id]?.parent;
-  const p = parent ? rest[parent] : undefined;
-  if (!p) return rest;
+  const gone = s.tokens[id];
+  return gone && !gone.beside ? waitingForOneFewer(rest, gone.parent) : rest;
+}
+
+function waitingForOneFewer(tokens: RequestState["tokens"], id: string | null): RequestState["tokens"] {
+  const p = id === null ? undefined : tokens[id];
+  if (!p) return tokens;
   const { waitsFor = 1, ...others } = p;
-  rest[p.id] = waitsFor > 1 ? { ...others, waitsFor: waitsFor - 1 } : others;
-  return rest;
+  return { ...tokens, [p.id]: waitsFor > 1 ? { ...others, waitsFor: waitsFor - 1 } : others };
 }
 
 const ended = (s: RequestState, status: RequestState["status"], at: number): RequestState => ({

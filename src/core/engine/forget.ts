@@ -158,6 +158,7 @@ export function forgetEvents(
       case "token placed":
       case "token moved":
       case "branch ended":
+      case "branch let go":
       case "task taken":
       case "task put back":
       case "task closed":

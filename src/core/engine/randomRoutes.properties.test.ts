@@ -34,7 +34,7 @@ type Shape =
     }
   | { s: "complete"; who: number }
   | { s: "choose"; first: Shape[]; rest: Shape[] }
-  | { s: "together"; branches: Shape[][]; conditional: boolean }
+  | { s: "together"; branches: Shape[][]; conditional: boolean; needs: number; until: number; runOn: boolean }
   | { s: "each"; over: "lines" | "list" | "times"; pace: number; until: boolean; more: number; body: Shape[] }
   | { s: "set" }
   | { s: "wait"; hours: number }
@@ -70,6 +70,9 @@ const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[] }>((t
         s: fc.constant("together" as const),
         branches: fc.array(tie("list"), { minLength: 1, maxLength: 3 }),
         conditional: fc.boolean(),
+        needs: fc.nat(4),
+        until: fc.nat(5),
+        runOn: fc.boolean(),
       }),
     },
     {
@@ -182,6 +185,9 @@ function build(shapes: Shape[]): ProcessDefinition {
         return {
           ...base,
           kind: "together",
+          ...(x.needs > 0 && x.needs <= x.branches.length ? { needs: x.needs } : {}),
+          ...(x.until === 0 ? { until: "Total > 500" } : {}),
+          ...(x.runOn ? { othersRunOn: true as const } : {}),
           branches: x.branches.map((b, i) => ({
             id: `b${i}`,
             name: `B${i}`,
@@ -310,7 +316,36 @@ function mustHold(state: RequestState, events: RequestEvent[]) {
   }
   for (const token of Object.values(state.tokens)) {
     if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
-    expect(token.waitsFor ?? 0).toBe(Object.values(state.tokens).filter((t) => t.parent === token.id).length);
+    const waited = Object.values(state.tokens).filter((t) => t.parent === token.id && !t.beside);
+    expect(token.waitsFor ?? 0).toBe(waited.length);
+  }
+}
+
+/** Nobody waits for branches once enough of them have ended, nor goes on before. */
+function joinsHold(run: Run, fresh: readonly RequestEvent[]) {
+  const { state, events, release } = run;
+  const stuck = new Set(state.stuck.map((s) => s.token));
+  for (const token of Object.values(state.tokens)) {
+    const step = release.places.get(token.step)?.step;
+    if (step?.kind !== "together" || !token.opened || stuck.has(token.id)) continue;
+    const ended = token.opened - (token.waitsFor ?? 0);
+    expect(token.waitsFor).toBeGreaterThan(0);
+    expect(ended).toBeLessThan(step.needs ?? Infinity);
+  }
+  for (const e of fresh) {
+    if (e.type !== "token called off" && e.type !== "branch let go") continue;
+    const placed = events.find((x) => x.type === "token placed" && x.token === e.token);
+    if (placed?.type !== "token placed" || placed.parent === null) continue;
+    // Somebody else was in before, or all around it was called off.
+    const beside = events.filter((x) => x.type === "token placed" && x.parent === placed.parent);
+    const ids = new Set(beside.map((x) => (x as { token: string }).token));
+    const before = events.filter((x) => x.seq < e.seq && x.type === "branch ended" && ids.has(x.token));
+    const around = events.some(
+      (x) =>
+        (x.type === "token called off" || x.type === "branch ended" || x.type === "round ended") &&
+        x.token === placed.parent,
+    );
+    expect(before.length > 0 || around).toBe(true);
   }
 }
 
@@ -420,6 +455,7 @@ class Run {
     toldRightly(newsOf(this.release, this.state, d.state, d.events), this.state, d.state, d.events);
     this.events.push(...d.events);
     this.state = this.kept.all();
+    joinsHold(this, d.events);
     return d;
   }
   open = () => Object.values(this.state.tasks).filter(isOpen);
@@ -546,6 +582,7 @@ function wentAsTheRouteLeads({ release, events }: Run) {
 
 it("random routes under random commands stay sound, and end when everybody agrees", () => {
   let commands = 0;
+  let early = 0;
   fc.assert(
     fc.property(
       fc.array(shape, { minLength: 1, maxLength: 4 }),
@@ -572,11 +609,13 @@ it("random routes under random commands stay sound, and end when everybody agree
         expect(run.finish()).toBe(true);
         mustHold(run.state, run.events);
         wentAsTheRouteLeads(run);
+        early += run.events.filter((e) => e.type === "branch let go").length;
       },
     ),
     { seed: 20261, numRuns: 400, endOnFailure: true },
   );
   expect(commands).toBeGreaterThan(4000);
+  expect(early).toBeGreaterThan(20);
 }, 240_000);
 
 /** A For each whose rounds begin by asking somebody who lets the round go on either way. */

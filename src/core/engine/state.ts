@@ -17,6 +17,10 @@ export interface Token {
   scope?: string;
   /** How many tokens it waits for; absent for none. */
   waitsFor?: number;
+  /** How many branches it opened where it stands; absent for none. */
+  opened?: number;
+  /** Nobody waits for it: it goes on beside its parent, and no longer than that. */
+  beside?: true;
   /** Steps it went through since anybody or anything was waited for; absent for none. A circle is found by it. */
   moves?: number;
 }

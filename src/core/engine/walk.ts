@@ -1,7 +1,7 @@
 import { stepKind, type Next } from "../kinds";
 import { branchesAround, following, listsOf, type Step } from "../route";
-import { endRound, isRoundOf, openNext, openRun } from "./rounds";
-import { isEnded, type StuckReason } from "./state";
+import { callOff, endRound, isRoundOf, openNext, openRun } from "./rounds";
+import { isEnded, type RequestState, type StuckReason, type Token } from "./state";
 import { stepTurn } from "./stepTurn";
 import { MAX_MOVES, type Due, type Turn } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
@@ -53,7 +53,8 @@ function walk(turn: Turn, token: string, step: Step, effect?: string): void {
   let retried = effect;
   for (let passed = 1; next && !isEnded(turn.state); passed++) {
     // A round stands at the step that opened it only when it could not be ended.
-    if (isRoundOf(turn.state, token, next.id)) return endBranch(turn, token, next.id);
+    if (isRoundOf(turn.state, token, next.id) || isBranchOf(turn.state, token, next.id))
+      return endBranch(turn, token, next.id);
     const { moves = 0, step: stands } = turn.state.tokens[token]!;
     if (passed > MAX_MOVES || moves >= MAX_MOVES)
       return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: MAX_MOVES } });
@@ -80,7 +81,7 @@ export function goOn(turn: Turn, token: string, step: Step, answer: Next | Stuck
 }
 
 function behind(turn: Turn, token: string, stepId: string): Step | null {
-  if (isRoundOf(turn.state, token, stepId)) {
+  if (isRoundOf(turn.state, token, stepId) || isBranchOf(turn.state, token, stepId)) {
     // An owner lets it go on.
     endBranch(turn, token, stepId, true);
     return null;
@@ -207,15 +208,52 @@ function openBranches(turn: Turn, token: string, step: Step, open: readonly stri
   goThrough(turn);
 }
 
-/** @param without an owner lets a round go without what it should leave behind */
+/**
+ * Whether a token goes through a branch of this step: it stands there only when it cannot be told whether enough have
+ * ended.
+ */
+const isBranchOf = (s: RequestState, token: string, step: string): boolean => {
+  const parent = s.tokens[token]?.parent;
+  return typeof parent === "string" && !s.scopes[token] && s.tokens[parent]?.step === step;
+};
+
+/** @param without an owner lets a round go without what it should leave behind, a branch without asking if it is enough */
 function endBranch(turn: Turn, token: string, step: string, without = false) {
+  // What runs beside it goes no further than it.
+  for (const t of Object.values(turn.state.tokens))
+    if (t.beside && t.parent === token) callOff(turn, t.id, "enough");
   if (turn.state.scopes[token]) {
     const why = endRound(turn, token, without);
     if (why) stuck(turn, token, turn.state.runs[turn.state.scopes[token].run]!.step, why);
     return goThrough(turn);
   }
-  const parent = turn.state.tokens[token]?.parent;
+  const { parent = null, beside = false } = turn.state.tokens[token] ?? {};
+  const at = parent === null || beside ? undefined : turn.state.tokens[parent];
+  const early = at && !without ? isEnough(turn, at) : false;
+  if (typeof early === "object") return stuck(turn, token, at!.step, early.reason);
   turn.raise({ type: "branch ended", token, step }, null);
-  const at = parent ? turn.state.tokens[parent] : undefined;
-  if (at && !at.waitsFor) proceed(turn, at.id, at.step);
+  if (!at) return;
+  const left = turn.state.tokens[at.id]?.waitsFor ?? 0;
+  if (left > 0 && !early) return;
+  if (left > 0) leaveOthers(turn, at);
+  proceed(turn, at.id, at.step);
+}
+
+/** Whether what waits for branches may go on with this one, though not with the last. */
+function isEnough(turn: Turn, { id, step: stepId, waitsFor = 1, opened = waitsFor }: Token) {
+  const step = turn.release.places.get(stepId)?.step;
+  const joins = step && stepKind(turn.release.kinds, step).lists?.joins;
+  if (!step || !joins || waitsFor <= 1 || !joins.early(step)) return false;
+  return clearly(() => joins.enough(stepTurn(turn, turn.at(id, stepId)), step, opened - waitsFor + 1));
+}
+
+/** The branches that are not waited for any more: called off, or left to go on beside what follows. */
+function leaveOthers(turn: Turn, { id, step: stepId }: Token) {
+  const step = turn.release.places.get(stepId)!.step;
+  const runOn = stepKind(turn.release.kinds, step).lists?.joins?.othersRunOn(step);
+  for (const t of Object.values(turn.state.tokens)) {
+    if (t.parent !== id || t.beside) continue;
+    if (runOn) turn.raise({ type: "branch let go", token: t.id, step: stepId }, null);
+    else callOff(turn, t.id, "enough");
+  }
 }

@@ -53,6 +53,21 @@ export interface StepLists<S = Step, H = Held<S>> {
   sideBySide: boolean;
   /** Whether a token may go on behind the step without going through any of them. */
   passedBy: boolean;
+  /** Where the token may go on before all of them have ended; absent where it waits for all. */
+  joins?: Joins<S>;
+}
+
+/** When what waits for branches goes on, and what becomes of those that have not ended. */
+export interface Joins<S = Step> {
+  /**
+   * Asked when a branch has ended.
+   * @param ended how many have by then
+   */
+  enough(turn: StepTurn, s: S, ended: number): boolean;
+  /** Whether it may go on before all of them. */
+  early(s: S): boolean;
+  /** Whether the others go on beside what follows; else they are called off. */
+  othersRunOn(s: S): boolean;
 }
 
 /** What a kind of step that asks people says of it. */
@@ -261,4 +276,10 @@ export interface AnyLists {
   least?: number;
   sideBySide: boolean;
   passedBy: boolean;
+  joins?: AnyJoins;
+}
+export interface AnyJoins {
+  enough(turn: StepTurn, s: Step, ended: number): boolean;
+  early(s: Step): boolean;
+  othersRunOn(s: Step): boolean;
 }

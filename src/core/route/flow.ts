@@ -63,12 +63,22 @@ export function flowOf(
     if (!all) after.set(a, (all = closure(next.get(a) ?? [], (id) => next.get(id) ?? [])));
     return all.has(b);
   };
-  const roundsAround = (id: string) =>
-    (places.get(id)?.owners ?? []).filter((o) => stepKind(kinds, o.step).rounds !== undefined);
-  // A round may be called off wherever it stands, and then what is behind all of them comes next.
+  const cutShort = (id: string) =>
+    (places.get(id)?.owners ?? []).filter(({ step }) => {
+      const { rounds, lists } = stepKind(kinds, step);
+      return rounds !== undefined || lists?.joins?.early(step);
+    });
+  // A round or branch may be called off wherever it stands, and then what is behind all of them comes next.
   const reaches = (a: string, b: string): boolean =>
     comesTo(a, b) ||
-    roundsAround(a).some((o) => comesTo(o.step.id, b) && !roundsAround(b).some((x) => x.step === o.step));
+    cutShort(a).some((o) => comesTo(o.step.id, b) && !cutShort(b).some((x) => x.step === o.step)) ||
+    beside(a, b);
+  /** Whether the second stands in a branch that may run on beside the first, which comes behind all of them. */
+  const beside = (a: string, b: string): boolean =>
+    (places.get(b)?.owners ?? []).some(({ step }) => {
+      const { lists } = stepKind(kinds, step);
+      return lists?.joins?.early(step) && lists.joins.othersRunOn(step) && comesTo(step.id, a);
+    });
   return {
     next,
     ends,

@@ -165,6 +165,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "token placed":
     case "token moved":
     case "branch ended":
+    case "branch let go":
     case "effect asked":
     case "effect failed":
     case "timer set":

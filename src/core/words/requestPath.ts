@@ -159,6 +159,9 @@ export function pathOf(
         const run = round && [...runs.values()].find((r) => r.each.includes(round));
         if (round) round.state = "off";
         if (run) run.off++;
+        // Where it slept, or stood with others waiting for it.
+        const last = lastAt(e.step);
+        if (last?.outcome === "") Object.assign(last, { outcome: "called off", state: "off" });
         break;
       }
       // What happens at a stop, and between stops.
@@ -168,6 +171,7 @@ export function pathOf(
       case "token placed":
       case "token moved":
       case "branch ended":
+      case "branch let go":
       case "run closing":
       case "run parked":
       case "run went on":

@@ -1,8 +1,15 @@
 import { YESNO } from "@/core/expression";
 import type { StepBehaviour } from "@/core/kinds";
+import type { StepOf } from "@/core/route";
 import type { TogetherNews } from "./shape";
 
-/** Branches at the same time; all are waited for. */
+type Step = StepOf<"together">;
+
+/** Whether it may go on before all branches have ended. */
+const early = (s: Step): boolean =>
+  s.until !== undefined || (s.needs !== undefined && s.needs < s.branches.length);
+
+/** Branches at the same time; all are waited for, or enough of them. */
 export const together: StepBehaviour<"together"> = {
   verb: "Together",
   says: "branches at the same time",
@@ -24,6 +31,13 @@ export const together: StepBehaviour<"together"> = {
     at: (s) => s.branches.length,
     sideBySide: true,
     passedBy: true,
+    joins: {
+      early,
+      enough: (turn, s, ended) =>
+        (s.needs !== undefined && ended >= s.needs) ||
+        (s.until !== undefined && turn.value("until", s.until) === true),
+      othersRunOn: (s) => s.othersRunOn === true,
+    },
   },
   asks: null,
   formulas: (s, walk) => ({
@@ -33,17 +47,37 @@ export const together: StepBehaviour<"together"> = {
       const spot = { place: `branch ${b.id}`, says: `when the branch “${b.name}” is needed`, wants: YESNO };
       return { ...b, when: walk.formula(spot, b.when) };
     }),
+    ...(s.until === undefined
+      ? {}
+      : {
+          until: walk.formula(
+            { place: "until", says: "when enough branches have ended", wants: YESNO },
+            s.until,
+          ),
+        }),
   }),
   steps: (s) => s,
   sets: () => [],
   problems(s, { say }) {
+    if (s.needs !== undefined && s.needs > s.branches.length)
+      say(
+        "error",
+        "too-few-branches",
+        `"${s.name}" waits for ${s.needs} branches and has ${s.branches.length}.`,
+        "needs",
+      );
+    if (s.until === "")
+      say("error", "no-until", `Say when enough branches of "${s.name}" have ended.`, "until");
     if (s.branches.length >= 2) return;
     const has = s.branches.length === 1 ? "one branch" : "no branches";
     say("warning", "one-branch", `"${s.name}" has ${has}; side by side needs two.`);
   },
   exit: () => null,
   // One branch that always ends the request keeps all of it from going on.
-  goesOn: (s, list) => s.branches.every((b) => b.when || list(b.steps)),
+  goesOn: (s, list) =>
+    early(s)
+      ? s.branches.some((b) => b.when || list(b.steps))
+      : s.branches.every((b) => b.when || list(b.steps)),
   passes: false,
   enter(turn, s) {
     const opened: string[] = [];

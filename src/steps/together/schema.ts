@@ -7,5 +7,8 @@ export const schema = (list: StepList) =>
   z.strictObject({
     ...stepBase,
     kind: z.literal("together"),
+    needs: z.int().min(1).max(50).optional(),
+    until: formula.optional(),
+    othersRunOn: z.literal(true).optional(),
     branches: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps: list })).max(50),
   });

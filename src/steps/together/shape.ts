@@ -1,10 +1,16 @@
 import type { StepBase } from "@/core/route/stepBase";
 import type { Clause } from "@/core/expression/why";
 
-/** Branches at the same time; all are waited for. */
+/** Branches at the same time; all are waited for, or enough of them. */
 export interface Together<List> extends StepBase {
   kind: "together";
   branches: Branch<List>[];
+  /** How many have to end before it goes on; absent for all. */
+  needs?: number;
+  /** Asked whenever one has ended: no more are waited for. */
+  until?: string;
+  /** What becomes of the others: absent, they are called off. */
+  othersRunOn?: true;
 }
 export interface Branch<List> {
   id: string;
