@@ -24,7 +24,7 @@ export default {
     {
       ...base,
       displayName: "unit",
-      testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/tests/{kinds,formats}/**/*.test.ts"],
+      testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/tests/{kinds,formats,patterns}/**/*.test.ts"],
       testPathIgnorePatterns: ["\\.properties\\.test\\.ts$"],
     },
     { ...base, displayName: "properties", testMatch: ["<rootDir>/src/**/*.properties.test.ts"] },

@@ -825,6 +825,8 @@ export interface components {
           note?: string;
           /** @constant */
           kind: "choose";
+          /** @constant */
+          byValue?: true;
           ways: {
             id: string;
             name: string;

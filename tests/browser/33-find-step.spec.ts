@@ -1,20 +1,10 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, newProcess } from "./people";
 
 test("a Find is built by keyboard, released, and what it finds is read by the steps behind it", async ({
   page,
 }) => {
-  await be(page, "tobias.marrin", "/workshop");
-  await page.getByRole("button", { name: "New process…" }).click();
-  await page.getByLabel("Name").fill("Shelf list");
-  await page.getByLabel("Request numbers start with").fill("SHELF");
-  await page.getByRole("button", { name: "Start designing" }).click();
-  await expect(page.getByText("The form is empty")).toBeVisible();
-  await page.getByLabel("Paste rows").evaluate((el) => {
-    const data = new DataTransfer();
-    data.setData("text", "Lowest fee\nTitles\nNumber of things");
-    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-  });
+  await newProcess(page, "Shelf list", "SHELF", ["Lowest fee", "Titles", "Number of things"]);
   await expect(page.getByLabel("Kind of Number of things")).toHaveValue("number");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 

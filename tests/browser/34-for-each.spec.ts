@@ -1,19 +1,10 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, pick } from "./people";
+import { accessible, be, newProcess, pick } from "./people";
 
 test("a For each is built by keyboard, each line is asked about by itself, and what rounds leave behind is read", async ({
   page,
 }) => {
-  await be(page, "tobias.marrin", "/workshop");
-  await page.getByRole("button", { name: "New process…" }).click();
-  await page.getByLabel("Name").fill("Wall plan");
-  await page.getByLabel("Request numbers start with").fill("WALL");
-  await page.getByRole("button", { name: "Start designing" }).click();
-  await page.getByLabel("Paste rows").evaluate((el) => {
-    const data = new DataTransfer();
-    data.setData("text", "Things\nThing\nSummary");
-    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-  });
+  await newProcess(page, "Wall plan", "WALL", ["Things", "Thing", "Summary"]);
   await page.getByLabel("Kind of Things").selectOption("lines");
   await page.getByLabel("Kind of Summary").selectOption("long text");
   // A line's column stands under it.

@@ -1,19 +1,10 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, newProcess } from "./people";
 
 test("a Wait and a Jump back to it are built by keyboard, a request sleeps there, and its owner lets it go on", async ({
   page,
 }) => {
-  await be(page, "tobias.marrin", "/workshop");
-  await page.getByRole("button", { name: "New process…" }).click();
-  await page.getByLabel("Name").fill("Quiet time");
-  await page.getByLabel("Request numbers start with").fill("QUIET");
-  await page.getByRole("button", { name: "Start designing" }).click();
-  await page.getByLabel("Paste rows").evaluate((el) => {
-    const data = new DataTransfer();
-    data.setData("text", "Opening\nRemarks");
-    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-  });
+  await newProcess(page, "Quiet time", "QUIET", ["Opening", "Remarks"]);
   await page.getByLabel("Kind of Opening").selectOption("date");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 

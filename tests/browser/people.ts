@@ -11,6 +11,29 @@ export async function be(page: Page, person: string, path = "/desk"): Promise<vo
   if (path !== "/desk") await page.goto(path);
 }
 
+/** Begins a process with fields of these names, as its owner would, and stays on its form sheet. */
+export async function newProcess(page: Page, name: string, prefix: string, fields: string[]): Promise<void> {
+  await be(page, "tobias.marrin", "/workshop");
+  await page.getByRole("button", { name: "New process…" }).click();
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Request numbers start with").fill(prefix);
+  await page.getByRole("button", { name: "Start designing" }).click();
+  await expect(page.getByText("The form is empty")).toBeVisible();
+  await page.getByLabel("Paste rows").evaluate((el, text) => {
+    const data = new DataTransfer();
+    data.setData("text", text);
+    el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+  }, fields.join("\n"));
+  await expect(page.getByLabel(`Name of ${fields[0]!}`, { exact: true })).toBeVisible();
+}
+
+/** Adds a step of a kind by keyboard, behind the row that has the focus. */
+export async function addStep(page: Page, kind: string): Promise<void> {
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Kind of step").fill(kind);
+  await page.keyboard.press("Enter");
+}
+
 /** No serious violation of WCAG 2.2 A and AA on the page as it stands. */
 export async function accessible(page: Page): Promise<void> {
   // A page that looks again puts its title in anew, a moment after the rest.

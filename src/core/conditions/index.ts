@@ -1,3 +1,4 @@
 export { exampleText } from "./samples";
+export { askedValue, conditionFor, waysFor, type AskedValue } from "./askedValue";
 export { coverage } from "./coverage";
 export { domainOf } from "./domain";

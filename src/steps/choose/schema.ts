@@ -7,5 +7,6 @@ export const schema = (list: StepList) =>
   z.strictObject({
     ...stepBase,
     kind: z.literal("choose"),
+    byValue: z.literal(true).optional(),
     ways: z.array(z.strictObject({ id, name: short, when: formula.optional(), steps: list })).max(50),
   });

@@ -5,6 +5,8 @@ import type { Clause } from "@/core/expression/why";
 export interface Choose<List> extends StepBase {
   kind: "choose";
   ways: Way<List>[];
+  /** Ways that ask for a value of one thing are shown by that value. */
+  byValue?: true;
 }
 export interface Way<List> {
   id: string;

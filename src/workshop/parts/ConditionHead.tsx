@@ -17,15 +17,18 @@ interface Props {
   forOthers: boolean;
   placeholder: string;
   tail: ReactNode;
+  /** Where the condition is shown otherwise: what stands in its place, and how it is changed. */
+  instead?: { shown: string; editor: ReactNode };
 }
 
 /** The head of a list that is taken on a condition. */
-export function ConditionHead({ step, list, scope, what, forOthers, placeholder, tail }: Props) {
+export function ConditionHead({ step, list, scope, what, forOthers, placeholder, tail, instead }: Props) {
   const d = useDraft();
   const names = useNamesHere();
   const set = (patch: { name?: string; when?: string | null }) =>
     d.edit({ op: "list.set", step, list: list.id, patch });
   const open = forOthers && !list.when;
+  const says = instead?.shown ?? (open ? "for all others" : "when");
   return (
     <span className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
       <Chip text={list.name} label={what}>
@@ -38,6 +41,7 @@ export function ConditionHead({ step, list, scope, what, forOthers, placeholder,
               value={list.name}
               onCommit={(t) => (t.trim() ? set({ name: t.trim() }) : false)}
             />
+            {instead?.editor}
             <button
               type="button"
               className="justify-self-start text-sm text-brick underline"
@@ -48,8 +52,8 @@ export function ConditionHead({ step, list, scope, what, forOthers, placeholder,
           </div>
         )}
       </Chip>
-      <span className="text-sm text-soft">{open ? "for all others" : "when"}</span>
-      {!open && (
+      {says && <span className="text-sm text-soft">{says}</span>}
+      {!open && !instead && (
         <span className="inline-block min-w-56 max-w-full flex-auto [&_input]:max-w-full [&_input]:[field-sizing:content]">
           <FormulaCell
             label={`${list.name}: when`}
