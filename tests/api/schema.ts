@@ -817,6 +817,8 @@ export interface components {
             requesterToo?: boolean;
           };
           button: string;
+          /** @enum {string} */
+          beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
         }
       | {

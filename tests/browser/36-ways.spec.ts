@@ -54,6 +54,21 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await page.keyboard.press("Escape");
   await expect(page.getByRole("group", { name: /^2a, / })).toContainText("when it is “Concert”");
 
+  // For music somebody is asked for something that the route does not wait for.
+  await page.getByRole("group", { name: /^2a, / }).focus();
+  await addStep(page, "complete");
+  const errand = page.getByRole("group", { name: /^2a\.1, Complete/ });
+  await expect(errand).toContainText("the route waits for it");
+  await errand.getByRole("button", { name: /^Who/ }).first().click();
+  await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
+  await pick(page, /Person/, "Piet");
+  await page.keyboard.press("Escape");
+  await errand.getByRole("button", { name: /^Whether it is waited for/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("combobox", { name: /^While this is done/ }).selectOption("stays");
+  await expect(errand).toContainText("the route goes on meanwhile, and it stays after the end");
+  await accessible(page);
+
   // Talks are looked at by two at once; the first of them suffices.
   await page.getByRole("group", { name: /^2b, / }).focus();
   await addStep(page, "together");
@@ -105,4 +120,20 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await accessible(page);
   await be(page, "sorcha.lind");
   await expect(page.getByRole("link", { name: new RegExp(number) })).toHaveCount(0);
+
+  // One for music has ended, and is done all the same.
+  await be(page, "lucia.penrose", "/ask/hall-hire");
+  await page.getByLabel("Kind of event").selectOption("Concert");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/HALL-/);
+  const music = page.url().split("/").at(-1)!;
+  await expect(page.getByText("Finished: Done").first()).toBeVisible();
+  await be(page, "piet.hanlon");
+  await page.getByRole("link", { name: new RegExp(music) }).click();
+  await expect(page.getByText("This request has ended.")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Done", exact: true }).click();
+  await page.waitForURL(/\/desk/);
+  await be(page, "lucia.penrose", `/requests/${music}`);
+  await expect(page.getByText("Piet Hanlon answered: Done")).toBeVisible();
 });

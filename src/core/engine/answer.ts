@@ -12,7 +12,7 @@ import { START, type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
 import type { CompiledRelease } from "./release";
-import type { RequestState, Task } from "./state";
+import { isEnded, type RequestState, type Task } from "./state";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
@@ -44,17 +44,19 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const { definition, form } = turn.release;
   const fields = c.seen === undefined ? [] : changedSince(definition.fields, turn.state, c.seen, access);
   if (fields.length > 0) return { code: "changed-since", data: { fields, seq: turn.state.seq } };
-  const data = mergeEdits(definition.fields, turn.state.data, c.data, access);
+  // After the end what is answered is told on the trail, and changes nothing any more.
+  const over = isEnded(turn.state);
+  const data = over ? turn.state.data : mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
-  const lenient = chosen.tone === "refuse" || chosen.returns;
+  const lenient = over || chosen.tone === "refuse" || chosen.returns;
   if (!lenient && result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
   const unfit = new Set(
     result.problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
   );
   const { data: before } = turn.state;
-  const changed = changedValues(turn.state.data, result.data, unfit);
+  const changed = over ? null : changedValues(turn.state.data, result.data, unfit);
   if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
   const note = c.note.trim();
   const as = t.candidates.find((x) => x.person === c.actor)?.for;

@@ -8,7 +8,7 @@ import type { EngineFacts } from "./facts";
 import { timeReached } from "./fireRung";
 import { handOver, reassign } from "./handOver";
 import { START, type CompiledRelease } from "./release";
-import { isEnded, NEW_REQUEST, type RequestState, type Task, type Timer } from "./state";
+import { isEnded, isOpen, NEW_REQUEST, type RequestState, type Task, type Timer } from "./state";
 import { stepTurn } from "./stepTurn";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
@@ -98,8 +98,10 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "ask others" ||
     c.type === "go on";
   if (isEnded(s) && !late) {
-    if ("task" in c && s.tasks[c.task]) return taskOver(s, s.tasks[c.task]!);
-    return { code: "ended", data: { status: s.status } };
+    const task = "task" in c ? s.tasks[c.task] : undefined;
+    // One that is open still is done beside the request, and stays when it has ended.
+    if (!task) return { code: "ended", data: { status: s.status } };
+    if (!isOpen(task)) return taskOver(s, task);
   }
   switch (c.type) {
     case "answer":
@@ -114,11 +116,11 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       return reassign(turn, c);
     case "withdraw":
       if (c.actor !== s.requester) return { code: "not-requester", data: { requester: s.requester } };
-      closeAll(turn);
+      closeAll(turn, true);
       turn.raise({ type: "request withdrawn", note: c.note });
       return null;
     case "cancel":
-      closeAll(turn);
+      closeAll(turn, true);
       turn.raise({ type: "request cancelled", note: c.note });
       return null;
     case "time reached":

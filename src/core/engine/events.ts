@@ -4,7 +4,7 @@ import type { FormData } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
-import type { Candidate, Run, Sleep, StuckReason, Task, Timer, Visit } from "./state";
+import type { Candidate, Run, Sleep, StuckReason, Task, Timer, Token, Visit } from "./state";
 
 /** What came of an effect, by the kind that asked for it. */
 export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> } }[EffectKind];
@@ -46,6 +46,16 @@ export type EventBody =
   | { type: "run ended"; run: string; step: string }
   /** It is not gone on with, and whatever it waited for is waited for no more. */
   | { type: "token called off"; token: string; step: string; why: "enough" | "gone" }
+  /** Somebody is to be asked for something, and the route goes on meanwhile. */
+  | {
+      type: "errand placed";
+      token: string;
+      step: string;
+      parent: string;
+      atEnd: NonNullable<Token["errand"]>;
+    }
+  /** What it was placed beside has ended; it goes on beside what is around that. */
+  | { type: "errand kept"; token: string; step: string; parent: string }
   /** A branch nobody waits for any more: it goes on beside what follows. */
   | { type: "branch let go"; token: string; step: string }
   | { type: "fell asleep"; sleep: Sleep }

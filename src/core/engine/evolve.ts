@@ -93,6 +93,22 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       };
     case "branch ended":
       return { ...s, tokens: withoutToken(s, e.token) };
+    case "errand placed": {
+      const { token: id, step, parent, atEnd: errand } = e;
+      const scope = s.tokens[parent]?.scope;
+      const fresh: Token = {
+        id,
+        step,
+        parent,
+        branch: null,
+        ...(scope === undefined ? {} : { scope }),
+        beside: true,
+        errand,
+      };
+      return { ...s, lastId: grown(id), tokens: put(s.tokens, id, fresh) };
+    }
+    case "errand kept":
+      return movedTo(s, new Set([e.token]), e.parent);
     case "branch let go": {
       const of = s.tokens[e.token];
       if (!of || of.beside) return s;
@@ -278,7 +294,11 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return { ...s, stuck, status: stuck.length > 0 ? "stuck" : "under way" };
     }
     case "request finished":
-      return { ...ended(s, "finished", e.at), result: { name: e.result, tone: e.tone } };
+      return {
+        ...ended(s, "finished", e.at),
+        ...staying(s),
+        result: { name: e.result, tone: e.tone },
+      };
     case "request withdrawn":
       return ended(s, "withdrawn", e.at);
     case "request cancelled":
@@ -286,6 +306,45 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
   }
   // What is stored is brought up to date when it is read; an event nobody knows must not be passed over.
   throw new Error(`there is no event "${(e satisfies never as RequestEvent).type}"`);
+}
+
+/** Tokens beside another parent, or none, with all that is asked there: they read what can be read there. */
+function movedTo(s: RequestState, ids: ReadonlySet<string>, parent: string | null) {
+  const scope = parent === null ? undefined : s.tokens[parent]?.scope;
+  const moved = <T extends { scope?: string }>(map: Readonly<Record<string, T>>, is: (x: T) => boolean) =>
+    Object.fromEntries(
+      Object.entries(map).map(([id, x]) => {
+        if (!is(x)) return [id, x];
+        const { scope: _, ...rest } = x;
+        return [id, { ...rest, ...(scope === undefined ? {} : { scope }) } as T];
+      }),
+    );
+  const tokens = moved(s.tokens, (t) => ids.has(t.id));
+  for (const id of ids) if (tokens[id]) tokens[id] = { ...tokens[id], parent };
+  return {
+    ...s,
+    tokens,
+    visits: moved(s.visits, (v) => ids.has(v.token)),
+    tasks: moved(s.tasks, (t) => ids.has(t.token) && isOpen(t)),
+  };
+}
+
+/** What stays of a request that has ended: tasks that are done beside it, with their limits. */
+function staying(s: RequestState) {
+  const ids = new Set(
+    Object.values(s.visits).flatMap((v) => (s.tokens[v.token]?.errand === "stays" ? [v.token] : [])),
+  );
+  if (ids.size === 0) return {};
+  const { tokens, visits, tasks } = movedTo(s, ids, null);
+  const only = <T>(map: Readonly<Record<string, T>>, is: (x: T) => boolean) =>
+    Object.fromEntries(Object.entries(map).filter(([, x]) => is(x)));
+  const left = only(visits, (v) => ids.has(v.token));
+  return {
+    tokens: only(tokens, (t) => ids.has(t.id)),
+    visits: left,
+    tasks,
+    timers: only(s.timers, (t) => t.visit in left),
+  };
 }
 
 /** Tokens without one that has ended, and what waited for it waiting for one fewer. */

@@ -159,6 +159,8 @@ export function forgetEvents(
       case "token moved":
       case "branch ended":
       case "branch let go":
+      case "errand placed":
+      case "errand kept":
       case "task taken":
       case "task put back":
       case "task closed":

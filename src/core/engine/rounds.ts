@@ -115,6 +115,7 @@ export function endRound(turn: Turn, token: string, without = false): StuckReaso
   if ("go" in came) return came.reason;
   const { left, enough } = came;
   const behind = left === undefined ? {} : { left };
+  leaveBeside(turn, token, run.token);
   turn.raise({ type: "round ended", run: run.id, token, step: run.step, ...behind }, null, token);
   if (enough) {
     turn.raise({ type: "run closing", run: run.id, step: run.step }, null);
@@ -132,6 +133,19 @@ function endRun(turn: Turn, id: string): void {
   const left = [...run.collected].sort(([a], [b]) => a - b).map(([, v]) => v);
   turn.raise({ type: "run ended", run: id, step: run.step }, null);
   turn.agenda.push({ left, of: run });
+}
+
+/**
+ * A token is about to end: branches that run beside it go no further than it, and what somebody is asked for beside it
+ * is kept beside what is around it.
+ */
+export function leaveBeside(turn: Turn, token: string, around: string | null): void {
+  for (const t of Object.values(turn.state.tokens)) {
+    if (!t.beside || t.parent !== token) continue;
+    if (t.errand && around !== null)
+      turn.raise({ type: "errand kept", token: t.id, step: t.step, parent: around }, null);
+    else callOff(turn, t.id, "enough");
+  }
 }
 
 /** Takes a token away with all it waits for, and those that go on for it. */

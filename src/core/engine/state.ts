@@ -21,6 +21,8 @@ export interface Token {
   opened?: number;
   /** Nobody waits for it: it goes on beside its parent, and no longer than that. */
   beside?: true;
+  /** It goes no further than its step, where somebody is asked for something the route does not wait for. */
+  errand?: "called off" | "stays";
   /** Steps it went through since anybody or anything was waited for; absent for none. A circle is found by it. */
   moves?: number;
 }

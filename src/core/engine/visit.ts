@@ -130,7 +130,12 @@ export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended
     if (timer.visit === visit) turn.raise({ type: "timer cleared", timer: timer.id }, null);
 }
 
-/** Closes everything open of a request that ends. */
-export function closeAll(turn: Turn) {
-  for (const v of Object.keys(turn.whole().visits)) closeVisit(turn, v, "ended");
+/**
+ * Closes everything open of a request that ends.
+ * @param all also what would stay: somebody ended it before its time
+ */
+export function closeAll(turn: Turn, all: boolean) {
+  const { visits, tokens } = turn.whole();
+  for (const v of Object.values(visits))
+    if (all || tokens[v.token]?.errand !== "stays") closeVisit(turn, v.id, "ended");
 }

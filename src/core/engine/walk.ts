@@ -1,6 +1,6 @@
 import { stepKind, type Next } from "../kinds";
 import { branchesAround, following, listsOf, type Step } from "../route";
-import { callOff, endRound, isRoundOf, openNext, openRun } from "./rounds";
+import { callOff, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, type RequestState, type StuckReason, type Token } from "./state";
 import { stepTurn } from "./stepTurn";
 import { MAX_MOVES, type Due, type Turn } from "./turn";
@@ -22,7 +22,8 @@ export function goThrough(turn: Turn): void {
   if (turn.walking) return;
   turn.walking = true;
   for (let next = turn.agenda.pop(); next; next = turn.agenda.pop()) {
-    if (isEnded(turn.state)) continue;
+    // Of a request that has ended only what is done beside it goes on.
+    if (isEnded(turn.state) && !("token" in next && turn.state.tokens[next.token])) continue;
     goOnWith(turn, next);
   }
   turn.walking = false;
@@ -51,7 +52,7 @@ function goOnWith(turn: Turn, next: Due): void {
 function walk(turn: Turn, token: string, step: Step, effect?: string): void {
   let next: Step | null = step;
   let retried = effect;
-  for (let passed = 1; next && !isEnded(turn.state); passed++) {
+  for (let passed = 1; next && turn.state.tokens[token]; passed++) {
     // A round stands at the step that opened it only when it could not be ended.
     if (isRoundOf(turn.state, token, next.id) || isBranchOf(turn.state, token, next.id))
       return endBranch(turn, token, next.id);
@@ -81,6 +82,10 @@ export function goOn(turn: Turn, token: string, step: Step, answer: Next | Stuck
 }
 
 function behind(turn: Turn, token: string, stepId: string): Step | null {
+  if (turn.state.tokens[token]?.errand) {
+    endBranch(turn, token, stepId);
+    return null;
+  }
   if (isRoundOf(turn.state, token, stepId) || isBranchOf(turn.state, token, stepId)) {
     // An owner lets it go on.
     endBranch(turn, token, stepId, true);
@@ -125,9 +130,12 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
       goThrough(turn);
       return null;
     case "asks": {
-      const refused = clearly(() => askPeople(turn, token, step));
-      if (refused) stuck(turn, token, step.id, "go" in refused ? refused.reason : refused);
-      return null;
+      const atEnd = stepKind(turn.release.kinds, step).asks?.beside?.(step);
+      const waits = !atEnd || turn.state.tokens[token]!.errand !== undefined;
+      const asked = waits ? token : sendErrand(turn, token, step.id, atEnd);
+      const refused = clearly(() => askPeople(turn, asked, step));
+      if (refused) stuck(turn, asked, step.id, "go" in refused ? refused.reason : refused);
+      return waits ? null : behind(turn, token, step.id);
     }
     case "waits":
       turn.send(turn.at(token, step.id), next.work, token, effect);
@@ -142,6 +150,13 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
       end(turn, step.id, next.result, next.tone);
       return null;
   }
+}
+
+/** Places what is done beside the route; a retry finds it there and asks anew. */
+function sendErrand(turn: Turn, parent: string, step: string, atEnd: NonNullable<Token["errand"]>): string {
+  const token = turn.newId("k");
+  turn.raise({ type: "errand placed", token, step, parent, atEnd }, null, turn.at(parent, step).scope);
+  return token;
 }
 
 function fallAsleep(turn: Turn, token: string, step: string, until: number) {
@@ -174,6 +189,8 @@ export function wake(turn: Turn, id: string) {
 }
 
 export function stuck(turn: Turn, token: string, step: string, reason: StuckReason, effect?: string) {
+  // What was done beside a request that has ended ends too, where nobody is left to do it.
+  if (isEnded(turn.state)) return turn.raise({ type: "branch ended", token, step }, null);
   turn.raise({ type: "got stuck", token, step, reason, ...(effect ? { effect } : {}) }, null);
   // Where rounds pass by one that is stuck, there is room for another now.
   for (let t = turn.state.tokens[token]; t; t = t.parent === null ? undefined : turn.state.tokens[t.parent]) {
@@ -185,7 +202,7 @@ export function stuck(turn: Turn, token: string, step: string, reason: StuckReas
 
 /** Ends a request; nothing may stay open behind it. */
 function end(turn: Turn, step: string, result: string, tone: "agree" | "refuse" | "plain") {
-  closeAll(turn);
+  closeAll(turn, false);
   turn.raise({ type: "request finished", step, result, tone }, null);
 }
 
@@ -213,15 +230,12 @@ function openBranches(turn: Turn, token: string, step: Step, open: readonly stri
  * ended.
  */
 const isBranchOf = (s: RequestState, token: string, step: string): boolean => {
-  const parent = s.tokens[token]?.parent;
-  return typeof parent === "string" && !s.scopes[token] && s.tokens[parent]?.step === step;
+  const { parent = null, errand } = s.tokens[token] ?? {};
+  return parent !== null && !errand && !s.scopes[token] && s.tokens[parent]?.step === step;
 };
 
 /** @param without an owner lets a round go without what it should leave behind, a branch without asking if it is enough */
 function endBranch(turn: Turn, token: string, step: string, without = false) {
-  // What runs beside it goes no further than it.
-  for (const t of Object.values(turn.state.tokens))
-    if (t.beside && t.parent === token) callOff(turn, t.id, "enough");
   if (turn.state.scopes[token]) {
     const why = endRound(turn, token, without);
     if (why) stuck(turn, token, turn.state.runs[turn.state.scopes[token].run]!.step, why);
@@ -231,6 +245,7 @@ function endBranch(turn: Turn, token: string, step: string, without = false) {
   const at = parent === null || beside ? undefined : turn.state.tokens[parent];
   const early = at && !without ? isEnough(turn, at) : false;
   if (typeof early === "object") return stuck(turn, token, at!.step, early.reason);
+  leaveBeside(turn, token, parent);
   turn.raise({ type: "branch ended", token, step }, null);
   if (!at) return;
   const left = turn.state.tokens[at.id]?.waitsFor ?? 0;

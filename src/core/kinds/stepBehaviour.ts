@@ -80,6 +80,8 @@ export interface StepAsks<S = Step> {
   answers(s: S): AnswerChoice[];
   /** What follows once the step has been decided. */
   answered(s: S, answer: string): Next;
+  /** Where the route does not wait for it: what becomes of it when the request ends first. Absent where it always waits. */
+  beside?(s: S): "called off" | "stays" | null;
 }
 
 /** Where a step leads that never goes on behind itself. */

@@ -118,7 +118,9 @@ function spins(from: string, places: ReadonlyMap<string, StepPlace>, flow: Flow,
   const seen = new Set<string>();
   const visit = (id: string): boolean => {
     const step = places.get(id)?.step;
-    if (!step || stepKind(kinds, step).asks || stepKind(kinds, step).woken) return false;
+    if (!step) return false;
+    const { asks, woken } = stepKind(kinds, step);
+    if (woken || (asks && !asks.beside?.(step))) return false;
     return (flow.next.get(id) ?? []).some((n) => {
       if (n === from) return true;
       if (seen.has(n)) return false;

@@ -166,6 +166,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "token moved":
     case "branch ended":
     case "branch let go":
+    case "errand placed":
+    case "errand kept":
     case "effect asked":
     case "effect failed":
     case "timer set":

@@ -16,6 +16,7 @@ export function nextInWords(route: Route, stepId: string): { answer: string; the
   if (!step) return [];
   const { asks } = stepKind(kinds, step);
   return (asks?.answers(step) ?? []).map((a) => {
+    if (asks?.beside?.(step)) return { answer: a.label, then: "nothing waits for it" };
     if (a.returns) return { answer: a.label, then: "goes back to the requester for changes" };
     const next = asks!.answered(step, a.id);
     const held =

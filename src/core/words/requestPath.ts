@@ -44,6 +44,7 @@ export function pathOf(
   events: readonly RequestEvent[],
 ): PathStop[] {
   const root: PathStop[] = [];
+  let end: PathStop | null = null;
   const told = new RoundsTold();
   const rounds = new Map<string, PathRound>();
   const runs = new Map<string, PathRounds>();
@@ -57,7 +58,7 @@ export function pathOf(
       const { name, kind } = p.step;
       stops.push({ step, number, name, kind, state: "done", at, outcome, said: [] });
     };
-    const lastAt = (step: string) => stops.findLast((s) => s.step === step);
+    const lastAt = (step: string) => stops.findLast((s) => s.step === step && s !== end);
     const settle = (step: string, outcome: string) => {
       const last = lastAt(step);
       if (last) last.outcome = outcome;
@@ -122,6 +123,7 @@ export function pathOf(
         break;
       case "request finished":
         arrive(e.step, e.at, e.result);
+        end = stops.at(-1) ?? null;
         break;
       case "run opened": {
         const { id, step, items } = e.run;
@@ -172,6 +174,8 @@ export function pathOf(
       case "token moved":
       case "branch ended":
       case "branch let go":
+      case "errand placed":
+      case "errand kept":
       case "run closing":
       case "run parked":
       case "run went on":
@@ -198,11 +202,19 @@ export function pathOf(
         break;
     }
   }
-  return marked(root, state, null);
+  return marked(root, state, null, end);
 }
 
-/** The stops with those marked where somebody or something is waited for, or that are stuck. */
-function marked(stops: readonly PathStop[], state: RequestState, scope: string | null): PathStop[] {
+/**
+ * The stops with those marked where somebody or something is waited for, or that are stuck.
+ * @param end where the request ended: nobody waits there, though somebody may still be asked at its step
+ */
+function marked(
+  stops: readonly PathStop[],
+  state: RequestState,
+  scope: string | null,
+  end: PathStop | null = null,
+): PathStop[] {
   const own = (x: { scope?: string | null }) => (x.scope ?? null) === scope;
   const at = (x: { token: string; step: string }) => ({ step: x.step, scope: state.tokens[x.token]?.scope });
   const here = new Set(
@@ -214,18 +226,18 @@ function marked(stops: readonly PathStop[], state: RequestState, scope: string |
     ].flatMap((x) => (own(x) ? [x.step] : [])),
   );
   const stuck = new Set(state.stuck.map(at).flatMap((x) => (own(x) ? [x.step] : [])));
-  const last = new Map(stops.map((s, i) => [s.step, i]));
+  const last = new Map(stops.flatMap((s, i) => (s === end ? [] : [[s.step, i] as const])));
   // Telling somebody again and again is one stop.
   const kept = stops.filter((s, i) => s.kind !== "tell" || last.get(s.step) === i);
   return kept.map((stop) => {
     const rounds = stop.rounds && { ...stop.rounds, each: stop.rounds.each.map((r) => roundNow(r, state)) };
-    const open = here.has(stop.step) && stops[last.get(stop.step)!] === stop;
+    const open = here.has(stop.step) && stops[last.get(stop.step) ?? -1] === stop;
     const s = {
       ...stop,
       ...(rounds ? { rounds } : {}),
       ...(stop.said.length > 1 || open ? {} : { said: [] }),
     };
-    if (stops[last.get(s.step)!] !== stop) return s;
+    if (stops[last.get(s.step) ?? -1] !== stop) return s;
     if (stuck.has(s.step)) return { ...s, state: "stuck" };
     return here.has(s.step) ? { ...s, state: "here" } : s;
   });

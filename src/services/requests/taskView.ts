@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { answersOf, itemOf, Turn, type RequestState, type Task } from "@/core/engine";
 import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
-import { START, type Tone } from "@/core/route";
+import { readOnly, START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
 import { personName } from "../kernel/directory";
@@ -77,7 +77,9 @@ export const taskView = defineUseCase(
       throw new Failed({ code: "refused", data: { code: "taken-by-other", data: { by: task.holder } } });
     const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
     const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
-    const access = release.access(task.purpose === "changes" ? START : task.step);
+    const own = release.access(task.purpose === "changes" ? START : task.step);
+    // What is answered after the end changes nothing any more.
+    const access = row.ended_at === null ? own : readOnly(own);
     const mine = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const fields = release.definition.fields;
     const kept = withoutHidden(fields, row.state.data, access);

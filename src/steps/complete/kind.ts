@@ -19,6 +19,7 @@ export const complete: StepBehaviour<"complete"> = {
     limit: (s) => s.limit,
     answers: (s) => [{ id: "done", label: s.button, tone: "agree" }],
     answered: () => ({ go: "on" }),
+    beside: (s) => s.beside ?? null,
   },
   formulas: (s, walk) => walk.asks(s),
   steps: (s) => s,

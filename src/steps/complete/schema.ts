@@ -8,5 +8,6 @@ export const schema = () =>
     kind: z.literal("complete"),
     who: assignment,
     button: short,
+    beside: z.enum(["called off", "stays"]).optional(),
     limit: limit.optional(),
   });

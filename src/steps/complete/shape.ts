@@ -6,4 +6,9 @@ export interface Complete extends StepBase, Asks {
   kind: "complete";
   /** The words on the button. */
   button: string;
+  /**
+   * The route goes on meanwhile, and the task is done beside it: what becomes of it where the request ends first. Absent
+   * where the route waits for it.
+   */
+  beside?: "called off" | "stays";
 }

@@ -72,6 +72,11 @@ export default async function TaskPage({ params, searchParams }: Props) {
             )}
           </Banner>
         )}
+        {v.request.endedAt !== null && (
+          <Banner tone="info">
+            This request has ended. What you answer stands on its trail and changes nothing of it.
+          </Banner>
+        )}
         <AnswerForm
           key={`${task}-${v.task.taken}`}
           number={number}
