@@ -25,6 +25,11 @@ const random = new Random(seed);
 const sleep = (ms: number) => new Promise((r) => setTimeout(r, ms));
 const say = (line: string) => process.stdout.write(`${new Date().toISOString().slice(11, 19)}  ${line}\n`);
 
+/** Rounds of a request that waits, and how often it goes through them. */
+const [ROUNDS, TIMES] = [3, 2];
+/** Requests that wait while workers are killed, and how long they take to their end. */
+const [SLEEPERS, SLEPT_MS] = [300, (TIMES + 1) * 60_000 + 30_000];
+
 const DECIDE = decide.blank("decide");
 const WAITING: ProcessDefinition = {
   format: "cobble-step/process@2",
@@ -35,9 +40,51 @@ const WAITING: ProcessDefinition = {
   numbering: { prefix: "WAIT", digits: 5 },
   title: "",
   starts: [KINDS.starts.form.blank("form")],
-  fields: [],
+  fields: [{ id: "time", name: "Time", kind: "number" }],
   access: {},
+  // Twice through three rounds that sleep a minute and then write a record of their own each; then somebody is asked.
   route: [
+    {
+      id: "again",
+      name: "Count",
+      kind: "work out",
+      set: [{ field: "time", value: "(if Time = null then 0 else Time) + 1" }],
+    },
+    {
+      id: "rounds",
+      name: "Rounds",
+      kind: "for each",
+      over: { times: String(ROUNDS) },
+      item: "Turn",
+      bodies: [
+        {
+          id: "round",
+          steps: [
+            {
+              id: "pause",
+              name: "Pause",
+              kind: "wait",
+              for: [{ id: "m", length: { amount: 1, unit: "minutes" } }],
+            },
+            {
+              id: "write",
+              name: "Write",
+              kind: "write",
+              op: "add",
+              register: "objects",
+              values: [
+                {
+                  column: "accession_number",
+                  value: 'Request.number + "/" + string(Time) + "/" + string(Turn number)',
+                },
+                { column: "title", value: '"Made in a round"' },
+              ],
+            },
+          ],
+        },
+      ],
+    },
+    { id: "loop", name: "Once more", kind: "jump", to: "again", when: `Time < ${TIMES}` },
     {
       ...DECIDE,
       who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
@@ -45,8 +92,8 @@ const WAITING: ProcessDefinition = {
         otherwise: { amount: 1, unit: "minutes" },
         rungs: [{ id: "end", when: "at", action: { do: "answer", answer: DECIDE.answers[0]!.id, note: "" } }],
       },
-    } as ProcessDefinition["route"][number],
-  ],
+    },
+  ] as ProcessDefinition["route"],
   samples: [],
 };
 
@@ -286,7 +333,7 @@ async function main() {
 
   // Two workers, one killed now and then, while timers fall due all the time.
   const starting = (async () => {
-    for (let i = 0; i < 240; i++) {
+    for (let i = 0; i < SLEEPERS; i++) {
       await fetch(`${base}/api/v1/processes/waiting/requests`, {
         method: "POST",
         headers: { authorization: `Bearer ${keys["piet.hanlon"]}` },
@@ -301,24 +348,27 @@ async function main() {
     workers[random.int(0, 1)]!.kill();
   }
   await starting;
-  await sleep(65_000);
+  await sleep(SLEPT_MS);
   await quiet();
   const { rows: late } = await db.query<{ n: number; worst: number; median: number }>(
     `
       with
         due as (
-          select e.request_id, (e.body -> 'timer' ->> 'at')::float8 as at
+          select e.request_id, e.body -> 'timer' ->> 'visit' as of, (e.body -> 'timer' ->> 'at')::float8 as at
           from request_event e join request r on r.id = e.request_id
           where r.process_key = 'waiting' and e.type = 'timer set'
         ),
         done as (
-          select e.request_id, extract(epoch from e.at) * 1000 as at
+          select
+            e.request_id,
+            coalesce(e.body ->> 'visit', e.body ->> 'sleep') as of,
+            extract(epoch from e.at) * 1000 as at
           from request_event e join request r on r.id = e.request_id
-          where r.process_key = 'waiting' and e.type = 'rung fired'
+          where r.process_key = 'waiting' and e.type in ('rung fired', 'woke')
         )
       select count(*)::int as n, max(done.at - due.at) / 1000 as worst,
         percentile_cont(0.5) within group (order by done.at - due.at) / 1000 as median
-      from due left join done using (request_id)
+      from due left join done using (request_id, of)
     `,
   );
   const missing = (
@@ -326,9 +376,29 @@ async function main() {
       "select count(*)::int n from request where process_key = 'waiting' and ended_at is null",
     )
   ).rows[0]!.n;
+  const { rows: written } = await db.query<{ n: number; once: boolean }>(
+    `
+      select
+        (select count(*)::int from register.objects where title = 'Made in a round') as n,
+        not exists (
+          select 1
+          from register_history h join request r on r.number = h.request_number
+          where r.process_key = 'waiting'
+          group by r.id
+          having count(*) <> $1
+        ) as once
+    `,
+    [ROUNDS * TIMES],
+  );
+  const expected = SLEEPERS * ROUNDS * TIMES;
+  if (written[0]!.n !== expected || !written[0]!.once)
+    wrong.push(`rounds wrote ${written[0]!.n} records, not ${expected} once each`);
   say(
     `${late[0]!.n} timers with two workers and ${TIMER_KILLS} kills of one: median ${Number(late[0]!.median).toFixed(2)} s late, at most ${Number(late[0]!.worst).toFixed(2)} s; ${missing} never`,
   );
+  const again = await replayRequests(SYSTEM);
+  if (again.differ.length > 0)
+    wrong.push(`${again.differ.length} requests are kept otherwise than their events tell`);
   if (missing > 0 || Number(late[0]!.worst) > 5) wrong.push("a timer was late or lost");
   server.stop();
   workers.forEach((w) => w.stop());

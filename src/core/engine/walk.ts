@@ -32,6 +32,7 @@ export function goThrough(turn: Turn): void {
 function goOnWith(turn: Turn, next: Due): void {
   if ("run" in next) return openNext(turn, next.run);
   if ("left" in next) {
+    if (!turn.state.tokens[next.of.token]) return;
     const step = turn.release.places.get(next.of.step)?.step;
     const rounds = step && stepKind(turn.release.kinds, step).rounds;
     if (!step || !rounds) return proceed(turn, next.of.token, next.of.step);
