@@ -6,6 +6,8 @@ export interface ColumnSql {
   read(name: string): string;
   /** The column in a condition: an empty text counts as nothing there. */
   compared(name: string): string;
+  /** What an index can be asked where it must be this value, which is not empty; absent where `compared` can be. */
+  indexed?(name: string, value: string): string;
   /** Whether a search for words looks here. */
   searched: boolean;
   /** Whether its text may name a record. */

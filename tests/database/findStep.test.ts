@@ -420,3 +420,49 @@ describe("a Find", () => {
     expect(row!.state).toMatchObject({ status: "under way", data: { count: "1", titles: "Came late" } });
   });
 });
+
+it("a link is looked for by the record it leads to, also where that is one of a Find, or nothing", async () => {
+  const [borrower] = await sql<{ id: string }>(
+    "insert into register.borrowers (name) values ('Linked') returning id::text",
+  );
+  const [loan] = await sql<{ id: string }>(
+    "insert into register.loans (file_number, borrower) values ('LINKED.1', $1) returning id::text",
+    [borrower!.id],
+  );
+  await sql(
+    `insert into register.loan_objects (loan, object)
+     select $1, o.id from (select id from register.objects order by id limit 3) o, generate_series(1, 1 + o.id % 3)`,
+    [loan!.id],
+  );
+  const [linked] = await sql<{ object: string }>(
+    "select object::text from register.loan_objects group by object order by count(*) desc, object limit 1",
+  );
+  const ids = await sql<{ id: string }>(
+    "select id::text from register.loan_objects where object = $1 order by id desc",
+    [linked!.object],
+  );
+  const [{ accession_number: which } = { accession_number: "" }] = await sql<{ accession_number: string }>(
+    "select accession_number from register.objects where id = $1",
+    [linked!.object],
+  );
+  const one = {
+    id: "g",
+    name: "One",
+    kind: "find",
+    register: "objects",
+    take: "first",
+    nothing: "on",
+    ways: [],
+    where: "Accession number = Word",
+  } as unknown as Step;
+  const key = await process({ register: "loan_objects", where: "Object = One" }, [], [one]);
+  expect(foundBy(await run(key, { word: which }), "f")?.toSorted()).toEqual(ids.map((r) => r.id).toSorted());
+  expect(foundBy(await run(key, { word: "none such" }), "f")).toEqual([]);
+  const others = await process({ register: "loan_objects", where: "not(Object = One)" }, [], [one]);
+  const [{ n: all } = { n: 0 }] = await sql<{ n: number }>(
+    "select count(*)::int as n from register.loan_objects",
+  );
+  const left = foundBy(await run(others, { word: which }), "f")!;
+  expect(left.length).toBe(Math.min(20, all - ids.length));
+  expect(left.filter((id) => ids.some((r) => r.id === id))).toEqual([]);
+});

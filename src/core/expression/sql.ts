@@ -12,6 +12,8 @@ import type { Value } from "./values";
 export interface SqlColumn {
   sql: string;
   type: Type;
+  /** What an index can be asked where it must be this value, which is not empty; absent where `sql` can be. */
+  indexed?(value: string): string;
 }
 /** Finds the column a path of names means (`Borrower.standing`); null where no column holds it. */
 export type SqlColumns = (path: readonly string[]) => SqlColumn | null;
@@ -157,6 +159,7 @@ class Translator {
     return {
       kind,
       simple: true,
+      sent: true,
       emit: (env, bind) => constant(kind, value(env), bind),
       ...(kind === "date" ? { day: (env: Env, bind: Bind) => constant("day", value(env), bind) } : {}),
     };
@@ -166,7 +169,13 @@ class Translator {
     const c = this.find(path);
     const kind = c && kindOf(c.type);
     if (!c || !kind) this.cannot(n, "no column holds it");
-    return { kind, emit: () => c.sql, simple: true };
+    const { indexed } = c;
+    return {
+      kind,
+      emit: () => c.sql,
+      simple: true,
+      ...(indexed ? { indexed: (v: string) => indexed(v) } : {}),
+    };
   }
 
   private path(n: Extract<Node, { k: "path" }>): Part {
@@ -195,7 +204,13 @@ class Translator {
     if (op === "=" || op === "!=")
       return {
         kind: "yesno",
-        emit: (e, b) => `(${l.emit(e, b)} is ${op === "=" ? "not " : ""}distinct from ${r.emit(e, b)})`,
+        emit: (e, b) => {
+          const [x, y] = [l.emit(e, b), r.emit(e, b)];
+          // "Not distinct" is asked of no index; where nothing is empty on the one side, this comes to the same.
+          if (op === "=" && l.simple && !l.sent && r.sent && !y.startsWith("null") && !x.startsWith("("))
+            return `(${l.indexed ? `${l.indexed(y)} and ` : ""}${x} = ${y} and ${x} is not null)`;
+          return `(${x} is ${op === "=" ? "not " : ""}distinct from ${y})`;
+        },
       };
     if (kind === "yesno" || kind === "record") this.cannot(n, "it has no order");
     // Texts in the order of their code points, as formulas have it, whatever the database's own order is.

@@ -20,6 +20,10 @@ export interface Part {
   day?: Emit;
   /** A column or a value: it may be written more than once. */
   simple?: true;
+  /** Of a column: what an index can be asked where it must be a value. */
+  indexed?(value: string): string;
+  /** A value from outside, the same for every row. */
+  sent?: true;
 }
 
 const SAME: ReadonlySet<string> = new Set(["text", "number", "yesno", "date", "null"]);

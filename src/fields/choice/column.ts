@@ -4,6 +4,7 @@ export const column: ColumnSql = {
   type: "text",
   read: (name) => `${name}::text`,
   compared: (name) => `nullif(${name}, '')`,
+  indexed: (name, value) => `${name} = ${value}`,
   searched: true,
   names: false,
   filter: (name, value, bind) => `${name}::text = ${bind(value)}`,

@@ -4,6 +4,7 @@ export const column: ColumnSql = {
   type: "text",
   read: (name) => `${name}::text`,
   compared: (name) => `nullif(${name}, '')`,
+  indexed: (name, value) => `${name} = ${value}`,
   searched: true,
   names: true,
   filter: (name, value, bind) => `${name} ilike ${bind(anywhere(value))}`,

@@ -52,7 +52,7 @@ async function whereOf(
   const find = registers.columnsAsSql(shape, d.registers);
   const made = sqlCondition(formula, columns, {}, (path) => {
     const c = find(path);
-    return c && { sql: c.sql, type: fieldType(c.column, { registers: d.registers, kinds: KINDS }) };
+    return c && { ...c, type: fieldType(c.column, { registers: d.registers, kinds: KINDS }) };
   });
   if (!made.ok)
     throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });

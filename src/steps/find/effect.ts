@@ -163,7 +163,7 @@ function partsOf(
   const sql = (part: string) =>
     sqlCondition(part, columns, outside, (path) => {
       const c = find(path);
-      return c && { sql: c.sql, type: fieldType(c.column, around) };
+      return c && { ...c, type: fieldType(c.column, around) };
     });
   const conditions: SqlCondition[] = [];
   const rest: string[] = [];
