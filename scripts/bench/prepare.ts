@@ -165,7 +165,10 @@ async function statementsOf(key: string, number: string): Promise<Statement[]> {
     throw new Error(`one answer is ${all.length} statements:\n${all.map((s) => s.text).join("\n")}`);
   return [
     who!,
-    { text: read!.text.replace("r.number = $1", "r.id = $1::bigint"), values: [null] },
+    {
+      text: read!.text.replace("r.number = $1", "r.id = $1::bigint"),
+      values: [null, ...read!.values.slice(1)],
+    },
     { ...save!, values: [null, ...save!.values.slice(1)] },
   ];
 }
