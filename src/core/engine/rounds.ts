@@ -30,10 +30,13 @@ function hasRoom(turn: Turn, run: Run): boolean {
   return run.open - held.size < run.atOnce;
 }
 
-/** The round of a run in which a token stands; null for none. */
+/** The round of a run that does not go on while a token stands where it does; null for none. */
 function outermost(s: RequestState, token: string, run: string): string | null {
-  for (let t = s.tokens[token]; t; t = t.parent === null ? undefined : s.tokens[t.parent])
+  for (let t = s.tokens[token]; t; t = t.parent === null ? undefined : s.tokens[t.parent]) {
     if (s.scopes[t.id]?.run === run) return t.id;
+    // What nobody waits for keeps no round from going on.
+    if (t.beside) return null;
+  }
   return null;
 }
 

@@ -140,6 +140,27 @@ it("where nobody is found it stands stuck beside the route, which goes on", () =
   holds(h);
 });
 
+it("one that is stuck beside a round makes no room for another round: its own goes on", () => {
+  const nobody = { who: { rule: { by: "duty", duty: "Nobody" }, how: "one" } };
+  const each = {
+    ...KINDS.steps["for each"].blank("f"),
+    over: { list: '["a", "b", "c"]' },
+    item: "Thing",
+    atOnce: 1,
+    bodies: [{ id: "body", steps: [task("called off", nobody), asks("in", "fergus")] }],
+  } as Step;
+  const h = begun(each, asks("d", "declan"));
+  expect(h.state.stuck).toHaveLength(1);
+  expect(at(h)).toEqual(["in"]);
+  h.answer("fergus", "yes");
+  expect(at(h)).toEqual(["in"]);
+  h.answer("fergus", "yes");
+  h.answer("fergus", "yes");
+  expect(at(h)).toEqual(["d"]);
+  expect(h.state.stuck).toHaveLength(3);
+  holds(h);
+});
+
 it("people who leave after the end are followed by others, or it ends where nobody is left", () => {
   const rule = { who: { rule: { by: "person", person: "carmel" }, how: "one" } };
   const h = begun(task("stays", rule), asks("d", "declan"));
