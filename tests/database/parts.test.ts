@@ -3,6 +3,7 @@ import type { ProcessDefinition, Step } from "@/core/route";
 import {
   act,
   createProcess,
+  erasePerson,
   fireTimers,
   releaseDraft,
   replayRequests,
@@ -222,6 +223,23 @@ it("a visit of very many people counts them all, and closes what is left", async
   expect(state).toMatchObject({ status: "finished", outcomes: { d: { answer: "Yes" } } });
   expect(await folded(id)).toEqual(state);
   expect(Object.values(state.tasks).filter((t) => t.status === "closed")).toHaveLength(146);
+});
+
+it("what somebody wrote is forgotten in every part of an ended request, and it can still be read", async () => {
+  const { id, number } = await begun(each(18, [asks()]));
+  const sorcha = await person("sorcha.lind");
+  for (const task of Object.keys((await read(id)).state.tasks))
+    value(await act(sorcha, number, { ...answerOf(task), note: `Heliotrope ${task}` }));
+  const written = () =>
+    sql<{ n: number }>(
+      `select (select count(*) from request_part p where p.body::text like '%Heliotrope%')::int
+         + (select count(*) from request r where r.state::text like '%Heliotrope%')::int as n`,
+    );
+  expect((await written())[0]!.n).toBeGreaterThan(10);
+  value(await erasePerson(await person("tobias.marrin"), "sorcha.lind"));
+  expect(await written()).toEqual([{ n: 0 }]);
+  expect(await folded(id)).toEqual((await read(id)).state);
+  value(await requestView(await person("piet.hanlon"), number));
 });
 
 it("what is kept in parts is found to be what the events tell", async () => {
