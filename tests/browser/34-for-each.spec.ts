@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, newProcess, pick } from "./people";
+import { accessible, be, closeOver, newProcess, pick } from "./people";
 
 test("a For each is built by keyboard, each line is asked about by itself, and what rounds leave behind is read", async ({
   page,
@@ -55,10 +55,11 @@ test("a For each is built by keyboard, each line is asked about by itself, and w
   await page.keyboard.press("Control+a");
   await page.keyboard.type("Hang it");
   await page.keyboard.press("Enter");
-  await decide.getByRole("button", { name: /^Who/ }).first().click();
+  const who = decide.getByRole("button", { name: /^Who/ }).first();
+  await who.click();
   await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
   await pick(page, /Person/, "Sorcha");
-  await page.keyboard.press("Escape");
+  await closeOver(page, who);
   await page.getByRole("group", { name: /^2a\.1b, / }).focus();
   // A declined picture does not end the request.
   await page.getByRole("group", { name: /^2a\.1b\.1, Finish/ }).focus();

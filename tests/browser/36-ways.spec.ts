@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, newProcess, pick } from "./people";
+import { accessible, addStep, be, closeOver, newProcess, pick } from "./people";
 
 test("ways go by the value of a field, and back to conditions; a Together goes on with the first", async ({
   page,
@@ -59,10 +59,11 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await addStep(page, "complete");
   const errand = page.getByRole("group", { name: /^2a\.1, Complete/ });
   await expect(errand).toContainText("the route waits for it");
-  await errand.getByRole("button", { name: /^Who/ }).first().click();
+  const who = errand.getByRole("button", { name: /^Who/ }).first();
+  await who.click();
   await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
   await pick(page, /Person/, "Piet");
-  await page.keyboard.press("Escape");
+  await closeOver(page, who);
   await errand.getByRole("button", { name: /^Whether it is waited for/ }).focus();
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^While this is done/ }).selectOption("stays");
@@ -74,17 +75,18 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await addStep(page, "together");
   const together = page.getByRole("group", { name: /^2b\.1, Together/ });
   await expect(together).toContainText("all are waited for");
-  for (const [branch, who] of [
+  for (const [branch, person] of [
     ["a", "Sorcha"],
     ["b", "Piet"],
   ] as const) {
     await page.getByRole("group", { name: new RegExp(`^2b\\.1${branch}, `) }).focus();
     await addStep(page, "complete");
     const task = page.getByRole("group", { name: new RegExp(`^2b\\.1${branch}\\.1, Complete`) });
-    await task.getByRole("button", { name: /^Who/ }).first().click();
+    const asked = task.getByRole("button", { name: /^Who/ }).first();
+    await asked.click();
     await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
-    await pick(page, /Person/, who);
-    await page.keyboard.press("Escape");
+    await pick(page, /Person/, person);
+    await closeOver(page, asked);
   }
   await together.getByRole("button", { name: /^When it goes on/ }).focus();
   await page.keyboard.press("Enter");

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { day } from "../day";
 
 /** Becomes a person by the demo's page, as a visitor would. */
@@ -32,6 +32,13 @@ export async function addStep(page: Page, kind: string): Promise<void> {
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill(kind);
   await page.keyboard.press("Enter");
+}
+
+/** Closes what is open over a cell. The focus goes back to the cell a moment later, and is waited for:
+ *  a test that goes on at once would have it taken away again. */
+export async function closeOver(page: Page, cell: Locator): Promise<void> {
+  await page.keyboard.press("Escape");
+  await expect(cell).toBeFocused();
 }
 
 /** No serious violation of WCAG 2.2 A and AA on the page as it stands. */
