@@ -10,7 +10,13 @@ import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./regi
 import { runHistory, type HistoryReport } from "./history";
 
 export const DEMO_PASSWORD = "quillhaven";
-export const PROCESS_FILES = ["store-key", "supplies", "object-loan", "shelf-audit"] as const;
+export const PROCESS_FILES = [
+  "tell-and-close",
+  "store-key",
+  "supplies",
+  "object-loan",
+  "shelf-audit",
+] as const;
 const YEAR = 365 * 86_400_000;
 
 export const readProcessFile = async (name: string) =>

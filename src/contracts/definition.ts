@@ -54,6 +54,7 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     access,
     route: steps,
     samples: z.array(sample).max(200),
+    procedure: z.literal(true).optional(),
   })
   .meta({ id: "ProcessDefinition" });
 

@@ -9,6 +9,7 @@ export const fieldProperties = {
   shown: formula.optional(),
   worked: formula.optional(),
   copied: z.literal(true).optional(),
+  hand: z.enum(["in", "out", "in and out"]).optional(),
   personal: z.literal(true).optional(),
   checks: z
     .array(z.strictObject({ must: formula, say: z.string().max(500) }))

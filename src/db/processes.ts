@@ -78,6 +78,74 @@ export async function liveRelease(db: Db, process: string, hold = false): Promis
 export async function releaseById(db: Db, id: string): Promise<ReleaseRow | null> {
   return current((await db.query("select * from process_release where id = $1", [id])).rows[0]);
 }
+/** Ids of the releases that are live of some processes, by key. */
+export const liveIds = async (db: Db, keys: readonly string[]): Promise<Record<string, string>> =>
+  Object.fromEntries(
+    (
+      await db.query(
+        "select key, live_release from process where key = any($1::text[]) and live_release is not null",
+        [keys],
+      )
+    ).rows.map((r) => [r.key, r.live_release]),
+  );
+/** The id of a release by its version; null where there is none. */
+export const releaseOfVersion = async (db: Db, key: string, version: string): Promise<string | null> =>
+  (await db.query("select id from process_release where process_key = $1 and version = $2", [key, version]))
+    .rows[0]?.id ?? null;
+/** The releases of procedures that are live. */
+export const liveProcedures = async (db: Db): Promise<(ReleaseRow & { versions: string[] })[]> =>
+  (
+    await db.query(
+      `
+        select
+          r.*,
+          array(
+            select x.version
+            from process_release x
+            where x.process_key = p.key
+            order by x.id
+          ) as versions
+        from process p join process_release r on r.id = p.live_release
+        where r.definition -> 'procedure' = 'true'
+        order by r.definition ->> 'name'
+      `,
+    )
+  ).rows.map((r) => ({ ...current(r)!, versions: r.versions }));
+
+export interface CallerRow {
+  key: string;
+  /** Null for the draft. */
+  version: string | null;
+  /** Whether it is live; a release that is not may still have requests under way. */
+  live: boolean;
+  definition: ProcessDefinition;
+}
+/**
+ * Drafts and releases with a step that hands to a procedure.
+ * @param all also releases that are not live any more
+ */
+export const callersOf = async (db: Db, procedure: string, all = false): Promise<CallerRow[]> =>
+  (
+    await db.query(
+      `
+        with
+          d as (
+            select process_key as key, null as version, false as live, definition, null as id
+            from process_draft
+            union all
+            select r.process_key, r.version, p.live_release = r.id, r.definition, r.id
+            from process_release r join process p on p.key = r.process_key
+            where $2 or p.live_release = r.id
+          )
+        select key, version, coalesce(live, false) as live, definition
+        from d
+        where jsonb_path_exists(definition, '$.route.** ? (@.kind == "hand to" && @.procedure == $key)', jsonb_build_object('key', $1::text))
+        order by key, id nulls last
+      `,
+      [procedure, all],
+    )
+  ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
+
 export const liveReleases = async (db: Db): Promise<ReleaseRow[]> =>
   (
     await db.query(
@@ -114,12 +182,14 @@ export async function setLive(db: Db, process: string, release: string | null): 
   await db.query("update process set live_release = $2 where key = $1", [process, release]);
 }
 
-/** Whether a process was ever used; held, so that nobody begins to before the transaction ends. */
+/**
+ * Whether a process was ever used: by a request, or by another that hands to it. Held, so that nobody begins to before
+ * the transaction ends.
+ */
 export async function everUsed(db: Db, process: string, hold = false): Promise<boolean> {
   if (hold) await db.query("select 1 from process where key = $1 for update", [process]);
-  return (
-    ((await db.query("select 1 from request where process_key = $1 limit 1", [process])).rowCount ?? 0) > 0
-  );
+  const { rowCount } = await db.query("select 1 from request where process_key = $1 limit 1", [process]);
+  return (rowCount ?? 0) > 0 || (await callersOf(db, process, true)).some((c) => c.key !== process);
 }
 /** With its draft, its releases and all that hangs on them. */
 export const deleteProcess = (db: Db, process: string) =>
@@ -140,7 +210,7 @@ export const prefixesOf = async (db: Db): Promise<{ key: string; name: string; p
             union
             select r.definition #>> '{numbering,prefix}'
           ) x
-        where x.prefix is not null
+        where x.prefix <> ''
       `,
     )
   ).rows;
@@ -239,6 +309,8 @@ export interface ProcessListRow {
   name: string;
   purpose: string;
   owners: string[];
+  /** Whether it is a procedure. */
+  procedure: boolean;
   version: string | null;
   released_at: number | null;
   changed_at: number;
@@ -254,6 +326,7 @@ export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
           p.key,
           d.definition ->> 'name' as name,
           d.definition ->> 'purpose' as purpose,
+          d.definition ? 'procedure' as procedure,
           array(
             select person_id
             from process_owner o

@@ -4,11 +4,11 @@ import { upgraded, versionOf, type Format } from "./versions";
 /**
  * @2: what is stuck may name what could not be done, and documents say their version. @3: it is known when each field
  * changed last; of requests from before that, nothing has changed since anybody looked. @4: what steps found is kept. @5: rounds and sleeps; a token
- * knows how many it waits for.
+ * knows how many it waits for. @6: procedures under way.
  */
 export const STATE: Format = {
   name: "cobble-step/state",
-  newest: 5,
+  newest: 6,
   upgraders: [
     (old) => ({ ...old, format: "cobble-step/state@2" }),
     (old) => ({ changedAt: {}, ...old, format: "cobble-step/state@3" }),
@@ -21,6 +21,7 @@ export const STATE: Format = {
       tokens: counted(old["tokens"]),
       format: "cobble-step/state@5",
     }),
+    (old) => ({ calls: {}, ...old, format: "cobble-step/state@6" }),
   ],
 };
 

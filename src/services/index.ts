@@ -51,7 +51,8 @@ export {
   type RegisterPage,
 } from "./registers/registers";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
-export { beginProcess, copyProcess, createProcess } from "./workshop/createProcess";
+export { whereUsed, type Broken, type UsedBy } from "./workshop/whereUsed";
+export { beginProcedure, beginProcess, copyProcess, createProcess } from "./workshop/createProcess";
 export { draftSince, editDraft, type DraftEdit, type EditedDraft } from "./workshop/editDraft";
 export {
   draftProblems,
@@ -59,6 +60,7 @@ export {
   releaseDraft,
   releasePage,
   workshopList,
+  type WorkshopRow,
   type DraftView,
   type ReleasePage,
   type WorkshopOffice,

@@ -1,3 +1,4 @@
+import { handTo } from "./hand-to/kind";
 import type { StepBehaviour } from "@/core/kinds";
 import { choose } from "./choose/kind";
 import { complete } from "./complete/kind";
@@ -21,6 +22,7 @@ export const STEPS = {
   together,
   find,
   "for each": forEach,
+  "hand to": handTo,
   wait,
   write,
   "work out": workOut,

@@ -1,3 +1,4 @@
+import { schema as handTo } from "./hand-to/schema";
 import type { z } from "zod";
 import type { StepList } from "@/contracts/stepList";
 import type { StepOf } from "@/core/route";
@@ -23,6 +24,7 @@ export const STEP_SCHEMAS = {
   together,
   find,
   "for each": forEach,
+  "hand to": handTo,
   wait,
   write,
   "work out": workOut,

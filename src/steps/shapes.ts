@@ -4,6 +4,7 @@ import type { Decide } from "./decide/shape";
 import type { Find, FindReason, FindResult, FindWork } from "./find/shape";
 import type { Finish } from "./finish/shape";
 import type { ForEach, ForEachNews, ForEachReason } from "./for-each/shape";
+import type { HandTo } from "./hand-to/shape";
 import type { Jump, JumpNews } from "./jump/shape";
 import type { Tell, TellResult, TellWork } from "./tell/shape";
 import type { Together, TogetherNews } from "./together/shape";
@@ -17,7 +18,7 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
  * whether the token stays until it is done. kept: whether it is kept with the request, so that it is done once asked.
  * gives: whether formulas read by its name what it came to. rounds: whether it goes through a list again and again.
- * sleeps: whether its token sleeps until a moment.
+ * sleeps: whether its token sleeps until a moment. calls: whether it goes through a procedure.
  * news: what it puts on the trail by itself. reason: why it may get stuck.
  */
 export interface StepParts<List> {
@@ -40,6 +41,7 @@ export interface StepParts<List> {
     gives: true;
     reason: ForEachReason;
   };
+  "hand to": { shape: HandTo; calls: true; gives: true };
   wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
@@ -70,6 +72,8 @@ export type GivingKind = KindsWith<"gives">;
 export type RoundsKind = KindsWith<"rounds">;
 /** Kinds whose token sleeps until a moment. */
 export type SleepingKind = KindsWith<"sleeps">;
+/** Kinds that go through a procedure. */
+export type CallingKind = KindsWith<"calls">;
 /** Kinds whose work is done by being kept with the request. */
 export type KeptKind = KindsWith<"kept">;
 export type WorkOf<K extends StepKind> = PartOf<K, "work">;

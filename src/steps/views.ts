@@ -1,6 +1,7 @@
 import { view as choose } from "./choose/View";
 import { view as complete } from "./complete/View";
 import { view as decide } from "./decide/View";
+import { view as handTo } from "./hand-to/View";
 import { view as find } from "./find/View";
 import { view as forEach } from "./for-each/View";
 import { view as finish } from "./finish/View";
@@ -20,6 +21,7 @@ export const STEP_VIEWS = {
   together,
   find,
   "for each": forEach,
+  "hand to": handTo,
   wait,
   write,
   "work out": workOut,

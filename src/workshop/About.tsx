@@ -58,64 +58,70 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           onBlur={(e) => e.target.value !== p.purpose && set({ purpose: e.target.value })}
         />
       </div>
-      <div className={row}>
-        <span className={label}>Title of a request</span>
-        <div>
-          <TemplateCell
-            label="Title of a request"
-            value={p.title}
-            scope={scope}
-            onCommit={(t) => void set({ title: t })}
-          />
-        </div>
-      </div>
-      <div className={row}>
-        <span className={label}>Numbers</span>
-        <span className="flex items-center gap-2">
-          <TextCell
-            className="input !w-28"
-            aria-label="Prefix of numbers"
-            value={p.numbering.prefix}
-            onCommit={(t) =>
-              void set({ numbering: { ...p.numbering, prefix: t.trim().toUpperCase().slice(0, 8) } })
-            }
-          />
-          <Select
-            className="!w-28"
-            aria-label="Digits"
-            value={p.numbering.digits}
-            onPick={(value) => set({ numbering: { ...p.numbering, digits: Number(value) } })}
-            options={[3, 4, 5, 6].map((n) => ({ value: String(n), label: `${n} digits` }))}
-          />
-          <span className="text-sm text-soft">
-            {p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}
-          </span>
-        </span>
-      </div>
-      <div className={row}>
-        <span className={label}>Who may ask</span>
-        <div className="grid gap-1.5">
-          {p.starts.map((s) => {
-            const Editor = starts[s.kind];
-            return (
-              <Editor
-                key={s.id}
-                start={s}
-                onChange={(start) => d.edit({ op: "start.put", after: null, start })}
+      {!p.procedure && (
+        <>
+          <div className={row}>
+            <span className={label}>Title of a request</span>
+            <div>
+              <TemplateCell
+                label="Title of a request"
+                value={p.title}
+                scope={scope}
+                onCommit={(t) => void set({ title: t })}
               />
-            );
-          })}
-          {p.starts.length === 0 && (
-            <button
-              type="button"
-              className="justify-self-start text-sm underline"
-              onClick={() => d.edit({ op: "start.put", after: null, start: KINDS.starts.form.blank("form") })}
-            >
-              Let somebody fill in the form
-            </button>
-          )}
-        </div>
-      </div>
+            </div>
+          </div>
+          <div className={row}>
+            <span className={label}>Numbers</span>
+            <span className="flex items-center gap-2">
+              <TextCell
+                className="input !w-28"
+                aria-label="Prefix of numbers"
+                value={p.numbering.prefix}
+                onCommit={(t) =>
+                  void set({ numbering: { ...p.numbering, prefix: t.trim().toUpperCase().slice(0, 8) } })
+                }
+              />
+              <Select
+                className="!w-28"
+                aria-label="Digits"
+                value={p.numbering.digits}
+                onPick={(value) => set({ numbering: { ...p.numbering, digits: Number(value) } })}
+                options={[3, 4, 5, 6].map((n) => ({ value: String(n), label: `${n} digits` }))}
+              />
+              <span className="text-sm text-soft">
+                {p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}
+              </span>
+            </span>
+          </div>
+          <div className={row}>
+            <span className={label}>Who may ask</span>
+            <div className="grid gap-1.5">
+              {p.starts.map((s) => {
+                const Editor = starts[s.kind];
+                return (
+                  <Editor
+                    key={s.id}
+                    start={s}
+                    onChange={(start) => d.edit({ op: "start.put", after: null, start })}
+                  />
+                );
+              })}
+              {p.starts.length === 0 && (
+                <button
+                  type="button"
+                  className="justify-self-start text-sm underline"
+                  onClick={() =>
+                    d.edit({ op: "start.put", after: null, start: KINDS.starts.form.blank("form") })
+                  }
+                >
+                  Let somebody fill in the form
+                </button>
+              )}
+            </div>
+          </div>
+        </>
+      )}
       <div className={row}>
         <label htmlFor="p-calendar" className={label}>
           Working calendar

@@ -452,6 +452,8 @@ export interface components {
         requester: string;
         data: components["schemas"]["FormData"];
       }[];
+      /** @constant */
+      procedure?: true;
     };
     Start: {
       id: string;
@@ -485,6 +487,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -508,6 +512,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -531,6 +537,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -554,6 +562,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -577,6 +587,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -600,6 +612,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -623,6 +637,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -646,6 +662,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -669,6 +687,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -692,6 +712,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -715,6 +737,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -738,6 +762,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -761,6 +787,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
           /** @constant */
           personal?: true;
           checks?: {
@@ -906,6 +934,63 @@ export interface components {
           bodies: {
             id: string;
             steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "hand to";
+          procedure: string;
+          version?: string;
+          takes: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          gives: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          values: {
+            port: string;
+            value: string;
           }[];
         }
       | {
@@ -1156,6 +1241,7 @@ export interface components {
             shown?: string | null;
             worked?: string | null;
             copied?: true | null;
+            hand?: ("in" | "out" | "in and out") | null;
             personal?: true | null;
             checks?:
               | {

@@ -25,6 +25,7 @@ export const start: DraftStart = {
   version: 7,
   now: Date.UTC(2026, 2, 3, 10),
   office: {
+    procedures: [],
     data: {
       people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }],
       groups: [],

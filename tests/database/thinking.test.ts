@@ -1,4 +1,4 @@
-import { NEW_REQUEST, type Command } from "@/core/engine";
+import { NEW_REQUEST, NONE_READ, type Command } from "@/core/engine";
 import { getPool, processes } from "@/db";
 import { KINDS } from "@/kinds";
 import { compileRelease } from "@/core/engine";
@@ -48,17 +48,14 @@ it("comes to the same on another thread, and lets this one go on meanwhile", asy
     turns++;
     ticking = setImmediate(tick);
   });
-  const there = await thinkElsewhere(release, d, q);
+  const there = await thinkElsewhere(release, d, q, NONE_READ);
   clearImmediate(ticking);
   expect(turns).toBeGreaterThan(20);
-  const here = thinkThrough(release, d.office, q);
+  const here = thinkThrough(release, d.office, q, NONE_READ);
   expect(there).toEqual(here);
   expect(here).toMatchObject({ decision: { ok: true, state: { status: "under way" } } });
-  const named = await thinkElsewhere(release, d, {
-    ...q,
-    state: { ...NEW_REQUEST, requester: "yara.quill", data: { total: "5" } },
-    command: undefined as never,
-  });
+  const state = { ...NEW_REQUEST, requester: "yara.quill", data: { total: "5" } };
+  const named = await thinkElsewhere(release, d, { ...q, state, command: undefined as never }, NONE_READ);
   expect(named).toMatchObject({ title: expect.stringContaining("Supplies for Conservation") as string });
 });
 
@@ -68,8 +65,8 @@ it("is where the request has many lines, and only there", async () => {
   expect(isLarge({ ...small.q, state: { ...NEW_REQUEST, data: large.q.command!["data" as never] } })).toBe(
     true,
   );
-  expect(await think(large.release, large.d, large.q)).toEqual(
-    thinkThrough(large.release, large.d.office, large.q),
+  expect(await think(large.release, large.d, large.q, NONE_READ)).toEqual(
+    thinkThrough(large.release, large.d.office, large.q, NONE_READ),
   );
 });
 
@@ -79,26 +76,28 @@ it("a thread never answers out of an office of a moment ago", async () => {
     Object.values((t as { decision: { state: { tasks: object } } }).decision.state.tasks).flatMap(
       (x: { candidates: { person: string }[] }) => x.candidates.map((c) => c.person),
     );
-  const before = asked(await thinkElsewhere(first.release, first.d, first.q));
+  const before = asked(await thinkElsewhere(first.release, first.d, first.q, NONE_READ));
   await sql("update person set active = false where id = any($1)", [before]);
   const then = await question(300);
-  const after = await thinkElsewhere(then.release, then.d, then.q);
-  expect(after).toEqual(thinkThrough(then.release, then.d.office, then.q));
+  const after = await thinkElsewhere(then.release, then.d, then.q, NONE_READ);
+  expect(after).toEqual(thinkThrough(then.release, then.d.office, then.q, NONE_READ));
   expect(asked(after)).not.toEqual(before);
   await sql("update person set active = true");
 });
 
 it("gives up what takes longer than it may", async () => {
   const { d, release, q } = await question(300, { seconds: 0 });
-  expect(await thinkElsewhere(release, d, q)).toBe("too heavy");
+  expect(await thinkElsewhere(release, d, q, NONE_READ)).toBe("too heavy");
 });
 
 it("a thread that does not come to an end is given up, and the next question finds another", async () => {
   const { d, release, q } = await question(600);
-  await expect(thinkElsewhere(release, d, q, 1)).rejects.toMatchObject({
+  await expect(thinkElsewhere(release, d, q, NONE_READ, 1)).rejects.toMatchObject({
     failure: { code: "unavailable", data: { why: "busy" } },
   });
-  expect(await thinkElsewhere(release, d, q)).toEqual(thinkThrough(release, d.office, q));
+  expect(await thinkElsewhere(release, d, q, NONE_READ)).toEqual(
+    thinkThrough(release, d.office, q, NONE_READ),
+  );
 });
 
 it("a request of many lines is kept like a small one", async () => {

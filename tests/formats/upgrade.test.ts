@@ -40,6 +40,8 @@ it("events of any version are read as the newest, and fold to the same state", (
   const [old, now] = [read(1), read(2)];
   expect(old).toEqual(now);
   const state = replay(now as RequestEvent[], NEW_REQUEST);
+  expect(state).toEqual(readState(load("state@6")));
+  // There were no procedures before steps could hand to one.
   expect(state).toEqual(readState(load("state@5")));
   // There were no rounds before steps could have some.
   expect(state).toEqual(readState(load("state@4")));
@@ -48,7 +50,7 @@ it("events of any version are read as the newest, and fold to the same state", (
   // What changed before it was written down is taken for seen by everybody.
   expect(readState(load("state@2"))).toEqual({ ...state, changedAt: {} });
   expect(readState(load("state@1"))).toEqual({ ...state, changedAt: {} });
-  expect(storedState(state)).toEqual(load("state@5"));
+  expect(storedState(state)).toEqual(load("state@6"));
 });
 
 it("tokens of a request from before know how many they wait for", () => {

@@ -4,6 +4,7 @@ import { z } from "zod";
 import { edit, notTooDeep } from "@/contracts";
 import type { Edit, ProcessDefinition } from "@/core/route";
 import {
+  beginProcedure,
   beginProcess,
   closeProcess,
   copyProcess,
@@ -82,6 +83,10 @@ export async function newProcessAction(name: string, prefix: string): Promise<An
   return answerOf(
     await beginProcess(actor, z.string().max(200).parse(name), z.string().max(30).parse(prefix)),
   );
+}
+
+export async function newProcedureAction(called: string): Promise<Answer<{ key: string }>> {
+  return answerOf(await beginProcedure(await requireActor(), name.parse(called)));
 }
 
 const name = z.string().max(200);

@@ -22,6 +22,7 @@ export function Path({
   zone,
   ended,
   scope = null,
+  inside = "",
 }: {
   stops: PathStop[];
   waiting: WaitingFor[];
@@ -29,6 +30,8 @@ export function Path({
   ended: boolean;
   /** The round whose way it is; null for the request's own. */
   scope?: string | null;
+  /** The procedures whose way it is; empty for the request's own. */
+  inside?: string;
 }) {
   const longest = Math.max(0, ...stops.map((s) => s.number.length));
   const columns = `${Math.max(LEAST_REM, STONE_REM + LETTER_REM * longest)}rem 1fr`;
@@ -58,9 +61,25 @@ export function Path({
               <PathRounds
                 rounds={s.rounds}
                 way={(within, round) => (
-                  <Path stops={within} waiting={waiting} zone={zone} ended scope={round} />
+                  <Path stops={within} waiting={waiting} zone={zone} ended scope={round} inside={inside} />
                 )}
               />
+            )}
+            {s.inner && (
+              <details className="text-sm" open={s.state === "here" || s.state === "stuck"}>
+                <summary className="min-h-6 cursor-pointer py-[3px] text-soft">
+                  {s.inner.stops.length === 1 ? "one step of it" : `${s.inner.stops.length} steps of it`}
+                </summary>
+                <div className="pt-1 pb-1 pl-1">
+                  <Path
+                    stops={s.inner.stops}
+                    waiting={waiting}
+                    zone={zone}
+                    ended
+                    inside={inside ? `${inside}/${s.inner.call}` : s.inner.call}
+                  />
+                </div>
+              </details>
             )}
             {s.said.map((x, k) => (
               <span key={k} className="block text-sm">
@@ -69,7 +88,12 @@ export function Path({
             ))}
             {s.state === "here" &&
               waiting
-                .filter((w) => w.scope === scope && (w.step === s.name || w.step === `${s.name}: changes`))
+                .filter(
+                  (w) =>
+                    w.inside === inside &&
+                    w.scope === scope &&
+                    (w.step === s.name || w.step === `${s.name}: changes`),
+                )
                 .map((w) => (
                   <span key={w.task} className="mt-1 block">
                     {w.people.map((p) => p.name + (p.coversFor ? ` (for ${p.coversFor})` : "")).join(", ")}{" "}

@@ -1,28 +1,24 @@
-import { evaluateForm, mergeEdits } from "../form";
 import { askOthers } from "./askOthers";
 import { answer } from "./answer";
+import { begin } from "./begin";
+import { isLive } from "./callIds";
+import { commandInside } from "./commandInside";
 import type { Command, Refusal } from "./commands";
 import type { Effect } from "./effects";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { timeReached } from "./fireRung";
 import { handOver, reassign } from "./handOver";
-import { START, type CompiledRelease } from "./release";
-import { isEnded, isOpen, NEW_REQUEST, type RequestState, type Task, type Timer } from "./state";
+import type { CompiledRelease } from "./release";
+import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
 import { clearly } from "./unclear";
-import { enter, goOn, goThrough, proceed, stuck } from "./walk";
+import { enter, goOn, goThrough, placeFirst, proceed, stuck, workIn } from "./walk";
 import { changeLimit, nameSomebody, remind, skip } from "./ownerDeeds";
 
-/** Tasks and timers that came, changed or went: data for whoever keeps lists of them. */
-export interface Projections {
-  tasks: Task[];
-  setTimers: Timer[];
-  clearTimers: string[];
-}
 export type Decision =
   | {
       ok: true;
@@ -78,18 +74,14 @@ export function decideAndName(
   };
 }
 
-/** What has changed of a request's tasks and timers between two states. */
-export function projections(before: RequestState, after: RequestState): Projections {
-  return {
-    tasks: Object.values(after.tasks).filter((t) => before.tasks[t.id] !== t),
-    setTimers: Object.values(after.timers).filter((t) => !before.timers[t.id]),
-    clearTimers: Object.keys(before.timers).filter((id) => !after.timers[id]),
-  };
-}
-
 function carryOut(turn: Turn, c: Command): Refusal | null {
   const s = turn.state;
   if (c.type === "start") return start(turn, c);
+  const into = commandInside(c);
+  if (into) {
+    const gone = into.late ? null : into.refusal;
+    return workIn(turn, into.call, (inner) => carryOut(inner, into.command), gone);
+  }
   // What comes from outside or by the clock may come late, and then means nothing any more.
   const late =
     c.type === "time reached" ||
@@ -128,10 +120,10 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       return null;
     case "ask others":
       askOthers(turn);
-      return null;
+      return inEveryCall(turn, c);
     case "go on":
       goOnParked(turn);
-      return null;
+      return inEveryCall(turn, c);
     case "effect done":
       effectDone(turn, c);
       return null;
@@ -160,6 +152,13 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   }
 }
 
+/** The same in all procedures under way. */
+function inEveryCall(turn: Turn, c: Command): null {
+  for (const call of Object.values(turn.state.calls))
+    if (isLive(call)) workIn(turn, call.id, (inner) => carryOut(inner, c), null);
+  return null;
+}
+
 /** Goes on with runs of which a command before opened as many rounds as one may. */
 function goOnParked(turn: Turn) {
   for (const run of Object.values(turn.whole().runs)) {
@@ -172,24 +171,14 @@ function goOnParked(turn: Turn) {
 
 function start(turn: Turn, c: Extract<Command, { type: "start" }>): Refusal | null {
   if (turn.state.status !== "new") return { code: "already-started", data: { number: turn.state.number } };
-  const { release, facts } = turn;
-  const access = release.access(START);
-  const data = mergeEdits(release.definition.fields, {}, c.data, access);
-  turn.state = { ...turn.state, requester: c.requester, number: c.number, startedAt: facts.at };
-  const result = evaluateForm(release.form, data, access, facts, turn.extraNames());
-  turn.state = NEW_REQUEST;
-  if (result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
-  turn.raise({ type: "request started", requester: c.requester, number: c.number, data: result.data });
-  const first = release.definition.route[0];
-  const token = turn.newId("k");
-  turn.raise({ type: "token placed", token, step: first?.id ?? START, parent: null, branch: null }, null);
-  if (first) enter(turn, token, first);
-  else turn.raise({ type: "request finished", step: START, result: "Done", tone: "plain" }, null);
+  const refused = begin(turn, c);
+  if (refused) return refused;
+  placeFirst(turn);
   return null;
 }
 
 function retry(turn: Turn, c: Extract<Command, { type: "retry" }>): Refusal | null {
-  const at = turn.state.stuck.find((x) => x.token === c.token);
+  const at = turn.state.stuck.find((x) => x.token === c.token && !x.call);
   if (!at) return { code: "not-stuck", data: { token: c.token } };
   turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "retried" });
   const step = turn.release.places.get(at.step)?.step;

@@ -4,16 +4,25 @@ import type { FormData } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
-import type { Candidate, Run, Sleep, StuckReason, Task, Timer, Token, Visit } from "./state";
+import type { Call, Candidate, Run, Sleep, StuckReason, Task, Timer, Token, Visit } from "./state";
 
 /** What came of an effect, by the kind that asked for it. */
 export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> } }[EffectKind];
 
 /** What happened. Bodies hold everything `evolve` and the trail need; nothing is looked up later. */
 export type EventBody =
-  | { type: "request started"; requester: string; number: string; data: FormData }
+  /** `began` is when the request did, where this is a procedure it has come to. */
+  | { type: "request started"; requester: string; number: string; data: FormData; began?: number }
   | { type: "data changed"; data: FormData; task?: string }
-  | { type: "token placed"; token: string; step: string; parent: string | null; branch: string | null }
+  | {
+      type: "token placed";
+      token: string;
+      step: string;
+      parent: string | null;
+      branch: string | null;
+      /** Steps that whoever handed over went through since anybody was waited for. */
+      moves?: number;
+    }
   /** `moves` counts the steps since anybody was waited for. */
   | { type: "token moved"; token: string; step: string; moves?: number }
   | { type: "branch ended"; token: string; step: string }
@@ -58,6 +67,13 @@ export type EventBody =
   | { type: "errand kept"; token: string; step: string; parent: string }
   /** A branch nobody waits for any more: it goes on beside what follows. */
   | { type: "branch let go"; token: string; step: string }
+  /** A procedure is entered. */
+  | { type: "call opened"; call: Omit<Call, "state" | "over"> }
+  /** What happened in it, numbered by itself. */
+  | { type: "in call"; call: string; event: RequestEvent }
+  /** It has come to its end; `moves` as that of its token. */
+  | { type: "call ended"; call: string; token: string; step: string; result: string; moves: number }
+  | { type: "call called off"; call: string; step: string }
   | { type: "fell asleep"; sleep: Sleep }
   /** The moment has come, or an owner lets it go on. */
   | { type: "woke"; sleep: string; token: string; step: string }

@@ -1,4 +1,13 @@
-import { isOpen, type RequestState, type Run, type ScopeValues, type Task, type Token } from "./state";
+import { callOver } from "./callOver";
+import {
+  isOpen,
+  NEW_REQUEST,
+  type RequestState,
+  type Run,
+  type ScopeValues,
+  type Task,
+  type Token,
+} from "./state";
 import { changedPaths } from "./changedPaths";
 import type { RequestEvent } from "./events";
 
@@ -55,7 +64,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         status: "under way",
         requester: e.requester,
         number: e.number,
-        startedAt: e.at,
+        startedAt: e.began ?? e.at,
         data: e.data,
       };
     case "data changed":
@@ -72,8 +81,15 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return values((v) => ({ kept: { ...v.kept, [e.step]: e.records } }));
     case "token placed": {
       const scope = e.parent === null ? undefined : s.tokens[e.parent]?.scope;
-      const { token: id, step, parent, branch } = e;
-      const fresh: Token = { id, step, parent, branch, ...(scope === undefined ? {} : { scope }) };
+      const { token: id, step, parent, branch, moves = 0 } = e;
+      const fresh: Token = {
+        id,
+        step,
+        parent,
+        branch,
+        ...(scope === undefined ? {} : { scope }),
+        ...(moves > 0 ? { moves } : {}),
+      };
       const waiting = (t: Token) => ({
         ...t,
         waitsFor: (t.waitsFor ?? 0) + 1,
@@ -182,8 +198,38 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         pending: not(s.pending),
         sleeps: not(s.sleeps),
         stuck,
-        status: s.status === "stuck" && stuck.length === 0 ? "under way" : s.status,
+        status: statusOf(s, stuck),
       };
+    }
+    case "call opened":
+      return {
+        ...s,
+        lastId: grown(e.call.id),
+        calls: put(s.calls, e.call.id, { ...e.call, state: NEW_REQUEST }),
+      };
+    case "in call": {
+      const call = s.calls[e.call];
+      if (!call) return s;
+      const now = { ...call, state: step(call.state, e.event, own) };
+      // What stayed of one that is over may be done by this.
+      const calls = call.over ? overIn({ ...s.calls, [call.id]: now }, call.id) : put(s.calls, call.id, now);
+      // Somebody is waited for in it: whatever went before was no circle.
+      const tokens = waits(e.event) ? token(call.token, ({ moves: _, ...t }) => t) : s.tokens;
+      return withStuck({ ...s, calls, tokens }, call.id);
+    }
+    case "call ended": {
+      const tokens = token(e.token, ({ moves: _, ...t }) => ({
+        ...t,
+        ...(e.moves ? { moves: e.moves } : {}),
+      }));
+      return withStuck({ ...s, tokens, calls: overIn(s.calls, e.call) }, e.call);
+    }
+    case "call called off": {
+      const call = s.calls[e.call];
+      if (!call) return s;
+      const state = { ...ended(call.state, "cancelled", e.at), ...staying(call.state) };
+      const calls = overIn({ ...s.calls, [call.id]: { ...call, state } }, call.id);
+      return withStuck({ ...s, calls }, call.id);
     }
     case "fell asleep":
       return {
@@ -291,7 +337,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       };
     case "got unstuck": {
       const stuck = s.stuck.filter((x) => x.token !== e.token);
-      return { ...s, stuck, status: stuck.length > 0 ? "stuck" : "under way" };
+      return { ...s, stuck, status: statusOf(s, stuck) };
     }
     case "request finished":
       return {
@@ -306,6 +352,35 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
   }
   // What is stored is brought up to date when it is read; an event nobody knows must not be passed over.
   throw new Error(`there is no event "${(e satisfies never as RequestEvent).type}"`);
+}
+
+/** Whether somebody or something is waited for from this on, in whatever procedure. */
+function waits(e: RequestEvent): boolean {
+  if (e.type === "in call") return waits(e.event);
+  return e.type === "visit opened" || e.type === "fell asleep";
+}
+
+/** A request whose procedure may have become stuck, or be so no more: then its token is. */
+function withStuck(s: RequestState, id: string): RequestState {
+  const call = s.calls[id];
+  const was = s.stuck.find((x) => x.call === id);
+  const why = call && !call.over && call.state.status === "stuck" ? call.state.stuck[0] : undefined;
+  if (was?.reason === why?.reason) return s;
+  const others = s.stuck.filter((x) => x !== was);
+  const stuck =
+    why && call ? [...others, { token: call.token, step: call.step, reason: why.reason, call: id }] : others;
+  return { ...s, stuck, status: statusOf(s, stuck) };
+}
+const statusOf = (s: RequestState, stuck: RequestState["stuck"]): RequestState["status"] => {
+  if (s.status !== "stuck" && s.status !== "under way") return s.status;
+  return stuck.length > 0 ? "stuck" : "under way";
+};
+
+/** Calls with one that is over: what is known of its tasks stays. */
+function overIn(calls: RequestState["calls"], id: string): RequestState["calls"] {
+  const call = calls[id];
+  const left = call && callOver(call);
+  return left ? { ...calls, [id]: left } : without(calls, id);
 }
 
 /** Tokens beside another parent, or none, with all that is asked there: they read what can be read there. */

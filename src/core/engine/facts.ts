@@ -1,5 +1,30 @@
 import type { WorkingCalendar } from "../calendar";
 import type { Facts } from "../form";
+import type { CompiledRelease } from "./release";
+
+/** Releases of procedures, which a request comes to while it is under way. */
+export interface Procedures {
+  /** The release with this version, or what is live now (null); null where there is none. */
+  find(key: string, version: string | null): { id: string; release: CompiledRelease } | null;
+  byId(id: string): CompiledRelease | null;
+}
+export const NO_PROCEDURES: Procedures = { find: () => null, byId: () => null };
+
+/** Procedures that were looked up: which release is meant, by `soughtAs`, and the releases by id. */
+export interface ProceduresRead {
+  found: ReadonlyMap<string, string>;
+  releases: ReadonlyMap<string, CompiledRelease>;
+}
+export const NONE_READ: ProceduresRead = { found: new Map(), releases: new Map() };
+export const soughtAs = (key: string, version: string | null): string => `${key} ${version ?? ""}`;
+export const proceduresFrom = ({ found, releases }: ProceduresRead): Procedures => ({
+  find(key, version) {
+    const id = found.get(soughtAs(key, version));
+    const release = id === undefined ? undefined : releases.get(id);
+    return id === undefined || !release ? null : { id, release };
+  },
+  byId: (id) => releases.get(id) ?? null,
+});
 
 /** What the engine needs to know of the office at the time of a command; loaded by the caller. */
 export interface EngineFacts extends Facts {
@@ -15,4 +40,5 @@ export interface EngineFacts extends Facts {
   /** A person's own calendar, when they have one. */
   calendarOf(person: string): WorkingCalendar | null;
   calendar(key: string | undefined): WorkingCalendar;
+  procedures: Procedures;
 }

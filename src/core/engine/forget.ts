@@ -36,8 +36,11 @@ export function personalFields(
   return out;
 }
 
+type Fields = Pick<ReadonlySet<string>, "has" | "size">;
+const ALL: Fields = { has: () => true, size: Infinity };
+
 /** Values with those of some fields and columns made empty; rows stay, so that what counts them still fits. */
-export const forgetValues = (data: FormData, fields: ReadonlySet<string>): FormData =>
+export const forgetValues = (data: FormData, fields: Fields): FormData =>
   Object.fromEntries(
     Object.entries(data).map(([id, v]) => {
       if (Array.isArray(v))
@@ -95,11 +98,24 @@ export function forgetEvents(
   release: CompiledRelease,
   gone: Forgetting,
 ): RequestEvent[] {
-  const { kinds, definition } = release;
+  const reads = hiddenReads(release.definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
   // Notes are told on: what was sent with one goes with it.
-  const any =
-    gone.fields.size > 0 || events.some((e) => "note" in e && e.note !== "" && e.by === gone.notesOf);
-  const reads = hiddenReads(definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
+  const any = gone.fields.size > 0 || events.some((e) => hasNoteOf(e, gone.notesOf));
+  return forgotten(events, release.kinds, { ...gone, any }, reads);
+}
+
+function hasNoteOf(e: RequestEvent, person: string | null): boolean {
+  if (e.type === "in call") return hasNoteOf(e.event, person);
+  return "note" in e && e.note !== "" && e.by === person;
+}
+
+function forgotten(
+  events: readonly RequestEvent[],
+  kinds: Kinds,
+  gone: { fields: Fields; notesOf: string | null; any: boolean },
+  reads: (read: string) => boolean,
+): RequestEvent[] {
+  const { any } = gone;
   const noted = <E extends RequestEvent & { note: string }>(e: E): E =>
     gone.notesOf !== null && e.by === gone.notesOf && e.note !== "" ? { ...e, note: GONE } : e;
   const one = (e: RequestEvent): RequestEvent => {
@@ -147,6 +163,14 @@ export function forgetEvents(
       case "task opened":
       case "decider added":
         return any && e.task.about ? { ...e, task: { ...e.task, about: GONE } } : e;
+      case "in call": {
+        // What it was handed may come from any of them: of a procedure all values go.
+        const inner = { ...gone, fields: gone.fields.size > 0 ? ALL : gone.fields };
+        return { ...e, event: forgotten([e.event], kinds, inner, () => inner.fields.size > 0)[0]! };
+      }
+      case "call opened":
+      case "call ended":
+      case "call called off":
       case "fell asleep":
       case "woke":
       case "round left out":

@@ -1,5 +1,15 @@
 export { answersOf } from "./answer";
-export { decide, decideAndName, projections, type Decision, type Projections } from "./decide";
+export { decide, decideAndName, type Decision } from "./decide";
+export { projections, type Projections } from "./projections";
+export { allTasks, inCall, levelOf, levelsOf, outsideId, releaseAt, splitCall, type Level } from "./callIds";
+export {
+  NONE_READ,
+  NO_PROCEDURES,
+  proceduresFrom,
+  soughtAs,
+  type Procedures,
+  type ProceduresRead,
+} from "./facts";
 export { evolve, replay } from "./evolve";
 export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";
@@ -10,7 +20,8 @@ export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news
 export { waysOn } from "./ownerDeeds";
 export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
 export { NeedsWhole, Turn, type At } from "./turn";
-export { itemOf, roundText, roundWords } from "./rounds";
+export { itemOf } from "./rounds";
+export { roundText, roundWords } from "./roundText";
 export { itemsRead, scopesTouched, type Touching } from "./scopesTouched";
 export { recordsIn } from "./storedValue";
 export { sampleAt } from "./sampleAt";

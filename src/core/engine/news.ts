@@ -1,6 +1,9 @@
+import type { Kinds } from "../kinds";
 import type { RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
-import { isOpen, type Candidate, type RequestState, type Stuck, type Task } from "./state";
+import { inCall } from "./callIds";
+import { NO_PROCEDURES, type Procedures } from "./facts";
+import { isOpen, NEW_REQUEST, type Candidate, type RequestState, type Stuck, type Task } from "./state";
 
 /**
  * What people are told of without the process saying so, and what is known of it. Steps are told by name; `about` is the
@@ -52,6 +55,7 @@ export function newsOf(
   before: RequestState,
   after: RequestState,
   events: readonly RequestEvent[],
+  procedures: Procedures = NO_PROCEDURES,
 ): News[] {
   const out: News[] = [];
   const actor = events.find((e) => e.by !== null)?.by ?? null;
@@ -71,6 +75,7 @@ export function newsOf(
     const was = before.tasks[task.id];
     for (const n of newsOfTask(was && isOpen(was) ? was : null, task, of, events, stepName)) add(n);
   }
+  for (const n of newsInside(before, after, events, procedures)) add(n);
   const fresh = after.stuck.filter((s) => !before.stuck.some((x) => sameStuck(x, s)));
   for (const s of fresh) {
     const at = events.findLast((e) => e.type === "got stuck" && e.token === s.token)?.seq ?? after.seq;
@@ -81,13 +86,47 @@ export function newsOf(
   }
   const ended = before.endedAt === null ? endOf(events) : null;
   // Where the process tells them itself, that says it better.
-  const told = events.some(
-    (e) =>
-      e.type === "effect asked" &&
-      release.kinds.steps[e.effect.kind].tells?.(e.effect).includes(after.requester),
-  );
+  const told = events.some((e) => tells(e, release.kinds, after.requester));
   if (ended && !told) add({ ...ended, to: after.requester });
   return out;
+}
+
+/** Whether a step, in whatever procedure, tells somebody. */
+function tells(e: RequestEvent, kinds: Kinds, person: string): boolean {
+  if (e.type === "in call") return tells(e.event, kinds, person);
+  if (e.type !== "effect asked") return false;
+  return kinds.steps[e.effect.kind].tells?.(e.effect).includes(person) ?? false;
+}
+
+/** News of tasks in procedures; what stops or ends them is told as news of the request. */
+function newsInside(
+  before: RequestState,
+  after: RequestState,
+  events: readonly RequestEvent[],
+  procedures: Procedures,
+): News[] {
+  const byCall = new Map<string, { seq: number; event: RequestEvent }[]>();
+  for (const e of events)
+    if (e.type === "in call")
+      byCall.set(e.call, [...(byCall.get(e.call) ?? []), { seq: e.seq, event: e.event }]);
+  return [...byCall].flatMap(([id, inside]) => {
+    // One of which nothing is kept had no tasks.
+    const call = after.calls[id];
+    const release = call && procedures.byId(call.release);
+    if (!call || !release) return [];
+    const was = before.calls[id]?.state ?? NEW_REQUEST;
+    const outer = new Map(inside.map((x) => [x.event.seq, x.seq]));
+    const news = newsOf(
+      release,
+      was,
+      call.state,
+      inside.map((x) => x.event),
+      procedures,
+    );
+    return news.flatMap((n): News[] =>
+      n.task === null ? [] : [{ ...n, task: inCall(id, n.task), seq: outer.get(n.seq) ?? after.seq }],
+    );
+  });
 }
 
 const sameStuck = (a: Stuck, b: Stuck): boolean =>

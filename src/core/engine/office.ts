@@ -2,7 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
-import type { EngineFacts } from "./facts";
+import { NO_PROCEDURES, type EngineFacts, type Procedures } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
 export interface OfficeData {
@@ -46,6 +46,7 @@ export function engineFacts(
   at: number,
   kinds: FieldKinds,
   zone = "Europe/Dublin",
+  procedures: Procedures = NO_PROCEDURES,
 ): EngineFacts {
   const { people, calendars } = indexOf(office);
   const holders = (duty: string, place: string | null): string[] => holdersOf(office.duties, duty, place);
@@ -72,5 +73,6 @@ export function engineFacts(
       if (!found) throw new Error("an office needs at least one working calendar");
       return found;
     },
+    procedures,
   };
 }

@@ -73,7 +73,7 @@ export function changeLimit(turn: Turn, c: Extract<Command, { type: "change limi
 
 /** Asks somebody by name where a step found nobody; cover and "never the requester" hold as for everybody. */
 export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>): Refusal | null {
-  const at = turn.state.stuck.find((x) => x.token === c.token);
+  const at = turn.state.stuck.find((x) => x.token === c.token && !x.call);
   if (!at) return { code: "not-stuck", data: { token: c.token } };
   if (c.note.trim() === "") return noWhy("Ask somebody");
   const step = turn.release.places.get(at.step)?.step;

@@ -1,11 +1,12 @@
 import type { Command } from "./commands";
-import { isOpen, type RequestState, type Task } from "./state";
+import { allTasks, inCall } from "./callIds";
+import { isOpen, type Call, type RequestState, type Task } from "./state";
 
 /**
  * A large request is kept in parts, so that a command reads and writes what it is about: one for each round that is under
  * way, some for the tasks of a visit of very many, some for what is over, and the request itself with everything else.
  */
-const MAPS = ["tokens", "visits", "tasks", "timers", "pending", "scopes", "runs", "sleeps"] as const;
+const MAPS = ["tokens", "visits", "tasks", "timers", "pending", "scopes", "runs", "sleeps", "calls"] as const;
 type Maps = Pick<RequestState, (typeof MAPS)[number]>;
 
 export interface Part extends Maps {
@@ -33,7 +34,7 @@ export const TASKS_IN_PART = 64;
 const MANY = 16;
 
 export const isForParts = (s: RequestState): boolean =>
-  Object.keys(s.scopes).length >= MANY || Object.keys(s.tasks).length >= MANY;
+  Object.keys(s.scopes).length >= MANY || allTasks(s).length >= MANY;
 
 /**
  * What a command is about: a token, task, timer or effect, whose part is read with those around it. Null where it may be
@@ -69,12 +70,18 @@ export function aboutOf(c: Command): string | null {
 }
 
 /** Ids by which a part is found. */
-export const heldBy = (p: Maps): string[] =>
-  [p.tokens, p.tasks, p.timers, p.pending].flatMap((map) => Object.keys(map));
+export const heldBy = (p: Pick<Maps, "tokens" | "tasks" | "timers" | "pending" | "calls">): string[] => [
+  ...[p.tokens, p.tasks, p.timers, p.pending].flatMap((map) => Object.keys(map)),
+  ...Object.values(p.calls).flatMap((c) => heldBy(c.state).map((id) => inCall(c.id, id))),
+];
 
 /** The earliest limit of what waits for somebody; null for none. */
-export function dueOf({ tasks }: Pick<RequestState, "tasks">): number | null {
+export function dueOf({ tasks, calls }: Pick<RequestState, "tasks" | "calls">): number | null {
   let due: number | null = null;
+  for (const { state } of Object.values(calls)) {
+    const inner = dueOf(state);
+    if (inner !== null && (due === null || inner < due)) due = inner;
+  }
   for (const t of Object.values(tasks))
     if (isOpen(t) && t.due !== null && (due === null || t.due < due)) due = t.due;
   return due;
@@ -112,6 +119,13 @@ function pastTasks(s: RequestState): ReadonlySet<Task> {
   );
 }
 
+/** What no command reads any more: such tasks, and procedures that have ended with all their tasks. */
+function pastOf(s: RequestState): ReadonlySet<Task | Call> {
+  const past = new Set<Task | Call>(pastTasks(s));
+  for (const c of Object.values(s.calls)) if (c.over && !allTasks(c.state).some(isOpen)) past.add(c);
+  return past;
+}
+
 /** In which part something stands; null for the request itself. */
 function partOf(s: RequestState, map: keyof Maps, id: string): string | null {
   switch (map) {
@@ -123,6 +137,7 @@ function partOf(s: RequestState, map: keyof Maps, id: string): string | null {
     case "visits":
     case "runs":
     case "sleeps":
+    case "calls":
       return s[map][id]!.scope ?? null;
     case "scopes":
       return id;
@@ -144,21 +159,26 @@ const emptyMaps = (): { [K in keyof Maps]: Record<string, Maps[K][string]> } => 
   scopes: {},
   runs: {},
   sleeps: {},
+  calls: {},
 });
+
+function put(into: Maps, map: keyof Maps, id: string, thing: unknown) {
+  (into[map] as Record<string, unknown>)[id] = thing;
+}
 
 /**
  * What a command changed, part by part.
  * @param before what was read of it; null where it was not kept in parts until now
  */
 export function partsChanged(before: RequestState | null, after: RequestState): PartsChanged {
-  const past = pastTasks(after);
-  const wasPast = before ? pastTasks(before) : new Set<Task>();
+  const past = pastOf(after);
+  const wasPast = before ? pastOf(before) : new Set<Task | Call>();
   const dirty = new Set<string | null>();
   const had = new Set<string>();
   if (before)
     for (const map of MAPS)
       for (const id of Object.keys(before[map])) {
-        if (map === "tasks" && wasPast.has(before.tasks[id]!)) continue;
+        if (wasPast.has(before[map][id] as Task | Call)) continue;
         const part = partOf(before, map, id);
         if (part !== null) had.add(part);
         if (before[map][id] !== after[map][id]) dirty.add(part);
@@ -170,8 +190,8 @@ export function partsChanged(before: RequestState | null, after: RequestState): 
   const fresh = emptyMaps();
   for (const map of MAPS)
     for (const [id, thing] of Object.entries(after[map])) {
-      if (map === "tasks" && past.has(thing as Task)) {
-        if (!wasPast.has(before?.tasks[id] as Task)) fresh.tasks[id] = thing as Task;
+      if (past.has(thing as Task | Call)) {
+        if (!wasPast.has(before?.[map][id] as Task | Call)) put(fresh, map, id, thing);
         continue;
       }
       const part = partOf(after, map, id);
@@ -179,8 +199,7 @@ export function partsChanged(before: RequestState | null, after: RequestState): 
       if (part !== null && !parts.has(part)) parts.set(part, emptyMaps());
       if (part !== null && map === "tasks" && (thing as Task).wide)
         besides.set(part, (thing as Task).scope ?? null);
-      const into: Record<string, unknown> = (part === null ? root : parts.get(part)!)[map];
-      into[id] = thing;
+      put(part === null ? root : parts.get(part)!, map, id, thing);
     }
   const written: Part[] = [...parts]
     .filter(([id]) => dirty.has(id))
@@ -190,7 +209,7 @@ export function partsChanged(before: RequestState | null, after: RequestState): 
       return { id, parent, beside, past: false, ...maps };
     });
   // Never read to be added to: each command that ends tasks leaves a part of its own.
-  if (Object.keys(fresh.tasks).length > 0)
+  if (Object.keys(fresh.tasks).length + Object.keys(fresh.calls).length > 0)
     written.push({ id: `past ${after.seq}`, parent: null, beside: false, past: true, ...fresh });
   return { root, written, gone: [...had].filter((id) => !parts.has(id)) };
 }

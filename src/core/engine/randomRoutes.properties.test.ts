@@ -1,25 +1,32 @@
 import { KINDS } from "@/kinds";
 import fc from "fast-check";
 import { flowOf, type ProcessDefinition, type Step, type StepOf } from "../route";
-import type { FormData } from "../form";
+import type { Field, FormData } from "../form";
+import { portsOf } from "../kinds";
 import { problemsOf } from "../problems";
 import {
+  allTasks,
   compileRelease,
   decide,
   isEnded,
   isOpen,
+  levelsOf,
   NEW_REQUEST,
   newsOf,
+  outsideId,
+  releaseAt,
   replay,
   waysOn,
   type Command,
   type Decision,
+  type Level,
   type News,
   type RequestEvent,
   type RequestState,
 } from ".";
 import { OFFICE_HOURS, officeFacts } from "./testOffice";
 import { PartsKept } from "./testParts";
+import { proceduresOf } from "./testRequest";
 
 /** A random route as a tree of plain choices; ids are given when it is built. */
 type Shape =
@@ -38,6 +45,7 @@ type Shape =
   | { s: "each"; over: "lines" | "list" | "times"; pace: number; until: boolean; more: number; body: Shape[] }
   | { s: "set" }
   | { s: "wait"; hours: number }
+  | { s: "hand to"; body: Shape[] }
   | { s: "tell" }
   | { s: "write" }
   | { s: "finish" };
@@ -90,11 +98,15 @@ const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[] }>((t
       }),
     },
     { weight: 1, arbitrary: fc.record({ s: fc.constant("wait" as const), hours: fc.nat(5) }) },
+    { weight: 6, arbitrary: fc.record({ s: fc.constant("hand to" as const), body: tie("list") }) },
     { weight: 1, arbitrary: fc.constant<Shape>({ s: "finish" }) },
   ) as fc.Arbitrary<Shape>,
 })).shape;
 
-function build(shapes: Shape[]): ProcessDefinition {
+/** Procedures by key, made on the way. */
+type Made = Record<string, ProcessDefinition[]>;
+
+function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
   let n = 0;
   const id = () => `s${++n}`;
   const rules = [
@@ -231,6 +243,21 @@ function build(shapes: Shape[]): ProcessDefinition {
       }
       case "wait":
         return { ...base, kind: "wait", for: [{ id: "a", length: { amount: x.hours, unit: "hours" } }] };
+      case "hand to": {
+        const key = `p${Object.keys(made).length}`;
+        made[key] = [];
+        const inner = build(x.body, made);
+        const [total, note, ...others] = inner.fields;
+        const fields: Field[] = [{ ...total!, hand: "in" }, { ...note!, hand: "out" }, ...others];
+        made[key].push({ ...inner, key, procedure: true, starts: [], fields });
+        return {
+          ...base,
+          kind: "hand to",
+          procedure: key,
+          ...portsOf(fields),
+          values: [{ port: "total", value: "Total" }],
+        } as Step;
+      }
       case "set":
         return { ...base, kind: "work out", set: [{ field: "note", value: '"x"' }] };
       case "tell":
@@ -296,6 +323,7 @@ function mustHold(state: RequestState, events: RequestEvent[]) {
   expect(replay(events, NEW_REQUEST)).toEqual(state);
   expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
   const tasks = Object.values(state.tasks);
+  callsHold(state, events);
   if (isEnded(state)) {
     // Nothing stays but what an owner let stay, in no round any more.
     const stays = Object.values(state.tokens);
@@ -335,6 +363,33 @@ function mustHold(state: RequestState, events: RequestEvent[]) {
     if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
     const waited = Object.values(state.tokens).filter((t) => t.parent === token.id && !t.beside);
     expect(token.waitsFor ?? 0).toBe(waited.length);
+  }
+}
+
+/** What must hold of a request holds of each procedure in it; its token waits for it, and is stuck where it is. */
+function callsHold(state: RequestState, events: readonly RequestEvent[]) {
+  const inside = new Map<string, RequestEvent[]>();
+  for (const e of events)
+    if (e.type === "in call") inside.set(e.call, [...(inside.get(e.call) ?? []), e.event]);
+  for (const call of Object.values(state.calls)) {
+    if (call.over) {
+      expect(isEnded(call.state)).toBe(true);
+      expect(Object.values(call.state.tasks).filter((t) => isOpen(t) && !call.state.tokens[t.token])).toEqual(
+        [],
+      );
+      continue;
+    }
+    expect(state.tokens[call.token]).toMatchObject({ step: call.step });
+    mustHold(call.state, inside.get(call.id) ?? []);
+    const stuck = state.stuck.filter((s) => s.call === call.id);
+    expect(stuck.map((s) => s.token)).toEqual(call.state.status === "stuck" ? [call.token] : []);
+  }
+  for (const s of state.stuck) if (s.call) expect(state.calls[s.call]?.over).toBeUndefined();
+  if (!isEnded(state)) expect(state.status === "stuck").toBe(state.stuck.length > 0);
+  // Nothing of one that is known no more is open: whoever had it would wait for ever.
+  for (const [id, of] of inside) {
+    if (state.calls[id]) continue;
+    expect(of.filter((e) => e.type === "task opened")).toEqual([]);
   }
 }
 
@@ -417,10 +472,12 @@ function toldRightly(
 ) {
   const actor = events.find((e) => e.by !== null)?.by ?? null;
   const onDesk = (s: RequestState, person: string): string[] =>
-    Object.values(s.tasks)
+    allTasks(s)
       .filter((t) => isOpen(t) && t.candidates.some((c) => c.person === person))
       .filter((t) => t.holder === null || t.holder === person)
       .map((t) => t.id);
+  const byId = (s: RequestState) => new Map(allTasks(s).map((t) => [t.id, t]));
+  const [tasksBefore, tasksAfter] = [byId(before), byId(after)];
   for (const person of [...PEOPLE, "owner", "piet"]) {
     const told = (kinds: readonly string[]) =>
       news.flatMap((n) => (n.to === person && kinds.includes(n.kind) ? [n.task!] : [])).sort();
@@ -429,12 +486,14 @@ function toldRightly(
       expect(news.filter((n) => n.to === person && n.kind !== "held up")).toEqual([]);
       continue;
     }
-    const asked = (s: RequestState, id: string) =>
-      s.tasks[id]?.candidates.some((c) => c.person === person && isOpen(s.tasks[id]!)) ?? false;
+    const asked = (id: string) => {
+      const t = tasksBefore.get(id);
+      return t?.candidates.some((c) => c.person === person && isOpen(t)) ?? false;
+    };
     // Taken and put back by a colleague is theirs to see on the desk, and no news.
-    expect(told(ASKING)).toEqual(has.filter((id) => !asked(before, id)).sort());
+    expect(told(ASKING)).toEqual(has.filter((id) => !asked(id)).sort());
     const over = had.filter((id) => {
-      const t = after.tasks[id]!;
+      const t = tasksAfter.get(id)!;
       if (isOpen(t)) return !t.candidates.some((c) => c.person === person);
       return t.status === "closed" || t.by === undefined;
     });
@@ -455,12 +514,15 @@ class Run {
   events: RequestEvent[] = [];
   at = T0;
   release;
-  constructor(definition: ProcessDefinition) {
-    this.release = compileRelease(definition, {}, KINDS);
+  private readonly procedures;
+  constructor(shapes: Shape[]) {
+    const made: Made = {};
+    this.release = compileRelease(build(shapes, made), {}, KINDS);
+    this.procedures = proceduresOf(made);
   }
   readonly kept = new PartsKept();
   send(c: Command) {
-    const facts = officeFacts(this.at);
+    const facts = { ...officeFacts(this.at), procedures: this.procedures };
     const d = decide(this.release, this.state, c, facts);
     if (c.type === "start") {
       if (d.ok) this.kept.keep(null, d.state);
@@ -471,21 +533,47 @@ class Run {
       if (d.ok) expect(this.kept.all()).toEqual(JSON.parse(JSON.stringify(d.state)));
     }
     if (!d.ok) return d;
-    toldRightly(newsOf(this.release, this.state, d.state, d.events), this.state, d.state, d.events);
+    const news = newsOf(this.release, this.state, d.state, d.events, this.procedures);
+    toldRightly(news, this.state, d.state, d.events);
     this.events.push(...d.events);
     this.state = this.kept.all();
     joinsHold(this, d.events);
     return d;
   }
-  open = () => Object.values(this.state.tasks).filter(isOpen);
+  open = () => allTasks(this.state).filter(isOpen);
+  /** Of the request and of all procedures, with ids as they are known outside. */
+  private all<T>(of: (s: RequestState) => readonly T[], outside: (level: Level, x: T) => T): T[] {
+    return levelsOf(this.state).flatMap((level) => of(level.state).map((x) => outside(level, x)));
+  }
+  private timers = () =>
+    this.all(
+      (s) => Object.values(s.timers),
+      (l, x) => ({ ...x, id: outsideId(l, x.id) }),
+    ).sort((a, b) => a.at - b.at);
+  private pending = () =>
+    this.all(
+      (s) => Object.values(s.pending),
+      (l, x) => ({ ...x, id: outsideId(l, x.id) }),
+    );
+  /** Where something stands: as outside it is known, and the step on its own release. */
+  private standing<T extends { token: string; step: string }>(of: (s: RequestState) => readonly T[]) {
+    return levelsOf(this.state).flatMap((level) =>
+      of(level.state).map(({ token, step }) => ({
+        token: outsideId(level, token),
+        step: releaseAt(level, this.release, this.procedures).places.get(step)?.step,
+      })),
+    );
+  }
+  private stuck = () => this.standing((s) => s.stuck.filter((x) => !x.call));
 
   random(pick: () => number) {
     const any = <T>(xs: readonly T[]): T | undefined => xs[pick() % Math.max(xs.length, 1)];
-    const task = any(Object.values(this.state.tasks));
+    const task = any(allTasks(this.state));
     const actor = task && pick() % 4 ? (task.holder ?? any(task.candidates)!.person) : any(PEOPLE)!;
-    const timers = Object.values(this.state.timers).sort((a, b) => a.at - b.at);
-    const pending = any(Object.values(this.state.pending));
-    const visit = any(Object.values(this.state.visits));
+    const timers = this.timers();
+    const pending = any(this.pending());
+    const visit = any(this.standing((s) => Object.values(s.visits)));
+    const stuck = this.stuck()[0];
     switch (pick() % 14) {
       case 0:
       case 1:
@@ -529,7 +617,7 @@ class Run {
           );
         break;
       case 9:
-        if (this.state.stuck[0]) this.goOn(this.state.stuck[0], pick() % 2 === 0, pick());
+        if (stuck) this.goOn(stuck, pick() % 2 === 0, pick());
         else if (pick() % 12 === 0)
           this.send({ type: pick() % 2 ? "withdraw" : "cancel", actor: "una", note: "" });
         break;
@@ -546,19 +634,19 @@ class Run {
         if (visit && pick() % 3 === 0) this.goOn(visit, false, pick());
         break;
       case 13:
-        if (this.state.stuck[0]) {
-          const { token } = this.state.stuck[0];
-          this.send({ type: "name", actor: "owner", token, to: any(PEOPLE)!, note: "w" });
-        }
+        if (stuck)
+          this.send({ type: "name", actor: "owner", token: stuck.token, to: any(PEOPLE)!, note: "w" });
+        // The whole of a procedure that is stuck.
+        else if (this.state.stuck[0])
+          this.goOn({ token: this.state.stuck[0].token, step: undefined }, false, 0);
         break;
     }
   }
 
   /** An owner tries again, or lets it go on, saying which way where the step decides something. */
-  private goOn({ token, step }: { token: string; step: string }, again: boolean, which: number) {
+  private goOn({ token, step }: { token: string; step: Step | undefined }, again: boolean, which: number) {
     if (again) return this.send({ type: "retry", actor: "una", token });
-    const at = this.release.places.get(step)?.step;
-    const ways = at ? waysOn(KINDS, at) : [];
+    const ways = step ? waysOn(KINDS, step) : [];
     const way = ways.length > 0 ? ways[which % ways.length]!.id : null;
     return this.send({ type: "skip", actor: "owner", token, way, note: "Because." });
   }
@@ -566,10 +654,10 @@ class Run {
   /** Everybody agrees, every write succeeds, whatever is stuck is skipped: a sound route must end. */
   finish(): boolean {
     for (let i = 0; i < 400 && !isEnded(this.state); i++) {
-      const pending = Object.values(this.state.pending)[0];
-      const stuck = this.state.stuck[0];
+      const pending = this.pending()[0];
+      const stuck = this.stuck()[0];
       const task = this.open()[0];
-      const asleep = Object.values(this.state.sleeps)[0];
+      const asleep = this.timers().find((t) => t.id.endsWith(".wake"));
       if (pending) this.send({ type: "effect done", effect: pending, result: { records: [] } });
       else if (stuck) this.goOn(stuck, false, 0);
       else if (task) {
@@ -577,7 +665,7 @@ class Run {
         const answer = { changes: "sent", complete: "done", decide: "yes" }[task.purpose];
         const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data: {} });
         if (!d.ok) throw new Error(`could not answer: ${JSON.stringify(d.refusal)}`);
-      } else if (asleep) this.send({ type: "time reached", timer: `${asleep.id}.wake` });
+      } else if (asleep) this.send({ type: "time reached", timer: asleep.id });
       else return false;
     }
     // What stayed is done after the end, and changes nothing of it.
@@ -613,13 +701,14 @@ function wentAsTheRouteLeads({ release, events }: Run) {
 it("random routes under random commands stay sound, and end when everybody agrees", () => {
   let commands = 0;
   let early = 0;
+  let [ended, off, nested] = [0, 0, 0];
   fc.assert(
     fc.property(
       fc.array(shape, { minLength: 1, maxLength: 4 }),
       fc.integer({ min: 0, max: 1000 }),
       fc.array(fc.nat(100_000), { minLength: 40, maxLength: 200 }),
       (shapes, total, picks) => {
-        const run = new Run(build(shapes));
+        const run = new Run(shapes);
         let i = 0;
         const pick = () => picks[i++ % picks.length]! + i;
         run.send({
@@ -640,12 +729,18 @@ it("random routes under random commands stay sound, and end when everybody agree
         mustHold(run.state, run.events);
         wentAsTheRouteLeads(run);
         early += run.events.filter((e) => e.type === "branch let go").length;
+        for (const e of run.events) {
+          if (e.type === "call ended") ended++;
+          if (e.type === "call called off") off++;
+          if (e.type === "in call" && e.event.type === "in call") nested++;
+        }
       },
     ),
     { seed: 20261, numRuns: 400, endOnFailure: true },
   );
   expect(commands).toBeGreaterThan(4000);
   expect(early).toBeGreaterThan(10);
+  expect([ended > 150, off > 8, nested > 100]).toEqual([true, true, true]);
   expect(stayed).toBeGreaterThan(20);
 }, 240_000);
 
@@ -673,7 +768,7 @@ it("rounds that people answer, while lines come and go, stay sound and end", () 
       fc.array(shape, { maxLength: 2 }),
       fc.array(fc.nat(100_000), { minLength: 40, maxLength: 120 }),
       (each, rest, picks) => {
-        const run = new Run(build([each, ...rest]));
+        const run = new Run([each, ...rest]);
         let i = 0;
         const pick = () => picks[i++ % picks.length]! + i;
         const data = { total: "700", note: "7", rows: ROWS };
@@ -717,7 +812,7 @@ it("the same commands at the same times give the same events", () => {
       fc.array(fc.nat(100_000), { minLength: 30, maxLength: 60 }),
       (shapes, picks) => {
         const twice = [0, 1].map(() => {
-          const run = new Run(build(shapes));
+          const run = new Run(shapes);
           let i = 0;
           run.send({
             type: "start",
@@ -749,3 +844,60 @@ it("checking any random route for problems never fails", () => {
     { seed: 9, numRuns: 200 },
   );
 }, 120_000);
+
+/** The same with what stands in procedures put where they are handed to. */
+const inline = (shapes: readonly Shape[]): Shape[] =>
+  shapes.flatMap((x): Shape[] => {
+    switch (x.s) {
+      case "hand to":
+        return inline(x.body);
+      case "decide":
+        return [{ ...x, extra: inline(x.extra) }];
+      case "choose":
+        return [{ ...x, first: inline(x.first), rest: inline(x.rest) }];
+      case "together":
+        return [{ ...x, branches: x.branches.map(inline) }];
+      case "each":
+        return [{ ...x, body: inline(x.body) }];
+      case "complete":
+      case "set":
+      case "wait":
+      case "tell":
+      case "write":
+      case "finish":
+        return [x];
+    }
+  });
+/** Whether it ends something, goes back, or reads what only the request has: that is otherwise in a procedure. */
+const differs = (shapes: readonly Shape[]): boolean =>
+  JSON.stringify(shapes).match(/"finish"|"jump"|"each"|"beside":[01]/) !== null;
+
+it("a procedure asks whom its steps would ask without it, for as long", () => {
+  let held = 0;
+  fc.assert(
+    fc.property(fc.array(shape, { minLength: 1, maxLength: 4 }), fc.nat(1000), (shapes, total) => {
+      fc.pre(JSON.stringify(shapes).includes("hand to") && !differs(shapes));
+      const came = [shapes, inline(shapes)].map((of) => {
+        const run = new Run(of);
+        const data = { total: String(total), note: "7", rows: ROWS };
+        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        const first = run.open().map((t) => [t.candidates, t.due]);
+        run.finish();
+        const tasks = deep(run.events).flatMap((e) =>
+          e.type === "task opened"
+            ? [JSON.stringify([e.task.purpose, e.task.candidates, e.task.openedAt])]
+            : [],
+        );
+        return [first.map((t) => JSON.stringify(t)).sort(), tasks.sort(), run.state.result];
+      });
+      expect(came[0]).toEqual(came[1]);
+      held += (came[0]![1] as string[]).length;
+    }),
+    { seed: 20263, numRuns: 150, endOnFailure: true, maxSkipsPerRun: 400 },
+  );
+  expect(held).toBeGreaterThan(120);
+}, 120_000);
+
+/** All that happened, in procedures too. */
+const deep = (events: readonly RequestEvent[]): RequestEvent[] =>
+  events.flatMap((e) => (e.type === "in call" ? deep([e.event]) : [e]));

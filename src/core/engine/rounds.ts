@@ -2,11 +2,12 @@ import { isContext, isDate, isNum, readText, valueText, type Value } from "../ex
 import { findField, type FormData } from "../form";
 import { stepKind, type RoundsToGo, type StoredValue } from "../kinds";
 import { listsOf, type Step } from "../route";
-import type { RequestState, Run, Scope, StuckReason } from "./state";
+import type { RequestState, Run, StuckReason } from "./state";
 import { stepTurn } from "./stepTurn";
 import { rowsIn, valueOf } from "./storedValue";
 import { MOVES_BEFORE_PARKING, type Turn } from "./turn";
 import { clearly } from "./unclear";
+import { closeCall } from "./visit";
 
 const countOf = (run: Pick<Run, "items">): number =>
   typeof run.items === "number" ? run.items : run.items.length;
@@ -164,6 +165,8 @@ export function callOff(turn: Turn, token: string, why: "enough" | "gone"): void
   }
   for (const z of Object.values(turn.state.sleeps))
     if (z.token === token) turn.raise({ type: "timer cleared", timer: `${z.id}.wake` }, null);
+  for (const c of Object.values(turn.state.calls))
+    if (c.token === token && !c.over) closeCall(turn, c.id, true);
   const t = turn.state.tokens[token];
   if (t) turn.raise({ type: "token called off", token, step: t.step, why }, null);
 }
@@ -191,18 +194,6 @@ export function endLostRounds(turn: Turn, before: FormData): void {
     turn.agenda.push({ run: run.id });
   }
 }
-
-type Told = Pick<Scope, "parent" | "one" | "index" | "of" | "name">;
-
-/** What a round is called, those around it first: "Object 3 of 7: Rope makers". */
-export function roundText(scopes: Readonly<Record<string, Told>>, id: string): string {
-  const scope = scopes[id];
-  if (!scope) return "";
-  const around = scope.parent === null ? "" : roundText(scopes, scope.parent);
-  return around ? `${around} · ${roundWords(scope)}` : roundWords(scope);
-}
-export const roundWords = ({ one, index, of, name }: Omit<Told, "parent">): string =>
-  `${one} ${index + 1} of ${of}${name ? `: ${name}` : ""}`;
 
 /**
  * What a round is about, to be read by everybody: empty where it may tell of a field that is hidden from somebody. Of a

@@ -2,6 +2,7 @@ import { isGroup, type FormData } from "../form";
 import type { Command } from "./commands";
 import { stepKind } from "../kinds";
 import { answersOf } from "./answer";
+import { levelsOf, outsideId, releaseAt } from "./callIds";
 import { decide } from "./decide";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
@@ -47,32 +48,42 @@ export function samplePath(
   };
   if (!send({ type: "start", actor: requester, requester, number: "SAMPLE", data })) return out;
   for (let i = 0; i < MAX_COMMANDS && !isEnded(state); i++) {
-    const pending = Object.values(state.pending)[0];
-    const task = Object.values(state.tasks).find(isOpen);
-    const asleep = Object.values(state.sleeps)[0];
-    const parked = Object.values(state.runs).some((r) => r.parked);
+    const levels = levelsOf(state);
+    const first = <T>(of: (s: RequestState) => readonly T[]) =>
+      levels.flatMap((level) => of(level.state).map((x) => ({ level, x })))[0];
+    const pending = first((s) => Object.values(s.pending));
+    const task = first((s) => Object.values(s.tasks).filter(isOpen));
+    const asleep = first((s) => Object.values(s.sleeps));
+    const parked = levels.some((l) => Object.values(l.state.runs).some((r) => r.parked));
     if (pending) {
-      const step = release.places.get(pending.step)?.step;
-      const rehearse = release.kinds.steps[pending.kind].rehearse;
+      const { level, x: effect } = pending;
+      const on = releaseAt(level, release, facts.procedures);
+      const step = on.places.get(effect.step)?.step;
+      const rehearse = on.kinds.steps[effect.kind].rehearse;
       if (!step || !rehearse) return out;
-      if (!send({ type: "effect done", effect: pending, result: rehearse(step) })) return out;
+      const done = { ...effect, id: outsideId(level, effect.id) };
+      if (!send({ type: "effect done", effect: done, result: rehearse(step) })) return out;
     } else if (state.stuck[0]) {
       out.stop = "stuck";
       out.stuck = state.stuck[0].reason;
       return out;
     } else if (task) {
-      const answers = answersOf(release, task);
+      const { level, x } = task;
+      const on = releaseAt(level, release, facts.procedures);
+      const answers = answersOf(on, x);
       const answer = answers.find((a) => a.tone === "agree") ?? answers[0];
-      const step = release.places.get(task.step)?.step;
-      const actor = task.holder ?? task.candidates[0]?.person;
+      const step = on.places.get(x.step)?.step;
+      const actor = x.holder ?? x.candidates[0]?.person;
       if (!answer || !actor) return out;
       // Fields that people fill in on the way are not known of a sample; what they must hold is waived.
-      const known = waive(release, task.step, state.data);
-      if (!send({ type: "answer", actor, task: task.id, answer: answer.id, note: "sample", data: known }))
-        return out;
-      if (step && stepKind(release.kinds, step).lists) out.lists.push(`${step.id}/${answer.id}`);
+      const data = waive(on, x.step, level.state.data);
+      const id = outsideId(level, x.id);
+      if (!send({ type: "answer", actor, task: id, answer: answer.id, note: "sample", data })) return out;
+      if (step && level.calls.length === 0 && stepKind(on.kinds, step).lists)
+        out.lists.push(`${step.id}/${answer.id}`);
     } else if (asleep) {
-      if (!send({ type: "time reached", timer: `${asleep.id}.wake` })) return out;
+      const timer = outsideId(asleep.level, `${asleep.x.id}.wake`);
+      if (!send({ type: "time reached", timer })) return out;
     } else if (parked) {
       if (!send({ type: "go on" })) return out;
     } else return out;
@@ -105,6 +116,8 @@ function note(release: CompiledRelease, events: readonly RequestEvent[], out: Sa
   for (const e of events) {
     if (e.type === "token placed" || e.type === "token moved" || e.type === "round opened")
       out.steps.push(e.step);
+    // What happens in a procedure is shown on its own sheet.
+    else if (e.type === "call opened") out.steps.push(e.call.step);
     else if (e.type === "run opened") out.lists.push(`${e.run.step}/${e.run.list}`);
     else if (e.type === "step did") {
       const taken = release.kinds.steps[e.did.kind].news?.lists(e.did) ?? [];

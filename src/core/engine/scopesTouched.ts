@@ -1,3 +1,4 @@
+import { splitCall } from "./callIds";
 import type { Command } from "./commands";
 import type { RequestState, Run, Scope } from "./state";
 
@@ -6,6 +7,12 @@ const MOST_OPENED = 600;
 
 /** A command, or an effect that is being carried out. */
 export type Touching = Command | { type: "effect"; effect: string };
+
+/** The token something is of, or the one that waits for the procedure it is in. */
+function tokenOf(s: RequestState, id: string, own: (id: string) => string | undefined): string | undefined {
+  const into = splitCall(id);
+  return into ? s.calls[into.call]?.token : own(id);
+}
 
 function whoseTimer(s: RequestState, id: string) {
   const of = s.timers[id]?.visit ?? "";
@@ -24,16 +31,16 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "cancel":
       return [];
     case "time reached":
-      return [whoseTimer(s, c.timer)?.token];
+      return [tokenOf(s, c.timer, (id) => whoseTimer(s, id)?.token)];
     case "effect done":
-      return [s.pending[c.effect.id]?.token];
+      return [tokenOf(s, c.effect.id, (id) => s.pending[id]?.token)];
     case "effect":
     case "effect failed":
-      return [s.pending[c.effect]?.token];
+      return [tokenOf(s, c.effect, (id) => s.pending[id]?.token)];
     case "retry":
     case "name":
     case "skip":
-      return [c.token];
+      return [tokenOf(s, c.token, (id) => id)];
     case "answer":
     case "take":
     case "put back":
@@ -41,7 +48,7 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "reassign":
     case "remind":
     case "change limit":
-      return [s.tasks[c.task]?.token];
+      return [tokenOf(s, c.task, (id) => s.tasks[id]?.token)];
   }
 }
 

@@ -77,6 +77,24 @@ export interface Run {
   parked?: true;
 }
 
+/**
+ * A procedure that is being gone through: a request within the request, with tokens, values and outcomes of its own, on
+ * the release that was live when it was entered. Ids of what stands in it are known outside with its own before them
+ * (`inCall`).
+ */
+export interface Call {
+  id: string;
+  /** The token that waits for it, and the step that hands to it. */
+  token: string;
+  step: string;
+  scope?: string;
+  procedure: string;
+  release: string;
+  state: RequestState;
+  /** Nobody waits for it any more: it came to its end, or was called off. */
+  over?: true;
+}
+
 /** Somebody asked, and for whom they stand in when covering. */
 export interface Candidate {
   person: string;
@@ -164,6 +182,8 @@ export interface Stuck {
   reason: StuckReason;
   /** What could not be done: a retry asks for it under the same id. */
   effect?: string;
+  /** The procedure that is stuck while the token waits for it; where in it and why, it knows itself. */
+  call?: string;
 }
 
 /** Why a request cannot go on by itself; turned into a sentence where it is shown. */
@@ -173,7 +193,15 @@ export type EngineReason =
   | { code: "runaway"; data: { step: string; limit: number } }
   /** A value that decides cannot be worked out. `why` is left out where it might tell of fields hidden from somebody. */
   | { code: "unclear"; data: { step: string; formula: string; why: string | null } }
-  | { code: "bad-jump"; data: { step: string; to: string } };
+  | { code: "bad-jump"; data: { step: string; to: string } }
+  | { code: "no-procedure"; data: { step: string; procedure: string } }
+  /** The procedure takes no value of this name any more. */
+  | { code: "other-procedure"; data: { step: string; procedure: string; name: string } }
+  /** The release it was gone through on hands no value of this name back. */
+  | { code: "nothing-back"; data: { step: string; procedure: string; name: string } }
+  /** What it was handed does not suffice. `fields` by name. */
+  | { code: "bad-inputs"; data: { step: string; procedure: string; fields: string } }
+  | { code: "too-deep"; data: { step: string; limit: number } };
 
 /** All of one request: always the fold of its events. */
 export interface RequestState extends ScopeValues {
@@ -199,6 +227,8 @@ export interface RequestState extends ScopeValues {
   scopes: Readonly<Record<string, Scope>>;
   runs: Readonly<Record<string, Run>>;
   sleeps: Readonly<Record<string, Sleep>>;
+  /** Procedures under way, and those that have ended of which tasks are known still. */
+  calls: Readonly<Record<string, Call>>;
   stuck: readonly Stuck[];
   /** Last number given to a token, visit, task or effect of this request. */
   lastId: number;
@@ -226,6 +256,7 @@ export const NEW_REQUEST: RequestState = {
   scopes: {},
   runs: {},
   sleeps: {},
+  calls: {},
   stuck: [],
   lastId: 0,
 };

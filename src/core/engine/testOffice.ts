@@ -2,7 +2,7 @@ import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, type FactsData, type PersonFacts } from "../form";
-import type { EngineFacts } from "./facts";
+import { NO_PROCEDURES, type EngineFacts } from "./facts";
 
 /** A small made-up office for tests of the engine: no clock, no database. */
 export const OFFICE_HOURS: WorkingCalendar = {
@@ -59,5 +59,6 @@ export function officeFacts(
     isActive: (p) => PEOPLE.some((x) => x.id === p) && !left.has(p),
     calendarOf: () => null,
     calendar: () => OFFICE_HOURS,
+    procedures: NO_PROCEDURES,
   };
 }

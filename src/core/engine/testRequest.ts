@@ -2,11 +2,15 @@ import { KINDS } from "@/kinds";
 import type { FactsData, Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
 import {
+  allTasks,
   compileRelease,
   decideAndName,
   NEW_REQUEST,
+  NO_PROCEDURES,
   Turn,
   type Command,
+  type CompiledRelease,
+  type Procedures,
   type RequestEvent,
   type RequestState,
 } from ".";
@@ -44,6 +48,7 @@ export function harness(
   away: Record<string, string> = {},
   registers: Registers = {},
   known: () => Partial<FactsData> = () => ({}),
+  procedures: Procedures = NO_PROCEDURES,
 ) {
   const release = compileRelease(definition, registers, KINDS);
   let state: RequestState = NEW_REQUEST;
@@ -53,7 +58,7 @@ export function harness(
   let at = T0;
   let called: string | null = null;
   const send = (command: Command) => {
-    const facts = officeFacts(at, known(), away, left);
+    const facts = { ...officeFacts(at, known(), away, left), procedures };
     const { decision: d, title } = decideAndName(release, state, command, facts);
     if (d.ok) {
       // The name worked out on the way is the one somebody who comes later would work out.
@@ -64,7 +69,7 @@ export function harness(
     }
     return d;
   };
-  const open = () => Object.values(state.tasks).filter((t) => t.status === "open" || t.status === "taken");
+  const open = () => allTasks(state).filter((t) => t.status === "open" || t.status === "taken");
   return {
     send,
     start: (data: Record<string, string> = { total: "100" }, actor = "una") =>
@@ -73,9 +78,7 @@ export function harness(
       send({
         type: "answer",
         actor,
-        task: (
-          open().find((t) => t.candidates.some((c) => c.person === actor)) ?? Object.values(state.tasks)[0]!
-        ).id,
+        task: (open().find((t) => t.candidates.some((c) => c.person === actor)) ?? allTasks(state)[0]!).id,
         answer,
         note,
         data,
@@ -93,6 +96,31 @@ export function harness(
       open()
         .map((t) => t.candidates.map((c) => c.person).join("|"))
         .sort(),
+  };
+}
+
+/** Procedures by key, each with its definitions as they were put live one after another; the last is live. */
+export function proceduresOf(
+  all: Record<string, ProcessDefinition[]>,
+  registers: Registers = {},
+): Procedures {
+  const known = new Map<string, CompiledRelease>();
+  const compiled = (id: string, d: ProcessDefinition) => {
+    const r = known.get(id) ?? compileRelease(d, registers, KINDS);
+    known.set(id, r);
+    return { id, release: r };
+  };
+  return {
+    find: (key, version) => {
+      const list = all[key] ?? [];
+      const n = version === null ? list.length : Number(version.split(".")[0]);
+      return list[n - 1] ? compiled(`${key}@${n}`, list[n - 1]!) : null;
+    },
+    byId: (id) => {
+      const [key = "", n] = id.split("@");
+      const d = all[key]?.[Number(n) - 1];
+      return d ? compiled(id, d).release : null;
+    },
   };
 }
 

@@ -60,6 +60,10 @@ export class Turn {
   /** Tokens that are to go on, the next one last; without a step the branch `of` a step is empty. */
   readonly agenda: Due[] = [];
   walking = false;
+  /** How many procedures it stands in. */
+  depth = 0;
+  /** Steps since anybody was waited for, when the request or procedure ended. */
+  endedAfter = 0;
   private form: { of: RequestState["data"]; beside: RequestNames; result: FormResult } | null = null;
   private extra: RequestNames | null = null;
   private readonly scopes = new Map<string | null, ScopeNames>();
@@ -80,6 +84,14 @@ export class Turn {
     const event = this.event(body, this.state.seq + 1, by, scope);
     this.events.push(event);
     this.state = evolve(this.state, event);
+  }
+
+  /** Raises many with who did each. */
+  raiseAs(bodies: readonly EventBody[], by: readonly (string | null)[], scope: string | null) {
+    const { seq } = this.state;
+    const events = bodies.map((b, i) => this.event(b, seq + 1 + i, by[i] ?? null, scope));
+    this.events.push(...events);
+    this.state = replay(events, this.state);
   }
 
   /** Raises many that say nothing of each other. */
@@ -320,6 +332,8 @@ function scopeOf(s: RequestState, e: EventBody): string | null {
   if (e.type === "fell asleep") return e.sleep.scope ?? null;
   if (e.type === "round opened") return e.token;
   if (e.type === "run opened") return e.run.scope;
+  if (e.type === "call opened") return e.call.scope ?? null;
+  if ("call" in e) return s.calls[e.call]?.scope ?? null;
   if ("run" in e && e.type !== "round ended") return s.runs[e.run]?.scope ?? null;
   if ("token" in e && e.token !== null) return s.tokens[e.token]?.scope ?? null;
   if ("visit" in e) return s.visits[e.visit]?.scope ?? null;

@@ -1,12 +1,13 @@
 import { stepKind } from "../kinds";
 import type { Step } from "../route";
+import { inside } from "./calls";
 import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
 import { TASKS_IN_PART } from "./parts";
 import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
-import { roundText } from "./rounds";
+import { roundText } from "./roundText";
 import { ruleWords } from "./ruleWords";
 
 /** Asks the people of a step: opens a visit with its tasks and the timers of its ladder; says why it cannot. */
@@ -135,7 +136,15 @@ export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended
  * @param all also what would stay: somebody ended it before its time
  */
 export function closeAll(turn: Turn, all: boolean) {
-  const { visits, tokens } = turn.whole();
+  const { visits, tokens, calls } = turn.whole();
   for (const v of Object.values(visits))
     if (all || tokens[v.token]?.errand !== "stays") closeVisit(turn, v.id, "ended");
+  for (const c of Object.values(calls)) if (all || !c.over) closeCall(turn, c.id, all);
+}
+
+/** Ends a procedure from outside. @param all also what would stay */
+export function closeCall(turn: Turn, id: string, all: boolean): void {
+  const call = turn.state.calls[id]!;
+  inside(turn, id, (inner) => closeAll(inner, all));
+  if (!call.over) turn.raise({ type: "call called off", call: id, step: call.step }, null);
 }

@@ -1,11 +1,14 @@
-import { stepKind, type Next } from "../kinds";
-import { branchesAround, following, listsOf, type Step } from "../route";
+import { stepKind, type CallToGo, type Next } from "../kinds";
+import { branchesAround, following, listsOf, START, type Step, type Tone } from "../route";
+import { absorb, inside } from "./calls";
+import type { Refusal } from "./commands";
+import { readyCall, valuesBack } from "./readyCall";
 import { callOff, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
-import { isEnded, type RequestState, type StuckReason, type Token } from "./state";
+import { isEnded, NEW_REQUEST, type Call, type RequestState, type StuckReason, type Token } from "./state";
 import { stepTurn } from "./stepTurn";
 import { MAX_MOVES, type Due, type Turn } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
-import { askPeople, closeAll } from "./visit";
+import { askPeople, closeAll, closeCall } from "./visit";
 
 /** Puts a token on a step and lets it do what it does; goes on until everything waits or has ended. */
 export function enter(turn: Turn, token: string, step: Step, effect?: string): void {
@@ -57,6 +60,9 @@ function walk(turn: Turn, token: string, step: Step, effect?: string): void {
     // A round stands at the step that opened it only when it could not be ended.
     if (isRoundOf(turn.state, token, next.id) || isBranchOf(turn.state, token, next.id))
       return endBranch(turn, token, next.id);
+    // It has been gone through already, and only what it hands back could not be read.
+    const call = callOf(turn.state, token, next.id);
+    if (call) return void workIn(turn, call.id, () => null, null, true);
     const { moves = 0, step: stands } = turn.state.tokens[token]!;
     if (passed > MAX_MOVES || moves >= MAX_MOVES)
       return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: MAX_MOVES } });
@@ -92,12 +98,16 @@ function behind(turn: Turn, token: string, stepId: string): Step | null {
     endBranch(turn, token, stepId, true);
     return null;
   }
+  const call = callOf(turn.state, token, stepId);
+  // An owner lets it go on, whatever the procedure has come to or is about.
+  if (call && isEnded(call.state)) turn.raise(ending(call), null);
+  else if (call) closeCall(turn, call.id, true);
   const next = following(turn.release.places, stepId);
   if (next === "branch end") {
     endBranch(turn, token, stepId);
     return null;
   }
-  if (next === null) end(turn, stepId, "Done", "plain");
+  if (next === null) end(turn, token, stepId, "Done", "plain");
   return next;
 }
 
@@ -144,11 +154,14 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
     case "sleeps":
       fallAsleep(turn, token, step.id, next.until);
       return null;
+    case "calls":
+      beginCall(turn, token, step, next);
+      return null;
     case "stuck":
       stuck(turn, token, step.id, next.reason);
       return null;
     case "end":
-      end(turn, step.id, next.result, next.tone);
+      end(turn, token, step.id, next.result, next.tone);
       return null;
   }
 }
@@ -193,7 +206,11 @@ export function stuck(turn: Turn, token: string, step: string, reason: StuckReas
   // What was done beside a request that has ended ends too, where nobody is left to do it.
   if (isEnded(turn.state)) return turn.raise({ type: "branch ended", token, step }, null);
   turn.raise({ type: "got stuck", token, step, reason, ...(effect ? { effect } : {}) }, null);
-  // Where rounds pass by one that is stuck, there is room for another now.
+  makeRoom(turn, token);
+}
+
+/** Where rounds pass by one that is stuck, there is room for another now. */
+function makeRoom(turn: Turn, token: string) {
   for (let t = turn.state.tokens[token]; t; t = t.parent === null ? undefined : turn.state.tokens[t.parent]) {
     const scope = turn.state.scopes[t.id];
     if (scope) turn.agenda.push({ run: scope.run });
@@ -201,8 +218,90 @@ export function stuck(turn: Turn, token: string, step: string, reason: StuckReas
   goThrough(turn);
 }
 
+/** Puts the first token of a request, or of a procedure, on its first step. @param moves of whoever handed to it */
+export function placeFirst(turn: Turn, moves = 0): void {
+  const first = turn.release.definition.route[0];
+  const token = turn.newId("k");
+  const placed = { token, step: first?.id ?? START, parent: null, branch: null };
+  turn.raise({ type: "token placed", ...placed, ...(moves > 0 ? { moves } : {}) }, null);
+  if (first) enter(turn, token, first);
+  else end(turn, token, START, "Done", "plain");
+}
+
+/** Enters a procedure, on the release that is live now or the one the step is fixed to. */
+function beginCall(turn: Turn, token: string, step: Step, to: CallToGo) {
+  const ready = clearly(() => readyCall(turn, token, step, to));
+  if ("go" in ready) return stuck(turn, token, step.id, ready.reason);
+  if ("code" in ready) return stuck(turn, token, step.id, ready);
+  const { call, inner } = ready;
+  turn.raise({ type: "call opened", call }, null);
+  placeFirst(inner, turn.state.tokens[token]?.moves);
+  absorb(turn, call, inner);
+  goOnFrom(turn, call.id, inner);
+}
+
+/**
+ * Does something in a procedure, and goes on with the request where that ends it.
+ * @param gone what is refused where there is no such procedure any more
+ * @param ended whether it has ended already and is to be gone on from
+ */
+export function workIn(
+  turn: Turn,
+  id: string,
+  deed: (inner: Turn) => Refusal | null,
+  gone: Refusal | null,
+  ended = false,
+): Refusal | null {
+  const over = turn.state.calls[id]?.over || (!ended && isEnded(turn.state.calls[id]?.state ?? NEW_REQUEST));
+  const done = inside(turn, id, deed);
+  if (!done) return gone;
+  if (!over && done.did === null) goOnFrom(turn, id, done.inner);
+  return done.did;
+}
+
+/** Goes on behind the step that handed to a procedure which has ended. */
+function goOnFrom(turn: Turn, id: string, inner: Turn) {
+  const call = turn.state.calls[id]!;
+  if (!isEnded(inner.state)) {
+    if (inner.state.status !== "stuck") return;
+    makeRoom(turn, call.token);
+    return;
+  }
+  const step = turn.release.places.get(call.step)?.step;
+  const calls = step && stepKind(turn.release.kinds, step).calls;
+  if (!turn.state.tokens[call.token]) return;
+  if (!step || !calls) return proceed(turn, call.token, call.step);
+  const values = valuesBack(inner, step, calls.takes(step));
+  if ("code" in values) return stuck(turn, call.token, call.step, values);
+  turn.raise(ending(call, inner.endedAfter), null);
+  const at = turn.at(call.token, step.id);
+  const result = inner.state.result?.name ?? "";
+  goOn(
+    turn,
+    call.token,
+    step,
+    clearly(() => calls.came(stepTurn(turn, at), step, result, values)),
+  );
+}
+
+/** The procedure a token waits for, or has come back from without going on. */
+const callOf = (s: RequestState, token: string, step: string): Call | undefined =>
+  Object.values(s.calls).find((c) => c.token === token && c.step === step && !c.over);
+
+function ending({ id: call, token, step, state }: Call, moves = 0) {
+  return { type: "call ended" as const, call, token, step, result: state.result?.name ?? "", moves };
+}
+
+/** Steps since anybody was waited for, of a token and of those that wait for it. */
+function movesOf(s: RequestState, token: string): number {
+  const t = s.tokens[token];
+  if (!t) return 0;
+  return Math.max(t.moves ?? 0, t.parent === null ? 0 : movesOf(s, t.parent));
+}
+
 /** Ends a request; nothing may stay open behind it. */
-function end(turn: Turn, step: string, result: string, tone: "agree" | "refuse" | "plain") {
+function end(turn: Turn, token: string, step: string, result: string, tone: Tone) {
+  turn.endedAfter = movesOf(turn.state, token);
   closeAll(turn, false);
   turn.raise({ type: "request finished", step, result, tone }, null);
 }

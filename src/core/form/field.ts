@@ -26,6 +26,8 @@ export interface Field {
    * whatever becomes of the record it came from.
    */
   copied?: true;
+  /** Of a procedure: whether its callers give the value, read it afterwards, or both. Absent for a value of its own. */
+  hand?: Hand;
   /** It says something of a person: blanked some time after the request has ended. */
   personal?: true;
   checks?: Check[];
@@ -39,6 +41,10 @@ export interface Field {
   /** For pages, sections and lines. */
   fields?: Field[];
 }
+
+export type Hand = "in" | "out" | "in and out";
+export const takesIn = (f: Pick<Field, "hand">): boolean => f.hand === "in" || f.hand === "in and out";
+export const handsBack = (f: Pick<Field, "hand">): boolean => f.hand === "out" || f.hand === "in and out";
 
 /** Kinds whose fields hold others. */
 export const holdsFields = (kind: FieldKind): boolean =>

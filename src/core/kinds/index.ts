@@ -1,3 +1,4 @@
+export { broken, DEEPEST_CALL, portsOf, type LiveProcedure, type Port, type Ports } from "./ports";
 export {
   ruleKind,
   rungKind,
@@ -10,13 +11,14 @@ export {
   type Kinds,
 } from "./kinds";
 export type { FormulaWalk, Reads, Spot, Wants } from "./places";
-export type { Next, RoundsToGo, NewsWords, TrailNames, TrailWords } from "./next";
+export type { Called, CallToGo, Next, RoundsToGo, NewsWords, TrailNames, TrailWords } from "./next";
 export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleBehaviour";
 export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export type { Asker, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {
+  AnyCalls,
   AnyLists,
   AnyStep,
   Exit,

@@ -20,8 +20,22 @@ export type Next<K extends StepKind = StepKind> =
   | { go: "waits"; work: WorkOf<K & WaitingKind> }
   /** Sleeps until this moment, in epoch milliseconds; by kinds that say what follows then. */
   | { go: "sleeps"; until: number }
+  /** Goes through a procedure; by kinds that say what follows then. */
+  | ({ go: "calls" } & CallToGo)
   | { go: "stuck"; reason: ReasonOf<K> }
   | { go: "end"; result: string; tone: Tone };
+
+/** A procedure that is handed to. */
+export interface Called {
+  /** Its key. */
+  procedure: string;
+  /** The version it is fixed to; null for what is live when it is entered. */
+  version: string | null;
+}
+export interface CallToGo extends Called {
+  /** What fields of the procedure are given; each formula stands at its place of this step. */
+  inputs: readonly { field: string; place: string; formula: string }[];
+}
 
 /** What rounds go over, fixed before the first. */
 export interface RoundsToGo {
@@ -51,6 +65,14 @@ export interface TrailNames {
   } | null;
   step(id: string): string;
   time(ms: number): string;
+  /** What is told of a procedure, and the step that hands to it; null where nothing is known of it. */
+  inCall(call: string): {
+    step: string;
+    procedure: string;
+    /** The id of the release it is on. */
+    release: string;
+    names: TrailNames;
+  } | null;
 }
 /** How the trail reads what a kind did. */
 export interface NewsWords<K extends StepKind> {

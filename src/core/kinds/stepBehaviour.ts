@@ -1,4 +1,5 @@
 import type {
+  CallingKind,
   EffectKind,
   GivingKind,
   KeptKind,
@@ -12,14 +13,15 @@ import type {
   WaitingKind,
   WorkOf,
 } from "@/steps/shapes";
-import type { Registers } from "../form";
+import type { Registers, TypedField } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Say } from "./say";
-import type { Next, NewsWords, TrailNames, TrailWords } from "./next";
+import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
+import type { LiveProcedure } from "./ports";
 import type { StepTurn } from "./stepTurn";
 
 /** One entry of the lists a step holds: an answer, a way, a branch. */
@@ -93,6 +95,8 @@ export interface StepProblems {
   registers: Registers;
   /** The names a formula of the route may read. */
   scope: Scope;
+  /** Procedures that are live, by key; absent where nothing is known of them. */
+  procedures: Readonly<Record<string, LiveProcedure>> | undefined;
   /** Whether a jump to this step would be right. */
   reach(
     to: string,
@@ -126,6 +130,7 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
         woken(turn: StepTurn<K>, s: StepOf<K>): Next<K>;
       }
     : unknown) &
+  (K extends CallingKind ? { calls: CallsStep<K> } : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
 
 /** Types of what a step may give. */
@@ -134,6 +139,8 @@ export interface GivenTypes {
   record(register: string): Type;
   /** What a formula comes to in a round of this step. */
   inRounds(formula: string): Type;
+  /** A value of a form's field. */
+  field(f: TypedField): Type;
 }
 
 /** Types of what rounds may go over. */
@@ -180,6 +187,16 @@ export interface RoundsStep<K extends StepKind, S = StepOf<K>> {
   ended(turn: StepTurn<K>, s: S): { left: StoredValue | undefined; enough: boolean };
   /** All have ended, in the order of the rounds. */
   done(turn: StepTurn<K>, s: S, left: readonly StoredValue[]): Next<K>;
+}
+
+/** What a kind says that hands to a procedure. */
+export interface CallsStep<K extends StepKind, S = StepOf<K>> {
+  /** Which; null where none is chosen. */
+  to(s: S): Called | null;
+  /** Fields of the procedure whose values it reads afterwards, by what they are called here. */
+  takes(s: S): readonly { field: string; name: string }[];
+  /** The procedure has ended. @param values of what it takes, by field */
+  came(turn: StepTurn<K>, s: S, result: string, values: ReadonlyMap<string, StoredValue>): Next<K>;
 }
 
 /** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
@@ -253,6 +270,7 @@ export interface AnyStep {
   gives?(s: Step, types: GivenTypes): Type;
   rounds?: AnyRounds;
   woken?(turn: StepTurn, s: Step): Next;
+  calls?: AnyCalls;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
 }
@@ -266,6 +284,11 @@ export interface AnyRounds {
   behind(s: Step): { place: string; formula: string }[];
   ended(turn: StepTurn, s: Step): { left: StoredValue | undefined; enough: boolean };
   done(turn: StepTurn, s: Step, left: readonly StoredValue[]): Next;
+}
+export interface AnyCalls {
+  to(s: Step): Called | null;
+  takes(s: Step): readonly { field: string; name: string }[];
+  came(turn: StepTurn, s: Step, result: string, values: ReadonlyMap<string, StoredValue>): Next;
 }
 export interface AnyLists {
   in: string;

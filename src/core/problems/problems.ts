@@ -1,4 +1,4 @@
-import type { Kinds, OfficeFacts } from "../kinds";
+import type { Kinds, LiveProcedure, OfficeFacts } from "../kinds";
 import type { Registers } from "../form";
 import {
   formulaPlaces,
@@ -15,6 +15,7 @@ import { formulaProblems } from "./formulaProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
 import { prefixProblems, processProblems } from "./processProblems";
+import { procedureProblems } from "./procedureProblems";
 import { routeProblems } from "./routeProblems";
 import { textProblems } from "./textProblems";
 
@@ -25,6 +26,8 @@ export interface CheckAgainst {
   office?: OfficeFacts;
   /** What numbers of other processes start with, and what those are called; without it nothing is said about that. */
   prefixes?: Readonly<Record<string, string>>;
+  /** Procedures that are live, by key; without it nothing is said of what is handed to. */
+  procedures?: Readonly<Record<string, LiveProcedure>>;
   /** Kept between two checks of the same draft. */
   cache?: CheckCache;
 }
@@ -42,9 +45,10 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   }
   formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
-  prefixProblems(definition, against.prefixes, out);
+  if (definition.procedure) procedureProblems(definition, kinds, against.procedures, out);
+  else prefixProblems(definition, against.prefixes, out);
   const scopes = new RouteScopes(definition, { registers, kinds });
-  routeProblems(definition, places, { registers, kinds, scopes }, out);
+  routeProblems(definition, places, { registers, kinds, scopes, procedures: against.procedures }, out);
   formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
   linkProblems(definition, places, { registers, kinds }, formulas, cache, out);
   conditionProblems(definition, formulas, cache, out);

@@ -12,7 +12,7 @@ export function processProblems(
   const say = (code: string, at: string, message: string) =>
     out.push({ severity: "error", code, where: place("process", d.key, at), message });
   if (!d.name.trim()) say("no-name", "name", "The process needs a name, for example: Store key.");
-  if (!/^[A-Z][A-Z0-9]{1,7}$/.test(d.numbering.prefix))
+  if (!d.procedure && !/^[A-Z][A-Z0-9]{1,7}$/.test(d.numbering.prefix))
     say(
       "bad-prefix",
       "numbering",
@@ -25,7 +25,8 @@ export function processProblems(
     if (here.length === 0)
       say("no-owner", "owners", "None of its owners is here any more: name somebody who can mend it.");
   }
-  if (d.starts.length === 0) say("no-start", "starts", "Nothing starts this process. Add a form start.");
+  if (d.starts.length === 0 && !d.procedure)
+    say("no-start", "starts", "Nothing starts this process. Add a form start.");
   if (d.route.length === 0)
     say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");
   if (d.calendar && office && !office.calendars.includes(d.calendar))

@@ -1,4 +1,4 @@
-import { isReadByName, stepKind, type Kinds, type Say } from "../kinds";
+import { isReadByName, stepKind, type Kinds, type LiveProcedure, type Say } from "../kinds";
 import { flatFields, REQUEST_SCOPE, type Registers } from "../form";
 import {
   branchesAround,
@@ -16,13 +16,14 @@ interface Around {
   kinds: Kinds;
   registers: Registers;
   scopes: RouteScopes;
+  procedures: Readonly<Record<string, LiveProcedure>> | undefined;
 }
 
 /** What is wrong with the route: what leads nowhere, what nothing leads to, what is not said. */
 export function routeProblems(
   d: ProcessDefinition,
   places: ReadonlyMap<string, StepPlace>,
-  { kinds, registers, scopes }: Around,
+  { kinds, registers, scopes, procedures }: Around,
   out: Problem[],
 ) {
   const last = d.route.at(-1);
@@ -61,6 +62,7 @@ export function routeProblems(
       definition: d,
       registers,
       scope: scopes.at(step.id),
+      procedures,
       say,
       reach: (to) => {
         const target = places.get(to);
@@ -119,8 +121,9 @@ function spins(from: string, places: ReadonlyMap<string, StepPlace>, flow: Flow,
   const visit = (id: string): boolean => {
     const step = places.get(id)?.step;
     if (!step) return false;
-    const { asks, woken } = stepKind(kinds, step);
-    if (woken || (asks && !asks.beside?.(step))) return false;
+    const { asks, woken, calls } = stepKind(kinds, step);
+    // A procedure may ask somebody; one that does not is found when it runs.
+    if (woken || calls || (asks && !asks.beside?.(step))) return false;
     return (flow.next.get(id) ?? []).some((n) => {
       if (n === from) return true;
       if (seen.has(n)) return false;

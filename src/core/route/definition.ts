@@ -40,6 +40,8 @@ export interface ProcessDefinition {
   /** Days after its end for which a request keeps its personal values; for good when absent. */
   keepPersonalDays?: number;
   samples: Sample[];
+  /** Other processes hand to it; nobody asks for it. It has no starts, and its fields say what is handed in and back. */
+  procedure?: true;
 }
 
 /** Where the form is sent: the step id by which its access is kept. */

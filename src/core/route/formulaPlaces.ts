@@ -55,6 +55,7 @@ export function mapFormulas(
   const fields = new Map(flatFields(d.fields).map((f) => [f.id, f]));
   const typeOf = (w: Spot["wants"]): Type => {
     if ("t" in w) return w;
+    if ("port" in w) return w.port ? fieldType(w.port, around) : ANY;
     if ("field" in w) {
       const f = fields.get(w.field);
       return f ? fieldType(f, around) : ANY;

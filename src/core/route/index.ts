@@ -1,3 +1,4 @@
+export { proceduresCalled } from "./proceduresCalled";
 export * from "./definition";
 export {
   branchesAround,

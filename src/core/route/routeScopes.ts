@@ -13,6 +13,7 @@ import {
 } from "../expression";
 import {
   columnScope,
+  fieldType,
   findField,
   flatFields,
   formScope,
@@ -152,6 +153,7 @@ export class RouteScopes {
     if (!gives) return OUTCOME;
     const type = gives(s, {
       record: (register) => recordType(register, this.around),
+      field: (f) => fieldType(f, this.around),
       inRounds: (formula) => {
         const inner = this.inside.get(s.id);
         return inner ? checkFormula(formula, this.scopeOf(inner, s)).type : ANY;

@@ -1,4 +1,4 @@
-import { taskOf, type Candidate, type RequestEvent, type Task } from "../engine";
+import { inCall, taskOf, type Candidate, type RequestEvent, type Task } from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { RoundsTold } from "./roundsTold";
@@ -19,6 +19,8 @@ export interface TrailLine {
   task: string | null;
   /** The round in which it happened, in words; empty outside of all rounds. */
   round: string;
+  /** The id of the release of the procedure in which it happened; absent outside of all. */
+  inside?: string;
 }
 
 const several = (n: number, one: string, more: string): string => (n === 1 ? one : more);
@@ -55,6 +57,26 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         why: e.why,
         tone: "quiet",
       });
+    case "call opened": {
+      const { step = names.step(e.call.step), procedure = e.call.procedure } = names.inCall(e.call.id) ?? {};
+      return line(`${step}: goes through “${procedure}”`);
+    }
+    case "call ended": {
+      const ended = e.result ? `: ${e.result}` : "";
+      return line(`${names.step(e.step)}: come to its end${ended}`, { tone: "quiet" });
+    }
+    case "call called off":
+      return line(`${names.step(e.step)}: called off`, { tone: "quiet" });
+    case "in call": {
+      const within = names.inCall(e.call);
+      // How it began and ended is told of the step that hands to it.
+      const told = e.event.type === "request started" || e.event.type === "request finished";
+      const inner = within && !told ? trailLine(e.event, within.names, kinds) : null;
+      if (!within || !inner) return null;
+      const round = [within.step, inner.round].filter(Boolean).join(" · ");
+      const task = inner.task === null ? null : inCall(e.call, inner.task);
+      return { ...inner, seq: e.seq, at: e.at, task, round, inside: inner.inside ?? within.release };
+    }
     case "fell asleep":
       return line(`${names.step(e.sleep.step)}: waits until ${names.time(e.sleep.until)}`);
     case "woke":
@@ -247,7 +269,8 @@ export function trailLines(events: readonly RequestEvent[], names: TrailNames, k
     }
     const said = trailLine(e, names, kinds);
     if (!said) continue;
-    const line = { ...said, round: rounds.words(e.scope) };
+    const where = [rounds.words(e.scope), said.round, rounds.inside(e)];
+    const line = { ...said, round: where.filter(Boolean).join(" · ") };
     if (e.type === "got stuck" && again !== null) {
       out.push({ ...line, by: again, text: `tried again; nothing went on: ${line.text}` });
       again = null;

@@ -1,4 +1,4 @@
-import type { CompiledRelease, RequestEvent, RequestState } from "../engine";
+import { NEW_REQUEST, type CompiledRelease, type RequestEvent, type RequestState } from "../engine";
 import { stepKind } from "../kinds";
 import { START, type Step } from "../route";
 import { RoundsTold } from "./roundsTold";
@@ -20,6 +20,8 @@ export interface PathStop {
   said: { by: string | null; answer: string }[];
   /** Of a step that goes through something again and again. */
   rounds?: PathRounds;
+  /** Of a step that hands to a procedure: the path through that. */
+  inner?: { call: string; stops: PathStop[] };
 }
 export interface PathRounds {
   of: number;
@@ -42,12 +44,14 @@ export function pathOf(
   { places, kinds }: Route,
   state: RequestState,
   events: readonly RequestEvent[],
+  procedures: (release: string) => Route | null = () => null,
 ): PathStop[] {
   const root: PathStop[] = [];
   let end: PathStop | null = null;
   const told = new RoundsTold();
   const rounds = new Map<string, PathRound>();
   const runs = new Map<string, PathRounds>();
+  const calls = new Map<string, { stop: PathStop | undefined; release: string; events: RequestEvent[] }>();
   for (const e of events) {
     told.note(e);
     const stops = (e.scope === undefined ? undefined : rounds.get(e.scope)?.stops) ?? root;
@@ -125,6 +129,21 @@ export function pathOf(
         arrive(e.step, e.at, e.result);
         end = stops.at(-1) ?? null;
         break;
+      case "call opened":
+        arrive(e.call.step, e.at);
+        calls.set(e.call.id, { stop: lastAt(e.call.step), release: e.call.release, events: [] });
+        break;
+      case "in call":
+        calls.get(e.call)?.events.push(e.event);
+        break;
+      case "call ended":
+        settle(e.step, e.result);
+        break;
+      case "call called off": {
+        const stop = calls.get(e.call)?.stop;
+        if (stop) Object.assign(stop, { outcome: "called off", state: "off" });
+        break;
+      }
       case "run opened": {
         const { id, step, items } = e.run;
         if (lastAt(step) === undefined) arrive(step, e.at);
@@ -202,6 +221,14 @@ export function pathOf(
         break;
     }
   }
+  for (const [id, { stop, release, events: inside }] of calls) {
+    const route = procedures(release);
+    if (!stop || !route) continue;
+    // What is not kept of one that has ended is over.
+    const now = state.calls[id]?.state ?? { ...NEW_REQUEST, endedAt: inside.at(-1)?.at ?? 0 };
+    const stops = pathOf(route, now, inside, procedures).filter((s) => s.kind !== "start");
+    stop.inner = { call: id, stops };
+  }
   return marked(root, state, null, end);
 }
 
@@ -222,6 +249,7 @@ function marked(
       ...Object.values(state.visits),
       ...Object.values(state.runs),
       ...Object.values(state.sleeps),
+      ...Object.values(state.calls).filter((c) => !c.over),
       ...Object.values(state.pending).map(at),
     ].flatMap((x) => (own(x) ? [x.step] : [])),
   );

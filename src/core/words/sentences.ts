@@ -132,6 +132,16 @@ function engineSentence(r: EngineReason): string {
       return `"${r.data.step}" waits: “${r.data.formula}” cannot be worked out.${r.data.why ? ` ${r.data.why}` : ""} Mend what it reads and retry.`;
     case "bad-jump":
       return `"${r.data.step}" leads to a step that cannot be reached from there.`;
+    case "no-procedure":
+      return `"${r.data.step}" hands to “${r.data.procedure}”, of which nothing is live. Release it and retry, or let it go on without.`;
+    case "other-procedure":
+      return `"${r.data.step}" cannot use “${r.data.procedure}” as it is now: it takes no “${r.data.name}” any more. Put a release live that does, and retry.`;
+    case "nothing-back":
+      return `"${r.data.step}": “${r.data.procedure}” has ended, on a release that hands no “${r.data.name}” back. Let it go on without; what reads it finds nothing.`;
+    case "bad-inputs":
+      return `"${r.data.step}" cannot begin “${r.data.procedure}”: what is handed over for ${r.data.fields} does not suffice. Mend what it reads and retry.`;
+    case "too-deep":
+      return `"${r.data.step}" would be more than ${r.data.limit} procedures deep, each handing to the next.`;
   }
 }
 

@@ -1,10 +1,15 @@
 import {
+  levelOf,
   NeedsWhole,
+  outsideId,
+  proceduresFrom,
   projections,
+  releaseAt,
   Turn,
   type Command,
   type CompiledRelease,
   type Effect,
+  type ProceduresRead,
   type EffectOf,
   type Projections,
   type RequestEvent,
@@ -39,6 +44,14 @@ export interface Carried {
   goesOn: boolean;
   title: string;
 }
+/** Whether rounds were left off, in whatever procedure, and have not been gone on with since. */
+function parks(s: RequestState, e: RequestEvent): boolean {
+  if (e.type === "in call") {
+    const call = s.calls[e.call];
+    return call !== undefined && parks(call.state, e.event);
+  }
+  return e.type === "run parked" && s.runs[e.run]?.parked === true;
+}
 export interface Told extends KeptNotice {
   effect: string;
 }
@@ -46,6 +59,7 @@ export interface CarryOn {
   db: Db;
   directory: Directory;
   release: CompiledRelease;
+  procedures: ProceduresRead;
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
@@ -70,7 +84,7 @@ async function run(
   mayWrite: boolean,
   circle: string | null = null,
 ): Promise<Carried | null> {
-  const { db, directory: d, release, request, now } = on;
+  const { db, directory: d, release, procedures, request, now } = on;
   const events: RequestEvent[] = [];
   const told: Told[] = [];
   const outside: Effect[] = [];
@@ -86,7 +100,7 @@ async function run(
   const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
   /** Only the thinking is timed, not the waiting for the database. */
   const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
-    const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS });
+    const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS }, procedures);
     if (t === "too heavy") throw new Failed({ code: "too-heavy", data: { seconds: MOST_SECONDS } });
     if (t === "needs whole") throw new NeedsWhole();
     return t;
@@ -101,7 +115,7 @@ async function run(
       await db.query("rollback to savepoint carried");
       return run(on, state, first, mayWrite, [...new Set(round)].join(" → "));
     }
-    const beside = [...written, ...recordsRead(release, current, command)];
+    const beside = [...written, ...recordsRead(release, current, command, procedures)];
     const data = await read.load(beside, current.data, "data" in command ? command.data : {});
     const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");
@@ -122,17 +136,21 @@ async function run(
         continue;
       }
       // A branch that ended the request meanwhile takes what it waited for with it.
-      const waits = current.pending[e.id];
-      if (!waits) continue;
+      const at = levelOf(current, e.id);
+      const waits = at?.state.pending[at.id];
+      if (!at || !waits) continue;
       if (!mayWrite) return null;
-      const stepName = release.places.get(e.step)?.step.name ?? e.step;
+      const inside = proceduresFrom(procedures);
+      const runs = releaseAt(at, release, inside);
+      const stepName = runs.places.get(e.step)?.step.name ?? e.step;
+      const token = outsideId(at, waits.token);
       if (circle !== null) {
         const reason = { code: "runaway" as const, data: { step: circle, limit: MAX_EFFECTS } };
         queue.push({ type: "effect failed", effect: e.id, reason });
         continue;
       }
       if (asked.size === 0) await db.query("savepoint carried");
-      asked.set(waits.token, [...(asked.get(waits.token) ?? []), stepName]);
+      asked.set(token, [...(asked.get(token) ?? []), stepName]);
       const done = await executor.carryOut(e, {
         db,
         at: now,
@@ -144,9 +162,9 @@ async function run(
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
         turn: async () => {
-          const reads = recordsRead(release, current, { type: "effect", effect: e.id });
+          const reads = recordsRead(release, current, { type: "effect", effect: e.id }, procedures);
           const kept = await read.load([...written, ...reads], current.data);
-          return new Turn(release, current, engineFacts(d, kept, now), by);
+          return new Turn(runs, at.state, engineFacts(d, kept, now), by);
         },
       });
       // What was written may be what the next step reads.
@@ -173,7 +191,7 @@ async function run(
     changes: projections(state, current),
     told,
     outside,
-    goesOn: events.some((e) => e.type === "run parked" && current.runs[e.run]?.parked),
+    goesOn: events.some((e) => parks(current, e)),
     title: title!,
   };
 }

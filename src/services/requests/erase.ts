@@ -31,9 +31,12 @@ function textsGone(before: unknown, after: unknown, out = new Set<string>()): Se
   return out;
 }
 const dataOf = (events: readonly RequestEvent[]): FormData[] =>
-  events.flatMap((e) =>
-    e.type === "request started" || e.type === "data changed" || e.type === "values set" ? [e.data] : [],
-  );
+  events.flatMap((e) => {
+    if (e.type === "in call") return dataOf([e.event]);
+    return e.type === "request started" || e.type === "data changed" || e.type === "values set"
+      ? [e.data]
+      : [];
+  });
 
 /**
  * Blanks what is personal in one ended request: in its events, and so in its state, which is folded from them anew; in

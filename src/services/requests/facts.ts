@@ -1,11 +1,14 @@
 import {
   DEFAULT_CALENDAR,
   engineFacts as factsOf,
+  levelsOf,
+  proceduresFrom,
   recordsIn,
   itemsRead,
   scopesTouched,
   type CompiledRelease,
   type EngineFacts,
+  type ProceduresRead,
   type RequestState,
   type ScopeValues,
   type Touching,
@@ -35,9 +38,31 @@ export const recordsKept = (release: CompiledRelease, s: ScopeValues): RecordRef
     return "value" in kept ? recordsIn(kept.value) : kept.ids.map((id) => ({ register: kept.register, id }));
   });
 
-/** The same with those that the rounds a command may come to go over. */
-export function recordsRead(release: CompiledRelease, s: RequestState, c: Touching): RecordRef[] {
-  const own = recordsKept(release, s);
+/** The records that procedures under way read: those their values point at, and those their steps have found. */
+export function recordsInCalls(s: RequestState, procedures: ProceduresRead): RecordRef[] {
+  return levelsOf(s).flatMap(({ state, calls }) => {
+    const call = calls.at(-1);
+    const release = call && !call.over ? procedures.releases.get(call.release) : undefined;
+    if (!release) return [];
+    const scopes = Object.values(state.scopes);
+    const { runs } = state;
+    return [
+      ...recordsKept(release, state),
+      ...scopes.flatMap((x) => recordsKept(release, x)),
+      ...itemsRead(state, { scopes, runs: Object.values(runs) }).flatMap(recordsIn),
+      ...recordsHeld(release.definition.fields, state.data),
+    ];
+  });
+}
+
+/** The same with those that the rounds a command may come to go over, and those of procedures. */
+export function recordsRead(
+  release: CompiledRelease,
+  s: RequestState,
+  c: Touching,
+  procedures: ProceduresRead,
+): RecordRef[] {
+  const own = [...recordsKept(release, s), ...recordsInCalls(s, procedures)];
   if (Object.keys(s.runs).length === 0) return own;
   const touched = scopesTouched(s, c);
   return [
@@ -53,6 +78,19 @@ interface FormOf {
 }
 
 const holdsRecord = (f: TypedField) => KINDS.fields[f.kind].idOf === "record";
+
+/** The records that values point at. */
+export function recordsHeld(fields: readonly Field[], data: FormData): RecordRef[] {
+  return flatFields(fields).flatMap((f): RecordRef[] => {
+    const v = data[f.id];
+    const one = (register: string | undefined, id: unknown): RecordRef[] =>
+      register && typeof id === "string" ? [{ register, id }] : [];
+    if (holdsRecord(f)) return one(f.register, v);
+    if (f.kind !== "lines" || !Array.isArray(v)) return [];
+    const columns = (f.fields ?? []).filter(holdsRecord);
+    return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => one(c.register, row[c.id])));
+  });
+}
 
 /** Reads what forms need for the course of one page or command. */
 export interface FactsReader {
@@ -101,14 +139,8 @@ async function gather(
     wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
   };
   for (const { register, id } of also) want(register, id);
-  for (const f of flatFields(process.fields))
-    for (const data of datas) {
-      const v = data[f.id];
-      if (holdsRecord(f)) want(f.register, v);
-      else if (f.kind === "lines" && Array.isArray(v))
-        for (const c of f.fields ?? [])
-          if (holdsRecord(c)) for (const row of v.slice(0, 2000)) want(c.register, row[c.id]);
-    }
+  for (const data of datas)
+    for (const { register, id } of recordsHeld(process.fields, data)) want(register, id);
   for (let depth = 0; depth <= LINK_DEPTH && wanted.size > 0; depth++) {
     const now = wanted;
     wanted = new Map();
@@ -145,5 +177,10 @@ async function gather(
 }
 
 /** Facts for the engine at one moment. */
-export const engineFacts = (d: Directory, data: FactsData, at: number, zone?: string): EngineFacts =>
-  factsOf(d.office, data, at, KINDS.fields, zone);
+export const engineFacts = (
+  d: Directory,
+  data: FactsData,
+  at: number,
+  zone?: string,
+  procedures?: ProceduresRead,
+): EngineFacts => factsOf(d.office, data, at, KINDS.fields, zone, procedures && proceduresFrom(procedures));

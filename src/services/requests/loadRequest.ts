@@ -1,10 +1,11 @@
-import type { CompiledRelease } from "@/core/engine";
+import { splitCall, type CompiledRelease, type ProceduresRead } from "@/core/engine";
 import type { AccessOf } from "@/core/form";
 import { readOnly, START, widest } from "@/core/route";
 import { getPool, requests, type Db } from "@/db";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import type { Call } from "../kernel/defineUseCase";
+import { proceduresSeen } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 
 export interface Loaded {
@@ -15,6 +16,8 @@ export interface Loaded {
   owner: boolean;
   access: AccessOf;
   release: CompiledRelease;
+  /** Of procedures it is in; with the trail those that it has been through, too. */
+  procedures: ProceduresRead;
 }
 
 type By = { id: string } | { number: string };
@@ -56,10 +59,12 @@ export async function loadRequest(c: Call, by: By, trail = false): Promise<Loade
   const release = await releaseFor(db, d, row.release_id);
   const accesses = [
     ...(row.requester_id === actor.id ? [release.access(START)] : []),
-    ...row.steps.map((s) => release.access(s)),
+    // At a step of a procedure one sees of the request what the step shows that hands to it.
+    ...row.steps.map((s) => release.access(splitCall(s)?.call ?? s)),
     // Owners look after the process, not the contents: they see what everybody at some step of theirs would.
     ...(owner ? [release.access("watch")] : []),
   ];
   const now = Date.now() + row.clock_offset;
-  return { db, d, row, now, owner, release, access: readOnly(widest(accesses)) };
+  const procedures = await proceduresSeen(db, d, row.state, row.events);
+  return { db, d, row, now, owner, release, procedures, access: readOnly(widest(accesses)) };
 }

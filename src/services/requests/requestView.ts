@@ -1,4 +1,17 @@
-import { roundText, Turn, waysOn, type RequestState, type Task } from "@/core/engine";
+import {
+  levelsOf,
+  outsideId,
+  proceduresFrom,
+  releaseAt,
+  roundText,
+  Turn,
+  waysOn,
+  type CompiledRelease,
+  type Level,
+  type Procedures,
+  type RequestState,
+  type Task,
+} from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { Step } from "@/core/route";
 import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
@@ -9,6 +22,7 @@ import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
+import { trailNames } from "./trailNames";
 
 /** A way on from a step. */
 export interface Way {
@@ -23,6 +37,8 @@ export interface WaitingFor {
   step: string;
   /** The round it is of, by its token and in words; none outside of all rounds. */
   scope: string | null;
+  /** The procedures it stands in, by their ids; empty outside of all. */
+  inside: string;
   about: string;
   people: { name: string; coversFor: string | null }[];
   due: number | null;
@@ -94,20 +110,18 @@ export async function viewOf(
   reader: FactsReader,
   most: number,
 ): Promise<Omit<RequestView, "form">> {
-  const { d, row, now, owner, release } = loaded;
+  const { d, row, now, owner, release, procedures } = loaded;
   const { state, events } = row;
   const name = (id: string) => personName(d, id);
-  const stepName = (id: string) => release.places.get(id)?.step.name ?? id;
-  const open = openTasks(state);
+  const inside = proceduresFrom(procedures);
+  const levels = levelsOf(state).map((level) => ({ level, on: releaseAt(level, release, inside) }));
+  const open = levels.flatMap(({ level, on }) => openTasks(level.state).map((t) => ({ level, on, t })));
   const watches = c.may({ action: "watch", owner });
-  const stops = pathOf(release, state, events);
-  const names = {
-    person: name,
-    step: stepName,
-    time: timeIn(c.actor.zone),
-    task: (id: string) => state.tasks[id] ?? null,
-    mends: watches,
-  };
+  const stops = pathOf(release, state, events, (id) => inside.byId(id));
+  const names = trailNames(
+    { release, state, events, procedures },
+    { person: name, time: timeIn(c.actor.zone), mends: watches },
+  );
   const trail = await trailOf(loaded, reader, names, c.actor.zone, most);
   return {
     number: row.number,
@@ -121,49 +135,86 @@ export async function viewOf(
     trail: trail.lines,
     earlier: { lines: trail.earlier, stops: Math.max(0, stops.length - most) },
     path: stops.slice(-most).map((s) => shownStop(s, name)),
-    waiting: open.map((t) => ({
-      task: t.id,
-      scope: t.scope ?? null,
-      about: t.about ?? "",
-      step: t.purpose === "changes" ? `${stepName(t.step)}: changes` : stepName(t.step),
-      people: t.candidates
-        .filter((x) => t.holder === null || x.person === t.holder)
-        .map((x) => ({ name: name(x.person), coversFor: x.for ? name(x.for) : null })),
-      due: t.due,
-      openedAt: t.openedAt,
-      token: t.token,
-      ways: t.purpose === "changes" ? [] : waysOf(release.places.get(t.step)?.step),
-      next:
-        t.purpose === "changes"
-          ? [{ answer: "Send again", then: `then ${stepName(t.step)} again` }]
-          : nextInWords(release, t.step),
-    })),
-    stuck: state.stuck.map((s) => {
-      const step = release.places.get(s.step)?.step;
+    waiting: open.map(({ level, on, t }) => {
+      const stepName = nameOf(on, t.step);
       return {
-        token: s.token,
-        step: stepName(s.step),
-        round: roundText(state.scopes, state.tokens[s.token]?.scope ?? ""),
-        sentence: watches ? stuckSentence(s.reason, KINDS) : heldUp(stepName(s.step), row.owners.map(name)),
-        asks: step !== undefined && stepKind(KINDS, step).asks !== null,
-        ways: step ? waysOf(step) : [],
+        task: outsideId(level, t.id),
+        scope: t.scope ?? null,
+        inside: level.calls.map((x) => x.id).join("/"),
+        about: whereText(state, level, release, inside, t.about),
+        step: t.purpose === "changes" ? `${stepName}: changes` : stepName,
+        people: t.candidates
+          .filter((x) => t.holder === null || x.person === t.holder)
+          .map((x) => ({ name: name(x.person), coversFor: x.for ? name(x.for) : null })),
+        due: t.due,
+        openedAt: t.openedAt,
+        token: outsideId(level, t.token),
+        ways: t.purpose === "changes" ? [] : waysOf(on.places.get(t.step)?.step),
+        next:
+          t.purpose === "changes"
+            ? [{ answer: "Send again", then: `then ${stepName} again` }]
+            : nextInWords(on, t.step),
       };
     }),
-    asleep: Object.values(state.sleeps).map((z) => ({
-      token: z.token,
-      step: stepName(z.step),
-      round: roundText(state.scopes, z.scope ?? ""),
-      until: z.until,
-    })),
+    stuck: levels.flatMap(({ level, on }) =>
+      // Where a procedure is stuck, that says why.
+      level.state.stuck
+        .filter((s) => !s.call)
+        .map((s) => {
+          const step = on.places.get(s.step)?.step;
+          const round = roundText(level.state.scopes, level.state.tokens[s.token]?.scope ?? "");
+          return {
+            token: outsideId(level, s.token),
+            step: nameOf(on, s.step),
+            round: whereText(state, level, release, inside, round),
+            sentence: watches
+              ? stuckSentence(s.reason, KINDS)
+              : heldUp(nameOf(on, s.step), row.owners.map(name)),
+            asks: step !== undefined && stepKind(KINDS, step).asks !== null,
+            ways: step ? waysOf(step) : [],
+          };
+        }),
+    ),
+    asleep: levels.flatMap(({ level, on }) =>
+      Object.values(level.state.sleeps).map((z) => ({
+        token: outsideId(level, z.token),
+        step: nameOf(on, z.step),
+        round: whereText(state, level, release, inside, roundText(level.state.scopes, z.scope ?? "")),
+        until: z.until,
+      })),
+    ),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
     myTask:
-      open.find(
-        (t) =>
-          t.candidates.some((x) => x.person === c.actor.id) && (t.holder === null || t.holder === c.actor.id),
-      )?.id ?? null,
+      open
+        .filter(
+          ({ t }) =>
+            t.candidates.some((x) => x.person === c.actor.id) &&
+            (t.holder === null || t.holder === c.actor.id),
+        )
+        .map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
     now,
   };
+}
+
+const nameOf = (on: CompiledRelease, step: string): string => on.places.get(step)?.step.name ?? step;
+
+/** Where something stands, in words: the round, the step that hands to the procedure, the round in that. */
+export function whereText(
+  state: RequestState,
+  { calls }: Level,
+  release: CompiledRelease,
+  procedures: Procedures,
+  own: string | undefined,
+): string {
+  const words: (string | undefined)[] = [];
+  let around = state;
+  calls.forEach((call, i) => {
+    const on = releaseAt({ calls: calls.slice(0, i) }, release, procedures);
+    words.push(roundText(around.scopes, call.scope ?? ""), nameOf(on, call.step));
+    around = call.state;
+  });
+  return [...words, own].filter(Boolean).join(" · ");
 }
 
 /** Rounds of one step that are shown; those that are not done come first. */
@@ -172,7 +223,8 @@ const MOST_ROUNDS = 60;
 /** A stop with people by name, and of many rounds so many. */
 function shownStop(s: PathStop, name: (id: string) => string): PathStop {
   const said = s.said.map((x) => ({ ...x, by: x.by && name(x.by) }));
-  if (!s.rounds) return { ...s, said };
+  const inner = s.inner && { ...s.inner, stops: s.inner.stops.map((x) => shownStop(x, name)) };
+  if (!s.rounds) return { ...s, said, ...(inner ? { inner } : {}) };
   const { each } = s.rounds;
   const waited = each.filter((r) => r.state === "here" || r.state === "stuck").slice(0, MOST_ROUNDS);
   const others = each.filter((r) => !waited.includes(r)).slice(0, MOST_ROUNDS - waited.length);

@@ -1,15 +1,23 @@
 import {
   aboutOf,
+  allTasks,
+  inCall,
+  levelOf,
   NeedsWhole,
   NEW_REQUEST,
   newsOf,
+  proceduresFrom,
+  releaseAt,
   Turn,
   type Command,
   type CompiledRelease,
   type Effect,
   type EffectOf,
+  type Procedures,
+  type ProceduresRead,
   type Projections,
   type RequestEvent,
+  type RequestState,
   type Stuck,
 } from "@/core/engine";
 import type { FormData } from "@/core/form";
@@ -28,6 +36,7 @@ import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
 import { carry, carryLightly, type Carried, type Told } from "./carry";
 import { engineFacts, factsReader, recordsRead } from "./facts";
+import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
 
@@ -44,8 +53,16 @@ export interface Consequences {
   outside: Effect[];
 }
 
-const stepNames = (r: CompiledRelease): Record<string, string> =>
-  Object.fromEntries([...r.places].map(([id, p]) => [id, p.step.name]));
+/** By id as tasks name it: of a step in a procedure with the step that hands to it. */
+function stepNames(r: CompiledRelease, s: RequestState, procedures: Procedures): Record<string, string> {
+  const own = [...r.places].map(([id, p]) => [id, p.step.name]);
+  const inside = Object.values(s.calls).flatMap((c) => {
+    const called = procedures.byId(c.release);
+    const names = called ? Object.entries(stepNames(called, c.state, procedures)) : [];
+    return names.map(([id, name]) => [inCall(c.step, id), name]);
+  });
+  return Object.fromEntries([...own, ...inside]);
+}
 
 /** The job that delivers an outside effect; the id of the effect goes with it over every try. */
 const jobOf = (effect: Effect): Job => {
@@ -59,6 +76,7 @@ const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
 
 interface Keep {
   release: CompiledRelease;
+  procedures: ProceduresRead;
   row: Pick<requests.RequestRow, "id" | "version" | "state" | "in_parts"> | null;
   fresh: requests.NewRequest | null;
   occasion: Occasion | undefined;
@@ -66,8 +84,9 @@ interface Keep {
   by: Actor;
 }
 /** Writes what a command came to; null where the request is at another version by now. */
-const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
-  requests.saveRequest(db, {
+function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
+  const procedures = proceduresFrom(k.procedures);
+  return requests.saveRequest(db, {
     id: k.row?.id ?? null,
     from: k.row?.version ?? 0,
     fresh: k.fresh,
@@ -76,13 +95,14 @@ const keep = (db: Db, c: Carried, k: Keep): Promise<string | null> =>
     state: c.state,
     events: c.events,
     changes: c.changes,
-    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events),
+    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
     told: c.told,
-    stepNames: stepNames(k.release),
+    stepNames: stepNames(k.release, c.state, procedures),
     jobs: k.occasion ? null : [...c.outside.map(jobOf), ...(c.goesOn ? [GO_ON] : [])],
     answered: k.answered,
     via: viaText(k.by.via),
   });
+}
 
 export interface Started extends Consequences {
   id: string;
@@ -123,6 +143,7 @@ export const startRequest = defineUseCase(
       const d = await loadDirectory(db);
       const offset = await clockOffset(db);
       const release = await releaseFor(db, d, row.id);
+      const procedures = await proceduresAtHand(db, d, release, NEW_REQUEST);
       const { prefix, digits } = row.definition.numbering;
       const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
       const done = await carry(
@@ -130,6 +151,7 @@ export const startRequest = defineUseCase(
           db,
           directory: d,
           release,
+          procedures,
           request: null,
           now: occasion?.at ?? Date.now() + offset,
           alone: !!occasion,
@@ -140,6 +162,7 @@ export const startRequest = defineUseCase(
       const fresh = { number, process: processKey, release: row.id, startKey: ownKey, startHash: hash };
       const id = await keep(db, done, {
         release,
+        procedures,
         row: null,
         fresh,
         occasion,
@@ -218,8 +241,17 @@ async function perform(
   const d = await loadDirectory(db, row.directory_version);
   const offset = Number(row.clock_offset);
   const release = await releaseFor(db, d, row.release_id);
+  const procedures = await proceduresAtHand(db, d, release, row.state);
   const now = occasion?.at ?? Date.now() + offset;
-  const on = { db, directory: d, release, request: row.id, now, alone: occasion !== undefined };
+  const on = {
+    db,
+    directory: d,
+    release,
+    procedures,
+    request: row.id,
+    now,
+    alone: occasion !== undefined,
+  };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
   if (!done) return null;
   const before = new Set(filesNamed(release.definition.fields, row.state.data));
@@ -227,7 +259,7 @@ async function perform(
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
-    const how = { release, row, fresh: null, occasion, answered, by: c.actor };
+    const how = { release, procedures, row, fresh: null, occasion, answered, by: c.actor };
     const kept = await keep(db, done, how);
     if (!kept) return null;
   }
@@ -256,7 +288,7 @@ async function mustCommand(
   missing: { what: string; id: string },
 ) {
   if (!("actor" in command)) return c.must({ action: "run jobs" }, { code: "not-found", data: missing });
-  const asked = Object.values(row.state.tasks).some((t) => t.candidates.some((x) => x.person === c.actor.id));
+  const asked = allTasks(row.state).some((t) => t.candidates.some((x) => x.person === c.actor.id));
   // Mostly the state tells already; only for somebody it does not name is the database asked.
   const known = asked || row.requester_id === c.actor.id;
   const owns = () => requests.isOwner(db, row.process_key, c.actor.id);
@@ -349,31 +381,42 @@ export const deliver = defineView(
       const now = occasion?.at ?? Date.now() + offset;
       const d = await loadDirectory(db, row.directory_version);
       const release = await releaseFor(db, d, row.release_id);
-      const on = { db, directory: d, release, request: row.id, now };
+      const procedures = await proceduresAtHand(db, d, release, row.state);
+      const on = { db, directory: d, release, procedures, request: row.id, now };
       const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-      const kept = recordsRead(release, row.state, { type: "effect", effect: effect.id });
+      const kept = recordsRead(release, row.state, { type: "effect", effect: effect.id }, procedures);
       const facts = async (also: readonly RecordRef[] = []) =>
         engineFacts(d, await reader.load([...kept, ...also], row.state.data), now);
       const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
         const done = await carry(on, row.state, { type: "effect done", effect, result });
         const kept = { ...done, told: [...told, ...done.told] };
-        await keep(db, kept, { release, row, fresh: null, occasion, answered: null, by: c.actor });
+        await keep(db, kept, {
+          release,
+          procedures,
+          row,
+          fresh: null,
+          occasion,
+          answered: null,
+          by: c.actor,
+        });
       };
       if (executor.where === "kept") {
         if (await requests.effectDone(db, row.id, effect.id)) return;
         const result = release.kinds.steps[effect.kind].kept!(effect);
         return finish(result, [{ effect: effect.id, ...executor.notice(effect as EffectOf<KeptKind>) }]);
       }
+      const at = levelOf(row.state, effect.id);
+      const inside = at ? releaseAt(at, release, proceduresFrom(procedures)) : release;
       const result = await executor.deliver(effect, {
         db,
         at: now,
         by: null,
         number: row.number,
         request: row.id,
-        stepName: release.places.get(effect.step)?.step.name ?? effect.step,
+        stepName: inside.places.get(effect.step)?.step.name ?? effect.step,
         registers: d.registers,
         facts,
-        turn: async () => new Turn(release, row.state, await facts(), null),
+        turn: async () => new Turn(inside, at?.state ?? row.state, await facts(), null),
       });
       if (result !== null) await finish(result, []);
     });

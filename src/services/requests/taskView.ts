@@ -1,17 +1,28 @@
 import { randomUUID } from "node:crypto";
-import { answersOf, itemOf, Turn, type RequestState, type Task } from "@/core/engine";
+import {
+  answersOf,
+  itemOf,
+  levelOf,
+  outsideId,
+  proceduresFrom,
+  releaseAt,
+  Turn,
+  type Level,
+  type RequestState,
+  type Task,
+} from "@/core/engine";
 import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
 import { readOnly, START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
 import { personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
-import { defineUseCase } from "../kernel/defineUseCase";
+import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
 import { mustBeKept } from "./draftSize";
 import { formPage, type FormPage } from "./formPage";
-import { loadRequest } from "./loadRequest";
-import { viewOf, type RequestView } from "./requestView";
+import { loadRequest, type Loaded } from "./loadRequest";
+import { viewOf, whereText, type RequestView } from "./requestView";
 import type { ShownLine } from "./trail";
 
 export interface TaskView {
@@ -48,6 +59,8 @@ export interface TaskView {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
+  /** For a task of a procedure: the form of what handed to it, as far as the step that did shows it. */
+  caller: { name: string; form: FormPage } | null;
 }
 
 /** One task of this person's, with the form as their step allows it and whatever they had typed already. */
@@ -55,14 +68,11 @@ export const taskView = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, taskId: string, most: number = Infinity): Promise<TaskView> => {
     const loaded = await loadRequest(c, { number }, true);
-    const { db, d, row, now, release } = loaded;
-    const task = row.state.tasks[taskId];
-    if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
+    const { db, d, row, now } = loaded;
+    const { level, task, release, state } = taskAt(loaded, taskId);
     const candidate = task.candidates.find((x) => x.person === c.actor.id);
     if (task.status === "answered" || task.status === "closed") {
-      const other = Object.values(row.state.tasks).find(
-        (t) => t.visit === task.visit && t.status === "answered",
-      );
+      const other = Object.values(state.tasks).find((t) => t.visit === task.visit && t.status === "answered");
       throw new Failed({
         code: "refused",
         data: {
@@ -82,25 +92,26 @@ export const taskView = defineUseCase(
     const access = row.ended_at === null ? own : readOnly(own);
     const mine = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const fields = release.definition.fields;
-    const kept = withoutHidden(fields, row.state.data, access);
+    const kept = withoutHidden(fields, state.data, access);
     // Beside what was typed stands, as text, what it was typed over.
     const base = typeof before === "string" ? (JSON.parse(before) as FormData) : null;
     const over = base && rebase(fields, base, kept, { ...base, ...mine });
     const editable = over
       ? Object.fromEntries(Object.entries(over.data).filter(([id]) => access(id) === "edit"))
       : mine;
-    const data = { ...row.state.data, ...editable };
+    const data = { ...state.data, ...editable };
     // What was added for this answer is not sent yet.
     const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] });
-    const request = await viewOf(c, loaded, reader, most);
+    const outer = level.calls.length === 0 ? reader : readerOf(loaded);
+    const request = await viewOf(c, loaded, outer, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
-    const extra = new Turn(release, row.state, facts, null).extraNames();
+    const extra = new Turn(release, state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
     const form = await formPage(reader, d, release, data, access, {
       requester: row.requester_id,
       number,
       extra,
-      before: row.state.data,
+      before: state.data,
       at: now,
       zone: c.actor.zone,
     });
@@ -109,7 +120,7 @@ export const taskView = defineUseCase(
       task: {
         id: taskId,
         step: release.places.get(task.step)?.step.name ?? task.step,
-        about: task.about ?? "",
+        about: aboutOf(loaded, level, task),
         number: release.places.get(task.step)?.number ?? "",
         purpose: task.purpose,
         due: task.due,
@@ -118,7 +129,7 @@ export const taskView = defineUseCase(
         taken: task.status === "taken",
         coversFor: candidate.for ? personName(d, candidate.for) : null,
       },
-      wants: task.purpose === "changes" ? wanted(row.state, task, (id) => personName(d, id)) : null,
+      wants: task.purpose === "changes" ? wanted(state, task, (id) => personName(d, id)) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
         label: a.label,
@@ -131,15 +142,52 @@ export const taskView = defineUseCase(
         ...form,
         before: kept,
         data: { ...form.data, ...editable },
-        about: rowsOf(row.state, task),
+        about: rowsOf(state, task),
       },
-      seen: row.state.seq,
+      seen: state.seq,
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
+      caller: await callerForm(c, loaded, level),
     };
   },
 );
+
+const readerOf = ({ db, d, release, row }: Loaded) =>
+  factsReader(db, d, release.definition, { request: row.id, by: [] });
+
+/** A task, in whatever procedure it stands, with the release and the values it is about. */
+function taskAt({ row, release, procedures }: Loaded, id: string) {
+  const level = levelOf(row.state, id);
+  const task = level && Object.hasOwn(level.state.tasks, level.id) ? level.state.tasks[level.id] : undefined;
+  if (!level || !task)
+    throw new Failed({ code: "not-found", data: { what: "task", id: `${row.number}/${id}` } });
+  return { level, task, state: level.state, release: releaseAt(level, release, proceduresFrom(procedures)) };
+}
+
+/** What a task is about, in words: rounds and procedures around it. */
+const aboutOf = ({ row, release, procedures }: Loaded, level: Level, task: Task): string =>
+  whereText(row.state, level, release, proceduresFrom(procedures), task.about);
+
+/** The form around a procedure, with the access of the step that hands to it; nothing of it is changed from there. */
+async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<TaskView["caller"]> {
+  const call = calls.at(-1);
+  if (!call) return null;
+  const { db, d, row, now, release, procedures } = loaded;
+  const around = { calls: calls.slice(0, -1) };
+  const on = releaseAt(around, release, proceduresFrom(procedures));
+  const state = around.calls.at(-1)?.state ?? row.state;
+  const reader = factsReader(db, d, on.definition, { request: row.id, by: [] });
+  const facts = engineFacts(d, await reader.load([], state.data), now, c.actor.zone);
+  const form = await formPage(reader, d, on, state.data, readOnly(on.access(call.step)), {
+    requester: row.requester_id,
+    number: row.number,
+    extra: new Turn(on, state, facts, null).extraNames(),
+    at: now,
+    zone: c.actor.zone,
+  });
+  return { name: on.definition.name, form };
+}
 
 /** The lines of the form that a task is about, as "objects/3". */
 const rowsOf = (s: RequestState, task: Task): string[] =>
@@ -176,21 +224,21 @@ export const lateTask = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, taskId: string): Promise<LateTask> => {
     const loaded = await loadRequest(c, { number }, true);
-    const { db, d, row, release } = loaded;
-    const task = row.state.tasks[taskId];
-    if (!task) throw new Failed({ code: "not-found", data: { what: "task", id: `${number}/${taskId}` } });
-    const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+    const { row } = loaded;
+    const { level, task, release, state } = taskAt(loaded, taskId);
+    const reader = readerOf(loaded);
     const { trail } = await viewOf(c, loaded, reader, Infinity);
     const about = new Set(trail.filter((l) => l.task === taskId).map((l) => l.seq));
     // Where a colleague's answer ended it, that says why.
-    const beside = Object.values(row.state.tasks).filter((t) => t.visit === task.visit && t.by);
-    for (const l of trail) if (beside.some((t) => t.id === l.task && t.endedAt === l.at)) about.add(l.seq);
+    const beside = Object.values(state.tasks).filter((t) => t.visit === task.visit && t.by);
+    for (const l of trail)
+      if (beside.some((t) => outsideId(level, t.id) === l.task && t.endedAt === l.at)) about.add(l.seq);
     return {
       number: row.number,
       title: row.title,
-      process: release.definition.name,
+      process: loaded.release.definition.name,
       step: release.places.get(task.step)?.step.name ?? task.step,
-      about: task.about ?? "",
+      about: aboutOf(loaded, level, task),
       lines: trail.filter((l) => about.has(l.seq)),
     };
   },
@@ -209,7 +257,8 @@ export const saveTaskDraft = defineUseCase(
     note: string,
   ): Promise<{ savedAt: number }> => {
     const { db, row, now } = await loadRequest(c, { number });
-    if (!row.state.tasks[taskId]?.candidates.some((x) => x.person === c.actor.id))
+    const level = levelOf(row.state, taskId);
+    if (!level?.state.tasks[level.id]?.candidates.some((x) => x.person === c.actor.id))
       throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
     mustBeKept(data);
     await formDrafts.saveTaskDraft(db, {

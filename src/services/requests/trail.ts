@@ -43,7 +43,7 @@ export async function trailOf(
   zone: string,
   most: number,
 ): Promise<{ lines: ShownLine[]; earlier: number }> {
-  const { d, row, now, release, access } = loaded;
+  const { d, row, now, owner, release, procedures, access } = loaded;
   const { events, keys } = row;
   const { fields } = release.definition;
   const hidden = hiddenReads(fields, access);
@@ -81,11 +81,21 @@ export async function trailOf(
       row: null,
     };
   };
+  // Of what a procedure reads those who look after the process see what its own owners would; others see none of it.
+  const insides = new Map<string, (read: string) => boolean>();
+  const hiddenIn = (id: string): ((read: string) => boolean) => {
+    const known = insides.get(id);
+    if (known) return known;
+    const inside = owner ? procedures.releases.get(id) : undefined;
+    const hides = inside ? hiddenReads(inside.definition.fields, inside.access("watch")) : () => true;
+    insides.set(id, hides);
+    return hides;
+  };
   const shown = lines.map((l): ShownLine => {
     const values = changed.get(l.seq) ?? [];
     return {
       ...l,
-      why: l.why.filter((x) => !x.reads.some(hidden)),
+      why: l.why.filter((x) => !x.reads.some(l.inside === undefined ? hidden : hiddenIn(l.inside))),
       byName: l.by && names.person(l.by),
       key: (l.by && keys.get(l.seq)) || null,
       changes: values.slice(0, MOST).map(said),

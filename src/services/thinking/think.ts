@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { Piscina } from "piscina";
-import type { CompiledRelease } from "@/core/engine";
+import type { CompiledRelease, ProceduresRead } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -38,8 +38,15 @@ function keyOf(thing: object): number {
 }
 
 /** Thinks a question through: small ones here, large ones on a thread of their own. */
-export async function think(release: CompiledRelease, d: Directory, q: Question): Promise<Thought> {
-  return isLarge(q) ? thinkElsewhere(release, d, q) : thinkThrough(release, d.office, q);
+export async function think(
+  release: CompiledRelease,
+  d: Directory,
+  q: Question,
+  procedures: ProceduresRead,
+): Promise<Thought> {
+  return isLarge(q)
+    ? thinkElsewhere(release, d, q, procedures)
+    : thinkThrough(release, d.office, q, procedures);
 }
 
 /**
@@ -50,12 +57,17 @@ export async function thinkElsewhere(
   release: CompiledRelease,
   d: Directory,
   { facts, ...q }: Question,
+  { found, releases }: ProceduresRead,
   most = MOST_MS,
 ): Promise<Thought> {
   const calendar = facts.office?.calendar ?? null;
   const message: Message = {
     officeKey: keyOf(d),
     releaseKey: keyOf(release),
+    procedures: {
+      found: [...found],
+      releases: [...releases].map(([id, r]) => ({ id, key: keyOf(r) })),
+    },
     question: {
       ...q,
       facts: { records: facts.records, ...(facts.files ? { files: facts.files } : {}), calendar },
@@ -74,7 +86,11 @@ export async function thinkElsewhere(
   const all = await ask({
     ...message,
     office: { office, people, registers, managers, duties },
-    release: { definition: release.definition, registers: release.registers },
+    releases: [release, ...releases.values()].map((r) => ({
+      key: keyOf(r),
+      definition: r.definition,
+      registers: r.registers,
+    })),
   });
   if (all === "send all") throw new Error("a thread forgot what it was just told");
   return all;

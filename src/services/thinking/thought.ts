@@ -1,5 +1,12 @@
-import { decideAndName, engineFacts, NeedsWhole, Turn } from "@/core/engine";
-import type { Command, CompiledRelease, Decision, OfficeData, RequestState } from "@/core/engine";
+import { decideAndName, engineFacts, NeedsWhole, proceduresFrom, Turn } from "@/core/engine";
+import type {
+  Command,
+  CompiledRelease,
+  Decision,
+  OfficeData,
+  ProceduresRead,
+  RequestState,
+} from "@/core/engine";
 import { TooHeavy } from "@/core/expression";
 import type { FactsData } from "@/core/form";
 import { KINDS } from "@/kinds";
@@ -23,10 +30,15 @@ export type Thought =
   { decision: Decision; title: string | null } | { title: string } | "too heavy" | "needs whole";
 
 /** Thinks one question through, on whatever thread this runs. */
-export function thinkThrough(release: CompiledRelease, office: OfficeData, q: Question): Thought {
+export function thinkThrough(
+  release: CompiledRelease,
+  office: OfficeData,
+  q: Question,
+  procedures: ProceduresRead,
+): Thought {
   const until = performance.now() + q.seconds * 1000;
   const facts = {
-    ...engineFacts(office, q.facts, q.at, KINDS.fields),
+    ...engineFacts(office, q.facts, q.at, KINDS.fields, undefined, proceduresFrom(procedures)),
     outOfTime: () => performance.now() > until,
   };
   try {

@@ -13,6 +13,7 @@ export interface KeptOffice {
   duties: OfficeData["duties"];
 }
 export interface KeptRelease {
+  key: number;
   definition: ProcessDefinition;
   registers: Registers;
 }
@@ -21,7 +22,13 @@ export interface Message {
   officeKey: number;
   office?: KeptOffice;
   releaseKey: number;
-  release?: KeptRelease;
+  procedures: {
+    found: [string, string][];
+    /** By the id a release is known by, the key it is kept under. */
+    releases: { id: string; key: number }[];
+  };
+  /** That and those of procedures. */
+  releases?: KeptRelease[];
   /** Facts without what comes from the office. */
   question: Omit<Question, "facts"> & {
     facts: Pick<FactsData, "records" | "files"> & { calendar: Calendar };
@@ -36,12 +43,17 @@ let kept: { key: number; office: KeptOffice } | null = null;
 /** The work of a thread beside the one that answers pages. */
 export default function thread(m: Message): Thought | "send all" {
   if (m.office) kept = { key: m.officeKey, office: m.office };
-  if (m.release) {
-    if (releases.size >= MAX_RELEASES) releases.delete(releases.keys().next().value!);
-    releases.set(m.releaseKey, compileRelease(m.release.definition, m.release.registers, KINDS));
-  }
+  // Those of one question stay together, however many they are: else it would never be answered.
+  if (m.releases && releases.size + m.releases.length > MAX_RELEASES) releases.clear();
+  for (const r of m.releases ?? []) releases.set(r.key, compileRelease(r.definition, r.registers, KINDS));
   const release = releases.get(m.releaseKey);
-  if (!release || kept?.key !== m.officeKey) return "send all";
+  const inside = new Map(
+    m.procedures.releases.flatMap(({ id, key }) => {
+      const r = releases.get(key);
+      return r ? [[id, r] as const] : [];
+    }),
+  );
+  if (!release || inside.size < m.procedures.releases.length || kept?.key !== m.officeKey) return "send all";
   const { office, people, registers, managers, duties } = kept.office;
   const { calendar, ...known } = m.question.facts;
   const facts: FactsData = {
@@ -50,5 +62,6 @@ export default function thread(m: Message): Thought | "send all" {
     registers,
     ...(calendar ? { office: { managers, duties, calendar } } : {}),
   };
-  return thinkThrough(release, office, { ...m.question, facts });
+  const procedures = { found: new Map(m.procedures.found), releases: inside };
+  return thinkThrough(release, office, { ...m.question, facts }, procedures);
 }

@@ -5,7 +5,7 @@ import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { Failed, schemaFailure } from "../kernel/failure";
 import { noteOnProcess } from "./processLog";
-import { mustDesign } from "./workshop";
+import { mustDesign } from "./mustDesign";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 
 /** Makes a process with a draft of a whole definition. */
@@ -39,6 +39,31 @@ export const beginProcess = defineUseCase(
   },
 );
 
+/** Makes an empty procedure of the caller's own. */
+export const beginProcedure = defineUseCase(
+  ["create process"],
+  (c, name: string): Promise<{ key: string }> => {
+    const called = name.trim();
+    if (!called) throw wrong("The procedure needs a name, for example: Tell and close.");
+    return insert(c, {
+      format: "cobble-step/process@2",
+      key: keyFor(called),
+      name: called,
+      purpose: "",
+      owners: [c.actor.id],
+      // No request is ever made of it alone.
+      numbering: { prefix: "", digits: 4 },
+      title: "",
+      starts: [],
+      fields: [],
+      access: {},
+      route: [],
+      samples: [],
+      procedure: true,
+    });
+  },
+);
+
 /**
  * Makes a process of the caller's own like the draft of another that they may design.
  * @param prefix what request numbers start with
@@ -50,7 +75,9 @@ export const copyProcess = defineUseCase(
     await mustDesign(c, db, from);
     const row = await processes.draftOf(db, from);
     if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: from } });
-    const { called, code } = namedRightly(name, prefix);
+    const { called, code } = row.definition.procedure
+      ? { called: name.trim() || row.definition.name, code: "" }
+      : namedRightly(name, prefix);
     return insert(c, {
       ...row.definition,
       key: keyFor(called),
@@ -97,7 +124,7 @@ const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<
         data: { path: "key", message: `There is already a process with the key "${definition.key}".` },
       });
     const { prefix } = definition.numbering;
-    const other = (await processes.prefixesOf(db)).find((p) => p.prefix === prefix);
+    const other = prefix && (await processes.prefixesOf(db)).find((p) => p.prefix === prefix);
     if (other)
       throw wrong(
         `Requests of “${other.name}” are numbered ${prefix}-… already. Take other letters, for example ${prefix.slice(0, 7)}2.`,

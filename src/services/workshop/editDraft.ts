@@ -8,7 +8,7 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName, type Directory } from "../kernel/directory";
 import { Failed, schemaFailure } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
-import { mustDesign } from "./workshop";
+import { mustDesign } from "./mustDesign";
 
 /** Furthest behind a draft somebody may be and still have their edits put onto it. */
 const MOST_BEHIND = 2000;

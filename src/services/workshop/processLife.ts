@@ -5,7 +5,7 @@ import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { noteEntry } from "../log/noteEntry";
 import { noteOnProcess } from "./processLog";
-import { mustDesign } from "./workshop";
+import { mustDesign } from "./mustDesign";
 
 const refused = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
 

@@ -9,7 +9,7 @@ import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "../requests/facts";
-import { mustDesign } from "./workshop";
+import { mustDesign } from "./mustDesign";
 
 /**
  * What a step of the draft, as it is kept, would do for a sample: looked at in the real registers, with nothing done.

@@ -1,7 +1,14 @@
 import type { OfficeData } from "@/core/engine";
 import type { FactsData, RegisterShape } from "@/core/form";
 import { problemsOf, type CheckAgainst, type Problem } from "@/core/problems";
-import { differences, nextVersion, type Difference, type ProcessDefinition } from "@/core/route";
+import { portsOf, type LiveProcedure } from "@/core/kinds";
+import {
+  differences,
+  nextVersion,
+  proceduresCalled,
+  type Difference,
+  type ProcessDefinition,
+} from "@/core/route";
 import { at, getPool, inTransaction, processes, type Db, type ProcessListRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { mustHaveProved } from "../kernel/proof";
@@ -10,13 +17,10 @@ import { noteOnProcess } from "./processLog";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
-import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
+import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { factsReader } from "../requests/facts";
-
-export async function mustDesign(c: Call, db: Db, key: string): Promise<void> {
-  const owner = (await processes.ownersOf(db, key)).includes(c.actor.id);
-  c.must({ action: "design", owner }, { code: "not-found", data: { what: "process", id: key } });
-}
+import { mustDesign } from "./mustDesign";
+import { brokenBy, type Broken } from "./whereUsed";
 
 /** Everything a draft is held against. */
 const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst> => ({
@@ -24,7 +28,26 @@ const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst>
   registers: d.registers,
   office: officeFacts(d),
   prefixes: await otherPrefixes(db, key),
+  procedures: Object.fromEntries((await proceduresLive(db)).map(({ definition: _, ...p }) => [p.key, p])),
 });
+
+/** A procedure that is live, with what it is: for whoever tries what hands to it. */
+export interface ProcedureAtHand extends LiveProcedure {
+  /** Of the release. */
+  id: string;
+  definition: ProcessDefinition;
+}
+const proceduresLive = async (db: Db): Promise<ProcedureAtHand[]> =>
+  (await processes.liveProcedures(db)).map(({ id, process_key: key, version, versions, definition }) => ({
+    id,
+    key,
+    name: definition.name,
+    version,
+    versions,
+    ...portsOf(definition.fields),
+    handsTo: [...new Set(proceduresCalled(definition, KINDS).map((c) => c.procedure))],
+    definition,
+  }));
 
 /** What request numbers of all other processes start with, and what those are called. */
 const otherPrefixes = async (db: Db, key: string): Promise<Record<string, string>> =>
@@ -32,17 +55,29 @@ const otherPrefixes = async (db: Db, key: string): Promise<Record<string, string
     (await processes.prefixesOf(db)).filter((p) => p.key !== key).map((p) => [p.prefix, p.name]),
   );
 
-export const workshopList = defineView(
-  ["design"],
-  async (c): Promise<(ProcessListRow & { owner_names: string[] })[]> => {
-    if (!c.may({ action: "design", owner: true })) return [];
-    const db = getPool();
-    const d = await loadDirectory(db);
-    return (await processes.listProcesses(db))
-      .filter((p) => c.may({ action: "design", owner: p.owners.includes(c.actor.id) }))
-      .map((p) => ({ ...p, owner_names: p.owners.map((o) => personName(d, o)) }));
-  },
-);
+/** A process or procedure that somebody may design. */
+export interface WorkshopRow extends ProcessListRow {
+  owner_names: string[];
+  /** Of a procedure, how many processes hand to it. */
+  used_by: number;
+}
+export const workshopList = defineView(["design"], async (c): Promise<WorkshopRow[]> => {
+  if (!c.may({ action: "design", owner: true })) return [];
+  const db = getPool();
+  const d = await loadDirectory(db);
+  const rows = (await processes.listProcesses(db)).filter((p) =>
+    c.may({ action: "design", owner: p.owners.includes(c.actor.id) }),
+  );
+  const used = async (key: string) => new Set((await processes.callersOf(db, key)).map((x) => x.key)).size;
+  const out: WorkshopRow[] = [];
+  for (const p of rows)
+    out.push({
+      ...p,
+      owner_names: p.owners.map((o) => personName(d, o)),
+      used_by: p.procedure ? await used(p.key) : 0,
+    });
+  return out;
+});
 
 /** All of the office that a draft is checked and tried against. */
 export interface WorkshopOffice {
@@ -51,6 +86,8 @@ export interface WorkshopOffice {
   registers: Record<string, RegisterShape>;
   /** What request numbers of other processes start with, by what those are called. */
   prefixes: Record<string, string>;
+  /** Procedures that are live. */
+  procedures: ProcedureAtHand[];
 }
 export interface DraftView {
   definition: ProcessDefinition;
@@ -69,6 +106,7 @@ const officeOf = async (db: Db, d: Directory, key: string): Promise<WorkshopOffi
   departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
   registers: { ...d.registers },
   prefixes: await otherPrefixes(db, key),
+  procedures: await proceduresLive(db),
 });
 
 export const draftView = defineUseCase(["design"], async (c, key: string): Promise<DraftView> => {
@@ -108,8 +146,10 @@ export interface ReleasePage {
   problems: Problem[];
   changes: Difference[];
   proposed: string;
-  /** Whether any request was ever made of it. */
+  /** Whether any request was ever made of it, or anything hands to it. */
   used: boolean;
+  /** Of a procedure: what hands to it and could not any more, with the reasons. */
+  breaks: Broken[];
   releases: {
     id: string;
     version: string;
@@ -137,6 +177,7 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
       changes,
     ),
     used: await processes.everUsed(db, key),
+    breaks: row.definition.procedure ? await brokenBy(db, row.definition) : [],
     releases: releases.map((r) => ({
       id: r.id,
       version: r.version,

@@ -17,6 +17,7 @@ import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
 import { KINDS } from "@/kinds";
 import type { LookUp } from "@/forms";
 import type { Draft, DraftKeeper, DraftStart } from "./draft";
+import { proceduresTried } from "./proceduresTried";
 import { problemsByPlace } from "./problemsByPlace";
 import { DraftStore } from "./store";
 import { useSharedDraft } from "./useSharedDraft";
@@ -54,7 +55,7 @@ export function DraftProvider({
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
-  const { registers, prefixes } = start.office;
+  const { registers, prefixes, procedures: handedTo } = start.office;
 
   const shared = useSharedDraft(start, registers, keeper);
   const { definition, edit, undo, redo, canUndo, canRedo, saving, said, told, tell, hush, asked } = shared;
@@ -62,9 +63,18 @@ export function DraftProvider({
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
+  const known = useMemo(() => Object.fromEntries(handedTo.map((p) => [p.key, p])), [handedTo]);
   const problems = useMemo(
-    () => problemsOf(settled, { kinds: KINDS, registers, office, prefixes, cache: cache.current }),
-    [settled, registers, office, prefixes],
+    () =>
+      problemsOf(settled, {
+        kinds: KINDS,
+        registers,
+        office,
+        prefixes,
+        procedures: known,
+        cache: cache.current,
+      }),
+    [settled, registers, office, prefixes, known],
   );
   const [byPlace] = useState(problemsByPlace);
   const problemsAt = useMemo(() => byPlace(problems), [byPlace, problems]);
@@ -82,8 +92,11 @@ export function DraftProvider({
     };
   }, [start.facts, start.office.data.calendars, learnt, files, settled.calendar]);
   const facts = useMemo(
-    () => engineFacts(start.office.data, factsData, start.now, KINDS.fields),
-    [start.office.data, factsData, start.now],
+    () => ({
+      ...engineFacts(start.office.data, factsData, start.now, KINDS.fields),
+      procedures: proceduresTried(handedTo, registers),
+    }),
+    [start.office.data, factsData, start.now, handedTo, registers],
   );
   const sample = settled.samples.find((s) => s.id === sampleId) ?? settled.samples[0] ?? null;
   const turn = useMemo(() => (sample ? sampleTurn(release, sample, facts) : null), [sample, release, facts]);

@@ -1,5 +1,6 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn } from "@/core/engine";
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
+import type { LiveProcedure } from "@/core/kinds";
 import type { Problem } from "@/core/problems";
 import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
@@ -14,6 +15,8 @@ export interface DraftStart {
     registers: Record<string, RegisterShape>;
     /** What request numbers of other processes start with, by what those are called. */
     prefixes: Record<string, string>;
+    /** Procedures that are live. */
+    procedures: (LiveProcedure & { id: string; definition: ProcessDefinition })[];
   };
   facts: FactsData;
   now: number;

@@ -1,7 +1,7 @@
 "use client";
-import { isGroup, type Field } from "@/core/form";
+import { flatFields, isGroup, type Field, type Hand } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
-import { Button } from "@/ui";
+import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail, FormulaCell, TextCell, useKindViews } from "../parts";
 import type { FieldDeeds } from "./fieldDeeds";
@@ -13,6 +13,11 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
     d.edit({ op: "field.set", id: field.id, patch });
   const Editor = useKindViews().fields[field.kind];
   const checks = field.checks ?? [];
+  const handed =
+    d.definition.procedure &&
+    !isGroup(field) &&
+    field.kind !== "lines" &&
+    flatFields(d.definition.fields).some((f) => f.id === field.id);
   return (
     <div className="grid max-w-3xl grid-cols-[8rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1.5 py-2">
       <Detail says="Help below it">
@@ -35,6 +40,21 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
             />
             is a copy: stays as it was when the form was filled in
           </label>
+        </Detail>
+      )}
+      {handed && (
+        <Detail says="Handed over">
+          <Select
+            aria-label={`How ${field.name} is handed over`}
+            value={field.hand ?? ""}
+            onPick={(hand) => void set({ hand: (hand || null) as Hand | null })}
+            empty="not at all: the procedure keeps it to itself"
+            options={[
+              { value: "in", label: "in: whoever hands to it gives the value" },
+              { value: "out", label: "back: it is read by whoever handed to it" },
+              { value: "in and out", label: "in, and back as it is then" },
+            ]}
+          />
         </Detail>
       )}
       <Detail says="Personal">

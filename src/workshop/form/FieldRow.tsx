@@ -3,7 +3,7 @@ import { KINDS } from "@/kinds";
 import { ChevronDown, ChevronRight, MoreHorizontal, Pin } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { fieldType, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
+import { fieldType, holdsFields, isGroup, type Field, type FieldKind, type Hand } from "@/core/form";
 import { classes, Select } from "@/ui";
 import { FormulaCell, TextCell, useDraft, useDragRow } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
@@ -24,6 +24,8 @@ interface Props {
   deeds: FieldDeeds;
 }
 
+/** How a field of a procedure is handed over, beside its name. */
+const HANDED: Record<Hand, string> = { in: "→ in", out: "back →", "in and out": "in and back" };
 const ALWAYS = { true: "always" };
 
 /** What opens at the lower edge of the sheet would else open out of sight. */
@@ -102,6 +104,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
                 act();
               }}
             />
+            {field.hand && <span className="shrink-0 pr-1 text-sm text-soft">{HANDED[field.hand]}</span>}
           </div>
         </td>
         {p.steps ? <AccessCells field={field} steps={p.steps} /> : <FormulaCells {...p} group={group} />}

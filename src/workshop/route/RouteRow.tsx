@@ -1,7 +1,7 @@
 "use client";
 import { memo } from "react";
 import type { Scope } from "@/core/expression";
-import { startKind, stepKind } from "@/core/kinds";
+import { portsOf, startKind, stepKind } from "@/core/kinds";
 import { heldBy, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
@@ -160,6 +160,19 @@ function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
 
 function StartText() {
   const first = useDraft((d) => d.definition.starts[0]);
+  const procedure = useDraft((d) => d.definition.procedure);
+  const fields = useDraft((d) => d.definition.fields);
+  if (procedure) {
+    const taken = portsOf(fields).takes.map((p) => p.name);
+    return (
+      <>
+        <span className="font-medium">Start</span> ·{" "}
+        {taken.length > 0
+          ? `a process hands over ${taken.join(", ")}`
+          : "a process hands to it, and gives no values yet: say on the form sheet what is handed in"}
+      </>
+    );
+  }
   return (
     <>
       <span className="font-medium">Start</span> ·{" "}

@@ -2,10 +2,16 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Banner, Button, Dialog, Field, Select } from "@/ui";
-import { copyProcessAction, newProcessAction } from "../../actions/workshop";
+import { copyProcessAction, newProcedureAction, newProcessAction } from "../../actions/workshop";
 
-/** Makes a process: from nothing, or like one there is. */
-export function NewProcess({ like }: { like: readonly { key: string; name: string }[] }) {
+/** Makes a process, or a procedure that processes hand to: from nothing, or like one there is. */
+export function NewProcess({
+  like,
+  procedure = false,
+}: {
+  like: readonly { key: string; name: string }[];
+  procedure?: boolean;
+}) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
@@ -15,17 +21,22 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
   const [said, setSaid] = useState("");
   const [busy, start] = useTransition();
   const shown = prefix ?? prefixFor(name);
+  const what = procedure ? "New procedure" : "New process";
+  const make = () => {
+    if (from) return copyProcessAction(from, name, shown);
+    return procedure ? newProcedureAction(name) : newProcessAction(name, shown);
+  };
   return (
     <>
-      <Button look="main" onClick={() => setOpen(true)}>
-        New process…
+      <Button look={procedure ? "plain" : "main"} onClick={() => setOpen(true)}>
+        {what}…
       </Button>
-      <Dialog open={open} onOpenChange={setOpen} title="New process">
+      <Dialog open={open} onOpenChange={setOpen} title={what}>
         <form
           onSubmit={(e) => {
             e.preventDefault();
             start(async () => {
-              const r = await (from ? copyProcessAction(from, name, shown) : newProcessAction(name, shown));
+              const r = await make();
               if (r.ok) router.push(`/workshop/${r.value.key}/form`);
               else setSaid(r.sentence);
             });
@@ -40,27 +51,29 @@ export function NewProcess({ like }: { like: readonly { key: string; name: strin
                   className="input"
                   value={name}
                   onChange={(e) => setName(e.target.value)}
-                  placeholder="Parking permit"
+                  placeholder={procedure ? "Tell and close" : "Parking permit"}
                 />
               )}
             </Field>
-            <Field
-              label="Request numbers start with"
-              help={
-                /^[A-Z0-9]{2,8}$/.test(shown)
-                  ? `The first is ${shown}-0001.`
-                  : "Two to eight capital letters or digits, for example PARK."
-              }
-            >
-              {(parts) => (
-                <input
-                  {...parts}
-                  className="input !w-40"
-                  value={shown}
-                  onChange={(e) => setPrefix(e.target.value.toUpperCase())}
-                />
-              )}
-            </Field>
+            {!procedure && (
+              <Field
+                label="Request numbers start with"
+                help={
+                  /^[A-Z0-9]{2,8}$/.test(shown)
+                    ? `The first is ${shown}-0001.`
+                    : "Two to eight capital letters or digits, for example PARK."
+                }
+              >
+                {(parts) => (
+                  <input
+                    {...parts}
+                    className="input !w-40"
+                    value={shown}
+                    onChange={(e) => setPrefix(e.target.value.toUpperCase())}
+                  />
+                )}
+              </Field>
+            )}
           </div>
           {like.length > 0 && (
             <>

@@ -6,6 +6,7 @@ import { Earlier, shownOf } from "../../../../shell/Earlier";
 import { Missing } from "../../../../shell/Missing";
 import { Path } from "../../../../shell/Path";
 import { Trail } from "../../../../shell/Trail";
+import { RequestForm } from "../../../requests/[number]/RequestForm";
 import { AnswerForm } from "./AnswerForm";
 import { Late } from "./Late";
 
@@ -89,6 +90,17 @@ export default async function TaskPage({ params, searchParams }: Props) {
           draftId={v.draftId}
           question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
         />
+        {v.caller && (
+          <section aria-labelledby="caller" className="mt-8">
+            <h2 id="caller" className="mb-1">
+              {v.caller.name}
+            </h2>
+            <p className="mb-3 text-soft">
+              What this is about, as it stands there. Nothing of it is changed here.
+            </p>
+            <RequestForm source={v.caller.form} />
+          </section>
+        )}
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>

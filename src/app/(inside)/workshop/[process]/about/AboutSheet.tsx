@@ -1,13 +1,45 @@
 "use client";
-import type { OwnersView } from "@/services";
+import Link from "next/link";
+import type { OwnersView, UsedBy } from "@/services";
 import { whenText } from "@/ui";
-import { About } from "@/workshop";
+import { About, useDraft } from "@/workshop";
 import { Owners } from "./Owners";
 
 /** What a draft says of the process, who owns it, and what happened to it. */
-export function AboutSheet({ process, owned, zone }: { process: string; owned: OwnersView; zone: string }) {
+export function AboutSheet({
+  process,
+  owned,
+  used,
+  zone,
+}: {
+  process: string;
+  owned: OwnersView;
+  /** Of a procedure, the steps that hand to it. */
+  used: UsedBy[];
+  zone: string;
+}) {
+  const procedure = useDraft((d) => d.definition.procedure);
   return (
     <About owners={<Owners process={process} owned={owned} zone={zone} />}>
+      {procedure && (
+        <section aria-labelledby="where-used" className="mt-5">
+          <h2 id="where-used" className="mb-2">
+            Where it is used
+          </h2>
+          {used.length === 0 && <p className="text-soft">Nothing hands to it yet.</p>}
+          <ul>
+            {used.map((u, i) => (
+              <li key={i} className="border-t border-line py-1.5">
+                <Link className="link" href={`/workshop/${u.key}/route`}>
+                  {u.process}
+                </Link>
+                , {u.number} {u.step}
+                <span className="text-soft">, {u.version ? `${u.version}, live` : "the draft"}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section aria-labelledby="process-log" className="mt-5">
         <h2 id="process-log" className="mb-2">
           What happened to this process

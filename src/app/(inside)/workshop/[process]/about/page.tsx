@@ -1,4 +1,4 @@
-import { ownersView } from "@/services";
+import { ownersView, whereUsed } from "@/services";
 import { answerOf, requireActor } from "@/web";
 import { AboutSheet } from "./AboutSheet";
 
@@ -6,6 +6,9 @@ export default async function Page({ params }: { params: Promise<{ process: stri
   const { process } = await params;
   const actor = await requireActor(`/workshop/${process}/about`);
   const owned = await answerOf(await ownersView(actor, process));
+  const used = await answerOf(await whereUsed(actor, process));
   // Where the process may not be seen the layout has said so already.
-  return owned.ok ? <AboutSheet process={process} owned={owned.value} zone={actor.zone} /> : null;
+  return owned.ok ? (
+    <AboutSheet process={process} owned={owned.value} used={used.ok ? used.value : []} zone={actor.zone} />
+  ) : null;
 }

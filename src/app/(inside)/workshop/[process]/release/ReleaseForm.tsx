@@ -3,6 +3,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, useTransition } from "react";
 import type { Difference } from "@/core/route";
+import type { Broken } from "@/services";
 import { Banner, Button } from "@/ui";
 import { problemPlace, useDraft } from "@/workshop";
 import { releaseAction } from "../../../../actions/workshop";
@@ -17,11 +18,14 @@ export function ReleaseForm({
   proposed,
   first,
   changes,
+  breaks,
 }: {
   process: string;
   proposed: string;
   first: boolean;
   changes: Difference[];
+  /** What could not hand to it any more. */
+  breaks: Broken[];
 }) {
   const router = useRouter();
   const d = useDraft();
@@ -69,9 +73,28 @@ export function ReleaseForm({
           the same.
         </Banner>
       )}
+      {breaks.length > 0 && (
+        <Banner tone="soon">
+          After this, {breaks.length === 1 ? "one step" : `${breaks.length} steps`} that hand
+          {breaks.length === 1 ? "s" : ""} to it cannot go on, until the process is released anew:
+          <ul className="mt-1 list-disc pl-5">
+            {breaks.map((b, i) => (
+              <li key={i}>
+                <Link className="link" href={`/workshop/${b.key}/route`}>
+                  {b.process} {b.version ?? "(draft)"}, {b.number} {b.step}
+                </Link>
+                : {b.why.join("; ")}
+              </li>
+            ))}
+          </ul>
+        </Banner>
+      )}
       <h3 className="mb-1">What changes</h3>
       {first ? (
-        <p className="mb-3 text-soft">This is the first release: the process opens for asking.</p>
+        <p className="mb-3 text-soft">
+          This is the first release:{" "}
+          {d.definition.procedure ? "processes can hand to it." : "the process opens for asking."}
+        </p>
       ) : same ? (
         <p className="mb-3 text-soft">Nothing: the draft is what is live.</p>
       ) : (
@@ -85,7 +108,9 @@ export function ReleaseForm({
         </ul>
       )}
       <p className="mb-3 text-soft">
-        The next request uses it. Requests under way stay on the release they began with.
+        {d.definition.procedure
+          ? "Whatever hands to it next goes through this. What is in it already stays on the release it came in by."
+          : "The next request uses it. Requests under way stay on the release they began with."}
       </p>
       <form
         onSubmit={(e) => {

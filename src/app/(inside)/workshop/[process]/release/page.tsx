@@ -18,6 +18,7 @@ export default async function ReleasePage({ params }: { params: Promise<{ proces
         proposed={v.proposed}
         first={v.releases.length === 0}
         changes={v.changes}
+        breaks={v.breaks}
       />
       <Releases process={process} releases={v.releases} used={v.used} zone={actor.zone} />
     </div>

@@ -1,0 +1,37 @@
+import { evaluateForm, mergeEdits, type FormData } from "../form";
+import type { Refusal } from "./commands";
+import { START } from "./release";
+import { NEW_REQUEST, type RequestState } from "./state";
+import type { Turn } from "./turn";
+
+export interface Beginning {
+  requester: string;
+  number: string;
+  data: FormData;
+  /** When the request began, where this is a procedure it has come to; in epoch milliseconds. */
+  began?: number;
+}
+
+/** Takes the form a request, or a procedure, begins with; says why it cannot. */
+export function begin(turn: Turn, { requester, number, data: sent, began }: Beginning): Refusal | null {
+  const { release, facts } = turn;
+  const access = release.access(START);
+  const data = mergeEdits(release.definition.fields, {}, sent, access);
+  const who: Pick<RequestState, "requester" | "number" | "startedAt"> = {
+    requester,
+    number,
+    startedAt: began ?? facts.at,
+  };
+  turn.state = { ...NEW_REQUEST, ...who };
+  const result = evaluateForm(release.form, data, access, facts, turn.extraNames());
+  turn.state = NEW_REQUEST;
+  if (result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
+  turn.raise({
+    type: "request started",
+    requester,
+    number,
+    data: result.data,
+    ...(began === undefined ? {} : { began }),
+  });
+  return null;
+}

@@ -1,0 +1,51 @@
+import { broken, portsOf } from "@/core/kinds";
+import { placesOf, type ProcessDefinition, type StepOf } from "@/core/route";
+import { getPool, processes, type Db } from "@/db";
+import { KINDS } from "@/kinds";
+import { defineUseCase } from "../kernel/defineUseCase";
+import { mustDesign } from "./mustDesign";
+
+/** A step of another process that hands to a procedure. */
+export interface UsedBy {
+  key: string;
+  process: string;
+  /** Of the release it stands in; null for the draft. */
+  version: string | null;
+  number: string;
+  step: string;
+}
+export interface Broken extends UsedBy {
+  why: string[];
+}
+
+interface Caller extends UsedBy {
+  hands: StepOf<"hand to">;
+}
+/** The steps of drafts and live releases that hand to a procedure. */
+async function callers(db: Db, procedure: string): Promise<Caller[]> {
+  return (await processes.callersOf(db, procedure)).flatMap(({ key, version, definition }) =>
+    [...placesOf(definition, KINDS).values()].flatMap(({ step, number }) =>
+      step.kind === "hand to" && step.procedure === procedure
+        ? [{ key, process: definition.name, version, number, step: step.name, hands: step }]
+        : [],
+    ),
+  );
+}
+
+/** What could not hand to a procedure any more if this were released; steps that are fixed to a version stay right. */
+export async function brokenBy(db: Db, d: ProcessDefinition): Promise<Broken[]> {
+  const now = portsOf(d.fields);
+  return (await callers(db, d.key)).flatMap(({ hands, ...used }) => {
+    if (hands.version !== undefined) return [];
+    const given = new Set(hands.values.filter((v) => v.value.trim() !== "").map((v) => v.port));
+    const why = broken(hands, given, now);
+    return why.length > 0 ? [{ ...used, why }] : [];
+  });
+}
+
+/** Where a procedure is handed to, for who may design it. */
+export const whereUsed = defineUseCase(["design"], async (c, key: string): Promise<UsedBy[]> => {
+  const db = getPool();
+  await mustDesign(c, db, key);
+  return (await callers(db, key)).map(({ hands: _, ...used }) => used);
+});

@@ -1,0 +1,296 @@
+import { allTasks, compileRelease, NEW_REQUEST, replay, samplePath } from "@/core/engine";
+import { ans, decideBy, definitionOf, fin, harness, proceduresOf, T0 } from "@/core/engine/testRequest";
+import { officeFacts } from "@/core/engine/testOffice";
+import type { Field } from "@/core/form";
+import { portsOf } from "@/core/kinds";
+import { problemsOf } from "@/core/problems";
+import type { ProcessDefinition, Step } from "@/core/route";
+import { KINDS } from "@/kinds";
+
+const FIELDS: Field[] = [
+  { id: "subject", name: "Subject", kind: "text", needed: "true", hand: "in" },
+  { id: "amount", name: "Amount", kind: "money", hand: "in" },
+  { id: "double", name: "Double", kind: "money", worked: "Amount * 2", hand: "out" },
+  { id: "word", name: "Word", kind: "text", hand: "out" },
+];
+const look = (id = "look", person = "carmel"): Step => ({
+  ...decideBy(id, { by: "person", person }, [
+    ans("good", "agree"),
+    ans("bad", "refuse", [fin(`${id}-bad`, "not good", "refuse")]),
+  ]),
+  name: "Look",
+});
+const word: Step = {
+  id: "w",
+  name: "Say",
+  kind: "work out",
+  set: [{ field: "word", value: 'Subject + "!"' }],
+};
+const procedure = (route: Step[], more: Partial<ProcessDefinition> = {}): ProcessDefinition =>
+  definitionOf(route, {
+    key: "check",
+    name: "Check",
+    starts: [],
+    numbering: { prefix: "", digits: 4 },
+    fields: FIELDS,
+    procedure: true,
+    ...more,
+  });
+const CHECK = procedure([word, look(), fin("pe", "fine")]);
+const handTo = (id: string, more: object = {}, of = CHECK): Step =>
+  ({
+    id,
+    name: "Hand over",
+    kind: "hand to",
+    procedure: of.key,
+    ...portsOf(of.fields),
+    values: [
+      { port: "subject", value: "Reason" },
+      { port: "amount", value: "Total" },
+    ],
+    ...more,
+  }) as Step;
+const note: Step = {
+  id: "n",
+  name: "Note",
+  kind: "work out",
+  set: [
+    { field: "secret", value: 'Hand over.result + " " + Hand over.Word + " " + string(Hand over.Double)' },
+  ],
+};
+const START = { total: "21", reason: "Ropes" };
+const caller = (...route: Step[]) => definitionOf([...route, fin("e", "done")]);
+
+function drive(d: ProcessDefinition, all: Record<string, ProcessDefinition[]> = { check: [CHECK] }) {
+  const procedures = proceduresOf(all);
+  return harness(d, {}, {}, () => ({}), procedures);
+}
+
+describe("a procedure", () => {
+  it("goes through its own route with what it is handed, and hands back", () => {
+    const h = drive(caller(handTo("h"), note));
+    h.start(START);
+    expect(h.asked()).toEqual(["carmel"]);
+    const [task] = h.open();
+    expect(task).toMatchObject({ step: "h~look", id: expect.stringMatching(/^c\d+~t\d+$/) as string });
+    // Of the request itself nothing is asked, and nothing of the procedure is among its values.
+    expect(Object.keys(h.state.tasks)).toEqual([]);
+    expect(h.state.data).toEqual({ total: "21", reason: "Ropes", secret: null });
+    h.answer("carmel", "good");
+    expect(h.state).toMatchObject({ status: "finished", data: { secret: "fine Ropes! 42" } });
+    expect(h.open()).toEqual([]);
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+
+  it("ends with its own result, which ends nothing but itself", () => {
+    const h = drive(caller(handTo("h"), note));
+    h.start(START);
+    h.answer("carmel", "bad");
+    expect(h.state).toMatchObject({ status: "finished", data: { secret: "not good Ropes! 42" } });
+  });
+
+  it("is gone through on the release that is live when it is entered, whatever is released meanwhile", () => {
+    const all = { check: [CHECK] };
+    const h = drive(caller(handTo("h"), handTo("h2", { name: "Again" })), all);
+    h.start(START);
+    all.check.push(procedure([look("look", "declan"), fin("pe", "second")]));
+    expect(h.asked()).toEqual(["carmel"]);
+    h.answer("carmel", "good");
+    expect(h.asked()).toEqual(["declan"]);
+    expect(h.state.kept["h"]).toEqual({
+      value: {
+        entries: [
+          ["result", "fine"],
+          ["Double", { num: "42" }],
+          ["Word", "Ropes!"],
+        ],
+      },
+    });
+    h.answer("declan", "good");
+    expect(h.state.status).toBe("finished");
+  });
+
+  it("of a fixed version stays on that", () => {
+    const all = { check: [CHECK, procedure([look("look", "declan"), fin("pe", "second")])] };
+    const h = drive(caller(handTo("h", { version: "1.0.0" })), all);
+    h.start(START);
+    expect(h.asked()).toEqual(["carmel"]);
+  });
+
+  it("that is not live, takes something no more, or is handed too little stops with the reason", () => {
+    const gone = drive(caller(handTo("h")), {});
+    gone.start(START);
+    expect(gone.state.stuck).toMatchObject([{ step: "h", reason: { code: "no-procedure" } }]);
+    const less = drive(caller(handTo("h")), {
+      check: [procedure([fin("pe", "x")], { fields: FIELDS.filter((f) => f.id !== "amount") })],
+    });
+    less.start(START);
+    expect(less.state.stuck).toMatchObject([
+      { reason: { code: "other-procedure", data: { name: "amount" } } },
+    ]);
+    const little = drive(caller(handTo("h")));
+    little.start({ total: "21" });
+    expect(little.state.stuck).toMatchObject([
+      { reason: { code: "bad-inputs", data: { fields: "Subject" } } },
+    ]);
+    expect(Object.keys(little.state.calls)).toEqual([]);
+    const unclear = drive(
+      caller(handTo("h", { values: [{ port: "subject", value: "string(1 / (Total - 21))" }] })),
+    );
+    unclear.start(START);
+    expect(unclear.state.stuck).toMatchObject([{ step: "h", reason: { code: "unclear" } }]);
+  });
+
+  it("that hands something back no more is not gone through twice by a retry", () => {
+    const less = procedure([look(), fin("pe", "x")], { fields: FIELDS.filter((f) => f.id !== "word") });
+    const all = { check: [less] };
+    const h = drive(caller(handTo("h"), note), all);
+    h.start(START);
+    h.answer("carmel", "good");
+    expect(h.state.stuck).toMatchObject([{ step: "h", reason: { code: "nothing-back" } }]);
+    const { token } = h.state.stuck[0]!;
+    h.send({ type: "retry", actor: "una", token });
+    expect(h.open()).toEqual([]);
+    expect(h.state.stuck).toMatchObject([{ step: "h", reason: { code: "nothing-back" } }]);
+    // An owner lets it go on without: then there is nothing to be read.
+    h.send({ type: "skip", actor: "eithne", token, way: null, note: "no use" });
+    expect(h.state).toMatchObject({ status: "finished", data: { secret: null } });
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+
+  it("is stuck with the request, and mended in place", () => {
+    const lost = procedure([
+      decideBy("look", { by: "group", group: "nobody" }, [ans("good", "agree")]),
+      fin("pe", "x"),
+    ]);
+    const h = drive(caller(handTo("h")), { check: [lost] });
+    h.start(START);
+    expect(h.state).toMatchObject({ status: "stuck", stuck: [{ step: "h", reason: { code: "nobody" } }] });
+    const call = Object.values(h.state.calls)[0]!;
+    const inner = `${call.id}~${call.state.stuck[0]!.token}`;
+    expect(h.send({ type: "retry", actor: "eithne", token: h.state.stuck[0]!.token })).toMatchObject({
+      refusal: { code: "not-stuck" },
+    });
+    h.send({ type: "name", actor: "eithne", token: inner, to: "declan", note: "away" });
+    expect(h.state).toMatchObject({ status: "under way", stuck: [] });
+    h.answer("declan", "good");
+    expect(h.state.status).toBe("finished");
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+
+  it("ends with the request that waits for it: nothing stays open", () => {
+    const together: Step = {
+      id: "t",
+      name: "Both",
+      kind: "together",
+      branches: [
+        { id: "a", name: "A", steps: [handTo("h")] },
+        { id: "b", name: "B", steps: [look("direct", "declan")] },
+      ],
+    } as Step;
+    for (const end of ["withdraw", "decline"] as const) {
+      const h = drive(caller(together));
+      h.start(START);
+      expect(h.asked()).toEqual(["carmel", "declan"]);
+      if (end === "withdraw") h.send({ type: "withdraw", actor: "una", note: "" });
+      else h.answer("declan", "bad");
+      expect(h.open()).toEqual([]);
+      expect(
+        allTasks(h.state)
+          .map((t) => t.status)
+          .sort(),
+      ).toEqual(end === "withdraw" ? ["closed", "closed"] : ["answered", "closed"]);
+      expect(h.answer("carmel", "good")).toMatchObject({ ok: false });
+      expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+    }
+  });
+
+  it("may hand to another, and to itself so deep and no deeper", () => {
+    const outer = procedure(
+      [handTo("in", { values: [{ port: "subject", value: "Subject" }] }), fin("oe", "out")],
+      {
+        key: "outer",
+        fields: [FIELDS[0]!],
+      },
+    );
+    const h = drive(caller(handTo("h", { values: [{ port: "subject", value: "Reason" }] }, outer)), {
+      check: [CHECK],
+      outer: [outer],
+    });
+    h.start(START);
+    expect(h.open()[0]).toMatchObject({ step: "h~in~look" });
+    h.answer("carmel", "good");
+    expect(h.state.status).toBe("finished");
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+
+    const self = procedure([], { key: "self", fields: [FIELDS[0]!] });
+    const again = handTo("again", { values: [{ port: "subject", value: "Subject" }] }, self);
+    const first = handTo("h", { values: [{ port: "subject", value: "Reason" }] }, self);
+    const circle = drive(caller(first), { self: [{ ...self, route: [again] }] });
+    circle.start(START);
+    expect(circle.state.stuck).toMatchObject([{ reason: { code: "too-deep", data: { limit: 20 } } }]);
+  });
+
+  it("in a circle that asks nobody is found as one without it would be", () => {
+    const plain = procedure([word, fin("pe", "x")]);
+    const back: Step = { id: "j", name: "Back", kind: "jump", to: "h" } as Step;
+    const h = drive(definitionOf([handTo("h"), back]), { check: [plain] });
+    h.start(START);
+    expect(h.state.stuck).toMatchObject([{ reason: { code: "runaway" } }]);
+    // 2,000 moves, those within the procedure counted: not as many rounds of it.
+    expect(h.events.filter((e) => e.type === "call opened").length).toBeLessThan(700);
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+});
+
+describe("a draft that hands over", () => {
+  const ports = portsOf(CHECK.fields);
+  const live = {
+    check: { key: "check", name: "Check", version: "1.0.0", versions: ["1.0.0"], handsTo: [], ...ports },
+  };
+  const codes = (d: ProcessDefinition, procedures: object = live) =>
+    problemsOf(d, { kinds: KINDS, registers: {}, procedures: procedures as typeof live }).map(
+      (p) => `${p.severity} ${p.where.id} ${p.code}`,
+    );
+
+  it("is right, or says what is missing", () => {
+    expect(codes(caller(handTo("h"), note))).toEqual([]);
+    expect(codes(caller(handTo("h", { values: [] })))).toEqual(["error h not-given"]);
+    expect(codes(caller(handTo("h", { procedure: "" })))).toContain("error h no-procedure");
+    expect(codes(caller(handTo("h")), {})).toEqual(["error h not-live"]);
+    expect(codes(caller(handTo("h", { values: [{ port: "subject", value: "Total" }] })))).toEqual([
+      "error h wrong-type",
+    ]);
+  });
+
+  it("is told what a procedure takes or gives otherwise by now", () => {
+    const now = (fields: Field[]) => ({ check: { ...live.check, ...portsOf(fields) } });
+    expect(codes(caller(handTo("h")), now(FIELDS.filter((f) => f.id !== "amount")))).toEqual([
+      "error h other-ports",
+    ]);
+    expect(codes(caller(handTo("h")), now(FIELDS.filter((f) => f.id !== "word")))).toEqual([
+      "error h other-ports",
+    ]);
+    const more: Field = { id: "more", name: "More", kind: "text", hand: "in" };
+    expect(codes(caller(handTo("h")), now([...FIELDS, more]))).toEqual(["warning h new-ports"]);
+    expect(codes(caller(handTo("h")), now([...FIELDS, { ...more, needed: "true" }]))).toEqual([
+      "error h other-ports",
+    ]);
+  });
+
+  it("of a procedure says what cannot be in one", () => {
+    expect(codes(CHECK)).toEqual([]);
+    const back = { ...look(), answers: [ans("again", "plain", [], { returns: true }), ans("good", "agree")] };
+    expect(codes(procedure([back as Step, fin("pe", "x")]))).toContain("error look returns-inside");
+    const lines: Field = { id: "l", name: "Lines", kind: "lines", hand: "in", fields: [] };
+    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain("error l hand-kind");
+  });
+
+  it("has a sample that goes through it", () => {
+    const facts = { ...officeFacts(T0), procedures: proceduresOf({ check: [CHECK] }) };
+    const release = compileRelease(caller(handTo("h"), note), {}, KINDS);
+    const path = samplePath(release, "una", START, facts);
+    expect(path).toMatchObject({ result: "done", stop: null, asked: {} });
+    expect(path.steps).toEqual(["h", "h", "n", "e", "e"]);
+  });
+});
