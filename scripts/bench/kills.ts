@@ -4,6 +4,7 @@ import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { ProcessDefinition } from "@/core/route";
 import { closePool, getPool } from "@/db";
+import { portsOf } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { decide } from "@/steps/decide/kind";
 import { actorOf, createProcess, makeKey, releaseDraft, replayRequests, SYSTEM } from "@/services";
@@ -31,6 +32,47 @@ const [ROUNDS, TIMES] = [3, 2];
 const [SLEEPERS, SLEPT_MS] = [300, (TIMES + 1) * 60_000 + 30_000];
 
 const DECIDE = decide.blank("decide");
+/** What each round hands to a procedure. */
+const HANDED: ProcessDefinition["fields"] = [
+  { id: "time", name: "Time", kind: "number", needed: "true", hand: "in" },
+  { id: "turn", name: "Turn", kind: "number", needed: "true", hand: "in" },
+];
+const PAUSE: ProcessDefinition = {
+  format: "cobble-step/process@2",
+  key: "pause",
+  name: "Pause",
+  purpose: "",
+  owners: ["tobias.marrin"],
+  numbering: { prefix: "", digits: 4 },
+  title: "",
+  starts: [],
+  fields: HANDED,
+  access: {},
+  route: [
+    {
+      id: "pause",
+      name: "Pause",
+      kind: "wait",
+      for: [{ id: "m", length: { amount: 1, unit: "minutes" } }],
+    },
+    {
+      id: "write",
+      name: "Write",
+      kind: "write",
+      op: "add",
+      register: "objects",
+      values: [
+        {
+          column: "accession_number",
+          value: 'Request.number + "/" + string(Time) + "/" + string(Turn)',
+        },
+        { column: "title", value: '"Made in a round"' },
+      ],
+    },
+  ] as ProcessDefinition["route"],
+  samples: [],
+  procedure: true,
+};
 const WAITING: ProcessDefinition = {
   format: "cobble-step/process@2",
   key: "waiting",
@@ -42,7 +84,8 @@ const WAITING: ProcessDefinition = {
   starts: [KINDS.starts.form.blank("form")],
   fields: [{ id: "time", name: "Time", kind: "number" }],
   access: {},
-  // Twice through three rounds that sleep a minute and then write a record of their own each; then somebody is asked.
+  // Twice through three rounds, each handed to a procedure that sleeps a minute and then writes a record; then somebody
+  // is asked.
   route: [
     {
       id: "again",
@@ -61,23 +104,14 @@ const WAITING: ProcessDefinition = {
           id: "round",
           steps: [
             {
-              id: "pause",
-              name: "Pause",
-              kind: "wait",
-              for: [{ id: "m", length: { amount: 1, unit: "minutes" } }],
-            },
-            {
-              id: "write",
-              name: "Write",
-              kind: "write",
-              op: "add",
-              register: "objects",
+              id: "through",
+              name: "Paused",
+              kind: "hand to",
+              procedure: "pause",
+              ...portsOf(HANDED),
               values: [
-                {
-                  column: "accession_number",
-                  value: 'Request.number + "/" + string(Time) + "/" + string(Turn number)',
-                },
-                { column: "title", value: '"Made in a round"' },
+                { port: "time", value: "Time" },
+                { port: "turn", value: "Turn number" },
               ],
             },
           ],
@@ -267,10 +301,12 @@ async function main() {
   );
   process.env["DATABASE_URL"] = url;
   const db = getPool();
-  const made = await createProcess(SYSTEM, WAITING);
-  if (!made.ok) throw new Error(JSON.stringify(made.failure));
-  const released = await releaseDraft(SYSTEM, "waiting", "1.0.0", "");
-  if (!released.ok) throw new Error(JSON.stringify(released.failure));
+  for (const definition of [PAUSE, WAITING]) {
+    const made = await createProcess(SYSTEM, definition);
+    if (!made.ok) throw new Error(JSON.stringify(made.failure));
+    const released = await releaseDraft(SYSTEM, definition.key, "1.0.0", "");
+    if (!released.ok) throw new Error(JSON.stringify(released.failure));
+  }
   const keys: Record<string, string> = {};
   for (const id of ["piet.hanlon", "sorcha.lind"]) {
     const actor = await actorOf(db, id, { kind: "session", id: "0", provedAt: Date.now() });

@@ -13,10 +13,11 @@ const OPEN = 500;
 const DECISIONS = 100;
 const ASKED = 1000;
 const TIMES = 1000;
-const BUDGET = { rounds: 1000, beside: 2, asked: 100, long: 2 } as const;
+const CALLS = 100;
+const BUDGET = { rounds: 1000, beside: 2, asked: 100, long: 2, call: 1 } as const;
 
 let made = 0;
-async function released(route: Step[]): Promise<string> {
+async function released(route: Step[], more: Partial<ProcessDefinition> = {}): Promise<string> {
   const key = `bench-rounds-${++made}`;
   const definition: ProcessDefinition = {
     format: "cobble-step/process@2",
@@ -31,6 +32,7 @@ async function released(route: Step[]): Promise<string> {
     samples: [],
     fields: [{ id: "sum", name: "Sum", kind: "number" }],
     route: [...route, { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
+    ...more,
   };
   const created = await createProcess(SYSTEM, definition);
   if (!created.ok) throw new Error(JSON.stringify(created.failure));
@@ -96,6 +98,42 @@ line(
   `${run.toFixed(0)} ms`,
   `at most ${BUDGET.rounds} ms`,
   run <= BUDGET.rounds,
+);
+
+// The same work in rounds, done there and done by a procedure that is handed to.
+const SUM: Step = { id: "w", name: "Set", kind: "work out", set: [{ field: "sum", value: "Sum + 1" }] };
+const PORT = { id: "sum", name: "Sum", kind: "number" as const };
+const inner = await released([SUM], {
+  procedure: true,
+  starts: [],
+  fields: [{ ...PORT, hand: "in and out" }],
+});
+const calling: Step = {
+  id: "h",
+  name: "Added",
+  kind: "hand to",
+  procedure: inner,
+  takes: [PORT],
+  gives: [PORT],
+  values: [{ port: "sum", value: "Turn number" }],
+};
+const here = await released([
+  each(CALLS, "Turn number", [{ ...SUM, set: [{ field: "sum", value: "Turn number + 1" }] }]),
+]);
+const there = await released([each(CALLS, "Added.Sum", [calling])]);
+const through = async (key: string) => {
+  const { id } = await begun(key);
+  await goneOn(id);
+  if ((await stateOf(id)).status !== "finished") throw new Error("it did not come to its end");
+};
+for (const key of [here, there]) await through(key);
+const [own, handed] = [await median(9, () => through(here)), await median(9, () => through(there))];
+const call = (handed - own) / CALLS;
+line(
+  `a procedure, against its step standing there`,
+  `${call.toFixed(2)} ms (${handed.toFixed(0)} and ${own.toFixed(0)} ms for ${CALLS})`,
+  `at most ${BUDGET.call} ms`,
+  call <= BUDGET.call,
 );
 
 const sorcha = (await actorOf(getPool(), "sorcha.lind"))!;

@@ -134,35 +134,37 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           options={d.office.data.calendars.map((c) => ({ value: c.key, label: c.name }))}
         />
       </div>
-      <div className={row}>
-        <label htmlFor="p-keep" className={label}>
-          Personal values
-        </label>
-        <div className="flex flex-wrap items-center gap-2">
-          <span>are blanked</span>
-          <input
-            id="p-keep"
-            type="number"
-            min={0}
-            max={36500}
-            className="input !w-24"
-            placeholder="never"
-            defaultValue={p.keepPersonalDays ?? ""}
-            key={p.keepPersonalDays ?? ""}
-            onBlur={(e) => {
-              const days = e.target.value === "" ? null : Math.trunc(Number(e.target.value));
-              if (days === null || (days >= 0 && days <= 36_500))
-                return days === (p.keepPersonalDays ?? null) ? undefined : set({ keepPersonalDays: days });
-              e.target.value = String(p.keepPersonalDays ?? "");
-            }}
-          />
-          <span>days after a request has ended</span>
-          <p className="w-full text-sm text-soft">
-            Which fields are personal is said on the form sheet, in a field&apos;s details. Empty: they are
-            kept for good.
-          </p>
+      {!p.procedure && (
+        <div className={row}>
+          <label htmlFor="p-keep" className={label}>
+            Personal values
+          </label>
+          <div className="flex flex-wrap items-center gap-2">
+            <span>are blanked</span>
+            <input
+              id="p-keep"
+              type="number"
+              min={0}
+              max={36500}
+              className="input !w-24"
+              placeholder="never"
+              defaultValue={p.keepPersonalDays ?? ""}
+              key={p.keepPersonalDays ?? ""}
+              onBlur={(e) => {
+                const days = e.target.value === "" ? null : Math.trunc(Number(e.target.value));
+                if (days === null || (days >= 0 && days <= 36_500))
+                  return days === (p.keepPersonalDays ?? null) ? undefined : set({ keepPersonalDays: days });
+                e.target.value = String(p.keepPersonalDays ?? "");
+              }}
+            />
+            <span>days after a request has ended</span>
+            <p className="w-full text-sm text-soft">
+              Which fields are personal is said on the form sheet, in a field&apos;s details. Empty: they are
+              kept for good.
+            </p>
+          </div>
         </div>
-      </div>
+      )}
       <div className={row}>
         <span className={label}>Owners</span>
         <div>{owners}</div>

@@ -17,6 +17,18 @@ export async function newProcess(page: Page, name: string, prefix: string, field
   await page.getByRole("button", { name: "New process…" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Request numbers start with").fill(prefix);
+  await fieldsPasted(page, fields);
+}
+
+/** The same for a procedure. */
+export async function newProcedure(page: Page, name: string, fields: string[]): Promise<void> {
+  await be(page, "tobias.marrin", "/workshop");
+  await page.getByRole("button", { name: "New procedure…" }).click();
+  await page.getByLabel("Name").fill(name);
+  await fieldsPasted(page, fields);
+}
+
+async function fieldsPasted(page: Page, fields: string[]): Promise<void> {
   await page.getByRole("button", { name: "Start designing" }).click();
   await expect(page.getByText("The form is empty")).toBeVisible();
   await page.getByLabel("Paste rows").evaluate((el, text) => {

@@ -76,6 +76,7 @@ const CALLS: Record<string, unknown[]> = {
   askPage: ["nothing", "d"],
   awayTimes: ["nobody"],
   badges: [],
+  beginProcedure: ["Some procedure"],
   beginProcess: ["Some process", "SOME"],
   blankDue: [],
   bringPeople: ["Name", "0"],
@@ -161,6 +162,7 @@ const CALLS: Record<string, unknown[]> = {
   sweepFiles: [],
   taskView: ["KEY-9999", "t1"],
   wantNews: ["stuck", false],
+  whereUsed: ["nothing"],
   workshopList: [],
 };
 type UseCase = ((actor: Actor, ...args: unknown[]) => Promise<unknown>) & { asks: readonly string[] };

@@ -36,6 +36,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "object-loan",
     "shelf-audit",
     "store-key",
+    "tell-and-close",
   ]);
   expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual([
     "object-loan",

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { processDefinition } from "@/contracts";
 import { isOpen, NEW_REQUEST, replay } from "@/core/engine";
-import { harness, T0 } from "@/core/engine/testRequest";
+import { harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import { problemsOf } from "@/core/problems";
 import type { ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
@@ -16,22 +16,27 @@ const FILES = readdirSync(FOLDER).map((f) => f.replace(/\.json$/, ""));
 const read = (file: string) =>
   JSON.parse(readFileSync(join(FOLDER, `${file}.json`), "utf8")) as ProcessDefinition;
 
+/** Those that others hand to. */
+const INSIDE = FILES.filter((f) => read(f).procedure);
+const procedures = proceduresOf(Object.fromEntries(INSIDE.map((f) => [read(f).key, [read(f)]])));
+
 /** Runs one, and says where it stands by the names of the steps at which somebody is asked. */
 function play(file: string, data: Record<string, string> = {}) {
   played.add(file);
-  const h = harness(read(file));
+  const h = harness(read(file), {}, {}, () => ({}), procedures);
   h.start(data);
   const nameOf = (step: string) => h.open().find((t) => t.step === step)!;
   return {
     at: () =>
       h
         .open()
-        .map((t) => t.step.toUpperCase())
+        .map((t) => t.step.split("~").at(-1)!.toUpperCase())
         .sort()
         .join(" "),
     /** @param which of several of one name */
     say(name: string, answer = "yes", which = 0) {
-      const task = h.open().filter((t) => t.step === name.toLowerCase())[which] ?? nameOf(name);
+      const task =
+        h.open().filter((t) => t.step.split("~").at(-1) === name.toLowerCase())[which] ?? nameOf(name);
       const done = h.send({ type: "answer", actor: task.holder!, task: task.id, answer, note: "", data: {} });
       if (!done.ok) throw new Error(JSON.stringify(done.refusal));
       expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
@@ -41,7 +46,7 @@ function play(file: string, data: Record<string, string> = {}) {
   };
 }
 const played = new Set<string>();
-afterAll(() => expect([...played].sort()).toEqual(FILES.sort()));
+afterAll(() => expect([...played, ...INSIDE].sort()).toEqual(FILES.sort()));
 
 it.each(FILES)("%s is a process that could be released", (file) => {
   const d = read(file);
@@ -184,6 +189,14 @@ it("21 structured loop", () => {
     expect(p.at()).toBe("A");
     p.say("A");
   }
+  expect(p.at()).toBe("B");
+});
+it("22 recursion: a procedure that hands to itself", () => {
+  const p = play("22-recursion", { number: "4" });
+  expect(p.at()).toBe("A");
+  expect(p.h.open()[0]!.step).toBe("h~again~again~again~a");
+  p.say("A");
+  expect(p.h.state.data["word"]).toBe("24");
   expect(p.at()).toBe("B");
 });
 it("25 cancel region: all of a branch, wherever it stands", () => {

@@ -11,6 +11,8 @@ import { forgetStored } from "./storedValue";
 export interface Forgetting {
   /** Ids of fields and columns whose values go. */
   fields: ReadonlySet<string>;
+  /** Whether all values of procedures go: what they were handed may come from any of these. */
+  inCalls: boolean;
   /** Whose notes go, too; null for nobody's. */
   notesOf: string | null;
 }
@@ -37,6 +39,7 @@ export function personalFields(
 }
 
 type Fields = Pick<ReadonlySet<string>, "has" | "size">;
+const NO_FIELDS: Fields = new Set();
 const ALL: Fields = { has: () => true, size: Infinity };
 
 /** Values with those of some fields and columns made empty; rows stay, so that what counts them still fits. */
@@ -100,7 +103,8 @@ export function forgetEvents(
 ): RequestEvent[] {
   const reads = hiddenReads(release.definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
   // Notes are told on: what was sent with one goes with it.
-  const any = gone.fields.size > 0 || events.some((e) => hasNoteOf(e, gone.notesOf));
+  const values = gone.fields.size > 0 || (gone.inCalls && events.some((e) => e.type === "in call"));
+  const any = values || events.some((e) => hasNoteOf(e, gone.notesOf));
   return forgotten(events, release.kinds, { ...gone, any }, reads);
 }
 
@@ -112,7 +116,7 @@ function hasNoteOf(e: RequestEvent, person: string | null): boolean {
 function forgotten(
   events: readonly RequestEvent[],
   kinds: Kinds,
-  gone: { fields: Fields; notesOf: string | null; any: boolean },
+  gone: { fields: Fields; inCalls: boolean; notesOf: string | null; any: boolean },
   reads: (read: string) => boolean,
 ): RequestEvent[] {
   const { any } = gone;
@@ -164,9 +168,8 @@ function forgotten(
       case "decider added":
         return any && e.task.about ? { ...e, task: { ...e.task, about: GONE } } : e;
       case "in call": {
-        // What it was handed may come from any of them: of a procedure all values go.
-        const inner = { ...gone, fields: gone.fields.size > 0 ? ALL : gone.fields };
-        return { ...e, event: forgotten([e.event], kinds, inner, () => inner.fields.size > 0)[0]! };
+        const inner = { ...gone, fields: gone.inCalls ? ALL : NO_FIELDS };
+        return { ...e, event: forgotten([e.event], kinds, inner, () => gone.inCalls)[0]! };
       }
       case "call opened":
       case "call ended":

@@ -1,5 +1,5 @@
 import { walkFields, type Field } from "../form";
-import type { Kinds } from "../kinds";
+import { broken, portsOf, type Kinds } from "../kinds";
 import type { ProcessDefinition } from "./definition";
 import { placesOf, withLists } from "./tree";
 
@@ -68,11 +68,25 @@ function compare<T>(
   for (const [id, x] of a) if (!b.has(id)) out.push({ what, how: "removed", name: look(x).name });
 }
 
-/** The next version by Semantic Versioning: fields or steps gone is major, anything added minor, else patch. */
-export function nextVersion(version: string | null, changes: readonly Difference[]): string {
+/** Whether what hands to a procedure may be wrong after a change of it: something handed over is gone or otherwise. */
+export function breaksCallers(before: ProcessDefinition, after: ProcessDefinition): boolean {
+  if (!before.procedure) return false;
+  const known = portsOf(before.fields);
+  return broken(known, new Set(known.takes.map((p) => p.id)), portsOf(after.fields)).length > 0;
+}
+
+/**
+ * The next version by Semantic Versioning: fields or steps gone is major, anything added minor, else patch.
+ * @param breaking whether it is major in any case
+ */
+export function nextVersion(
+  version: string | null,
+  changes: readonly Difference[],
+  breaking = false,
+): string {
   if (version === null) return "1.0.0";
   const [major = 0, minor = 0, patch = 0] = version.split(".").map(Number);
-  if (changes.some((c) => c.how === "removed")) return `${major + 1}.0.0`;
+  if (breaking || changes.some((c) => c.how === "removed")) return `${major + 1}.0.0`;
   if (changes.some((c) => c.how === "added" || c.how === "moved")) return `${major}.${minor + 1}.0`;
   return `${major}.${minor}.${patch + 1}`;
 }

@@ -33,6 +33,6 @@ export {
   type RefusedHere,
 } from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
-export { differences, nextVersion, type Difference } from "./difference";
+export { differences, breaksCallers, nextVersion, type Difference } from "./difference";
 export { RouteScopes } from "./routeScopes";
 export type { FormulaOwner, Surrounding } from "./surrounding";

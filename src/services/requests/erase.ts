@@ -57,6 +57,7 @@ async function blank(
   const release = await releaseFor(db, d, row.release_id);
   const forgetting: Forgetting = {
     fields: gone.values ? personalFields(release, also) : new Set(),
+    inCalls: gone.values,
     notesOf: gone.notesOf,
   };
   const events = await requests.eventsOf(db, id);

@@ -42,7 +42,9 @@ export const deleteProcess = defineUseCase(["design"], (c, key: string): Promise
   inTransaction(async (db) => {
     await mustDesign(c, db, key);
     if (await processes.everUsed(db, key, true))
-      throw refused("This process has been used: its requests must stay readable. Close it instead.");
+      throw refused(
+        "This has been used: requests it was part of must stay readable, and what hands to it must find it. Close it instead.",
+      );
     const name = (await processes.draftOf(db, key))?.definition.name ?? key;
     mustHaveProved(c.actor);
     await processes.deleteProcess(db, key);

@@ -3,6 +3,7 @@ import type { FactsData, RegisterShape } from "@/core/form";
 import { problemsOf, type CheckAgainst, type Problem } from "@/core/problems";
 import { portsOf, type LiveProcedure } from "@/core/kinds";
 import {
+  breaksCallers,
   differences,
   nextVersion,
   proceduresCalled,
@@ -175,6 +176,7 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
     proposed: nextVersion(
       live?.version ?? (await processes.releasesOf(db, key))[0]?.version ?? null,
       changes,
+      live !== null && breaksCallers(live.definition, row.definition),
     ),
     used: await processes.everUsed(db, key),
     breaks: row.definition.procedure ? await brokenBy(db, row.definition) : [],
@@ -222,6 +224,7 @@ export const releaseDraft = defineUseCase(
       const least = nextVersion(
         live?.version ?? null,
         live ? differences(live.definition, row.definition, KINDS) : [],
+        live !== null && breaksCallers(live.definition, row.definition),
       );
       if (!numbers || (newest && !higher(numbers, asNumbers(newest)!)))
         throw new Failed({ code: "bad-version", data: { version, least } });

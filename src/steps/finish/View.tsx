@@ -5,10 +5,11 @@ import type { SentenceProps, StepView } from "../view";
 
 function Sentence({ step }: SentenceProps<"finish">) {
   const d = useDraft();
+  const what = d.definition.procedure ? "procedure" : "request";
   const set = (patch: Partial<typeof step>) => void d.edit({ op: "step.set", id: step.id, patch });
   return (
     <>
-      the request ends as{" "}
+      the {what} ends as{" "}
       <Chip text={`“${step.result}”`} label="Result" empty={!step.result}>
         {(close) => (
           <div className="grid gap-2">

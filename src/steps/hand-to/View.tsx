@@ -80,7 +80,7 @@ function ValuesChip({ step, scope }: SentenceProps<"hand to">) {
     });
   };
   const lost = step.values.filter((v) => !step.takes.some((p) => p.id === v.port));
-  const said = step.takes.flatMap((p) => (given(p).trim() ? [`${p.name}: ${given(p)}`] : []));
+  const said = step.takes.flatMap((p) => (given(p).trim() ? [`${p.name}: ${shortened(given(p))}`] : []));
   if (step.takes.length === 0 && lost.length === 0) return null;
   return (
     <>
@@ -130,6 +130,11 @@ function ValuesChip({ step, scope }: SentenceProps<"hand to">) {
     </>
   );
 }
+
+/** Of a formula so much that it can be told from others. */
+const MOST_LETTERS = 48;
+const shortened = (formula: string): string =>
+  formula.length > MOST_LETTERS ? `${formula.slice(0, MOST_LETTERS - 1)}…` : formula;
 
 /** What can be read afterwards, as formulas write it. */
 function readable({ name, gives }: HandTo): string {

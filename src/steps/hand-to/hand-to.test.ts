@@ -1,4 +1,12 @@
-import { allTasks, compileRelease, NEW_REQUEST, replay, samplePath } from "@/core/engine";
+import {
+  allTasks,
+  compileRelease,
+  forgetEvents,
+  NEW_REQUEST,
+  newsOf,
+  replay,
+  samplePath,
+} from "@/core/engine";
 import { ans, decideBy, definitionOf, fin, harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import { officeFacts } from "@/core/engine/testOffice";
 import type { Field } from "@/core/form";
@@ -240,6 +248,51 @@ describe("a procedure", () => {
     // 2,000 moves, those within the procedure counted: not as many rounds of it.
     expect(h.events.filter((e) => e.type === "call opened").length).toBeLessThan(700);
     expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+});
+
+describe("what is told and forgotten of a procedure", () => {
+  it("people are told of its tasks, and whoever asked not twice that it ended", () => {
+    const tell: Step = {
+      id: "t",
+      name: "T",
+      kind: "tell",
+      who: { by: "requester" },
+      subject: "It is done",
+      text: "",
+    };
+    const h = drive(caller(handTo("h")), { check: [procedure([look(), tell, fin("pe", "fine")])] });
+    const procedures = proceduresOf({ check: [procedure([look(), tell, fin("pe", "fine")])] });
+    const release = compileRelease(caller(handTo("h")), {}, KINDS);
+    h.start(START);
+    const came = newsOf(release, NEW_REQUEST, h.state, h.events, procedures);
+    expect(came).toMatchObject([
+      { kind: "task came", to: "carmel", task: h.open()[0]!.id, facts: { step: "Look" } },
+    ]);
+    expect(h.events.find((e) => e.seq === came[0]!.seq)).toMatchObject({
+      type: "in call",
+      event: { type: "task opened" },
+    });
+    const [before, from] = [h.state, h.events.length];
+    h.answer("carmel", "good");
+    // The procedure told it itself.
+    expect(newsOf(release, before, h.state, h.events.slice(from), procedures)).toEqual([]);
+  });
+
+  it("nothing that was handed in, kept inside or said there stays when it is forgotten", () => {
+    const h = drive(caller(handTo("h"), note));
+    h.start({ total: "21", reason: "Ropes of Niamh" });
+    h.answer("carmel", "good", "Niamh again");
+    const release = compileRelease(caller(handTo("h"), note), {}, KINDS);
+    expect(JSON.stringify(h.events)).toContain("Niamh");
+    const gone = { fields: new Set(["reason", "secret"]), inCalls: true, notesOf: "carmel" };
+    const left = forgetEvents(h.events, release, gone);
+    expect(JSON.stringify(left)).not.toContain("Niamh");
+    expect(replay(left, NEW_REQUEST)).toMatchObject({ status: "finished", data: { total: "21" } });
+    // Only a note of somebody: the values stay.
+    const notes = forgetEvents(h.events, release, { fields: new Set(), inCalls: false, notesOf: "carmel" });
+    expect(JSON.stringify(notes)).not.toContain("Niamh again");
+    expect(replay(notes, NEW_REQUEST).data).toMatchObject({ reason: "Ropes of Niamh" });
   });
 });
 

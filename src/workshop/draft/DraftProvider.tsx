@@ -58,7 +58,8 @@ export function DraftProvider({
   const { registers, prefixes, procedures: handedTo } = start.office;
 
   const shared = useSharedDraft(start, registers, keeper);
-  const { definition, edit, undo, redo, canUndo, canRedo, saving, said, told, tell, hush, asked } = shared;
+  const { definition, edit, undo, redo, canUndo, canRedo, saving, unsaved, said, told, tell, hush, asked } =
+    shared;
 
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
@@ -123,6 +124,7 @@ export function DraftProvider({
       canUndo,
       canRedo,
       saving,
+      unsaved,
       said,
       told,
       tell,
@@ -153,6 +155,7 @@ export function DraftProvider({
       canUndo,
       canRedo,
       saving,
+      unsaved,
       said,
       told,
       tell,

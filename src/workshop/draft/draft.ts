@@ -67,6 +67,8 @@ export interface Draft {
   canUndo: boolean;
   canRedo: boolean;
   saving: string;
+  /** Whether the server has not got all of it yet. */
+  unsaved: boolean;
   said: string;
   /** Something to be known that is no refusal. */
   told: string;

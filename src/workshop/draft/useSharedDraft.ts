@@ -34,6 +34,7 @@ type SharedDraft = Pick<
   | "canUndo"
   | "canRedo"
   | "saving"
+  | "unsaved"
   | "said"
   | "told"
   | "tell"
@@ -69,6 +70,7 @@ export function useSharedDraft(
   const [definition, setDefinition] = useState(start.definition);
   const [undone, setUndone] = useState<{ undo: Edit[]; redo: Edit[] }>({ undo: [], redo: [] });
   const [saving, setSaving] = useState("");
+  const [unsaved, setUnsaved] = useState(false);
   const [said, setSaid] = useState("");
   const [told, setTold] = useState("");
   const [asked, setAsked] = useState<Asked | null>(null);
@@ -154,6 +156,7 @@ export function useSharedDraft(
         setSaving(theirs.length > 0 ? `Saved, behind changes of ${peopleOf(theirs).join(", ")}` : "Saved");
         // What was typed meanwhile may clash, what was sent does not: the server looked.
         take(theirs, { count: sent.length, version });
+        setUnsaved(mine.current.length > 0);
         return "saved";
       }
       if (r.code === "stale-draft") {
@@ -167,6 +170,7 @@ export function useSharedDraft(
       // The server knows better: its state counts, and is fetched again.
       setSaid(r.sentence);
       setSaving("Not saved");
+      setUnsaved(false);
       keeper.reload();
       return "dropped";
     },
@@ -203,6 +207,9 @@ export function useSharedDraft(
         return null;
       }
       mine.current = [...mine.current, e];
+      // From now on, not only from when it is sent: a release must not go out without it.
+      setUnsaved(true);
+      setSaving("Saving…");
       show(r.definition);
       setSaid("");
       queue.add(true);
@@ -242,6 +249,7 @@ export function useSharedDraft(
     canUndo: undone.undo.length > 0,
     canRedo: undone.redo.length > 0,
     saving,
+    unsaved,
     said,
     told,
     tell: setTold,

@@ -12,11 +12,17 @@ export interface AccessStep {
   number: string;
 }
 
-/** The steps at which somebody looks at the form: the start, and each step that asks people. */
+/**
+ * The steps at which somebody looks at the form: the start, each step that asks people, and each that hands to a
+ * procedure whose people see it beside theirs. What begins a procedure is what is handed in, and nobody's to say.
+ */
 export function accessSteps(definition: ProcessDefinition): AccessStep[] {
-  const asked = [...placesOf(definition, KINDS).values()].filter((p) => stepKind(KINDS, p.step).asks);
+  const asked = [...placesOf(definition, KINDS).values()].filter(({ step }) => {
+    const { asks, calls } = stepKind(KINDS, step);
+    return asks || calls;
+  });
   return [
-    { id: START, name: "Start", number: "1" },
+    ...(definition.procedure ? [] : [{ id: START, name: "Start", number: "1" }]),
     ...asked.map((p) => ({ id: p.step.id, name: p.step.name, number: p.number })),
   ];
 }

@@ -57,17 +57,19 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
           />
         </Detail>
       )}
-      <Detail says="Personal">
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={field.personal === true}
-            onChange={(e) => void set({ personal: e.target.checked || null })}
-          />
-          says something of a person: blanked some time after the request has ended
-        </label>
-      </Detail>
+      {!d.definition.procedure && (
+        <Detail says="Personal">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={field.personal === true}
+              onChange={(e) => void set({ personal: e.target.checked || null })}
+            />
+            says something of a person: blanked some time after the request has ended
+          </label>
+        </Detail>
+      )}
       {!isGroup(field) && (
         <Detail says="Checked by">
           <div>

@@ -25,7 +25,7 @@ interface Props {
 }
 
 /** How a field of a procedure is handed over, beside its name. */
-const HANDED: Record<Hand, string> = { in: "→ in", out: "back →", "in and out": "in and back" };
+const HANDED: Record<Hand, string> = { in: "in", out: "back", "in and out": "both" };
 const ALWAYS = { true: "always" };
 
 /** What opens at the lower edge of the sheet would else open out of sight. */
@@ -104,7 +104,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
                 act();
               }}
             />
-            {field.hand && <span className="shrink-0 pr-1 text-sm text-soft">{HANDED[field.hand]}</span>}
+            {field.hand && <span className="shrink-0 pr-1 text-sm text-slate">{HANDED[field.hand]}</span>}
           </div>
         </td>
         {p.steps ? <AccessCells field={field} steps={p.steps} /> : <FormulaCells {...p} group={group} />}

@@ -42,7 +42,7 @@ export function AboutSheet({
       )}
       <section aria-labelledby="process-log" className="mt-5">
         <h2 id="process-log" className="mb-2">
-          What happened to this process
+          What happened to this {procedure ? "procedure" : "process"}
         </h2>
         {owned.log.length === 0 && <p className="text-soft">Nothing yet.</p>}
         <ol>

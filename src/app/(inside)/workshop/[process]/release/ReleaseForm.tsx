@@ -146,10 +146,11 @@ export function ReleaseForm({
           onChange={(e) => setNote(e.target.value)}
           placeholder="What changed, and why"
         />
-        <Button look="main" type="submit" disabled={busy || errors.length > 0 || same}>
+        <Button look="main" type="submit" disabled={busy || d.unsaved || errors.length > 0 || same}>
           {busy ? "Releasing…" : `Release ${version}`}
         </Button>
-        {(errors.length > 0 || same) && (
+        {d.unsaved && <span className="ml-3 text-sm text-soft">The last change is still on its way.</span>}
+        {!d.unsaved && (errors.length > 0 || same) && (
           <span className="ml-3 text-sm text-soft">
             {same ? "There is nothing to release." : "Mend the errors first."}
           </span>

@@ -13,6 +13,26 @@ import {
 import { say } from "../../../../shell/say";
 import { useProof } from "../../../../shell/useProof";
 
+const PROCESS = {
+  what: "process",
+  open: "Open for asking",
+  closed: "Not open for asking",
+  whatCloses: "Closed, it takes no more requests; those under way go on to their end.",
+  isClosed: "Nobody can ask: nothing of it is live.",
+  stays: "It cannot be deleted: it has been used, and its requests stay readable.",
+  closing: "It leaves Ask at once. Requests under way go on; it can be opened again at any time.",
+};
+const PROCEDURE: typeof PROCESS = {
+  what: "procedure",
+  open: "Open for processes",
+  closed: "Not open for processes",
+  whatCloses: "Closed, what hands to it stops there with the reason; what is in it goes on to its end.",
+  isClosed: "Nothing can hand to it: nothing of it is live.",
+  stays: "It cannot be deleted: something hands to it, or did.",
+  closing:
+    "What hands to it next stops there with the reason. What is in it goes on; it can be opened again at any time.",
+};
+
 /** All releases, any of which can be brought back as the draft; and whether the process takes requests at all. */
 export function Releases({
   process,
@@ -27,6 +47,7 @@ export function Releases({
 }) {
   const router = useRouter();
   const d = useDraft();
+  const words = d.definition.procedure ? PROCEDURE : PROCESS;
   const [asking, setAsking] = useState<"close" | "delete" | null>(null);
   const [busy, start] = useTransition();
   const { proved, dialog } = useProof();
@@ -92,16 +113,12 @@ export function Releases({
           </li>
         ))}
       </ol>
-      <h2 className="mt-8 mb-1">{live ? "Open for asking" : "Not open for asking"}</h2>
-      <p className="mb-2 text-soft">
-        {live
-          ? "Closed, it takes no more requests; those under way go on to their end."
-          : "Nobody can ask: nothing of it is live."}
-      </p>
+      <h2 className="mt-8 mb-1">{live ? words.open : words.closed}</h2>
+      <p className="mb-2 text-soft">{live ? words.whatCloses : words.isClosed}</p>
       <div className="flex flex-wrap gap-2">
         {live && (
           <Button disabled={busy} onClick={() => setAsking("close")}>
-            Close the process…
+            Close the {words.what}…
           </Button>
         )}
         {!live && releases.length > 0 && (
@@ -111,15 +128,11 @@ export function Releases({
         )}
         {!used && (
           <Button disabled={busy} onClick={() => setAsking("delete")}>
-            Delete the process…
+            Delete the {words.what}…
           </Button>
         )}
       </div>
-      {used && (
-        <p className="mt-1 text-sm text-soft">
-          It cannot be deleted: it has been used, and its requests stay readable.
-        </p>
-      )}
+      {used && <p className="mt-1 text-sm text-soft">{words.stays}</p>}
       <Dialog
         open={asking !== null}
         onOpenChange={(o) => !o && setAsking(null)}
@@ -128,7 +141,7 @@ export function Releases({
         <p className="mb-4">
           {asking === "delete"
             ? "Its draft, its releases and its samples go for good. This cannot be taken back."
-            : "It leaves Ask at once. Requests under way go on; it can be opened again at any time."}
+            : words.closing}
         </p>
         <div className="flex gap-2">
           <Button look="brick" disabled={busy} onClick={asking === "delete" ? remove : close}>
