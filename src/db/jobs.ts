@@ -9,11 +9,18 @@ export interface Job {
   payload: object;
   /** How often it is tried before it counts as failed. */
   attempts: number;
+  /** Milliseconds before it is begun; at once where it is not said. */
+  afterMs?: number;
 }
 
 /** The jobs of one command, for the statement that saves it; the request's id is filled in there. */
 export const jobSpecs = (todo: readonly Job[]): Record<string, unknown>[] =>
-  todo.map((j) => ({ identifier: j.task, payload: j.payload, max_attempts: j.attempts }));
+  todo.map((j) => ({
+    identifier: j.task,
+    payload: j.payload,
+    max_attempts: j.attempts,
+    ...(j.afterMs === undefined ? {} : { run_at: new Date(Date.now() + j.afterMs).toISOString() }),
+  }));
 
 /**
  * Puts a job in the queue for each request with timers that are due, once for each timer; what another worker is putting

@@ -7,6 +7,8 @@ export {
   deliver,
   fireTimers,
   goOn,
+  lookAt,
+  lookEverywhere,
   queueDueTimers,
   startRequest,
   type Consequences,

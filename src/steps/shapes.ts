@@ -42,7 +42,7 @@ export interface StepParts<List> {
     reason: ForEachReason;
   };
   "hand to": { shape: HandTo; calls: true; gives: true };
-  wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true };
+  wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };

@@ -1012,6 +1012,10 @@ export interface components {
                 id: string;
                 moment: string;
               }
+            | {
+                id: string;
+                holds: string;
+              }
           )[];
         }
       | {

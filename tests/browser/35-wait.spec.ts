@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, newProcess } from "./people";
 
 test("a Wait and a Jump back to it are built by keyboard, a request sleeps there, and its owner lets it go on", async ({
   page,
@@ -72,4 +72,65 @@ test("a Wait and a Jump back to it are built by keyboard, a request sleeps there
     .click();
   await expect(page.getByText("The wing opens early.")).toBeVisible();
   await expect(page.getByText("finished: Done").or(page.getByText("Finished: Done")).first()).toBeVisible();
+});
+
+test("a Wait until something is so is built by keyboard, refuses the clock, and shows what it waits for", async ({
+  page,
+}) => {
+  await newProcess(page, "Courier", "COUR", ["Van", "Outcome"]);
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await addStep(page, "wait");
+  const wait = page.getByRole("group", { name: /^2, Wait/ });
+  const what = wait.getByRole("button", { name: /^What is waited for/ });
+  await what.focus();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("What 1 is").selectOption("holds");
+  const until = page.getByLabel("Until 1", { exact: true });
+  await until.fill("Van = string(today())");
+  await until.press("Enter");
+  await expect(
+    page.getByText(/Nothing tells when a condition over the clock comes true/).first(),
+  ).toBeVisible();
+  await until.fill('Van = "here"');
+  await until.press("Enter");
+  await accessible(page);
+  await closeOver(page, what);
+  await expect(wait).toContainText('until Van = "here"');
+  await expect(wait).toContainText("waits for as long as this does not hold");
+  await what.click();
+  await page.getByRole("button", { name: "Or for something else, if that comes first" }).click();
+  await page.getByLabel("Length 2: amount").fill("3");
+  await page.getByLabel("Length 2: amount").press("Enter");
+  await closeOver(page, what);
+  await expect(wait).toContainText('until Van = "here", or for 3 working days');
+  await wait.focus();
+  await addStep(page, "work out");
+  const work = page.getByRole("group", { name: /^3, Work out/ });
+  await work.getByRole("button", { name: /^Values/ }).click();
+  await page.getByRole("button", { name: "Set another value" }).click();
+  await page.getByLabel("Value 1: field").selectOption({ label: "Outcome" });
+  await page.getByLabel("Value 1", { exact: true }).fill('if Pause.came then "in time" else "too late"');
+  await page.getByLabel("Value 1", { exact: true }).press("Enter");
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+
+  await be(page, "lucia.penrose", "/ask/courier");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/COUR-/);
+  const number = page.url().split("/").at(-1)!;
+  await expect(page.getByText(/waits until it is so, no later than /)).toBeVisible();
+  await accessible(page);
+  await be(page, "tobias.marrin", `/requests/${number}`);
+  await page.getByRole("button", { name: /^Look after it/ }).click();
+  await expect(page.getByText(/^Pause: waits until it is so, no later than /)).toBeVisible();
+  await page.keyboard.press("Escape");
+  await be(page, "lucia.penrose", "/ask/courier");
+  await page.getByLabel("Van").fill("here");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/COUR-/);
+  await expect(page.getByText("in time").first()).toBeVisible();
+  await expect(page.getByText(/what it waits for was so already/).first()).toBeVisible();
 });

@@ -142,7 +142,7 @@ it("whoever's own pages are changed by a deed is ticked for it, whatever the dee
 
 describe("what a tick says", () => {
   const state = { ...NEW_REQUEST, number: "KEY-1", requester: "una" };
-  const changes = { tasks: [], setTimers: [], clearTimers: [] };
+  const changes = { tasks: [], setTimers: [], clearTimers: [], watches: [] };
   it("names whom it concerns, or nobody where it may be anybody", () => {
     const did = { seq: 1, at: 0, by: "carmel" };
     const tick = (

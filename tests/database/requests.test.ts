@@ -658,7 +658,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     state: before.state,
     before: null,
     events: [],
-    changes: { tasks: [], setTimers: [], clearTimers: [] },
+    changes: { tasks: [], setTimers: [], clearTimers: [], watches: [] },
     stepNames: {},
     jobs: null,
     answered: null,

@@ -103,6 +103,8 @@ const CALLS: Record<string, unknown[]> = {
   exportLog: [{ kind: "", person: "", before: "" }],
   fireTimers: ["1"],
   goOn: ["1"],
+  lookAt: ["999999999"],
+  lookEverywhere: [],
   indexRegisters: [],
   lateTask: ["KEY-9999", "t1"],
   leftText: [0],

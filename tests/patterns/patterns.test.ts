@@ -170,6 +170,18 @@ it("16 deferred choice: whichever comes first, the other way is no more", () => 
   late.say("B");
   expect(late.at()).toBe("C");
 });
+it("18 milestone: what is asked only between two steps of another branch", () => {
+  const p = play("18-milestone");
+  expect(p.at()).toBe("A");
+  p.say("A");
+  expect(p.at()).toBe("B X");
+  p.say("B");
+  expect(p.done()).toBe(true);
+  const q = play("18-milestone");
+  q.say("A");
+  q.say("X");
+  expect(q.at()).toBe("B");
+});
 it("19 cancel task: an owner lets the request go on without it", () => {
   const p = play("19-cancel-task");
   const [task] = p.h.open();
@@ -198,6 +210,17 @@ it("22 recursion: a procedure that hands to itself", () => {
   p.say("A");
   expect(p.h.state.data["word"]).toBe("24");
   expect(p.at()).toBe("B");
+});
+it("24 persistent trigger: what came before anybody waited for it is not lost", () => {
+  const late = play("24-persistent-trigger");
+  late.say("B");
+  late.say("A");
+  expect(late.at()).toBe("C");
+  const early = play("24-persistent-trigger");
+  early.say("A");
+  expect(early.at()).toBe("B");
+  early.say("B");
+  expect(early.at()).toBe("C");
 });
 it("25 cancel region: all of a branch, wherever it stands", () => {
   const p = play("25-cancel-region");
@@ -246,6 +269,20 @@ it("35 cancelling partial join of multiple instances", () => {
   expect(p.at()).toBe("A A A A");
   p.say("A", "yes", 1);
   expect(p.at()).toBe("B");
+});
+it.each([
+  ["A", "C", "B", "D"],
+  ["B", "D", "A", "C"],
+])("39 critical section, %s first: the two are never at it together", (first, its, second, other) => {
+  const p = play("39-critical-section");
+  p.say(first);
+  expect(p.at()).toBe([its, second].sort().join(" "));
+  p.say(second);
+  expect(p.at()).toBe(its);
+  p.say(its);
+  expect(p.at()).toBe(other);
+  p.say(other);
+  expect(p.done()).toBe(true);
 });
 it("41 thread merge", () => {
   const p = play("41-thread-merge");

@@ -15,6 +15,12 @@ const STONE_REM = 1.3;
 const LETTER_REM = 0.48;
 const LEAST_REM = 3.1;
 
+function sleepText({ until, awaits }: PathStop, zone: string): string {
+  const latest = until === undefined ? "" : whenText(until, zone);
+  if (awaits) return `, waits until it is so${latest && `, no later than ${latest}`}`;
+  return latest && `, sleeps until ${latest}`;
+}
+
 /** The way a request has gone, stone by stone, where it is, and what each answer leads to. */
 export function Path({
   stops,
@@ -55,7 +61,7 @@ export function Path({
             <span className="block text-sm text-soft">
               {s.state === "here" ? "since " : ""}
               {whenText(s.at, zone)}
-              {s.until !== undefined && s.state === "here" && `, sleeps until ${whenText(s.until, zone)}`}
+              {s.state === "here" && sleepText(s, zone)}
             </span>
             {s.rounds && (
               <PathRounds

@@ -50,6 +50,7 @@ export function commandInside(c: Command): Inside | null {
     case "withdraw":
     case "cancel":
     case "ask others":
+    case "look":
     case "go on":
       return null;
   }

@@ -26,6 +26,8 @@ export type Command =
   | { type: "time reached"; timer: string }
   /** People who were asked may have left or gone away. */
   | { type: "ask others" }
+  /** Something that is waited for may have come: a record changed. */
+  | { type: "look" }
   /** Rounds are to be gone on with that a command before left off. */
   | { type: "go on" }
   | {

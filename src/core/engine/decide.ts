@@ -12,6 +12,7 @@ import { handOver, reassign } from "./handOver";
 import type { CompiledRelease } from "./release";
 import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
+import { lookAgain } from "./lookAgain";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
@@ -43,8 +44,16 @@ export function decide(
   moved = 0,
 ): Decision {
   const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null, moved);
-  const refusal = carryOut(turn, command);
+  const refusal = carryOutAndLook(turn, command);
   return refusal ? { ok: false, refusal } : decided(turn);
+}
+
+/** Carries out a command, and goes on with what was waited for where it has come by that. */
+function carryOutAndLook(turn: Turn, command: Command): Refusal | null {
+  const before = turn.state;
+  const refusal = carryOut(turn, command);
+  if (!refusal) lookAgain(turn, before, command.type === "look");
+  return refusal;
 }
 const decided = (turn: Turn): Decision => ({
   ok: true,
@@ -66,7 +75,7 @@ export function decideAndName(
   moved = 0,
 ): { decision: Decision; title: string | null } {
   const turn = new Turn(release, state, facts, "actor" in command ? command.actor : null, moved);
-  const refusal = carryOut(turn, command);
+  const refusal = carryOutAndLook(turn, command);
   if (refusal) return { decision: { ok: false, refusal }, title: null };
   return {
     decision: decided(turn),
@@ -88,6 +97,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "effect done" ||
     c.type === "effect failed" ||
     c.type === "ask others" ||
+    c.type === "look" ||
     c.type === "go on";
   if (isEnded(s) && !late) {
     const task = "task" in c ? s.tasks[c.task] : undefined;
@@ -121,6 +131,9 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "ask others":
       askOthers(turn);
       return inEveryCall(turn, c);
+    case "look":
+      // Whatever was done, it is looked.
+      return null;
     case "go on":
       goOnParked(turn);
       return inEveryCall(turn, c);

@@ -4,7 +4,18 @@ import type { FormData } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
-import type { Call, Candidate, Run, Sleep, StuckReason, Task, Timer, Token, Visit } from "./state";
+import type {
+  Call,
+  Candidate,
+  Run,
+  Sleep,
+  StuckReason,
+  Task,
+  Timer,
+  Token,
+  Visit,
+  WatchedRecord,
+} from "./state";
 
 /** What came of an effect, by the kind that asked for it. */
 export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> } }[EffectKind];
@@ -75,8 +86,10 @@ export type EventBody =
   | { type: "call ended"; call: string; token: string; step: string; result: string; moves: number }
   | { type: "call called off"; call: string; step: string }
   | { type: "fell asleep"; sleep: Sleep }
-  /** The moment has come, or an owner lets it go on. */
-  | { type: "woke"; sleep: string; token: string; step: string }
+  /** The moment has come, or an owner lets it go on; `came` where what it waited for has. */
+  | { type: "woke"; sleep: string; token: string; step: string; came?: true }
+  /** What it waits for has not come yet, and is told by other records now. */
+  | { type: "looked"; sleep: string; token: string; step: string; watches: readonly WatchedRecord[] }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
   | { type: "task taken"; task: string }

@@ -189,8 +189,10 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         ? run(scope.run, (r) => ({ ...r, open: r.open - 1, calledOff: r.calledOff + 1 }))
         : s.runs;
       const stuck = s.stuck.filter((x) => x.token !== id);
+      const slept = Object.values(s.sleeps).filter((z) => z.token === id && z.watches).length;
       return {
         ...s,
+        ...awaiting(s, -slept),
         tokens: withoutToken(s, id),
         scopes: scope ? without(s.scopes, id) : s.scopes,
         runs: not(runs),
@@ -235,11 +237,18 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return {
         ...s,
         lastId: grown(e.sleep.id),
+        ...awaiting(s, e.sleep.watches ? 1 : 0),
         sleeps: { ...s.sleeps, [e.sleep.id]: e.sleep },
         tokens: s.tokens[e.sleep.token]?.moves ? token(e.sleep.token, ({ moves: _, ...t }) => t) : s.tokens,
       };
-    case "woke":
-      return { ...s, sleeps: without(s.sleeps, e.sleep) };
+    case "woke": {
+      const fewer = s.sleeps[e.sleep]?.watches ? -1 : 0;
+      return { ...s, ...awaiting(s, fewer), sleeps: without(s.sleeps, e.sleep) };
+    }
+    case "looked": {
+      const z = s.sleeps[e.sleep];
+      return z ? { ...s, sleeps: { ...s.sleeps, [z.id]: { ...z, watches: e.watches } } } : s;
+    }
     case "visit opened":
       return {
         ...s,
@@ -376,6 +385,13 @@ const statusOf = (s: RequestState, stuck: RequestState["stuck"]): RequestState["
   return stuck.length > 0 ? "stuck" : "under way";
 };
 
+/** How many sleeps wait for something to come, with some more or fewer. */
+function awaiting(s: RequestState, more: number): { awaits?: number } {
+  if (more === 0) return {};
+  const awaits = (s.awaits ?? 0) + more;
+  return { awaits: awaits > 0 ? awaits : undefined } as { awaits?: number };
+}
+
 /** Calls with one that is over: what is known of its tasks stays. */
 function overIn(calls: RequestState["calls"], id: string): RequestState["calls"] {
   const call = calls[id];
@@ -447,5 +463,6 @@ const ended = (s: RequestState, status: RequestState["status"], at: number): Req
   scopes: {},
   runs: {},
   sleeps: {},
+  awaits: undefined,
   stuck: [],
 });

@@ -26,14 +26,17 @@ export const lengthGiven = (
 ): { length: Length; why: Clause[] } | StuckHere => clearly(() => lengthFor(turn, at, limit));
 
 /** Until when a step would sleep as things stand, in epoch milliseconds; null where it does not. */
-export function sleepsUntil(turn: Turn, at: At): number | StuckHere | null {
+export function sleepsUntil(
+  turn: Turn,
+  at: At,
+): { until: number | null; awaits: boolean } | StuckHere | null {
   const s = turn.release.places.get(at.step)?.step;
   if (!s) return null;
   // On a turn of its own: what it does when it is entered has not happened.
   const aside = new Turn(turn.release, turn.state, turn.facts, turn.actor);
   const next = clearly(() => stepKind(turn.release.kinds, s).enter(stepTurn(aside, at), s));
   if (next.go === "stuck") return next;
-  return next.go === "sleeps" ? next.until : null;
+  return next.go === "sleeps" ? { until: next.until, awaits: next.awaits === true } : null;
 }
 
 /** What a step would ask of the world as things stand; null where it asks for nothing. */

@@ -176,6 +176,7 @@ function forgotten(
       case "call called off":
       case "fell asleep":
       case "woke":
+      case "looked":
       case "round left out":
       case "run closing":
       case "run parked":

@@ -64,6 +64,7 @@ export function aboutOf(c: Command): string | null {
     case "withdraw":
     case "cancel":
     case "ask others":
+    case "look":
     case "go on":
       return null;
   }

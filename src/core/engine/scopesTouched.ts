@@ -23,6 +23,7 @@ function whoseTimer(s: RequestState, id: string) {
 function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
   switch (c.type) {
     case "ask others":
+    case "look":
       return null;
     case "go on":
       return Object.values(s.runs).flatMap((r) => (r.parked ? [r.token] : []));
@@ -57,7 +58,8 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
  * request with hundreds of rounds only these need their records read.
  */
 export function scopesTouched(s: RequestState, c: Touching): { scopes: Scope[]; runs: Run[] } {
-  const tokens = tokensOf(s, c);
+  // Whatever a command does, what is waited for may have come by it.
+  const tokens = s.awaits ? null : tokensOf(s, c);
   const ids = new Set<string>();
   const around = (id: string | null | undefined) => {
     for (let at = id; at && !ids.has(at); at = s.scopes[at]?.parent) ids.add(at);

@@ -151,14 +151,21 @@ export interface Timer {
   at: number;
 }
 
-/** A token that sleeps until a moment. Its timer stands under its id. */
+/** A token that sleeps until a moment, or until something has come. Its timer stands under its id. */
 export interface Sleep {
   id: string;
   token: string;
   step: string;
   scope?: string;
   since: number;
-  until: number;
+  /** Null where only what it waits for wakes it. */
+  until: number | null;
+  /** The records by which it was told last that what it waits for has not come; absent where it waits for a moment only. */
+  watches?: readonly WatchedRecord[];
+}
+export interface WatchedRecord {
+  register: string;
+  id: string;
 }
 
 /** Something asked of the world whose answer the token waits for. */
@@ -229,6 +236,8 @@ export interface RequestState extends ScopeValues {
   sleeps: Readonly<Record<string, Sleep>>;
   /** Procedures under way, and those that have ended of which tasks are known still. */
   calls: Readonly<Record<string, Call>>;
+  /** Sleeps that wait for something to come; absent for none. */
+  awaits?: number;
   stuck: readonly Stuck[];
   /** Last number given to a token, visit, task or effect of this request. */
   lastId: number;

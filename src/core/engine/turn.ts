@@ -62,6 +62,8 @@ export class Turn {
   walking = false;
   /** How many procedures it stands in. */
   depth = 0;
+  /** Sleeps that have ended because what they waited for has come. */
+  woken = 0;
   /** Steps since anybody was waited for, when the request or procedure ended. */
   endedAfter = 0;
   private form: { of: RequestState["data"]; beside: RequestNames; result: FormResult } | null = null;

@@ -1,7 +1,8 @@
-import { stepKind, type CallToGo, type Next } from "../kinds";
+import { stepKind, type CallToGo, type Next, type Woken } from "../kinds";
 import { branchesAround, following, listsOf, START, type Step, type Tone } from "../route";
 import { absorb, inside } from "./calls";
 import type { Refusal } from "./commands";
+import { lookFor } from "./lookFor";
 import { readyCall, valuesBack } from "./readyCall";
 import { callOff, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, NEW_REQUEST, type Call, type RequestState, type StuckReason, type Token } from "./state";
@@ -152,7 +153,7 @@ function follow(turn: Turn, token: string, step: Step, next: Next | StuckHere, e
       turn.send(turn.at(token, step.id), next.work, token, effect);
       return null;
     case "sleeps":
-      fallAsleep(turn, token, step.id, next.until);
+      fallAsleep(turn, token, step, next);
       return null;
     case "calls":
       beginCall(turn, token, step, next);
@@ -173,23 +174,32 @@ function sendErrand(turn: Turn, parent: string, step: string, atEnd: NonNullable
   return token;
 }
 
-function fallAsleep(turn: Turn, token: string, step: string, until: number) {
+function fallAsleep(turn: Turn, token: string, step: Step, next: Extract<Next, { go: "sleeps" }>) {
+  const { until } = next;
+  const at = turn.at(token, step.id);
+  // What it was told by that it has not come yet is told by that again.
+  const looked = next.awaits ? clearly(() => lookFor(turn, at, step)) : null;
+  if (looked && "go" in looked) return stuck(turn, token, step.id, looked.reason);
   const id = turn.newId("z");
-  const { scope } = turn.at(token, step);
-  const sleep = { id, token, step, ...(scope === null ? {} : { scope }), since: turn.facts.at, until };
+  const sleep = {
+    id,
+    token,
+    step: step.id,
+    ...(at.scope === null ? {} : { scope: at.scope }),
+    since: turn.facts.at,
+    until,
+    ...(looked ? { watches: looked.watches } : {}),
+  };
   turn.raise({ type: "fell asleep", sleep }, null);
-  turn.raise(
-    { type: "timer set", timer: { id: `${id}.wake`, visit: id, rung: "", turn: 1, at: until } },
-    null,
-  );
+  if (until === null) return;
+  const timer = { id: `${id}.wake`, visit: id, rung: "", turn: 1, at: until };
+  turn.raise({ type: "timer set", timer }, null);
 }
 
 /** Goes on with a token that slept. */
-export function wake(turn: Turn, id: string) {
+export function wake(turn: Turn, id: string, by: Woken = "time") {
   const { token, step: stepId } = turn.state.sleeps[id]!;
-  for (const t of Object.values(turn.state.timers))
-    if (t.visit === id) turn.raise({ type: "timer cleared", timer: t.id }, null);
-  turn.raise({ type: "woke", sleep: id, token, step: stepId }, null);
+  endSleep(turn, id, by);
   const step = turn.release.places.get(stepId)?.step;
   const woken = step && stepKind(turn.release.kinds, step).woken;
   if (!step || !woken) return proceed(turn, token, stepId);
@@ -198,8 +208,16 @@ export function wake(turn: Turn, id: string) {
     turn,
     token,
     step,
-    clearly(() => woken(stepTurn(turn, at), step)),
+    clearly(() => woken(stepTurn(turn, at), step, by)),
   );
+}
+
+/** Ends a sleep, with the moment it was to end at. */
+export function endSleep(turn: Turn, id: string, by: Woken) {
+  const { token, step } = turn.state.sleeps[id]!;
+  for (const t of Object.values(turn.state.timers))
+    if (t.visit === id) turn.raise({ type: "timer cleared", timer: t.id }, null);
+  turn.raise({ type: "woke", sleep: id, token, step, ...(by === "came" ? { came: true } : {}) }, null);
 }
 
 export function stuck(turn: Turn, token: string, step: string, reason: StuckReason, effect?: string) {

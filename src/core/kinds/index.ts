@@ -30,6 +30,7 @@ export type {
   StepBehaviour,
   StepLists,
   StepProblems,
+  Woken,
 } from "./stepBehaviour";
 export type { Kept, KeptRecords, StoredValue } from "./kept";
 export type { Held, StepTurn } from "./stepTurn";

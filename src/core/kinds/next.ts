@@ -18,8 +18,11 @@ export type Next<K extends StepKind = StepKind> =
   | { go: "asks" }
   /** Waits until this has been done. */
   | { go: "waits"; work: WorkOf<K & WaitingKind> }
-  /** Sleeps until this moment, in epoch milliseconds; by kinds that say what follows then. */
-  | { go: "sleeps"; until: number }
+  /**
+   * Sleeps until this moment, in epoch milliseconds (null for none), or until what the kind waits for has come; by kinds
+   * that say what follows then.
+   */
+  | { go: "sleeps"; until: number | null; awaits?: true }
   /** Goes through a procedure; by kinds that say what follows then. */
   | ({ go: "calls" } & CallToGo)
   | { go: "stuck"; reason: ReasonOf<K> }

@@ -126,8 +126,10 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
   (K extends RoundsKind ? { rounds: RoundsStep<K> } : unknown) &
   (K extends SleepingKind
     ? {
-        /** What follows once the moment has come. */
-        woken(turn: StepTurn<K>, s: StepOf<K>): Next<K>;
+        /** What follows once the moment has come, or what was waited for. */
+        woken(turn: StepTurn<K>, s: StepOf<K>, by: Woken): Next<K>;
+        /** Whether what it waits for has come; asked again whenever anything that it read may have changed. */
+        came?(turn: StepTurn<K>, s: StepOf<K>): boolean;
       }
     : unknown) &
   (K extends CallingKind ? { calls: CallsStep<K> } : unknown) &
@@ -188,6 +190,9 @@ export interface RoundsStep<K extends StepKind, S = StepOf<K>> {
   /** All have ended, in the order of the rounds. */
   done(turn: StepTurn<K>, s: S, left: readonly StoredValue[]): Next<K>;
 }
+
+/** What ended a sleep: the moment, what was waited for, or an owner. */
+export type Woken = "time" | "came";
 
 /** What a kind says that hands to a procedure. */
 export interface CallsStep<K extends StepKind, S = StepOf<K>> {
@@ -269,7 +274,8 @@ export interface AnyStep {
   tells?(work: StepWork): readonly string[];
   gives?(s: Step, types: GivenTypes): Type;
   rounds?: AnyRounds;
-  woken?(turn: StepTurn, s: Step): Next;
+  woken?(turn: StepTurn, s: Step, by: Woken): Next;
+  came?(turn: StepTurn, s: Step): boolean;
   calls?: AnyCalls;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;

@@ -1,4 +1,4 @@
-import { inCall, taskOf, type Candidate, type RequestEvent, type Task } from "../engine";
+import { inCall, taskOf, type Candidate, type RequestEvent, type Sleep, type Task } from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { RoundsTold } from "./roundsTold";
@@ -78,9 +78,11 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return { ...inner, seq: e.seq, at: e.at, task, round, inside: inner.inside ?? within.release };
     }
     case "fell asleep":
-      return line(`${names.step(e.sleep.step)}: waits until ${names.time(e.sleep.until)}`);
+      return line(`${names.step(e.sleep.step)}: ${sleepWords(e.sleep, names)}`);
     case "woke":
-      return line(`${names.step(e.step)}: goes on`, { tone: "quiet" });
+      return line(`${names.step(e.step)}: ${e.came ? "what it waited for is so" : "goes on"}`, {
+        tone: "quiet",
+      });
     case "task opened":
       return line(openedWords(e.task, names));
     case "decider added":
@@ -184,6 +186,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "run went on":
     case "run ended":
     case "records kept":
+    case "looked":
     case "token placed":
     case "token moved":
     case "branch ended":
@@ -196,6 +199,12 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "timer cleared":
       return null;
   }
+}
+
+function sleepWords({ until, watches }: Sleep, names: TrailNames): string {
+  const latest = until === null ? "" : names.time(until);
+  if (!watches) return `waits until ${latest}`;
+  return `waits until what it waits for is so${latest && `, no later than ${latest}`}`;
 }
 
 const asked = (cs: readonly Candidate[], names: TrailNames): string =>

@@ -16,6 +16,8 @@ export interface PathStop {
   outcome: string;
   /** Until when it sleeps there. */
   until?: number;
+  /** It waits for something to be so. */
+  awaits?: true;
   /** What each of those asked has said, in the order they did; empty where one answer says it all. */
   said: { by: string | null; answer: string }[];
   /** Of a step that goes through something again and again. */
@@ -87,7 +89,8 @@ export function pathOf(
       case "fell asleep": {
         arrive(e.sleep.step, e.at);
         const stop = lastAt(e.sleep.step);
-        if (stop) stop.until = e.sleep.until;
+        if (stop && e.sleep.until !== null) stop.until = e.sleep.until;
+        if (stop && e.sleep.watches) stop.awaits = true;
         break;
       }
       case "answer given": {
@@ -187,6 +190,9 @@ export function pathOf(
       }
       // What happens at a stop, and between stops.
       case "woke":
+        if (e.came) settle(e.step, "is so");
+        break;
+      case "looked":
       case "records kept":
       case "data changed":
       case "token placed":

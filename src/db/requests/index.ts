@@ -7,3 +7,4 @@ export * from "./requestList";
 export * from "./requestRow";
 export * from "./saveRequest";
 export * from "./tick";
+export { watchingRequests } from "./watchingRequests";

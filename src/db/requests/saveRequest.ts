@@ -55,6 +55,33 @@ const DROPPED = `
     where p.request_id = r.id and p.id = any($14::text[])
   ),
 `;
+/** Keeps by which records requests that sleep are told that what they wait for has come. */
+const WATCHED = `
+  watched as (
+    select w.sleep as sleep_id, r.register as register_key, r.id as record_id
+    from
+      x,
+      jsonb_to_recordset(x.j -> 'watches') as w (sleep text, records jsonb)
+      cross join lateral jsonb_to_recordset(w.records) as r (register text, id text)
+  ),
+  unwatched as (
+    delete from request_watch q using r, x
+    where
+      q.request_id = r.id
+      and q.sleep_id in (select w ->> 'sleep' from jsonb_array_elements(x.j -> 'watches') w)
+      and not exists (
+        select 1
+        from watched n
+        where n.sleep_id = q.sleep_id and n.register_key = q.register_key and n.record_id = q.record_id
+      )
+  ),
+  watching as (
+    insert into request_watch (request_id, sleep_id, register_key, record_id)
+    select r.id, n.*
+    from r, watched n
+    on conflict do nothing
+  ),
+`;
 /** Writes parts that changed. */
 const PUT = `
   put as (
@@ -120,6 +147,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
   );
   const lastAt = c.events.at(-1)?.at ?? s.startedAt;
   const touched = c.changes.tasks.map((t) => t.id);
+  const watches = c.changes.watches.length > 0;
   const timers = c.changes.setTimers.map((t) => ({ id: t.id, due_at: at(t.at) }));
   const row =
     c.id === null
@@ -188,6 +216,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       touched,
       timers,
       cleared: c.changes.clearTimers,
+      ...(watches ? { watches: c.changes.watches } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
       told: c.told.flatMap(({ people, ...t }) => people.map((person) => ({ ...t, person, at: at(lastAt) }))),
@@ -228,13 +257,14 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
         ];
   const { rows } = await db.query({
-    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}`,
+    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}`,
     text: `
       with
         r as (${row}),
         x as (select $9::jsonb as j${c.id === null ? ", $1::text as unused" : ""}),
         ${parts && c.id !== null ? DROPPED : ""}
         ${parts ? PUT : ""}
+        ${watches ? WATCHED : ""}
         ev as (
           insert into request_event (request_id, seq, type, at, by_person, via, body, format)
           select r.id, e.seq, e.type, e.at, e.by_person, e.via, e.body, ${EVENT.newest}

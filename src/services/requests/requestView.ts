@@ -66,8 +66,8 @@ export interface RequestView {
   waiting: WaitingFor[];
   /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
   stuck: { token: string; step: string; round: string; sentence: string; asks: boolean; ways: Way[] }[];
-  /** What sleeps until a moment. */
-  asleep: { token: string; step: string; round: string; until: number }[];
+  /** What sleeps until a moment (null for none), or until what it waits for is so. */
+  asleep: { token: string; step: string; round: string; until: number | null; awaits: boolean }[];
   mayWithdraw: boolean;
   mayWatch: boolean;
   /** A task of this person's own, to go and answer. */
@@ -181,6 +181,7 @@ export async function viewOf(
         step: nameOf(on, z.step),
         round: whereText(state, level, release, inside, roundText(level.state.scopes, z.scope ?? "")),
         until: z.until,
+        awaits: z.watches !== undefined,
       })),
     ),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,

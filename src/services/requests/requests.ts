@@ -71,6 +71,12 @@ const jobOf = (effect: Effect): Job => {
   return { task: "effect", payload: { effect }, attempts: executor.attempts };
 };
 
+/**
+ * Looks once more at what a request has begun to wait for, a moment later: a change that was made meanwhile, and not yet
+ * to be seen by either, is seen then.
+ */
+const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
+
 /** Goes on with rounds of which a command opened as many as one may. */
 const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
 
@@ -86,6 +92,7 @@ interface Keep {
 /** Writes what a command came to; null where the request is at another version by now. */
 function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
+  const begins = c.changes.watches.some((w) => w.records.length > 0);
   return requests.saveRequest(db, {
     id: k.row?.id ?? null,
     from: k.row?.version ?? 0,
@@ -98,7 +105,9 @@ function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
     told: c.told,
     stepNames: stepNames(k.release, c.state, procedures),
-    jobs: k.occasion ? null : [...c.outside.map(jobOf), ...(c.goesOn ? [GO_ON] : [])],
+    jobs: k.occasion
+      ? null
+      : [...c.outside.map(jobOf), ...(c.goesOn ? [GO_ON] : []), ...(begins ? [LOOK] : [])],
     answered: k.answered,
     via: viaText(k.by.via),
   });
@@ -108,7 +117,10 @@ export interface Started extends Consequences {
   id: string;
   number: string;
 }
-const NOTHING: Consequences = { changes: { tasks: [], setTimers: [], clearTimers: [] }, outside: [] };
+const NOTHING: Consequences = {
+  changes: { tasks: [], setTimers: [], clearTimers: [], watches: [] },
+  outside: [],
+};
 
 /**
  * Makes a request of the live release of a process.
@@ -309,7 +321,7 @@ async function mustCommand(
 /** What a person may ask of a request by its number. The engine checks that the task is theirs. */
 export type PersonCommand = Exclude<
   Command,
-  { type: "start" | "time reached" | "ask others" | "go on" | "effect done" | "effect failed" }
+  { type: "start" | "time reached" | "ask others" | "look" | "go on" | "effect done" | "effect failed" }
 >;
 type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 
@@ -338,7 +350,7 @@ export const fireTimers = defineView(
     const due = c.may({ action: "run jobs" }) ? await requests.dueTimers(getPool(), requestId, moment) : [];
     const all: { fired: number } & Consequences = {
       fired: 0,
-      changes: { tasks: [], setTimers: [], clearTimers: [] },
+      changes: { tasks: [], setTimers: [], clearTimers: [], watches: [] },
       outside: [],
     };
     for (const timer of due) {
@@ -361,6 +373,24 @@ export const goOn = defineView(["run jobs"], async (c, requestId: string): Promi
   } catch (e) {
     if (!(e instanceof Failed) || e.failure.code !== "not-found") throw e;
   }
+});
+
+/** Looks whether what a request waits for has come. Called by a worker; where it waits for nothing, it does nothing. */
+export const lookAt = defineView(["run jobs"], async (c, requestId: string): Promise<void> => {
+  if (!c.may({ action: "run jobs" })) return;
+  try {
+    await onRequest(c, { id: requestId }, { type: "look" });
+  } catch (e) {
+    if (!(e instanceof Failed) || e.failure.code !== "not-found") throw e;
+  }
+});
+
+/** Has all that wait for records looked at: whatever was missed is found so. */
+export const lookEverywhere = defineView(["run jobs"], async (c): Promise<{ requests: number }> => {
+  if (!c.may({ action: "run jobs" })) return { requests: 0 };
+  const waiting = await requests.watchingRequests(getPool());
+  for (const id of waiting) await lookAt(c.actor, id);
+  return { requests: waiting.length };
 });
 
 /**

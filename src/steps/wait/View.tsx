@@ -2,7 +2,7 @@
 import { Hourglass } from "lucide-react";
 import { lengthInWords, type Length } from "@/core/calendar";
 import { sleepsUntil } from "@/core/engine";
-import { DATE, DATETIME } from "@/core/expression";
+import { DATE, DATETIME, YESNO, type Names, type Scope, type Type } from "@/core/expression";
 import type { StepOf } from "@/core/route";
 import { Button, Select, whenText } from "@/ui";
 import {
@@ -23,15 +23,44 @@ type Wait = StepOf<"wait">;
 type Awaited = Wait["for"][number];
 
 const A_DAY: Length = { amount: 1, unit: "working days" };
-const kindOf = (a: Awaited) => ("length" in a && "length") || ("date" in a ? "date" : "moment");
-const blank = (kind: string, id: string): Awaited => {
-  if (kind === "length") return { id, length: A_DAY };
-  return kind === "date" ? { id, date: "" } : { id, moment: "" };
+const KINDS_OF = ["length", "date", "moment", "holds"] as const;
+type KindOf = (typeof KINDS_OF)[number];
+const kindOf = (a: Awaited): KindOf => KINDS_OF.find((k) => k in a)!;
+const BLANK: Record<KindOf, (id: string) => Awaited> = {
+  length: (id) => ({ id, length: A_DAY }),
+  date: (id) => ({ id, date: "" }),
+  moment: (id) => ({ id, moment: "" }),
+  holds: (id) => ({ id, holds: "" }),
+};
+/** The formula of one that has one: what stands in it, how it looks and how it is changed. */
+const FORMULA: Record<
+  Exclude<KindOf, "length">,
+  { wanted: Type; placeholder: string; read(a: Awaited): string; put(id: string, text: string): Awaited }
+> = {
+  date: {
+    wanted: DATE,
+    placeholder: "e.g. a date of the form",
+    read: (a) => ("date" in a ? a.date : ""),
+    put: (id, date) => ({ id, date }),
+  },
+  moment: {
+    wanted: DATETIME,
+    placeholder: "e.g. now() + a length",
+    read: (a) => ("moment" in a ? a.moment : ""),
+    put: (id, moment) => ({ id, moment }),
+  },
+  holds: {
+    wanted: YESNO,
+    placeholder: 'e.g. Object.Status = "in store"',
+    read: (a) => ("holds" in a ? a.holds : ""),
+    put: (id, holds) => ({ id, holds }),
+  },
 };
 
 function awaitedText(a: Awaited): string {
   if ("length" in a) return `for ${lengthInWords(a.length)}`;
-  const formula = "date" in a ? a.date : a.moment;
+  const kind = kindOf(a);
+  const formula = kind === "length" ? "" : FORMULA[kind].read(a);
   return `until ${formula || "?"}`;
 }
 const waitText = (s: Wait): string =>
@@ -52,11 +81,12 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
               <Select
                 aria-label={`What ${i + 1} is`}
                 value={kindOf(a)}
-                onPick={(kind) => change(i, blank(kind, a.id))}
+                onPick={(kind) => change(i, BLANK[kind as KindOf](a.id))}
                 options={[
                   { value: "length", label: "for a length" },
                   { value: "date", label: "until a date" },
                   { value: "moment", label: "until a date and time" },
+                  { value: "holds", label: "until it is so that" },
                 ]}
               />
               {"length" in a ? (
@@ -66,14 +96,12 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
                   onChange={(length) => change(i, { id: a.id, length })}
                 />
               ) : (
-                <FormulaCell
+                <UntilFormula
+                  awaited={a}
                   label={`Until ${i + 1}`}
-                  placeholder={"date" in a ? "e.g. a date of the form" : "e.g. now() + a length"}
-                  value={"date" in a ? a.date : a.moment}
                   scope={scope}
-                  wanted={"date" in a ? DATE : DATETIME}
                   names={names}
-                  onCommit={(t) => change(i, "date" in a ? { id: a.id, date: t } : { id: a.id, moment: t })}
+                  onChange={(x) => change(i, x)}
                 />
               )}
               <Button small look="quiet" onClick={() => put(step.for.filter((_, k) => k !== i))}>
@@ -88,10 +116,7 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
               onClick={() =>
                 put([
                   ...step.for,
-                  blank(
-                    "length",
-                    newId(`${step.id}-for`, (id) => step.for.some((a) => a.id === id)),
-                  ),
+                  BLANK.length(newId(`${step.id}-for`, (id) => step.for.some((a) => a.id === id))),
                 ])
               }
             >
@@ -105,20 +130,53 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
   );
 }
 
+function UntilFormula({
+  awaited,
+  label,
+  scope,
+  names,
+  onChange,
+}: {
+  awaited: Awaited;
+  label: string;
+  scope: Scope;
+  names: Names | null;
+  onChange(a: Awaited): void;
+}) {
+  const kind = kindOf(awaited);
+  if (kind === "length") return null;
+  const { wanted, placeholder, read, put } = FORMULA[kind];
+  return (
+    <FormulaCell
+      label={label}
+      placeholder={placeholder}
+      value={read(awaited)}
+      scope={scope}
+      wanted={wanted}
+      names={names}
+      onCommit={(t) => onChange(put(awaited.id, t))}
+    />
+  );
+}
+
 /** Until when the chosen sample would sleep. */
 function SampleWaits({ step }: { step: Wait }) {
   const d = useDraft();
   const settled = useSettled(step);
   const at = useSampleAt();
   if (!d.turn || !at || !settled) return null;
-  const until = sleepsUntil(d.turn, at);
-  const text =
-    typeof until === "number"
-      ? `For the sample, begun now: ${whenText(until, d.facts.calendar(d.definition.calendar).zone)}`
-      : "For the sample it does not wait.";
+  const sleeps = sleepsUntil(d.turn, at);
+  const day = (until: number) => whenText(until, d.facts.calendar(d.definition.calendar).zone);
+  const text = () => {
+    if (!sleeps) return "For the sample it does not wait.";
+    if ("go" in sleeps) return "For the sample it cannot be told.";
+    const { until, awaits } = sleeps;
+    if (!awaits) return until === null ? "" : `For the sample, begun now: ${day(until)}`;
+    return `For the sample it is not so yet; it waits${until === null ? " for as long as that takes" : `, no later than ${day(until)}`}.`;
+  };
   return (
     <p role="status" className="border-t border-line pt-2">
-      {text}
+      {text()}
     </p>
   );
 }

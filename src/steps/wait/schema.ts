@@ -12,6 +12,7 @@ export const schema = () =>
           z.strictObject({ id, length }),
           z.strictObject({ id, date: formula }),
           z.strictObject({ id, moment: formula }),
+          z.strictObject({ id, holds: formula }),
         ]),
       )
       .max(MOST_AWAITED),

@@ -15,12 +15,15 @@ export type Awaited = { id: string } & (
   | { date: string }
   /** Formula for a date and time. */
   | { moment: string }
+  /** Condition that is to hold, over the request or the records it reads. */
+  | { holds: string }
 );
 
 /** It did not wait. */
 export interface WaitNews {
   kind: "wait";
-  /** The moment had come before it was waited for. */
+  /** The moment had come before it was waited for, or the condition held already. */
   passed: true;
+  held?: true;
 }
 export type WaitReason = { code: "no-moment"; data: { step: string } };

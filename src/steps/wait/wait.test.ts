@@ -1,6 +1,6 @@
 import { newsOf, NEW_REQUEST, replay } from "@/core/engine";
-import { ans, definitionOf, decideBy, fin, harness, T0 } from "@/core/engine/testRequest";
-import type { Field } from "@/core/form";
+import { ans, definitionOf, decideBy, fin, harness, proceduresOf, T0 } from "@/core/engine/testRequest";
+import type { FactsData, Field, RegisterShape } from "@/core/form";
 import { problemsOf } from "@/core/problems";
 import { pathOf } from "@/core/words";
 import type { Step } from "@/core/route";
@@ -121,7 +121,7 @@ describe("a Wait", () => {
     } as Step;
     const h = drive(each);
     h.start();
-    const untils = sleeps(h).map((z) => (z.until - T0) / HOUR);
+    const untils = sleeps(h).map((z) => (z.until! - T0) / HOUR);
     expect(untils).toEqual([3, 2, 1]);
     const by = (until: number) => sleeps(h).find((z) => z.until === T0 + until * HOUR)!;
     h.at(T0 + HOUR);
@@ -171,5 +171,212 @@ describe("a Wait", () => {
     expect(codes(wait({ date: "Total" }))).toContain("wrong-type");
     expect(codes(wait({ moment: "Day" }))).toContain("wrong-type");
     expect(codes(wait({ date: "Day" }, { length: { amount: 1, unit: "days" } }))).toEqual([]);
+  });
+});
+
+describe("a Wait until something is so", () => {
+  const OBJECTS: RegisterShape = {
+    format: "cobble-step/register@1",
+    key: "objects",
+    name: "Objects",
+    one: "object",
+    title: ["number"],
+    columns: [
+      { id: "number", name: "Number", kind: "text" },
+      { id: "status", name: "Status", kind: "text" },
+    ],
+  } as unknown as RegisterShape;
+  const THING: Field = { id: "thing", name: "Thing", kind: "look-up", register: "objects" };
+  const fields = [...FIELDS, THING];
+  const until = (holds: string, ...more: object[]) => wait({ holds }, ...more);
+  const say: Step = {
+    id: "s",
+    name: "Say",
+    kind: "work out",
+    set: [{ field: "reason", value: 'if Pause.came then "came" else "late"' }],
+  };
+  const ask = decideBy("ask", { by: "person", person: "carmel" }, [ans("yes", "agree"), ans("no", "agree")]);
+  const beside = (...branches: Step[][]): Step =>
+    ({
+      id: "t",
+      name: "Both",
+      kind: "together",
+      branches: branches.map((steps, i) => ({ id: `b${i}`, name: `B${i}`, steps })),
+    }) as Step;
+  const set = (id: string, value: string): Step => ({
+    id,
+    name: id,
+    kind: "work out",
+    set: [{ field: "reason", value }],
+  });
+
+  it("goes on once it is so, by whatever makes it so; and not before", () => {
+    const h = drive(
+      beside([until('Reason = "go"'), say], [ask, set("x", 'if ask.answer = "yes" then "go" else "no"')]),
+    );
+    h.start();
+    expect(sleeps(h)).toMatchObject([{ until: null, watches: [] }]);
+    expect(h.state.timers).toEqual({});
+    const no = drive(beside([until('Reason = "go"'), say], [ask, set("x", '"no"')]));
+    no.start();
+    no.answer("carmel", "yes");
+    expect(no.state.status).toBe("under way");
+    h.answer("carmel", "yes");
+    expect(h.state).toMatchObject({ status: "finished", data: { reason: "came" }, sleeps: {} });
+    expect(h.state.awaits).toBeUndefined();
+    folds(h);
+    folds(no);
+    no.send({ type: "withdraw", actor: "una", note: "" });
+    expect(no.state.awaits).toBeUndefined();
+    folds(no);
+  });
+
+  it("reads what steps come to, and passes by what is so already", () => {
+    const h = drive(
+      beside(
+        [until('ask.answer = "yes"')],
+        [ask, decideBy("b", { by: "person", person: "declan" }, [ans("k", "agree")])],
+      ),
+    );
+    h.start();
+    h.answer("carmel", "yes");
+    expect(sleeps(h)).toEqual([]);
+    expect(h.state.status).toBe("under way");
+    const now = drive(until("Total > 50"), say);
+    now.start();
+    expect(now.state).toMatchObject({ status: "finished", data: { reason: "came" } });
+    expect(now.events.filter((e) => e.type === "fell asleep")).toEqual([]);
+    // Over something empty it does not hold; where it cannot be told it stops.
+    const empty = drive(until('Day > @"2026-01-01"'));
+    empty.start();
+    expect(sleeps(empty)).toHaveLength(1);
+    const unclear = drive(until("1 / (Total - 100) > 0"));
+    unclear.start();
+    expect(unclear.state.stuck).toMatchObject([{ step: "w", reason: { code: "unclear" } }]);
+  });
+
+  it("no longer than its limit, and tells by its name which of them it was", () => {
+    const h = drive(until('Reason = "go"', { length: { amount: 1, unit: "days" } }), say);
+    h.start();
+    expect(sleeps(h)).toMatchObject([{ until: T0 + 24 * HOUR, watches: [] }]);
+    h.at(T0 + 24 * HOUR);
+    fire(h);
+    expect(h.state).toMatchObject({ status: "finished", data: { reason: "late" } });
+    folds(h);
+  });
+
+  it("looks at its records again when they change, and only then wakes", () => {
+    const record = { id: "7", number: "Q.7", status: "on loan" };
+    const known = () => ({ records: { objects: { "7": { ...record } } }, registers: { objects: OBJECTS } });
+    const d = definitionOf([until('Thing.Status = "in store"'), say, fin("e", "done")], { fields });
+    const h = harness(d, {}, { objects: OBJECTS }, known);
+    h.start({ total: "1", thing: "7" });
+    expect(sleeps(h)).toMatchObject([{ watches: [{ register: "objects", id: "7" }] }]);
+    const before = h.events.length;
+    h.send({ type: "look" });
+    expect(h.events).toHaveLength(before);
+    record.status = "in store";
+    h.send({ type: "look" });
+    expect(h.state).toMatchObject({ status: "finished", data: { reason: "came" } });
+    folds(h);
+    // One that comes later finds nothing to do.
+    expect(h.send({ type: "look" })).toMatchObject({ ok: true, events: [] });
+  });
+
+  it("a record that is gone stops it with the reason, and nothing is taken for no", () => {
+    let there = true;
+    const known = (): Partial<FactsData> => ({
+      records: { objects: there ? { "7": { id: "7", number: "Q.7", status: "on loan" } } : {} },
+      registers: { objects: OBJECTS },
+    });
+    const d = definitionOf([until('Thing.Status = "in store"'), fin("e", "done")], { fields });
+    const h = harness(d, {}, { objects: OBJECTS }, known);
+    h.start({ total: "1", thing: "7" });
+    there = false;
+    h.send({ type: "look" });
+    expect(h.state).toMatchObject({
+      status: "stuck",
+      sleeps: {},
+      stuck: [{ step: "w", reason: { code: "unclear" } }],
+    });
+    expect(h.state.awaits).toBeUndefined();
+    there = true;
+    h.send({ type: "retry", actor: "una", token: h.state.stuck[0]!.token });
+    expect(sleeps(h)).toHaveLength(1);
+    folds(h);
+  });
+
+  it("in a round waits for that round, and in a procedure for what is so there", () => {
+    const each = {
+      ...KINDS.steps["for each"].blank("f"),
+      over: { list: '["no", "go"]' },
+      bodies: [{ id: "b", steps: [until("Item = Reason")] }],
+    } as Step;
+    const h = drive(beside([each], [ask, set("x", '"go"'), { ...ask, id: "ask2", name: "ask2" } as Step]));
+    h.start();
+    expect(sleeps(h)).toHaveLength(2);
+    h.answer("carmel", "yes");
+    expect(sleeps(h)).toHaveLength(1);
+    expect(Object.values(h.state.scopes)).toMatchObject([{ index: 0 }]);
+    folds(h);
+
+    const inner = definitionOf([beside([until('Reason = "go"')], [ask, set("x", '"go"')]), fin("pe", "ok")], {
+      key: "p",
+      fields: FIELDS.map((f) => ({ ...f, ...(f.id === "total" ? { hand: "in" as const } : {}) })),
+      procedure: true,
+      starts: [],
+    });
+    const hand = {
+      ...KINDS.steps["hand to"].blank("h"),
+      procedure: "p",
+      takes: [{ id: "total", name: "Total", kind: "money", needed: true }],
+      values: [{ port: "total", value: "Total" }],
+    } as Step;
+    const outer = definitionOf([beside([hand], [set("y", '"go"')]), fin("e", "done")], { fields: FIELDS });
+    const g = harness(outer, {}, {}, () => ({}), proceduresOf({ p: [inner] }));
+    g.start();
+    // What is so of the request is not so in the procedure.
+    expect(g.state).toMatchObject({ status: "under way", data: { reason: "go" } });
+    g.answer("carmel", "yes");
+    expect(g.state.status).toBe("finished");
+    folds(g);
+  });
+
+  it("two that wake each other for ever are stopped", () => {
+    const back = (id: string, to: string): Step => ({ id, name: id, kind: "jump", to }) as Step;
+    const one = { ...until('Reason = "a"'), id: "w1", name: "W1" } as Step;
+    const two = { ...until('Reason = "b"'), id: "w2", name: "W2" } as Step;
+    const h = drive(
+      beside(
+        [one, set("s1", '"b"'), back("j1", "w1")],
+        [two, set("s2", '"a"'), back("j2", "w2")],
+        [ask, set("s0", '"a"')],
+      ),
+    );
+    h.start();
+    h.answer("carmel", "yes");
+    expect(h.state.stuck).toMatchObject([{ reason: { code: "runaway" } }]);
+    expect(h.events.length).toBeLessThan(3000);
+    folds(h);
+  });
+
+  it("its sheet refuses what the clock would make so, also by way of a field", () => {
+    const codes = (step: Step, more: Field[] = []) =>
+      problemsOf(definitionOf([step, fin("e", "done")], { fields: [...FIELDS, ...more] }), {
+        kinds: KINDS,
+        registers: {},
+      })
+        .filter((p) => p.where.id === "w")
+        .map((p) => p.code);
+    const limit = { length: { amount: 1, unit: "days" } };
+    expect(codes(until("Total > 5", limit))).toEqual([]);
+    expect(codes(until("Total > 5"))).toEqual(["may-never-come"]);
+    expect(codes(until(" ", limit))).toContain("no-condition");
+    expect(codes(until("Total", limit))).toContain("wrong-type");
+    expect(codes(until("Day < today()", limit))).toContain("clock-in-condition");
+    expect(codes(until("if Total > 5 then true else Day < today()", limit))).toContain("clock-in-condition");
+    const late: Field = { id: "late", name: "Late", kind: "yes or no", worked: "Later" };
+    const later: Field = { id: "later", name: "Later", kind: "yes or no", worked: "Day < today()" };
+    expect(codes(until("Late", limit), [late, later])).toContain("clock-in-condition");
   });
 });

@@ -2,6 +2,8 @@ import { askOthers } from "./askOthers";
 import { effect } from "./effect";
 import { goOn } from "./goOn";
 import type { JobKind } from "./job";
+import { look } from "./look";
+import { lookEverywhere } from "./lookEverywhere";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
 import { timer } from "./timer";
@@ -14,6 +16,8 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   timer,
   effect,
   go_on: goOn,
+  look,
+  look_everywhere: lookEverywhere,
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,
@@ -25,4 +29,5 @@ export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
   { task: "ask_others", match: "*/10 * * * *", identifier: "ask_others" },
+  { task: "look_everywhere", match: "5,15,25,35,45,55 * * * *", identifier: "look_everywhere" },
 ];

@@ -99,7 +99,7 @@ export function RequestDeeds({
     };
   });
   const ofSleeps = asleep.map((z): MenuGroup => ({
-    heading: `${z.step}${z.round ? ` (${z.round})` : ""}: sleeps until ${whenText(z.until, zone)}`,
+    heading: `${z.step}${z.round ? ` (${z.round})` : ""}: ${sleepText(z, zone)}`,
     items: [
       {
         id: "skip",
@@ -146,4 +146,10 @@ export function RequestDeeds({
       />
     </>
   );
+}
+
+function sleepText({ until, awaits }: RequestView["asleep"][number], zone: string): string {
+  const latest = until === null ? "" : whenText(until, zone);
+  if (!awaits) return `sleeps until ${latest}`;
+  return `waits until it is so${latest && `, no later than ${latest}`}`;
 }
