@@ -1,5 +1,5 @@
 import { findField, handsBack, takesIn } from "../form";
-import { DEEPEST_CALL, type AnyCalls, type CallToGo, type StoredValue } from "../kinds";
+import { DEEPEST_CALL, type CallToGo, type Ports, type StoredValue } from "../kinds";
 import type { Step } from "../route";
 import { begin } from "./begin";
 import { NEW_REQUEST, type Call, type StuckReason } from "./state";
@@ -59,13 +59,13 @@ export function readyCall(turn: Turn, token: string, step: Step, to: CallToGo): 
 export function valuesBack(
   inner: Turn,
   step: Step,
-  takes: ReturnType<AnyCalls["takes"]>,
+  gives: Ports["gives"],
 ): ReadonlyMap<string, StoredValue> | StuckReason {
   const { definition } = inner.release;
   const out = new Map<string, StoredValue>();
-  if (takes.length === 0) return out;
+  if (gives.length === 0) return out;
   const form = inner.evaluated();
-  for (const { field, name } of takes) {
+  for (const { id: field, name } of gives) {
     const f = findField(definition.fields, field)?.field;
     if (!f || !handsBack(f))
       return { code: "nothing-back", data: { step: step.name, procedure: definition.name, name } };

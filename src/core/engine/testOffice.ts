@@ -23,7 +23,9 @@ const person = (id: string, department = "Registry"): PersonFacts => ({
   department,
   site: "Tower House",
 });
-export const PEOPLE = ["una", "brendan", "carmel", "declan", "eithne", "fergus"].map((id) => person(id));
+/** Those of the office of tests, by id. */
+export const IDS = ["una", "brendan", "carmel", "declan", "eithne", "fergus"];
+export const PEOPLE = IDS.map((id) => person(id));
 const MANAGERS: Record<string, string> = {
   una: "brendan",
   brendan: "eithne",

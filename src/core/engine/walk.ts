@@ -289,7 +289,7 @@ function goOnFrom(turn: Turn, id: string, inner: Turn) {
   const calls = step && stepKind(turn.release.kinds, step).calls;
   if (!turn.state.tokens[call.token]) return;
   if (!step || !calls) return proceed(turn, call.token, call.step);
-  const values = valuesBack(inner, step, calls.takes(step));
+  const values = valuesBack(inner, step, calls.knows(step).gives);
   if ("code" in values) return stuck(turn, call.token, call.step, values);
   turn.raise(ending(call, inner.endedAfter), null);
   const at = turn.at(call.token, step.id);

@@ -18,7 +18,6 @@ export type { Mend, Say } from "./say";
 export type { Asker, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {
-  AnyCalls,
   AnyLists,
   AnyStep,
   Exit,

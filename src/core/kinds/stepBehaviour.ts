@@ -21,7 +21,7 @@ import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Say } from "./say";
 import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
-import type { LiveProcedure } from "./ports";
+import type { LiveProcedure, Ports } from "./ports";
 import type { StepTurn } from "./stepTurn";
 
 /** One entry of the lists a step holds: an answer, a way, a branch. */
@@ -198,9 +198,9 @@ export type Woken = "time" | "came";
 export interface CallsStep<K extends StepKind, S = StepOf<K>> {
   /** Which; null where none is chosen. */
   to(s: S): Called | null;
-  /** Fields of the procedure whose values it reads afterwards, by what they are called here. */
-  takes(s: S): readonly { field: string; name: string }[];
-  /** The procedure has ended. @param values of what it takes, by field */
+  /** What it knows of the procedure, and which of what that takes it hands over; all that is handed back it reads. */
+  knows(s: S): Ports & { given: ReadonlySet<string> };
+  /** The procedure has ended. @param values of what it hands back, by field */
   came(turn: StepTurn<K>, s: S, result: string, values: ReadonlyMap<string, StoredValue>): Next<K>;
 }
 
@@ -293,7 +293,7 @@ export interface AnyRounds {
 }
 export interface AnyCalls {
   to(s: Step): Called | null;
-  takes(s: Step): readonly { field: string; name: string }[];
+  knows(s: Step): Ports & { given: ReadonlySet<string> };
   came(turn: StepTurn, s: Step, result: string, values: ReadonlyMap<string, StoredValue>): Next;
 }
 export interface AnyLists {

@@ -52,7 +52,7 @@ export function procedureProblems(
           severity: "error",
           code: "returns-inside",
           where: place("step", step.id, a.id),
-          message: `“${a.label}” sends back to whoever asked, who sees the form of the process that hands over, not this one. Let it end with a result, and let that process send back.`,
+          message: `“${a.label}” sends back to whoever asked, who sees the form of the process that hands over, not this one. Let it end with a result, and let that process ask for changes.`,
         });
 }
 

@@ -12,6 +12,7 @@ import {
 import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
+import { DROPPED, PUT, WATCHED } from "./savePieces";
 import { tickOf } from "./tick";
 
 export interface NewRequest {
@@ -47,62 +48,6 @@ export interface RequestChange {
   /** How whoever gave the command acted: by which session or key. */
   via: string | null;
 }
-
-/** Drops parts of rounds that have ended. */
-const DROPPED = `
-  dropped as (
-    delete from request_part p using r
-    where p.request_id = r.id and p.id = any($14::text[])
-  ),
-`;
-/** Keeps by which records requests that sleep are told that what they wait for has come. */
-const WATCHED = `
-  watched as (
-    select w.sleep as sleep_id, r.register as register_key, r.id as record_id
-    from
-      x,
-      jsonb_to_recordset(x.j -> 'watches') as w (sleep text, records jsonb)
-      cross join lateral jsonb_to_recordset(w.records) as r (register text, id text)
-  ),
-  unwatched as (
-    delete from request_watch q using r, x
-    where
-      q.request_id = r.id
-      and q.sleep_id in (select w ->> 'sleep' from jsonb_array_elements(x.j -> 'watches') w)
-      and not exists (
-        select 1
-        from watched n
-        where n.sleep_id = q.sleep_id and n.register_key = q.register_key and n.record_id = q.record_id
-      )
-  ),
-  watching as (
-    insert into request_watch (request_id, sleep_id, register_key, record_id)
-    select r.id, n.*
-    from r, watched n
-    on conflict do nothing
-  ),
-`;
-/** Writes parts that changed. */
-const PUT = `
-  put as (
-    insert into request_part (request_id, id, parent, holds, due_at, beside, past, body)
-    select r.id, p.*
-    from
-      r,
-      x,
-      jsonb_to_recordset(x.j -> 'parts') as p (
-        id text,
-        parent text,
-        holds text[],
-        due_at timestamptz,
-        beside boolean,
-        past boolean,
-        body json
-      )
-    on conflict (request_id, id) do update
-    set holds = excluded.holds, due_at = excluded.due_at, body = excluded.body
-  ),
-`;
 
 /**
  * Writes state, events, tasks, timers and jobs of one command in one statement: a round trip each would

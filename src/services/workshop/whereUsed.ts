@@ -1,5 +1,5 @@
-import { broken, portsOf } from "@/core/kinds";
-import { placesOf, type ProcessDefinition, type StepOf } from "@/core/route";
+import { broken, portsOf, stepKind, type AnyStep } from "@/core/kinds";
+import { placesOf, type ProcessDefinition } from "@/core/route";
 import { getPool, processes, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase } from "../kernel/defineUseCase";
@@ -19,26 +19,29 @@ export interface Broken extends UsedBy {
 }
 
 interface Caller extends UsedBy {
-  hands: StepOf<"hand to">;
+  /** Whether it stays on the version it is fixed to. */
+  fixed: boolean;
+  knows: ReturnType<NonNullable<AnyStep["calls"]>["knows"]>;
 }
 /** The steps of drafts and live releases that hand to a procedure. */
 async function callers(db: Db, procedure: string): Promise<Caller[]> {
   return (await processes.callersOf(db, procedure)).flatMap(({ key, version, definition }) =>
-    [...placesOf(definition, KINDS).values()].flatMap(({ step, number }) =>
-      step.kind === "hand to" && step.procedure === procedure
-        ? [{ key, process: definition.name, version, number, step: step.name, hands: step }]
-        : [],
-    ),
+    [...placesOf(definition, KINDS).values()].flatMap(({ step, number }) => {
+      const { calls } = stepKind(KINDS, step);
+      const to = calls?.to(step);
+      if (!calls || to?.procedure !== procedure) return [];
+      const used = { key, process: definition.name, version, number, step: step.name };
+      return [{ ...used, fixed: to.version !== null, knows: calls.knows(step) }];
+    }),
   );
 }
 
 /** What could not hand to a procedure any more if this were released; steps that are fixed to a version stay right. */
 export async function brokenBy(db: Db, d: ProcessDefinition): Promise<Broken[]> {
   const now = portsOf(d.fields);
-  return (await callers(db, d.key)).flatMap(({ hands, ...used }) => {
-    if (hands.version !== undefined) return [];
-    const given = new Set(hands.values.filter((v) => v.value.trim() !== "").map((v) => v.port));
-    const why = broken(hands, given, now);
+  return (await callers(db, d.key)).flatMap(({ fixed, knows, ...used }) => {
+    if (fixed) return [];
+    const why = broken(knows, knows.given, now);
     return why.length > 0 ? [{ ...used, why }] : [];
   });
 }
@@ -47,5 +50,5 @@ export async function brokenBy(db: Db, d: ProcessDefinition): Promise<Broken[]> 
 export const whereUsed = defineUseCase(["design"], async (c, key: string): Promise<UsedBy[]> => {
   const db = getPool();
   await mustDesign(c, db, key);
-  return (await callers(db, key)).map(({ hands: _, ...used }) => used);
+  return (await callers(db, key)).map(({ fixed: _, knows: __, ...used }) => used);
 });

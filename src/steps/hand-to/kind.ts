@@ -48,7 +48,7 @@ export const handTo: StepBehaviour<"hand to"> = {
   },
   calls: {
     to: (s) => (s.procedure ? { procedure: s.procedure, version: s.version ?? null } : null),
-    takes: (s) => s.gives.map((p) => ({ field: p.id, name: p.name })),
+    knows: (s) => ({ takes: s.takes, gives: s.gives, given: given(s) }),
     came(turn, s, result, values) {
       turn.keep({
         value: {
@@ -76,12 +76,16 @@ export const handTo: StepBehaviour<"hand to"> = {
   },
 };
 
+/** What a formula is written for. */
+const given = (s: Step): ReadonlySet<string> =>
+  new Set(s.values.filter((v) => v.value.trim() !== "").map((v) => v.port));
+
 function problems(s: Step, { say, procedures }: StepProblems) {
   if (!s.procedure)
     return say("error", "no-procedure", "Say which procedure the request goes through.", "procedure");
-  const given = new Set(s.values.filter((v) => v.value.trim() !== "").map((v) => v.port));
+  const handed = given(s);
   for (const p of s.takes)
-    if (p.needed && !given.has(p.id))
+    if (p.needed && !handed.has(p.id))
       say(
         "error",
         "not-given",
@@ -117,7 +121,7 @@ function problems(s: Step, { say, procedures }: StepProblems) {
   if (s.version && !live.versions.includes(s.version))
     say("error", "no-version", `“${live.name}” was never released as ${s.version}.`, "procedure");
   if (s.version) return;
-  const mistakes = broken(s, given, live);
+  const mistakes = broken(s, handed, live);
   if (
     mistakes.length === 0 &&
     JSON.stringify([s.takes, s.gives]) === JSON.stringify([live.takes, live.gives])

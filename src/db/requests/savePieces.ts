@@ -1,0 +1,57 @@
+// Parts of the statement that saves a request which few commands need.
+
+/** Drops parts of rounds that have ended. */
+export const DROPPED = `
+  dropped as (
+    delete from request_part p using r
+    where p.request_id = r.id and p.id = any($14::text[])
+  ),
+`;
+/** Keeps by which records requests that sleep are told that what they wait for has come. */
+export const WATCHED = `
+  watched as (
+    select w.sleep as sleep_id, r.register as register_key, r.id as record_id
+    from
+      x,
+      jsonb_to_recordset(x.j -> 'watches') as w (sleep text, records jsonb)
+      cross join lateral jsonb_to_recordset(w.records) as r (register text, id text)
+  ),
+  unwatched as (
+    delete from request_watch q using r, x
+    where
+      q.request_id = r.id
+      and q.sleep_id in (select w ->> 'sleep' from jsonb_array_elements(x.j -> 'watches') w)
+      and not exists (
+        select 1
+        from watched n
+        where n.sleep_id = q.sleep_id and n.register_key = q.register_key and n.record_id = q.record_id
+      )
+  ),
+  watching as (
+    insert into request_watch (request_id, sleep_id, register_key, record_id)
+    select r.id, n.*
+    from r, watched n
+    on conflict do nothing
+  ),
+`;
+/** Writes parts that changed. */
+export const PUT = `
+  put as (
+    insert into request_part (request_id, id, parent, holds, due_at, beside, past, body)
+    select r.id, p.*
+    from
+      r,
+      x,
+      jsonb_to_recordset(x.j -> 'parts') as p (
+        id text,
+        parent text,
+        holds text[],
+        due_at timestamptz,
+        beside boolean,
+        past boolean,
+        body json
+      )
+    on conflict (request_id, id) do update
+    set holds = excluded.holds, due_at = excluded.due_at, body = excluded.body
+  ),
+`;
