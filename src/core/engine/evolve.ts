@@ -215,9 +215,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       const now = { ...call, state: step(call.state, e.event, own) };
       // What stayed of one that is over may be done by this.
       const calls = call.over ? overIn({ ...s.calls, [call.id]: now }, call.id) : put(s.calls, call.id, now);
-      // Somebody is waited for in it: whatever went before was no circle.
-      const tokens = waits(e.event) ? token(call.token, ({ moves: _, ...t }) => t) : s.tokens;
-      return withStuck({ ...s, calls, tokens }, call.id);
+      return withStuck({ ...s, calls }, call.id);
     }
     case "call ended": {
       const tokens = token(e.token, ({ moves: _, ...t }) => ({
@@ -361,12 +359,6 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
   }
   // What is stored is brought up to date when it is read; an event nobody knows must not be passed over.
   throw new Error(`there is no event "${(e satisfies never as RequestEvent).type}"`);
-}
-
-/** Whether somebody or something is waited for from this on, in whatever procedure. */
-function waits(e: RequestEvent): boolean {
-  if (e.type === "in call") return waits(e.event);
-  return e.type === "visit opened" || e.type === "fell asleep";
 }
 
 /** A request whose procedure may have become stuck, or be so no more: then its token is. */

@@ -20,7 +20,7 @@ export function lookAgain(turn: Turn, before: RequestState, all: boolean): void 
   for (let first = true; first || turn.state !== was; first = false) {
     if (isEnded(turn.state)) return;
     const { state } = turn;
-    if (state.awaits && ((all && first) || differs(was, state))) {
+    if (state.awaits && ((all && first) || state !== was)) {
       const here = Object.values(state.sleeps).filter((z) => z.watches).length;
       // Of a large request those that were not read may wait for the same.
       const { sleeps } = here < state.awaits ? turn.whole() : state;
@@ -35,17 +35,6 @@ export function lookAgain(turn: Turn, before: RequestState, all: boolean): void 
     was = state;
   }
 }
-
-/** Whether names may read something else. */
-const differs = (a: RequestState, b: RequestState): boolean =>
-  a.data !== b.data ||
-  a.outcomes !== b.outcomes ||
-  a.kept !== b.kept ||
-  a.tasks !== b.tasks ||
-  a.visits !== b.visits ||
-  a.scopes !== b.scopes ||
-  a.runs !== b.runs ||
-  a.sleeps !== b.sleeps;
 
 function look(turn: Turn, z: Sleep) {
   const step = turn.release.places.get(z.step)?.step;

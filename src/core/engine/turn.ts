@@ -35,6 +35,9 @@ import { Unclear } from "./unclear";
 /** Steps a token may go through while nobody and nothing is waited for before it counts as running in circles. */
 export const MAX_MOVES = 2000;
 
+/** Moves of all tokens together after which a command goes no further, whatever they are about. */
+export const MOST_MOVED = 50_000;
+
 /** Moves after which a command opens no more rounds: a job goes on with them. */
 export const MOVES_BEFORE_PARKING = 500;
 /** What asking for something inside counts as: it is carried out by the same command. */

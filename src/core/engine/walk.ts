@@ -7,7 +7,7 @@ import { readyCall, valuesBack } from "./readyCall";
 import { callOff, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, NEW_REQUEST, type Call, type RequestState, type StuckReason, type Token } from "./state";
 import { stepTurn } from "./stepTurn";
-import { MAX_MOVES, type Due, type Turn } from "./turn";
+import { MAX_MOVES, MOST_MOVED, type Due, type Turn } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
 import { askPeople, closeAll, closeCall } from "./visit";
 
@@ -65,7 +65,7 @@ function walk(turn: Turn, token: string, step: Step, effect?: string): void {
     const call = callOf(turn.state, token, next.id);
     if (call) return void workIn(turn, call.id, () => null, null, true);
     const { moves = 0, step: stands } = turn.state.tokens[token]!;
-    if (passed > MAX_MOVES || moves >= MAX_MOVES)
+    if (passed > MAX_MOVES || moves >= MAX_MOVES || turn.moved > MOST_MOVED)
       return stuck(turn, token, next.id, { code: "runaway", data: { step: next.name, limit: MAX_MOVES } });
     turn.moved++;
     if (stands !== next.id) turn.raise({ type: "token moved", token, step: next.id, moves: moves + 1 });
