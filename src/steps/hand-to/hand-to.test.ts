@@ -149,6 +149,68 @@ describe("a procedure", () => {
     expect(unclear.state.stuck).toMatchObject([{ step: "h", reason: { code: "unclear" } }]);
   });
 
+  it("is handed what it takes, and nothing else: what it hands back and keeps to itself is its own", () => {
+    const own: Field = { id: "own", name: "Own", kind: "text", needed: "true" };
+    // What it needs of its own is its people's to fill in.
+    const h = drive(caller(handTo("h")), {
+      check: [procedure([look(), fin("pe", "x")], { fields: [...FIELDS, own] })],
+    });
+    h.start(START);
+    expect(h.asked()).toEqual(["carmel"]);
+    for (const port of ["word", "own"]) {
+      const values = [
+        { port: "subject", value: "Reason" },
+        { port, value: '"put in from outside"' },
+      ];
+      const g = drive(caller(handTo("h", { values })), {
+        check: [procedure([look()], { fields: [...FIELDS, own] })],
+      });
+      g.start(START);
+      expect(g.state.stuck).toMatchObject([{ reason: { code: "other-procedure" } }]);
+    }
+  });
+
+  it("that is gone without the second time hands nothing back, not what it did the first time", () => {
+    const all: Record<string, ProcessDefinition[]> = { check: [procedure([word, fin("pe", "fine")])] };
+    const count: Step = {
+      id: "c",
+      name: "Count",
+      kind: "work out",
+      set: [{ field: "secret", value: 'if Hand over.Word = null then "nothing" else Hand over.Word' }],
+    };
+    const ask = decideBy("again", { by: "person", person: "declan" }, [
+      ans("once", "agree", [{ id: "j", name: "Back", kind: "jump", to: "h" } as Step]),
+      ans("end", "agree"),
+    ]);
+    const h = drive(caller(handTo("h"), count, ask), all);
+    h.start(START);
+    expect(h.state.data["secret"]).toBe("Ropes!");
+    delete all["check"];
+    h.answer("declan", "once");
+    const { token } = h.state.stuck[0]!;
+    h.send({ type: "skip", actor: "eithne", token, way: null, note: "closed" });
+    expect(h.state.data["secret"]).toBe("nothing");
+  });
+
+  it("is called off with the round or branch that waits for it", () => {
+    const either: Step = {
+      id: "t",
+      name: "Either",
+      kind: "together",
+      needs: 1,
+      branches: [
+        { id: "a", name: "A", steps: [handTo("h")] },
+        { id: "b", name: "B", steps: [look("direct", "declan")] },
+      ],
+    } as Step;
+    const h = drive(caller(either, look("last", "fergus")));
+    h.start(START);
+    h.answer("declan", "good");
+    expect(h.asked()).toEqual(["fergus"]);
+    expect(allTasks(h.state).find((x) => x.step === "h~look")).toMatchObject({ status: "closed" });
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+  });
+
   it("that hands something back no more is not gone through twice by a retry", () => {
     const less = procedure([look(), fin("pe", "x")], { fields: FIELDS.filter((f) => f.id !== "word") });
     const all = { check: [less] };
@@ -280,9 +342,20 @@ describe("what is told and forgotten of a procedure", () => {
   });
 
   it("nothing that was handed in, kept inside or said there stays when it is forgotten", () => {
-    const h = drive(caller(handTo("h"), note));
+    const tell: Step = {
+      id: "t",
+      name: "T",
+      kind: "tell",
+      who: { by: "requester" },
+      subject: "It is done",
+      text: "They said: {Look.note}",
+    };
+    const h = drive(caller(handTo("h"), note), {
+      check: [procedure([word, look(), tell, fin("pe", "fine")])],
+    });
     h.start({ total: "21", reason: "Ropes of Niamh" });
     h.answer("carmel", "good", "Niamh again");
+    expect(JSON.stringify(h.events)).toContain("They said: Niamh again");
     const release = compileRelease(caller(handTo("h"), note), {}, KINDS);
     expect(JSON.stringify(h.events)).toContain("Niamh");
     const gone = { fields: new Set(["reason", "secret"]), inCalls: true, notesOf: "carmel" };
@@ -324,6 +397,22 @@ describe("a draft that hands over", () => {
     expect(codes(caller(handTo("h")), now(FIELDS.filter((f) => f.id !== "word")))).toEqual([
       "error h other-ports",
     ]);
+    const link: Field = { id: "link", name: "Link", kind: "look-up", register: "objects", hand: "in" };
+    const linked = { ...CHECK, fields: [...FIELDS, link] };
+    const hands = handTo(
+      "h",
+      {
+        values: [
+          { port: "subject", value: "Reason" },
+          { port: "link", value: "null" },
+        ],
+      },
+      linked,
+    );
+    expect(codes(caller(hands), now(linked.fields))).not.toContain("error h other-ports");
+    expect(codes(caller(hands), now([...FIELDS, { ...link, register: "loans" }]))).toContain(
+      "error h other-ports",
+    );
     const more: Field = { id: "more", name: "More", kind: "text", hand: "in" };
     expect(codes(caller(handTo("h")), now([...FIELDS, more]))).toEqual(["warning h new-ports"]);
     expect(codes(caller(handTo("h")), now([...FIELDS, { ...more, needed: "true" }]))).toEqual([

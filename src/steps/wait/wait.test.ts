@@ -283,6 +283,60 @@ describe("a Wait until something is so", () => {
     expect(h.send({ type: "look" })).toMatchObject({ ok: true, events: [] });
   });
 
+  it("knows by which records it is told: those behind a field that is worked out, and those they link to", () => {
+    const MAKERS = { ...OBJECTS, key: "makers", name: "Makers" };
+    const linked = {
+      ...OBJECTS,
+      columns: [...OBJECTS.columns, { id: "maker", name: "Maker", kind: "look-up", register: "makers" }],
+    } as unknown as RegisterShape;
+    const registers = { objects: linked, makers: MAKERS };
+    const known = (): Partial<FactsData> => ({
+      records: {
+        objects: {
+          "7": { id: "7", number: "Q.7", status: "on loan", maker: "3" },
+          "9": { id: "9", number: "Q.9", status: "on loan" },
+        },
+        makers: { "3": { id: "3", number: "M.3", status: "away" } },
+      },
+      registers,
+    });
+    const state: Field = { id: "state", name: "State", kind: "text", worked: "Thing.Maker.Status" };
+    const other: Field = { id: "other", name: "Other", kind: "look-up", register: "objects" };
+    const watches = (holds: string) => {
+      const d = definitionOf([until(holds), fin("e", "done")], { fields: [...fields, state, other] });
+      const h = harness(d, {}, registers, known);
+      h.start({ total: "1", thing: "7", other: "9" });
+      return sleeps(h)[0]!.watches!.map((w) => `${w.register}/${w.id}`);
+    };
+    expect(watches('Thing.Maker.Status = "here"')).toEqual(["makers/3", "objects/7"]);
+    expect(watches('State = "here"')).toEqual(["makers/3", "objects/7"]);
+    // Of what is not asked nothing is watched.
+    expect(watches("Total > 5")).toEqual([]);
+  });
+
+  it("forgets that it came the first time when the second time it is too late", () => {
+    const no = set("x", '"no"');
+    const back = decideBy("again", { by: "person", person: "declan" }, [
+      ans("once", "agree", [{ id: "j", name: "Back", kind: "jump", to: "w" } as Step]),
+      ans("end", "agree"),
+    ]);
+    const g = drive(
+      until('Reason != "no"', { length: { amount: 1, unit: "days" } }),
+      {
+        ...say,
+        set: [{ field: "day", value: 'if Pause.came then @"2026-01-01" else @"2026-12-31"' }],
+      } as Step,
+      no,
+      back,
+    );
+    g.start({ total: "1", reason: "yes" });
+    expect(g.state.data["day"]).toBe("2026-01-01");
+    g.answer("declan", "once");
+    g.at(T0 + 24 * HOUR);
+    fire(g);
+    expect(g.state.data["day"]).toBe("2026-12-31");
+  });
+
   it("a record that is gone stops it with the reason, and nothing is taken for no", () => {
     let there = true;
     const known = (): Partial<FactsData> => ({
