@@ -53,7 +53,10 @@ await shot(tobias, "formula", null, async (p) => {
   await p.waitForTimeout(400);
 });
 await shot(tobias, "message", "/workshop/object-loan/route", async (p) => {
-  await p.getByRole("button", { name: /^Message: .*is agreed/ }).click();
+  await p
+    .getByRole("button", { name: /^Message: .*was declined/ })
+    .first()
+    .click();
   await p.getByLabel("Text", { exact: true }).click();
   await p.getByRole("dialog", { name: "Text editor" }).getByRole("textbox").press("Control+End");
   await p.keyboard.type(" They are worth EUR {Tot", { delay: 30 });
