@@ -112,6 +112,30 @@ export const liveProcedures = async (db: Db): Promise<(ReleaseRow & { versions: 
     )
   ).rows.map((r) => ({ ...current(r)!, versions: r.versions }));
 
+/** How many processes hand to each procedure, by its key: as drafts or live. */
+export const handedTo = async (db: Db): Promise<Record<string, number>> =>
+  Object.fromEntries(
+    (
+      await db.query(
+        `
+          with
+            d as (
+              select process_key as key, definition
+              from process_draft
+              union all
+              select p.key, r.definition
+              from process p join process_release r on r.id = p.live_release
+            )
+          select h #>> '{}' as procedure, count(distinct d.key)::int as n
+          from
+            d,
+            jsonb_path_query(d.definition, '$.route.** ? (@.kind == "hand to").procedure') h
+          group by 1
+        `,
+      )
+    ).rows.map((r) => [r.procedure, r.n]),
+  );
+
 export interface CallerRow {
   key: string;
   /** Null for the draft. */
@@ -189,7 +213,13 @@ export async function setLive(db: Db, process: string, release: string | null): 
 export async function everUsed(db: Db, process: string, hold = false): Promise<boolean> {
   if (hold) await db.query("select 1 from process where key = $1 for update", [process]);
   const { rowCount } = await db.query("select 1 from request where process_key = $1 limit 1", [process]);
-  return (rowCount ?? 0) > 0 || (await callersOf(db, process, true)).some((c) => c.key !== process);
+  if ((rowCount ?? 0) > 0) return true;
+  const { rows } = await db.query(
+    "select definition ? 'procedure' as is from process_draft where process_key = $1",
+    [process],
+  );
+  // Only a procedure is handed to, and all releases there are have to be asked.
+  return rows[0]?.is === true && (await callersOf(db, process, true)).some((c) => c.key !== process);
 }
 /** With its draft, its releases and all that hangs on them. */
 export const deleteProcess = (db: Db, process: string) =>

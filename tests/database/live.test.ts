@@ -171,6 +171,18 @@ describe("what a tick says", () => {
       "sorcha",
     ]);
     expect(tick([{ ...did, type: "effect done", effect: "e2" }], [], told)).toBeNull();
+    // In procedures within procedures, too.
+    const inside = (event: object) => ({
+      ...did,
+      type: "in call",
+      call: "c4",
+      event: { ...did, type: "in call", call: "c2", event },
+    });
+    expect(tick([inside({ ...did, type: "task handed over" })])).toBeNull();
+    expect(tick([inside({ ...did, type: "task taken", task: "t" })])).toEqual(["una", "carmel"]);
+    const deep = [{ effect: "c4~c2~e1", people: ["sorcha"] }];
+    expect(tick([inside({ ...did, type: "effect done", effect: "e1" })], [], deep)).toContain("sorcha");
+    expect(tick([inside({ ...did, type: "effect done", effect: "e2" })], [], deep)).toBeNull();
     const many = Array.from({ length: 900 }, (_, i) => ({ person: `person.number.${i}` }));
     expect(tick([], [{ candidates: many }])).toBeNull();
   });

@@ -1,7 +1,7 @@
 import { askOthers } from "./askOthers";
 import { answer } from "./answer";
 import { begin } from "./begin";
-import { isLive } from "./callIds";
+import { allTasks, isLive } from "./callIds";
 import { commandInside } from "./commandInside";
 import type { Command, Refusal } from "./commands";
 import type { Effect } from "./effects";
@@ -65,7 +65,7 @@ const decided = (turn: Turn): Decision => ({
 
 /**
  * The same, and what the request is called then, worked out beside it because it reads the same. The title is null where
- * steps set values: what those lead to is not in `facts`, which were read before.
+ * steps set values or found something: what those lead to is not in `facts`, which were read before.
  */
 export function decideAndName(
   release: CompiledRelease,
@@ -79,7 +79,9 @@ export function decideAndName(
   if (refusal) return { decision: { ok: false, refusal }, title: null };
   return {
     decision: decided(turn),
-    title: turn.events.some((e) => e.type === "values set") ? null : turn.title(),
+    title: turn.events.some((e) => e.type === "values set" || e.type === "records kept")
+      ? null
+      : turn.title(),
   };
 }
 
@@ -165,10 +167,11 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   }
 }
 
-/** The same in all procedures under way. */
+/** The same in all procedures under way, and in those that left a task that stays. */
 function inEveryCall(turn: Turn, c: Command): null {
   for (const call of Object.values(turn.state.calls))
-    if (isLive(call)) workIn(turn, call.id, (inner) => carryOut(inner, c), null);
+    if (isLive(call) || allTasks(call.state).some(isOpen))
+      workIn(turn, call.id, (inner) => carryOut(inner, c), null);
   return null;
 }
 

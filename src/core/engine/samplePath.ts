@@ -53,7 +53,8 @@ export function samplePath(
       levels.flatMap((level) => of(level.state).map((x) => ({ level, x })))[0];
     const pending = first((s) => Object.values(s.pending));
     const task = first((s) => Object.values(s.tasks).filter(isOpen));
-    const asleep = first((s) => Object.values(s.sleeps));
+    const asleep = first((s) => Object.values(s.sleeps).filter((z) => z.until !== null));
+    const waits = first((s) => Object.values(s.sleeps));
     const parked = levels.some((l) => Object.values(l.state.runs).some((r) => r.parked));
     if (pending) {
       const { level, x: effect } = pending;
@@ -86,7 +87,11 @@ export function samplePath(
       if (!send({ type: "time reached", timer })) return out;
     } else if (parked) {
       if (!send({ type: "go on" })) return out;
-    } else return out;
+    } else {
+      // What it waits for is nothing that a sample can bring about.
+      if (waits) out.stop = "waits";
+      return out;
+    }
   }
   out.result = state.result?.name ?? null;
   return out;

@@ -12,6 +12,15 @@ export function procedureProblems(
 ) {
   const say = (id: string, code: string, message: string, at = "hand") =>
     out.push({ severity: "error", code, where: place("field", id, at), message });
+  for (const s of d.starts)
+    out.push({
+      severity: "error",
+      code: "start-inside",
+      where: place("start", s.id),
+      message:
+        "A procedure begins when a process hands to it; it has no start of its own. Take the start away.",
+      mend: { label: "Take it away", edit: { op: "start.remove", id: s.id } },
+    });
   const top = new Set(flatFields(d.fields).map((f) => f.id));
   walkFields(d.fields, (f) => {
     if (f.kind === "file")

@@ -39,6 +39,9 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
     case "process.replace":
       // The key is the process's name to everybody else: releases, requests, owners hang on it.
       if (e.definition.key !== d.key) refuse({ code: "other-key", data: { key: e.definition.key } });
+      // What hands to it, or asks for it, would find something else.
+      if (Boolean(e.definition.procedure) !== Boolean(d.procedure))
+        refuse({ code: "other-sort", data: { procedure: d.procedure === true } });
       // Whoever puts a definition in a draft's place does not put themselves in its owners' place.
       return [
         { ...e.definition, owners: d.owners },

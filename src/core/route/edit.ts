@@ -86,6 +86,8 @@ export type EditRefusal =
   /** A step of its kind has no fewer of these. */
   | { code: "least-lists"; data: { one: string; least: number } }
   | { code: "other-key"; data: { key: string } }
+  /** A process put in the place of a procedure, or the other way round. */
+  | { code: "other-sort"; data: { procedure: boolean } }
   | { code: "bad-name"; data: { name: string; why: string } }
   | { code: "name-taken"; data: { name: string } }
   /** A formula would come to mean something else, because a name it reads would lead to another thing. */

@@ -175,6 +175,10 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `A row cannot be moved into itself.`;
     case "other-key":
       return `This is the definition of another process, "${r.data.key}".`;
+    case "other-sort":
+      return r.data.procedure
+        ? "A procedure cannot become a process: what hands to it would find none. Make a new process."
+        : "A process cannot become a procedure: those who ask for it would find none. Make a new procedure.";
     case "bad-name":
       return r.data.why;
     case "name-taken":

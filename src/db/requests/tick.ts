@@ -1,4 +1,4 @@
-import type { Projections, RequestEvent, RequestState } from "@/core/engine";
+import { inCall, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
 
 /** What is told to web processes when a request changed: enough to know which pages may show it, and no contents. */
 export interface Tick {
@@ -28,10 +28,19 @@ export function tickOf(c: Changed): string {
   for (const t of c.told) for (const p of t.people) involved.add(p);
   const notices = new Set(c.told.map((t) => t.effect));
   const anybody: Tick = { number, people: null };
-  if (c.events.some((e) => ANYBODY.has(e.type) && !(e.type === "effect done" && notices.has(e.effect))))
-    return JSON.stringify(anybody);
+  if (c.events.some((e) => concernsAnybody(e, notices, (id) => id))) return JSON.stringify(anybody);
   const some = JSON.stringify({ number, people: [...involved] } satisfies Tick);
   return Buffer.byteLength(some) > MAX_BYTES ? JSON.stringify(anybody) : some;
+}
+
+/** @param outside the id by which an effect in a procedure is known outside of it */
+function concernsAnybody(
+  e: RequestEvent,
+  notices: ReadonlySet<string>,
+  outside: (id: string) => string,
+): boolean {
+  if (e.type === "in call") return concernsAnybody(e.event, notices, (id) => outside(inCall(e.call, id)));
+  return ANYBODY.has(e.type) && !(e.type === "effect done" && notices.has(outside(e.effect)));
 }
 
 /** A tick as it came in; of what cannot be read anybody's page looks again. */

@@ -42,7 +42,7 @@ export const recordsKept = (release: CompiledRelease, s: ScopeValues): RecordRef
 export function recordsInCalls(s: RequestState, procedures: ProceduresRead): RecordRef[] {
   return levelsOf(s).flatMap(({ state, calls }) => {
     const call = calls.at(-1);
-    const release = call && !call.over ? procedures.releases.get(call.release) : undefined;
+    const release = call && procedures.releases.get(call.release);
     if (!release) return [];
     const scopes = Object.values(state.scopes);
     const { runs } = state;

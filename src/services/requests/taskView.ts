@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import {
   answersOf,
+  isEnded,
   itemOf,
   levelOf,
   outsideId,
@@ -59,6 +60,8 @@ export interface TaskView {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
+  /** What it was asked for has ended, the request or the procedure: an answer changes nothing of it. */
+  over: "request" | "procedure" | null;
   /** For a task of a procedure: the form of what handed to it, as far as the step that did shows it. */
   caller: { name: string; form: FormPage } | null;
 }
@@ -89,7 +92,8 @@ export const taskView = defineUseCase(
     const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
     const own = release.access(task.purpose === "changes" ? START : task.step);
     // What is answered after the end changes nothing any more.
-    const access = row.ended_at === null ? own : readOnly(own);
+    const ended = row.ended_at !== null || isEnded(state);
+    const access = ended ? readOnly(own) : own;
     const mine = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const fields = release.definition.fields;
     const kept = withoutHidden(fields, state.data, access);
@@ -148,10 +152,16 @@ export const taskView = defineUseCase(
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
+      over: overWords(row.ended_at !== null, isEnded(state)),
       caller: await callerForm(c, loaded, level),
     };
   },
 );
+
+function overWords(request: boolean, procedure: boolean): TaskView["over"] {
+  if (request) return "request";
+  return procedure ? "procedure" : null;
+}
 
 const readerOf = ({ db, d, release, row }: Loaded) =>
   factsReader(db, d, release.definition, { request: row.id, by: [] });

@@ -36,8 +36,31 @@ const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst>
 export interface ProcedureAtHand extends LiveProcedure {
   /** Of the release. */
   id: string;
-  definition: ProcessDefinition;
+  /** Null where there are so many that a page does not carry them all. */
+  definition: ProcessDefinition | null;
 }
+
+/** Letters of definitions of procedures that a page of the Workshop carries; those the draft comes to go first. */
+const MOST_CARRIED = 400_000;
+function carried(all: ProcedureAtHand[], draft: ProcessDefinition): ProcedureAtHand[] {
+  const near = new Set<string>();
+  const follow = (keys: readonly string[]) => {
+    for (const key of keys) {
+      if (near.has(key)) continue;
+      near.add(key);
+      follow(all.find((p) => p.key === key)?.handsTo ?? []);
+    }
+  };
+  follow(proceduresCalled(draft, KINDS).map((c) => c.procedure));
+  let left = MOST_CARRIED;
+  const taken = new Set<string>();
+  for (const p of [...all].sort((a, b) => Number(near.has(b.key)) - Number(near.has(a.key)))) {
+    left -= JSON.stringify(p.definition).length;
+    if (left >= 0 || near.has(p.key)) taken.add(p.key);
+  }
+  return all.map((p) => (taken.has(p.key) ? p : { ...p, definition: null }));
+}
+
 const proceduresLive = async (db: Db): Promise<ProcedureAtHand[]> =>
   (await processes.liveProcedures(db)).map(({ id, process_key: key, version, versions, definition }) => ({
     id,
@@ -69,15 +92,12 @@ export const workshopList = defineView(["design"], async (c): Promise<WorkshopRo
   const rows = (await processes.listProcesses(db)).filter((p) =>
     c.may({ action: "design", owner: p.owners.includes(c.actor.id) }),
   );
-  const used = async (key: string) => new Set((await processes.callersOf(db, key)).map((x) => x.key)).size;
-  const out: WorkshopRow[] = [];
-  for (const p of rows)
-    out.push({
-      ...p,
-      owner_names: p.owners.map((o) => personName(d, o)),
-      used_by: p.procedure ? await used(p.key) : 0,
-    });
-  return out;
+  const used = rows.some((p) => p.procedure) ? await processes.handedTo(db) : {};
+  return rows.map((p) => ({
+    ...p,
+    owner_names: p.owners.map((o) => personName(d, o)),
+    used_by: used[p.key] ?? 0,
+  }));
 });
 
 /** All of the office that a draft is checked and tried against. */
@@ -102,12 +122,17 @@ export interface DraftView {
   now: number;
 }
 
-const officeOf = async (db: Db, d: Directory, key: string): Promise<WorkshopOffice> => ({
+const officeOf = async (
+  db: Db,
+  d: Directory,
+  key: string,
+  draft: ProcessDefinition,
+): Promise<WorkshopOffice> => ({
   data: d.office,
   departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
   registers: { ...d.registers },
   prefixes: await otherPrefixes(db, key),
-  procedures: await proceduresLive(db),
+  procedures: carried(await proceduresLive(db), draft),
 });
 
 export const draftView = defineUseCase(["design"], async (c, key: string): Promise<DraftView> => {
@@ -123,7 +148,7 @@ export const draftView = defineUseCase(["design"], async (c, key: string): Promi
     changedAt: row.changed_at,
     changedBy: row.changed_by ? personName(d, row.changed_by) : null,
     live: live?.version ?? null,
-    office: await officeOf(db, d, key),
+    office: await officeOf(db, d, key, row.definition),
     // What an owner added to try the form; nobody has sent it.
     facts: await factsReader(db, d, row.definition, { request: null, by: row.definition.owners }).load(
       [],

@@ -12,7 +12,7 @@ import { officeFacts } from "@/core/engine/testOffice";
 import type { Field } from "@/core/form";
 import { portsOf } from "@/core/kinds";
 import { problemsOf } from "@/core/problems";
-import type { ProcessDefinition, Step } from "@/core/route";
+import { applyEdit, type ProcessDefinition, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 
 const FIELDS: Field[] = [
@@ -190,6 +190,35 @@ describe("a procedure", () => {
     const { token } = h.state.stuck[0]!;
     h.send({ type: "skip", actor: "eithne", token, way: null, note: "closed" });
     expect(h.state.data["secret"]).toBe("nothing");
+  });
+
+  it("leaves behind what its people are asked for beside it: that stays with them, or with others, when it has ended", () => {
+    const errand: Step = {
+      id: "er",
+      name: "Errand",
+      kind: "complete",
+      who: {
+        rule: { by: "person", person: "carmel" },
+        how: "one",
+        fallback: { by: "person", person: "eithne" },
+      },
+      button: "Done",
+      beside: "stays",
+    } as Step;
+    const h = drive(caller(handTo("h"), look("last", "fergus")), {
+      check: [procedure([errand, word, fin("pe", "x")])],
+    });
+    h.start(START);
+    expect(h.asked()).toEqual(["carmel", "fergus"]);
+    h.left.add("carmel");
+    h.send({ type: "ask others" });
+    expect(h.asked()).toEqual(["eithne", "fergus"]);
+    h.answer("fergus", "good");
+    expect(h.state.status).toBe("finished");
+    expect(h.asked()).toEqual(["eithne"]);
+    expect(h.answer("eithne", "done")).toMatchObject({ ok: true });
+    expect(h.open()).toEqual([]);
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
   });
 
   it("is called off with the round or branch that waits for it", () => {
@@ -424,6 +453,15 @@ describe("a draft that hands over", () => {
     expect(codes(CHECK)).toEqual([]);
     const back = { ...look(), answers: [ans("again", "plain", [], { returns: true }), ans("good", "agree")] };
     expect(codes(procedure([back as Step, fin("pe", "x")]))).toContain("error look returns-inside");
+    const started = procedure([fin("pe", "x")], { starts: [KINDS.starts.form.blank("form")] });
+    expect(codes(started)).toContain("error form start-inside");
+    const around = { kinds: KINDS, registers: {} };
+    const put = applyEdit(
+      CHECK,
+      { op: "process.replace", definition: { ...started, procedure: undefined } },
+      around,
+    );
+    expect(put).toMatchObject({ ok: false, refusal: { code: "other-sort" } });
     const lines: Field = { id: "l", name: "Lines", kind: "lines", hand: "in", fields: [] };
     expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain("error l hand-kind");
   });

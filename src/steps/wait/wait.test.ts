@@ -1,4 +1,5 @@
-import { newsOf, NEW_REQUEST, replay } from "@/core/engine";
+import { newsOf, NEW_REQUEST, replay, samplePath } from "@/core/engine";
+import { officeFacts } from "@/core/engine/testOffice";
 import { ans, definitionOf, decideBy, fin, harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import type { FactsData, Field, RegisterShape } from "@/core/form";
 import { problemsOf } from "@/core/problems";
@@ -253,6 +254,12 @@ describe("a Wait until something is so", () => {
     const unclear = drive(until("1 / (Total - 100) > 0"));
     unclear.start();
     expect(unclear.state.stuck).toMatchObject([{ step: "w", reason: { code: "unclear" } }]);
+  });
+
+  it("a sample stops at what no sample brings about", () => {
+    const d = definitionOf([until('Reason = "go"'), fin("e", "done")], { fields: FIELDS });
+    const path = samplePath(compileRelease(d, {}, KINDS), "una", { total: "1" }, officeFacts(T0));
+    expect(path).toMatchObject({ steps: ["w"], stop: "waits", result: null });
   });
 
   it("no longer than its limit, and tells by its name which of them it was", () => {

@@ -11,6 +11,7 @@ import { useDraft } from "./DraftProvider";
 function stopWords(p: SamplePath): string | null {
   if (p.result !== null || p.stop === null) return null;
   if (p.stuck) return `gets stuck: ${stuckSentence(p.stuck, KINDS)}`;
+  if (p.stop === "waits") return "waits for something that no sample brings about";
   return `stops: ${p.stop === "form" ? "its form is not complete" : p.stop}`;
 }
 

@@ -16,7 +16,7 @@ export interface DraftStart {
     /** What request numbers of other processes start with, by what those are called. */
     prefixes: Record<string, string>;
     /** Procedures that are live. */
-    procedures: (LiveProcedure & { id: string; definition: ProcessDefinition })[];
+    procedures: (LiveProcedure & { id: string; definition: ProcessDefinition | null })[];
   };
   facts: FactsData;
   now: number;

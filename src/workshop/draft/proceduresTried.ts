@@ -10,7 +10,7 @@ export function proceduresTried(live: DraftStart["office"]["procedures"], regist
     const known = compiled.get(id);
     if (known) return known;
     const p = live.find((x) => x.id === id);
-    if (!p) return null;
+    if (!p?.definition) return null;
     const release = compileRelease(p.definition, registers, KINDS);
     compiled.set(id, release);
     return release;

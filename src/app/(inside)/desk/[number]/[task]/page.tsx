@@ -73,9 +73,9 @@ export default async function TaskPage({ params, searchParams }: Props) {
             )}
           </Banner>
         )}
-        {v.request.endedAt !== null && (
+        {v.over && (
           <Banner tone="info">
-            This request has ended. What you answer stands on its trail and changes nothing of it.
+            This {v.over} has ended. What you answer stands on its trail and changes nothing of it.
           </Banner>
         )}
         <AnswerForm
