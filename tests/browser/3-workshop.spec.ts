@@ -69,8 +69,8 @@ test("a process owner changes the form and the route, releases it, and the next 
     .getByRole("button", { name: /^Message/ })
     .first()
     .click();
-  await page.getByLabel("Subject").fill("{Request.number}: {Days} days asked for");
-  await page.getByLabel("Subject").press("Tab");
+  await page.getByLabel("Subject", { exact: true }).fill("{Request.number}: {Days} days asked for");
+  await page.getByLabel("Subject", { exact: true }).press("Tab");
   await expect(page.getByText("KEY-SAMPLE: 3 days asked for")).toBeVisible();
   await page.keyboard.press("Escape");
 
