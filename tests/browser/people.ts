@@ -64,9 +64,17 @@ export async function accessible(page: Page): Promise<void> {
       new Promise((r) => setTimeout(r, 1000)),
     ]).then(() => undefined),
   );
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
-    .analyze();
+  const look = () =>
+    new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+      .analyze()
+      .then((r) => r.violations);
+  let violations = await look();
+  // A page that looked again just then had no title for a moment; one that has none still has none after it.
+  for (let again = 0; again < 3 && violations.some((v) => v.id === "document-title"); again++) {
+    await expect(page).toHaveTitle(/\S/);
+    violations = await look();
+  }
   const bad = violations
     .filter((v) => v.impact === "serious" || v.impact === "critical")
     .map(
