@@ -29,7 +29,7 @@ const say = (line: string) => process.stdout.write(`${new Date().toISOString().s
 /** Rounds of a request that waits, and how often it goes through them. */
 const [ROUNDS, TIMES] = [3, 2];
 /** Requests that wait while workers are killed, and how long they take to their end. */
-const [SLEEPERS, SLEPT_MS] = [300, (TIMES + 1) * 60_000 + 30_000];
+const [SLEEPERS, SLEPT_MS] = [300, (TIMES + 1) * 60_000 + 45_000];
 
 const DECIDE = decide.blank("decide");
 /** What each round hands to a procedure. */
@@ -73,6 +73,30 @@ const PAUSE: ProcessDefinition = {
   samples: [],
   procedure: true,
 };
+/** A request of its own that each of those that wait starts, and waits for: sleeps some seconds, then writes a record. */
+const PAPER: ProcessDefinition = {
+  ...PAUSE,
+  key: "paper",
+  name: "Paper",
+  numbering: { prefix: "PAP", digits: 5 },
+  starts: [{ id: "handed", kind: "handed", from: { by: "these", processes: ["waiting"] } }],
+  fields: [{ id: "of", name: "Of", kind: "text", needed: "true", hand: "in and out" }],
+  route: [
+    { id: "rest", name: "Rest", kind: "wait", for: [{ id: "m", length: { amount: 0.1, unit: "minutes" } }] },
+    {
+      id: "file",
+      name: "File",
+      kind: "write",
+      op: "add",
+      register: "objects",
+      values: [
+        { column: "accession_number", value: 'Of + "/" + Request.number' },
+        { column: "title", value: '"Made by another"' },
+      ],
+    },
+  ] as ProcessDefinition["route"],
+};
+delete PAPER.procedure;
 const WAITING: ProcessDefinition = {
   format: "cobble-step/process@2",
   key: "waiting",
@@ -82,7 +106,10 @@ const WAITING: ProcessDefinition = {
   numbering: { prefix: "WAIT", digits: 5 },
   title: "",
   starts: [KINDS.starts.form.blank("form")],
-  fields: [{ id: "time", name: "Time", kind: "number" }],
+  fields: [
+    { id: "time", name: "Time", kind: "number" },
+    { id: "came", name: "Came", kind: "text" },
+  ],
   access: {},
   // Twice through three rounds, each handed to a procedure that sleeps a minute and then writes a record; then somebody
   // is asked.
@@ -119,6 +146,17 @@ const WAITING: ProcessDefinition = {
       ],
     },
     { id: "loop", name: "Once more", kind: "jump", to: "again", when: `Time < ${TIMES}` },
+    {
+      id: "paper",
+      name: "Papers",
+      kind: "start request",
+      process: "paper",
+      ...portsOf(PAPER.fields),
+      values: [{ port: "of", value: "Request.number" }],
+      waits: true,
+      endsWith: true,
+    },
+    { id: "keep", name: "Keep", kind: "work out", set: [{ field: "came", value: "Papers.Of" }] },
     {
       ...DECIDE,
       who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
@@ -301,7 +339,7 @@ async function main() {
   );
   process.env["DATABASE_URL"] = url;
   const db = getPool();
-  for (const definition of [PAUSE, WAITING]) {
+  for (const definition of [PAUSE, PAPER, WAITING]) {
     const made = await createProcess(SYSTEM, definition);
     if (!made.ok) throw new Error(JSON.stringify(made.failure));
     const released = await releaseDraft(SYSTEM, definition.key, "1.0.0", "");
@@ -426,6 +464,24 @@ async function main() {
     `,
     [ROUNDS * TIMES],
   );
+  const { rows: papers } = await db.query<{ wrong: number; made: number }>(
+    `
+      select
+        (select count(*)::int from register.objects where title = 'Made by another') as made,
+        (
+          select count(*)::int
+          from request r
+          where
+            r.process_key = 'waiting'
+            and (
+              r.state -> 'data' ->> 'came' is distinct from r.number
+              or (select count(*) from request_child c where c.parent_id = r.id) <> 1
+            )
+        ) as wrong
+    `,
+  );
+  if (papers[0]!.wrong > 0 || papers[0]!.made !== SLEEPERS)
+    wrong.push(`${papers[0]!.wrong} have not one other request that ended; ${papers[0]!.made} wrote`);
   const expected = SLEEPERS * ROUNDS * TIMES;
   if (written[0]!.n !== expected || !written[0]!.once)
     wrong.push(`rounds wrote ${written[0]!.n} records, not ${expected} once each`);

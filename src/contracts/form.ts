@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Field, FieldKind, FormData } from "@/core/form";
+import { MOST_ROWS, type Field, type FieldKind, type FormData } from "@/core/form";
 import { FIELD_SCHEMAS } from "@/fields/schemas";
 import { fieldProperties as common } from "./fieldOf";
 import { oneOf } from "./pieces";
@@ -20,5 +20,5 @@ const scalar = z.union([z.string().max(20_000), z.boolean(), z.null()]);
 const row = z.object({ "#": z.string().max(60) }).catchall(scalar);
 /** Values of a form by field id: text, decimal text, ISO dates, ids; lines are lists of rows with "#". */
 export const formData: z.ZodType<FormData> = z
-  .record(z.string().max(60), z.union([scalar, z.array(row).max(5000)]))
+  .record(z.string().max(60), z.union([scalar, z.array(row).max(MOST_ROWS)]))
   .meta({ id: "FormData" }) as z.ZodType<FormData>;

@@ -92,8 +92,16 @@ export const liveIds = async (db: Db, keys: readonly string[]): Promise<Record<s
 export const releaseOfVersion = async (db: Db, key: string, version: string): Promise<string | null> =>
   (await db.query("select id from process_release where process_key = $1 and version = $2", [key, version]))
     .rows[0]?.id ?? null;
-/** The releases of procedures that are live. */
-export const liveProcedures = async (db: Db): Promise<(ReleaseRow & { versions: string[] })[]> =>
+/** The keys and names of all processes and procedures, as their drafts say. */
+export const namesOf = async (db: Db): Promise<{ key: string; name: string }[]> =>
+  (
+    await db.query(
+      "select process_key as key, definition ->> 'name' as name from process_draft order by definition ->> 'name'",
+    )
+  ).rows;
+
+/** The releases that are live of procedures, and of processes whose requests steps of others may start. */
+export const liveHandedTo = async (db: Db): Promise<(ReleaseRow & { versions: string[] })[]> =>
   (
     await db.query(
       `
@@ -106,13 +114,15 @@ export const liveProcedures = async (db: Db): Promise<(ReleaseRow & { versions: 
             order by x.id
           ) as versions
         from process p join process_release r on r.id = p.live_release
-        where r.definition -> 'procedure' = 'true'
+        where
+          r.definition -> 'procedure' = 'true'
+          or jsonb_path_exists(r.definition, '$.starts[*] ? (@.kind == "handed")')
         order by r.definition ->> 'name'
       `,
     )
   ).rows.map((r) => ({ ...current(r)!, versions: r.versions }));
 
-/** How many processes hand to each procedure, by its key: as drafts or live. */
+/** How many processes hand to each procedure or start requests of each process, by its key: as drafts or live. */
 export const handedTo = async (db: Db): Promise<Record<string, number>> =>
   Object.fromEntries(
     (
@@ -129,7 +139,11 @@ export const handedTo = async (db: Db): Promise<Record<string, number>> =>
           select h #>> '{}' as procedure, count(distinct d.key)::int as n
           from
             d,
-            jsonb_path_query(d.definition, '$.route.** ? (@.kind == "hand to").procedure') h
+            lateral (
+              select jsonb_path_query(d.definition, '$.route.** ? (@.kind == "hand to").procedure')
+              union all
+              select jsonb_path_query(d.definition, '$.route.** ? (@.kind == "start request").process')
+            ) x (h)
           group by 1
         `,
       )
@@ -145,7 +159,7 @@ export interface CallerRow {
   definition: ProcessDefinition;
 }
 /**
- * Drafts and releases with a step that hands to a procedure.
+ * Drafts and releases with a step that hands to a procedure, or starts a request of a process.
  * @param all also releases that are not live any more
  */
 export const callersOf = async (db: Db, procedure: string, all = false): Promise<CallerRow[]> =>
@@ -163,7 +177,12 @@ export const callersOf = async (db: Db, procedure: string, all = false): Promise
           )
         select key, version, coalesce(live, false) as live, definition
         from d
-        where jsonb_path_exists(definition, '$.route.** ? (@.kind == "hand to" && @.procedure == $key)', jsonb_build_object('key', $1::text))
+        where
+          jsonb_path_exists(
+            definition,
+            '$.route.** ? (@.kind == "hand to" && @.procedure == $key || @.kind == "start request" && @.process == $key)',
+            jsonb_build_object('key', $1::text)
+          )
         order by key, id nulls last
       `,
       [procedure, all],
@@ -214,12 +233,8 @@ export async function everUsed(db: Db, process: string, hold = false): Promise<b
   if (hold) await db.query("select 1 from process where key = $1 for update", [process]);
   const { rowCount } = await db.query("select 1 from request where process_key = $1 limit 1", [process]);
   if ((rowCount ?? 0) > 0) return true;
-  const { rows } = await db.query(
-    "select definition ? 'procedure' as is from process_draft where process_key = $1",
-    [process],
-  );
-  // Only a procedure is handed to, and all releases there are have to be asked.
-  return rows[0]?.is === true && (await callersOf(db, process, true)).some((c) => c.key !== process);
+  // All releases there are have to be asked.
+  return (await callersOf(db, process, true)).some((c) => c.key !== process);
 }
 /** With its draft, its releases and all that hangs on them. */
 export const deleteProcess = (db: Db, process: string) =>

@@ -4,16 +4,16 @@ export { failureStatus, sentenceOf } from "./kernel/sentence";
 export { EFFECT_PAYLOAD } from "./requests/effectPayload";
 export {
   act,
-  deliver,
   fireTimers,
   goOn,
   lookAt,
   lookEverywhere,
   queueDueTimers,
   startRequest,
-  type Consequences,
-  type Occasion,
 } from "./requests/requests";
+export { deliver } from "./requests/deliver";
+export type { Consequences, Occasion } from "./requests/keep";
+export { callOff, requestEnded } from "./requests/otherRequests";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
@@ -68,6 +68,7 @@ export {
   type WorkshopOffice,
 } from "./workshop/workshop";
 export { stepPreview } from "./workshop/stepPreview";
+export { sampleValues, type SampleValues } from "./workshop/sampleValues";
 export type { Preview } from "@/steps/executor";
 export {
   actorOfSession,

@@ -1,5 +1,6 @@
 import type { StartEditorOf } from "./editor";
 import { Editor as form } from "./form/Editor";
+import { Editor as handed } from "./handed/Editor";
 import type { StartKind } from "./shapes";
 
-export const START_EDITORS = { form } satisfies { [K in StartKind]: StartEditorOf<K> };
+export const START_EDITORS = { form, handed } satisfies { [K in StartKind]: StartEditorOf<K> };

@@ -1,8 +1,9 @@
 import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
 import type { Facts, Registers } from "@/core/form";
+import type { StoredValue } from "@/core/kinds";
 import type { Db } from "@/db";
-import type { EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
+import type { BeginningKind, EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
 export interface RecordRef {
   register: string;
@@ -45,7 +46,9 @@ export interface InsideEffect<K extends EffectKind> {
   where: "inside";
   payload: z.ZodType<EffectOf<K>>;
   carryOut(effect: EffectOf<K>, ctx: EffectContext): Promise<CarriedOut<K>>;
-  /** Where it can be told without doing anything. */
+  /** What it would come to, where that can be told without doing anything. */
+  look?(effect: EffectOf<K>, ctx: LookingContext & Pick<EffectContext, "stepName">): Promise<CarriedOut<K>>;
+  /** The same in words. */
   preview?(effect: EffectOf<K>, ctx: LookingContext): Promise<Preview>;
 }
 
@@ -76,9 +79,44 @@ export interface OutsideEffect<K extends EffectKind> {
   deliver(effect: EffectOf<K>, ctx: EffectContext): Promise<ResultOf<K> | null>;
 }
 
+/** A request to be started of another process. */
+export interface AskedRequest {
+  process: string;
+  /** By field of that process. */
+  values: readonly (readonly [string, StoredValue])[];
+  /** Whether its end is waited for. */
+  waits: boolean;
+  /** Whether it is cancelled where nobody waits for it any more, or who started it came to an end before its time. */
+  endsWith: boolean;
+}
+/** What came of it; result and values where its end was waited for. */
+export interface CameOfRequest {
+  number: string;
+  result: string | null;
+  values: readonly (readonly [string, StoredValue])[];
+}
+
+/**
+ * Another request, started by a worker in a transaction of its own, so that never two are locked at once; it is started
+ * once, however often that is tried. What comes of it is told to the one that asked as a command of its own.
+ */
+export interface RequestEffect<K extends BeginningKind & EffectKind> {
+  where: "another request";
+  payload: z.ZodType<EffectOf<K>>;
+  /** How often it is tried. */
+  attempts: number;
+  asks(effect: EffectOf<K>): AskedRequest;
+  came(of: CameOfRequest): ResultOf<K>;
+  /** Why it could not be started, as the step's reason. @param step its name */
+  failed(step: string, message: string): ReasonOf<K>;
+}
+
 export type Executor<K extends EffectKind> = K extends KeptKind
   ? KeptEffect<K>
-  : InsideEffect<K> | OutsideEffect<K>;
+  : K extends BeginningKind
+    ? RequestEffect<K>
+    : InsideEffect<K> | OutsideEffect<K>;
 
 /** The executor of an effect whose kind is not known. */
-export type AnyExecutor = InsideEffect<EffectKind> | KeptEffect<KeptKind> | OutsideEffect<EffectKind>;
+export type AnyExecutor =
+  InsideEffect<EffectKind> | KeptEffect<KeptKind> | OutsideEffect<EffectKind> | RequestEffect<BeginningKind>;

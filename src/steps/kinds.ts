@@ -8,6 +8,8 @@ import { finish } from "./finish/kind";
 import { forEach } from "./for-each/kind";
 import { jump } from "./jump/kind";
 import type { StepKind } from "./shapes";
+import { part } from "./part/kind";
+import { startRequest } from "./start-request/kind";
 import { tell } from "./tell/kind";
 import { together } from "./together/kind";
 import { wait } from "./wait/kind";
@@ -23,10 +25,12 @@ export const STEPS = {
   find,
   "for each": forEach,
   "hand to": handTo,
+  "start request": startRequest,
   wait,
   write,
   "work out": workOut,
   tell,
   jump,
   finish,
+  part,
 } satisfies { [K in StepKind]: StepBehaviour<K> };

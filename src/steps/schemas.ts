@@ -11,6 +11,8 @@ import { schema as forEach } from "./for-each/schema";
 import { schema as write } from "./write/schema";
 import { schema as wait } from "./wait/schema";
 import { schema as workOut } from "./work-out/schema";
+import { schema as part } from "./part/schema";
+import { schema as startRequest } from "./start-request/schema";
 import { schema as tell } from "./tell/schema";
 import { schema as jump } from "./jump/schema";
 import { schema as finish } from "./finish/schema";
@@ -25,10 +27,12 @@ export const STEP_SCHEMAS = {
   find,
   "for each": forEach,
   "hand to": handTo,
+  "start request": startRequest,
   wait,
   write,
   "work out": workOut,
   tell,
   jump,
   finish,
+  part,
 } satisfies { [K in StepKind]: (list: StepList) => z.ZodType<StepOf<K>> };

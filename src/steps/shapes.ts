@@ -6,10 +6,17 @@ import type { Finish } from "./finish/shape";
 import type { ForEach, ForEachNews, ForEachReason } from "./for-each/shape";
 import type { HandTo } from "./hand-to/shape";
 import type { Jump, JumpNews } from "./jump/shape";
+import type {
+  StartRequest,
+  StartRequestReason,
+  StartRequestResult,
+  StartRequestWork,
+} from "./start-request/shape";
+import type { Part } from "./part/shape";
 import type { Tell, TellResult, TellWork } from "./tell/shape";
 import type { Together, TogetherNews } from "./together/shape";
 import type { Wait, WaitNews, WaitReason } from "./wait/shape";
-import type { WorkOut } from "./work-out/shape";
+import type { WorkOut, WorkOutReason } from "./work-out/shape";
 import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
 
 /**
@@ -18,7 +25,8 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  * work, result: what it asks of the world and what comes back; inside or outside is said by its effect. waits:
  * whether the token stays until it is done. kept: whether it is kept with the request, so that it is done once asked.
  * gives: whether formulas read by its name what it came to. rounds: whether it goes through a list again and again.
- * sleeps: whether its token sleeps until a moment. calls: whether it goes through a procedure.
+ * sleeps: whether its token sleeps until a moment. calls: whether it goes through a procedure. begins: whether it starts
+ * requests of other processes.
  * news: what it puts on the trail by itself. reason: why it may get stuck.
  */
 export interface StepParts<List> {
@@ -42,12 +50,22 @@ export interface StepParts<List> {
     reason: ForEachReason;
   };
   "hand to": { shape: HandTo; calls: true; gives: true };
+  "start request": {
+    shape: StartRequest;
+    work: StartRequestWork;
+    result: StartRequestResult;
+    waits: true;
+    gives: true;
+    begins: true;
+    reason: StartRequestReason;
+  };
   wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
-  "work out": { shape: WorkOut };
+  "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
   jump: { shape: Jump; news: JumpNews };
   finish: { shape: Finish };
+  part: { shape: Part<List> };
 }
 
 export type StepKind = keyof StepParts<never>;
@@ -74,6 +92,8 @@ export type RoundsKind = KindsWith<"rounds">;
 export type SleepingKind = KindsWith<"sleeps">;
 /** Kinds that go through a procedure. */
 export type CallingKind = KindsWith<"calls">;
+/** Kinds that start requests of other processes. */
+export type BeginningKind = KindsWith<"begins">;
 /** Kinds whose work is done by being kept with the request. */
 export type KeptKind = KindsWith<"kept">;
 export type WorkOf<K extends StepKind> = PartOf<K, "work">;

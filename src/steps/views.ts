@@ -7,6 +7,8 @@ import { view as forEach } from "./for-each/View";
 import { view as finish } from "./finish/View";
 import { view as jump } from "./jump/View";
 import type { StepKind } from "./shapes";
+import { view as part } from "./part/View";
+import { view as startRequest } from "./start-request/View";
 import { view as tell } from "./tell/View";
 import { view as together } from "./together/View";
 import type { StepView } from "./view";
@@ -22,10 +24,12 @@ export const STEP_VIEWS = {
   find,
   "for each": forEach,
   "hand to": handTo,
+  "start request": startRequest,
   wait,
   write,
   "work out": workOut,
   tell,
   jump,
   finish,
+  part,
 } satisfies { [K in StepKind]: StepView<K> };

@@ -1,9 +1,11 @@
 "use client";
 import { useMemo, type ReactNode } from "react";
+import { startKind } from "@/core/kinds";
 import { RouteScopes, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
+import type { StartKind } from "@/starts/shapes";
 import { Select } from "@/ui";
-import { TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
+import { newId, TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
 
 /** What a process is called, who owns it, who may start it, and how its requests are named. */
 export function About({ owners, children }: { owners: ReactNode; children: ReactNode }) {
@@ -20,7 +22,6 @@ export function About({ owners, children }: { owners: ReactNode; children: React
   const problems = d.problems.filter(
     (x) => (x.where.kind === "process" || x.where.kind === "start") && x.where.place !== "title",
   );
-  const { starts } = useKindViews();
   const scope = useMemo(
     () => new RouteScopes(p, { registers: d.office.registers, kinds: KINDS }).at(null),
     [p, d.office.registers],
@@ -96,29 +97,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           </div>
           <div className={row}>
             <span className={label}>Who may ask</span>
-            <div className="grid gap-1.5">
-              {p.starts.map((s) => {
-                const Editor = starts[s.kind];
-                return (
-                  <Editor
-                    key={s.id}
-                    start={s}
-                    onChange={(start) => d.edit({ op: "start.put", after: null, start })}
-                  />
-                );
-              })}
-              {p.starts.length === 0 && (
-                <button
-                  type="button"
-                  className="justify-self-start text-sm underline"
-                  onClick={() =>
-                    d.edit({ op: "start.put", after: null, start: KINDS.starts.form.blank("form") })
-                  }
-                >
-                  Let somebody fill in the form
-                </button>
-              )}
-            </div>
+            <Starts />
           </div>
         </>
       )}
@@ -201,6 +180,55 @@ export function About({ owners, children }: { owners: ReactNode; children: React
         </ul>
       </div>
       {children}
+    </div>
+  );
+}
+
+/** What makes a request: one line for each way, and a button for each that there is none of. */
+function Starts() {
+  const d = useDraft();
+  const { starts } = d.definition;
+  const views = useKindViews().starts;
+  const kinds = Object.keys(KINDS.starts) as StartKind[];
+  const absent = kinds.filter((k) => !starts.some((s) => s.kind === k));
+  const taken = (id: string) => starts.some((s) => s.id === id);
+  return (
+    <div className="grid gap-1.5">
+      {starts.map((s, i) => {
+        const Editor = views[s.kind];
+        const after = starts[i - 1]?.id ?? null;
+        return (
+          <div key={s.id} className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
+            <Editor start={s} onChange={(start) => d.edit({ op: "start.put", after, start })} />
+            {starts.length > 1 && (
+              <button
+                type="button"
+                className="pt-2 text-sm underline"
+                aria-label={`Remove: ${startKind(KINDS, s).says}`}
+                onClick={() => d.edit({ op: "start.remove", id: s.id })}
+              >
+                remove
+              </button>
+            )}
+          </div>
+        );
+      })}
+      {absent.map((kind) => (
+        <button
+          key={kind}
+          type="button"
+          className="justify-self-start text-sm underline"
+          onClick={() =>
+            d.edit({
+              op: "start.put",
+              after: starts.at(-1)?.id ?? null,
+              start: KINDS.starts[kind].blank(newId(kind, taken, "")),
+            })
+          }
+        >
+          {starts.length === 0 ? "Let" : "Also let"} {KINDS.starts[kind].offer}
+        </button>
+      ))}
     </div>
   );
 }

@@ -455,26 +455,42 @@ export interface components {
       /** @constant */
       procedure?: true;
     };
-    Start: {
-      id: string;
-      /** @constant */
-      kind: "form";
-      who:
-        | {
-            /** @constant */
-            by: "everybody";
-          }
-        | {
-            /** @constant */
-            by: "group";
-            group: string;
-          }
-        | {
-            /** @constant */
-            by: "department";
-            department: string;
-          };
-    };
+    Start:
+      | {
+          id: string;
+          /** @constant */
+          kind: "form";
+          who:
+            | {
+                /** @constant */
+                by: "everybody";
+              }
+            | {
+                /** @constant */
+                by: "group";
+                group: string;
+              }
+            | {
+                /** @constant */
+                by: "department";
+                department: string;
+              };
+        }
+      | {
+          id: string;
+          /** @constant */
+          kind: "handed";
+          from:
+            | {
+                /** @constant */
+                by: "any";
+              }
+            | {
+                /** @constant */
+                by: "these";
+                processes: string[];
+              };
+        };
     Field:
       | {
           id: string;
@@ -998,6 +1014,64 @@ export interface components {
           name: string;
           note?: string;
           /** @constant */
+          kind: "start request";
+          process: string;
+          takes: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          gives: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          values: {
+            port: string;
+            value: string;
+          }[];
+          waits: boolean;
+          endsWith: boolean;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
           kind: "wait";
           for: (
             | {
@@ -1048,6 +1122,49 @@ export interface components {
             field: string;
             value: string;
           }[];
+          rows?: (
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "set";
+                column: string;
+                value: string;
+                where?: string;
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "add";
+                from?: string;
+                as?: string;
+                values: {
+                  column: string;
+                  value: string;
+                }[];
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "remove";
+                where: string;
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "sort";
+                by: string;
+                /** @constant */
+                descending?: true;
+              }
+          )[];
+          own?: {
+            name: string;
+            value: string;
+          }[];
         }
       | {
           id: string;
@@ -1077,6 +1194,17 @@ export interface components {
           result: string;
           /** @enum {string} */
           tone: "agree" | "refuse" | "plain";
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "part";
+          bodies: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
         };
     Rule:
       | {

@@ -25,6 +25,7 @@ export const start: DraftStart = {
   version: 7,
   now: Date.UTC(2026, 2, 3, 10),
   office: {
+    others: [],
     procedures: [],
     data: {
       people: [{ id: "una", name: "Una", manager: null, calendar: null, active: true }],
@@ -57,6 +58,7 @@ const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
   since: async () => ({ ok: true, value: { edits: [] } }),
   preview: async () => ({ ok: true, value: null }),
+  values: async () => ({ ok: true, value: null }),
   reload: () => undefined,
 };
 /** What designs a draft, around what is tried. */

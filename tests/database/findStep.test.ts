@@ -8,6 +8,7 @@ import {
   releaseDraft,
   requestView,
   startRequest,
+  sampleValues,
   stepPreview,
   SYSTEM,
 } from "@/services";
@@ -338,6 +339,62 @@ describe("a Find", () => {
       ok: false,
       why: expect.stringContaining("cannot be worked out") as string,
     });
+  });
+
+  it("has values after each step for a sample, as a request of the same would, with nothing done", async () => {
+    const owner = await person("tobias.marrin");
+    const data = { least: "1500", word: "ro" };
+    const sample = { id: "s1", name: "Usual", requester: "piet.hanlon", data };
+    const each = {
+      ...KINDS.steps["for each"].blank("each"),
+      name: "Each",
+      over: { list: "Things" },
+      item: "One",
+      collect: "One.Title",
+      bodies: [
+        {
+          id: "b",
+          steps: [
+            { id: "in", name: "W", kind: "work out", set: [{ field: "word", value: "One.Title" }] } as Step,
+          ],
+        },
+      ],
+    } as Step;
+    const where = 'Insured value > Least and count(split(Title, " ")) > 2';
+    const key = await process({ where, most: 6 }, [COUNT, each]);
+    const { version } = value(await draftView(owner, key));
+    value(await editDraft(owner, key, version, [{ op: "sample.put", after: null, sample }]));
+    const before = await sql("select count(*)::int as n from request_event");
+    const seen = value(await sampleValues(owner, key, "s1"))!;
+    expect(await sql("select count(*)::int as n from request_event")).toEqual(before);
+    const s = await run(key, data);
+    const told = (step: string) => seen.values.filter((v) => v.step === step);
+    expect(told("f")).toHaveLength(1);
+    expect(told("f")[0]!.value).toMatch(/^6: /);
+    expect(told(COUNT.id).map((v) => v.value)).toContain(s.data["count"]);
+    // Of each round, the first few, by its name.
+    expect(told("in")).toHaveLength(4);
+    expect(told("in").map((v) => v.round)[0]).toContain("1 of 6");
+    expect(seen.more).toMatchObject({ in: 2 });
+    expect(told("each").at(-1)!.value).toMatch(/^6: /);
+    expect(seen.whys).toEqual([]);
+    expect(value(await sampleValues(owner, key, "none"))).toBeNull();
+    expect(await sampleValues(await person("piet.hanlon"), key, "s1")).toMatchObject({ ok: false });
+    // What cannot be searched for is said; what takes too long is left.
+    const bad = async (condition: string, extra: Step[] = []) => {
+      const other = await process({ where: condition }, [COUNT, ...extra]);
+      const at = value(await draftView(owner, other)).version;
+      value(await editDraft(owner, other, at, [{ op: "sample.put", after: null, sample }]));
+      return value(await sampleValues(owner, other, "s1"))!.whys.join();
+    };
+    expect(await bad("Insured value > Least / 0")).toContain("cannot be searched for");
+    const heavy = Array.from({ length: 40 }, (_, i): Step => ({
+      id: `h${i}`,
+      name: `H${i}`,
+      kind: "work out",
+      set: [{ field: "word", value: "string(count(for i in 1..50000 return i * 2))" }],
+    }));
+    expect(await bad("Insured value > Least", heavy)).toContain("takes too long");
   });
 
   it("stops with the reason where its condition cannot be worked out, for a record or at all", async () => {

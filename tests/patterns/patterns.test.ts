@@ -170,6 +170,18 @@ it("16 deferred choice: whichever comes first, the other way is no more", () => 
   late.say("B");
   expect(late.at()).toBe("C");
 });
+it("17 interleaved parallel routing: each once, one at a time, B after A, in whichever order somebody wants", () => {
+  const p = play("17-interleaved-parallel-routing");
+  // Not before A.
+  p.say("NEXT", "b");
+  expect(p.at()).toBe("NEXT");
+  for (const x of ["c", "a", "b"]) {
+    p.say("NEXT", x);
+    expect(p.at()).toBe(x.toUpperCase());
+    p.say(x);
+  }
+  expect(p.at()).toBe("END");
+});
 it("18 milestone: what is asked only between two steps of another branch", () => {
   const p = play("18-milestone");
   expect(p.at()).toBe("A");
@@ -283,6 +295,21 @@ it.each([
   expect(p.at()).toBe(other);
   p.say(other);
   expect(p.done()).toBe(true);
+});
+it("40 interleaved routing: each once, one at a time, in whichever order somebody wants", () => {
+  for (const order of ["abc", "cba", "bca"]) {
+    const p = play("40-interleaved-routing");
+    for (const x of order) {
+      p.say("NEXT", x);
+      expect(p.at()).toBe(x.toUpperCase());
+      p.say(x);
+      if (x === order.at(-1)) break;
+      // What was done is not done again.
+      p.say("NEXT", x);
+      expect(p.at()).toBe("NEXT");
+    }
+    expect(p.at()).toBe("END");
+  }
 });
 it("41 thread merge", () => {
   const p = play("41-thread-merge");

@@ -14,7 +14,9 @@ import {
   openProcess,
   releasedDefinition,
   releaseDraft,
+  sampleValues,
   stepPreview,
+  type SampleValues,
   type DraftEdit,
   type Outcome,
   type Preview,
@@ -48,6 +50,14 @@ export async function draftSinceAction(
   version: number,
 ): Promise<Answer<{ edits: DraftEdit[] | null }>> {
   return answerOf(await draftSince(await requireActor(), key.parse(process), z.int().parse(version)));
+}
+
+/** The values after each step, for a sample of the draft as it is kept. */
+export async function sampleValuesAction(
+  process: string,
+  sample: string,
+): Promise<Answer<SampleValues | null>> {
+  return answerOf(await sampleValues(await requireActor(), key.parse(process), key.parse(sample)));
 }
 
 /** What a step would find for a sample of the draft as it is kept. */

@@ -1,4 +1,5 @@
 import { evaluateForm, mergeEdits, type FormData } from "../form";
+import { handedAccess } from "../route";
 import type { Refusal } from "./commands";
 import { START } from "./release";
 import { NEW_REQUEST, type RequestState } from "./state";
@@ -10,12 +11,17 @@ export interface Beginning {
   data: FormData;
   /** When the request began, where this is a procedure it has come to; in epoch milliseconds. */
   began?: number;
+  /** Whether others hand it its values. */
+  handed?: true;
 }
 
 /** Takes the form a request, or a procedure, begins with; says why it cannot. */
-export function begin(turn: Turn, { requester, number, data: sent, began }: Beginning): Refusal | null {
+export function begin(
+  turn: Turn,
+  { requester, number, data: sent, began, handed }: Beginning,
+): Refusal | null {
   const { release, facts } = turn;
-  const access = release.access(START);
+  const access = handed ? handedAccess(release.definition) : release.access(START);
   const data = mergeEdits(release.definition.fields, {}, sent, access);
   const who: Pick<RequestState, "requester" | "number" | "startedAt"> = {
     requester,
@@ -32,6 +38,7 @@ export function begin(turn: Turn, { requester, number, data: sent, began }: Begi
     number,
     data: result.data,
     ...(began === undefined ? {} : { began }),
+    ...(handed ? { handed } : {}),
   });
   return null;
 }

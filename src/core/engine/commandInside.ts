@@ -49,6 +49,7 @@ export function commandInside(c: Command): Inside | null {
     case "start":
     case "withdraw":
     case "cancel":
+    case "call off":
     case "ask others":
     case "look":
     case "go on":

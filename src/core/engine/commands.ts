@@ -5,7 +5,15 @@ import type { StuckReason } from "./state";
 
 /** What may be asked of a request. `actor` is a person; commands without one come from Cobble Step itself. */
 export type Command =
-  | { type: "start"; actor: string; requester: string; number: string; data: FormData }
+  /** `handed` where a step of another process starts it, with values for what is handed in; then nobody did it. */
+  | {
+      type: "start";
+      actor: string | null;
+      requester: string;
+      number: string;
+      data: FormData;
+      handed?: true;
+    }
   | {
       type: "answer";
       actor: string;
@@ -23,6 +31,8 @@ export type Command =
   | { type: "reassign"; actor: string; task: string; to: string; note: string }
   | { type: "withdraw"; actor: string; note: string }
   | { type: "cancel"; actor: string; note: string }
+  /** Whoever started it does not wait for it any more, and it was to end with that. */
+  | { type: "call off" }
   | { type: "time reached"; timer: string }
   /** People who were asked may have left or gone away. */
   | { type: "ask others" }

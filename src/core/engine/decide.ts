@@ -98,6 +98,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "time reached" ||
     c.type === "effect done" ||
     c.type === "effect failed" ||
+    c.type === "call off" ||
     c.type === "ask others" ||
     c.type === "look" ||
     c.type === "go on";
@@ -126,6 +127,11 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "cancel":
       closeAll(turn, true);
       turn.raise({ type: "request cancelled", note: c.note });
+      return null;
+    case "call off":
+      if (isEnded(s)) return null;
+      closeAll(turn, true);
+      turn.raise({ type: "request cancelled", note: "", calledOff: true });
       return null;
     case "time reached":
       timeReached(turn, c.timer);

@@ -22,8 +22,18 @@ export type EffectResult = { [K in EffectKind]: { kind: K; result: ResultOf<K> }
 
 /** What happened. Bodies hold everything `evolve` and the trail need; nothing is looked up later. */
 export type EventBody =
-  /** `began` is when the request did, where this is a procedure it has come to. */
-  | { type: "request started"; requester: string; number: string; data: FormData; began?: number }
+  /**
+   * `began` is when the request did, where this is a procedure it has come to; `handed` where a step of another process
+   * handed it its values.
+   */
+  | {
+      type: "request started";
+      requester: string;
+      number: string;
+      data: FormData;
+      began?: number;
+      handed?: true;
+    }
   | { type: "data changed"; data: FormData; task?: string }
   | {
       type: "token placed";
@@ -161,7 +171,8 @@ export type EventBody =
   /** Personal values were made empty in all events before this one. */
   | { type: "values blanked" }
   | { type: "request withdrawn"; note: string }
-  | { type: "request cancelled"; note: string };
+  /** `calledOff`: it was not waited for any more by whoever had started it. */
+  | { type: "request cancelled"; note: string; calledOff?: true };
 
 /**
  * An event with its place in the request's history. `by` is null when Cobble Step itself acted; `scope` is the round in

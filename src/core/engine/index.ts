@@ -20,6 +20,8 @@ export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news
 export { waysOn } from "./ownerDeeds";
 export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
 export { NeedsWhole, Turn, type At } from "./turn";
+export { handedIn } from "./handedIn";
+export { valuesBack } from "./readyCall";
 export { itemOf } from "./rounds";
 export { roundText, roundWords } from "./roundText";
 export { itemsRead, scopesTouched, type Touching } from "./scopesTouched";
@@ -32,4 +34,5 @@ export type { Effect, EffectOf } from "./effects";
 export type { EffectResult, EventBody, RequestEvent } from "./events";
 export * from "./state";
 export { DEFAULT_CALENDAR, engineFacts, type OfficeData } from "./office";
-export { samplePath, type SamplePath } from "./samplePath";
+export { samplePath, sampleWalk, type SampleAnswer, type SamplePath } from "./samplePath";
+export { valuesAfter, type ValueAfter } from "./valuesAfter";

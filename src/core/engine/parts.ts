@@ -63,6 +63,7 @@ export function aboutOf(c: Command): string | null {
     case "start":
     case "withdraw":
     case "cancel":
+    case "call off":
     case "ask others":
     case "look":
     case "go on":

@@ -1,9 +1,12 @@
+import type { EffectKind, ResultOf } from "@/steps/shapes";
 import { isGroup, type FormData } from "../form";
 import type { Command } from "./commands";
 import { stepKind } from "../kinds";
 import { answersOf } from "./answer";
 import { levelsOf, outsideId, releaseAt } from "./callIds";
 import { decide } from "./decide";
+import type { Effect } from "./effects";
+import { evolve } from "./evolve";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { START, type CompiledRelease } from "./release";
@@ -26,6 +29,19 @@ export interface SamplePath {
 
 const MAX_COMMANDS = 200;
 
+/** Something a sample asks of the world, and the request as it stands then. */
+export interface SampleAsked {
+  effect: Effect;
+  state: RequestState;
+  /** What is taken for the result where nothing is asked of anybody. */
+  rehearsed: ResultOf<EffectKind>;
+}
+/** What came of it, and what is known from then on. */
+export interface SampleAnswer {
+  result: ResultOf<EffectKind>;
+  facts?: EngineFacts;
+}
+
 /** Runs a sample through a draft by the engine itself, with nobody and nothing outside involved. */
 export function samplePath(
   release: CompiledRelease,
@@ -33,8 +49,27 @@ export function samplePath(
   data: FormData,
   facts: EngineFacts,
 ): SamplePath {
+  const walk = sampleWalk(release, requester, data, facts);
+  let step = walk.next();
+  while (!step.done) step = walk.next({ result: step.value.rehearsed });
+  return step.value;
+}
+
+/**
+ * The same, asking whoever drives it for what the steps ask of the world.
+ * @param told is told of each event, with the request as it is after that
+ */
+export function* sampleWalk(
+  release: CompiledRelease,
+  requester: string,
+  data: FormData,
+  known: EngineFacts,
+  told: (e: RequestEvent, state: RequestState, facts: EngineFacts) => void = () => undefined,
+): Generator<SampleAsked, SamplePath, SampleAnswer> {
   const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null, stuck: null };
+  let facts = known;
   let state: RequestState = NEW_REQUEST;
+  const effects = new Map<string, Effect>();
   const send = (c: Command): boolean => {
     const d = decide(release, state, c, facts);
     if (!d.ok) {
@@ -42,7 +77,9 @@ export function samplePath(
       out.stop = r.code === "form" ? "form" : r.code;
       return false;
     }
+    for (const e of d.events) told(e, (state = evolve(state, e)), facts);
     state = d.state;
+    for (const e of d.effects) effects.set(e.id, e);
     note(release, d.events, out);
     return true;
   };
@@ -62,8 +99,12 @@ export function samplePath(
       const step = on.places.get(effect.step)?.step;
       const rehearse = on.kinds.steps[effect.kind].rehearse;
       if (!step || !rehearse) return out;
-      const done = { ...effect, id: outsideId(level, effect.id) };
-      if (!send({ type: "effect done", effect: done, result: rehearse(step) })) return out;
+      const id = outsideId(level, effect.id);
+      const asked = effects.get(id);
+      const rehearsed = rehearse(step);
+      const answer = asked ? yield { effect: asked, state, rehearsed } : { result: rehearsed };
+      if (answer.facts) ({ facts } = answer);
+      if (!send({ type: "effect done", effect: { ...effect, id }, result: answer.result })) return out;
     } else if (state.stuck[0]) {
       out.stop = "stuck";
       out.stuck = state.stuck[0].reason;

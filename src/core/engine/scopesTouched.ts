@@ -30,6 +30,7 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "start":
     case "withdraw":
     case "cancel":
+    case "call off":
       return [];
     case "time reached":
       return [tokenOf(s, c.timer, (id) => whoseTimer(s, id)?.token)];

@@ -20,10 +20,21 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
     },
     stored: (place, text, value) => turn.stored(at, place, text, value),
     value: (place, text, names) => turn.value(at, place, text, names),
-    valueForField: (place, text, id) => {
+    valueForField: (place, text, id, names = turn.names(scope)) => {
       const f = findField(turn.release.definition.fields, id)?.field;
-      return turn.kept(at, place, text, f, turn.names(scope));
+      return turn.kept(at, place, text, f, names);
     },
+    lines: (id) => {
+      const rows = turn.state.data[id];
+      const names = rowsOf(turn, scope, id);
+      // Line items that are not shown just now have no values; none of their rows is lost by that.
+      return (Array.isArray(rows) ? rows : []).map((row, i) => ({
+        row,
+        names: names[i] ?? turn.names(scope),
+      }));
+    },
+    newRows: (id, count) => newRows(turn, id, count),
+    fieldName: (id) => findField(turn.release.definition.fields, id)?.field.name ?? id,
     valueForColumn: (place, text, { register, id }, names) => {
       const c = turn.release.registers[register]?.columns.find((x) => x.id === id);
       return turn.kept(at, place, text, c, names);
@@ -45,6 +56,18 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
     did: (did) => turn.raise({ type: "step did", step, did }, null, scope),
     send: (work) => turn.send(at, work),
   };
+}
+
+/** By the number of the event that will bring them, so that no two are alike. */
+function newRows(turn: Turn, lines: string, count: number): string[] {
+  const rows = turn.state.data[lines];
+  const taken = new Set((Array.isArray(rows) ? rows : []).map((r) => r["#"]));
+  const ids: string[] = [];
+  for (let n = 1; ids.length < count; n++) {
+    const id = `w${turn.state.seq + 1}-${n}`;
+    if (!taken.has(id)) ids.push(id);
+  }
+  return ids;
 }
 
 function momentOf(turn: Turn, v: Value): number | null {

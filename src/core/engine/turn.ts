@@ -186,12 +186,13 @@ export class Turn {
     if (copied.length === 0) return {};
     const { data } = this.state;
     const after = { ...data, ...set };
-    const access: AccessOf = (id) => (Object.hasOwn(set, id) ? "edit" : "see");
+    const filled = filledIn(data, set);
+    const access: AccessOf = (id) => (filled.has(id) ? "edit" : "see");
     const r = evaluateForm(form, after, access, this.facts, this.extraNames(), data);
     for (const [path, why] of r.failed) {
       const { field } = findField(this.release.definition.fields, path.split("/").at(-1)!)!;
-      const { all, filledIn } = form.reads.of(field.id, "worked");
-      if (!field.copied || ![...filledIn].some((id) => Object.hasOwn(set, id))) continue;
+      const { all, filledIn: sources } = form.reads.of(field.id, "worked");
+      if (!field.copied || ![...sources].some((id) => filled.has(id))) continue;
       throw this.unclear(step.step, field.worked ?? "", !this.release.hidesAny(all), why);
     }
     return Object.fromEntries(
@@ -314,6 +315,20 @@ export class Turn {
     const name = this.release.places.get(step)?.step.name ?? step;
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }
+}
+
+/** Fields and columns that setting these values fills in. */
+function filledIn(before: FormData, set: FormData): ReadonlySet<string> {
+  const out = new Set(Object.keys(set));
+  for (const [id, rows] of Object.entries(set)) {
+    if (!Array.isArray(rows)) continue;
+    const old = before[id];
+    const was = new Map((Array.isArray(old) ? old : []).map((r) => [r["#"], r]));
+    for (const r of rows)
+      for (const [column, v] of Object.entries(r))
+        if ((was.get(r["#"])?.[column] ?? null) !== v) out.add(column);
+  }
+  return out;
 }
 
 const SEE_ALL: AccessOf = () => "see";

@@ -4,7 +4,7 @@ import { absorb, inside } from "./calls";
 import type { Refusal } from "./commands";
 import { lookFor } from "./lookFor";
 import { readyCall, valuesBack } from "./readyCall";
-import { callOff, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
+import { callOff, endLostRounds, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, NEW_REQUEST, type Call, type RequestState, type StuckReason, type Token } from "./state";
 import { stepTurn } from "./stepTurn";
 import { MAX_MOVES, MOST_MOVED, type Due, type Turn } from "./turn";
@@ -71,7 +71,11 @@ function walk(turn: Turn, token: string, step: Step, effect?: string): void {
     if (stands !== next.id) turn.raise({ type: "token moved", token, step: next.id, moves: moves + 1 });
     const at: Step = next;
     const here = turn.at(token, at.id);
+    const { data } = turn.state;
     const answer = clearly(() => stepKind(turn.release.kinds, at).enter(stepTurn(turn, here), at));
+    // Not before it has done all it does: it may take away the row of the very round it stands in.
+    if (turn.state.data !== data) endLostRounds(turn, data);
+    if (!turn.state.tokens[token]) return;
     next = follow(turn, token, at, answer, retried);
     retried = undefined;
   }

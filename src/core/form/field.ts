@@ -9,6 +9,9 @@ export interface Check {
   say: string;
 }
 
+/** Rows line items may have. */
+export const MOST_ROWS = 5000;
+
 /** One row of the form sheet. Formulas are FEEL over field names; an id never changes, a name may. */
 export interface Field {
   id: string;

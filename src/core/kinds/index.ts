@@ -1,8 +1,19 @@
-export { broken, DEEPEST_CALL, portsOf, type LiveProcedure, type Port, type Ports } from "./ports";
+export { bindingFormulas, bindingProblems, givenBy, outdatedProblems, valuesGiven } from "./binding";
+export {
+  broken,
+  DEEPEST_CALL,
+  MOST_HANDED,
+  portsOf,
+  type Binding,
+  type LiveProcedure,
+  type Port,
+  type Ports,
+} from "./ports";
 export {
   ruleKind,
   rungKind,
   startKind,
+  isHeading,
   isReadByName,
   stepKind,
   type AnyRule,

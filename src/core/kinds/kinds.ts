@@ -29,11 +29,14 @@ function known<T>(list: Readonly<Record<string, T>>, kind: string, what: string)
   return found;
 }
 export const stepKind = (kinds: Kinds, s: Pick<Step, "kind">): AnyStep => known(kinds.steps, s.kind, "step");
+/** Whether it is only a heading over others: no step to anybody who reads the route. */
+export const isHeading = (kinds: Kinds, s: Pick<Step, "kind">): boolean =>
+  stepKind(kinds, s).heading === true;
 export const ruleKind = (kinds: Kinds, r: Rule): AnyRule => known(kinds.rules, r.by, "rule");
 export const rungKind = (kinds: Kinds, a: RungAction): AnyRung => known(kinds.rungs, a.do, "rung");
 export const startKind = (kinds: Kinds, s: Start): AnyStart => known(kinds.starts, s.kind, "start");
 /** Whether formulas read by the name of a step what it came to. */
-export const isReadByName = (kinds: Kinds, s: Pick<Step, "kind">): boolean => {
-  const { asks, gives } = stepKind(kinds, s);
-  return asks !== null || gives !== undefined;
+export const isReadByName = (kinds: Kinds, s: Step): boolean => {
+  const { asks, gives, isReadByName: reads } = stepKind(kinds, s);
+  return asks !== null || (gives !== undefined && (reads?.(s) ?? true));
 };

@@ -13,10 +13,17 @@ export type Wants =
 
 /**
  * Which names a formula reads: those of the route where its step stands, those of its own rounds, those of each thing
- * its rounds may go over, a row's columns or those of a register before them, or only a record's.
+ * its rounds may go over, a row's columns or those of a register or each thing of a list (`as` a name) before them, or
+ * only a record's.
  */
 export type Reads =
-  "route" | "rounds" | "items" | { rowsOf: string } | { columnsOf: string } | { recordOf: string };
+  | "route"
+  | "rounds"
+  | "items"
+  | { rowsOf: string }
+  | { columnsOf: string }
+  | { eachOf: string; as: string }
+  | { recordOf: string };
 
 /** One place where a formula stands. */
 export interface Spot {

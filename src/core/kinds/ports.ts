@@ -18,14 +18,29 @@ export interface Ports {
   takes: readonly Port[];
   gives: readonly Port[];
 }
-/** A procedure that is live, as those who may hand to it know it. */
+/** Values one step may hand over. */
+export const MOST_HANDED = 100;
+
+/** What a step hands to a procedure or another process, and what it reads of it. */
+export interface Binding {
+  /** What is taken there, as it was when this was last brought up to date. */
+  takes: Port[];
+  /** What is handed back, of the same time: formulas read it by the name of the step. */
+  gives: Port[];
+  /** By what is taken, the formula for it. What is not named is handed over empty. */
+  values: { port: string; value: string }[];
+}
+
+/** A procedure that is live, or a process whose requests others may start, as those who may hand to it know it. */
 export interface LiveProcedure extends Ports {
   key: string;
   name: string;
   version: string;
   /** All it was ever released as. */
   versions: readonly string[];
-  /** Keys of the procedures it hands to itself. */
+  /** Of a process, which others may start requests of it, by key; absent for a procedure, which any may hand to. */
+  from?: "any" | readonly string[];
+  /** Keys of what it hands to itself. */
   handsTo: readonly string[];
 }
 

@@ -1,4 +1,5 @@
 import type {
+  BeginningKind,
   CallingKind,
   EffectKind,
   GivingKind,
@@ -121,6 +122,8 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
     ? {
         /** What formulas read by its name. */
         gives(s: StepOf<K>, types: GivenTypes): Type;
+        /** Whether they do; absent where they always do. */
+        isReadByName?(s: StepOf<K>): boolean;
       }
     : unknown) &
   (K extends RoundsKind ? { rounds: RoundsStep<K> } : unknown) &
@@ -133,6 +136,7 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
       }
     : unknown) &
   (K extends CallingKind ? { calls: CallsStep<K> } : unknown) &
+  (K extends BeginningKind ? { begins: BeginsStep<StepOf<K>> } : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
 
 /** Types of what a step may give. */
@@ -141,6 +145,8 @@ export interface GivenTypes {
   record(register: string): Type;
   /** What a formula comes to in a round of this step. */
   inRounds(formula: string): Type;
+  /** What a formula comes to where the step stands. */
+  here(formula: string): Type;
   /** A value of a form's field. */
   field(f: TypedField): Type;
 }
@@ -204,6 +210,14 @@ export interface CallsStep<K extends StepKind, S = StepOf<K>> {
   came(turn: StepTurn<K>, s: S, result: string, values: ReadonlyMap<string, StoredValue>): Next<K>;
 }
 
+/** What a kind says that starts requests of other processes. */
+export interface BeginsStep<S = Step> {
+  /** The key of which; null where none is chosen. */
+  to(s: S): string | null;
+  /** What it knows of that process, which of what it takes is handed over, and what it reads afterwards. */
+  knows(s: S): Ports & { given: ReadonlySet<string> };
+}
+
 /** What it asked for and what came of it, without anything a person may have filled in; who and which records stay. */
 export interface Forget<W, R> {
   work(work: W): W;
@@ -238,8 +252,14 @@ interface StepBasics<K extends StepKind, S> {
   mayGo?(s: S): string[];
   /** Whether anything that enters may go on behind it; `list` tells the same of a list. */
   goesOn(s: S, list: (steps: readonly Step[]) => boolean): boolean;
+  /** Whether it may go on with nothing under its name; absent for kinds that never find nothing. */
+  mayBeNothing?(s: S): boolean;
+  /** The place of the condition that alone ends it; null where something else may, too. */
+  awaitsOnly?(s: S): string | null;
   /** Nobody waits at it: what comes behind is what a reader wants to know. */
   passes: boolean;
+  /** It is no step to anybody who reads or draws the route, only a heading over its one list: it has no number of its own. */
+  heading?: true;
   enter(turn: StepTurn<K>, s: S): Next<K>;
 }
 export type ReasonWords<R extends { code: string; data: unknown }> = {
@@ -260,7 +280,10 @@ export interface AnyStep {
   exit(s: Step): Exit | null;
   mayGo?(s: Step): string[];
   goesOn(s: Step, list: (steps: readonly Step[]) => boolean): boolean;
+  mayBeNothing?(s: Step): boolean;
+  awaitsOnly?(s: Step): string | null;
   passes: boolean;
+  heading?: true;
   enter(turn: StepTurn, s: Step): Next;
   news?: NewsWords<StepKind>;
   reasons?: Readonly<Record<string, (data: never) => string>>;
@@ -273,10 +296,12 @@ export interface AnyStep {
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
   tells?(work: StepWork): readonly string[];
   gives?(s: Step, types: GivenTypes): Type;
+  isReadByName?(s: Step): boolean;
   rounds?: AnyRounds;
   woken?(turn: StepTurn, s: Step, by: Woken): Next;
   came?(turn: StepTurn, s: Step): boolean;
   calls?: AnyCalls;
+  begins?: BeginsStep;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
 }

@@ -2,7 +2,7 @@ import type { Rule } from "@/rules/shapes";
 import type { NewsOf, StepKind, WorkOf } from "@/steps/shapes";
 import type { Length } from "../calendar";
 import type { Clause, Names, Value } from "../expression";
-import type { FormData } from "../form";
+import type { FormData, StoredRow } from "../form";
 import type { Kept, StoredValue } from "./kept";
 
 export interface Held {
@@ -25,7 +25,7 @@ export interface StepTurn<K extends StepKind = StepKind> {
    */
   value(place: string, text: string | undefined, names?: Names): Value;
   /** The same as it is kept in a field of the form, or in a column of a register. */
-  valueForField(place: string, text: string, field: string): string | boolean | null;
+  valueForField(place: string, text: string, field: string, names?: Names): string | boolean | null;
   valueForColumn(
     place: string,
     text: string,
@@ -42,6 +42,12 @@ export interface StepTurn<K extends StepKind = StepKind> {
   /** A date's beginning where the process's calendar is, or the moment of a date and time; null for nothing. */
   momentOf(value: Value): number | null;
   people(place: string, rule: Rule): string[];
+  /** The rows of line items as they are kept, each with its names. */
+  lines(field: string): { row: StoredRow; names: Names }[];
+  /** Ids for so many new rows of line items. */
+  newRows(field: string, count: number): string[];
+  /** What a field is called. */
+  fieldName(field: string): string;
   /** Sets values of the form. */
   set(values: FormData): void;
   /** The rows of line items, each with how a round keeps it. */

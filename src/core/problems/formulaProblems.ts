@@ -1,30 +1,29 @@
 import { braceMistakes } from "../expression";
-import { flatFields, type AccessOf, type Field } from "../form";
-import { isReadByName, stepKind } from "../kinds";
+import { isReadByName } from "../kinds";
 import {
   accessAt,
-  flowOf,
   START,
   templatePlaces,
+  type Flow,
   type FormulaOwner,
   type FormulaPlace,
   type ProcessDefinition,
-  type Step,
   type StepPlace,
   type Surrounding,
 } from "../route";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
+import { settersOf } from "./settersOf";
 
 /** Mistakes in the formulas of starts, steps and texts, and fields read before anybody has filled them in. */
 export function formulaProblems(
   d: ProcessDefinition,
   places: ReadonlyMap<string, StepPlace>,
+  flow: Flow,
   around: Surrounding,
   formulas: readonly FormulaPlace[],
   cache: CheckCache,
   out: Problem[],
 ) {
-  const flow = flowOf(d, places, around.kinds);
   /** Whether a step stands in another: what that asks when its rounds end may read what came of it. */
   const isIn = (id: string, owner: string) =>
     places.get(id)?.owners.some((o) => o.step.id === owner) ?? false;
@@ -32,7 +31,7 @@ export function formulaProblems(
     place(owner.kind, owner.kind === "process" ? d.key : owner.id, at);
   for (const t of templatePlaces(d, around))
     for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.owner, t.place), t.template, p));
-  const setBy = settersOf(d, places, around);
+  const setBy = settersOf(d, places, around, accessAt(d, START));
   const twice = namedTwice(places, around);
   for (const f of formulas) {
     // Those of fields are reported with the form, each with its own mend.
@@ -61,7 +60,7 @@ export function formulaProblems(
             `What "${r.name}" came to is read here, but that step never comes before this one.`,
           );
       }
-      const setters = setBy.get(what);
+      const setters = what.startsWith("field ") ? setBy.get(what.slice("field ".length)) : undefined;
       const before = (id: string) => flow.mayPrecede(id, f.owner.id) || isIn(id, f.owner.id);
       if (!setters || setters.some(before)) continue;
       say(
@@ -74,32 +73,6 @@ export function formulaProblems(
     }
   }
 }
-
-/** By field, as a formula declares it: the steps that give it a value, for fields that are empty after the start. */
-function settersOf(d: ProcessDefinition, places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding) {
-  const atStart = accessAt(d, START);
-  let all: { step: Step; access: AccessOf }[] | null = null;
-  const steps = () =>
-    (all ??= [...places.values()].map(({ step }) => ({ step, access: accessAt(d, step.id) })));
-  const out = new Map<string, string[]>();
-  for (const f of flatFields(d.fields)) {
-    if (f.worked || atStart(f.id) === "edit" || isFilledInside(f, atStart)) continue;
-    const setting = steps().filter(
-      ({ step, access }) =>
-        (stepKind(kinds, step).asks && (access(f.id) === "edit" || isFilledInside(f, access))) ||
-        stepKind(kinds, step).sets(step).includes(f.id),
-    );
-    out.set(
-      `field ${f.id}`,
-      setting.map(({ step }) => step.id),
-    );
-  }
-  return out;
-}
-
-/** Line items of which some columns can be filled in. */
-const isFilledInside = (f: Field, access: AccessOf): boolean =>
-  f.kind === "lines" && flatFields(f.fields ?? []).some((c) => access(c.id) === "edit");
 
 /** Names that more than one step has that formulas can read. */
 function namedTwice(places: ReadonlyMap<string, StepPlace>, { kinds }: Surrounding): Set<string> {

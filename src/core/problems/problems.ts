@@ -1,10 +1,14 @@
-import type { Kinds, LiveProcedure, OfficeFacts } from "../kinds";
+import { portsOf, type Kinds, type LiveProcedure, type OfficeFacts } from "../kinds";
 import type { Registers } from "../form";
 import {
+  flowOf,
   formulaPlaces,
   idMistakes,
   idSentence,
   placesOf,
+  handsOver,
+  isHandedTo,
+  letsBegin,
   RouteScopes,
   type ProcessDefinition,
 } from "../route";
@@ -15,8 +19,10 @@ import { formulaProblems } from "./formulaProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
 import { prefixProblems, processProblems } from "./processProblems";
+import { circleProblems, handedProblems } from "./handedProblems";
 import { procedureProblems } from "./procedureProblems";
 import { routeProblems } from "./routeProblems";
+import { valueProblems } from "./valueProblems";
 import { textProblems } from "./textProblems";
 
 export interface CheckAgainst {
@@ -32,6 +38,26 @@ export interface CheckAgainst {
   cache?: CheckCache;
 }
 
+/** What is live, with the draft as it will be: what hands to itself hands to that. */
+function withItself(
+  d: ProcessDefinition,
+  kinds: Kinds,
+  live: Readonly<Record<string, LiveProcedure>>,
+): Readonly<Record<string, LiveProcedure>> {
+  if (!isHandedTo(d, kinds)) return live;
+  const before = Object.hasOwn(live, d.key) ? live[d.key] : undefined;
+  const itself: LiveProcedure = {
+    key: d.key,
+    name: d.name,
+    version: before?.version ?? "",
+    versions: before?.versions ?? [],
+    ...portsOf(d.fields),
+    handsTo: handsOver(d, kinds).map((x) => x.to),
+    ...(d.procedure ? {} : { from: letsBegin(d, kinds) ?? [] }),
+  };
+  return { ...live, [d.key]: itself };
+}
+
 /** Everything wrong with a draft, in reading order. */
 export function problemsOf(definition: ProcessDefinition, against: CheckAgainst): Problem[] {
   const { kinds, registers, office, cache = new CheckCache() } = against;
@@ -45,11 +71,16 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   }
   formProblems(definition, { registers, kinds }, formulas, cache, out);
   processProblems(definition, kinds, office, out);
-  if (definition.procedure) procedureProblems(definition, kinds, against.procedures, out);
+  if (definition.procedure) procedureProblems(definition, kinds, out);
   else prefixProblems(definition, against.prefixes, out);
+  if (isHandedTo(definition, kinds)) handedProblems(definition, out);
+  const procedures = against.procedures && withItself(definition, kinds, against.procedures);
+  if (procedures) circleProblems(definition, kinds, procedures, out);
   const scopes = new RouteScopes(definition, { registers, kinds });
-  routeProblems(definition, places, { registers, kinds, scopes, procedures: against.procedures }, out);
-  formulaProblems(definition, places, { registers, kinds }, formulas, cache, out);
+  routeProblems(definition, places, { registers, kinds, scopes, procedures }, out);
+  const flow = flowOf(definition, places, kinds);
+  formulaProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);
+  valueProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);
   linkProblems(definition, places, { registers, kinds }, formulas, cache, out);
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);

@@ -5,15 +5,25 @@ import { START, type ProcessDefinition } from "./definition";
  * What someone at a step may do with each field: the field's own entry, else that of the section or
  * lines it stands in, else edit at the start and see everywhere after. What begins a procedure is what is handed in.
  */
-export function accessAt(
+export const accessAt = (
   definition: Pick<ProcessDefinition, "fields" | "access" | "procedure">,
   step: string,
+): AccessOf => accessOf(definition, step, step === START && definition.procedure === true);
+
+/** The access with which one begins that others hand values to: they give what is handed in, and nothing else. */
+export const handedAccess = (definition: Pick<ProcessDefinition, "fields" | "access">): AccessOf =>
+  accessOf(definition, START, true);
+
+function accessOf(
+  definition: Pick<ProcessDefinition, "fields" | "access">,
+  step: string,
+  begun: boolean,
 ): AccessOf {
   const table = definition.access[step] ?? {};
   const known = new Map<string, Access>();
   walkFields(definition.fields, (f, parents) => {
     const byStep = step === START ? "edit" : "see";
-    const handed = step === START && definition.procedure && !isGroup(f) && parents.every(isGroup);
+    const handed = begun && !isGroup(f) && parents.every(isGroup);
     if (handed) return void known.set(f.id, takesIn(f) ? "edit" : "see");
     const inherited = parents.length > 0 ? known.get(parents.at(-1)!.id)! : byStep;
     const own = table[f.id] ?? inherited;

@@ -1,4 +1,5 @@
 import { walkFields, type Field } from "../form";
+import { isHandedTo } from "./handedTo";
 import { broken, portsOf, type Kinds } from "../kinds";
 import type { ProcessDefinition } from "./definition";
 import { placesOf, withLists } from "./tree";
@@ -68,9 +69,10 @@ function compare<T>(
   for (const [id, x] of a) if (!b.has(id)) out.push({ what, how: "removed", name: look(x).name });
 }
 
-/** Whether what hands to a procedure may be wrong after a change of it: something handed over is gone or otherwise. */
-export function breaksCallers(before: ProcessDefinition, after: ProcessDefinition): boolean {
-  if (!before.procedure) return false;
+/** Whether what hands to a procedure or process may be wrong after a change of it: something handed over is gone or otherwise. */
+export function breaksCallers(before: ProcessDefinition, after: ProcessDefinition, kinds: Kinds): boolean {
+  if (!isHandedTo(before, kinds)) return false;
+  if (!isHandedTo(after, kinds)) return true;
   const known = portsOf(before.fields);
   return broken(known, new Set(known.takes.map((p) => p.id)), portsOf(after.fields)).length > 0;
 }

@@ -85,8 +85,8 @@ export function flowOf(
     reached,
     ending,
     mayPrecede: (a, b) =>
-      reaches(a, b) || sideBySide(places.get(a), places.get(b)) || inSameRounds(places, kinds, a, b),
-    mayPrecedeInRound: (a, b) => reaches(a, b) || sideBySide(places.get(a), places.get(b)),
+      reaches(a, b) || standBeside(places.get(a), places.get(b)) || inSameRounds(places, kinds, a, b),
+    mayPrecedeInRound: (a, b) => reaches(a, b) || standBeside(places.get(a), places.get(b)),
   };
 }
 
@@ -105,7 +105,7 @@ function nearestBranches(places: ReadonlyMap<string, StepPlace>, id: string) {
 }
 
 /** Whether two steps stand in different branches of one step. */
-const sideBySide = (a: StepPlace | undefined, b: StepPlace | undefined): boolean =>
+export const standBeside = (a: StepPlace | undefined, b: StepPlace | undefined): boolean =>
   (a?.owners ?? []).some((o) => {
     const other = b?.owners.find((x) => x.step.id === o.step.id);
     return o.sideBySide && other !== undefined && other.list !== o.list;

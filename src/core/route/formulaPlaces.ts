@@ -1,6 +1,6 @@
 import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
 import { ANY, mapTemplate, YESNO, type Scope, type Type } from "../expression";
-import { fieldType, flatFields, mapFieldFormulas, type Field } from "../form";
+import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import { RouteScopes } from "./routeScopes";
 import type { FormulaOwner, Surrounding } from "./surrounding";
@@ -52,12 +52,11 @@ export function mapFormulas(
 ): ProcessDefinition {
   const { kinds, registers } = around;
   const scopes = new RouteScopes(d, around);
-  const fields = new Map(flatFields(d.fields).map((f) => [f.id, f]));
   const typeOf = (w: Spot["wants"]): Type => {
     if ("t" in w) return w;
     if ("port" in w) return w.port ? fieldType(w.port, around) : ANY;
     if ("field" in w) {
-      const f = fields.get(w.field);
+      const f = findField(d.fields, w.field)?.field;
       return f ? fieldType(f, around) : ANY;
     }
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);

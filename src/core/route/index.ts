@@ -1,7 +1,9 @@
-export { proceduresCalled } from "./proceduresCalled";
+export { handsOver, proceduresCalled } from "./proceduresCalled";
+export { isHandedTo, letsBegin, mayBegin } from "./handedTo";
 export * from "./definition";
 export {
   branchesAround,
+  firstAt,
   following,
   heldBy,
   letter,
@@ -13,8 +15,9 @@ export {
   type StepList,
   type StepPlace,
 } from "./tree";
-export { flowOf, type Flow } from "./flow";
-export { accessAt, readOnly, widest } from "./access";
+export { flowOf, standBeside, type Flow } from "./flow";
+export { comesWithout } from "./comesWithout";
+export { accessAt, handedAccess, readOnly, widest } from "./access";
 export {
   formulaPlaces,
   mapFormulas,

@@ -154,6 +154,7 @@ export class RouteScopes {
     const type = gives(s, {
       record: (register) => recordType(register, this.around),
       field: (f) => fieldType(f, this.around),
+      here: (formula) => checkFormula(formula, this.scopeOf(this.level(s.id), s)).type,
       inRounds: (formula) => {
         const inner = this.inside.get(s.id);
         return inner ? checkFormula(formula, this.scopeOf(inner, s)).type : ANY;
@@ -222,6 +223,17 @@ export class RouteScopes {
         `${kind} columns ${reads.columnsOf}`,
         (name) => (Object.hasOwn(columns, name) ? null : outer(name)),
         () => ({ ...base(), ...columns }),
+      );
+    }
+    if ("eachOf" in reads) {
+      const outer = this.declared(level, ofForm, null);
+      return this.keep(
+        `${kind} each ${reads.as} ${reads.eachOf}`,
+        (name) => (name === reads.as ? null : outer(name)),
+        () => {
+          const { type } = checkFormula(reads.eachOf, base());
+          return { ...base(), [reads.as]: type.t === "list" ? type.of : type };
+        },
       );
     }
     const shape = this.around.registers[reads.recordOf];

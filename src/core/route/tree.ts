@@ -1,4 +1,4 @@
-import { stepKind, type AnyLists, type Kinds, type ListHolder } from "../kinds";
+import { isHeading, stepKind, type AnyLists, type Kinds, type ListHolder } from "../kinds";
 import type { ProcessDefinition, Step } from "./definition";
 
 /** One list of steps inside a step: the steps of an answer, a way or a branch. */
@@ -49,7 +49,10 @@ export interface StepPlace {
   list: readonly Step[];
   index: number;
   owners: readonly Owner[];
-  /** Legal numbering as on the sheet; 1 is the start. "3a.1": first step of the first list of step 3. */
+  /**
+   * Legal numbering as on the sheet; 1 is the start. "3a.1": first step of the first list of step 3. What stands under a
+   * heading is numbered on as if that were not there; the heading itself has the number of what comes next.
+   */
   number: string;
 }
 
@@ -62,15 +65,23 @@ export function placesOf(
   kinds: Kinds,
 ): Map<string, StepPlace> {
   const out = new Map<string, StepPlace>();
-  const visit = (list: readonly Step[], owners: readonly Owner[], prefix: string, first: number) =>
+  /** @returns the number the next step behind them has */
+  const visit = (list: readonly Step[], owners: readonly Owner[], prefix: string, first: number): number => {
+    let next = first;
     list.forEach((step, index) => {
-      const number = `${prefix}${first + index}`;
+      const number = `${prefix}${next}`;
       out.set(step.id, { step, list, index, owners, number });
       const sideBySide = stepKind(kinds, step).lists?.sideBySide ?? false;
-      listsOf(step, kinds).forEach((l, k) =>
-        visit(l.steps, [...owners, { step, list: l.id, sideBySide }], `${number}${letter(k)}.`, 1),
-      );
+      const heading = isHeading(kinds, step);
+      if (!heading) next++;
+      listsOf(step, kinds).forEach((l, k) => {
+        const inside = [...owners, { step, list: l.id, sideBySide }];
+        if (heading) next = visit(l.steps, inside, prefix, next);
+        else visit(l.steps, inside, `${number}${letter(k)}.`, 1);
+      });
     });
+    return next;
+  };
   visit(definition.route, [], "", 2);
   return out;
 }
@@ -91,6 +102,16 @@ export function following(
   const owner = p.owners.at(-1);
   if (!owner) return null;
   return owner.sideBySide ? "branch end" : following(places, owner.step.id);
+}
+
+/** The step one comes to first at a step: of a heading what stands under it, or comes behind it. */
+export function firstAt(
+  places: ReadonlyMap<string, StepPlace>,
+  kinds: Kinds,
+  at: Step | null | "branch end",
+): Step | null | "branch end" {
+  if (at === null || at === "branch end" || !isHeading(kinds, at)) return at;
+  return firstAt(places, kinds, listsOf(at, kinds)[0]?.steps[0] ?? following(places, at.id));
 }
 
 /** Whether anything that enters a list may go on behind it. */

@@ -44,7 +44,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     w ? line(w.text, { why: w.why ?? [], tone: w.quiet ? "quiet" : "plain" }) : null;
   switch (e.type) {
     case "request started":
-      return line("made the request");
+      return line(e.handed ? "The request was started by another one" : "made the request");
     case "data changed": {
       const n = Object.keys(e.data).length;
       return line(`changed ${several(n, "a value", `${n} values`)} in the form`, { tone: "quiet" });
@@ -168,7 +168,13 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "request withdrawn":
       return line("withdrew the request", { note: e.note, tone: "refuse" });
     case "request cancelled":
-      return line("cancelled the request", { note: e.note, tone: "refuse" });
+      return line(
+        e.calledOff ? "The request was called off with the one that started it" : "cancelled the request",
+        {
+          note: e.note,
+          tone: "refuse",
+        },
+      );
     case "round left out":
       return line(`${names.step(e.step)}: number ${e.index + 1} is left out, for it was taken away`, {
         tone: "quiet",

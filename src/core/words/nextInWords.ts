@@ -1,6 +1,6 @@
 import type { CompiledRelease } from "../engine";
 import { stepKind } from "../kinds";
-import { following, heldBy, listsOf, type Step } from "../route";
+import { firstAt, following, heldBy, listsOf, type Step } from "../route";
 
 type Route = Pick<CompiledRelease, "places" | "kinds">;
 type At = Step | null | "branch end";
@@ -35,9 +35,9 @@ function inRounds({ places, kinds }: Route, step: string): boolean {
 /** What a request comes to next, for somebody who waits for it: steps nobody waits at are passed over. */
 function words(route: Route, first: At, deep: number, rounds: boolean): string {
   const { places, kinds } = route;
-  let s = first;
+  let s = firstAt(places, kinds, first);
   for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
-    s = following(places, s.id);
+    s = firstAt(places, kinds, following(places, s.id));
   if (s === "branch end") return `the other ${rounds ? "rounds" : "branches"} are waited for`;
   if (s === null) return "it is done";
   const exit = stepKind(kinds, s).exit(s);

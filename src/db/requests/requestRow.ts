@@ -1,6 +1,7 @@
 import { heldBy, joinParts, type RequestEvent, type RequestState } from "@/core/engine";
 import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
+import { RELATIVES, type Relative } from "../requestChildren";
 import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
 
 /** All parts of a request that is kept in parts; null for others. */
@@ -152,6 +153,8 @@ export interface SeenRow extends RequestRow {
   owners: string[];
   /** The steps that somebody took part in: they may look at it afterwards. */
   steps: string[];
+  /** What has started it, and what it has started; none where the trail was not asked for. */
+  relatives: Relative[];
   /** What happened, and by the number of an event the key it was done by; empty where it was not asked for. */
   events: RequestEvent[];
   keys: ReadonlyMap<number, string>;
@@ -192,6 +195,7 @@ export async function requestSeen(
           where c.request_id = r.id and c.person_id = $2
         ) as steps,
         ${trail ? ALL_EVENTS : "null"} as events,
+        ${trail ? `(${RELATIVES})` : "'[]'::json"} as relatives,
         ${ALL_PARTS}
       from request r join process_release l on l.id = r.release_id
       where r.${column} = $1

@@ -1,3 +1,4 @@
+import type { StartOf } from "@/starts/shapes";
 import type { Actor } from "./actor";
 import { can, type Deed } from "./policy";
 
@@ -12,9 +13,7 @@ const actor = (more: Partial<Actor> = {}): Actor => ({
   via: { kind: "session", id: "1", provedAt: 0 },
   ...more,
 });
-const form = (who: Extract<Deed, { action: "ask" }>["starts"][number]["who"]) => [
-  { id: "form", kind: "form" as const, who },
-];
+const form = (who: StartOf<"form">["who"]) => [{ id: "form", kind: "form" as const, who }];
 
 it("nobody signed in may do nothing at all", () => {
   const deeds: Deed[] = [

@@ -6,6 +6,8 @@ import type { Actor } from "./actor";
 /** What somebody may want to do, with what is needed to tell whether they may. */
 export type Deed =
   | { action: "ask"; starts: readonly Start[]; live: boolean }
+  /** A step of another request starts one; `begins`: the process lets that process. */
+  | { action: "begin"; begins: boolean }
   | { action: "see request"; requester: string; tookPart: boolean; owner: boolean }
   /** Retry, skip, cancel, reassign. */
   | { action: "watch"; owner: boolean }
@@ -50,7 +52,12 @@ export function can(actor: Actor | null, deed: Deed): boolean {
   if (!actor) return false;
   // Cobble Step itself does its own jobs, and fills a database in which nobody can sign in yet.
   if (actor.kind === "system")
-    return deed.action === "run jobs" || deed.action === "create process" || deed.action === "design";
+    return (
+      deed.action === "run jobs" ||
+      deed.action === "create process" ||
+      deed.action === "design" ||
+      (deed.action === "begin" && deed.begins)
+    );
   switch (deed.action) {
     case "ask":
       return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
@@ -92,6 +99,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return actor.kind === "person" && (deed.person === actor.id || actor.officeRights);
     case "move clock":
       return deed.demo;
+    case "begin":
     case "run jobs":
       return false;
   }

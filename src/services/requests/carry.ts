@@ -127,7 +127,7 @@ async function run(
     events.push(...decision.events);
     for (const e of decision.effects) {
       const executor = executorOf(e);
-      if (executor.where === "outside") {
+      if (executor.where === "outside" || executor.where === "another request") {
         outside.push(e);
         continue;
       }

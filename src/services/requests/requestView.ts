@@ -1,4 +1,5 @@
 import {
+  isEnded,
   levelsOf,
   outsideId,
   proceduresFrom,
@@ -49,6 +50,17 @@ export interface WaitingFor {
   next: { answer: string; then: string }[];
 }
 
+/** A request that started this one, or that this one has started. */
+export interface OtherRequest {
+  number: string;
+  title: string;
+  process: string;
+  status: RequestState["status"];
+  result: RequestState["result"];
+  /** Whether its end is waited for. */
+  awaited: boolean;
+}
+
 export interface RequestView {
   number: string;
   title: string;
@@ -68,6 +80,10 @@ export interface RequestView {
   stuck: { token: string; step: string; round: string; sentence: string; asks: boolean; ways: Way[] }[];
   /** What sleeps until a moment (null for none), or until what it waits for is so. */
   asleep: { token: string; step: string; round: string; until: number | null; awaits: boolean }[];
+  /** What has started it, where its reader may see that; else only of which process it is. */
+  startedBy: { process: string; request: OtherRequest | null } | null;
+  /** What it has started, as far as its reader may see that, the newest first. */
+  started: OtherRequest[];
   mayWithdraw: boolean;
   mayWatch: boolean;
   /** A task of this person's own, to go and answer. */
@@ -184,6 +200,7 @@ export async function viewOf(
         awaits: z.watches !== undefined,
       })),
     ),
+    ...relativesOf(c, row.relatives),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
     myTask:
@@ -195,6 +212,26 @@ export async function viewOf(
         )
         .map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
     now,
+  };
+}
+
+/** What one may not see of them is left out; of what started it the process is told. */
+function relativesOf(
+  c: Call,
+  relatives: Loaded["row"]["relatives"],
+): Pick<RequestView, "startedBy" | "started"> {
+  const told = relatives.map((r) => {
+    const deed = { requester: r.requester, tookPart: r.took_part, owner: r.owner };
+    const { number, title, process, status, started, waits } = r;
+    const result = r.result === null ? null : { name: r.result, tone: r.tone ?? "plain" };
+    const awaited = waits && !isEnded(r);
+    const seen = c.may({ action: "see request", ...deed });
+    return { started, process, request: seen ? { number, title, process, status, result, awaited } : null };
+  });
+  const by = told.find((x) => x.started);
+  return {
+    startedBy: by ? { process: by.process, request: by.request } : null,
+    started: told.flatMap((x) => (!x.started && x.request ? [x.request] : [])),
   };
 }
 

@@ -1,122 +1,21 @@
-import {
-  aboutOf,
-  allTasks,
-  inCall,
-  levelOf,
-  NeedsWhole,
-  NEW_REQUEST,
-  newsOf,
-  proceduresFrom,
-  releaseAt,
-  Turn,
-  type Command,
-  type CompiledRelease,
-  type Effect,
-  type EffectOf,
-  type Procedures,
-  type ProceduresRead,
-  type Projections,
-  type RequestEvent,
-  type RequestState,
-  type Stuck,
-} from "@/core/engine";
+import { aboutOf, allTasks, NeedsWhole, type Command, type RequestEvent, type Stuck } from "@/core/engine";
 import type { FormData } from "@/core/form";
-import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db, type Job } from "@/db";
+import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db } from "@/db";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
-import { executorOf } from "@/steps/effects";
-import type { RecordRef } from "@/steps/executor";
-import type { EffectKind, KeptKind, ResultOf } from "@/steps/shapes";
-import { viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
-import { carry, carryLightly, type Carried, type Told } from "./carry";
-import { engineFacts, factsReader, recordsRead } from "./facts";
+import { carry, carryLightly } from "./carry";
+import { keep, type Consequences, type Occasion } from "./keep";
+import { makeRequest, type Started } from "./makeRequest";
 import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
 
-/** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
-export interface Occasion {
-  at: number;
-  /** Jobs are added by the caller later. */
-  withoutJobs: true;
-}
-
-/** What a command left to be done and shown, for whoever drives requests without workers. */
-export interface Consequences {
-  changes: Projections;
-  outside: Effect[];
-}
-
-/** By id as tasks name it: of a step in a procedure with the step that hands to it. */
-function stepNames(r: CompiledRelease, s: RequestState, procedures: Procedures): Record<string, string> {
-  const own = [...r.places].map(([id, p]) => [id, p.step.name]);
-  const inside = Object.values(s.calls).flatMap((c) => {
-    const called = procedures.byId(c.release);
-    const names = called ? Object.entries(stepNames(called, c.state, procedures)) : [];
-    return names.map(([id, name]) => [inCall(c.step, id), name]);
-  });
-  return Object.fromEntries([...own, ...inside]);
-}
-
-/** The job that delivers an outside effect; the id of the effect goes with it over every try. */
-const jobOf = (effect: Effect): Job => {
-  const executor = executorOf(effect);
-  if (executor.where !== "outside") throw new Error(`a "${effect.kind}" is no job`);
-  return { task: "effect", payload: { effect }, attempts: executor.attempts };
-};
-
-/**
- * Looks once more at what a request has begun to wait for, a moment later: a change that was made meanwhile, and not yet
- * to be seen by either, is seen then.
- */
-const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
-
-/** Goes on with rounds of which a command opened as many as one may. */
-const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
-
-interface Keep {
-  release: CompiledRelease;
-  procedures: ProceduresRead;
-  row: Pick<requests.RequestRow, "id" | "version" | "state" | "in_parts"> | null;
-  fresh: requests.NewRequest | null;
-  occasion: Occasion | undefined;
-  answered: string | null;
-  by: Actor;
-}
-/** Writes what a command came to; null where the request is at another version by now. */
-function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
-  const procedures = proceduresFrom(k.procedures);
-  const begins = c.changes.watches.some((w) => w.records.length > 0);
-  return requests.saveRequest(db, {
-    id: k.row?.id ?? null,
-    from: k.row?.version ?? 0,
-    fresh: k.fresh,
-    title: c.title,
-    before: k.row?.in_parts ? k.row.state : null,
-    state: c.state,
-    events: c.events,
-    changes: c.changes,
-    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
-    told: c.told,
-    stepNames: stepNames(k.release, c.state, procedures),
-    jobs: k.occasion
-      ? null
-      : [...c.outside.map(jobOf), ...(c.goesOn ? [GO_ON] : []), ...(begins ? [LOOK] : [])],
-    answered: k.answered,
-    via: viaText(k.by.via),
-  });
-}
-
-export interface Started extends Consequences {
-  id: string;
-  number: string;
-}
 const NOTHING: Consequences = {
   changes: { tasks: [], setTimers: [], clearTimers: [], watches: [] },
   outside: [],
@@ -152,39 +51,16 @@ export const startRequest = defineUseCase(
           throw new Failed({ code: "already-sent", data: { number: earlier.number } });
         if (earlier) return { id: "", number: earlier.number, ...NOTHING };
       }
-      const d = await loadDirectory(db);
-      const offset = await clockOffset(db);
-      const release = await releaseFor(db, d, row.id);
-      const procedures = await proceduresAtHand(db, d, release, NEW_REQUEST);
-      const { prefix, digits } = row.definition.numbering;
-      const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
-      const done = await carry(
-        {
-          db,
-          directory: d,
-          release,
-          procedures,
-          request: null,
-          now: occasion?.at ?? Date.now() + offset,
-          alone: !!occasion,
-        },
-        NEW_REQUEST,
-        { type: "start", actor: actor.id, requester: actor.id, number, data },
-      );
-      const fresh = { number, process: processKey, release: row.id, startKey: ownKey, startHash: hash };
-      const id = await keep(db, done, {
-        release,
-        procedures,
-        row: null,
-        fresh,
+      const made = await makeRequest(db, row, {
+        requester: actor.id,
+        actor,
+        data,
+        startKey: ownKey,
+        startHash: hash,
         occasion,
-        answered: null,
-        by: actor,
       });
-      if (id === null) throw new Error(`request ${number} was not written`);
-      await attachFiles(db, filesNamed(release.definition.fields, done.state.data), actor.id, id);
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
-      return { id, number, changes: done.changes, outside: done.outside };
+      return made;
     }),
 );
 
@@ -275,7 +151,7 @@ async function perform(
     const kept = await keep(db, done, how);
     if (!kept) return null;
   }
-  if ("actor" in command) await attachFiles(db, fresh, command.actor, row.id);
+  if ("actor" in command && command.actor !== null) await attachFiles(db, fresh, command.actor, row.id);
   const { changes, outside, events } = done;
   return { number: row.number, changes, outside, events, stuck: done.state.stuck };
 }
@@ -392,66 +268,6 @@ export const lookEverywhere = defineView(["run jobs"], async (c): Promise<{ requ
   for (const id of waiting) await lookAt(c.actor, id);
   return { requests: waiting.length };
 });
-
-/**
- * Carries out an outside effect and keeps what came of it, in one transaction. However often a worker tries, it is
- * done once: its executor tells by the effect's id. A notice asked for before notices were kept with their request
- * still comes as a job; its line on the trail tells whether it is there.
- */
-export const deliver = defineView(
-  ["run jobs"],
-  async (c, requestId: string, effect: Effect, occasion?: Occasion): Promise<void> => {
-    if (!c.may({ action: "run jobs" })) return;
-    const executor = executorOf(effect);
-    if (executor.where === "inside") throw new Error(`a "${effect.kind}" is no job`);
-    await inTransaction(async (db) => {
-      const row = await requests.requestForCommand(db, { id: requestId }, true);
-      if (!row) return;
-      const offset = Number(row.clock_offset);
-      const now = occasion?.at ?? Date.now() + offset;
-      const d = await loadDirectory(db, row.directory_version);
-      const release = await releaseFor(db, d, row.release_id);
-      const procedures = await proceduresAtHand(db, d, release, row.state);
-      const on = { db, directory: d, release, procedures, request: row.id, now };
-      const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
-      const kept = recordsRead(release, row.state, { type: "effect", effect: effect.id }, procedures);
-      const facts = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, await reader.load([...kept, ...also], row.state.data), now);
-      const finish = async (result: ResultOf<EffectKind>, told: Told[]) => {
-        const done = await carry(on, row.state, { type: "effect done", effect, result });
-        const kept = { ...done, told: [...told, ...done.told] };
-        await keep(db, kept, {
-          release,
-          procedures,
-          row,
-          fresh: null,
-          occasion,
-          answered: null,
-          by: c.actor,
-        });
-      };
-      if (executor.where === "kept") {
-        if (await requests.effectDone(db, row.id, effect.id)) return;
-        const result = release.kinds.steps[effect.kind].kept!(effect);
-        return finish(result, [{ effect: effect.id, ...executor.notice(effect as EffectOf<KeptKind>) }]);
-      }
-      const at = levelOf(row.state, effect.id);
-      const inside = at ? releaseAt(at, release, proceduresFrom(procedures)) : release;
-      const result = await executor.deliver(effect, {
-        db,
-        at: now,
-        by: null,
-        number: row.number,
-        request: row.id,
-        stepName: inside.places.get(effect.step)?.step.name ?? effect.step,
-        registers: d.registers,
-        facts,
-        turn: async () => new Turn(inside, at?.state ?? row.state, await facts(), null),
-      });
-      if (result !== null) await finish(result, []);
-    });
-  },
-);
 
 /** Jobs for timers that wait at once, more than workers do in half a second; then more follow. */
 const MOST_WAITING = 500;

@@ -1,11 +1,11 @@
 import { broken, portsOf, stepKind, type AnyStep } from "@/core/kinds";
-import { placesOf, type ProcessDefinition } from "@/core/route";
+import { mayBegin, placesOf, type ProcessDefinition } from "@/core/route";
 import { getPool, processes, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { mustDesign } from "./mustDesign";
 
-/** A step of another process that hands to a procedure. */
+/** A step that hands to a procedure, or starts requests of a process. */
 export interface UsedBy {
   key: string;
   process: string;
@@ -23,30 +23,32 @@ interface Caller extends UsedBy {
   fixed: boolean;
   knows: ReturnType<NonNullable<AnyStep["calls"]>["knows"]>;
 }
-/** The steps of drafts and live releases that hand to a procedure. */
+/** The steps of drafts and live releases that hand to a procedure or start requests of a process. */
 async function callers(db: Db, procedure: string): Promise<Caller[]> {
   return (await processes.callersOf(db, procedure)).flatMap(({ key, version, definition }) =>
     [...placesOf(definition, KINDS).values()].flatMap(({ step, number }) => {
-      const { calls } = stepKind(KINDS, step);
+      const { calls, begins } = stepKind(KINDS, step);
       const to = calls?.to(step);
-      if (!calls || to?.procedure !== procedure) return [];
       const used = { key, process: definition.name, version, number, step: step.name };
+      if (begins?.to(step) === procedure) return [{ ...used, fixed: false, knows: begins.knows(step) }];
+      if (!calls || to?.procedure !== procedure) return [];
       return [{ ...used, fixed: to.version !== null, knows: calls.knows(step) }];
     }),
   );
 }
 
-/** What could not hand to a procedure any more if this were released; steps that are fixed to a version stay right. */
+/** What could not hand to it any more if this were released; steps that are fixed to a version stay right. */
 export async function brokenBy(db: Db, d: ProcessDefinition): Promise<Broken[]> {
   const now = portsOf(d.fields);
   return (await callers(db, d.key)).flatMap(({ fixed, knows, ...used }) => {
     if (fixed) return [];
-    const why = broken(knows, knows.given, now);
+    const kept = d.procedure || mayBegin(d, used.key, KINDS);
+    const why = kept ? broken(knows, knows.given, now) : ["that process may start none any more"];
     return why.length > 0 ? [{ ...used, why }] : [];
   });
 }
 
-/** Where a procedure is handed to, for who may design it. */
+/** What hands to a procedure or starts requests of a process, for who may design it. */
 export const whereUsed = defineUseCase(["design"], async (c, key: string): Promise<UsedBy[]> => {
   const db = getPool();
   await mustDesign(c, db, key);

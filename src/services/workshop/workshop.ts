@@ -6,6 +6,8 @@ import {
   breaksCallers,
   differences,
   nextVersion,
+  handsOver,
+  letsBegin,
   proceduresCalled,
   type Difference,
   type ProcessDefinition,
@@ -32,7 +34,7 @@ const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst>
   procedures: Object.fromEntries((await proceduresLive(db)).map(({ definition: _, ...p }) => [p.key, p])),
 });
 
-/** A procedure that is live, with what it is: for whoever tries what hands to it. */
+/** A procedure, or a process others start, that is live, with what it is: for whoever tries what hands to it. */
 export interface ProcedureAtHand extends LiveProcedure {
   /** Of the release. */
   id: string;
@@ -62,15 +64,17 @@ function carried(all: ProcedureAtHand[], draft: ProcessDefinition): ProcedureAtH
 }
 
 const proceduresLive = async (db: Db): Promise<ProcedureAtHand[]> =>
-  (await processes.liveProcedures(db)).map(({ id, process_key: key, version, versions, definition }) => ({
+  (await processes.liveHandedTo(db)).map(({ id, process_key: key, version, versions, definition }) => ({
     id,
     key,
     name: definition.name,
     version,
     versions,
     ...portsOf(definition.fields),
-    handsTo: [...new Set(proceduresCalled(definition, KINDS).map((c) => c.procedure))],
-    definition,
+    handsTo: [...new Set(handsOver(definition, KINDS).map((x) => x.to))],
+    ...(definition.procedure ? {} : { from: letsBegin(definition, KINDS) ?? [] }),
+    // A request of its own is not followed by a sample.
+    definition: definition.procedure ? definition : null,
   }));
 
 /** What request numbers of all other processes start with, and what those are called. */
@@ -92,7 +96,7 @@ export const workshopList = defineView(["design"], async (c): Promise<WorkshopRo
   const rows = (await processes.listProcesses(db)).filter((p) =>
     c.may({ action: "design", owner: p.owners.includes(c.actor.id) }),
   );
-  const used = rows.some((p) => p.procedure) ? await processes.handedTo(db) : {};
+  const used = await processes.handedTo(db);
   return rows.map((p) => ({
     ...p,
     owner_names: p.owners.map((o) => personName(d, o)),
@@ -107,7 +111,9 @@ export interface WorkshopOffice {
   registers: Record<string, RegisterShape>;
   /** What request numbers of other processes start with, by what those are called. */
   prefixes: Record<string, string>;
-  /** Procedures that are live. */
+  /** All other processes and procedures, by name. */
+  others: { key: string; name: string }[];
+  /** Procedures that are live, and processes that are and let others start their requests. */
   procedures: ProcedureAtHand[];
 }
 export interface DraftView {
@@ -132,6 +138,7 @@ const officeOf = async (
   departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
   registers: { ...d.registers },
   prefixes: await otherPrefixes(db, key),
+  others: (await processes.namesOf(db)).filter((p) => p.key !== key),
   procedures: carried(await proceduresLive(db), draft),
 });
 
@@ -201,10 +208,10 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
     proposed: nextVersion(
       live?.version ?? (await processes.releasesOf(db, key))[0]?.version ?? null,
       changes,
-      live !== null && breaksCallers(live.definition, row.definition),
+      live !== null && breaksCallers(live.definition, row.definition, KINDS),
     ),
     used: await processes.everUsed(db, key),
-    breaks: row.definition.procedure ? await brokenBy(db, row.definition) : [],
+    breaks: await brokenBy(db, row.definition),
     releases: releases.map((r) => ({
       id: r.id,
       version: r.version,
@@ -249,7 +256,7 @@ export const releaseDraft = defineUseCase(
       const least = nextVersion(
         live?.version ?? null,
         live ? differences(live.definition, row.definition, KINDS) : [],
-        live !== null && breaksCallers(live.definition, row.definition),
+        live !== null && breaksCallers(live.definition, row.definition, KINDS),
       );
       if (!numbers || (newest && !higher(numbers, asNumbers(newest)!)))
         throw new Failed({ code: "bad-version", data: { version, least } });

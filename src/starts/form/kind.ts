@@ -3,6 +3,7 @@ import type { StartBehaviour } from "@/core/kinds";
 /** Somebody signed in fills in the form and sends it. */
 export const form: StartBehaviour<"form"> = {
   says: "somebody fills in the form",
+  offer: "somebody fill in the form",
   blank: (id) => ({ id, kind: "form", who: { by: "everybody" } }),
   mayStart(s, asker) {
     switch (s.who.by) {

@@ -69,22 +69,37 @@ export const effect: InsideEffect<"find"> = {
       return refused(ctx, errorWords(code));
     }
   },
+  async look(e, ctx) {
+    const found = await looked(e, ctx);
+    if ("why" in found) return refused(ctx, found.why);
+    const records = found.ids.map((id) => ({ register: e.register, id }));
+    return { ok: true, result: found, records };
+  },
   async preview(e, ctx) {
-    const shape = ctx.registers[e.register];
-    if (!shape) return { ok: false, why: "there is no such register." };
-    try {
-      const ids = await searchRecords(e, shape, ctx);
-      if (!Array.isArray(ids)) return { ok: false, why: ids.why };
-      const taken = ids.slice(0, e.most);
-      const things = await titlesOf(ctx.db, shape, taken);
-      return { ok: true, things, count: taken.length, more: ids.length > taken.length };
-    } catch (error) {
-      const code = (error as { code?: string }).code ?? "";
-      if (!isSearchError(code)) throw error;
-      return { ok: false, why: errorWords(code) };
-    }
+    const found = await looked(e, ctx);
+    if ("why" in found) return { ok: false, why: found.why };
+    return { ok: true, things: found.titles, count: found.ids.length, more: found.more };
   },
 };
+
+/** What is found, with nothing done beside it. */
+async function looked(
+  e: Sought,
+  ctx: LookingContext,
+): Promise<{ ids: string[]; titles: string[]; more: boolean } | { why: string }> {
+  const shape = ctx.registers[e.register];
+  if (!shape) return { why: "there is no such register." };
+  try {
+    const ids = await searchRecords(e, shape, ctx);
+    if (!Array.isArray(ids)) return { why: ids.why };
+    const taken = ids.slice(0, e.most);
+    return { ids: taken, titles: await titlesOf(ctx.db, shape, taken), more: ids.length > taken.length };
+  } catch (error) {
+    const code = (error as { code?: string }).code ?? "";
+    if (!isSearchError(code)) throw error;
+    return { why: errorWords(code) };
+  }
+}
 
 /** Class 22 is data exceptions, 57014 a statement that took too long; anything else is a bug or the server. */
 const isSearchError = (code: string): boolean => code.startsWith("22") || code === TOO_LONG;
@@ -104,7 +119,7 @@ async function titlesOf(db: Db, shape: RegisterShape, ids: readonly string[]): P
 /** What was set for the search ends with it; nothing was written. */
 const BACK = "rollback to savepoint find; release savepoint find";
 
-const refused = (ctx: EffectContext, message: string): Found => ({
+const refused = (ctx: Pick<EffectContext, "stepName">, message: string): Found => ({
   ok: false,
   reason: { code: "cannot-find", data: { step: ctx.stepName, message } },
 });

@@ -54,6 +54,7 @@ export const find: StepBehaviour<"find"> = {
   problems,
   exit: () => null,
   goesOn: () => true,
+  mayBeNothing: (s) => s.ways.length === 0 && s.nothing === "on",
   passes: true,
   enter: (_, s) => ({
     go: "waits",

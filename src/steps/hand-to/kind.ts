@@ -1,5 +1,13 @@
 import { context, nameMistake, TEXT, type Type } from "@/core/expression";
-import { broken, type StepBehaviour, type StepProblems } from "@/core/kinds";
+import {
+  bindingFormulas,
+  bindingProblems,
+  givenBy,
+  outdatedProblems,
+  valuesGiven,
+  type StepBehaviour,
+  type StepProblems,
+} from "@/core/kinds";
 import type { StepOf } from "@/core/route";
 
 type Step = StepOf<"hand to">;
@@ -22,23 +30,7 @@ export const handTo: StepBehaviour<"hand to"> = {
   }),
   lists: null,
   asks: null,
-  formulas: (s, walk) => ({
-    ...s,
-    values: s.values.map((v) => {
-      const port = s.takes.find((p) => p.id === v.port);
-      return {
-        ...v,
-        value: walk.formula(
-          {
-            place: `value ${v.port}`,
-            says: `what is handed over as “${port?.name ?? v.port}”`,
-            wants: { port: port ?? null },
-          },
-          v.value,
-        ),
-      };
-    }),
-  }),
+  formulas: (s, walk) => ({ ...s, values: bindingFormulas(s, walk) }),
   steps: (s) => s,
   sets: () => [],
   gives: (s, types) => {
@@ -48,7 +40,7 @@ export const handTo: StepBehaviour<"hand to"> = {
   },
   calls: {
     to: (s) => (s.procedure ? { procedure: s.procedure, version: s.version ?? null } : null),
-    knows: (s) => ({ takes: s.takes, gives: s.gives, given: given(s) }),
+    knows: (s) => ({ takes: s.takes, gives: s.gives, given: givenBy(s) }),
     came(turn, s, result, values) {
       turn.keep({
         value: {
@@ -69,37 +61,15 @@ export const handTo: StepBehaviour<"hand to"> = {
       go: "calls",
       procedure: s.procedure,
       version: s.version ?? null,
-      inputs: s.values
-        .filter((v) => v.value.trim() !== "")
-        .map((v) => ({ field: v.port, place: `value ${v.port}`, formula: v.value })),
+      inputs: valuesGiven(s),
     };
   },
 };
 
-/** What a formula is written for. */
-const given = (s: Step): ReadonlySet<string> =>
-  new Set(s.values.filter((v) => v.value.trim() !== "").map((v) => v.port));
-
 function problems(s: Step, { say, procedures }: StepProblems) {
   if (!s.procedure)
     return say("error", "no-procedure", "Say which procedure the request goes through.", "procedure");
-  const handed = given(s);
-  for (const p of s.takes)
-    if (p.needed && !handed.has(p.id))
-      say(
-        "error",
-        "not-given",
-        `“${p.name}” is needed by the procedure, and nothing is handed over for it.`,
-        `value ${p.id}`,
-      );
-  for (const v of s.values)
-    if (v.value.trim() && !s.takes.some((p) => p.id === v.port))
-      say(
-        "error",
-        "unknown-port",
-        "The procedure does not take this value. Take the row away.",
-        `value ${v.port}`,
-      );
+  bindingProblems(s, "the procedure", say);
   const mistake = nameMistake(s.name);
   if (mistake !== null)
     say(
@@ -111,7 +81,7 @@ function problems(s: Step, { say, procedures }: StepProblems) {
   // Without the office nothing is known of what is live.
   if (!procedures) return;
   const live = Object.hasOwn(procedures, s.procedure) ? procedures[s.procedure] : undefined;
-  if (!live)
+  if (!live || live.from)
     return say(
       "error",
       "not-live",
@@ -121,30 +91,7 @@ function problems(s: Step, { say, procedures }: StepProblems) {
   if (s.version && !live.versions.includes(s.version))
     say("error", "no-version", `“${live.name}” was never released as ${s.version}.`, "procedure");
   if (s.version) return;
-  const mistakes = broken(s, handed, live);
-  if (
-    mistakes.length === 0 &&
-    JSON.stringify([s.takes, s.gives]) === JSON.stringify([live.takes, live.gives])
-  )
-    return;
-  const mend = {
-    label: "Take over what it takes and hands back now",
-    edit: { op: "step.set", id: s.id, patch: { takes: [...live.takes], gives: [...live.gives] } } as const,
-  };
-  if (mistakes.length > 0)
-    say(
-      "error",
-      "other-ports",
-      `“${live.name}” is otherwise by now: ${mistakes.join("; ")}.`,
-      "procedure",
-      mend,
-    );
-  else
-    say(
-      "warning",
-      "new-ports",
-      `“${live.name}” takes or hands back more by now, or under other names. Formulas read it as it was.`,
-      "procedure",
-      mend,
-    );
+  const edit = (ports: Pick<Step, "takes" | "gives">) =>
+    ({ op: "step.set", id: s.id, patch: ports }) as const;
+  outdatedProblems(s, live, say, { at: "procedure", edit });
 }

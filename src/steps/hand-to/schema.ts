@@ -1,15 +1,6 @@
 import { z } from "zod";
-import { fieldProperties } from "@/contracts/form";
-import { formula, id, registerKey, short, stepBase } from "@/contracts/pieces";
-import { MOST_HANDED } from "./shape";
-
-const port = z.strictObject({
-  id,
-  name: short,
-  kind: fieldProperties.kind,
-  register: registerKey.optional(),
-  needed: z.literal(true).optional(),
-});
+import { binding } from "@/contracts/binding";
+import { stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
@@ -17,7 +8,5 @@ export const schema = () =>
     kind: z.literal("hand to"),
     procedure: z.string().max(60),
     version: z.string().max(30).optional(),
-    takes: z.array(port).max(MOST_HANDED),
-    gives: z.array(port).max(MOST_HANDED),
-    values: z.array(z.strictObject({ port: id, value: formula })).max(MOST_HANDED),
+    ...binding,
   });

@@ -1,6 +1,7 @@
 "use client";
 import { CornerDownRight } from "lucide-react";
 import { YESNO } from "@/core/expression";
+import { isHeading } from "@/core/kinds";
 import { placesOf } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
@@ -11,7 +12,7 @@ function Sentence({ step, scope }: SentenceProps<"jump">) {
   const d = useDraft();
   const names = useNamesHere();
   const set = (when: string | null) => d.edit({ op: "step.set", id: step.id, patch: { when } });
-  const places = [...placesOf(d.definition, KINDS).values()];
+  const places = [...placesOf(d.definition, KINDS).values()].filter((p) => !isHeading(KINDS, p.step));
   const to = places.find((p) => p.step.id === step.to);
   return (
     <>

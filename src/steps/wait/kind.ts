@@ -78,6 +78,10 @@ export const wait: StepBehaviour<"wait"> = {
   },
   exit: () => null,
   goesOn: () => true,
+  awaitsOnly(s) {
+    const [only] = s.for;
+    return s.for.length === 1 && only && "holds" in only ? `holds ${only.id}` : null;
+  },
   passes: false,
   enter(turn, s) {
     const conditions = s.for.some((a) => "holds" in a);

@@ -1,9 +1,11 @@
 import { askOthers } from "./askOthers";
+import { callOff } from "./callOff";
 import { effect } from "./effect";
 import { goOn } from "./goOn";
 import type { JobKind } from "./job";
 import { look } from "./look";
 import { lookEverywhere } from "./lookEverywhere";
+import { requestEnded } from "./requestEnded";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
 import { timer } from "./timer";
@@ -18,6 +20,8 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   go_on: goOn,
   look,
   look_everywhere: lookEverywhere,
+  call_off: callOff,
+  request_ended: requestEnded,
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,

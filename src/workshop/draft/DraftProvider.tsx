@@ -141,6 +141,7 @@ export function DraftProvider({
       learnFile,
       lookUp,
       preview: keeper.preview,
+      values: keeper.values,
       turn,
       path,
     }),

@@ -1,4 +1,4 @@
-import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn } from "@/core/engine";
+import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueAfter } from "@/core/engine";
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
 import type { LiveProcedure } from "@/core/kinds";
 import type { Problem } from "@/core/problems";
@@ -15,7 +15,9 @@ export interface DraftStart {
     registers: Record<string, RegisterShape>;
     /** What request numbers of other processes start with, by what those are called. */
     prefixes: Record<string, string>;
-    /** Procedures that are live. */
+    /** All other processes and procedures, by name. */
+    others: { key: string; name: string }[];
+    /** Procedures that are live, and processes that are and let others start their requests. */
     procedures: (LiveProcedure & { id: string; definition: ProcessDefinition | null })[];
   };
   facts: FactsData;
@@ -29,6 +31,12 @@ export interface TheirEdit {
 }
 export type StepPreview =
   { ok: true; things: string[]; count: number; more: boolean } | { ok: false; why: string };
+/** Values after steps; by step how many more there are; why something could not be searched for. */
+export interface SampleValuesShown {
+  values: readonly ValueAfter[];
+  more: Readonly<Record<string, number>>;
+  whys: readonly string[];
+}
 type Said = { ok: false; sentence: string; code: string };
 /** Where a draft is kept. */
 export interface DraftKeeper {
@@ -41,6 +49,8 @@ export interface DraftKeeper {
   since(version: number): Promise<{ ok: true; value: { edits: TheirEdit[] | null } } | Said>;
   /** What a step of the draft as it is kept would do for a sample, with nothing done; null where nobody can tell. */
   preview(step: string, sample: string): Promise<{ ok: true; value: StepPreview | null } | Said>;
+  /** The values after each step of the draft as it is kept, for a sample that goes through it. */
+  values(sample: string): Promise<{ ok: true; value: SampleValuesShown | null } | Said>;
   /** Opens it anew. */
   reload(): void;
 }
@@ -82,6 +92,7 @@ export interface Draft {
   /** Of the definition as last settled: it lags a little behind fast typing. */
   release: CompiledRelease;
   preview: DraftKeeper["preview"];
+  values: DraftKeeper["values"];
   sample: Sample | null;
   setSample(id: string): void;
   facts: EngineFacts;

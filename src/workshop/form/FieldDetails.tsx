@@ -1,6 +1,8 @@
 "use client";
 import { flatFields, isGroup, type Field, type Hand } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
+import { isHandedTo } from "@/core/route";
+import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail, FormulaCell, TextCell, useKindViews } from "../parts";
@@ -14,7 +16,7 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
   const Editor = useKindViews().fields[field.kind];
   const checks = field.checks ?? [];
   const handed =
-    d.definition.procedure &&
+    isHandedTo(d.definition, KINDS) &&
     !isGroup(field) &&
     field.kind !== "lines" &&
     flatFields(d.definition.fields).some((f) => f.id === field.id);
@@ -48,7 +50,7 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
             aria-label={`How ${field.name} is handed over`}
             value={field.hand ?? ""}
             onPick={(hand) => void set({ hand: (hand || null) as Hand | null })}
-            empty="not at all: the procedure keeps it to itself"
+            empty={`not at all: the ${d.definition.procedure ? "procedure" : "process"} keeps it to itself`}
             options={[
               { value: "in", label: "in: whoever hands to it gives the value" },
               { value: "out", label: "back: it is read by whoever handed to it" },

@@ -1,4 +1,4 @@
-import { stepKind } from "@/core/kinds";
+import { isHeading, stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { letter, listsOf, placesOf, type ProcessDefinition, type Step } from "@/core/route";
 
@@ -69,6 +69,18 @@ export function mapLayout(definition: Pick<ProcessDefinition, "route">): MapDraw
     let ends = entries;
     let row = y;
     for (const step of steps) {
+      if (isHeading(KINDS, step)) {
+        // Nothing is drawn of it but what stands under it.
+        const inner = layList(
+          listsOf(step, KINDS).flatMap((l) => l.steps),
+          x,
+          row,
+          ends,
+        );
+        width = Math.max(width, inner.width);
+        ({ y: row, exits: ends } = inner);
+        continue;
+      }
       const node: MapNode = {
         id: step.id,
         number: places.get(step.id)!.number,

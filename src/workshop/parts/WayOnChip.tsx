@@ -1,5 +1,5 @@
 "use client";
-import { stepKind } from "@/core/kinds";
+import { isHeading, stepKind } from "@/core/kinds";
 import { placesOf, type Edit, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
@@ -71,16 +71,18 @@ export function WayOnChip({ step, list, steps }: { step: string; list: string; s
               ends with a new result
             </button>
             <p className="mt-2 border-t border-line pt-2 text-sm text-soft">or goes to</p>
-            {[...places.values()].map((p) => (
-              <button
-                key={p.step.id}
-                type="button"
-                className={classes(item, way?.kind === "to" && way.to === p.step.id && "font-medium")}
-                onClick={() => pick({ ...KINDS.steps.jump.blank(fresh("jump")), to: p.step.id } as Step)}
-              >
-                {p.number} {p.step.name}
-              </button>
-            ))}
+            {[...places.values()]
+              .filter((p) => !isHeading(KINDS, p.step))
+              .map((p) => (
+                <button
+                  key={p.step.id}
+                  type="button"
+                  className={classes(item, way?.kind === "to" && way.to === p.step.id && "font-medium")}
+                  onClick={() => pick({ ...KINDS.steps.jump.blank(fresh("jump")), to: p.step.id } as Step)}
+                >
+                  {p.number} {p.step.name}
+                </button>
+              ))}
           </div>
         );
       }}

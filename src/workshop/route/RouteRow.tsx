@@ -1,12 +1,14 @@
 "use client";
+import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo } from "react";
 import type { Scope } from "@/core/expression";
 import { portsOf, startKind, stepKind } from "@/core/kinds";
-import { heldBy, type Step } from "@/core/route";
+import { heldBy, placesOf, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
 import { StepHere, useDragRow, useDraft, useKindViews } from "../parts";
 import type { RowDeeds } from "./rowDeeds";
+import type { AfterStep } from "./useSampleValues";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
 import { StepNote } from "./StepNote";
@@ -20,6 +22,8 @@ interface Props {
   /** As it was when it was made, as long as nobody has touched it: it does not complain yet. */
   fresh: Step | null;
   scope: Scope;
+  /** The values after it for the sample; null where nobody asked, or it gives none. */
+  after: AfterStep | null;
   deeds: RowDeeds;
 }
 
@@ -30,6 +34,7 @@ const same = (a: Props, b: Props): boolean =>
   a.noting === b.noting &&
   a.fresh === b.fresh &&
   a.scope === b.scope &&
+  a.after === b.after &&
   a.deeds === b.deeds &&
   sameRow(a.row, b.row);
 function sameRow(a: SheetRow, b: SheetRow): boolean {
@@ -40,14 +45,25 @@ function sameRow(a: SheetRow, b: SheetRow): boolean {
       a.index === b.index &&
       a.siblings === b.siblings &&
       a.ref.owner === b.ref.owner &&
-      a.ref.list === b.ref.list
+      a.ref.list === b.ref.list &&
+      a.under?.folded === b.under?.folded &&
+      a.under?.steps === b.under?.steps
     );
   if (a.kind === "list" && b.kind === "list") return a.owner === b.owner && a.index === b.index;
   return true;
 }
 
 /** One line of the route sheet. */
-export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, fresh, scope, deeds }: Props) {
+export const RouteRow = memo(function RouteRow({
+  row,
+  chosen,
+  picking,
+  noting,
+  fresh,
+  scope,
+  after,
+  deeds,
+}: Props) {
   const drag = useDragRow(row.id, row.number, row.kind === "step");
   const onPath = useDraft((d) => {
     if (!d.path) return false;
@@ -81,13 +97,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
       >
         {drag.grip("mt-1.5 -ml-1", chosen ? 0 : -1)}
         <span className={classes("mt-[3px] flex min-w-10 shrink-0 justify-start pr-1.5")}>
-          {row.kind === "list" ? (
-            <span className={classes("pt-0.5 text-sm", onPath ? "font-medium text-moss" : "text-soft")}>
-              {row.number}
-            </span>
-          ) : (
-            <Pebble tone={onPath ? "here" : "plain"}>{row.number}</Pebble>
-          )}
+          <Mark row={row} onPath={onPath} deeds={deeds} />
         </span>
         <div className="min-w-0 flex-1 leading-[1.75]">
           <StepHere value={stepOf(row)}>
@@ -96,6 +106,7 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
           {row.kind === "step" && (noting || row.step.note !== undefined) && (
             <StepNote step={row.step} writing={noting} onWriting={(yes) => deeds.noting(row, yes)} />
           )}
+          {after && <After of={after} />}
           {row.kind !== "list" && !(row.kind === "step" && row.step === fresh) && <RowProblems row={row} />}
         </div>
         <RowTools row={row} chosen={chosen} picking={picking} deeds={deeds} />
@@ -103,6 +114,32 @@ export const RouteRow = memo(function RouteRow({ row, chosen, picking, noting, f
     </li>
   );
 }, same);
+
+/** What a row is told by at its head: its number, or how to fold what stands under it. */
+function Mark({ row, onPath, deeds }: { row: SheetRow; onPath: boolean; deeds: RowDeeds }) {
+  if (row.kind === "list")
+    return (
+      <span className={classes("pt-0.5 text-sm", onPath ? "font-medium text-moss" : "text-soft")}>
+        {row.number}
+      </span>
+    );
+  if (row.kind === "step" && row.under) {
+    const { folded } = row.under;
+    return (
+      <button
+        type="button"
+        tabIndex={-1}
+        className="flex size-7 items-center justify-center text-soft"
+        aria-label={`${folded ? "Unfold" : "Fold"} ${row.step.name}`}
+        aria-expanded={!folded}
+        onClick={() => deeds.fold(row, !folded)}
+      >
+        {folded ? <ChevronRight size={16} aria-hidden /> : <ChevronDown size={16} aria-hidden />}
+      </button>
+    );
+  }
+  return <Pebble tone={onPath ? "here" : "plain"}>{row.number}</Pebble>;
+}
 
 function stepOf(row: SheetRow): string | null {
   switch (row.kind) {
@@ -120,11 +157,44 @@ function rowLabel(row: SheetRow): string {
     case "start":
       return "1, start";
     case "step":
+      if (row.under) return `${stepKind(KINDS, row.step).verb}, ${row.step.name}, ${steps(row.under.steps)}`;
       return `${row.number}, ${stepKind(KINDS, row.step).verb}, ${row.step.name}`;
     case "list":
       return `${row.number}, where this leads`;
   }
 }
+
+/** What stands under a heading that is folded: how many steps, and whether anything is wrong with them. */
+function Folded({ step, count }: { step: Step; count: number }) {
+  const wrong = useDraft((d) =>
+    [...placesOf({ route: [step] }, KINDS).keys()]
+      .filter((id) => id !== step.id)
+      .reduce((n, id) => n + d.problemsAt("step", id).length, 0),
+  );
+  return (
+    <span className="text-sm text-soft">
+      {steps(count)}
+      {wrong > 0 && <span className="text-brick">, {wrong === 1 ? "1 problem" : `${wrong} problems`}</span>}
+    </span>
+  );
+}
+
+/** "after this Found is 3: Rope; Sail; Anchor", a line for each value. */
+function After({ of }: { of: AfterStep }) {
+  return (
+    <ul aria-label="Values after this step" className="text-sm leading-snug text-slate">
+      {of.values.map((v, i) => (
+        <li key={i}>
+          {v.round && `${v.round}: `}
+          after this <span className="font-medium">{v.name}</span> is {v.value}
+        </li>
+      ))}
+      {of.more > 0 && <li>and {of.more} more</li>}
+    </ul>
+  );
+}
+
+const steps = (n: number): string => `${n} ${n === 1 ? "step" : "steps"}`;
 
 function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
   const views = useKindViews().steps;
@@ -141,6 +211,13 @@ function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
     }
     case "step": {
       const { icon: Icon, Sentence } = views[row.step.kind];
+      if (row.under)
+        return (
+          <>
+            <Sentence step={row.step} scope={scope} />
+            {row.under.folded && <Folded step={row.step} count={row.under.steps} />}
+          </>
+        );
       return (
         <>
           <Icon
@@ -159,7 +236,7 @@ function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
 }
 
 function StartText() {
-  const first = useDraft((d) => d.definition.starts[0]);
+  const starts = useDraft((d) => d.definition.starts);
   const procedure = useDraft((d) => d.definition.procedure);
   const fields = useDraft((d) => d.definition.fields);
   if (procedure) {
@@ -176,7 +253,8 @@ function StartText() {
   return (
     <>
       <span className="font-medium">Start</span> ·{" "}
-      {first ? startKind(KINDS, first).words(first) : "nobody fills in the form and sends it"}
+      {starts.map((s) => startKind(KINDS, s).words(s)).join(", or ") ||
+        "nobody fills in the form and sends it"}
     </>
   );
 }

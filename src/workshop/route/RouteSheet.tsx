@@ -34,6 +34,7 @@ import {
 import { RouteRow } from "./RouteRow";
 import type { RowDeeds } from "./rowDeeds";
 import { sheetRows, type SheetRow } from "./rows";
+import { useSampleValues } from "./useSampleValues";
 
 const END = "end";
 const rowElement = (id: string) => document.getElementById(`step-${id}`);
@@ -50,14 +51,24 @@ export function RouteSheet() {
   const cut = useRef<Step | null>(null);
   /** The step made last, until somebody goes on to another row or changes it: it complains of nothing yet. */
   const [fresh, setFresh] = useState<Step | null>(null);
-  const rows = useMemo(() => sheetRows(definition), [definition]);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const rows = useMemo(() => sheetRows(definition, folded), [definition, folded]);
   const { fields, route } = definition;
   const scopes = useMemo(
     () => new RouteScopes({ ...definition, fields, route }, { registers, kinds: KINDS }),
     [definition, fields, route, registers],
   );
   const scopeOf = useSameNames(scopes);
+  const [showsValues, setShowsValues] = useState(false);
+  const values = useSampleValues(showsValues);
   const rowOf = (id: string) => rows.find((r) => r.id === id);
+  /** Goes to the row of a step, also where it stands under a heading that is folded. */
+  const reveal = (id: string) => {
+    const owners = placesOf(definition, KINDS).get(id)?.owners ?? [];
+    setFolded((all) => new Set([...all].filter((x) => !owners.some((o) => o.step.id === x))));
+    focusNext.current = id;
+    rowElement(id)?.focus();
+  };
   const stepOf = (id: string) => rows.find((r): r is StepRow => r.kind === "step" && r.id === id);
 
   useEffect(() => {
@@ -115,6 +126,13 @@ export function RouteSheet() {
       },
       picking: (row, open) => setPicking(open ? row.id : null),
       noting: (row, open) => setNoting(open ? row.id : null),
+      fold: (row, away) =>
+        setFolded((all) => {
+          const next = new Set(all);
+          if (away) next.add(row.id);
+          else next.delete(row.id);
+          return next;
+        }),
       pick: (row, kind) => addStep(placeAfter(row), kind),
       addList: onStep(({ step }) => {
         const { lists } = stepKind(KINDS, step);
@@ -171,6 +189,18 @@ export function RouteSheet() {
               </Button>
             }
           />
+          <label className="flex items-center gap-1.5 text-sm">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={showsValues}
+              onChange={(e) => setShowsValues(e.target.checked)}
+            />
+            Values after each step
+          </label>
+          <span role="status" className="text-sm text-soft">
+            {values.said}
+          </span>
           <span className="ml-auto text-sm text-soft">
             <Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move ·{" "}
             <Kbd>F2</Kbd> name
@@ -202,6 +232,7 @@ export function RouteSheet() {
                 noting={noting === row.id}
                 fresh={fresh?.id === row.id ? fresh : null}
                 scope={scopeOf(row)}
+                after={row.kind === "step" ? values.of(row.id) : null}
                 deeds={deeds}
               />
             ))}
@@ -225,7 +256,7 @@ export function RouteSheet() {
           chosen={chosen}
           onChoose={(id) => {
             setChosen(id);
-            rowElement(id)?.focus();
+            reveal(id);
           }}
         />
       </Panel>
@@ -299,6 +330,9 @@ function keyDeed(e: KeyboardEvent, row: SheetRow, deeds: RowDeeds, at: Keyed): (
     const next = at.rows[here + by];
     if (next) rowElement(next.id)?.focus();
   };
+  const under = row.kind === "step" ? row.under : undefined;
+  if (under && e.key === "ArrowLeft") return () => deeds.fold(row, true);
+  if (under && e.key === "ArrowRight") return () => deeds.fold(row, false);
   switch (e.key) {
     case "Enter":
     case "/":

@@ -15,8 +15,11 @@ export function placeAfter(row: SheetRow): Place {
       return { to: { owner: null, list: null }, after: null };
     case "list":
       return { to: { owner: row.owner.id, list: row.list }, after: null };
-    case "step":
-      return { to: row.ref, after: row.id };
+    case "step": {
+      // Right below an open heading is the first row under it.
+      const body = row.under && !row.under.folded ? listsOf(row.step, KINDS)[0] : undefined;
+      return body ? { to: { owner: row.id, list: body.id }, after: null } : { to: row.ref, after: row.id };
+    }
   }
 }
 

@@ -1,5 +1,5 @@
 import { heldBy, listsOf, placesOf, type Edit, type Step } from "@/core/route";
-import { stepKind } from "@/core/kinds";
+import { isHeading, stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { placeAfter, stepsOf, type Place } from "./placeAfter";
 import type { SheetRow } from "./rows";
@@ -51,7 +51,8 @@ export function listsAbove(
   const above = stepsOf(route, row.ref)?.[row.index - 1];
   const lists = above && stepKind(KINDS, above).lists;
   if (!above || !lists) return [];
-  const names = new Map(heldBy(above, lists).map((h) => [h.id, `${lists.one} “${lists.name(h)}”`]));
+  const called = (name: string) => (isHeading(KINDS, above) ? `“${above.name}”` : `“${name}”`);
+  const names = new Map(heldBy(above, lists).map((h) => [h.id, `${lists.one} ${called(lists.name(h))}`]));
   return openLists(above).map((l) => ({
     list: l.id,
     name: names.get(l.id) ?? l.id,
@@ -98,6 +99,7 @@ export function dropWords(row: StepRow, on: SheetRow): string | null {
     case "list":
       return `under ${on.number}`;
     case "step":
+      if (on.under) return on.under.folded ? `after ${on.step.name}` : `first under ${on.step.name}`;
       return `after ${on.number} ${on.step.name}`;
   }
 }

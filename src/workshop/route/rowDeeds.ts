@@ -4,6 +4,8 @@ import type { SheetRow } from "./rows";
 
 /** What can be done with a row; one object for all rows, so that a row is drawn anew only for its own sake. */
 export interface RowDeeds {
+  /** Shows or hides what stands under a heading. */
+  fold(row: SheetRow, away: boolean): void;
   choose(row: SheetRow): void;
   key(e: KeyboardEvent, row: SheetRow): void;
   picking(row: SheetRow, open: boolean): void;

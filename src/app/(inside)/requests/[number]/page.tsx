@@ -9,6 +9,7 @@ import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
 import { Trail } from "../../../shell/Trail";
 import { RequestForm } from "./RequestForm";
+import { Relatives } from "./Relatives";
 import { RequestDeeds } from "./RequestDeeds";
 
 export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
@@ -68,6 +69,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
           <h2 className="mb-2">Path</h2>
           <Earlier n={v.earlier.stops} what="steps" href="?trail=all" />
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
+          <Relatives by={v.startedBy} started={v.started} />
           <h2 className="mt-7 mb-2">Trail</h2>
           <div aria-live="polite">
             <Trail lines={v.trail} zone={actor.zone} />

@@ -4,7 +4,12 @@ import type { FactsData } from "@/core/form";
 import { Banner, Button } from "@/ui";
 import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
-import { draftSinceAction, editDraftAction, stepPreviewAction } from "../../../actions/workshop";
+import {
+  draftSinceAction,
+  editDraftAction,
+  sampleValuesAction,
+  stepPreviewAction,
+} from "../../../actions/workshop";
 
 type OfficeParts = DraftStart["office"];
 /** A draft as the page has it: without its people where they are too many for a page. */
@@ -55,6 +60,7 @@ export function DraftHost({
       save: (base, edits) => editDraftAction(process, base, edits),
       since: (version) => draftSinceAction(process, version),
       preview: (step, sample) => stepPreviewAction(process, step, sample),
+      values: (sample) => sampleValuesAction(process, sample),
       reload: () => window.location.reload(),
     }),
     [process],

@@ -14,14 +14,14 @@ export function AboutSheet({
 }: {
   process: string;
   owned: OwnersView;
-  /** Of a procedure, the steps that hand to it. */
+  /** The steps that hand to it, or start requests of it. */
   used: UsedBy[];
   zone: string;
 }) {
   const procedure = useDraft((d) => d.definition.procedure);
   return (
     <About owners={<Owners process={process} owned={owned} zone={zone} />}>
-      {procedure && (
+      {(procedure || used.length > 0) && (
         <section aria-labelledby="where-used" className="mt-5">
           <h2 id="where-used" className="mb-2">
             Where it is used

@@ -76,7 +76,7 @@ export function ReleaseForm({
       {breaks.length > 0 && (
         <Banner tone="soon">
           After this, {breaks.length === 1 ? "one step" : `${breaks.length} steps`} that hand
-          {breaks.length === 1 ? "s" : ""} to it cannot go on, until the process is released anew:
+          {breaks.length === 1 ? "s" : ""} values to it cannot go on, until the process is released anew:
           <ul className="mt-1 list-disc pl-5">
             {breaks.map((b, i) => (
               <li key={i}>

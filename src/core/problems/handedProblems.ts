@@ -1,0 +1,67 @@
+import { DEEPEST_CALL, type Kinds, type LiveProcedure } from "../kinds";
+import { flatFields, handsBack, walkFields } from "../form";
+import { handsOver, type ProcessDefinition } from "../route";
+import { place, type Problem } from "./problem";
+
+/** Names that are read of a request or procedure itself, by the step that handed to it. */
+const OWN_NAMES: Readonly<Record<string, string>> = { result: "what it ended with", number: "its number" };
+
+/** What is wrong with what others hand in, and read afterwards, of a procedure or a process they start. */
+export function handedProblems(d: ProcessDefinition, out: Problem[]) {
+  const say = (id: string, code: string, message: string, at = "hand") =>
+    out.push({ severity: "error", code, where: place("field", id, at), message });
+  const top = new Set(flatFields(d.fields).map((f) => f.id));
+  walkFields(d.fields, (f) => {
+    if (!f.hand) return;
+    if (!top.has(f.id))
+      return say(f.id, "hand-column", "A column is handed over with its line items, not by itself.");
+    if (f.kind === "lines")
+      return say(
+        f.id,
+        "hand-kind",
+        `“${f.name}”: line items cannot be handed over. Hand over once for each of them.`,
+      );
+    if (f.kind === "file")
+      return say(f.id, "hand-kind", `“${f.name}”: files cannot be handed over. Ask for them on this form.`);
+    if (f.worked && f.hand !== "out")
+      return say(
+        f.id,
+        "hand-worked",
+        `“${f.name}” is worked out, so nobody can hand it in. It can be handed back.`,
+      );
+    const own = Object.hasOwn(OWN_NAMES, f.name) ? OWN_NAMES[f.name] : undefined;
+    if (handsBack(f) && own && !(d.procedure && f.name === "number"))
+      say(f.id, "hand-name", `“${f.name}” is ${own}; call this one something else.`, "name");
+  });
+}
+
+/** Says where handing over comes back in a circle: it may be meant, and goes only so deep. */
+export function circleProblems(
+  d: ProcessDefinition,
+  kinds: Kinds,
+  procedures: Readonly<Record<string, LiveProcedure>>,
+  out: Problem[],
+) {
+  const next = (key: string): readonly string[] =>
+    Object.hasOwn(procedures, key) ? procedures[key]!.handsTo : [];
+  const way = (from: string, seen: ReadonlySet<string>): string[] | null => {
+    if (from === d.key) return [];
+    if (seen.has(from)) return null;
+    for (const key of next(from)) {
+      const rest = way(key, new Set([...seen, from]));
+      if (rest) return [Object.hasOwn(procedures, from) ? procedures[from]!.name : from, ...rest];
+    }
+    return null;
+  };
+  for (const { to, step } of handsOver(d, kinds)) {
+    const round = way(to, new Set());
+    if (!round) continue;
+    const names = [d.name, ...round, d.name].map((n) => `“${n}”`).join(" → ");
+    out.push({
+      severity: "warning",
+      code: "circle",
+      where: place("step", step),
+      message: `Handing over comes back here: ${names}. Make sure that it ends; ${DEEPEST_CALL} deep it is stopped.`,
+    });
+  }
+}

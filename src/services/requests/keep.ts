@@ -1,0 +1,99 @@
+import {
+  inCall,
+  newsOf,
+  NEW_REQUEST,
+  proceduresFrom,
+  type CompiledRelease,
+  type Effect,
+  type Procedures,
+  type ProceduresRead,
+  type Projections,
+  type RequestState,
+} from "@/core/engine";
+import { requests, type Db, type Job } from "@/db";
+import { executorOf } from "@/steps/effects";
+import { viaText, type Actor } from "../kernel/actor";
+import type { Carried } from "./carry";
+import { leavesAlone } from "./leavesAlone";
+
+/** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
+export interface Occasion {
+  at: number;
+  /** Jobs are added by the caller later. */
+  withoutJobs: true;
+}
+
+/** What a command left to be done and shown, for whoever drives requests without workers. */
+export interface Consequences {
+  changes: Projections;
+  outside: Effect[];
+}
+
+/** By id as tasks name it: of a step in a procedure with the step that hands to it. */
+function stepNames(r: CompiledRelease, s: RequestState, procedures: Procedures): Record<string, string> {
+  const own = [...r.places].map(([id, p]) => [id, p.step.name]);
+  const inside = Object.values(s.calls).flatMap((c) => {
+    const called = procedures.byId(c.release);
+    const names = called ? Object.entries(stepNames(called, c.state, procedures)) : [];
+    return names.map(([id, name]) => [inCall(c.step, id), name]);
+  });
+  return Object.fromEntries([...own, ...inside]);
+}
+
+/** The job that delivers an outside effect; the id of the effect goes with it over every try. */
+const jobOf = (effect: Effect): Job => {
+  const executor = executorOf(effect);
+  if (executor.where === "inside" || executor.where === "kept")
+    throw new Error(`a "${effect.kind}" is no job`);
+  return { task: "effect", payload: { effect }, attempts: executor.attempts };
+};
+
+/**
+ * Looks once more at what a request has begun to wait for, a moment later: a change that was made meanwhile, and not yet
+ * to be seen by either, is seen then.
+ */
+const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
+
+/** Goes on with rounds of which a command opened as many as one may. */
+const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
+
+/** Ends what was started by steps whose requests need it no more. */
+const CALL_OFF: Job = { task: "call_off", payload: {}, attempts: 25 };
+
+interface Keep {
+  release: CompiledRelease;
+  procedures: ProceduresRead;
+  row: Pick<requests.RequestRow, "id" | "version" | "state" | "in_parts"> | null;
+  fresh: requests.NewRequest | null;
+  occasion: Occasion | undefined;
+  answered: string | null;
+  by: Actor;
+}
+/** Writes what a command came to; null where the request is at another version by now. */
+export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
+  const procedures = proceduresFrom(k.procedures);
+  const begins = c.changes.watches.some((w) => w.records.length > 0);
+  return requests.saveRequest(db, {
+    id: k.row?.id ?? null,
+    from: k.row?.version ?? 0,
+    fresh: k.fresh,
+    title: c.title,
+    before: k.row?.in_parts ? k.row.state : null,
+    state: c.state,
+    events: c.events,
+    changes: c.changes,
+    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
+    told: c.told,
+    stepNames: stepNames(k.release, c.state, procedures),
+    jobs: k.occasion
+      ? null
+      : [
+          ...c.outside.map(jobOf),
+          ...(c.goesOn ? [GO_ON] : []),
+          ...(begins ? [LOOK] : []),
+          ...(leavesAlone(k.row?.state ?? NEW_REQUEST, c) ? [CALL_OFF] : []),
+        ],
+    answered: k.answered,
+    via: viaText(k.by.via),
+  });
+}

@@ -1,0 +1,67 @@
+import { NEW_REQUEST } from "@/core/engine";
+import type { FormData } from "@/core/form";
+import { processes, type Db, type ReleaseRow } from "@/db";
+import { attachFiles } from "../files/attachFiles";
+import { filesNamed } from "../files/fileFacts";
+import { SYSTEM, type Actor } from "../kernel/actor";
+import { clockOffset } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
+import { carry } from "./carry";
+import { keep, type Consequences, type Occasion } from "./keep";
+import { proceduresAtHand } from "./proceduresAtHand";
+import { releaseFor } from "./releases";
+
+export interface Started extends Consequences {
+  id: string;
+  number: string;
+}
+interface Making {
+  requester: string;
+  /** Who does it; null where a step of another request does. */
+  actor: Actor | null;
+  data: FormData;
+  /** An idempotency key, and what was sent with it. */
+  startKey: string | null;
+  startHash: Buffer | null;
+  occasion: Occasion | undefined;
+}
+
+/** Makes a request of a release, in the caller's transaction. Whether that is allowed is the caller's to ask. */
+export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<Started> {
+  const { requester, actor, occasion } = m;
+  const d = await loadDirectory(db);
+  const offset = await clockOffset(db);
+  const release = await releaseFor(db, d, row.id);
+  const procedures = await proceduresAtHand(db, d, release, NEW_REQUEST);
+  const { prefix, digits } = row.definition.numbering;
+  const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
+  const now = occasion?.at ?? Date.now() + offset;
+  const on = { db, directory: d, release, procedures, request: null, now, alone: !!occasion };
+  const done = await carry(on, NEW_REQUEST, {
+    type: "start",
+    actor: actor?.id ?? null,
+    requester,
+    number,
+    data: m.data,
+    ...(actor ? {} : { handed: true }),
+  });
+  const id = await keep(db, done, {
+    release,
+    procedures,
+    row: null,
+    fresh: {
+      number,
+      process: row.process_key,
+      release: row.id,
+      startKey: m.startKey,
+      startHash: m.startHash,
+    },
+    occasion,
+    answered: null,
+    by: actor ?? SYSTEM,
+  });
+  if (id === null) throw new Error(`request ${number} was not written`);
+  const files = filesNamed(release.definition.fields, done.state.data);
+  if (actor) await attachFiles(db, files, actor.id, id);
+  return { id, number, changes: done.changes, outside: done.outside };
+}

@@ -1,0 +1,120 @@
+import { expect, test } from "@playwright/test";
+import { accessible, addStep, be, closeOver, newProcess } from "./people";
+
+test("another process is started by a step, built by keyboard, waited for, and read; rows are worked out under a heading", async ({
+  page,
+}) => {
+  // What is started: says that others may, what is handed in and back.
+  await newProcess(page, "Frame order", "FRAME", ["Wanted", "Price"]);
+  await page.getByRole("link", { name: "About" }).click();
+  await page.getByRole("button", { name: "Also let steps of other processes start one" }).click();
+  await expect(page.getByLabel("Which processes may start one")).toHaveValue("any");
+  await accessible(page);
+  await page.getByRole("link", { name: "Form sheet" }).click();
+  for (const [field, hand] of [
+    ["Wanted", "in"],
+    ["Price", "out"],
+  ] as const) {
+    await page.getByLabel(`More about ${field}`).click();
+    await page.getByLabel(`How ${field} is handed over`).selectOption(hand);
+  }
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  const start = page.getByRole("group", { name: /^1, start/ });
+  await expect(start).toContainText("or another process hands it its values");
+  await start.focus();
+  await addStep(page, "work out");
+  const price = page.getByRole("group", { name: /^2, Work out/ });
+  const values = price.getByRole("button", { name: /^Values/ });
+  await values.click();
+  await page.getByRole("button", { name: "Keep a value" }).click();
+  await page.getByLabel("Own value 1: name").fill("Words");
+  await page.getByLabel("Own value 1: name").press("Enter");
+  await page.getByLabel("Own value 1", { exact: true }).fill('Wanted + ", 40 euros"');
+  await page.getByLabel("Own value 1", { exact: true }).press("Enter");
+  await accessible(page);
+  await closeOver(page, values);
+  await expect(price).toContainText('Work out.Words = Wanted + ", 40 euros"');
+  await price.focus();
+  await addStep(page, "work out");
+  const second = page.getByRole("group", { name: /^3, Work out/ });
+  const more = second.getByRole("button", { name: /^Values/ });
+  await more.click();
+  await page.getByRole("button", { name: "Set another value" }).click();
+  await page.getByLabel("Value 1: field").selectOption({ label: "Price" });
+  await page.getByLabel("Value 1", { exact: true }).fill("Work out.Words");
+  await page.getByLabel("Value 1", { exact: true }).press("Enter");
+  await closeOver(page, more);
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+
+  // What starts it.
+  await newProcess(page, "Wall hanging", "WALL", ["Picture", "Answer"]);
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await start.focus();
+  await addStep(page, "part");
+  const part = page.getByRole("group", { name: /^Part, Part/ });
+  await expect(part).toBeVisible();
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("The frame");
+  await page.keyboard.press("Enter");
+  const heading = page.getByRole("group", { name: /^Part, The frame/ });
+  await heading.focus();
+  await addStep(page, "start request");
+  const asks = page.getByRole("group", { name: /^2, Start request/ });
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Frame");
+  await page.keyboard.press("Enter");
+  const process = asks.getByRole("button", { name: /^Process/ });
+  await process.focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("combobox", { name: "Which process" }).selectOption({ label: "Frame order" });
+  await accessible(page);
+  await closeOver(page, process);
+  const over = asks.getByRole("button", { name: /^What is handed over/ });
+  await over.focus();
+  await page.keyboard.press("Enter");
+  const given = page.getByLabel("Wanted is given", { exact: true });
+  await given.fill('"For " + Picture');
+  await given.press("Enter");
+  await closeOver(page, over);
+  await expect(asks).toContainText("afterwards there is Frame.number, Frame.result, Frame.Price");
+  await asks.focus();
+  await addStep(page, "work out");
+  const work = page.getByRole("group", { name: /^3, Work out/ });
+  const answer = work.getByRole("button", { name: /^Values/ });
+  await answer.click();
+  await page.getByRole("button", { name: "Set another value" }).click();
+  await page.getByLabel("Value 1: field").selectOption({ label: "Answer" });
+  await page.getByLabel("Value 1", { exact: true }).fill("Frame.Price");
+  await page.getByLabel("Value 1", { exact: true }).press("Enter");
+  await closeOver(page, answer);
+  // It folds, and opens again where somebody goes to what stands in it.
+  await heading.focus();
+  await page.keyboard.press("ArrowLeft");
+  await expect(asks).toBeHidden();
+  await expect(heading).toContainText("2 steps");
+  await accessible(page);
+  await page.keyboard.press("ArrowRight");
+  await expect(asks).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+
+  await be(page, "lucia.penrose", "/ask/wall-hanging");
+  await page.getByLabel("Picture").fill("the harbour");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/WALL-/);
+  await expect(page.getByText("For the harbour, 40 euros").first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole("heading", { name: "Other requests" })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("link", { name: /^FRAME-/ }).click();
+  await page.waitForURL(/\/requests\/FRAME-/);
+  await expect(page.getByText("The request was started by another one")).toBeVisible();
+  await expect(page.getByRole("link", { name: /^WALL-/ })).toBeVisible();
+  await accessible(page);
+});
