@@ -282,6 +282,49 @@ describe("a request that a step of another starts", () => {
     expect(trail.at(-1)).toMatchObject({ text: expect.stringContaining("called off") as string });
   });
 
+  it("is not left alone where the one that asked is withdrawn in the very moment of the start", async () => {
+    const d = await caller(await other());
+    const lucia = await person("lucia.penrose");
+    let made = 0;
+    for (let i = 0; i < 25; i++) {
+      await sql("delete from graphile_worker._private_jobs");
+      const number = await begin(d);
+      const [job] = await sql<{ payload: unknown }>("select payload from graphile_worker._private_jobs");
+      const later = async () => {
+        await new Promise((r) => setTimeout(r, i));
+        value(await act(lucia, number, { type: "withdraw", note: "" }));
+        // The job that ends what is needed no more, before anything was kept perhaps.
+        const { id } = (await requests.requestForCommand(getPool(), { number }, false))!;
+        await JOBS["call_off"]!.run({ request: id });
+      };
+      await Promise.all([JOBS["effect"]!.run(job!.payload), later()]);
+      for (const child of await startedBy(number)) {
+        made++;
+        expect([i, (await stateOf(child)).status]).toEqual([i, "cancelled"]);
+      }
+    }
+    // Some were stopped before they were made.
+    expect(made).toBeGreaterThan(0);
+  });
+
+  it("is waited for no more where an owner lets the one that waits go on without it", async () => {
+    const d = await caller(await other(), {}, { endsWith: true });
+    const number = await begin(d);
+    await workOff();
+    const [child = ""] = await startedBy(number);
+    const tobias = await person("tobias.marrin");
+    const [asleep] = value(await requestView(tobias, number)).asleep;
+    expect(asleep).toMatchObject({ step: "Asked for", awaits: "request" });
+    const skip = { type: "skip", token: asleep!.token, way: null, note: "too long" } as const;
+    expect(await act(await person("lucia.penrose"), number, skip)).toMatchObject({ ok: false });
+    value(await act(tobias, number, skip));
+    expect(await stateOf(number)).toMatchObject({ status: "finished", pending: {}, data: { said: null } });
+    await workOff();
+    expect((await stateOf(child)).status).toBe("cancelled");
+    const row = (await requests.requestSeen(getPool(), { number }, tobias.id, true))!;
+    expect(replay(row.events, NEW_REQUEST)).toEqual(row.state);
+  });
+
   it("that is not waited for goes on when who started it has come to its end", async () => {
     const of = await other();
     const d = await caller(of, { route: [startsOne(of, { waits: false }), fin("z", "done")] });

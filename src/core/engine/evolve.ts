@@ -311,10 +311,19 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "effect failed":
       return { ...s, pending: without(s.pending, e.effect) };
     case "step did":
-    case "way chosen":
     case "reminded":
     case "values blanked":
       return s;
+    case "way chosen": {
+      // It waits no more for what it asked for.
+      const waited = Object.values(s.pending).filter((p) => p.token === e.token);
+      if (waited.length === 0) return s;
+      const ids = new Set(waited.map((p) => p.id));
+      return {
+        ...s,
+        pending: Object.fromEntries(Object.entries(s.pending).filter(([id]) => !ids.has(id))),
+      };
+    }
     case "limit changed": {
       const v = s.visits[e.visit];
       if (!v) return s;

@@ -26,7 +26,9 @@ export function handedIn(
       release.kinds.fields,
       facts,
     );
-    if ("why" in kept) return kept;
+    // Why exactly may tell of what is hidden from whoever reads that it is stuck.
+    if ("why" in kept)
+      return { why: `“${field.name}” (${field.kind}) cannot take what is handed over for it.` };
     data[id] = kept.kept;
   }
   return { data };

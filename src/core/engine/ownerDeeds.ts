@@ -96,7 +96,9 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
   const stuck = turn.state.stuck.find((x) => x.token === c.token);
   const visit = Object.values(turn.state.visits).find((v) => v.token === c.token);
   const sleep = Object.values(turn.state.sleeps).find((z) => z.token === c.token);
-  const stepId = stuck?.step ?? visit?.step ?? sleep?.step;
+  // What is asked of the world inside is done before anybody can ask for this; another request may take long.
+  const begun = Object.values(turn.state.pending).find((p) => p.token === c.token);
+  const stepId = stuck?.step ?? visit?.step ?? sleep?.step ?? begun?.step;
   if (stepId === undefined) return { code: "not-stuck", data: { token: c.token } };
   const note = c.note.trim();
   if (note === "") return noWhy("Go on without");

@@ -237,8 +237,11 @@ const inline = (shapes: readonly Shape[]): Shape[] =>
       case "together":
         return [{ ...x, branches: x.branches.map(inline) }];
       case "each":
+      case "part":
         return [{ ...x, body: inline(x.body) }];
       case "complete":
+      case "rows":
+      case "start request":
       case "set":
       case "wait":
       case "tell":
@@ -275,6 +278,60 @@ it("a procedure asks whom its steps would ask without it, for as long", () => {
     { seed: 20263, numRuns: 150, endOnFailure: true, maxSkipsPerRun: 400 },
   );
   expect(held).toBeGreaterThan(120);
+}, 120_000);
+
+/** The same without headings. */
+const flat = (shapes: readonly Shape[]): Shape[] =>
+  shapes.flatMap((x): Shape[] => {
+    switch (x.s) {
+      case "part":
+        return flat(x.body);
+      case "decide":
+        return [{ ...x, extra: flat(x.extra) }];
+      case "choose":
+        return [{ ...x, first: flat(x.first), rest: flat(x.rest) }];
+      case "together":
+        return [{ ...x, branches: x.branches.map(flat) }];
+      case "each":
+      case "hand to":
+        return [{ ...x, body: flat(x.body) }];
+      case "complete":
+      case "rows":
+      case "start request":
+      case "set":
+      case "wait":
+      case "tell":
+      case "write":
+      case "finish":
+        return [x];
+    }
+  });
+
+it("a part changes nothing: the same people are asked, in the same order, to the same end", () => {
+  let held = 0;
+  fc.assert(
+    fc.property(fc.array(shape, { minLength: 1, maxLength: 4 }), fc.nat(1000), (shapes, total) => {
+      const text = JSON.stringify(shapes);
+      // A jump goes to the first of its list, which a heading may be, and a list of its own.
+      fc.pre(text.includes('"part"') && !text.includes('"jump"'));
+      const came = [shapes, flat(shapes)].map((of) => {
+        const run = new Run(of);
+        const data = { total: String(total), note: "7", rows: ROWS };
+        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        run.finish();
+        const did = deep(run.events).flatMap((e): unknown[] => {
+          if (e.type === "task opened")
+            return [[e.task.purpose, e.task.candidates, e.task.openedAt, e.task.due]];
+          return e.type === "values set" || e.type === "effect done" ? [[e.type]] : [];
+        });
+        return [did, run.state.result, run.state.data["note"], run.state.status];
+      });
+      expect(came[0]).toEqual(came[1]);
+      held += (came[0]![0] as unknown[]).length;
+    }),
+    { seed: 20264, numRuns: 150, endOnFailure: true, maxSkipsPerRun: 400 },
+  );
+  expect(held).toBeGreaterThan(150);
 }, 120_000);
 
 /** All that happened, in procedures too. */

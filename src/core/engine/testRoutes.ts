@@ -21,6 +21,9 @@ export type Shape =
   | { s: "set" }
   | { s: "wait"; hours: number; until: number }
   | { s: "hand to"; body: Shape[] }
+  | { s: "part"; body: Shape[] }
+  | { s: "rows"; how: number }
+  | { s: "start request"; waits: boolean }
   | { s: "tell" }
   | { s: "write" }
   | { s: "finish" };
@@ -77,6 +80,12 @@ export const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[
       arbitrary: fc.record({ s: fc.constant("wait" as const), hours: fc.nat(5), until: fc.nat(2) }),
     },
     { weight: 6, arbitrary: fc.record({ s: fc.constant("hand to" as const), body: tie("list") }) },
+    { weight: 1, arbitrary: fc.record({ s: fc.constant("part" as const), body: tie("list") }) },
+    { weight: 1, arbitrary: fc.record({ s: fc.constant("rows" as const), how: fc.nat(3) }) },
+    {
+      weight: 1,
+      arbitrary: fc.record({ s: fc.constant("start request" as const), waits: fc.boolean() }),
+    },
     { weight: 1, arbitrary: fc.constant<Shape>({ s: "finish" }) },
   ) as fc.Arbitrary<Shape>,
 })).shape;
@@ -243,6 +252,29 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
           values: [{ port: "total", value: "Total" }],
         } as Step;
       }
+      case "part":
+        return { ...base, kind: "part", bodies: [{ id: "body", steps: list(x.body) }] };
+      case "rows": {
+        const of = { id: "r", lines: "rows" };
+        const deeds = [
+          { ...of, do: "remove" as const, where: 'What = "1"' },
+          { ...of, do: "add" as const, values: [{ column: "what", value: "string(count(Rows))" }] },
+          { ...of, do: "sort" as const, by: "What", descending: true as const },
+          { ...of, do: "set" as const, column: "what", value: "string(Total)", where: "Who = null" },
+        ];
+        return { ...base, kind: "work out", set: [], rows: [deeds[x.how]!] };
+      }
+      case "start request":
+        return {
+          ...base,
+          kind: "start request",
+          process: "other",
+          takes: [{ id: "a", name: "A", kind: "money" }],
+          gives: [{ id: "b", name: "B", kind: "text" }],
+          values: [{ port: "a", value: "Total" }],
+          waits: x.waits,
+          endsWith: true,
+        };
       case "set":
         return { ...base, kind: "work out", set: [{ field: "note", value: '"x"' }] };
       case "tell":

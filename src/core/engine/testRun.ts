@@ -1,3 +1,4 @@
+import type { EffectKind, ResultOf } from "@/steps/shapes";
 import { KINDS } from "@/kinds";
 import type { FormData } from "../form";
 import type { Step } from "../route";
@@ -37,6 +38,10 @@ export const someRows = (n: number, from: number) => (from % 2 ? ROWS.slice(n % 
 
 const said = (d: Decision) =>
   JSON.parse(JSON.stringify(d.ok ? { events: d.events, effects: d.effects } : d.refusal)) as unknown;
+
+/** What comes of what is asked of the world. */
+const resultOf = (kind: EffectKind): ResultOf<EffectKind> =>
+  kind === "start request" ? { number: "OTH-1", result: "fine", values: [["b", "x"]] } : { records: [] };
 
 export class Run {
   state: RequestState = NEW_REQUEST;
@@ -139,7 +144,7 @@ export class Run {
         if (pending)
           this.send(
             pick() % 3
-              ? { type: "effect done", effect: pending, result: { records: [] } }
+              ? { type: "effect done", effect: pending, result: resultOf(pending.kind) }
               : {
                   type: "effect failed",
                   effect: pending.id,
@@ -202,7 +207,7 @@ export class Run {
       const task = this.open()[0];
       const asleep = this.timers().find((t) => t.id.endsWith(".wake"));
       const forEver = this.standing((s) => Object.values(s.sleeps))[0];
-      if (pending) this.send({ type: "effect done", effect: pending, result: { records: [] } });
+      if (pending) this.send({ type: "effect done", effect: pending, result: resultOf(pending.kind) });
       else if (stuck) this.goOn(stuck, false, 0);
       else if (task) {
         const actor = task.holder ?? task.candidates[0]!.person;

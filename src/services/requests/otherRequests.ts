@@ -80,6 +80,8 @@ export async function startOther(
     await inTransaction((tx) => make(c, tx, { row, in: waiting.in }, effect.id, asked, occasion));
   } catch (e) {
     if (!(e instanceof NotStarted) && !(e instanceof Failed)) throw e;
+    // Nothing is wrong with what was asked; it is tried again.
+    if (e instanceof Failed && e.failure.code === "unavailable") throw e;
     const message = e instanceof Failed ? await sentenceOf(e.failure) : e.message;
     const reason = executor.failed(waiting.step.name, message) as StuckReason;
     await onRequest(c, { id: parent }, { type: "effect failed", effect: effect.id, reason }, occasion);

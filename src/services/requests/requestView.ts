@@ -78,8 +78,14 @@ export interface RequestView {
   waiting: WaitingFor[];
   /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
   stuck: { token: string; step: string; round: string; sentence: string; asks: boolean; ways: Way[] }[];
-  /** What sleeps until a moment (null for none), or until what it waits for is so. */
-  asleep: { token: string; step: string; round: string; until: number | null; awaits: boolean }[];
+  /** What sleeps until a moment (null for none), or until what it waits for is so: another request has ended, too. */
+  asleep: {
+    token: string;
+    step: string;
+    round: string;
+    until: number | null;
+    awaits: "moment" | "condition" | "request";
+  }[];
   /** What has started it, where its reader may see that; else only of which process it is. */
   startedBy: { process: string; request: OtherRequest | null } | null;
   /** What it has started, as far as its reader may see that, the newest first. */
@@ -191,15 +197,28 @@ export async function viewOf(
           };
         }),
     ),
-    asleep: levels.flatMap(({ level, on }) =>
-      Object.values(level.state.sleeps).map((z) => ({
+    asleep: levels.flatMap(({ level, on }) => [
+      ...Object.values(level.state.pending).map((p) => ({
+        token: outsideId(level, p.token),
+        step: nameOf(on, p.step),
+        round: whereText(
+          state,
+          level,
+          release,
+          inside,
+          roundText(level.state.scopes, level.state.tokens[p.token]?.scope ?? ""),
+        ),
+        until: null,
+        awaits: "request" as const,
+      })),
+      ...Object.values(level.state.sleeps).map((z) => ({
         token: outsideId(level, z.token),
         step: nameOf(on, z.step),
         round: whereText(state, level, release, inside, roundText(level.state.scopes, z.scope ?? "")),
         until: z.until,
-        awaits: z.watches !== undefined,
+        awaits: z.watches === undefined ? ("moment" as const) : ("condition" as const),
       })),
-    ),
+    ]),
     ...relativesOf(c, row.relatives),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,

@@ -150,6 +150,7 @@ export function RequestDeeds({
 
 function sleepText({ until, awaits }: RequestView["asleep"][number], zone: string): string {
   const latest = until === null ? "" : whenText(until, zone);
-  if (!awaits) return `sleeps until ${latest}`;
+  if (awaits === "request") return "waits for another request to end";
+  if (awaits === "moment") return `sleeps until ${latest}`;
   return `waits until it is so${latest && `, no later than ${latest}`}`;
 }
