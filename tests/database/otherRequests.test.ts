@@ -363,6 +363,10 @@ describe("a request that a step of another starts", () => {
       ],
       [{ starts: [form] }, "does not let this process start one"],
       [
+        { fields: INNER.map(({ hand, ...f }) => (f.id === "why" ? f : { ...f, ...(hand ? { hand } : {}) })) },
+        "takes no “Why” any more",
+      ],
+      [
         { fields: INNER.filter((f) => f.id !== "why"), title: "", route: [fin("f", "x")] },
         "takes no “why” any more",
       ],

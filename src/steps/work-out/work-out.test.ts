@@ -139,6 +139,26 @@ describe("rows of line items", () => {
     ).toBe("too-many-rows");
   });
 
+  it("that are not shown just now are not lost by it", () => {
+    const hidden = FIELDS.map((f) => (f.id === "lines" ? { ...f, shown: "Total > 500" } : f));
+    const step = workOut({
+      set: [{ field: "total", value: "1" }],
+      rows: [
+        { id: "r", lines: "lines", do: "remove", where: "Price > 1" },
+        { id: "s", lines: "lines", do: "sort", by: "Price" },
+      ],
+    });
+    const h = harness(process([step], hidden));
+    h.send({
+      type: "start",
+      actor: "una",
+      requester: "una",
+      number: "T-1",
+      data: { total: "900", lines: ROWS },
+    });
+    expect((h.state.data["lines"] as StoredRow[]).map((r) => r["name"])).toEqual(["Rope", "Sail", "Anchor"]);
+  });
+
   it("take their copies when what those come from is set, and leave the others", () => {
     const prices: Registers = {
       prices: {
