@@ -370,13 +370,13 @@ describe("a Find", () => {
     const s = await run(key, data);
     const told = (step: string) => seen.values.filter((v) => v.step === step);
     expect(told("f")).toHaveLength(1);
-    expect(told("f")[0]!.value).toMatch(/^6: /);
+    expect(told("f")[0]!.value).toMatch(/^a list of 6: /);
     expect(told(COUNT.id).map((v) => v.value)).toContain(s.data["count"]);
     // Of each round, the first few, by its name.
     expect(told("in")).toHaveLength(4);
     expect(told("in").map((v) => v.round)[0]).toContain("1 of 6");
     expect(seen.more).toMatchObject({ in: 2 });
-    expect(told("each").at(-1)!.value).toMatch(/^6: /);
+    expect(told("each").at(-1)!.value).toMatch(/^a list of 6: /);
     expect(seen.whys).toEqual([]);
     expect(value(await sampleValues(owner, key, "none"))).toBeNull();
     expect(await sampleValues(await person("piet.hanlon"), key, "s1")).toMatchObject({ ok: false });

@@ -7,7 +7,7 @@ import { roundText } from "./roundText";
 import type { RequestState } from "./state";
 import { Turn } from "./turn";
 
-/** What a value is after a step, in words: "Found" "3: Rope; Sail; Anchor". */
+/** What a value is after a step, in words: "Found" is "a list of 3: Rope; Sail; Anchor". */
 export interface ValueAfter {
   step: string;
   /** The round, in words; empty outside of all. */
@@ -52,7 +52,9 @@ function saidWhole(v: Value, money: boolean): string {
   if (v === null) return "nothing";
   if (isList(v)) {
     const named = v.slice(0, NAMED).map((x) => saidWhole(x, money));
-    return v.length === 0 ? "none" : `${v.length}: ${named.join("; ")}${v.length > NAMED ? "; …" : ""}`;
+    return v.length === 0
+      ? "an empty list"
+      : `a list of ${v.length}: ${named.join("; ")}${v.length > NAMED ? "; …" : ""}`;
   }
   const text = isContext(v) ? readText(v) : readText(v, money);
   if (text !== "" || !isContext(v)) return text === "" ? "nothing" : text;

@@ -83,6 +83,14 @@ export const sampleValues = defineUseCase(
       const count = new Map<string, number>();
       const walk = sampleWalk(release, sample.requester, sample.data, await facts(), (e, state, known) => {
         for (const v of valuesAfter(release, e, state, known)) {
+          // Of what a step comes to bit by bit the last counts.
+          const same = out.values.findIndex(
+            (x) => x.step === v.step && x.round === v.round && x.name === v.name,
+          );
+          if (same >= 0) {
+            out.values[same] = v;
+            continue;
+          }
           const n = (count.get(v.step) ?? 0) + 1;
           count.set(v.step, n);
           if (n > MOST_OF_STEP || out.values.length >= MOST) out.more[v.step] = (out.more[v.step] ?? 0) + 1;

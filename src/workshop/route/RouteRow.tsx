@@ -179,7 +179,7 @@ function Folded({ step, count }: { step: Step; count: number }) {
   );
 }
 
-/** "after this Found is 3: Rope; Sail; Anchor", a line for each value. */
+/** "after this Found is a list of 3: Rope; Sail; Anchor", a line for each value. */
 function After({ of }: { of: AfterStep }) {
   return (
     <ul aria-label="Values after this step" className="text-sm leading-snug text-slate">
