@@ -3,7 +3,7 @@ import type { StepBehaviour } from "@/core/kinds";
 /** A heading over steps, which fold, move and are copied as one. */
 export const part: StepBehaviour<"part"> = {
   verb: "Part",
-  says: "a heading over steps, which fold, move and are copied as one",
+  says: "a heading over steps, to fold and move as one",
   blank: (id) => ({ id, name: "Part", kind: "part", bodies: [{ id: `${id}-body`, steps: [] }] }),
   lists: {
     in: "bodies",

@@ -26,7 +26,7 @@ const placeOf = (r: RowsDeed, what: string): string => `rows ${r.id} ${what}`;
 /** Sets values of the form, changes line items, keeps values of its own. */
 export const workOut: StepBehaviour<"work out"> = {
   verb: "Work out",
-  says: "set values of the form, change line items, keep values",
+  says: "values of the form, of line items, or of its own",
   blank: (id) => ({ id, name: "Work out", kind: "work out", set: [] }),
   lists: null,
   asks: null,

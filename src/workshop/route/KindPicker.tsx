@@ -23,6 +23,8 @@ function kindsLike(words: string): StepKind[] {
   return all.sort((a, b) => rank(a) - rank(b));
 }
 
+const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
+
 /** All kinds of step by their verbs, found by a word of what they do; arrow keys go through them. */
 export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
   const { steps } = useKindViews();
@@ -52,7 +54,7 @@ export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
       trigger={trigger}
       // The new row has it.
       keepsFocus={() => picked.current}
-      width={330}
+      width={460}
     >
       <input
         autoFocus
@@ -73,7 +75,7 @@ export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
           if (!by && found[at]) pick(found[at]);
         }}
       />
-      <ul id={id} role="listbox" aria-label="Kinds of step">
+      <ul id={id} role="listbox" aria-label="Kinds of step" className="max-h-[60vh] overflow-auto">
         {found.map((k, i) => {
           const Icon = steps[k].icon;
           return (
@@ -88,11 +90,13 @@ export function KindPicker({ open, onOpenChange, onPick, trigger }: Props) {
                 "flex cursor-default items-center gap-2.5 rounded px-2 py-1",
                 i === at && "bg-slate-wash",
               )}
+              // What the arrow keys come to is brought into sight.
+              ref={i === at ? intoView : undefined}
               onPointerMove={() => setAt(i)}
               onClick={() => pick(k)}
             >
-              <Icon size={16} strokeWidth={1.6} aria-hidden />{" "}
-              <span className="w-20 font-medium">{KINDS.steps[k].verb}</span>{" "}
+              <Icon size={16} strokeWidth={1.6} aria-hidden className="shrink-0" />{" "}
+              <span className="w-28 shrink-0 font-medium">{KINDS.steps[k].verb}</span>{" "}
               <span className="text-sm text-soft">{KINDS.steps[k].says}</span>
             </li>
           );

@@ -92,6 +92,7 @@ export const RouteRow = memo(function RouteRow({
         className={classes(
           "group relative flex items-start gap-1.5 rounded-sm px-1.5 py-[2px] focus-visible:!-outline-offset-2",
           row.kind !== "list" && "mt-1",
+          row.kind === "step" && row.under && "border-b border-line",
           chosen ? "bg-slate-wash" : "bg-ground hover:bg-sheet",
         )}
       >
