@@ -3,12 +3,16 @@ import { MOST_HANDED } from "@/core/kinds";
 import { fieldProperties } from "./form";
 import { formula, id, registerKey, short } from "./pieces";
 
-const port = z.strictObject({
+const column = z.strictObject({
   id,
   name: short,
   kind: fieldProperties.kind,
   register: registerKey.optional(),
+});
+const port = z.strictObject({
+  ...column.shape,
   needed: z.literal(true).optional(),
+  columns: z.array(column).max(500).optional(),
 });
 
 /** What a step that hands values over says of them. */

@@ -154,8 +154,6 @@ export interface CallerRow {
   key: string;
   /** Null for the draft. */
   version: string | null;
-  /** Whether it is live; a release that is not may still have requests under way. */
-  live: boolean;
   definition: ProcessDefinition;
 }
 /**
@@ -168,14 +166,14 @@ export const callersOf = async (db: Db, procedure: string, all = false): Promise
       `
         with
           d as (
-            select process_key as key, null as version, false as live, definition, null as id
+            select process_key as key, null as version, definition, null as id
             from process_draft
             union all
-            select r.process_key, r.version, p.live_release = r.id, r.definition, r.id
+            select r.process_key, r.version, r.definition, r.id
             from process_release r join process p on p.key = r.process_key
             where $2 or p.live_release = r.id
           )
-        select key, version, coalesce(live, false) as live, definition
+        select key, version, definition
         from d
         where
           jsonb_path_exists(
@@ -186,6 +184,37 @@ export const callersOf = async (db: Db, procedure: string, all = false): Promise
         order by key, id nulls last
       `,
       [procedure, all],
+    )
+  ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
+
+/** Drafts and live releases in whose text a key stands as a whole, with the owners of their processes. */
+export const definitionsNaming = async (db: Db, key: string): Promise<(CallerRow & { owners: string[] })[]> =>
+  (
+    await db.query(
+      `
+        with
+          d as (
+            select process_key as key, null as version, definition
+            from process_draft
+            union all
+            select p.key, r.version, r.definition
+            from process p join process_release r on r.id = p.live_release
+          )
+        select
+          key,
+          version,
+          definition,
+          array(
+            select o.person_id
+            from process_owner o
+            where o.process_key = d.key
+          ) as owners
+        from d
+        where position($1 in definition::text) > 0
+        order by key, version nulls last
+      `,
+      // As it is written inside a text.
+      [JSON.stringify(key).slice(1, -1)],
     )
   ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
 

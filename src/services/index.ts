@@ -53,6 +53,7 @@ export {
   type RegisterPage,
 } from "./registers/registers";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
+export { usesOf } from "./workshop/usesOf";
 export { whereUsed, type Broken, type UsedBy } from "./workshop/whereUsed";
 export { beginProcedure, beginProcess, copyProcess, createProcess } from "./workshop/createProcess";
 export { draftSince, editDraft, type DraftEdit, type EditedDraft } from "./workshop/editDraft";

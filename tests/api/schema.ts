@@ -981,6 +981,26 @@ export interface components {
             register?: string;
             /** @constant */
             needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
           }[];
           gives: {
             id: string;
@@ -1003,6 +1023,26 @@ export interface components {
             register?: string;
             /** @constant */
             needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
           }[];
           values: {
             port: string;
@@ -1037,6 +1077,26 @@ export interface components {
             register?: string;
             /** @constant */
             needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
           }[];
           gives: {
             id: string;
@@ -1059,6 +1119,26 @@ export interface components {
             register?: string;
             /** @constant */
             needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
           }[];
           values: {
             port: string;

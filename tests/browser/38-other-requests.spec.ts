@@ -5,7 +5,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   page,
 }) => {
   // What is started: says that others may, what is handed in and back.
-  await newProcess(page, "Frame order", "FRAME", ["Wanted", "Price"]);
+  await newProcess(page, "Frame order", "FRAME", ["Wanted", "Verdict"]);
   await page.getByRole("link", { name: "About" }).click();
   await page.getByRole("button", { name: "Also let steps of other processes start one" }).click();
   await expect(page.getByLabel("Which processes may start one")).toHaveValue("any");
@@ -13,7 +13,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByRole("link", { name: "Form sheet" }).click();
   for (const [field, hand] of [
     ["Wanted", "in"],
-    ["Price", "out"],
+    ["Verdict", "out"],
   ] as const) {
     await page.getByLabel(`More about ${field}`).click();
     await page.getByLabel(`How ${field} is handed over`).selectOption(hand);
@@ -40,7 +40,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   const more = second.getByRole("button", { name: /^Values/ });
   await more.click();
   await page.getByRole("button", { name: "Set another value" }).click();
-  await page.getByLabel("Value 1: field").selectOption({ label: "Price" });
+  await page.getByLabel("Value 1: field").selectOption({ label: "Verdict" });
   await page.getByLabel("Value 1", { exact: true }).fill("Work out.Words");
   await page.getByLabel("Value 1", { exact: true }).press("Enter");
   await closeOver(page, more);
@@ -50,7 +50,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await expect(page.getByText("1.0.0 is live.")).toBeVisible();
 
   // What starts it.
-  await newProcess(page, "Wall hanging", "WALL", ["Picture", "Answer"]);
+  await newProcess(page, "Wall hanging", "WALL", ["Scaffold", "Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
   await start.focus();
   await addStep(page, "part");
@@ -78,18 +78,18 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await over.focus();
   await page.keyboard.press("Enter");
   const given = page.getByLabel("Wanted is given", { exact: true });
-  await given.fill('"For " + Picture');
+  await given.fill('"For " + Scaffold');
   await given.press("Enter");
   await closeOver(page, over);
-  await expect(asks).toContainText("afterwards there is Frame.number, Frame.result, Frame.Price");
+  await expect(asks).toContainText("afterwards there is Frame.number, Frame.result, Frame.Verdict");
   await asks.focus();
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });
   const answer = work.getByRole("button", { name: /^Values/ });
   await answer.click();
   await page.getByRole("button", { name: "Set another value" }).click();
-  await page.getByLabel("Value 1: field").selectOption({ label: "Answer" });
-  await page.getByLabel("Value 1", { exact: true }).fill("Frame.Price");
+  await page.getByLabel("Value 1: field").selectOption({ label: "Outcome" });
+  await page.getByLabel("Value 1", { exact: true }).fill("Frame.Verdict");
   await page.getByLabel("Value 1", { exact: true }).press("Enter");
   await closeOver(page, answer);
   // It folds, and opens again where somebody goes to what stands in it.
@@ -106,7 +106,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await expect(page.getByText("1.0.0 is live.")).toBeVisible();
 
   await be(page, "lucia.penrose", "/ask/wall-hanging");
-  await page.getByLabel("Picture").fill("the harbour");
+  await page.getByLabel("Scaffold").fill("the harbour");
   await page.getByRole("button", { name: "Send request" }).click();
   await page.waitForURL(/\/requests\/WALL-/);
   await expect(page.getByText("For the harbour, 40 euros").first()).toBeVisible({ timeout: 20_000 });

@@ -432,6 +432,49 @@ describe("a request that a step of another starts", () => {
     expect(await stateOf(number)).toMatchObject({ status: "finished", data: { said: "a b c" } });
   });
 
+  it("takes line items, from what was found, and hands them back", async () => {
+    const lines: Field = {
+      id: "rows",
+      name: "Rows",
+      kind: "lines",
+      hand: "in and out",
+      fields: [
+        { id: "what", name: "What", kind: "look-up", register: "objects" },
+        { id: "title", name: "Title", kind: "text" },
+        { id: "long", name: "Long", kind: "number", worked: "string length(Title)" },
+      ],
+    };
+    const of = await other({ fields: [lines], title: "", route: [fin("f", "fine")] });
+    const find = {
+      ...KINDS.steps.find.blank("found"),
+      name: "Found",
+      register: "objects",
+      sort: [{ column: "accession_number" }],
+      most: 3,
+    } as Step;
+    const values = [{ port: "rows", value: "for o in Found return {What: o, Title: o.Title}" }];
+    const d = await caller(of, {
+      route: [
+        find,
+        startsOne(of, { values }),
+        set("say", "said", 'string join(Asked for.Rows.Title, "; ") + string(sum(Asked for.Rows.Long))'),
+        fin("z", "done"),
+      ],
+    });
+    const number = await begin(d);
+    await workOff();
+    const [child = ""] = await startedBy(number);
+    const rows = (await stateOf(child)).data["rows"] as unknown as { what: string; title: string }[];
+    const titles = (
+      await sql<{ title: string }>(
+        'select title from register.objects order by accession_number collate "C" limit 3',
+      )
+    ).map((r) => r.title);
+    expect(rows.map((r) => r.title)).toEqual(titles);
+    expect(rows.every((r) => /^\d+$/.test(r.what))).toBe(true);
+    expect((await stateOf(number)).data["said"]).toBe(titles.join("; ") + String(titles.join("").length));
+  });
+
   it("may be started from a procedure, and by one that was started", async () => {
     const of = await quick();
     const inner = await released("proc", {

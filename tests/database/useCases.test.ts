@@ -167,6 +167,7 @@ const CALLS: Record<string, unknown[]> = {
   sweepFiles: [],
   taskView: ["KEY-9999", "t1"],
   wantNews: ["stuck", false],
+  usesOf: ["register", "nothing"],
   whereUsed: ["nothing"],
   workshopList: [],
 };

@@ -94,7 +94,7 @@ it("a request that waits for a record is looked at when that has changed, by wha
   expect((await stateOf(id)).status).toBe("under way");
   const tobias = await person("tobias.marrin");
   expect(value(await requestView(tobias, number)).asleep).toMatchObject([
-    { step: "Arrived", awaits: true, until: null },
+    { step: "Arrived", awaits: "condition", until: null },
   ]);
 
   await start(writes, "11");

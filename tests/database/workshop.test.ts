@@ -12,6 +12,7 @@ import {
   startRequest,
   act,
   askPage,
+  usesOf,
   workshopList,
   createProcess,
   releasePage,
@@ -52,6 +53,23 @@ it("a draft is its owner's and office people's; to all others it does not exist"
   expect(
     await createProcess(piet, value(await draftView(await person("tobias.marrin"), "supplies")).definition),
   ).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+});
+
+it("where something of the office is used is told of the processes one may design, and of no others", async () => {
+  const at = async (who: string, of: "register" | "duty" | "group" | "calendar", key: string) => [
+    ...new Set((await usesOf(await person(who), of, key)).map((u) => u.key)),
+  ];
+  expect(await at("tobias.marrin", "register", "stores")).toEqual(["shelf-audit", "store-key"]);
+  expect(await at("maeve.dunlea", "register", "stores")).toEqual(["shelf-audit"]);
+  expect(await at("piet.hanlon", "register", "stores")).toEqual([]);
+  expect(await at("tobias.marrin", "group", "duty-desk")).toEqual(["store-key"]);
+  // Who decides, and whom a ladder asks.
+  const steps = await usesOf(await person("tobias.marrin"), "group", "duty-desk");
+  const decides = { process: "Store key", number: "3a.1", step: "Security looks" };
+  expect(steps).toEqual(expect.arrayContaining([expect.objectContaining(decides)]));
+  // What stands there by chance, and what a pattern would mean, is not taken for it.
+  expect(await at("tobias.marrin", "register", "store")).toEqual([]);
+  expect(await at("tobias.marrin", "register", "%")).toEqual([]);
 });
 
 it("a live process is not touched by its draft; a release changes the next request, not those under way", async () => {

@@ -15,6 +15,8 @@ import {
   releasedDefinition,
   releaseDraft,
   sampleValues,
+  usesOf,
+  type UsedBy,
   stepPreview,
   type SampleValues,
   type DraftEdit,
@@ -129,3 +131,12 @@ export async function releasedDefinitionAction(
   );
 }
 const nothing = (r: Outcome<void>): Promise<Answer<null>> => answerOf(r.ok ? { ok: true, value: null } : r);
+
+/** Where processes name a register, a duty, a group or a calendar. */
+export async function usesOfAction(
+  of: "register" | "duty" | "group" | "calendar",
+  named: string,
+): Promise<UsedBy[]> {
+  const what = z.enum(["register", "duty", "group", "calendar"]).parse(of);
+  return usesOf(await requireActor(), what, z.string().max(200).parse(named));
+}

@@ -1,4 +1,4 @@
-import { findField, keptAs, takesIn, type FormData } from "../form";
+import { findField, keptAs, keptRows, takesIn, type FormData } from "../form";
 import type { StoredValue } from "../kinds";
 import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
@@ -20,12 +20,10 @@ export function handedIn(
     const field = findField(release.definition.fields, id)?.field;
     if (!field || !takesIn(field))
       return { why: `“${release.definition.name}” takes no “${field?.name ?? id}” any more.` };
-    const kept = keptAs(
-      field,
-      valueOf(value, facts, () => null),
-      release.kinds.fields,
-      facts,
-    );
+    const read = valueOf(value, facts, () => null);
+    const { fields } = release.kinds;
+    const kept =
+      field.kind === "lines" ? keptRows(field, read, fields, facts) : keptAs(field, read, fields, facts);
     // Why exactly may tell of what is hidden from whoever reads that it is stuck.
     if ("why" in kept)
       return { why: `“${field.name}” (${field.kind}) cannot take what is handed over for it.` };

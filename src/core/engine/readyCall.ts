@@ -1,4 +1,4 @@
-import { findField, handsBack, takesIn } from "../form";
+import { findField, handsBack, takesIn, type FormData } from "../form";
 import { DEEPEST_CALL, type CallToGo, type Ports, type StoredValue } from "../kinds";
 import type { Step } from "../route";
 import { begin } from "./begin";
@@ -25,11 +25,14 @@ export function readyCall(turn: Turn, token: string, step: Step, to: CallToGo): 
   const { definition } = found.release;
   const at = turn.at(token, step.id);
   const names = turn.names(at.scope);
-  const data: Record<string, string | boolean | null> = {};
+  const data: Record<string, FormData[string]> = {};
   for (const { field, place, formula } of to.inputs) {
     const f = findField(definition.fields, field)?.field;
     if (!f || !takesIn(f)) return { code: "other-procedure", data: { ...called, name: f?.name ?? field } };
-    data[field] = turn.kept(at, place, formula, f, names);
+    data[field] =
+      f.kind === "lines"
+        ? turn.keptRows(at, place, formula, f, names)
+        : turn.kept(at, place, formula, f, names);
   }
   const inner = new Turn(found.release, NEW_REQUEST, turn.facts, turn.actor, turn.moved);
   inner.depth = turn.depth + 1;

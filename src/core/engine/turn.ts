@@ -13,10 +13,12 @@ import {
   evaluateForm,
   findField,
   keptAs,
+  keptRows,
   type AccessOf,
   type Field,
   type FormData,
   type FormResult,
+  type StoredRow,
   type TypedField,
 } from "../form";
 import type { Effect } from "./effects";
@@ -275,6 +277,17 @@ export class Turn {
     const r = field
       ? keptAs(field, v, this.release.kinds.fields, this.facts)
       : { why: "What it is kept in is not there." };
+    if (!("why" in r)) return r.kept;
+    const f = this.formula(at.step, place, text);
+    throw this.unclear(at.step, text, f === null || !this.release.readsHidden(f.reads), r.why);
+  }
+
+  /**
+   * The rows a list comes to as line items keep them.
+   * @throws Unclear where it cannot be worked out, or not be kept there
+   */
+  keptRows(at: At, place: string, text: string, lines: Field, names: Names): StoredRow[] {
+    const r = keptRows(lines, this.value(at, place, text, names), this.release.kinds.fields, this.facts);
     if (!("why" in r)) return r.kept;
     const f = this.formula(at.step, place, text);
     throw this.unclear(at.step, text, f === null || !this.release.readsHidden(f.reads), r.why);

@@ -1,6 +1,6 @@
 import type { Rule } from "@/rules/shapes";
 import type { Type } from "../expression";
-import type { TypedField } from "../form/fieldBehaviour";
+import type { Port } from "./port";
 import type { Asks, Limit } from "../route/asking";
 
 /** What a formula must come to: a type, or whatever a field or a column of a register takes. */
@@ -9,7 +9,7 @@ export type Wants =
   | { field: string }
   | { column: string; of: string }
   /** A value of a procedure; null where it takes none such. */
-  | { port: TypedField | null };
+  | { port: Port | null };
 
 /**
  * Which names a formula reads: those of the route where its step stands, those of its own rounds, those of each thing

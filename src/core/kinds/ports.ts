@@ -1,18 +1,11 @@
-import type { FieldKind } from "@/fields/shapes";
 import { flatFields, handsBack, takesIn, type Field } from "../form";
+import type { Port } from "./port";
+
+export type { Port } from "./port";
 
 /** How deep procedures may hand to procedures. */
 export const DEEPEST_CALL = 20;
 
-/** A field of a procedure, as far as its callers know it. */
-export interface Port {
-  /** The field's. */
-  id: string;
-  name: string;
-  kind: FieldKind;
-  register?: string;
-  needed?: true;
-}
 /** What a procedure takes and hands back. */
 export interface Ports {
   takes: readonly Port[];
@@ -44,26 +37,46 @@ export interface LiveProcedure extends Ports {
   handsTo: readonly string[];
 }
 
-const portOf = ({ id, name, kind, register, needed }: Field): Port => ({
+/** @param fills whether it is given a value there: what is worked out is not */
+const portOf = ({ id, name, kind, register, needed, fields }: Field, fills: boolean): Port => ({
   id,
   name,
   kind,
   ...(register === undefined ? {} : { register }),
   ...(needed ? { needed: true as const } : {}),
+  ...(kind === "lines"
+    ? {
+        columns: flatFields(fields ?? [])
+          .filter((c) => !fills || !c.worked)
+          .map((c) => portOf({ ...c, needed: "" }, fills)),
+      }
+    : {}),
 });
 
 /** What a procedure takes and hands back, as its fields say. */
 export function portsOf(fields: readonly Field[]): Ports {
   const flat = flatFields(fields);
   return {
-    takes: flat.filter(takesIn).map(portOf),
+    takes: flat.filter(takesIn).map((f) => portOf(f, true)),
     // Whether it must be filled in says nothing to whoever reads it afterwards.
-    gives: flat.filter(handsBack).map((f) => portOf({ ...f, needed: "" })),
+    gives: flat.filter(handsBack).map((f) => portOf({ ...f, needed: "" }, false)),
   };
 }
 
+/** Rows are told by the names of their columns. */
 const alike = (a: Port, b: Port | undefined): boolean =>
-  b !== undefined && a.kind === b.kind && a.register === b.register;
+  b !== undefined &&
+  a.kind === b.kind &&
+  a.register === b.register &&
+  (a.columns ?? []).every((c) => b.columns?.some((x) => x.name === c.name && alike(c, x)));
+
+/** How one that is known is otherwise now, or gone. */
+function otherwise(p: Port, now: Port | undefined, [changed, gone]: [string, string]): string {
+  if (now === undefined) return `“${p.name}” ${gone}`;
+  return p.columns && now.kind === p.kind
+    ? `the columns of “${p.name}” are called otherwise, or are of other kinds`
+    : `“${p.name}” ${changed}`;
+}
 
 /**
  * What a caller that knows a procedure as `known`, and gives values for `given`, can no more do with it as it is now, in
@@ -74,18 +87,14 @@ export function broken(known: Ports, given: ReadonlySet<string>, now: Ports): st
   return [
     ...known.takes
       .filter((p) => given.has(p.id) && !alike(p, byId(now.takes, p.id)))
-      .map((p) =>
-        byId(now.takes, p.id) ? `“${p.name}” is of another kind` : `“${p.name}” is taken no more`,
-      ),
+      .map((p) => otherwise(p, byId(now.takes, p.id), ["is of another kind", "is taken no more"])),
     ...now.takes
       .filter((p) => p.needed && !given.has(p.id) && !byId(known.takes, p.id)?.needed)
       .map((p) => `“${p.name}” is needed and not handed over`),
     ...known.gives
       .filter((p) => !alike(p, byId(now.gives, p.id)))
       .map((p) =>
-        byId(now.gives, p.id)
-          ? `“${p.name}” comes back as another kind`
-          : `“${p.name}” is handed back no more`,
+        otherwise(p, byId(now.gives, p.id), ["comes back as another kind", "is handed back no more"]),
       ),
   ];
 }

@@ -14,7 +14,7 @@ import type {
   WaitingKind,
   WorkOf,
 } from "@/steps/shapes";
-import type { Registers, TypedField } from "../form";
+import type { Registers } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
@@ -22,7 +22,7 @@ import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Say } from "./say";
 import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
-import type { LiveProcedure, Ports } from "./ports";
+import type { LiveProcedure, Port, Ports } from "./ports";
 import type { StepTurn } from "./stepTurn";
 
 /** One entry of the lists a step holds: an answer, a way, a branch. */
@@ -147,8 +147,8 @@ export interface GivenTypes {
   inRounds(formula: string): Type;
   /** What a formula comes to where the step stands. */
   here(formula: string): Type;
-  /** A value of a form's field. */
-  field(f: TypedField): Type;
+  /** What a procedure or another process hands back. */
+  port(p: Port): Type;
 }
 
 /** Types of what rounds may go over. */

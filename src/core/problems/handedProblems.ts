@@ -15,12 +15,6 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     if (!f.hand) return;
     if (!top.has(f.id))
       return say(f.id, "hand-column", "A column is handed over with its line items, not by itself.");
-    if (f.kind === "lines")
-      return say(
-        f.id,
-        "hand-kind",
-        `“${f.name}”: line items cannot be handed over. Hand over once for each of them.`,
-      );
     if (f.kind === "file")
       return say(f.id, "hand-kind", `“${f.name}”: files cannot be handed over. Ask for them on this form.`);
     if (f.worked && f.hand !== "out")

@@ -2,6 +2,7 @@ import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } 
 import { ANY, mapTemplate, YESNO, type Scope, type Type } from "../expression";
 import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
+import { takenType } from "./portType";
 import { RouteScopes } from "./routeScopes";
 import type { FormulaOwner, Surrounding } from "./surrounding";
 import { withLists } from "./tree";
@@ -54,7 +55,7 @@ export function mapFormulas(
   const scopes = new RouteScopes(d, around);
   const typeOf = (w: Spot["wants"]): Type => {
     if ("t" in w) return w;
-    if ("port" in w) return w.port ? fieldType(w.port, around) : ANY;
+    if ("port" in w) return w.port ? takenType(w.port, around) : ANY;
     if ("field" in w) {
       const f = findField(d.fields, w.field)?.field;
       return f ? fieldType(f, around) : ANY;

@@ -1,4 +1,5 @@
 export { handsOver, proceduresCalled } from "./proceduresCalled";
+export { takenType } from "./portType";
 export { isHandedTo, letsBegin, mayBegin } from "./handedTo";
 export * from "./definition";
 export {
@@ -16,6 +17,7 @@ export {
   type StepPlace,
 } from "./tree";
 export { flowOf, standBeside, type Flow } from "./flow";
+export { usesOf, type Named, type Use } from "./usesOf";
 export { comesWithout } from "./comesWithout";
 export { accessAt, handedAccess, readOnly, widest } from "./access";
 export {

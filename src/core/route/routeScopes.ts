@@ -13,7 +13,6 @@ import {
 } from "../expression";
 import {
   columnScope,
-  fieldType,
   findField,
   flatFields,
   formScope,
@@ -24,6 +23,7 @@ import {
 } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import type { FormulaOwner, Surrounding } from "./surrounding";
+import { givenType } from "./portType";
 import { withLists } from "./tree";
 
 const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
@@ -153,7 +153,7 @@ export class RouteScopes {
     if (!gives) return OUTCOME;
     const type = gives(s, {
       record: (register) => recordType(register, this.around),
-      field: (f) => fieldType(f, this.around),
+      port: (p) => givenType(p, this.around),
       here: (formula) => checkFormula(formula, this.scopeOf(this.level(s.id), s)).type,
       inRounds: (formula) => {
         const inner = this.inside.get(s.id);

@@ -10,7 +10,7 @@ import {
 import { ans, decideBy, definitionOf, fin, harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import { officeFacts } from "@/core/engine/testOffice";
 import type { Field } from "@/core/form";
-import { portsOf } from "@/core/kinds";
+import { broken, portsOf } from "@/core/kinds";
 import { problemsOf } from "@/core/problems";
 import { applyEdit, type ProcessDefinition, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
@@ -342,6 +342,83 @@ describe("a procedure", () => {
   });
 });
 
+describe("line items", () => {
+  const rows = (hand: Field["hand"]): Field => ({
+    id: "rows",
+    name: "Rows",
+    kind: "lines",
+    ...(hand ? { hand } : {}),
+    fields: [
+      { id: "what", name: "What", kind: "text" },
+      { id: "price", name: "Price", kind: "money" },
+      { id: "twice", name: "Twice", kind: "money", worked: "Price * 2" },
+    ],
+  });
+  const LINED = procedure([look(), fin("pe", "fine")], { fields: [rows("in and out")] });
+  const own: Field = { ...rows(undefined), id: "own", name: "Own" };
+  const of = (value: string) => handTo("h", { values: [{ port: "rows", value }] }, LINED);
+  const run = (value: string, data: object = {}) => {
+    const said = 'string(count(Hand over.Rows)) + " " + string(sum(Hand over.Rows.Twice))';
+    const tell: Step = { id: "n", name: "Note", kind: "work out", set: [{ field: "secret", value: said }] };
+    const d = definitionOf([of(value), tell, fin("e", "done")], {
+      fields: [
+        { id: "total", name: "Total", kind: "money" },
+        { id: "secret", name: "Secret", kind: "text" },
+        own,
+      ],
+    });
+    const h = drive(d, { check: [LINED] });
+    h.start({ total: "5", ...data } as never);
+    return { h, d };
+  };
+
+  it("are handed over and back, from rows of one's own or a list that is made", () => {
+    const mine = [
+      { "#": "x", what: "Rope", price: "3", twice: null },
+      { "#": "y", what: "Sail", price: "4", twice: null },
+    ];
+    const { h, d } = run("Own[Price > 1]", { own: mine });
+    expect(Object.values(h.state.calls)[0]!.state.data["rows"]).toMatchObject([
+      { "#": "1", what: "Rope", price: "3" },
+      { "#": "2", what: "Sail", price: "4" },
+    ]);
+    h.answer("carmel", "good");
+    expect(h.state.data["secret"]).toBe("2 14");
+    expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
+    const known = { kinds: KINDS, registers: {} };
+    expect(problemsOf(d, known).filter((p) => p.severity === "error")).toEqual([]);
+    const made = run("for i in 1..3 return {What: string(i), Price: i * Total, Other: 1}").h;
+    made.answer("carmel", "good");
+    expect(made.state.data["secret"]).toBe("3 60");
+    const none = run("null").h;
+    expect(Object.values(none.state.calls)[0]!.state.data["rows"]).toEqual([]);
+    const single = run('{What: "one"}').h;
+    expect(Object.values(single.state.calls)[0]!.state.data["rows"]).toHaveLength(1);
+  });
+
+  it("that do not fit stop the request, and say which row", () => {
+    const why = (value: string) => JSON.stringify(run(value).h.state.stuck[0]?.reason);
+    expect(why("[1, 2]")).toContain("row 1 is none");
+    expect(why('[{Price: 1}, {Price: "x"}]')).toContain("Row 2 of");
+    expect(why("for i in 1..6000 return {Price: i}")).toContain("5000 rows");
+  });
+
+  it("are known by their columns: other names or kinds break those who hand over", () => {
+    const before = portsOf([rows("in and out")]);
+    expect(before.takes[0]!.columns!.map((c) => c.name)).toEqual(["What", "Price"]);
+    expect(before.gives[0]!.columns!.map((c) => c.name)).toEqual(["What", "Price", "Twice"]);
+    const given = new Set(["rows"]);
+    const changed = (change: (c: Field) => Field[]) => {
+      const lines = rows("in and out");
+      return broken(before, given, portsOf([{ ...lines, fields: lines.fields!.flatMap(change) }]));
+    };
+    expect(changed((c) => [c])).toEqual([]);
+    expect(changed((c) => (c.id === "what" ? [{ ...c, name: "Which" }] : [c]))).toHaveLength(2);
+    expect(changed((c) => (c.id === "twice" ? [] : [c]))).toHaveLength(1);
+    expect(changed((c) => [c, ...(c.id === "what" ? [{ ...c, id: "more", name: "More" }] : [])])).toEqual([]);
+  });
+});
+
 describe("what is told and forgotten of a procedure", () => {
   it("people are told of its tasks, and whoever asked not twice that it ended", () => {
     const tell: Step = {
@@ -462,8 +539,11 @@ describe("a draft that hands over", () => {
       around,
     );
     expect(put).toMatchObject({ ok: false, refusal: { code: "other-sort" } });
-    const lines: Field = { id: "l", name: "Lines", kind: "lines", hand: "in", fields: [] };
-    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain("error l hand-kind");
+    const column: Field = { id: "c", name: "C", kind: "text", hand: "in" };
+    const lines: Field = { id: "l", name: "Lines", kind: "lines", hand: "in", fields: [column] };
+    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain(
+      "error c hand-column",
+    );
   });
 
   it("has a sample that goes through it", () => {

@@ -35,7 +35,7 @@ export const handTo: StepBehaviour<"hand to"> = {
   sets: () => [],
   gives: (s, types) => {
     const back: Record<string, Type> = { [RESULT]: TEXT };
-    for (const p of s.gives) back[p.name] = types.field(p);
+    for (const p of s.gives) back[p.name] = types.port(p);
     return context(back);
   },
   calls: {

@@ -42,7 +42,7 @@ export const startRequest: StepBehaviour<"start request"> = {
     const back: Record<string, Type> = { [NUMBER]: TEXT };
     if (!s.waits) return context(back);
     back[RESULT] = TEXT;
-    for (const p of s.gives) back[p.name] = types.field(p);
+    for (const p of s.gives) back[p.name] = types.port(p);
     return context(back);
   },
   begins: {

@@ -18,7 +18,6 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
   const handed =
     isHandedTo(d.definition, KINDS) &&
     !isGroup(field) &&
-    field.kind !== "lines" &&
     flatFields(d.definition.fields).some((f) => f.id === field.id);
   return (
     <div className="grid max-w-3xl grid-cols-[8rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1.5 py-2">

@@ -1,7 +1,7 @@
 "use client";
 import type { Scope } from "@/core/expression";
-import { fieldType } from "@/core/form";
 import type { Binding, Port } from "@/core/kinds";
+import { takenType } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
@@ -47,7 +47,7 @@ export function PortsChip({
                 <span className="truncate" title={p.name}>
                   {p.name}
                   <span className="text-soft">
-                    , {p.kind}
+                    , {p.columns ? `line items (${p.columns.map((c) => c.name).join(", ")})` : p.kind}
                     {p.needed ? ", needed" : ""}
                   </span>
                 </span>
@@ -59,7 +59,7 @@ export function PortsChip({
                   placeholder={p.needed ? "" : "nothing"}
                   value={given(p)}
                   scope={scope}
-                  wanted={fieldType(p, { registers: d.office.registers, kinds: KINDS })}
+                  wanted={takenType(p, { registers: d.office.registers, kinds: KINDS })}
                   names={names}
                   onCommit={(value) => commit(p.id, value)}
                 />

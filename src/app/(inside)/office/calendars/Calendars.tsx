@@ -5,6 +5,7 @@ import type { WorkingCalendar } from "@/core/calendar";
 import { Banner, Button, dateText, Empty } from "@/ui";
 import { putCalendarAction, removeCalendarAction } from "../../../actions/people";
 import { say } from "../../../shell/say";
+import { WhereUsed } from "../../../shell/WhereUsed";
 import { useProof } from "../../../shell/useProof";
 import { DAYS, hoursText, readHolidays, readHours } from "./calendarText";
 
@@ -58,6 +59,7 @@ export function Calendars({
                 <p className="mt-1">{c.holidays.map((h) => dateText(h)).join(" · ")}</p>
               </details>
             </div>
+            <WhereUsed of="calendar" named={c.key} name={c.name} />
             {keeps && (
               <Button small aria-label={`Change ${c.name}`} onClick={() => setOpen(c.key)}>
                 Change

@@ -6,6 +6,7 @@ import { Banner, Button, Empty } from "@/ui";
 import { putGroupAction, removeGroupAction } from "../../../actions/people";
 import { say } from "../../../shell/say";
 import { PersonPicker } from "../../../shell/PersonPicker";
+import { WhereUsed } from "../../../shell/WhereUsed";
 import { useProof } from "../../../shell/useProof";
 
 type Group = OfficePage["groups"][number];
@@ -47,6 +48,7 @@ export function Groups({ groups, people, keeps }: { groups: Group[]; keeps: bool
                 {g.members.length === 0 ? "Nobody is in it." : g.members.map((m) => m.name).join(", ")}
               </p>
             </div>
+            <WhereUsed of="group" named={g.key} name={g.name} />
             {keeps && (
               <Button small aria-label={`Change ${g.name}`} onClick={() => setOpen(g.key)}>
                 Change

@@ -5,6 +5,7 @@ import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
+import { WhereUsed } from "../../../shell/WhereUsed";
 import { FilterBar } from "./FilterBar";
 
 /** How a column that is sorted by shows it, and what a further press on its name does. */
@@ -64,6 +65,7 @@ export default async function RegisterPage({
         }
         title={shape.name}
         lead={shape.purpose}
+        action={<WhereUsed of="register" named={register} name={shape.name} />}
       />
       <FilterBar
         register={register}

@@ -5,6 +5,7 @@ import type { PersonPage } from "@/services";
 import { Banner, Button, Select } from "@/ui";
 import { addDutyAction, removeDutyAction } from "../../../../actions/people";
 import { say } from "../../../../shell/say";
+import { WhereUsed } from "../../../../shell/WhereUsed";
 import { useProof } from "../../../../shell/useProof";
 
 /** Which duties somebody holds, for which site or department. */
@@ -40,6 +41,7 @@ export function Duties({
               {d.place && <span className="text-soft">, {d.place}</span>}
               {d.more && <span className="text-sm text-faint"> {d.more}</span>}
             </span>
+            <WhereUsed of="duty" named={d.duty} name={d.duty} />
             {keep && (
               <Button
                 small
