@@ -408,29 +408,55 @@ describe("a request that a step of another starts", () => {
     expect(await startedBy(little)).toEqual([]);
   });
 
-  it("is started once for each of a list, and each round reads its own", async () => {
-    const of = await quick();
-    const values = [
-      { port: "thing", value: "Object" },
-      { port: "why", value: "Letter" },
-    ];
-    const each = {
-      ...KINDS.steps["for each"].blank("each"),
-      name: "Each",
-      over: { list: '["a", "b", "c"]' },
-      item: "Letter",
-      collect: "Asked for.Grade",
-      bodies: [{ id: "b", steps: [startsOne(of, { values })] }],
-    } as Step;
-    const d = await caller(of, {
-      route: [each, set("say", "said", 'string join(Each, " ")'), fin("z", "done")],
-    });
-    const number = await begin(d);
-    const random = new Random(7);
-    await workOff((n) => random.int(0, n - 1));
-    expect(await startedBy(number)).toHaveLength(3);
-    expect(await stateOf(number)).toMatchObject({ status: "finished", data: { said: "a b c" } });
-  });
+  // The larger one is kept in parts.
+  it.each([3, 40])(
+    "is started once for each of a list of %d, and each round reads its own",
+    async (n) => {
+      const of = await other({
+        starts: [handed],
+        route: [ask("look", "piet.hanlon"), set("o", "grade", "Why"), fin("f", "fine")],
+      });
+      const values = [
+        { port: "thing", value: "Object" },
+        { port: "why", value: "Letter" },
+      ];
+      const each = {
+        ...KINDS.steps["for each"].blank("each"),
+        name: "Each",
+        over: { list: `for i in 1..${n} return string(i)` },
+        item: "Letter",
+        collect: "Asked for.Grade",
+        bodies: [{ id: "b", steps: [startsOne(of, { values })] }],
+      } as Step;
+      const d = await caller(of, {
+        route: [each, set("say", "said", 'string join(Each, " ")'), fin("z", "done")],
+      });
+      const number = await begin(d);
+      const random = new Random(7);
+      const any = (k: number) => random.int(0, k - 1);
+      await workOff(any);
+      const children = await startedBy(number);
+      expect(children).toHaveLength(n);
+      expect((await stateOf(number)).status).toBe("under way");
+      // One is cancelled, the others are answered in any order.
+      value(await act(await person("tobias.marrin"), children[0]!, { type: "cancel", note: "no" }));
+      const rest = children.slice(1);
+      while (rest.length > 0) {
+        const [child = ""] = rest.splice(any(rest.length), 1);
+        value(await answer(child, "piet.hanlon", "good"));
+        if (any(3) === 0) await workOff(any);
+      }
+      await workOff(any);
+      const state = await stateOf(number);
+      const gone = (await stateOf(children[0]!)).data["why"] as string;
+      const all = Array.from({ length: n }, (_, k) => String(k + 1)).filter((x) => x !== gone);
+      expect(state.status).toBe("finished");
+      expect(String(state.data["said"]).split(" ").filter(Boolean)).toEqual(all);
+      const row = (await requests.requestSeen(getPool(), { number }, "lucia.penrose", true))!;
+      expect(replay(row.events, NEW_REQUEST)).toEqual(row.state);
+    },
+    60_000,
+  );
 
   it("takes line items, from what was found, and hands them back", async () => {
     const lines: Field = {

@@ -38,6 +38,8 @@ type Asked = EffectOf<BeginningKind>;
 type Executor = RequestEffect<BeginningKind>;
 type Parent = Pick<requests.RequestRow, "id" | "process_key" | "requester_id" | "release_id" | "state">;
 
+type Child = requestChildren.ChildRow;
+
 /** Why a request is not started; takes all that was done for it back. */
 class NotStarted extends Error {}
 
@@ -72,7 +74,7 @@ export async function startOther(
   occasion?: Occasion,
 ): Promise<void> {
   const db = getPool();
-  const row = await requests.requestForCommand(db, { id: parent }, false);
+  const row = await requests.requestForCommand(db, { id: parent }, false, effect.id);
   const waiting = row && (await whatWaits(db, row, effect.id));
   if (!waiting) return;
   const asked = executor.asks(effect);
@@ -87,8 +89,10 @@ export async function startOther(
     await onRequest(c, { id: parent }, { type: "effect failed", effect: effect.id, reason }, occasion);
     return;
   }
-  await endUnneeded(c, parent, occasion);
   const child = (await requestChildren.childOf(db, parent, effect.id))!;
+  // The one that asked may have gone another way meanwhile, and what ends then may have come before there was anything.
+  const now = await requests.requestForCommand(db, { id: parent }, false, effect.id);
+  if (now && child.ends_with && !child.ended) await endUnneeded(c, now, [child], occasion);
   if (!child.waits || child.ended) await tellParent(c, child, occasion);
 }
 
@@ -154,9 +158,9 @@ function badForm(e: unknown, d: ProcessDefinition): NotStarted | null {
 }
 
 /** Tells the request that started another what came of that: that it was started, or how it ended. */
-async function tellParent(c: Call, child: requestChildren.ChildRow, occasion?: Occasion): Promise<void> {
+async function tellParent(c: Call, child: Child, occasion?: Occasion): Promise<void> {
   const db = getPool();
-  const parent = await requests.requestForCommand(db, { id: child.parent_id }, false);
+  const parent = await requests.requestForCommand(db, { id: child.parent_id }, false, child.effect);
   const waiting = parent && (await whatWaits(db, parent, child.effect));
   if (!waiting) return;
   const { step } = waiting;
@@ -173,11 +177,7 @@ async function tellParent(c: Call, child: requestChildren.ChildRow, occasion?: O
 }
 
 /** How a request ended, and what can be read of it; or why that cannot be told. */
-async function endOf(
-  db: Db,
-  { child_id, number }: requestChildren.ChildRow,
-  step: Step,
-): Promise<CameOfRequest | StuckReason> {
+async function endOf(db: Db, { child_id, number }: Child, step: Step): Promise<CameOfRequest | StuckReason> {
   const row = (await requests.requestForCommand(db, { id: child_id }, false))!;
   const { state } = row;
   const result = state.result?.name ?? state.status;
@@ -193,26 +193,32 @@ async function endOf(
   return { number, result, values };
 }
 
+/** Whether a request that was to end with the one that started it is needed by that, as it is now. */
+function isNeeded({ waits, effect }: Child, parent: Pick<Parent, "state">): boolean {
+  const { state } = parent;
+  if (!waits) return state.status !== "withdrawn" && state.status !== "cancelled";
+  const at = levelOf(state, effect);
+  return at?.state.pending[at.id] !== undefined;
+}
+
 /** Cancels what was started by steps of a request, where nobody needs it any more and it was to end then. */
-async function endUnneeded(c: Call, parent: string, occasion?: Occasion): Promise<void> {
-  const db = getPool();
-  const children = await requestChildren.childrenEndingWith(db, parent);
-  if (children.length === 0) return;
-  const row = await requests.requestForCommand(db, { id: parent }, false);
-  if (!row) return;
-  const { state } = row;
-  const needs = (x: requestChildren.ChildRow): boolean => {
-    if (!x.waits) return state.status !== "withdrawn" && state.status !== "cancelled";
-    const at: ReturnType<typeof levelOf> = levelOf(state, x.effect);
-    return at?.state.pending[at.id] !== undefined;
-  };
+async function endUnneeded(
+  c: Call,
+  parent: Pick<Parent, "id" | "state">,
+  children: readonly Child[],
+  occasion?: Occasion,
+): Promise<void> {
   for (const x of children)
-    if (!needs(x)) await onRequest(c, { id: x.child_id }, { type: "call off" }, occasion);
+    if (!isNeeded(x, parent)) await onRequest(c, { id: x.child_id }, { type: "call off" }, occasion);
 }
 
 /** The same by a job, when a request went another way. Called off twice, it is called off once. */
 export const callOff = defineView(["run jobs"], async (c, parent: string): Promise<void> => {
-  if (c.may({ action: "run jobs" })) await endUnneeded(c, parent);
+  if (!c.may({ action: "run jobs" })) return;
+  const db = getPool();
+  const children = await requestChildren.childrenEndingWith(db, parent);
+  const row = children.length > 0 ? await requests.requestForCommand(db, { id: parent }, false) : null;
+  if (row) await endUnneeded(c, row, children);
 });
 
 /** A request has ended that another waits for: it is told. Told twice, it hears it once. */
