@@ -395,6 +395,8 @@ describe("a Find", () => {
       set: [{ field: "word", value: "string(count(for i in 1..50000 return i * 2))" }],
     }));
     expect(await bad("Insured value > Least", heavy)).toContain("takes too long");
+    const rounds = { ...KINDS.steps["for each"].blank("many"), over: { times: "1000000" } } as Step;
+    expect(await bad("Insured value > Least", [rounds])).toContain("takes too long");
   });
 
   it("stops with the reason where its condition cannot be worked out, for a record or at all", async () => {

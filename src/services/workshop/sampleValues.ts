@@ -82,6 +82,8 @@ export const sampleValues = defineUseCase(
       const out: SampleValues = { values: [], more: {}, whys: [] };
       const count = new Map<string, number>();
       const walk = sampleWalk(release, sample.requester, sample.data, await facts(), (e, state, known) => {
+        // Thousands of rounds take their time without any formula.
+        if (outOfTime()) throw new TooHeavy();
         for (const v of valuesAfter(release, e, state, known)) {
           // Of what a step comes to bit by bit the last counts.
           const same = out.values.findIndex(
