@@ -50,7 +50,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await expect(page.getByText("1.0.0 is live.")).toBeVisible();
 
   // What starts it.
-  await newProcess(page, "Wall hanging", "WALL", ["Scaffold", "Outcome"]);
+  await newProcess(page, "Picture rail", "RAIL", ["Scaffold", "Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
   await start.focus();
   await addStep(page, "part");
@@ -105,16 +105,16 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
   await expect(page.getByText("1.0.0 is live.")).toBeVisible();
 
-  await be(page, "lucia.penrose", "/ask/wall-hanging");
+  await be(page, "lucia.penrose", "/ask/picture-rail");
   await page.getByLabel("Scaffold").fill("the harbour");
   await page.getByRole("button", { name: "Send request" }).click();
-  await page.waitForURL(/\/requests\/WALL-/);
+  await page.waitForURL(/\/requests\/RAIL-/);
   await expect(page.getByText("For the harbour, 40 euros").first()).toBeVisible({ timeout: 20_000 });
   await expect(page.getByRole("heading", { name: "Other requests" })).toBeVisible();
   await accessible(page);
   await page.getByRole("link", { name: /^FRAME-/ }).click();
   await page.waitForURL(/\/requests\/FRAME-/);
   await expect(page.getByText("The request was started by another one")).toBeVisible();
-  await expect(page.getByRole("link", { name: /^WALL-/ })).toBeVisible();
+  await expect(page.getByRole("link", { name: /^RAIL-/ })).toBeVisible();
   await accessible(page);
 });

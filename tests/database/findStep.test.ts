@@ -397,7 +397,7 @@ describe("a Find", () => {
     expect(await bad("Insured value > Least", heavy)).toContain("takes too long");
     const rounds = { ...KINDS.steps["for each"].blank("many"), over: { times: "1000000" } } as Step;
     expect(await bad("Insured value > Least", [rounds])).toContain("takes too long");
-  });
+  }, 60_000);
 
   it("stops with the reason where its condition cannot be worked out, for a record or at all", async () => {
     const reason = async (where: string, data: object = {}) => {
@@ -441,7 +441,7 @@ describe("a Find", () => {
     ]);
     const s = await run(key);
     expect(s).toMatchObject({ status: "stuck", stuck: [{ reason: { code: "runaway" } }], kept: {} });
-  });
+  }, 60_000);
 
   it("where the database cannot be asked reads at most so many records, and says so", async () => {
     await sql(

@@ -22,6 +22,9 @@ import { workOff } from "./workOff";
 import { Random } from "../../demo/random";
 import { openWorld, person, sql, value } from "./world";
 
+// Each does the jobs of several requests; how long that takes is no part of what is tested.
+jest.setTimeout(60_000);
+
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => {
   world = await openWorld();
