@@ -1,5 +1,4 @@
 import {
-  compileRelease,
   levelOf,
   proceduresFrom,
   releaseAt,
@@ -11,17 +10,14 @@ import {
 } from "@/core/engine";
 import { TooHeavy } from "@/core/expression";
 import { stuckSentence } from "@/core/words";
-import { getPool, processes, searching } from "@/db";
+import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import type { RecordRef } from "@/steps/executor";
-import { nowMs } from "../kernel/clock";
-import { loadDirectory } from "../kernel/directory";
-import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "../requests/facts";
 import { proceduresAtHand } from "../requests/proceduresAtHand";
-import { mustDesign } from "./mustDesign";
+import { draftSample } from "./draftSample";
 
 /** Milliseconds all formulas of the walk may take together: it holds the thread that answers pages. */
 const MOST_MS = 240;
@@ -45,16 +41,10 @@ export const sampleValues = defineUseCase(
   ["design"],
   async (c, key: string, sampleId: string): Promise<SampleValues | null> => {
     const db = getPool();
-    await mustDesign(c, db, key);
-    const row = await processes.draftOf(db, key);
-    if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-    const sample = row.definition.samples.find((s) => s.id === sampleId);
-    if (!sample) return null;
-    const d = await loadDirectory(db);
-    const release = compileRelease(row.definition, d.registers, KINDS);
-    const read = await proceduresAtHand(db, d, release, { calls: {} });
-    const procedures = proceduresFrom(read);
-    const now = await nowMs(db);
+    const tried = await draftSample(c, db, key, sampleId);
+    if (!tried) return null;
+    const { row, sample, d, release, now } = tried;
+    const procedures = proceduresFrom(await proceduresAtHand(db, d, release, { calls: {} }));
     return searching(async (on) => {
       const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const found: RecordRef[] = [];

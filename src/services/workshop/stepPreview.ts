@@ -1,15 +1,12 @@
-import { compileRelease, sampleAt, sampleTurn, Turn, workAsked } from "@/core/engine";
+import { sampleAt, sampleTurn, Turn, workAsked } from "@/core/engine";
 import { stuckSentence } from "@/core/words";
-import { getPool, processes, searching } from "@/db";
+import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import type { Preview, RecordRef } from "@/steps/executor";
-import { nowMs } from "../kernel/clock";
-import { loadDirectory } from "../kernel/directory";
-import { Failed } from "../kernel/failure";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "../requests/facts";
-import { mustDesign } from "./mustDesign";
+import { draftSample } from "./draftSample";
 
 /**
  * What a step of the draft, as it is kept, would do for a sample: looked at in the real registers, with nothing done.
@@ -19,17 +16,11 @@ export const stepPreview = defineUseCase(
   ["design"],
   async (c, key: string, step: string, sampleId: string): Promise<Preview | null> => {
     const db = getPool();
-    await mustDesign(c, db, key);
-    const row = await processes.draftOf(db, key);
-    if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-    const sample = row.definition.samples.find((s) => s.id === sampleId);
-    if (!sample) return null;
-    const d = await loadDirectory(db);
-    const release = compileRelease(row.definition, d.registers, KINDS);
-    const now = await nowMs(db);
-    const by = { request: null, by: row.definition.owners };
+    const tried = await draftSample(c, db, key, sampleId);
+    if (!tried) return null;
+    const { row, sample, d, release, now } = tried;
     return searching(async (on) => {
-      const reader = factsReader(on, d, row.definition, by);
+      const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const facts = async (also: readonly RecordRef[] = []) =>
         engineFacts(d, await reader.load(also, sample.data), now, c.actor.zone);
       const turn = sampleTurn(release, sample, await facts());

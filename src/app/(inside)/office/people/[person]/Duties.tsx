@@ -34,14 +34,17 @@ export function Duties({
       {wrong && <Banner tone="bad">{wrong}</Banner>}
       {duties.length === 0 && <p className="text-soft">Holds no duty.</p>}
       <ul className="max-h-72 overflow-y-auto">
-        {duties.map((d) => (
+        {duties.map((d, i) => (
           <li key={d.record} className="flex items-center gap-2 border-t border-line py-1">
             <span className="min-w-0 flex-1">
               {d.duty}
               {d.place && <span className="text-soft">, {d.place}</span>}
               {d.more && <span className="text-sm text-faint"> {d.more}</span>}
             </span>
-            <WhereUsed of="duty" named={d.duty} name={d.duty} />
+            {/* Said once of a duty, in however many places it is held. */}
+            {duties.findIndex((x) => x.duty === d.duty) === i && (
+              <WhereUsed of="duty" named={d.duty} name={d.duty} />
+            )}
             {keep && (
               <Button
                 small

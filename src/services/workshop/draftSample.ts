@@ -1,0 +1,35 @@
+import { compileRelease, type CompiledRelease } from "@/core/engine";
+import type { Sample } from "@/core/route";
+import { processes, type Db, type DraftRow } from "@/db";
+import { KINDS } from "@/kinds";
+import type { Call } from "../kernel/defineUseCase";
+import { nowMs } from "../kernel/clock";
+import { loadDirectory, type Directory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { mustDesign } from "./mustDesign";
+
+/** A draft as it is kept, made ready to be tried on one of its samples. */
+export interface DraftSample {
+  row: DraftRow;
+  sample: Sample;
+  d: Directory;
+  release: CompiledRelease;
+  now: number;
+}
+
+/** For whoever may design the process; null where it has no such sample. */
+export async function draftSample(
+  c: Call,
+  db: Db,
+  key: string,
+  sampleId: string,
+): Promise<DraftSample | null> {
+  await mustDesign(c, db, key);
+  const row = await processes.draftOf(db, key);
+  if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
+  const sample = row.definition.samples.find((s) => s.id === sampleId);
+  if (!sample) return null;
+  const d = await loadDirectory(db);
+  const release = compileRelease(row.definition, d.registers, KINDS);
+  return { row, sample, d, release, now: await nowMs(db) };
+}
