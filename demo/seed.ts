@@ -1,10 +1,11 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { registerShape, workingCalendar } from "@/contracts";
+import { registerRights, registerShape, workingCalendar } from "@/contracts";
 import { readProcess } from "@/formats";
 import { at, getPool, inTransaction, migrate, people, registers, settings } from "@/db";
 import { createProcess, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
+import { RIGHTS } from "./registers/rights";
 import { SHAPES } from "./registers/shapes";
 import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
 import { runHistory, type HistoryReport } from "./history";
@@ -81,7 +82,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   await inTransaction(async (tx) => {
     for (const s of SHAPES) {
       const shape = registerShape.parse(s);
-      await registers.createRegister(tx, shape);
+      await registers.createRegister(tx, shape, registerRights.parse(RIGHTS[shape.key]));
       await registers.insertRecords(tx, shape, rows[shape.key] ?? []);
     }
   });

@@ -2,7 +2,7 @@ export { notTooDeep } from "./nesting";
 export { processDefinition, sentDefinition, start, step } from "./definition";
 export { edit } from "./edit";
 export { field, formData } from "./form";
-export { registerShape } from "./register";
+export { registerRights, registerShape } from "./register";
 export { workingCalendar } from "./calendar";
 export { emailKey } from "./emailAddress";
 export { personInput, type PersonInput } from "./person";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { ColumnKind, RegisterShape } from "@/core/form";
+import type { Audience, ColumnKind, RegisterRights, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import { registerKey, short } from "./pieces";
 
@@ -32,3 +32,20 @@ export const registerShape: z.ZodType<RegisterShape> = z
     key_column: z.string().optional(),
   })
   .meta({ id: "RegisterShape" });
+
+const audience: z.ZodType<Audience> = z.discriminatedUnion("by", [
+  z.strictObject({ by: z.literal("everybody") }),
+  z.strictObject({ by: z.literal("group"), group: short }),
+  z.strictObject({ by: z.literal("department"), department: short }),
+  z.strictObject({ by: z.literal("duty"), duty: short }),
+  z.strictObject({ by: z.literal("person"), person: short }),
+]);
+const audiences = z.array(audience).max(50);
+
+/** Who may see what of a register. */
+export const registerRights: z.ZodType<RegisterRights> = z.strictObject({
+  keepers: z.array(short).max(50),
+  see: audiences,
+  columns: z.record(column, audiences),
+  withdrawn: z.array(registerKey).max(1000),
+});

@@ -241,6 +241,36 @@ export const releasesOf = async (db: Db, process: string): Promise<Omit<ReleaseR
     )
   ).rows;
 
+/** Processes that are live and read a register, with the columns they read as kept with their release. */
+export const releasesReading = async (
+  db: Db,
+  register: string,
+): Promise<
+  {
+    process_key: string;
+    name: string;
+    version: string;
+    released_by: string | null;
+    columns: string[] | null;
+  }[]
+> =>
+  (
+    await db.query(
+      `
+        select
+          r.process_key,
+          r.definition ->> 'name' as name,
+          r.version,
+          r.released_by,
+          r.reads -> $1 as columns
+        from process p join process_release r on r.id = p.live_release
+        where r.reads ? $1 or (r.reads is null and position($2 in r.definition::text) > 0)
+        order by 2
+      `,
+      [register, JSON.stringify(register)],
+    )
+  ).rows;
+
 /** Puts a release to work, or none: then nobody can ask. */
 export async function setLive(db: Db, process: string, release: string | null): Promise<void> {
   await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [
@@ -291,7 +321,15 @@ export const prefixesOf = async (db: Db): Promise<{ key: string; name: string; p
 
 export async function insertRelease(
   db: Db,
-  r: { process: string; version: string; note: string; definition: unknown; at: string; by: string | null },
+  r: {
+    process: string;
+    version: string;
+    note: string;
+    definition: unknown;
+    at: string;
+    by: string | null;
+    reads?: Readonly<Record<string, readonly string[]>>;
+  },
 ): Promise<string> {
   await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [
     r.process,
@@ -299,11 +337,19 @@ export async function insertRelease(
   const { rows } = await db.query(
     `
       insert into
-        process_release (process_key, version, note, definition, state, released_at, released_by)
-      values ($1, $2, $3, $4, 'live', $5, $6)
+        process_release (process_key, version, note, definition, state, released_at, released_by, reads)
+      values ($1, $2, $3, $4, 'live', $5, $6, $7)
       returning id
     `,
-    [r.process, r.version, r.note, JSON.stringify(r.definition), r.at, r.by],
+    [
+      r.process,
+      r.version,
+      r.note,
+      JSON.stringify(r.definition),
+      r.at,
+      r.by,
+      r.reads ? JSON.stringify(r.reads) : null,
+    ],
   );
   await db.query("update process set live_release = $2 where key = $1", [r.process, rows[0].id]);
   return rows[0].id;

@@ -1,4 +1,4 @@
-import type { Column, RegisterShape } from "@/core/form";
+import type { Column, RegisterRights, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import pg from "pg";
 import { cappedCount, mostCounted } from "./cappedCount";
@@ -16,8 +16,13 @@ function columnSql(c: Column): string {
   return `${quoted(c.id)} ${COLUMNS[c.kind].type}${target}${c.needed ? " not null" : ""}`;
 }
 
-export async function createRegister(db: Db, shape: RegisterShape): Promise<void> {
-  await db.query("insert into register (key, definition) values ($1,$2)", [shape.key, JSON.stringify(shape)]);
+/** Makes a register with nobody's records in it. @param rights who may see what of it */
+export async function createRegister(db: Db, shape: RegisterShape, rights: RegisterRights): Promise<void> {
+  await db.query("insert into register (key, definition, rights) values ($1, $2, $3)", [
+    shape.key,
+    JSON.stringify(shape),
+    JSON.stringify(rights),
+  ]);
   await db.query(
     `
       create table ${tableOf(shape.key)} (id bigint generated always as identity primary key, ${shape.columns.map(columnSql).join(", ")})
@@ -37,6 +42,17 @@ function wordsOf(shape: RegisterShape, alias: string): string | null {
     .filter((c) => COLUMNS[c.kind].searched)
     .map((c) => `coalesce(${alias}${quoted(c.id)}, '')`);
   return texts.length > 0 ? `(${texts.join(" || chr(10) || ")})` : null;
+}
+
+/**
+ * Whether a text stands among the words of a record. Where somebody sees only some of the columns those are what is
+ * searched; the words of all, which have an index, only narrow down which records are read for that.
+ * @param like a parameter with the pattern
+ */
+function wordsLike(shape: RegisterShape, whole: RegisterShape, like: string): string | null {
+  const [seen, all] = [wordsOf(shape, "t."), wordsOf(whole, "t.")];
+  if (seen === null || all === null) return null;
+  return seen === all ? `${all} ilike ${like}` : `${all} ilike ${like} and ${seen} ilike ${like}`;
 }
 
 /** The name an index is told by: the same columns, the same index. */
@@ -87,6 +103,22 @@ export const allRegisters = async (db: Db): Promise<RegisterShape[]> =>
       text: "select definition from register order by definition->>'name'",
     })
   ).rows.map((r) => r.definition);
+
+/** Who may see what of each register, by its key. */
+export const allRights = async (db: Db): Promise<Record<string, RegisterRights>> =>
+  Object.fromEntries(
+    (await db.query({ name: "register-rights", text: "select key, rights from register" })).rows.map((r) => [
+      r.key,
+      r.rights,
+    ]),
+  );
+
+/** The rights of one register, held until the transaction ends; null where there is no such register. */
+export const holdRights = async (db: Db, key: string): Promise<RegisterRights | null> =>
+  (await db.query("select rights from register where key = $1 for update", [key])).rows[0]?.rights ?? null;
+
+export const setRights = (db: Db, key: string, rights: RegisterRights) =>
+  db.query("update register set rights = $2 where key = $1", [key, JSON.stringify(rights)]);
 
 export type RecordRow = Record<string, string | boolean | null> & { id: string };
 
@@ -146,20 +178,24 @@ export async function everyRecord(
   ).rows;
 }
 
-/** Records with a text in what names them, those that begin so first. */
+/**
+ * Records with a text in what names them, those that begin so first.
+ * @param whole the register with all its columns, where `shape` has only those somebody sees
+ */
 export async function recordsTitled(
   db: Db,
   shape: RegisterShape,
   text: string,
   limit: number,
+  whole: RegisterShape = shape,
 ): Promise<RecordRow[]> {
   const names = shape.title.filter((id) => shape.columns.some((c) => c.id === id && COLUMNS[c.kind].names));
   if (names.length === 0) return [];
   const like = text.replace(/[\\%_]/g, "\\$&");
   const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
   // What holds it anywhere holds it among its words: those have an index.
-  const words = wordsOf(shape, "t.");
-  const found = `${words ? `${words} ilike $1 and ` : ""}(${any("$1")})`;
+  const words = wordsLike(shape, whole, "$1");
+  const found = `${words ? `${words} and ` : ""}(${any("$1")})`;
   const few = (condition: string) => `
     (
       select t.id
@@ -380,20 +416,24 @@ export interface RecordSearch {
   limit: number;
 }
 
-/** One page of a register with the count of all that match; links come with the title of what they point at. */
+/**
+ * One page of a register with the count of all that match; links come with the title of what they point at.
+ * @param whole the register with all its columns, where `shape` has only those somebody sees
+ */
 export async function findRecords(
   db: Db,
   shape: RegisterShape,
   registers: Readonly<Record<string, RegisterShape>>,
   q: RecordSearch,
+  whole: RegisterShape = shape,
 ): Promise<{ rows: RecordRow[]; total: number }> {
   const values: unknown[] = [];
   const bind = (v: unknown) => `$${values.push(v)}`;
   const where: string[] = [];
   if (q.search.trim()) {
     const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
-    const words = wordsOf(shape, "t.");
-    if (words) where.push(`${words} ilike ${bind(like)}`);
+    // Of a register with no text that is seen nothing is found by a word.
+    where.push(wordsLike(shape, whole, bind(like)) ?? "false");
   }
   for (const f of q.filters) {
     const c = shape.columns.find((x) => x.id === f.column);
@@ -411,9 +451,9 @@ export async function findRecords(
   const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
   const titles = shape.columns.flatMap((c) => {
     const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
-    return target
+    return target?.title[0] !== undefined
       ? [
-          `(select l.${quoted(target.title[0]!)}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)}) as "${c.id}#"`,
+          `(select l.${quoted(target.title[0])}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)}) as "${c.id}#"`,
         ]
       : [];
   });

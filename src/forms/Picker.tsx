@@ -21,6 +21,8 @@ interface Props {
   describedBy?: string;
   placeholder?: string;
   compact?: boolean;
+  /** Said where there is nothing to pick, whatever is typed. */
+  none?: string;
 }
 
 /** Picks one of many by typing a part of its name; options may come from the server. */
@@ -35,6 +37,7 @@ export function Picker({
   describedBy,
   placeholder = "Choose…",
   compact,
+  none,
 }: Props) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
@@ -102,7 +105,9 @@ export function Picker({
           />
           <Command.List id={`${id}-list`} aria-label={label}>
             {found === null && <p className="px-2 py-1 text-soft">Looking…</p>}
-            {found?.length === 0 && <p className="px-2 py-1 text-soft">Nothing matches “{search}”.</p>}
+            {found?.length === 0 && (
+              <p className="px-2 py-1 text-soft">{none ?? `Nothing matches “${search}”.`}</p>
+            )}
             {found?.map((o) => (
               <Command.Item
                 key={o.id}

@@ -21,7 +21,7 @@ it("what the server could not work out of hidden fields is said to be so, and no
     access,
     factsFrom(nothing, { now }, KINDS.fields),
   );
-  const reader = formForReader(form, r, access);
+  const reader = formForReader(form, r, access, () => false);
   render(
     <FormView
       source={{

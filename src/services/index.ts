@@ -52,6 +52,7 @@ export {
   type RecordPage,
   type RegisterPage,
 } from "./registers/registers";
+export { maySayRights, rightsPage, setRegisterRights, type RightsPage } from "./registers/rights";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
 export { usesOf } from "./workshop/usesOf";
 export { whereUsed, type Broken, type UsedBy } from "./workshop/whereUsed";

@@ -22,6 +22,8 @@ export interface EffectContext {
   request: string | null;
   stepName: string;
   registers: Registers;
+  /** Whether a register may not be read by this process any more. */
+  withdrawn(register: string): boolean;
   /** With what the form points at, and these records. */
   facts(also?: readonly RecordRef[]): Promise<Facts>;
   /** The request as it stands, for what formulas of the step read. */
@@ -39,7 +41,7 @@ export type CarriedOut<K extends EffectKind> =
 export type Preview =
   { ok: true; things: string[]; count: number; more: boolean } | { ok: false; why: string };
 /** What can be looked at without doing anything. */
-export type LookingContext = Pick<EffectContext, "db" | "registers" | "facts" | "turn">;
+export type LookingContext = Pick<EffectContext, "db" | "registers" | "withdrawn" | "facts" | "turn">;
 
 /** Carried out in the transaction of the command that asked for it; the result is fed back at once. */
 export interface InsideEffect<K extends EffectKind> {

@@ -44,6 +44,7 @@ export const start: DraftStart = {
     },
     departments: [],
     registers: {},
+    sight: { columns: {}, withdrawn: [] },
     prefixes: { KEY: "Store key" },
   },
   facts: {

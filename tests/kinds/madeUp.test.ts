@@ -125,6 +125,7 @@ it("the engine asks, waits, goes on or is stuck, and keeps the effect's id when 
     time: () => "",
     task: () => null,
     mends: true,
+    namesRecords: () => true,
     inCall: () => null,
   };
   const lines = events.flatMap((e) => trailLine(e, names, kinds)?.text ?? []);

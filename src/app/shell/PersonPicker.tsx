@@ -18,6 +18,7 @@ export function PersonPicker({
   id,
   label,
   people,
+  also = [],
   value,
   placeholder,
   but = [],
@@ -26,6 +27,8 @@ export function PersonPicker({
   id: string;
   label: string;
   people?: readonly Pickable[];
+  /** Offered besides those who are looked up, and known by name: oneself, whoever is chosen already. */
+  also?: readonly Pickable[];
   /** Null where picking adds to a list. */
   value: string | null;
   placeholder: string;
@@ -33,17 +36,17 @@ export function PersonPicker({
   onPick(person: Pickable | null): void;
 }) {
   const [found, setFound] = useState<readonly Pickable[]>([]);
-  const known = people ?? found;
+  const known = people ?? [...also, ...found];
+  const like = (p: Pickable, search: string) =>
+    `${p.name} ${p.jobTitle ?? ""}`.toLowerCase().includes(search.trim().toLowerCase());
   const fits = (search: string) => {
     const all = people;
     if (!all)
       return findPeopleAction(search).then((l) => {
         setFound((f) => [...f.filter((x) => x.id === value), ...l]);
-        return l;
+        return [...also.filter((p) => like(p, search) && !l.some((x) => x.id === p.id)), ...l];
       });
-    return all.filter((p) =>
-      `${p.name} ${p.jobTitle ?? ""}`.toLowerCase().includes(search.trim().toLowerCase()),
-    );
+    return all.filter((p) => like(p, search));
   };
   const offered = (list: readonly Pickable[]) =>
     list

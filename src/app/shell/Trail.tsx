@@ -33,13 +33,12 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
           )}
           {l.why.length > 0 && (
             <details className="text-sm">
-              <summary className="text-soft">why?</summary>
+              <summary className="text-soft">
+                {l.why.some((c) => c.result) ? "why?" : "what was asked"}
+              </summary>
               {l.why.map((c, i) => (
                 <span key={i} className="block pl-3 font-mono text-[0.8rem]">
-                  {c.text}{" "}
-                  <span className="text-soft">
-                    ({c.values} → {c.result})
-                  </span>
+                  {c.text} <span className="text-soft">{clauseCame(c)}</span>
                 </span>
               ))}
             </details>
@@ -53,6 +52,12 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
       ))}
     </ol>
   );
+}
+
+/** A clause with its values and what it came to; of what was asked of many records with its values alone. */
+function clauseCame(c: { text: string; values: string; result: string }): string {
+  if (c.result) return `(${c.values} → ${c.result})`;
+  return c.values === c.text ? "" : `(${c.values})`;
 }
 
 type Change = RequestView["trail"][number]["changes"][number];

@@ -49,6 +49,6 @@ export {
   type ContextValue,
   type Value,
 } from "./values";
-export { explain, type Clause } from "./why";
+export { explain, explainOver, readsInWords, type Clause } from "./why";
 export { dateFrom, epochOf } from "./moments";
 export { atLiteral } from "./operators";

@@ -8,6 +8,7 @@ import { valueText } from "./values";
 export interface Clause {
   text: string;
   values: string;
+  /** Empty where it was asked of many. */
   result: string;
   /**
    * What the clause reads, so that a reader who may not see some of it is not shown it: names, and entries of rows by
@@ -28,19 +29,51 @@ const said = (v: ReturnType<typeof evaluate>) => {
  * Evaluates again on demand, so that explaining costs nothing where nobody asks.
  */
 export function explain(text: string, ast: Node, reads: Reads, env: Env): Clause[] {
+  return clausesOf(text, ast, reads, env, () => false).map((c) => ({
+    ...c.clause,
+    result: said(evaluate(compile(c.ast), env)),
+  }));
+}
+
+/**
+ * A condition over many records, clause by clause, with the values it was asked with; what each record has, and what the
+ * clause came to for it, is left as written.
+ * @param columns the names that stand for what a record has
+ */
+export const explainOver = (
+  text: string,
+  ast: Node,
+  reads: Reads,
+  env: Env,
+  columns: ReadonlySet<string>,
+): Clause[] => {
+  const own = reads.references.filter((r) => r.target.t === "name" && columns.has(r.name));
+  const ofRecord = (n: Node) => own.some((r) => r.from >= n.from && r.to <= n.to);
+  return clausesOf(text, ast, reads, env, ofRecord).map((c) => ({ ...c.clause, result: "" }));
+};
+
+/** @param asWritten what is left as it is written, and not said with its value */
+function clausesOf(
+  text: string,
+  ast: Node,
+  reads: Reads,
+  env: Env,
+  asWritten: (n: Node) => boolean,
+): { ast: Node; clause: Omit<Clause, "result"> }[] {
   if (ast.k === "and" || ast.k === "or")
-    return [...explain(text, ast.left, reads, env), ...explain(text, ast.right, reads, env)];
+    return [ast.left, ast.right].flatMap((n) => clausesOf(text, n, reads, env, asWritten));
   const seen = new Set<number>();
   const put: { from: number; to: number; value: string }[] = [];
   const collect = (n: Node, bound: boolean) => {
     if ((n.k === "name" || n.k === "path") && !bound) {
-      if (seen.has(n.from)) return;
+      if (seen.has(n.from) || asWritten(n)) return;
       seen.add(n.from);
       put.push({ from: n.from, to: n.to, value: said(evaluate(compile(n), env)) });
       return;
     }
     // Inside loops and filters names have a different value each time round; the whole is shown instead.
     if (n.k === "call" || n.k === "filter" || n.k === "for" || n.k === "quant") {
+      if (asWritten(n)) return;
       put.push({ from: n.from, to: n.to, value: said(evaluate(compile(n), env)) });
       return;
     }
@@ -63,15 +96,16 @@ export function explain(text: string, ast: Node, reads: Reads, env: Env): Clause
     );
   return [
     {
-      text: text.slice(ast.from, ast.to),
-      values,
-      result: said(evaluate(compile(ast), env)),
-      reads: readBy(ast, reads),
+      ast,
+      clause: { text: text.slice(ast.from, ast.to), values, reads: readBy(ast, reads) },
     },
   ];
 }
 
-function readBy(part: Node, { references, wholes }: Reads): string[] {
+/** What a formula reads of rows and records, and by names of the scope, in the words of `Clause.reads`. */
+export const readsInWords = (reads: Reads): string[] => readBy({ from: 0, to: Infinity }, reads);
+
+function readBy(part: { from: number; to: number }, { references, wholes }: Reads): string[] {
   const within = (r: { from: number; to: number }) => r.from >= part.from && r.to <= part.to;
   const named = references.filter(within).flatMap(({ name, target }) => {
     if (target.t === "name") return [name];

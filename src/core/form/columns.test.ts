@@ -79,7 +79,12 @@ it("a formula that reads one hidden field among others does not leave with the f
     { registers: {}, kinds: KINDS },
   );
   const data = { rate: "7", lines: [{ "#": "1", qty: "3" }] };
-  const read = formForReader(form, evaluateForm(compileForm(form, KINDS.fields), data, edit, facts), access);
+  const read = formForReader(
+    form,
+    evaluateForm(compileForm(form, KINDS.fields), data, edit, facts),
+    access,
+    () => false,
+  );
   expect(JSON.stringify(read)).not.toContain("Rate");
   expect(read.form.programs["twice"]).toHaveProperty("worked");
   expect(read.form.programs["cost"]).not.toHaveProperty("worked");
@@ -112,7 +117,7 @@ it("whether a column is shown or needed in a row stays what the server found, ro
   const data = { lines: [line("1", true), line("2", false)] };
   const access = (id: string): Access => (id === "secret" ? "hide" : "edit");
   const whole = evaluateForm(compileForm(form, KINDS.fields), data, edit, facts);
-  const read = formForReader(form, whole, access);
+  const read = formForReader(form, whole, access, () => false);
   expect(JSON.stringify(read)).not.toContain("Secret");
   const see = (rows: Stored) =>
     evaluateForm(

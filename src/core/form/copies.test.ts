@@ -127,7 +127,7 @@ it("what is copied over something hidden reaches the reader as a plain value", (
   const before = lines(["1", "2.00"]);
   const access = (id: string) => (id === "item" ? "hide" : "edit");
   const result = evaluateForm(program, before, access, made(), new Map(), before);
-  const reader = formForReader(prepared, result, access);
+  const reader = formForReader(prepared, result, access, () => false);
   const column = reader.form.fields[0]!.fields![0]!;
   expect(column).toEqual({ id: "price", name: "Price", kind: "money" });
   expect(reader.access["price"]).toBe("see");

@@ -18,11 +18,14 @@ export interface ReaderForm {
 /**
  * Cuts a form down to what a person may see. A formula that reads a hidden field would give it away, or
  * come out wrong without it; it is replaced by what the server found it to be, and no longer recalculates.
+ * The same goes for one that reads a column of a register that is hidden from them.
+ * @param closed whether something read of records is hidden from them (`hiddenOfRecords`)
  */
 export function formForReader(
   form: PreparedForm,
   result: Pick<FormResult, "data" | "shown" | "needed" | "failed">,
   access: AccessOf,
+  closed: (read: string) => boolean,
 ): ReaderForm {
   const hidden = new Set<string>();
   const all: Record<string, Access> = {};
@@ -31,7 +34,8 @@ export function formForReader(
     else all[f.id] = access(f.id);
   });
   const readsHidden = (id: string, place: FieldPlace) =>
-    (form.reads[id]?.[place] ?? []).some((read) => hidden.has(read));
+    (form.reads[id]?.[place] ?? []).some((read) => hidden.has(read)) ||
+    (form.records?.[id]?.[place] ?? []).some(closed);
   const frozen = new Set<string>();
   const found: Record<string, Partial<Record<"shown" | "needed", Record<string, boolean>>>> = {};
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
@@ -86,7 +90,7 @@ export function formForReader(
     },
     data: withoutHidden(form.fields, result.data, access),
     access: all,
-    failed: failedFor(form, result.failed, hidden),
+    failed: failedFor(form, result.failed, hidden, closed),
   };
 }
 
@@ -94,13 +98,15 @@ function failedFor(
   form: PreparedForm,
   failed: ReadonlyMap<string, string>,
   hidden: ReadonlySet<string>,
+  closed: (read: string) => boolean,
 ): Record<string, string> {
   const reads = new FormReads(form);
   return Object.fromEntries(
     [...failed].flatMap(([path, why]) => {
       const id = path.split("/").at(-1)!;
       if (hidden.has(id)) return [];
-      const open = [...reads.of(id, "worked").all].every((read) => !hidden.has(read));
+      const all = [id, ...reads.of(id, "worked").all];
+      const open = all.every((x) => !hidden.has(x) && !(form.records?.[x]?.worked ?? []).some(closed));
       return [[path, open ? why : "It cannot be worked out."]];
     }),
   );

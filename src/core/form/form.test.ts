@@ -128,7 +128,7 @@ it("two rows that come in under one id are two rows, and only the first has what
 it("a reader's form holds nothing of hidden fields, formulas over them are frozen", () => {
   const access = (id: string): Access => (id === "total" || id === "who" ? "hide" : "edit");
   const data: FormData = { who: "una", lines: [row("1", "2", "50")], why: "secret project" };
-  const r = formForReader(prepared.form, run(data, access), access);
+  const r = formForReader(prepared.form, run(data, access), access, () => false);
   const text = JSON.stringify(r);
   expect(text).not.toContain("Total *");
   expect(text).not.toContain("Total >");
@@ -155,7 +155,7 @@ it("a reader is told that a value could not be worked out, and why where all of 
   const failed = (...hidden: string[]) => {
     const access = (id: string): Access => (hidden.includes(id) ? "hide" : "see");
     const r = evaluateForm(compileForm(form, KINDS.fields), { all: "1", parts: "0" }, access, made());
-    return formForReader(form, r, access).failed;
+    return formForReader(form, r, access, () => false).failed;
   };
   expect(failed()["twice"]).toMatch(/“Each” cannot be worked out: Nothing can be divided by zero/);
   // Hidden one level deeper: what is hidden is read by what is read.

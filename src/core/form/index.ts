@@ -1,5 +1,15 @@
 export * from "./field";
 export * from "./registerShape";
+export { isAmong, type Audience, type Onlooker } from "./audience";
+export {
+  closedRegister,
+  EVERYBODY,
+  factsSeen,
+  hiddenOfRecords,
+  NOBODY,
+  registerSeen,
+  type RegisterRights,
+} from "./registerRights";
 export {
   factsFrom,
   holdersOf,

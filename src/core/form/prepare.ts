@@ -1,5 +1,6 @@
 import {
   checkFormula,
+  readsInWords,
   YESNO,
   type FormulaProblem,
   type Node,
@@ -22,6 +23,8 @@ export interface PreparedForm {
   programs: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, Node>>>>>;
   /** The fields and columns each of them reads itself. */
   reads: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
+  /** What each of them reads of records, as `Clause.reads` tells it; stays on the server. */
+  records?: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
   /** Line items whose formulas read nothing outside their own row. */
   closed: readonly string[];
   /** What the server found of columns whose formula the reader may not have, by column, place and row. */
@@ -104,6 +107,7 @@ export function prepareForm(
 ): { form: PreparedForm; problems: FieldFormulaProblem[] } {
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   const reads: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
+  const records: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
   const open = new Set<string>();
   const problems: FieldFormulaProblem[] = [];
   // One scope object per table, because the parser set up for a set of names is kept per object.
@@ -118,10 +122,11 @@ export function prepareForm(
       if (!checked.ast || checked.problems.length > 0) continue;
       (programs[f.id] ??= {})[place] = checked.ast;
       (reads[f.id] ??= {})[place] = fieldsRead(checked.reads, fields, table);
+      (records[f.id] ??= {})[place] = readsInWords(checked.reads).filter((r) => r.includes("."));
       const columns = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
       if (checked.reads.references.some((r) => mayBeOutside(r) && !columns.has(r.name))) open.add(lines);
     }
   });
   const closed = flatFields(fields).filter((f) => f.kind === "lines" && !open.has(f.id));
-  return { form: { fields, programs, reads, closed: closed.map((f) => f.id) }, problems };
+  return { form: { fields, programs, reads, records, closed: closed.map((f) => f.id) }, problems };
 }

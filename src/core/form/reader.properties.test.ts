@@ -105,7 +105,7 @@ it("a browser shows what the server found, hidden or not", () => {
       // What is kept has been through the server once.
       const kept = evaluateForm(s.program, dataOf(t), () => "edit", made(), new Map(), {}).data;
       const r = evaluateForm(s.program, kept, s.may, made(), new Map(), kept);
-      const reader = formForReader(s.prepared, r, s.may);
+      const reader = formForReader(s.prepared, r, s.may, () => false);
       const there = inBrowser(reader, reader.data, withoutHidden(s.fields, kept, s.may));
       expect(withoutHidden(s.fields, there.data, s.may)).toEqual(withoutHidden(s.fields, r.data, s.may));
       expect(seen(s, there.shown)).toEqual(seen(s, r.shown));
@@ -135,7 +135,7 @@ it("what a reader gets is the same whatever stands in what is hidden", () => {
           if (s.hidden(id)) (row as Record<string, unknown>)[id] = other.rows[i]?.[id] ?? null;
       const results = [one, mixed].map((x) => {
         const r = evaluateForm(s.program, dataOf(x), s.may, made());
-        return { r, reader: formForReader(s.prepared, r, s.may) };
+        return { r, reader: formForReader(s.prepared, r, s.may, () => false) };
       });
       const [x, y] = results as [(typeof results)[0], (typeof results)[0]];
       // What is worked out of hidden values for this reader to see is theirs to see.
@@ -154,7 +154,7 @@ it("what a reader types comes to the same there as on the server, where nothing 
       const s = onServer(f as never);
       const kept = evaluateForm(s.program, dataOf(t), () => "edit", made(), new Map(), {}).data;
       const first = evaluateForm(s.program, kept, s.may, made(), new Map(), kept);
-      const reader = formForReader(s.prepared, first, s.may);
+      const reader = formForReader(s.prepared, first, s.may, () => false);
       // They fill in all they may.
       const edits = Object.fromEntries(
         Object.entries(dataOf(then)).filter(([id]) => reader.access[id] === "edit"),

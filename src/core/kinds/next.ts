@@ -68,6 +68,8 @@ export interface TrailNames {
   } | null;
   step(id: string): string;
   time(ms: number): string;
+  /** Whether the reader may know what records of a register are called; of all registers where it is not told which. */
+  namesRecords(register: string | null): boolean;
   /** What is told of a procedure, and the step that hands to it; null where nothing is known of it. */
   inCall(call: string): {
     step: string;

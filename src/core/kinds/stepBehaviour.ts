@@ -136,8 +136,20 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
       }
     : unknown) &
   (K extends CallingKind ? { calls: CallsStep<K> } : unknown) &
+  (StepOf<K> extends { register: string }
+    ? {
+        /** What it reads of its register besides by formulas. */
+        searches(s: StepOf<K>): Searched;
+      }
+    : unknown) &
   (K extends BeginningKind ? { begins: BeginsStep<StepOf<K>> } : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
+
+/** A register and those of its columns, by id, that something hangs on; what names a record is read in any case. */
+export interface Searched {
+  register: string;
+  columns: readonly string[];
+}
 
 /** Types of what a step may give. */
 export interface GivenTypes {
@@ -302,6 +314,7 @@ export interface AnyStep {
   came?(turn: StepTurn, s: Step): boolean;
   calls?: AnyCalls;
   begins?: BeginsStep;
+  searches?(s: Step): Searched;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
 }

@@ -1,2 +1,3 @@
-export { problemsOf, type CheckAgainst } from "./problems";
+export { columnsRead, problemsOf, type CheckAgainst } from "./problems";
 export { CheckCache, officeFactsOf, type Problem } from "./problem";
+export type { Sight } from "./sightProblems";

@@ -22,6 +22,8 @@ import { prefixProblems, processProblems } from "./processProblems";
 import { circleProblems, handedProblems } from "./handedProblems";
 import { procedureProblems } from "./procedureProblems";
 import { routeProblems } from "./routeProblems";
+import { recordReads } from "./recordReads";
+import { sightProblems, type Sight } from "./sightProblems";
 import { valueProblems } from "./valueProblems";
 import { textProblems } from "./textProblems";
 
@@ -34,6 +36,8 @@ export interface CheckAgainst {
   prefixes?: Readonly<Record<string, string>>;
   /** Procedures that are live, by key; without it nothing is said of what is handed to. */
   procedures?: Readonly<Record<string, LiveProcedure>>;
+  /** What whoever releases it may see of registers; without it nothing is said about that. */
+  sight?: Sight;
   /** Kept between two checks of the same draft. */
   cache?: CheckCache;
 }
@@ -85,5 +89,27 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);
   askProblems(definition, places, kinds, office, out);
+  if (against.sight) {
+    const reads = recordReads(definition, places, { registers, kinds }, formulas, cache);
+    sightProblems(reads, registers, against.sight, out);
+  }
+  return out;
+}
+
+/** What a definition reads of registers, to be kept with its release: ids of columns by the register's key. */
+export function columnsRead(
+  definition: ProcessDefinition,
+  around: Pick<CheckAgainst, "kinds" | "registers">,
+): Record<string, string[]> {
+  const formulas = formulaPlaces(definition, around);
+  const out: Record<string, string[]> = {};
+  for (const r of recordReads(
+    definition,
+    placesOf(definition, around.kinds),
+    around,
+    formulas,
+    new CheckCache(),
+  ))
+    out[r.register] = [...new Set([...(out[r.register] ?? []), ...r.columns])].sort();
   return out;
 }

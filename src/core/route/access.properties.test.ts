@@ -144,7 +144,7 @@ it("nothing hidden leaves with a form: no value, no name, no formula that reads 
     fc.property(table, step, (words, at) => {
       const of = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
       const result = evaluateForm(program, full, of, facts);
-      const reader = formForReader(prepared, result, of);
+      const reader = formForReader(prepared, result, of, () => false);
       const sent = JSON.stringify(reader);
       walkFields(FIELDS, (f) => {
         if (of(f.id) !== "hide") return;

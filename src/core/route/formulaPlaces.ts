@@ -25,6 +25,8 @@ export interface FormulaPlace {
   rowsOf: string | null;
   /** Reads a record's columns and nothing of the process. */
   ofRecord: boolean;
+  /** The register whose columns can be read by their names; null for none. */
+  columnsOf: string | null;
   /** One of several conditions that are tried one after the other. */
   inOrder: boolean;
   /** Stands in the braces of a text. */
@@ -67,6 +69,7 @@ export function mapFormulas(
     const { scope, signature, declared } = scopes.of(owner, spot.reads);
     const rowsOf = columnsFirst(spot.reads);
     const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
+    const columnsOf = registerOf(spot.reads);
     const { place, says } = spot;
     return change.formula({
       owner,
@@ -79,6 +82,7 @@ export function mapFormulas(
       signature,
       rowsOf,
       ofRecord,
+      columnsOf,
       inOrder: spot.inOrder === true,
       inText,
     });
@@ -171,6 +175,12 @@ function columnsFirst(reads: Spot["reads"]): string | null {
   if (typeof reads !== "object") return null;
   if ("rowsOf" in reads) return reads.rowsOf;
   return "columnsOf" in reads ? reads.columnsOf : null;
+}
+
+function registerOf(reads: Spot["reads"]): string | null {
+  if (typeof reads !== "object") return null;
+  if ("columnsOf" in reads) return reads.columnsOf;
+  return "recordOf" in reads ? reads.recordOf : null;
 }
 
 /** A formula with one space between the words of its names, which may be written with more. */

@@ -8,6 +8,7 @@ const names = {
   time: () => "Thu 12 Mar, 17:00",
   task: (id: string) => (id === "t1" ? task() : null),
   mends: true,
+  namesRecords: () => true,
   inCall: () => null,
 };
 const task = (more: Partial<Task> = {}): Task =>

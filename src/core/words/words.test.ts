@@ -112,6 +112,7 @@ const names = {
   time: () => "Thursday",
   task: () => null,
   mends: true,
+  namesRecords: () => true,
   inCall: () => null,
 };
 const trail = (events: RequestEvent[]) => events.flatMap((e) => trailLine(e, names, KINDS)?.text ?? []);

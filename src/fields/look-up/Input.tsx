@@ -12,6 +12,7 @@ export const view: FieldView = {
   Input({ field, id, label, value, context, invalid, compact, describedBy, onChange }) {
     const records = new Map<string, StoredRecord>();
     const register = field.register ?? "";
+    const shape = context.facts.registers[register];
     return (
       <Picker
         id={id}
@@ -21,6 +22,9 @@ export const view: FieldView = {
         invalid={invalid}
         {...(compact ? { compact } : {})}
         {...(describedBy ? { describedBy } : {})}
+        {...(shape?.columns.length === 0
+          ? { none: `You may not see ${shape.name}, so none can be chosen here.` }
+          : {})}
         options={async (s) => {
           const found = await context.lookUp(register, s);
           for (const r of found) records.set(r.id, r.record);

@@ -4,6 +4,7 @@ import { START } from "@/core/route";
 import { at, formDrafts, getPool, processes } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
+import { registersSeen } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
@@ -75,6 +76,7 @@ export const askPage = defineUseCase(
       before: {},
       at: now,
       zone: c.actor.zone,
+      seen: registersSeen(d, c.actor),
     });
     return {
       process: {

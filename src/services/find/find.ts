@@ -5,6 +5,7 @@ import { getPool, processes, registers, requests, searching } from "@/db";
 import { catalogue } from "../ask/ask";
 import { loadDirectory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
+import { registersSeen } from "../kernel/registersSeen";
 
 /** Something a person may go to. */
 export interface Found {
@@ -74,11 +75,12 @@ const best =
 
 async function recordsNamed(c: Call, words: string): Promise<Found[]> {
   if (words.length < RECORDS_FROM || !c.may({ action: "read registers" })) return [];
-  const { registers: shapes } = await loadDirectory(getPool());
+  const d = await loadDirectory(getPool());
+  const seen = registersSeen(d, c.actor);
   const found: Found[] = [];
   await searching(async (db) => {
-    for (const shape of Object.values(shapes))
-      for (const r of await registers.recordsTitled(db, shape, words, 3))
+    for (const shape of Object.values(seen))
+      for (const r of await registers.recordsTitled(db, shape, words, 3, d.registers[shape.key]))
         found.push({
           kind: "record",
           name: recordTitle(shape, r),

@@ -1,6 +1,6 @@
 import type { WorkingCalendar } from "@/core/calendar";
 import type { OfficeData } from "@/core/engine";
-import type { PersonFacts, RegisterShape } from "@/core/form";
+import type { PersonFacts, RegisterRights, RegisterShape } from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
@@ -20,6 +20,8 @@ export interface Directory {
   duties: readonly { duty: string; person: string; place: string | null }[];
   calendars: ReadonlyMap<string, WorkingCalendar>;
   registers: Readonly<Record<string, RegisterShape>>;
+  /** Who may see what of them, by key: every use case asks by `registersSeen`. */
+  rights: Readonly<Record<string, RegisterRights>>;
   /** By name. */
   offered: readonly Offered[];
   /** The same as plain data, for the engine here and in browsers. */
@@ -41,7 +43,7 @@ interface Parts {
   absences: people.AbsenceRow[];
   groups: { key: string; name: string; members: string[] }[];
   calendars: WorkingCalendar[];
-  registers: RegisterShape[];
+  registers: { shapes: RegisterShape[]; rights: Record<string, RegisterRights> };
   duties: Directory["duties"];
   offered: Offered[];
 }
@@ -54,7 +56,10 @@ const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
   absences: people.allAbsences,
   groups: people.allGroups,
   calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
-  registers: registers.allRegisters,
+  registers: async (db) => ({
+    shapes: await registers.allRegisters(db),
+    rights: await registers.allRights(db),
+  }),
   offered: async (db) =>
     (await processes.liveReleases(db)).map(({ process_key, version, definition }) => ({
       process: process_key,
@@ -191,7 +196,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
-  const shapes = await part("registers");
+  const { shapes, rights } = await part("registers");
   const duties = await part("duties");
   const offered = await part("offered");
   cached = {
@@ -206,6 +211,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     offered,
     calendars: new Map(calendars.map((c) => [c.key, c])),
     registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
+    rights,
     office: {
       people: persons.office,
       groups,

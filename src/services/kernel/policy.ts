@@ -19,7 +19,12 @@ export type Deed =
   /** One's own desk, requests, notices and drafts. */
   | { action: "use own"; person: string }
   | { action: "create process" }
+  /** The list of those one may see. */
   | { action: "read registers" }
+  /** `seen`: what rights say of it lets them. */
+  | { action: "read register"; seen: boolean }
+  /** Say who may see what of it; `keeper`: they look after it. */
+  | { action: "keep register"; keeper: boolean }
   | { action: "see office" }
   /** A key by which a program acts as somebody; `service` for an account of a program's own. */
   | { action: "make key"; person: string; service: boolean }
@@ -91,6 +96,10 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "read registers":
     case "see office":
       return true;
+    case "read register":
+      return deed.seen;
+    case "keep register":
+      return actor.kind === "person" && (deed.keeper || actor.officeRights);
     case "make key":
       // Whoever could make a key for another person could act as that person, unseen.
       return actor.kind === "person" && (deed.person === actor.id || (deed.service && actor.officeRights));

@@ -24,6 +24,7 @@ interface LogData {
   "place renamed": { kind: string; from: string; to: string; people: number };
   "calendar changed": { calendar: string };
   "duties changed": { person: string };
+  "register rights changed": { register: string };
   "absence set": { person: string; cover: string | null };
   "absence removed": { person: string };
   "owners proposed": { process: string; owners: string[] };
@@ -68,6 +69,7 @@ const KINDS = {
   "place renamed": true,
   "calendar changed": true,
   "duties changed": true,
+  "register rights changed": true,
   "absence set": true,
   "absence removed": true,
   "owners proposed": true,

@@ -54,6 +54,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `changed the working calendar “${e.data.calendar}”`;
     case "duties changed":
       return `changed the duties of ${name(e.data.person)}`;
+    case "register rights changed":
+      return `changed who may see the register ${e.data.register}`;
     case "absence set":
       return `entered that ${name(e.data.person)} is away${e.data.cover ? `, covered by ${name(e.data.cover)}` : ""}`;
     case "absence removed":

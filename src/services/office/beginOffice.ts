@@ -1,6 +1,6 @@
 import { registerShape, workingCalendar } from "@/contracts";
 import { DEFAULT_CALENDAR } from "@/core/engine";
-import type { RegisterShape } from "@/core/form";
+import { EVERYBODY, type RegisterShape } from "@/core/form";
 import {
   getPool,
   inTransaction,
@@ -43,7 +43,8 @@ async function whatEveryOfficeHas(db: Client, zone: string): Promise<void> {
     await officeEdits.putCalendar(db, DEFAULT_CALENDAR, workingCalendar.parse(calendar));
   }
   if (!Object.hasOwn(d.registers, ROLE_HOLDERS))
-    await registers.createRegister(db, registerShape.parse(ROLES));
+    // Who holds a duty is what everybody may know who is asked by it.
+    await registers.createRegister(db, registerShape.parse(ROLES), EVERYBODY);
 }
 
 /**

@@ -4,6 +4,7 @@ import { personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
 import { keeping } from "./keepPeople";
+import { registersNaming } from "../registers/rights";
 import { keyFor } from "./keyFor";
 
 const MOST_MEMBERS = 5000;
@@ -49,6 +50,9 @@ export const removeGroup = defineUseCase(["keep people"], (c, key: string): Prom
     const named = await officeEdits.processesNaming(db, key);
     if (named.length > 0)
       throw wrong("", `“${group.name}” is named in ${named.join(", ")}; take it out there first.`);
+    const seen = registersNaming(d, (a) => a.by === "group" && a.group === key).map((r) => r.name);
+    if (seen.length > 0)
+      throw wrong("", `“${group.name}” may see ${seen.join(", ")}; say there first who else may.`);
     await officeEdits.deleteGroup(db, key);
     await noteEntry(c.actor, { what: "group changed", data: { group: group.name } }, db);
     return null;

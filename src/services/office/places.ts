@@ -1,8 +1,9 @@
-import { getPool, inTransaction, officeEdits } from "@/db";
+import { getPool, inTransaction, officeEdits, registers } from "@/db";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
+import { registersNaming, withDepartment } from "../registers/rights";
 import { renameDutyPlace } from "./duties";
 import { keeping } from "./keepPeople";
 
@@ -55,6 +56,11 @@ export const renamePlace = defineUseCase(
         throw new Failed({ code: "not-found", data: { what: kind, id: from } });
       const people = await officeEdits.renamePlace(db, kind, from, called);
       await renameDutyPlace(db, d, c.actor.id, kind, from, called);
+      if (kind === "department")
+        for (const r of registersNaming(d, (a) => a.by === "department" && a.department === from)) {
+          const rights = await registers.holdRights(db, r.key);
+          if (rights) await registers.setRights(db, r.key, withDepartment(rights, from, called));
+        }
       await noteEntry(c.actor, { what: "place renamed", data: { kind, from, to: called, people } }, db);
       return { people, named: await officeEdits.processesNaming(db, from) };
     }),

@@ -1,7 +1,14 @@
 import { KINDS } from "@/kinds";
 import { Temporal } from "temporal-polyfill";
 import { environment, sqlCondition, type FormulaProblem, type Value } from "@/core/expression";
-import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import {
+  closedRegister,
+  fieldType,
+  recordScope,
+  recordTitle,
+  type RegisterShape,
+  type Registers,
+} from "@/core/form";
 import {
   getPool,
   registers,
@@ -12,24 +19,35 @@ import {
   type RecordRow,
 } from "@/db";
 import { nowMs } from "../kernel/clock";
-import { loadDirectory, personName, registerOf, type Directory } from "../kernel/directory";
-import { Failed } from "../kernel/failure";
+import { loadDirectory, personName } from "../kernel/directory";
+import { Failed, type Failure } from "../kernel/failure";
+import { registerFor, registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
+/**
+ * The registers somebody may see, with the columns they may see and how many records there are; and, without a count,
+ * those of which they may only say who sees them.
+ */
 export const registerList = defineView(
-  ["read registers"],
-  async (c): Promise<{ shape: RegisterShape; count: number }[]> => {
+  ["read registers", "keep register"],
+  async (c): Promise<{ shape: RegisterShape; count: number | null }[]> => {
     if (!c.may({ action: "read registers" })) return [];
     const db = getPool();
     const d = await loadDirectory(db);
+    const seen = registersSeen(d, c.actor);
+    const listed = Object.values(d.registers).filter(
+      (r) => seen[r.key] ?? c.may({ action: "keep register", keeper: false }),
+    );
     return Promise.all(
-      Object.values(d.registers).map(async (shape) => ({
-        shape,
-        count: await registers.countRecords(db, shape.key),
+      listed.map(async ({ key }) => ({
+        shape: seen[key] ?? closedRegister(d.registers[key]!),
+        count: seen[key] ? await registers.countRecords(db, key) : null,
       })),
     );
   },
 );
+
+const noRegister = (key: string): Failure => ({ code: "not-found", data: { what: "register", id: key } });
 
 export interface RegisterPage {
   shape: RegisterShape;
@@ -40,19 +58,22 @@ export interface RegisterPage {
   /** Names of people in person columns. */
   people: Record<string, string>;
 }
-/** The condition of a search as SQL, or a failure that names the part of it that cannot be searched for. */
+/**
+ * The condition of a search as SQL, or a failure that names the part of it that cannot be searched for.
+ * @param seen the registers whoever searches may see: a column they may not is one there is not
+ */
 async function whereOf(
   db: Db,
-  d: Directory,
+  seen: Registers,
   shape: RegisterShape,
   formula: string,
   zone: string,
 ): Promise<NonNullable<RecordSearch["where"]>> {
-  const columns = recordScope(shape, { registers: d.registers, kinds: KINDS });
-  const find = registers.columnsAsSql(shape, d.registers);
+  const columns = recordScope(shape, { registers: seen, kinds: KINDS });
+  const find = registers.columnsAsSql(shape, seen);
   const made = sqlCondition(formula, columns, {}, (path) => {
     const c = find(path);
-    return c && { ...c, type: fieldType(c.column, { registers: d.registers, kinds: KINDS }) };
+    return c && { ...c, type: fieldType(c.column, { registers: seen, kinds: KINDS }) };
   });
   if (!made.ok)
     throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
@@ -70,7 +91,7 @@ async function whereOf(
 
 /** @param condition a formula over the columns that every record shown must meet */
 export const registerPage = defineUseCase(
-  ["read registers"],
+  ["read register"],
   (c, key: string, search: RecordSearch, condition: string = ""): Promise<RegisterPage> =>
     pageOf(c, key, search, condition),
 );
@@ -78,14 +99,15 @@ export const registerPage = defineUseCase(
 async function pageOf(c: Call, key: string, search: RecordSearch, condition: string): Promise<RegisterPage> {
   const db = getPool();
   const d = await loadDirectory(db);
-  const shape = registerOf(d, key);
-  if (!shape || !c.may({ action: "read registers" }))
-    throw new Failed({ code: "not-found", data: { what: "register", id: key } });
+  const seen = registersSeen(d, c.actor);
+  const shape = registerFor(d, c.actor, key);
+  c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
+  if (!shape) throw new Failed(noRegister(key));
   const where =
-    condition.trim() === "" ? {} : { where: await whereOf(db, d, shape, condition, c.actor.zone) };
+    condition.trim() === "" ? {} : { where: await whereOf(db, seen, shape, condition, c.actor.zone) };
   const limit = Math.min(search.limit, 500);
   const { rows, total } = await searching((on) =>
-    registers.findRecords(on, shape, d.registers, { ...search, ...where, limit }),
+    registers.findRecords(on, shape, seen, { ...search, ...where, limit }, d.registers[key]),
   );
   const people: Record<string, string> = {};
   for (const c of shape.columns)
@@ -97,7 +119,7 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
   ];
   return {
     shape,
-    registers: Object.fromEntries(near.flatMap((k) => (d.registers[k] ? [[k, d.registers[k]]] : []))),
+    registers: Object.fromEntries(near.flatMap((k) => (seen[k] ? [[k, seen[k]]] : []))),
     rows,
     total,
     people,
@@ -114,18 +136,19 @@ export interface RecordPage {
 }
 /** One record with what it links to and every change made to it, newest first. */
 export const recordPage = defineUseCase(
-  ["read registers"],
+  ["read register"],
   async (c, key: string, id: string): Promise<RecordPage> => {
     const db = getPool();
     const d = await loadDirectory(db);
-    const shape = registerOf(d, key);
-    if (!shape || !c.may({ action: "read registers" }))
-      throw new Failed({ code: "not-found", data: { what: "register", id: key } });
+    const seen = registersSeen(d, c.actor);
+    const shape = registerFor(d, c.actor, key);
+    c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
+    if (!shape) throw new Failed(noRegister(key));
     const record = /^\d{1,18}$/.test(id) ? (await registers.recordsByIds(db, shape, [id]))[0] : undefined;
     if (!record) throw new Failed({ code: "not-found", data: { what: shape.one, id } });
     const links: RecordPage["links"] = {};
     for (const c of shape.columns) {
-      const target = c.kind === "look-up" && c.register ? d.registers[c.register] : undefined;
+      const target = c.kind === "look-up" && c.register ? seen[c.register] : undefined;
       const linked =
         target && record[c.id]
           ? (await registers.recordsByIds(db, target, [String(record[c.id])]))[0]
@@ -146,14 +169,26 @@ export const recordPage = defineUseCase(
       title: recordTitle(shape, record),
       links,
       people,
-      history: history.map((h) => ({ ...h, by_name: h.by_person ? personName(d, h.by_person) : null })),
+      history: history.flatMap((h) => {
+        const [before, after] = [seenOf(shape, h.before), seenOf(shape, h.after)];
+        // What changed in columns they do not see is nothing that happened to what they see.
+        if (h.did === "changed" && sameIn(shape, before, after)) return [];
+        return [{ ...h, before, after, by_name: h.by_person ? personName(d, h.by_person) : null }];
+      }),
     };
   },
 );
 
+/** A record as the history keeps it, with what is seen of it. */
+const seenOf = (shape: RegisterShape, values: HistoryRow["before"]): HistoryRow["before"] =>
+  values &&
+  Object.fromEntries(Object.entries(values).filter(([id]) => shape.columns.some((c) => c.id === id)));
+const sameIn = (shape: RegisterShape, a: HistoryRow["before"], b: HistoryRow["before"]): boolean =>
+  shape.columns.every((c) => JSON.stringify(a?.[c.id] ?? null) === JSON.stringify(b?.[c.id] ?? null));
+
 /** Records whose text matches, for a look-up field; with their values, so that formulas can follow at once. */
 export const lookUp = defineUseCase(
-  ["read registers"],
+  ["read register"],
   async (c, key: string, search: string): Promise<{ id: string; title: string; record: RecordRow }[]> => {
     const { shape, rows } = await pageOf(
       c,

@@ -20,6 +20,7 @@ import type { Db } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice, RecordRef } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
+import { isWithdrawn } from "../kernel/registersSeen";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
@@ -159,6 +160,7 @@ async function run(
         request,
         stepName,
         registers: d.registers,
+        withdrawn: isWithdrawn(d, release.definition.key, runs.definition.key),
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
         turn: async () => {

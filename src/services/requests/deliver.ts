@@ -3,6 +3,7 @@ import { inTransaction, requests } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { RecordRef } from "@/steps/executor";
 import type { BeginningKind, EffectKind, KeptKind, ResultOf } from "@/steps/shapes";
+import { isWithdrawn } from "../kernel/registersSeen";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { carry, type Told } from "./carry";
@@ -66,6 +67,7 @@ export const deliver = defineView(
         request: row.id,
         stepName: inside.places.get(effect.step)?.step.name ?? effect.step,
         registers: d.registers,
+        withdrawn: isWithdrawn(d, release.definition.key, inside.definition.key),
         facts,
         turn: async () => new Turn(inside, at?.state ?? row.state, await facts(), null),
       });

@@ -1,5 +1,12 @@
 import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
-import { evaluateForm, formForReader, walkFields } from "@/core/form";
+import {
+  evaluateForm,
+  factsSeen,
+  formForReader,
+  hiddenOfRecords,
+  walkFields,
+  type Registers,
+} from "@/core/form";
 import type { CompiledRelease } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
@@ -31,6 +38,8 @@ export async function formPage(
     requester: string;
     number: string;
     extra: Names;
+    /** The registers its reader sees, as they see them. */
+    seen: Registers;
     /** What is kept, where the form is being filled in over it. */
     before?: FormData;
     at: number;
@@ -40,10 +49,10 @@ export async function formPage(
   const all = await reader.load([], data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
-  const shown = formForReader(release.prepared, result, access);
+  const shown = formForReader(release.prepared, result, access, hiddenOfRecords(d.registers, about.seen));
   return {
     ...shown,
-    facts: forReader(all, shown, data, about.requester),
+    facts: forReader(factsSeen(all, d.registers, about.seen), shown, data, about.requester),
     now: about.at,
     zone: about.zone,
     requester: about.requester,

@@ -18,12 +18,13 @@ import type { Step } from "@/core/route";
 import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { personName } from "../kernel/directory";
+import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
-import { trailNames } from "./trailNames";
+import { namesRecords, trailNames } from "./trailNames";
 
 /** A way on from a step. */
 export interface Way {
@@ -122,6 +123,7 @@ async function formOf(
     extra: new Turn(release, row.state, facts, null).extraNames(),
     at: now,
     zone: c.actor.zone,
+    seen: registersSeen(d, c.actor),
   });
 }
 
@@ -140,11 +142,17 @@ export async function viewOf(
   const open = levels.flatMap(({ level, on }) => openTasks(level.state).map((t) => ({ level, on, t })));
   const watches = c.may({ action: "watch", owner });
   const stops = pathOf(release, state, events, (id) => inside.byId(id));
+  const seen = registersSeen(d, c.actor);
   const names = trailNames(
     { release, state, events, procedures },
-    { person: name, time: timeIn(c.actor.zone), mends: watches },
+    {
+      person: name,
+      time: timeIn(c.actor.zone),
+      mends: watches,
+      namesRecords: namesRecords(d.registers, seen),
+    },
   );
-  const trail = await trailOf(loaded, reader, names, c.actor.zone, most);
+  const trail = await trailOf(loaded, reader, names, seen, c.actor.zone, most);
   return {
     number: row.number,
     title: row.title,

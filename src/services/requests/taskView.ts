@@ -17,6 +17,7 @@ import { readOnly, START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
 import { personName } from "../kernel/directory";
+import { registersSeen } from "../kernel/registersSeen";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
@@ -118,6 +119,7 @@ export const taskView = defineUseCase(
       before: state.data,
       at: now,
       zone: c.actor.zone,
+      seen: registersSeen(d, c.actor),
     });
     return {
       request,
@@ -195,6 +197,7 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
     extra: new Turn(on, state, facts, null).extraNames(),
     at: now,
     zone: c.actor.zone,
+    seen: registersSeen(d, c.actor),
   });
   return { name: on.definition.name, form };
 }

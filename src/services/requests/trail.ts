@@ -1,9 +1,12 @@
 import { readText } from "@/core/expression";
 import {
+  factsSeen,
   fieldValue,
+  hiddenOfRecords,
   hiddenReads,
   valueChanges,
   type FormData,
+  type Registers,
   type Stored,
   type ValueChange,
 } from "@/core/form";
@@ -34,19 +37,23 @@ const MOST = 30;
 
 /**
  * The trail without what reads fields hidden from this person, with what each event changed as far as they may see it.
+ * @param seen the registers they see, as they see them
  * @param most lines, the newest; how many came before them is told
  */
 export async function trailOf(
   loaded: Loaded,
   reader: FactsReader,
   names: TrailNames,
+  seen: Registers,
   zone: string,
   most: number,
 ): Promise<{ lines: ShownLine[]; earlier: number }> {
   const { d, row, now, owner, release, procedures, access } = loaded;
   const { events, keys } = row;
   const { fields } = release.definition;
-  const hidden = hiddenReads(fields, access);
+  const closed = hiddenOfRecords(d.registers, seen);
+  const hides = hiddenReads(fields, access);
+  const hidden = (read: string) => hides(read) || closed(read);
   const all = trailLines(events, names, KINDS);
   const lines = all.slice(-most);
   const since = lines[0]?.seq ?? 0;
@@ -63,7 +70,8 @@ export async function trailOf(
     data = { ...data, ...e.data };
   }
   // With what is kept now: the form beside the trail finds its records read.
-  const facts = engineFacts(d, await reader.load([], row.state.data, ...datas), now, zone);
+  const loadedFacts = await reader.load([], row.state.data, ...datas);
+  const facts = engineFacts(d, factsSeen(loadedFacts, d.registers, seen), now, zone);
   const said = (c: ValueChange): ShownChange => {
     const name = c.what === "value" ? c.field.name : `${c.field.name}, line ${c.number}`;
     if (c.what !== "value")
@@ -87,9 +95,10 @@ export async function trailOf(
     const known = insides.get(id);
     if (known) return known;
     const inside = owner ? procedures.releases.get(id) : undefined;
-    const hides = inside ? hiddenReads(inside.definition.fields, inside.access("watch")) : () => true;
-    insides.set(id, hides);
-    return hides;
+    const own = inside ? hiddenReads(inside.definition.fields, inside.access("watch")) : () => true;
+    const either = (read: string) => own(read) || closed(read);
+    insides.set(id, either);
+    return either;
   };
   const shown = lines.map((l): ShownLine => {
     const values = changed.get(l.seq) ?? [];

@@ -6,6 +6,7 @@ import {
   type RequestState,
   type Task,
 } from "@/core/engine";
+import type { Registers } from "@/core/form";
 import type { TrailNames } from "@/core/words";
 
 interface About {
@@ -15,12 +16,20 @@ interface About {
   procedures: ProceduresRead;
 }
 
+/** Whether somebody sees all that records of a register are called by. @param seen the registers as they see them */
+export const namesRecords =
+  (all: Registers, seen: Registers): TrailNames["namesRecords"] =>
+  (register) =>
+    Object.values(all)
+      .filter((r) => register === null || r.key === register)
+      .every((r) => r.title.every((c) => seen[r.key]?.title.includes(c) ?? false));
+
 const NOTHING: About["state"] = { tasks: {}, calls: {} };
 
 /** What the trail of a request calls steps and tasks, in its procedures too. @param said what is the same in all of them */
 export function trailNames(
   { release, state, events, procedures }: About,
-  said: Pick<TrailNames, "person" | "time" | "mends">,
+  said: Pick<TrailNames, "person" | "time" | "mends" | "namesRecords">,
 ): TrailNames {
   const step = (id: string) => release.places.get(id)?.step.name ?? id;
   const opened = new Map(

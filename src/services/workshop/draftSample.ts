@@ -1,10 +1,12 @@
 import { compileRelease, type CompiledRelease } from "@/core/engine";
+import type { Registers } from "@/core/form";
 import type { Sample } from "@/core/route";
 import { processes, type Db, type DraftRow } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Call } from "../kernel/defineUseCase";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, type Directory } from "../kernel/directory";
+import { registersSeen } from "../kernel/registersSeen";
 import { Failed } from "../kernel/failure";
 import { mustDesign } from "./mustDesign";
 
@@ -13,6 +15,8 @@ export interface DraftSample {
   row: DraftRow;
   sample: Sample;
   d: Directory;
+  /** The registers whoever tries it may see, as they see them: nothing else is read for them. */
+  seen: Registers;
   release: CompiledRelease;
   now: number;
 }
@@ -30,6 +34,7 @@ export async function draftSample(
   const sample = row.definition.samples.find((s) => s.id === sampleId);
   if (!sample) return null;
   const d = await loadDirectory(db);
-  const release = compileRelease(row.definition, d.registers, KINDS);
-  return { row, sample, d, release, now: await nowMs(db) };
+  const seen = registersSeen(d, c.actor);
+  const release = compileRelease(row.definition, seen, KINDS);
+  return { row, sample, d, seen, release, now: await nowMs(db) };
 }

@@ -9,12 +9,14 @@ import {
   type ValueAfter,
 } from "@/core/engine";
 import { TooHeavy } from "@/core/expression";
+import { factsSeen } from "@/core/form";
 import { stuckSentence } from "@/core/words";
 import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import type { RecordRef } from "@/steps/executor";
 import { defineUseCase } from "../kernel/defineUseCase";
+import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
 import { proceduresAtHand } from "../requests/proceduresAtHand";
 import { draftSample } from "./draftSample";
@@ -43,13 +45,15 @@ export const sampleValues = defineUseCase(
     const db = getPool();
     const tried = await draftSample(c, db, key, sampleId);
     if (!tried) return null;
-    const { row, sample, d, release, now } = tried;
+    const { row, sample, d, seen, release, now } = tried;
     const procedures = proceduresFrom(await proceduresAtHand(db, d, release, { calls: {} }));
     return searching(async (on) => {
       const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const found: RecordRef[] = [];
+      const readFacts = async (also: readonly RecordRef[]) =>
+        factsSeen(await reader.load(also, sample.data), d.registers, seen);
       const plain = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, await reader.load([...found, ...also], sample.data), now, c.actor.zone);
+        engineFacts(d, await readFacts([...found, ...also]), now, c.actor.zone);
       /** Of the time formulas may take, what is left; the database is not waited for on its account. */
       let left = MOST_MS;
       let until = Infinity;
@@ -69,6 +73,7 @@ export const sampleValues = defineUseCase(
           until = Infinity;
         }
       };
+      const withdrawn = isWithdrawn(d, key);
       const out: SampleValues = { values: [], more: {}, whys: [] };
       const count = new Map<string, number>();
       const walk = sampleWalk(release, sample.requester, sample.data, await facts(), (e, state, known) => {
@@ -110,7 +115,14 @@ export const sampleValues = defineUseCase(
         const inside = releaseAt(at, release, procedures);
         const turn = async () => new Turn(inside, at.state, await facts(), null);
         const stepName = inside.places.get(effect.step)?.step.name ?? effect.step;
-        const looked = await executor.look(effect, { db: on, registers: d.registers, facts, turn, stepName });
+        const looked = await executor.look(effect, {
+          db: on,
+          registers: seen,
+          withdrawn,
+          facts,
+          turn,
+          stepName,
+        });
         if (looked.ok) found.push(...(looked.records ?? []));
         else out.whys.push(stuckSentence(looked.reason, KINDS));
         step = goOn(looked.ok ? { result: looked.result, facts: await facts() } : { result: rehearsed });

@@ -1,10 +1,12 @@
 import { sampleAt, sampleTurn, Turn, workAsked } from "@/core/engine";
+import { factsSeen } from "@/core/form";
 import { stuckSentence } from "@/core/words";
 import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import type { Preview, RecordRef } from "@/steps/executor";
 import { defineUseCase } from "../kernel/defineUseCase";
+import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
 import { draftSample } from "./draftSample";
 
@@ -18,11 +20,11 @@ export const stepPreview = defineUseCase(
     const db = getPool();
     const tried = await draftSample(c, db, key, sampleId);
     if (!tried) return null;
-    const { row, sample, d, release, now } = tried;
+    const { row, sample, d, seen, release, now } = tried;
     return searching(async (on) => {
       const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const facts = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, await reader.load(also, sample.data), now, c.actor.zone);
+        engineFacts(d, factsSeen(await reader.load(also, sample.data), d.registers, seen), now, c.actor.zone);
       const turn = sampleTurn(release, sample, await facts());
       const at = sampleAt(turn, step);
       const asked = at && workAsked(turn, at);
@@ -32,7 +34,13 @@ export const stepPreview = defineUseCase(
       if (executor.where !== "inside" || !executor.preview) return null;
       // What it is over must be what a request would be: the copies taken, too.
       const over = async () => new Turn(release, turn.state, await facts(), null);
-      return executor.preview(asked, { db: on, registers: d.registers, facts, turn: over });
+      return executor.preview(asked, {
+        db: on,
+        registers: seen,
+        withdrawn: isWithdrawn(d, key),
+        facts,
+        turn: over,
+      });
     });
   },
 );

@@ -1,6 +1,6 @@
 import type { OfficeData } from "@/core/engine";
-import type { FactsData, RegisterShape } from "@/core/form";
-import { problemsOf, type CheckAgainst, type Problem } from "@/core/problems";
+import { factsSeen, type FactsData, type RegisterShape } from "@/core/form";
+import { columnsRead, problemsOf, type CheckAgainst, type Problem, type Sight } from "@/core/problems";
 import { portsOf, type LiveProcedure } from "@/core/kinds";
 import {
   breaksCallers,
@@ -18,6 +18,8 @@ import { mustHaveProved } from "../kernel/proof";
 import { noteEntry } from "../log/noteEntry";
 import { noteOnProcess } from "./processLog";
 import { nowMs } from "../kernel/clock";
+import type { Actor } from "../kernel/actor";
+import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -25,10 +27,19 @@ import { factsReader } from "../requests/facts";
 import { mustDesign } from "./mustDesign";
 import { brokenBy, type Broken } from "./whereUsed";
 
-/** Everything a draft is held against. */
-const against = async (db: Db, d: Directory, key: string): Promise<CheckAgainst> => ({
+/** What somebody who designs a process may see of registers. */
+const sightOf = (d: Directory, actor: Actor, key: string): Sight => ({
+  columns: Object.fromEntries(
+    Object.values(registersSeen(d, actor)).map((r) => [r.key, r.columns.map((c) => c.id)]),
+  ),
+  withdrawn: Object.keys(d.registers).filter((r) => rightsOf(d, r).withdrawn.includes(key)),
+});
+
+/** Everything a draft is held against, as it is for whoever would release it. */
+const against = async (db: Db, d: Directory, actor: Actor, key: string): Promise<CheckAgainst> => ({
   kinds: KINDS,
   registers: d.registers,
+  sight: sightOf(d, actor, key),
   office: officeFacts(d),
   prefixes: await otherPrefixes(db, key),
   procedures: Object.fromEntries((await proceduresLive(db)).map(({ definition: _, ...p }) => [p.key, p])),
@@ -111,6 +122,8 @@ export interface WorkshopOffice {
   registers: Record<string, RegisterShape>;
   /** What request numbers of other processes start with, by what those are called. */
   prefixes: Record<string, string>;
+  /** What whoever designs it may see of registers. */
+  sight: Sight;
   /** All other processes and procedures, by name. */
   others: { key: string; name: string }[];
   /** Procedures that are live, and processes that are and let others start their requests. */
@@ -131,12 +144,14 @@ export interface DraftView {
 const officeOf = async (
   db: Db,
   d: Directory,
+  actor: Actor,
   key: string,
   draft: ProcessDefinition,
 ): Promise<WorkshopOffice> => ({
   data: d.office,
   departments: [...new Set([...d.people.values()].map((p) => p.department))].filter(Boolean).sort(),
   registers: { ...d.registers },
+  sight: sightOf(d, actor, key),
   prefixes: await otherPrefixes(db, key),
   others: (await processes.namesOf(db)).filter((p) => p.key !== key),
   procedures: carried(await proceduresLive(db), draft),
@@ -155,11 +170,15 @@ export const draftView = defineUseCase(["design"], async (c, key: string): Promi
     changedAt: row.changed_at,
     changedBy: row.changed_by ? personName(d, row.changed_by) : null,
     live: live?.version ?? null,
-    office: await officeOf(db, d, key, row.definition),
+    office: await officeOf(db, d, c.actor, key, row.definition),
     // What an owner added to try the form; nobody has sent it.
-    facts: await factsReader(db, d, row.definition, { request: null, by: row.definition.owners }).load(
-      [],
-      ...row.definition.samples.map((s) => s.data),
+    facts: factsSeen(
+      await factsReader(db, d, row.definition, { request: null, by: row.definition.owners }).load(
+        [],
+        ...row.definition.samples.map((s) => s.data),
+      ),
+      d.registers,
+      registersSeen(d, c.actor),
     ),
     now: await nowMs(db),
   };
@@ -171,7 +190,7 @@ export const draftProblems = defineUseCase(["design"], async (c, key: string): P
   const row = await processes.draftOf(db, key);
   if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
   const d = await loadDirectory(db);
-  return problemsOf(row.definition, await against(db, d, key));
+  return problemsOf(row.definition, await against(db, d, c.actor, key));
 });
 
 export interface ReleasePage {
@@ -203,7 +222,7 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
   const releases = await processes.releasesOf(db, key);
   return {
     definition: row.definition,
-    problems: problemsOf(row.definition, await against(db, d, key)),
+    problems: problemsOf(row.definition, await against(db, d, c.actor, key)),
     changes,
     proposed: nextVersion(
       live?.version ?? (await processes.releasesOf(db, key))[0]?.version ?? null,
@@ -241,7 +260,7 @@ export const releaseDraft = defineUseCase(
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
       const d = await loadDirectory(db);
-      const errors = problemsOf(row.definition, await against(db, d, key)).filter(
+      const errors = problemsOf(row.definition, await against(db, d, c.actor, key)).filter(
         (p) => p.severity === "error",
       );
       if (errors.length > 0)
@@ -269,6 +288,7 @@ export const releaseDraft = defineUseCase(
         definition: row.definition,
         at: at(when ?? (await nowMs(db)))!,
         by: c.actor.id || null,
+        reads: columnsRead(row.definition, { kinds: KINDS, registers: d.registers }),
       });
       const released = numbers.join(".");
       // What the demo's past is made of is nobody's deed of today.

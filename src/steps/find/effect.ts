@@ -4,10 +4,12 @@ import {
   checkFormula,
   compile,
   environment,
+  explainOver,
   evaluate,
   isContext,
   sqlCondition,
   YESNO,
+  type Clause,
   type FormulaProblem,
   type Names,
   type Node,
@@ -19,6 +21,7 @@ import { RouteScopes } from "@/core/route";
 import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
+import type { FindResult } from "./shape";
 
 type Sought = EffectOf<"find">;
 type Found = CarriedOut<"find">;
@@ -50,8 +53,10 @@ export const effect: InsideEffect<"find"> = {
   }),
   async carryOut(e, ctx) {
     const shape = ctx.registers[e.register];
-    if (!shape) return refused(ctx, `there is no register "${e.register}".`);
+    const none = whyNot(e, ctx);
+    if (!shape || none) return refused(ctx, none ?? "");
     const { db } = ctx;
+    const began = performance.now();
     await db.query(`savepoint find; set local statement_timeout = ${MOST_MS}`);
     try {
       const ids = await searchRecords(e, shape, ctx);
@@ -61,7 +66,9 @@ export const effect: InsideEffect<"find"> = {
       const titles = await titlesOf(db, shape, taken);
       const read = (await ctx.turn()).release.stepsRead.has(e.step);
       const records = read ? taken.map((id) => ({ register: shape.key, id })) : [];
-      return { ok: true, result: { ids: taken, titles, more: ids.length > taken.length }, records };
+      const found = { register: shape.key, ids: taken, titles, more: ids.length > taken.length };
+      const asked = await askedWith(e, shape, ctx);
+      return { ok: true, result: { ...found, asked, ms: Math.ceil(performance.now() - began) }, records };
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";
       if (!isSearchError(code)) throw error;
@@ -82,18 +89,24 @@ export const effect: InsideEffect<"find"> = {
   },
 };
 
-/** What is found, with nothing done beside it. */
-async function looked(
-  e: Sought,
-  ctx: LookingContext,
-): Promise<{ ids: string[]; titles: string[]; more: boolean } | { why: string }> {
+/** Why a register is not searched; null where it may be. */
+function whyNot(e: Sought, ctx: LookingContext): string | null {
   const shape = ctx.registers[e.register];
-  if (!shape) return { why: "there is no such register." };
+  if (!shape) return `there is no register "${e.register}".`;
+  return ctx.withdrawn(e.register) ? `${shape.name} may not be read by this process any more.` : null;
+}
+
+/** What is found, with nothing done beside it. */
+async function looked(e: Sought, ctx: LookingContext): Promise<FindResult | { why: string }> {
+  const shape = ctx.registers[e.register];
+  const none = whyNot(e, ctx);
+  if (!shape || none) return { why: none ?? "" };
   try {
     const ids = await searchRecords(e, shape, ctx);
     if (!Array.isArray(ids)) return { why: ids.why };
     const taken = ids.slice(0, e.most);
-    return { ids: taken, titles: await titlesOf(ctx.db, shape, taken), more: ids.length > taken.length };
+    const titles = await titlesOf(ctx.db, shape, taken);
+    return { register: shape.key, ids: taken, titles, more: ids.length > taken.length };
   } catch (error) {
     const code = (error as { code?: string }).code ?? "";
     if (!isSearchError(code)) throw error;
@@ -108,6 +121,20 @@ const errorWords = (code: string): string =>
   code === TOO_LONG
     ? "it takes too long. Ask for fewer records, or by a column on its own."
     : "a value in a record cannot be worked with.";
+
+/** The condition with the values it was asked with, for the trail. */
+async function askedWith(e: Sought, shape: RegisterShape, ctx: LookingContext): Promise<Clause[]> {
+  if (e.where === null) return [];
+  const turn = await ctx.turn();
+  const f = turn.formula(e.step, "where", e.where);
+  if (!f) return [];
+  const env = environment(namesFor(e, turn), turn.facts);
+  return explainOver(e.where, f.ast, f.reads, env, new Set(shape.columns.map((c) => c.name))).map((c) => ({
+    ...c,
+    // What a record has is read by its name alone: whose column it is tells who may see it.
+    reads: c.reads.map((r) => (shape.columns.some((x) => x.name === r) ? `record ${shape.key}.${r}` : r)),
+  }));
+}
 
 /** What the first few are called. */
 async function titlesOf(db: Db, shape: RegisterShape, ids: readonly string[]): Promise<string[]> {

@@ -50,6 +50,7 @@ export const find: StepBehaviour<"find"> = {
         },
   steps: (s) => s,
   sets: () => [],
+  searches: (s) => ({ register: s.register, columns: (s.sort ?? []).map((x) => x.column) }),
   gives: (s, { record }) => (s.take === "some" ? listOf(record(s.register)) : record(s.register)),
   problems,
   exit: () => null,
@@ -79,14 +80,16 @@ export const find: StepBehaviour<"find"> = {
   tells: () => [],
   forget: {
     work: (w) => w,
-    result: (r) => ({ ...r, titles: [] }),
+    result: ({ asked: _, ...r }) => ({ ...r, titles: [] }),
   },
-  doneWords({ ids, titles, more }, step) {
-    if (ids.length === 0) return { text: `${step}: nothing found` };
-    const named = titles.slice(0, NAMED).join("; ");
-    const rest = ids.length - Math.min(titles.length, NAMED);
+  doneWords({ ids, titles, more, register, asked = [], ms }, step, names) {
+    const took = ms === undefined ? "" : ` (${ms} ms)`;
+    if (ids.length === 0) return { text: `${step}: nothing found${took}`, why: asked };
+    const told = names.namesRecords(register ?? null) ? titles.slice(0, NAMED) : [];
+    const named = told.join("; ");
+    const rest = ids.length - told.length;
     const list = rest > 0 && named ? `: ${named} and ${rest} more` : named && `: ${named}`;
-    return { text: `${step}: found ${ids.length}${more ? " of more" : ""}${list}` };
+    return { text: `${step}: found ${ids.length}${more ? " of more" : ""}${list}${took}`, why: asked };
   },
   reasons: {
     "nothing-found": (d) => `"${d.step}" found no record.`,

@@ -1,3 +1,4 @@
+import type { Clause } from "@/core/expression";
 import type { StepBase } from "@/core/route/stepBase";
 
 /** Records one step may find. */
@@ -39,11 +40,17 @@ export interface FindWork {
   most: number;
 }
 export interface FindResult {
+  /** In which they are; absent in what was found before that was told. */
+  register?: string;
   ids: string[];
   /** Of the first few, to be named on the trail. */
   titles: string[];
   /** There are more than were taken. */
   more: boolean;
+  /** What was asked, clause by clause, with the values it was asked with. */
+  asked?: Clause[];
+  /** How long it took, in milliseconds. */
+  ms?: number;
   /** Nothing was searched: a sample is being followed. */
   sample?: true;
 }

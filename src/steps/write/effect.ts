@@ -46,6 +46,8 @@ export const effect: InsideEffect<"write"> = {
   async carryOut(e, ctx) {
     const shape = ctx.registers[e.register];
     if (!shape) return refused(ctx, `there is no register "${e.register}"`);
+    if (ctx.withdrawn(e.register))
+      return refused(ctx, `${shape.name} may not be written by this process any more`);
     const { db } = ctx;
     // A value the table refuses must not take the whole command down with it.
     await db.query("savepoint write");

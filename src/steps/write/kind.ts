@@ -46,6 +46,7 @@ export const write: StepBehaviour<"write"> = {
   },
   steps: (s) => s,
   sets: (s) => (s.into ? [s.into] : []),
+  searches: (s) => ({ register: s.register, columns: [] }),
   problems,
   exit: () => null,
   goesOn: () => true,
@@ -79,10 +80,13 @@ export const write: StepBehaviour<"write"> = {
     work: (w) => ({ ...w, rows: w.rows.map((r) => ({ ...r, values: {} })) }),
     result: (r) => ({ records: r.records.map((x) => ({ ...x, title: "" })) }),
   },
-  doneWords({ records }, step) {
+  doneWords({ records }, step, names) {
     const parts = DID.flatMap((did) => {
-      const titles = records.filter((r) => r.did === did).map((r) => r.title);
-      if (titles.length === 0) return [];
+      const written = records.filter((r) => r.did === did);
+      const titles = written.filter((r) => names.namesRecords(r.register)).map((r) => r.title);
+      if (written.length === 0) return [];
+      if (titles.length === 0)
+        return [`${did} ${written.length === 1 ? "one record" : `${written.length} records`}`];
       const more = titles.length > 4 ? ` and ${titles.length - 4} more` : "";
       return [`${did} ${titles.slice(0, 4).join(", ")}${more}`];
     });

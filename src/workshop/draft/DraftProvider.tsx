@@ -55,7 +55,7 @@ export function DraftProvider({
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
-  const { registers, prefixes, procedures: handedTo } = start.office;
+  const { registers, prefixes, sight, procedures: handedTo } = start.office;
 
   const shared = useSharedDraft(start, registers, keeper);
   const { definition, edit, undo, redo, canUndo, canRedo, saving, unsaved, said, told, tell, hush, asked } =
@@ -72,10 +72,11 @@ export function DraftProvider({
         registers,
         office,
         prefixes,
+        sight,
         procedures: known,
         cache: cache.current,
       }),
-    [settled, registers, office, prefixes, known],
+    [settled, registers, office, prefixes, sight, known],
   );
   const [byPlace] = useState(problemsByPlace);
   const problemsAt = useMemo(() => byPlace(problems), [byPlace, problems]);

@@ -1,7 +1,7 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueAfter } from "@/core/engine";
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
 import type { LiveProcedure } from "@/core/kinds";
-import type { Problem } from "@/core/problems";
+import type { Problem, Sight } from "@/core/problems";
 import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
 import type { ProblemsAt } from "./problemsByPlace";
@@ -15,6 +15,8 @@ export interface DraftStart {
     registers: Record<string, RegisterShape>;
     /** What request numbers of other processes start with, by what those are called. */
     prefixes: Record<string, string>;
+    /** What whoever designs it may see of registers. */
+    sight: Sight;
     /** All other processes and procedures, by name. */
     others: { key: string; name: string }[];
     /** Procedures that are live, and processes that are and let others start their requests. */

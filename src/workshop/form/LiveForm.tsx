@@ -37,7 +37,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       d.facts,
       d.turn?.extraNames(),
     );
-    const reader = formForReader(prepared, whole, accessAt(definition, at));
+    const reader = formForReader(prepared, whole, accessAt(definition, at), () => false);
     return {
       form: reader.form,
       access: reader.access,

@@ -6,6 +6,14 @@ import { requireActor } from "@/web";
 
 export const metadata: Metadata = { title: "Registers" };
 
+function countText(count: number | null): string {
+  // Whoever has the rights of the office may say who sees it, and does not see it for that.
+  if (count === null) return "not seen";
+  return count > MOST_COUNTED
+    ? `more than ${MOST_COUNTED.toLocaleString("en-IE")}`
+    : count.toLocaleString("en-IE");
+}
+
 export default async function RegistersPage() {
   const all = await registerList(await requireActor("/registers"));
   return (
@@ -18,17 +26,13 @@ export default async function RegistersPage() {
         {all.map(({ shape, count }) => (
           <li key={shape.key} className="border-b border-line">
             <Link
-              href={`/registers/${shape.key}`}
+              href={`/registers/${shape.key}${count === null ? "/rights" : ""}`}
               prefetch={false}
               className="group grid grid-cols-[minmax(0,12rem)_minmax(0,1fr)_5rem] items-baseline gap-x-6 px-1.5 py-2.5 no-underline hover:bg-sheet"
             >
               <span className="font-serif text-lg font-semibold group-hover:underline">{shape.name}</span>
               <span className="text-soft">{shape.purpose}</span>
-              <span className="text-right">
-                {count > MOST_COUNTED
-                  ? `more than ${MOST_COUNTED.toLocaleString("en-IE")}`
-                  : count.toLocaleString("en-IE")}
-              </span>
+              <span className="text-right">{countText(count)}</span>
             </Link>
           </li>
         ))}

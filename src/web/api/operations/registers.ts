@@ -29,12 +29,10 @@ export const REGISTERS: readonly Operation[] = [
     },
     run: async (actor) =>
       ok({
-        registers: (await registerList(actor)).map((r) => ({
-          key: r.shape.key,
-          name: r.shape.name,
-          count: r.count,
-          columns: r.shape.columns.map(({ id, name, kind }) => ({ id, name, kind })),
-        })),
+        registers: (await registerList(actor)).flatMap(({ shape, count }) => {
+          const columns = shape.columns.map(({ id, name, kind }) => ({ id, name, kind }));
+          return count === null ? [] : [{ key: shape.key, name: shape.name, count, columns }];
+        }),
       }),
   }),
   define({

@@ -1,6 +1,6 @@
 import Link from "next/link";
-import { nowFor, registerPage } from "@/services";
-import { Banner, Empty, PageHeader, Table } from "@/ui";
+import { maySayRights, nowFor, registerPage } from "@/services";
+import { Banner, buttonClass, Empty, PageHeader, Table } from "@/ui";
 import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
@@ -65,7 +65,20 @@ export default async function RegisterPage({
         }
         title={shape.name}
         lead={shape.purpose}
-        action={<WhereUsed of="register" named={register} name={shape.name} />}
+        action={
+          <span className="flex flex-wrap items-center gap-2">
+            {(await maySayRights(actor, register)) && (
+              <Link
+                className={buttonClass("quiet", true)}
+                href={`/registers/${register}/rights`}
+                prefetch={false}
+              >
+                Who may see it
+              </Link>
+            )}
+            <WhereUsed of="register" named={register} name={shape.name} />
+          </span>
+        }
       />
       <FilterBar
         register={register}

@@ -13,6 +13,7 @@ export const ripen: StepBehaviour<"ripen"> = {
   }),
   steps: (s) => s,
   sets: () => [],
+  searches: (s) => ({ register: s.register, columns: [] }),
   problems(s, { registers, say }) {
     if (!registers[s.register])
       say("error", "no-register", `There is no register "${s.register}".`, "register");

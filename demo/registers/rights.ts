@@ -1,0 +1,21 @@
+import { EVERYBODY, type RegisterRights } from "@/core/form";
+
+const LOANS_STAFF = ["Registry", "Collections", "Directorate"].map((department) => ({
+  by: "department" as const,
+  department,
+}));
+
+/** Who looks after each register, and what of it not everybody sees. */
+export const RIGHTS: Readonly<Record<string, RegisterRights>> = {
+  objects: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
+  borrowers: {
+    ...EVERYBODY,
+    keepers: ["maeve.dunlea"],
+    columns: { contact: LOANS_STAFF, email: LOANS_STAFF },
+  },
+  loans: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
+  loan_objects: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
+  stores: { ...EVERYBODY, keepers: ["tobias.marrin"] },
+  role_holders: { ...EVERYBODY, keepers: ["tobias.marrin"] },
+  price_list: { ...EVERYBODY, keepers: ["tobias.marrin"] },
+};

@@ -1,0 +1,280 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState, useTransition } from "react";
+import type { RegisterRights } from "@/core/form";
+import type { RightsPage } from "@/services";
+import { Banner, Button, Table } from "@/ui";
+import { setRightsAction } from "../../../../actions/registers";
+import { PersonPicker } from "../../../../shell/PersonPicker";
+import { say } from "../../../../shell/say";
+import { useProof } from "../../../../shell/useProof";
+import { AudienceList, peopleKnown } from "./AudienceList";
+
+/** Who looks after a register, who sees it, which columns only some of them see, and which processes read it. */
+export function Rights({ register, page }: { register: string; page: RightsPage }) {
+  const router = useRouter();
+  const { shape, readers } = page;
+  const [rights, setRights] = useState<RegisterRights>(page.rights);
+  const [people, setPeople] = useState(page.people);
+  const [wrong, setWrong] = useState("");
+  const [busy, start] = useTransition();
+  const { proved, dialog } = useProof();
+  const office = { ...page, people };
+  const put = (patch: Partial<RegisterRights>) => setRights((r) => ({ ...r, ...patch }));
+  const called = (id: string, name: string) => setPeople((p) => ({ ...p, [id]: name }));
+  const changed = JSON.stringify(rights) !== JSON.stringify(page.rights);
+  const keep = () =>
+    start(async () => {
+      const r = await proved(() => setRightsAction(register, page.rights, rights));
+      if (!r.ok) return setWrong(r.sentence);
+      setWrong("");
+      say(`Who may see ${shape.name} is kept.`);
+      router.refresh();
+    });
+  return (
+    <form
+      className="grid max-w-4xl gap-6"
+      aria-label={`Who may see ${shape.name}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep();
+      }}
+    >
+      {dialog}
+      {wrong && <Banner tone="bad">{wrong}</Banner>}
+      <Keepers
+        keepers={rights.keepers}
+        people={people}
+        onChange={(keepers) => put({ keepers })}
+        onPerson={called}
+      />
+      <section aria-labelledby="seen-by">
+        <h2 id="seen-by" className="!text-base">
+          Its records are seen by
+        </h2>
+        <p className="mb-2 text-soft">Whoever is in one of these.</p>
+        <AudienceList
+          of={shape.name}
+          list={rights.see}
+          office={office}
+          onChange={(see) => put({ see })}
+          onPerson={called}
+        />
+      </section>
+      <Columns
+        shape={shape}
+        rights={rights}
+        office={office}
+        onChange={(columns) => put({ columns })}
+        onPerson={called}
+      />
+      <Readers
+        name={shape.name}
+        readers={readers}
+        withdrawn={rights.withdrawn}
+        onChange={(withdrawn) => put({ withdrawn })}
+      />
+      <div className="flex flex-wrap items-center gap-3">
+        <Button look="main" type="submit" disabled={busy || !changed}>
+          Keep
+        </Button>
+        {changed && (
+          <Button
+            onClick={() => {
+              setRights(page.rights);
+              setWrong("");
+            }}
+          >
+            Leave as it was
+          </Button>
+        )}
+        <span role="status" className="text-soft">
+          {changed ? "Not kept yet." : ""}
+        </span>
+      </div>
+    </form>
+  );
+}
+
+function Keepers({
+  keepers,
+  people,
+  onChange,
+  onPerson,
+}: {
+  keepers: readonly string[];
+  people: Record<string, string>;
+  onChange(keepers: string[]): void;
+  onPerson(id: string, name: string): void;
+}) {
+  return (
+    <section aria-labelledby="keepers">
+      <h2 id="keepers" className="!text-base">
+        Looked after by
+      </h2>
+      <p className="mb-2 text-soft">They see all of it, and say here who else does.</p>
+      <ul className="mb-2 flex flex-wrap gap-x-4 gap-y-1">
+        {keepers.length === 0 && <li className="text-soft">Nobody; the office says who may see it.</li>}
+        {keepers.map((id) => (
+          <li key={id}>
+            {people[id] ?? id}{" "}
+            <button
+              type="button"
+              className="text-sm underline"
+              aria-label={`Take ${people[id] ?? id} out of those who look after it`}
+              onClick={() => onChange(keepers.filter((x) => x !== id))}
+            >
+              take out
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="max-w-80">
+        <PersonPicker
+          id="keeper"
+          label="Who else looks after it"
+          also={peopleKnown({ people })}
+          value={null}
+          placeholder="Add somebody…"
+          but={keepers.map((id) => ({ id }))}
+          onPick={(p) => {
+            if (!p) return;
+            onPerson(p.id, p.name);
+            onChange([...keepers, p.id]);
+          }}
+        />
+      </div>
+    </section>
+  );
+}
+
+function Columns({
+  shape,
+  rights,
+  office,
+  onChange,
+  onPerson,
+}: {
+  shape: RightsPage["shape"];
+  rights: RegisterRights;
+  office: RightsPage;
+  onChange(columns: RegisterRights["columns"]): void;
+  onPerson(id: string, name: string): void;
+}) {
+  const without = (id: string) =>
+    Object.fromEntries(Object.entries(rights.columns).filter(([column]) => column !== id));
+  return (
+    <section aria-labelledby="columns-seen">
+      <h2 id="columns-seen" className="!text-base">
+        Columns only some of them see
+      </h2>
+      <p className="mb-2 text-soft">
+        Hidden from the others in lists, searches, forms, requests and their trails.
+      </p>
+      <Table head={["Column", "Seen by", { id: "what", name: "What can be done", hidden: true }]}>
+        {shape.columns.map((c) => {
+          const only = rights.columns[c.id];
+          return (
+            <tr key={c.id}>
+              <th scope="row" className="text-left align-top font-normal">
+                {c.name}
+              </th>
+              <td>
+                {only === undefined ? (
+                  <span className="text-soft">whoever sees the register</span>
+                ) : (
+                  <AudienceList
+                    of={c.name}
+                    list={only}
+                    office={office}
+                    onChange={(list) => onChange({ ...rights.columns, [c.id]: list })}
+                    onPerson={onPerson}
+                  />
+                )}
+              </td>
+              <td className="text-right align-top">
+                {only === undefined ? (
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`Only some see ${c.name}`}
+                    onClick={() => onChange({ ...rights.columns, [c.id]: [] })}
+                  >
+                    Only some
+                  </Button>
+                ) : (
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`All who see the register see ${c.name}`}
+                    onClick={() => onChange(without(c.id))}
+                  >
+                    All of them
+                  </Button>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </Table>
+    </section>
+  );
+}
+
+function Readers({
+  name,
+  readers,
+  withdrawn,
+  onChange,
+}: {
+  name: string;
+  readers: RightsPage["readers"];
+  withdrawn: readonly string[];
+  onChange(withdrawn: string[]): void;
+}) {
+  return (
+    <section aria-labelledby="readers">
+      <h2 id="readers" className="!text-base">
+        Processes that read it
+      </h2>
+      <p className="mb-2 text-soft">
+        Each was released by somebody who might see what it reads. One that may not any more stops where it
+        would read or write {name}, and its owners are told.
+      </p>
+      {readers.length === 0 && <p className="text-soft">No process that is live does.</p>}
+      {readers.length > 0 && (
+        <Table
+          head={["Process", "Released by", "Columns", { id: "what", name: "What can be done", hidden: true }]}
+        >
+          {readers.map((r) => {
+            const off = withdrawn.includes(r.key);
+            return (
+              <tr key={r.key}>
+                <td className="whitespace-nowrap">
+                  {r.name} <span className="text-soft">{r.version}</span>
+                  {off && <span className="block text-sm text-brick">may not read it any more</span>}
+                </td>
+                <td>{r.releasedBy ?? <span className="text-soft">with the installation</span>}</td>
+                <td>
+                  {r.columns === null ? <span className="text-soft">not known</span> : r.columns.join(", ")}
+                </td>
+                <td className="text-right">
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={off ? `Let ${r.name} read it again` : `Withdraw it from ${r.name}`}
+                    onClick={() =>
+                      onChange(off ? withdrawn.filter((k) => k !== r.key) : [...withdrawn, r.key])
+                    }
+                  >
+                    {off ? "Let it read again" : "Withdraw"}
+                  </Button>
+                </td>
+              </tr>
+            );
+          })}
+        </Table>
+      )}
+    </section>
+  );
+}

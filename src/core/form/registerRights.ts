@@ -1,0 +1,96 @@
+import { isAmong, type Audience, type Onlooker } from "./audience";
+import type { FactsData } from "./facts";
+import type { RegisterShape, Registers, StoredRecord } from "./registerShape";
+
+/** Who may see what of a register. Where nothing is said, nobody. */
+export interface RegisterRights {
+  /** Those who look after it: they see all of it and say who else may, by their ids. */
+  keepers: readonly string[];
+  /** Who sees its records: whoever is among one of these. */
+  see: readonly Audience[];
+  /** By a column's id: of those who see the register only these see the column. */
+  columns: Readonly<Record<string, readonly Audience[]>>;
+  /** Keys of processes whose steps may not read it any more. */
+  withdrawn: readonly string[];
+}
+/** Of a register nobody has said anything about. */
+export const NOBODY: RegisterRights = { keepers: [], see: [], columns: {}, withdrawn: [] };
+export const EVERYBODY: RegisterRights = { ...NOBODY, see: [{ by: "everybody" }] };
+
+/** What somebody sees of a register: its shape with the columns that are theirs to see; null for none of it. */
+export function registerSeen(
+  shape: RegisterShape,
+  rights: RegisterRights,
+  who: Onlooker,
+): RegisterShape | null {
+  if (rights.keepers.includes(who.id)) return shape;
+  const among = (of: readonly Audience[]) => of.some((a) => isAmong(a, who));
+  if (!among(rights.see)) return null;
+  const sees = (column: string) => {
+    const only = Object.hasOwn(rights.columns, column) ? rights.columns[column] : undefined;
+    return only === undefined || among(only);
+  };
+  if (shape.columns.every((c) => sees(c.id))) return shape;
+  const { key_column: key, ...rest } = shape;
+  return {
+    ...rest,
+    columns: shape.columns.filter((c) => sees(c.id)),
+    title: shape.title.filter(sees),
+    ...(key !== undefined && sees(key) ? { key_column: key } : {}),
+  };
+}
+
+/** A register somebody sees nothing of: that a record is there can be told, and nothing in it. */
+export const closedRegister = (shape: RegisterShape): RegisterShape => {
+  const { key_column: _, ...rest } = shape;
+  return { ...rest, columns: [], title: [] };
+};
+
+/**
+ * Facts as somebody may have them: of records only what is theirs to see is left. A record of a register they see
+ * nothing of is still there, so that what points at it is no mistake.
+ * @param seen the registers they see, with the columns they see
+ */
+export function factsSeen<F extends Pick<FactsData, "registers" | "records">>(
+  facts: F,
+  all: Registers,
+  seen: Registers,
+): F {
+  const closed = Object.values(facts.registers).filter((r) => seen[r.key] !== all[r.key]);
+  if (closed.length === 0) return facts;
+  const registers = { ...facts.registers };
+  const records = { ...facts.records };
+  for (const r of closed) {
+    const shape = seen[r.key] ?? closedRegister(r);
+    registers[r.key] = shape;
+    const rows = facts.records[r.key];
+    if (rows)
+      records[r.key] = Object.fromEntries(Object.entries(rows).map(([id, row]) => [id, cut(row, shape)]));
+  }
+  return { ...facts, registers, records };
+}
+
+const cut = (row: StoredRecord, shape: RegisterShape): StoredRecord => ({
+  ...Object.fromEntries(shape.columns.flatMap((c) => (row[c.id] === undefined ? [] : [[c.id, row[c.id]!]]))),
+  id: row.id,
+});
+
+/**
+ * Whether something a formula reads of records (as a `Clause` tells it: `record objects.Shelf`) is hidden from somebody,
+ * or may be. What a record is called hangs on the columns that name it.
+ */
+export function hiddenOfRecords(all: Registers, seen: Registers): (read: string) => boolean {
+  const hidden = new Set<string>();
+  for (const shape of Object.values(all)) {
+    const own = seen[shape.key];
+    if (own === shape) continue;
+    const gone = shape.columns.filter((c) => !own?.columns.some((x) => x.id === c.id));
+    const names = gone.map((c) => c.name);
+    if (shape.title.some((id) => gone.some((c) => c.id === id))) names.push("name");
+    for (const name of [...names, "*"]) {
+      hidden.add(`record ${shape.key}.${name}`);
+      hidden.add(`*.${name}`);
+    }
+  }
+  return (read) => hidden.has(read);
+}

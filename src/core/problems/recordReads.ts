@@ -1,0 +1,74 @@
+import { readsInWords } from "../expression";
+import { walkFields, type RegisterShape } from "../form";
+import { stepKind } from "../kinds";
+import type { FormulaPlace, ProcessDefinition, StepPlace, Surrounding } from "../route";
+import { place, type CheckCache, type Problem } from "./problem";
+
+/** A register that something in a definition reads, and which of its columns, by their ids. */
+export interface RecordRead {
+  where: Problem["where"];
+  register: string;
+  columns: readonly string[];
+}
+
+/**
+ * What a definition reads of registers: what its look-ups and steps are about, and what its formulas read of records,
+ * by names or whole. What is known only when a formula runs counts as read of every register it may come to.
+ */
+export function recordReads(
+  d: ProcessDefinition,
+  places: ReadonlyMap<string, StepPlace>,
+  { registers, kinds }: Surrounding,
+  formulas: readonly FormulaPlace[],
+  cache: CheckCache,
+): RecordRead[] {
+  const out: RecordRead[] = [];
+  const read = (where: Problem["where"], register: string, columns: readonly string[]) => {
+    const shape = registers[register];
+    if (shape) out.push({ where, register, columns: columns.filter((c) => has(shape, c)) });
+  };
+  walkFields(d.fields, (f) => {
+    const key = kinds.fields[f.kind].has.register ? f.register : undefined;
+    if (key !== undefined) read(place("field", f.id, "register"), key, registers[key]?.title ?? []);
+  });
+  for (const { step } of places.values()) {
+    const searched = stepKind(kinds, step).searches?.(step);
+    if (searched) {
+      const { register, columns } = searched;
+      read(place("step", step.id, "register"), register, [...columns, ...(registers[register]?.title ?? [])]);
+    }
+  }
+  for (const f of formulas) {
+    const { owner } = f;
+    const where = place(owner.kind, owner.kind === "process" ? d.key : owner.id, f.place);
+    const checked = cache.check(f.formula, f.scope, f.signature, f.type);
+    for (const word of readsInWords(checked.reads)) {
+      const m = /^(?:record ([^.]+)|(\*))\.(.*)$/s.exec(word);
+      if (m)
+        for (const shape of shapesOf(registers, m[1])) read(where, shape.key, columnsCalled(shape, m[3]!));
+    }
+    const own = f.columnsOf === null ? undefined : registers[f.columnsOf];
+    if (own)
+      for (const { name, target } of checked.reads.references)
+        if (target.t === "name") read(where, own.key, columnsNamed(own, name));
+  }
+  return out.filter((r) => r.columns.length > 0 || r.where.place === "register");
+}
+
+const has = (shape: RegisterShape, column: string): boolean => shape.columns.some((c) => c.id === column);
+
+/** One register, or all where that is known only when the formula runs. */
+const shapesOf = (registers: Surrounding["registers"], key: string | undefined): RegisterShape[] => {
+  if (key === undefined) return Object.values(registers);
+  return registers[key] ? [registers[key]] : [];
+};
+
+const columnsNamed = (shape: RegisterShape, name: string): string[] =>
+  shape.columns.filter((c) => c.name === name).map((c) => c.id);
+
+/** The columns an entry of a record hangs on: what it is called hangs on those that name it. */
+function columnsCalled(shape: RegisterShape, entry: string): string[] {
+  if (entry === "*") return shape.columns.map((c) => c.id);
+  const named = columnsNamed(shape, entry);
+  return entry === "name" && named.length === 0 ? shape.title : named;
+}

@@ -1,0 +1,376 @@
+import type { Audience, RegisterRights, RegisterShape } from "@/core/form";
+import { EVERYBODY, NOBODY } from "@/core/form";
+import { portsOf } from "@/core/kinds";
+import type { ProcessDefinition, Step } from "@/core/route";
+import { getPool, registers } from "@/db";
+import {
+  askPage,
+  createProcess,
+  draftView,
+  find,
+  lookUp,
+  makeKey,
+  recordPage,
+  registerList,
+  registerPage,
+  releaseDraft,
+  releasePage,
+  requestView,
+  rightsPage,
+  sampleValues,
+  saveAskDraft,
+  setRegisterRights,
+  startRequest,
+  stepPreview,
+  SYSTEM,
+  taskView,
+  type Actor,
+} from "@/services";
+import { handleApi } from "@/web/api/handle";
+import { Random } from "../../demo/random";
+import { openWorld, person, sql, value } from "./world";
+
+jest.setTimeout(60_000);
+/**
+ * What of a register one may not see does not exist: random rights, a word of its own in every cell, and everything
+ * anybody can ask for looked through for the words hidden from them.
+ */
+let world: Awaited<ReturnType<typeof openWorld>>;
+const [ASKER, DECIDER, OWNER, OFFICE, STRANGER] = [
+  "lucia.penrose",
+  "sorcha.lind",
+  "maeve.dunlea",
+  "tobias.marrin",
+  "dov.merrick",
+] as const;
+const PEOPLE = [ASKER, DECIDER, OWNER, OFFICE, STRANGER];
+
+const shape = (s: Omit<RegisterShape, "format" | "purpose">): RegisterShape => ({
+  format: "cobble-step/register@1",
+  purpose: "",
+  ...s,
+});
+const ROOMS = shape({
+  key: "rights_rooms",
+  name: "Rooms",
+  one: "room",
+  title: ["label"],
+  columns: [
+    { id: "label", name: "Label", kind: "text" },
+    { id: "code", name: "Door code", kind: "text" },
+  ],
+});
+const VAULT = shape({
+  key: "rights_vault",
+  name: "Vault",
+  one: "piece",
+  title: ["name", "mark"],
+  columns: [
+    { id: "name", name: "Piece", kind: "text" },
+    { id: "mark", name: "Mark", kind: "text" },
+    { id: "secret", name: "Secret", kind: "text" },
+    { id: "room", name: "Room", kind: "look-up", register: "rights_rooms" },
+  ],
+});
+const COUNT = 4;
+/** The word in a cell; it stands nowhere else. */
+const word = (register: string, column: string, n: number) => `${register}${column}word${n}`;
+
+async function fill(): Promise<void> {
+  const db = getPool();
+  await registers.createRegister(db, ROOMS, NOBODY);
+  await registers.createRegister(db, VAULT, NOBODY);
+  for (let n = 1; n <= COUNT; n++) {
+    const room = await registers.insertRecord(db, ROOMS, {
+      label: word("rooms", "label", n),
+      code: word("rooms", "code", n),
+    });
+    await registers.insertRecord(db, VAULT, {
+      name: word("vault", "name", n),
+      mark: word("vault", "mark", n),
+      secret: word("vault", "secret", n),
+      room: room.id,
+    });
+  }
+}
+
+const write = (id: string, column: string, text: string): Step => ({
+  id,
+  name: `Mark ${column}`,
+  kind: "write",
+  op: "change",
+  register: "rights_vault",
+  record: "Item",
+  values: [{ column, value: text }],
+});
+const long = (id: string, name: string, text: string): Step => ({
+  id,
+  name,
+  kind: "choose",
+  ways: [
+    { id: `${id}-w`, name: "long", when: text, steps: [] },
+    { id: `${id}-o`, name: "else", steps: [] },
+  ],
+});
+const INNER: ProcessDefinition = {
+  format: "cobble-step/process@2",
+  key: "rights-inner",
+  name: "Rights inside",
+  purpose: "",
+  owners: [OWNER],
+  numbering: { prefix: "", digits: 4 },
+  title: "",
+  procedure: true,
+  starts: [],
+  access: {},
+  samples: [],
+  fields: [{ id: "thing", name: "Thing", kind: "look-up", register: "rights_vault", hand: "in" }],
+  route: [long("ic", "Inner way", "string length(Thing.Secret) > 1")],
+};
+const steps: Step[] = [
+  {
+    id: "f",
+    name: "Pieces",
+    kind: "find",
+    register: "rights_vault",
+    where: 'Secret != "x" and Room.Door code != Item.Room.Door code or Secret = Item.Secret',
+    take: "some",
+    most: 10,
+    nothing: "on",
+    ways: [],
+  },
+  long("c", "Way", "string length(Item.Secret) > 1"),
+  { id: "w1", name: "Set it", kind: "work out", set: [{ field: "other", value: "Item" }] },
+  {
+    id: "h",
+    name: "Hand on",
+    kind: "hand to",
+    procedure: "rights-inner",
+    ...portsOf(INNER.fields),
+    values: [{ port: "thing", value: "Item" }],
+  } as Step,
+  write("x", "secret", 'Item.Secret + "again"'),
+  write("y", "mark", 'Item.Mark + "again"'),
+  {
+    id: "d",
+    name: "Look",
+    kind: "decide",
+    who: { rule: { by: "person", person: DECIDER }, how: "one" },
+    answers: [{ id: "ok", label: "OK", tone: "agree", steps: [] }],
+  },
+  { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+];
+const DEFINITION: ProcessDefinition = {
+  format: "cobble-step/process@2",
+  key: "rights",
+  name: "Rights tried",
+  purpose: "",
+  owners: [OWNER],
+  numbering: { prefix: "RGHT", digits: 4 },
+  title: "Tried",
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+  access: {},
+  samples: [{ id: "s1", name: "One", requester: ASKER, data: { item: "2" } }],
+  fields: [
+    { id: "item", name: "Item", kind: "look-up", register: "rights_vault" },
+    {
+      id: "long",
+      name: "Long",
+      kind: "yes or no",
+      worked: "string length(Item.Secret + Item.Room.Door code) > 3",
+    },
+    { id: "other", name: "Other", kind: "look-up", register: "rights_vault" },
+    { id: "note", name: "Note", kind: "text", needed: 'Item.Mark = "none"', shown: 'Item.Secret != "none"' },
+  ],
+  route: steps,
+};
+
+beforeAll(async () => {
+  world = await openWorld();
+  await fill();
+  await rights("rights_vault", EVERYBODY);
+  await rights("rights_rooms", EVERYBODY);
+});
+afterAll(() => world.close());
+
+const rights = (key: string, r: RegisterRights) =>
+  sql("update register set rights = $2 where key = $1", [key, JSON.stringify(r)]);
+
+/** Said anew, with nothing of ours: whether somebody is meant. */
+async function isMeant(a: Audience, who: string): Promise<boolean> {
+  const asked = {
+    everybody: "select true as yes",
+    department: "select department = $2 as yes from person where id = $1",
+    group: "select exists (select from group_member where person_id = $1 and group_key = $2) as yes",
+    duty: "select exists (select from register.role_holders where person = $1 and duty = $2) as yes",
+    person: "select $1 = $2 as yes",
+  }[a.by];
+  const of = { everybody: "", ...a } as Record<string, string>;
+  const values = a.by === "everybody" ? [] : [who, of[a.by]];
+  return (await sql<{ yes: boolean }>(asked, values))[0]!.yes;
+}
+async function sees(r: RegisterRights, column: string, who: string): Promise<boolean> {
+  if (r.keepers.includes(who)) return true;
+  const any = async (of: readonly Audience[]) => {
+    for (const a of of) if (await isMeant(a, who)) return true;
+    return false;
+  };
+  return (await any(r.see)) && (r.columns[column] === undefined || (await any(r.columns[column])));
+}
+
+interface Words {
+  hidden: string[];
+  seen: string[];
+}
+async function wordsFor(who: string, all: Record<string, RegisterRights>): Promise<Words> {
+  const out: Words = { hidden: [], seen: [] };
+  for (const s of [ROOMS, VAULT])
+    for (const c of s.columns.filter((x) => x.kind === "text")) {
+      const list = (await sees(all[s.key]!, c.id, who)) ? out.seen : out.hidden;
+      for (let n = 1; n <= COUNT; n++) list.push(word(s.key.replace("rights_", ""), c.id, n));
+    }
+  return out;
+}
+
+const some = <T>(r: Random, of: readonly T[]): T[] => of.filter(() => r.chance(0.4));
+
+async function randomRights(r: Random, s: RegisterShape): Promise<RegisterRights> {
+  const [group] = await sql<{ key: string }>("select group_key as key from group_member limit 1");
+  const pool: Audience[] = [
+    { by: "department", department: "Learning" },
+    { by: "department", department: "Registry" },
+    { by: "duty", duty: "Budget holder" },
+    { by: "person", person: r.pick(PEOPLE) },
+    { by: "person", person: r.pick(PEOPLE) },
+    { by: "group", group: group!.key },
+  ];
+  const audiences = () => some(r, pool);
+  return {
+    keepers: r.chance(0.3) ? [r.pick(PEOPLE)] : [],
+    see: r.chance(0.6) ? [{ by: "everybody" }] : audiences(),
+    columns: Object.fromEntries(some(r, s.columns).map((c) => [c.id, audiences()])),
+    withdrawn: [],
+  };
+}
+
+const PAGE = { search: "", filters: [], sort: null, offset: 0, limit: 50 };
+
+/** Everything of registers that somebody can ask for, as it reaches them. */
+async function told(actor: Actor, key: string, number: string, task: string | null): Promise<unknown[]> {
+  const out: unknown[] = [
+    await registerList(actor),
+    await lookUp(actor, VAULT.key, ""),
+    await find(actor, "word"),
+    await requestView(actor, number),
+    await draftView(actor, key),
+    await sampleValues(actor, key, "s1"),
+    await stepPreview(actor, key, "f", "s1"),
+    await askPage(actor, key, DRAFTS[actor.id]!),
+  ];
+  if (task) out.push(await taskView(actor, number, task));
+  for (const s of [ROOMS, VAULT]) {
+    out.push(await registerPage(actor, s.key, PAGE));
+    for (const c of s.columns)
+      out.push(await registerPage(actor, s.key, { ...PAGE, sort: { column: c.id, descending: true } }));
+    for (let n = 1; n <= COUNT; n++) out.push(await recordPage(actor, s.key, String(n)));
+  }
+  for (const path of [
+    "/registers",
+    `/registers/${VAULT.key}/records`,
+    `/registers/${VAULT.key}/records/2`,
+    `/requests/${number}`,
+  ]) {
+    const r = await handleApi({
+      method: "GET",
+      parts: path.split("/").filter(Boolean),
+      search: new URLSearchParams(),
+      authorization: `Bearer ${KEYS.get(actor.id)}`,
+      idempotencyKey: undefined,
+      address: "",
+      told: null,
+      body: (async function* () {})(),
+    });
+    out.push(r.body.toString());
+  }
+  return out;
+}
+const KEYS = new Map<string, string>();
+const DRAFTS: Record<string, string> = Object.fromEntries(
+  PEOPLE.map((p, i) => [p, `00000000-0000-0000-0000-00000000010${i}`]),
+);
+
+it("tells nobody, anywhere, what of a register is hidden from them", async () => {
+  const r = new Random(7);
+  value(await createProcess(SYSTEM, INNER));
+  value(await releaseDraft(SYSTEM, "rights-inner", "1.0.0", ""));
+  value(await createProcess(SYSTEM, DEFINITION));
+  value(await releaseDraft(SYSTEM, "rights", "1.0.0", ""));
+  const asker = await person(ASKER);
+  const n = value(await startRequest(asker, "rights", { item: "2" }));
+  const [row] = await sql<{
+    number: string;
+    status: string;
+    state: { tasks: Record<string, { status: string }>; stuck: unknown };
+  }>("select number, status, state from request where id = $1", [n.id]);
+  expect(row!.state.stuck).toEqual([]);
+  const task = Object.keys(row!.state.tasks)[0]!;
+  for (const p of PEOPLE) KEYS.set(p, value(await makeKey(await person(p), p, "rights")).key);
+  for (const p of PEOPLE) value(await saveAskDraft(await person(p), "rights", DRAFTS[p]!, { item: "3" }));
+  let [hiddenOnes, shownOnes] = [0, 0];
+  for (let round = 0; round < 12; round++) {
+    const all = {
+      [ROOMS.key]: await randomRights(r, ROOMS),
+      [VAULT.key]: await randomRights(r, VAULT),
+    };
+    for (const [key, of] of Object.entries(all)) await rights(key, of);
+    for (const p of PEOPLE) {
+      const actor = await person(p);
+      const { hidden, seen } = await wordsFor(p, all);
+      const answers = await told(actor, "rights", row!.number, p === DECIDER ? task : null);
+      answers.forEach((answer, i) => {
+        const text = JSON.stringify(answer);
+        const leaked = hidden.filter((w) => text.includes(w));
+        if (leaked.length > 0)
+          throw new Error(
+            `${p} is told ${leaked.join(", ")} in answer ${i} under ${JSON.stringify(all)}: ${text.slice(0, 4000)}`,
+          );
+      });
+      const text = JSON.stringify(answers);
+      const vaultSeen = await sees(all[VAULT.key]!, "none", p);
+      const roomsSeen = await sees(all[ROOMS.key]!, "none", p);
+      for (const w of seen)
+        if (w.startsWith("vault") ? vaultSeen : roomsSeen) expect([w, text.includes(w)]).toEqual([w, true]);
+      hiddenOnes += hidden.length;
+      shownOnes += seen.length;
+      // What changed in what they do not see has not happened.
+      const record = await recordPage(actor, VAULT.key, "2");
+      const changes = await Promise.all(["secret", "mark"].map((c) => sees(all[VAULT.key]!, c, p)));
+      if (record.ok) expect(record.value.history).toHaveLength(changes.filter(Boolean).length);
+      // Nor does asking about it tell.
+      for (const w of hidden) {
+        const page = await registerPage(actor, w.startsWith("vault") ? VAULT.key : ROOMS.key, {
+          ...PAGE,
+          search: w,
+        });
+        expect([w, page.ok ? page.value.total : 0]).toEqual([w, 0]);
+        expect(JSON.stringify(await find(actor, w))).not.toContain(w);
+      }
+      for (const c of VAULT.columns)
+        if (!(await sees(all[VAULT.key]!, c.id, p))) {
+          const filtered = await registerPage(actor, VAULT.key, {
+            ...PAGE,
+            filters: [{ column: c.id, value: "" }],
+          });
+          if (filtered.ok) expect(filtered.value.total).toBe(COUNT);
+          const asked = await registerPage(actor, VAULT.key, PAGE, `${c.name} != null`);
+          expect(asked.ok).toBe(false);
+        }
+      if (!(await sees(all[ROOMS.key]!, "code", p))) {
+        const asked = await registerPage(actor, VAULT.key, PAGE, 'Room.Door code != "x"');
+        expect(asked.ok).toBe(false);
+      }
+    }
+  }
+  expect(hiddenOnes).toBeGreaterThan(200);
+  expect(shownOnes).toBeGreaterThan(200);
+});
