@@ -94,14 +94,17 @@ async function fill(): Promise<void> {
   }
 }
 
-const write = (id: string, column: string, text: string): Step => ({
+const write = (id: string, ...columns: string[]): Step => ({
   id,
-  name: `Mark ${column}`,
+  name: `Mark ${columns.join(" and ")}`,
   kind: "write",
   op: "change",
   register: "rights_vault",
   record: "Item",
-  values: [{ column, value: text }],
+  values: columns.map((column) => ({
+    column,
+    value: `Item.${column === "secret" ? "Secret" : "Mark"} + "again"`,
+  })),
 });
 const long = (id: string, name: string, text: string): Step => ({
   id,
@@ -125,7 +128,7 @@ const INNER: ProcessDefinition = {
   access: {},
   samples: [],
   fields: [{ id: "thing", name: "Thing", kind: "look-up", register: "rights_vault", hand: "in" }],
-  route: [long("ic", "Inner way", "string length(Thing.Secret) > 1")],
+  route: [long("ic", "Inner way", 'Thing.Secret != "x"')],
 };
 const steps: Step[] = [
   {
@@ -149,8 +152,9 @@ const steps: Step[] = [
     ...portsOf(INNER.fields),
     values: [{ port: "thing", value: "Item" }],
   } as Step,
-  write("x", "secret", 'Item.Secret + "again"'),
-  write("y", "mark", 'Item.Mark + "again"'),
+  write("x", "secret"),
+  write("y", "mark"),
+  write("z", "secret", "mark"),
   {
     id: "d",
     name: "Look",
@@ -345,7 +349,15 @@ it("tells nobody, anywhere, what of a register is hidden from them", async () =>
       // What changed in what they do not see has not happened.
       const record = await recordPage(actor, VAULT.key, "2");
       const changes = await Promise.all(["secret", "mark"].map((c) => sees(all[VAULT.key]!, c, p)));
-      if (record.ok) expect(record.value.history).toHaveLength(changes.filter(Boolean).length);
+      const [secret, mark] = changes.map(Number) as [number, number];
+      if (record.ok) expect(record.value.history).toHaveLength(secret + mark + (secret || mark));
+      // A formula over it is none of theirs, nor is a search by it.
+      const form = value(await askPage(actor, "rights", DRAFTS[p]!)).form.form;
+      const reads =
+        secret === 1 && (await sees(all[VAULT.key]!, "room", p)) && (await sees(all[ROOMS.key]!, "code", p));
+      expect([p, form.programs["long"]?.worked !== undefined]).toEqual([p, reads]);
+      const tried = await sampleValues(actor, "rights", "s1");
+      if (tried.ok && tried.value) expect(tried.value.values.some((v) => v.step === "f")).toBe(reads);
       // Nor does asking about it tell.
       for (const w of hidden) {
         const page = await registerPage(actor, w.startsWith("vault") ? VAULT.key : ROOMS.key, {
@@ -373,4 +385,156 @@ it("tells nobody, anywhere, what of a register is hidden from them", async () =>
   }
   expect(hiddenOnes).toBeGreaterThan(200);
   expect(shownOnes).toBeGreaterThan(200);
+});
+
+describe("what a process reads", () => {
+  const only = (column: string, of: Audience[]): RegisterRights => ({
+    ...EVERYBODY,
+    columns: { [column]: of },
+  });
+  beforeEach(async () => {
+    await rights(ROOMS.key, EVERYBODY);
+    await rights(VAULT.key, EVERYBODY);
+  });
+  let made = 0;
+  /** A draft like the others, with what is given to it; owned by OWNER. */
+  async function draft(more: Partial<ProcessDefinition>): Promise<string> {
+    const key = `reads-${++made}`;
+    value(
+      await createProcess(SYSTEM, {
+        ...DEFINITION,
+        key,
+        name: key,
+        numbering: { prefix: `RD${100 + made}`, digits: 4 },
+        samples: [],
+        ...more,
+      }),
+    );
+    return key;
+  }
+  const errors = async (actor: Actor, key: string) =>
+    value(await releasePage(actor, key))
+      .problems.filter((p) => p.severity === "error")
+      .map((p) => p.code);
+
+  it("must be its releaser's to see, wherever it is read, and is kept with the release", async () => {
+    const owner = await person(OWNER);
+    const formula = (f: string): Partial<ProcessDefinition> => ({
+      fields: [
+        { id: "item", name: "Item", kind: "look-up", register: VAULT.key },
+        { id: "sum", name: "Sum", kind: "yes or no", worked: f },
+      ],
+      route: [steps.at(-1)!],
+    });
+    const reading: Partial<ProcessDefinition>[] = [
+      formula('Item.Secret = "x"'),
+      formula('get value(Item, "Secret") = "x"'),
+      formula("count(get entries(Item)) > 2"),
+      { ...formula("true"), route: [long("c", "Way", 'Item.Secret = "x"'), steps.at(-1)!] },
+      { ...formula("true"), title: "{Item.Secret}", route: [steps.at(-1)!] },
+      { ...formula("true"), route: [{ ...steps[0]!, where: 'Secret = "x"' } as Step, steps.at(-1)!] },
+      {
+        ...formula("true"),
+        route: [{ ...steps[0]!, where: "true", sort: [{ column: "secret" }] } as Step, steps.at(-1)!],
+      },
+      {
+        ...formula("true"),
+        route: [{ ...(write("x", "mark") as object), must: 'Secret = "x"' } as Step, steps.at(-1)!],
+      },
+    ];
+    for (const more of reading) {
+      const key = await draft(more);
+      await rights(VAULT.key, only("secret", [{ by: "person", person: OFFICE }]));
+      expect([more, await errors(owner, key)]).toEqual([more, ["may-not-see"]]);
+      expect(await releaseDraft(owner, key, "1.0.0", "")).toMatchObject({ failure: { code: "has-errors" } });
+      await rights(VAULT.key, only("secret", [{ by: "person", person: OWNER }]));
+      expect([more, await errors(owner, key)]).toEqual([more, []]);
+      value(await releaseDraft(owner, key, "1.0.0", ""));
+      const [kept] = await sql<{ reads: Record<string, string[]> }>(
+        "select reads from process_release where process_key = $1",
+        [key],
+      );
+      expect(kept!.reads[VAULT.key]).toContain("secret");
+    }
+    // What the register is called by is read by each look-up; the register as a whole, too.
+    const key = await draft(formula("true"));
+    await rights(VAULT.key, only("secret", []));
+    expect(await errors(owner, key)).toEqual([]);
+    await rights(VAULT.key, only("mark", []));
+    expect(await errors(owner, key)).toEqual(["may-not-see"]);
+    await rights(VAULT.key, NOBODY);
+    expect(await errors(owner, key)).toEqual(["may-not-see"]);
+    await rights(VAULT.key, { ...NOBODY, keepers: [OWNER] });
+    expect(await errors(owner, key)).toEqual([]);
+  });
+
+  it("may be withdrawn: what runs stops where it would read it, says why, and goes on when let again", async () => {
+    const key = await draft({ route: [steps[0]!, steps.at(-1)!] });
+    value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
+    const asker = await person(ASKER);
+    const state = async (id: string) =>
+      (
+        await sql<{
+          state: { status: string; stuck: { reason: { code: string; data: { message: string } } }[] };
+        }>("select state from request where id = $1", [id])
+      )[0]!.state;
+    await rights(VAULT.key, { ...EVERYBODY, withdrawn: [key] });
+    const stopped = value(await startRequest(asker, key, { item: "1" }));
+    expect(await state(stopped.id)).toMatchObject({
+      status: "stuck",
+      stuck: [
+        {
+          reason: {
+            code: "cannot-find",
+            data: { message: "Vault may not be read by this process any more." },
+          },
+        },
+      ],
+    });
+    expect(await errors(await person(OWNER), key)).toContain("withdrawn");
+    await rights(VAULT.key, EVERYBODY);
+    const runs = value(await startRequest(asker, key, { item: "1" }));
+    expect((await state(runs.id)).status).toBe("finished");
+  });
+});
+
+describe("saying who may see a register", () => {
+  it("is for those who look after it, and for the office; what others changed is not written over", async () => {
+    const before: RegisterRights = { ...EVERYBODY, keepers: [DECIDER] };
+    await rights(ROOMS.key, before);
+    const keeper = await person(DECIDER);
+    const next: RegisterRights = { ...before, see: [{ by: "department", department: "Registry" }] };
+    expect(await rightsPage(await person(ASKER), ROOMS.key)).toMatchObject({
+      failure: { code: "not-found" },
+    });
+    expect(await setRegisterRights(await person(ASKER), ROOMS.key, before, next)).toMatchObject({
+      failure: { code: "not-found" },
+    });
+    value(await setRegisterRights(keeper, ROOMS.key, before, next));
+    expect(value(await rightsPage(await person(OFFICE), ROOMS.key)).rights).toEqual(next);
+    expect(await setRegisterRights(await person(OFFICE), ROOMS.key, before, before)).toMatchObject({
+      failure: { code: "invalid" },
+    });
+    // The office says who sees it, and does not see it for that.
+    expect(await registerPage(await person(OFFICE), ROOMS.key, PAGE)).toMatchObject({
+      failure: { code: "not-found" },
+    });
+    expect((await registerList(await person(OFFICE))).find((r) => r.shape.key === ROOMS.key)).toMatchObject({
+      count: null,
+      shape: { columns: [] },
+    });
+    const wrongs: Partial<RegisterRights>[] = [
+      { keepers: ["nobody.known"] },
+      { see: [{ by: "group", group: "no-such-group" }] },
+      { see: [{ by: "person", person: "" }] },
+      { columns: { nothing: [] } },
+    ];
+    for (const wrong of wrongs)
+      expect(await setRegisterRights(keeper, ROOMS.key, next, { ...next, ...wrong })).toMatchObject({
+        failure: { code: "invalid" },
+      });
+    // Whoever takes themselves out is out.
+    value(await setRegisterRights(keeper, ROOMS.key, next, { ...next, keepers: [] }));
+    expect(await rightsPage(keeper, ROOMS.key)).toMatchObject({ failure: { code: "not-found" } });
+  });
 });

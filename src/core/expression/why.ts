@@ -102,10 +102,19 @@ function clausesOf(
   ];
 }
 
-/** What a formula reads of rows and records, and by names of the scope, in the words of `Clause.reads`. */
-export const readsInWords = (reads: Reads): string[] => readBy({ from: 0, to: Infinity }, reads);
+/**
+ * What a formula reads of rows and records, and by names of the scope, in the words of `Clause.reads`. One that is a
+ * record and nothing else hands it on: of what stands in it only what it is called is read.
+ */
+export const readsInWords = (ast: Node, { references, wholes }: Reads): string[] => [
+  ...readBy(ast, { references, wholes: wholes.filter((w) => w.from > ast.from || w.to < ast.to) }),
+  ...wholes.flatMap((w) => {
+    if (w.from > ast.from || w.to < ast.to) return [];
+    return [w.of.startsWith("record ") ? `${w.of}.name` : `${w.of}.*`];
+  }),
+];
 
-function readBy(part: { from: number; to: number }, { references, wholes }: Reads): string[] {
+function readBy(part: Node, { references, wholes }: Reads): string[] {
   const within = (r: { from: number; to: number }) => r.from >= part.from && r.to <= part.to;
   const named = references.filter(within).flatMap(({ name, target }) => {
     if (target.t === "name") return [name];

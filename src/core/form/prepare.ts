@@ -122,7 +122,7 @@ export function prepareForm(
       if (!checked.ast || checked.problems.length > 0) continue;
       (programs[f.id] ??= {})[place] = checked.ast;
       (reads[f.id] ??= {})[place] = fieldsRead(checked.reads, fields, table);
-      (records[f.id] ??= {})[place] = readsInWords(checked.reads).filter((r) => r.includes("."));
+      (records[f.id] ??= {})[place] = readsInWords(checked.ast, checked.reads).filter((r) => r.includes("."));
       const columns = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
       if (checked.reads.references.some((r) => mayBeOutside(r) && !columns.has(r.name))) open.add(lines);
     }

@@ -42,7 +42,7 @@ export function recordReads(
     const { owner } = f;
     const where = place(owner.kind, owner.kind === "process" ? d.key : owner.id, f.place);
     const checked = cache.check(f.formula, f.scope, f.signature, f.type);
-    for (const word of readsInWords(checked.reads)) {
+    for (const word of checked.ast ? readsInWords(checked.ast, checked.reads) : []) {
       const m = /^(?:record ([^.]+)|(\*))\.(.*)$/s.exec(word);
       if (m)
         for (const shape of shapesOf(registers, m[1])) read(where, shape.key, columnsCalled(shape, m[3]!));

@@ -123,9 +123,13 @@ export const sampleValues = defineUseCase(
           turn,
           stepName,
         });
-        if (looked.ok) found.push(...(looked.records ?? []));
-        else out.whys.push(stuckSentence(looked.reason, KINDS));
-        step = goOn(looked.ok ? { result: looked.result, facts: await facts() } : { result: rehearsed });
+        if (!looked.ok) {
+          // Nothing found is something else: what would follow from that is not what would follow.
+          out.whys.push(stuckSentence(looked.reason, KINDS), "What comes after it is not told.");
+          break;
+        }
+        found.push(...(looked.records ?? []));
+        step = goOn({ result: looked.result, facts: await facts() });
       }
       if (step?.done && step.value.stuck) out.whys.push(stuckSentence(step.value.stuck, KINDS));
       return out;
