@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import {
   formulaOf,
   RELATIONS,
+  readLogic,
   relationsFor,
   rowMistake,
   rowNames,
@@ -41,8 +42,11 @@ export default function RowsEditor({
   }, [text, scope]);
   const put = (next: ConditionRows) => {
     setRows(next);
-    written.current = formulaOf(next, scope);
-    onText(written.current);
+    const said = formulaOf(next, scope);
+    // What cannot be said yet leaves the formula as it is.
+    if (said === null) return;
+    written.current = said;
+    onText(said);
   };
   const change = (i: number, row: ConditionRow) =>
     put({ ...rows, rows: rows.rows.map((r, k) => (k === i ? row : r)) });
@@ -59,17 +63,19 @@ export default function RowsEditor({
     <fieldset className="mt-2 border-t border-line pt-2">
       <legend className="sr-only">Condition as rows</legend>
       {rows.rows.length > 1 && (
-        <div className="mb-1.5">
+        <div className="mb-1.5 flex flex-wrap items-start gap-1.5">
           <Select
             className="!min-h-7 !w-auto !py-0"
             aria-label="How the rows go together"
             value={rows.join}
-            onPick={(value) => put({ ...rows, join: value as "all" | "any" })}
+            onPick={(value) => put(joined(rows, value as ConditionRows["join"]))}
             options={[
               { value: "all", label: "All of these hold" },
               { value: "any", label: "Any of these holds" },
+              { value: "own", label: "They go together so:" },
             ]}
           />
+          {rows.join === "own" && <Own rows={rows} onLogic={(logic) => put({ ...rows, logic })} />}
         </div>
       )}
       {rows.rows.map((r, i) => {
@@ -78,6 +84,7 @@ export default function RowsEditor({
         return (
           <div key={i} className="mb-1.5">
             <div className="flex flex-wrap items-center gap-1.5">
+              {rows.join === "own" && <span className="w-5 text-right text-soft">{i + 1}</span>}
               <Select
                 className="!min-h-8 !w-auto min-w-32 max-w-48 flex-1 !py-0"
                 aria-label={`Row ${i + 1}: what`}
@@ -136,7 +143,7 @@ export default function RowsEditor({
                 type="button"
                 className="rounded p-1 text-soft hover:bg-brick-wash hover:text-brick"
                 aria-label={`Remove row ${i + 1}`}
-                onClick={() => put({ ...rows, rows: rows.rows.filter((_, k) => k !== i) })}
+                onClick={() => put(without(rows, i))}
               >
                 <X size={14} aria-hidden />
               </button>
@@ -145,12 +152,58 @@ export default function RowsEditor({
           </div>
         );
       })}
-      <Button small onClick={() => setRows({ ...rows, rows: [...rows.rows, BLANK] })}>
+      <Button small onClick={() => setRows(withOneMore(rows))}>
         <Plus size={13} aria-hidden /> Add a row
       </Button>
     </fieldset>
   );
 }
+
+/** How rows go together, typed. */
+function Own({ rows, onLogic }: { rows: ConditionRows; onLogic(logic: string): void }) {
+  const logic = rows.logic ?? "";
+  const read = readLogic(logic, rows.rows.length);
+  return (
+    <label className="min-w-40 flex-1">
+      <span className="sr-only">How they go together</span>
+      <input
+        className="input !min-h-7 w-full !py-0 font-mono"
+        value={logic}
+        placeholder="1 and (2 or 3)"
+        aria-invalid={"mistake" in read || undefined}
+        onChange={(e) => onLogic(e.target.value)}
+      />
+      {"mistake" in read && <span className="block text-brick">{read.mistake}</span>}
+    </label>
+  );
+}
+
+const numbers = (count: number): string[] => Array.from({ length: count }, (_, i) => String(i + 1));
+
+/** The same rows, going together otherwise; one's own way begins as they did. */
+function joined(rows: ConditionRows, join: ConditionRows["join"]): ConditionRows {
+  if (join !== "own") return { join, rows: rows.rows };
+  const logic = numbers(rows.rows.length).join(rows.join === "any" ? " or " : " and ");
+  return { join, rows: rows.rows, logic: rows.logic ?? logic };
+}
+
+/** One row fewer; those behind it move up in what was typed, and where it stood itself stays to be mended. */
+function without(rows: ConditionRows, i: number): ConditionRows {
+  const left = rows.rows.filter((_, k) => k !== i);
+  if (rows.join !== "own" || left.length < 2)
+    return { join: rows.join === "own" ? "all" : rows.join, rows: left };
+  const logic = (rows.logic ?? "").replace(/\d+/g, (n) => {
+    if (Number(n) === i + 1) return "?";
+    return Number(n) > i + 1 ? String(Number(n) - 1) : n;
+  });
+  return { ...rows, rows: left, logic };
+}
+
+const withOneMore = (rows: ConditionRows): ConditionRows => ({
+  ...rows,
+  rows: [...rows.rows, BLANK],
+  ...(rows.join === "own" ? { logic: `(${rows.logic ?? ""}) and ${rows.rows.length + 1}` } : {}),
+});
 
 function start(text: string, scope: Scope): ConditionRows {
   const read = rowsOf(text, scope) ?? { join: "all" as const, rows: [] };

@@ -23,6 +23,7 @@ export {
   type ConditionRows,
   type Relation,
 } from "./rows";
+export { readLogic } from "./ownLogic";
 export { grammarFor, parseFormula, type Dialect } from "./parse";
 export { noteUnclear, TooHeavy } from "./meter";
 export type { FormulaProblem } from "./problem";

@@ -1,5 +1,6 @@
 import type { CompareOp, Node } from "./ast";
 import { nearest } from "./nearest";
+import { logicText, readLogic, writeLogic, type Logic } from "./ownLogic";
 import { parseFormula } from "./parse";
 import { textLiteral } from "./print";
 import { typeInScopes } from "./check";
@@ -38,8 +39,10 @@ export interface ConditionRow {
   name?: true;
 }
 export interface ConditionRows {
-  join: "all" | "any";
+  join: "all" | "any" | "own";
   rows: ConditionRow[];
+  /** Of "own": how they go together, as it is typed ("1 and (2 or 3)"). */
+  logic?: string;
 }
 
 const ORDER: Record<string, Relation> = { ">": "after", ">=": "from", "<": "before", "<=": "until" };
@@ -87,7 +90,29 @@ export function rowsOf(text: string, scope: Scope): ConditionRows | null {
   const join = ast.k === "or" ? "or" : "and";
   const parts = flat(ast, join);
   const rows = parts.map((p) => row(p, text, scope));
-  return rows.every((r) => r !== null) ? { join: join === "or" ? "any" : "all", rows } : null;
+  if (rows.every((r) => r !== null)) return { join: join === "or" ? "any" : "all", rows };
+  return ownRows(ast, text, scope);
+}
+
+/** Rows that go together otherwise than all or any; the same row twice is one. */
+function ownRows(ast: Node, text: string, scope: Scope): ConditionRows | null {
+  const rows: ConditionRow[] = [];
+  const read = (n: Node): Logic | null => {
+    const one = row(n, text, scope);
+    if (one) {
+      const same = rows.findIndex((r) => JSON.stringify(r) === JSON.stringify(one));
+      return { k: "row", row: same >= 0 ? same + 1 : rows.push(one) };
+    }
+    if (n.k === "and" || n.k === "or") {
+      const of = flat(n, n.k).map(read);
+      return of.every((x) => x !== null) ? { k: n.k, of } : null;
+    }
+    const inner =
+      n.k === "call" && n.fn === "not" && n.args.length === 1 && !n.names ? read(n.args[0]!) : null;
+    return inner && { k: "not", of: inner };
+  };
+  const logic = read(ast);
+  return logic && { join: "own", rows, logic: logicText(logic) };
 }
 
 const flat = (n: Node, k: "and" | "or"): Node[] =>
@@ -157,8 +182,22 @@ function row(n: Node, text: string, scope: Scope): ConditionRow | null {
   }
 }
 
-/** Rows as a formula. A row not filled in yet is left out. */
-export function formulaOf({ join, rows }: ConditionRows, scope: Scope): string {
+/**
+ * Rows as a formula. A row not filled in yet is left out, but for rows that go together in one's own way: those say
+ * nothing before they are whole.
+ * @returns null where it cannot be said yet
+ */
+export function formulaOf({ join, rows, logic = "" }: ConditionRows, scope: Scope): string | null {
+  if (join === "own") {
+    const read = readLogic(logic, rows.length);
+    const texts = rows.map((r) => rowText(r, scope));
+    if ("mistake" in read || texts.includes(null)) return null;
+    return writeLogic(
+      read.logic,
+      (n) => texts[n - 1]!,
+      (inner) => `not(${inner})`,
+    );
+  }
   return rows
     .map((r) => rowText(r, scope))
     .filter((t) => t !== null)

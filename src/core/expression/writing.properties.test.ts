@@ -55,13 +55,31 @@ const row = fc
       return right.map((r): ConditionRow => ({ left: path, relation, right: r }));
     }),
   );
+it("rows that go together in one's own way are the same once they were written and read", () => {
+  fc.assert(
+    fc.property(
+      fc.array(row, { minLength: 3, maxLength: 3 }),
+      fc.constantFrom("1 and (2 or 3)", "(1 or 2) and not 3", "not (1 and 2) or 3", "1 and 2 or 3 and not 1"),
+      (rows, logic) => {
+        const text = formulaOf({ join: "own", rows, logic }, SCOPE)!;
+        const again = rowsOf(text, SCOPE)!;
+        expect(again).not.toBeNull();
+        expect(formulaOf(again, SCOPE)).toBe(formulaOf(rowsOf(formulaOf(again, SCOPE)!, SCOPE)!, SCOPE));
+        const yesno = checkFormula(text, SCOPE, YESNO).problems;
+        expect(yesno.filter((p) => !p.message.includes("choices"))).toEqual([]);
+        for (const r of rows) expect(again.rows.some((x) => x.left === r.left)).toBe(true);
+      },
+    ),
+    { seed: 33, numRuns: 400, endOnFailure: true },
+  );
+});
 it("written out and read back are the same, and the formula has no mistake", () => {
   fc.assert(
     fc.property(
       fc.constantFrom<"all" | "any">("all", "any"),
       fc.array(row, { minLength: 1, maxLength: 4 }),
       (join, rows) => {
-        const text = formulaOf({ join, rows }, SCOPE);
+        const text = formulaOf({ join, rows }, SCOPE)!;
         const again = rowsOf(text, SCOPE)!;
         expect(again.rows).toEqual(rows);
         if (rows.length > 1) expect(again.join).toBe(join);

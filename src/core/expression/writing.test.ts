@@ -143,13 +143,33 @@ describe("rows", () => {
   });
   it.each([
     "sum(Items.Quantity) > 5",
-    "Total > 500 and (Urgent or Due = null)",
+    "Total > 500 and (Urgent or Due + 1 = null)",
     "Total + 1 > 500",
     "some i in Items satisfies i.Quantity > 1",
     "if Urgent then true else false",
     "Total >",
     "500 > Total",
   ])("%s is too rich and stays text", (text) => expect(rowsOf(text, SCOPE)).toBeNull());
+  it("rows go together in one's own way, and the same row is one", () => {
+    const text = "Total > 500 and (Urgent or not(Due = null and Total > 500))";
+    expect(rowsOf(text, SCOPE)).toEqual({
+      join: "own",
+      logic: "1 and (2 or not (3 and 1))",
+      rows: [
+        { left: "Total", relation: ">", right: "500" },
+        { left: "Urgent", relation: "yes", right: "" },
+        { left: "Due", relation: "empty", right: "" },
+      ],
+    });
+    expect(formulaOf(rowsOf(text, SCOPE)!, SCOPE)).toBe(text);
+    // What is not whole says nothing: half of it would mean something else.
+    const rows: ConditionRow[] = [
+      { left: "Urgent", relation: "yes", right: "" },
+      { left: "", relation: "=", right: "" },
+    ];
+    expect(formulaOf({ join: "own", rows, logic: "1 or 2" }, SCOPE)).toBeNull();
+    expect(formulaOf({ join: "own", rows: rows.slice(0, 1), logic: "1 or" }, SCOPE)).toBeNull();
+  });
   it("a row that is not whole is left out, and says what it lacks", () => {
     const rows: ConditionRow[] = [
       { left: "Total", relation: ">", right: "lots" },

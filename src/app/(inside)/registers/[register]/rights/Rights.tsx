@@ -74,7 +74,7 @@ export function Rights({ register, page }: { register: string; page: RightsPage 
         withdrawn={rights.withdrawn}
         onChange={(withdrawn) => put({ withdrawn })}
       />
-      <div className="flex flex-wrap items-center gap-3">
+      <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-line bg-ground py-3">
         <Button look="main" type="submit" disabled={busy || !changed}>
           Keep
         </Button>
@@ -121,7 +121,7 @@ function Keepers({
             <button
               type="button"
               className="text-sm underline"
-              aria-label={`Take ${people[id] ?? id} out of those who look after it`}
+              aria-label={`take out ${people[id] ?? id}`}
               onClick={() => onChange(keepers.filter((x) => x !== id))}
             >
               take out
@@ -176,9 +176,7 @@ function Columns({
           const only = rights.columns[c.id];
           return (
             <tr key={c.id}>
-              <th scope="row" className="text-left align-top font-normal">
-                {c.name}
-              </th>
+              <td className="align-top">{c.name}</td>
               <td>
                 {only === undefined ? (
                   <span className="text-soft">whoever sees the register</span>
@@ -206,7 +204,7 @@ function Columns({
                   <Button
                     small
                     look="quiet"
-                    aria-label={`All who see the register see ${c.name}`}
+                    aria-label={`All of them see ${c.name}`}
                     onClick={() => onChange(without(c.id))}
                   >
                     All of them
@@ -262,7 +260,7 @@ function Readers({
                   <Button
                     small
                     look="quiet"
-                    aria-label={off ? `Let ${r.name} read it again` : `Withdraw it from ${r.name}`}
+                    aria-label={off ? `Let it read again: ${r.name}` : `Withdraw it from ${r.name}`}
                     onClick={() =>
                       onChange(off ? withdrawn.filter((k) => k !== r.key) : [...withdrawn, r.key])
                     }
