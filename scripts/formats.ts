@@ -15,7 +15,7 @@ const check = process.argv.includes("--check");
 let stale = 0;
 for (const [name, [schema, title]] of Object.entries(FORMATS)) {
   const file = new URL(`${name}.schema.json`, folder);
-  const { $schema, ...rest } = z.toJSONSchema(schema, { unrepresentable: "any" });
+  const { $schema, ...rest } = z.toJSONSchema(schema, { unrepresentable: "any", io: "input" });
   const text = `${JSON.stringify({ $schema, $id: `urn:cobble-step:${name}`, title, ...rest }, null, 2)}\n`;
   if (!check) writeFileSync(file, text);
   else if (!existsSync(file) || readFileSync(file, "utf8") !== text) {

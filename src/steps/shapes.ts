@@ -59,7 +59,7 @@ export interface StepParts<List> {
     begins: true;
     reason: StartRequestReason;
   };
-  wait: { shape: Wait; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
+  wait: { shape: Wait<List>; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
   write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
   "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };

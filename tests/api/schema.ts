@@ -817,7 +817,7 @@ export interface components {
           register?: string;
           fields?: components["schemas"]["Field"][];
         };
-    __schema0: components["schemas"]["Step"][];
+    __schema0: components["schemas"]["StepSent"][];
     Step:
       | {
           id: string;
@@ -1171,6 +1171,11 @@ export interface components {
                 holds: string;
               }
           )[];
+          /** @default [] */
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
         }
       | {
           id: string;
@@ -1365,6 +1370,479 @@ export interface components {
       /** @enum {string} */
       unit: "working days" | "working hours" | "days" | "hours" | "minutes";
     };
+    StepSent:
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "decide";
+          who: {
+            rule: components["schemas"]["Rule"];
+            /** @enum {string} */
+            how: "one" | "first" | "all" | "share";
+            share?: number;
+            fallback?: components["schemas"]["Rule"];
+            requesterToo?: boolean;
+          };
+          limit?: components["schemas"]["Limit"];
+          answers: {
+            id: string;
+            label: string;
+            /** @enum {string} */
+            tone: "agree" | "refuse" | "plain";
+            /** @constant */
+            note?: "must";
+            /** @constant */
+            returns?: true;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "complete";
+          who: {
+            rule: components["schemas"]["Rule"];
+            /** @enum {string} */
+            how: "one" | "first" | "all" | "share";
+            share?: number;
+            fallback?: components["schemas"]["Rule"];
+            requesterToo?: boolean;
+          };
+          button: string;
+          /** @enum {string} */
+          beside?: "called off" | "stays";
+          limit?: components["schemas"]["Limit"];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "choose";
+          /** @constant */
+          byValue?: true;
+          ways: {
+            id: string;
+            name: string;
+            when?: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "together";
+          needs?: number;
+          until?: string;
+          /** @constant */
+          othersRunOn?: true;
+          branches: {
+            id: string;
+            name: string;
+            when?: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "find";
+          register: string;
+          where?: string;
+          sort?: {
+            column: string;
+            /** @constant */
+            descending?: true;
+          }[];
+          /** @enum {string} */
+          take: "first" | "last" | "some";
+          most?: number;
+          /** @enum {string} */
+          nothing: "on" | "stop";
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "for each";
+          over:
+            | {
+                lines: string;
+              }
+            | {
+                list: string;
+              }
+            | {
+                times: string;
+              };
+          item: string;
+          only?: string;
+          gather?: {
+            by: string;
+            as: string;
+          };
+          atOnce?: number;
+          collect?: string;
+          until?: string;
+          /** @constant */
+          stuckHolds?: true;
+          bodies: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "hand to";
+          procedure: string;
+          version?: string;
+          takes: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
+          }[];
+          gives: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
+          }[];
+          values: {
+            port: string;
+            value: string;
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "start request";
+          process: string;
+          takes: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
+          }[];
+          gives: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind:
+              | "text"
+              | "long text"
+              | "number"
+              | "money"
+              | "date"
+              | "yes or no"
+              | "choice"
+              | "person"
+              | "look-up"
+              | "file"
+              | "lines"
+              | "section"
+              | "page";
+            register?: string;
+            /** @constant */
+            needed?: true;
+            columns?: {
+              id: string;
+              name: string;
+              /** @enum {string} */
+              kind:
+                | "text"
+                | "long text"
+                | "number"
+                | "money"
+                | "date"
+                | "yes or no"
+                | "choice"
+                | "person"
+                | "look-up"
+                | "file"
+                | "lines"
+                | "section"
+                | "page";
+              register?: string;
+            }[];
+          }[];
+          values: {
+            port: string;
+            value: string;
+          }[];
+          waits: boolean;
+          endsWith: boolean;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "wait";
+          for: (
+            | {
+                id: string;
+                length: components["schemas"]["Length"];
+              }
+            | {
+                id: string;
+                date: string;
+              }
+            | {
+                id: string;
+                moment: string;
+              }
+            | {
+                id: string;
+                holds: string;
+              }
+          )[];
+          /** @default [] */
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "write";
+          /** @enum {string} */
+          op: "add" | "change" | "remove";
+          register: string;
+          record?: string;
+          each?: string;
+          values: {
+            column: string;
+            value: string;
+          }[];
+          must?: string;
+          /** @enum {string} */
+          otherwise?: "stop" | "leave";
+          into?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "work out";
+          set: {
+            field: string;
+            value: string;
+          }[];
+          rows?: (
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "set";
+                column: string;
+                value: string;
+                where?: string;
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "add";
+                from?: string;
+                as?: string;
+                values: {
+                  column: string;
+                  value: string;
+                }[];
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "remove";
+                where: string;
+              }
+            | {
+                id: string;
+                lines: string;
+                /** @constant */
+                do: "sort";
+                by: string;
+                /** @constant */
+                descending?: true;
+              }
+          )[];
+          own?: {
+            name: string;
+            value: string;
+          }[];
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "tell";
+          who: components["schemas"]["Rule"];
+          subject: string;
+          text: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "jump";
+          to: string;
+          when?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "finish";
+          result: string;
+          /** @enum {string} */
+          tone: "agree" | "refuse" | "plain";
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          /** @constant */
+          kind: "part";
+          bodies: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
+        };
     Edit:
       | {
           /** @constant */
@@ -1497,7 +1975,7 @@ export interface components {
           };
           /** @description The neighbour it stands behind; null for the first place */
           after: string | null;
-          step: components["schemas"]["Step"];
+          step: components["schemas"]["StepSent"];
         }
       | {
           /** @constant */

@@ -104,6 +104,17 @@ test("a Wait until something is so is built by keyboard, refuses the clock, and 
   await page.getByLabel("Length 2: amount").press("Enter");
   await closeOver(page, what);
   await expect(wait).toContainText('until Van = "here", or for 3 working days');
+  // What is done where it does not come in time has a way of its own.
+  await what.click();
+  await page.getByRole("combobox", { name: /^If it does not come/ }).selectOption("way");
+  await closeOver(page, what);
+  const late = page.getByRole("group", { name: /^2a/ });
+  await expect(late).toContainText("when it does not come");
+  await late.focus();
+  await addStep(page, "tell");
+  await expect(page.getByRole("group", { name: /^2a\.1, Tell/ })).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("group", { name: /^2a\.1, Tell/ })).toBeHidden();
   await wait.focus();
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });

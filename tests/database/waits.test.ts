@@ -22,7 +22,7 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 const until = (holds: string, more: object[] = []): Step =>
-  ({ id: "w", name: "Arrived", kind: "wait", for: [{ id: "u", holds }, ...more] }) as Step;
+  ({ id: "w", name: "Arrived", kind: "wait", for: [{ id: "u", holds }, ...more], ways: [] }) as Step;
 const write = (title: string): Step =>
   ({
     id: "write",

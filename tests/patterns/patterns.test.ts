@@ -5,6 +5,7 @@ import { isOpen, NEW_REQUEST, replay } from "@/core/engine";
 import { harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import { problemsOf } from "@/core/problems";
 import type { ProcessDefinition } from "@/core/route";
+import { readProcess } from "@/formats";
 import { KINDS } from "@/kinds";
 
 /**
@@ -13,8 +14,7 @@ import { KINDS } from "@/kinds";
  */
 const FOLDER = join(__dirname, "processes");
 const FILES = readdirSync(FOLDER).map((f) => f.replace(/\.json$/, ""));
-const read = (file: string) =>
-  JSON.parse(readFileSync(join(FOLDER, `${file}.json`), "utf8")) as ProcessDefinition;
+const read = (file: string) => readProcess(JSON.parse(readFileSync(join(FOLDER, `${file}.json`), "utf8")));
 
 /** Those that others hand to. */
 const INSIDE = FILES.filter((f) => read(f).procedure);

@@ -7,7 +7,7 @@ import { isOpen, type Task } from "./state";
 import { requesterMayAnswer, taskOver } from "./tasks";
 import type { Turn } from "./turn";
 import { closeVisit, openVisit } from "./visit";
-import { enter, goOn, proceed, wake } from "./walk";
+import { endSleep, enter, goOn, proceed, wake } from "./walk";
 
 /** A way on from a step that an owner may choose in the place of people or conditions. */
 export interface WayOn {
@@ -28,7 +28,15 @@ export function waysOn(kinds: Kinds, step: Step): WayOn[] {
       .filter((a) => !a.returns)
       .map((a) => ({ id: a.id, label: a.label, next: asks.answered(step, a.id) }));
   if (!lists || lists.sideBySide) return [];
-  return listsOf(step, kinds).map((l) => ({ id: l.id, label: l.name, next: { go: "into", list: l.id } }));
+  const into = listsOf(step, kinds).map((l): WayOn => ({
+    id: l.id,
+    label: l.name,
+    next: { go: "into", list: l.id },
+  }));
+  // Where the lists are for what may not happen, the usual way is one as well.
+  return into.length > 0 && lists.passedBy
+    ? [...into, { id: "on", label: "go on as usual", next: { go: "on" } }]
+    : into;
 }
 
 const noWhy = (deed: string): Refusal => ({ code: "note-needed", data: { answer: deed } });
@@ -122,6 +130,11 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
     label: way?.label ?? "",
     note,
   });
+  if (sleep && step && way) {
+    endSleep(turn, sleep.id, "time");
+    goOn(turn, c.token, step, way.next);
+    return null;
+  }
   if (sleep) {
     wake(turn, sleep.id);
     return null;

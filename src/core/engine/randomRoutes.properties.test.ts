@@ -140,10 +140,11 @@ const awaiting = fc
     fc.nat(5),
     fc.array(shape, { maxLength: 2 }),
     fc.array(shape, { maxLength: 2 }),
+    fc.option(fc.array(shape, { maxLength: 2 })),
   )
-  .map(([until, where, who, rest, more]): Shape[] => {
+  .map(([until, where, who, rest, more, late]): Shape[] => {
     const decide: Shape = { s: "decide", who, how: 0, extra: [], refuse: "on", limit: false, returns: false };
-    const wait: Shape = { s: "wait", hours: 3, until };
+    const wait: Shape = { s: "wait", hours: 3, until, late };
     const inside: Shape[] = [wait, ...rest];
     const rounds: Shape = { s: "each", over: "list", pace: 0, until: false, more: 0, body: inside };
     const others = [[[decide, decide, ...more]], [[decide]]].flat();
@@ -179,7 +180,7 @@ it("what is waited for is gone on with once it is so, and nothing waits for what
       mustHold(run.state, run.events);
       came += deep(run.events).filter((e) => e.type === "woke" && e.came).length;
     }),
-    { seed: 20264, numRuns: 80, endOnFailure: true },
+    { seed: 20264, numRuns: 140, endOnFailure: true },
   );
   expect(came).toBeGreaterThan(20);
 }, 120_000);

@@ -19,7 +19,7 @@ export type Shape =
   | { s: "together"; branches: Shape[][]; conditional: boolean; needs: number; until: number; runOn: boolean }
   | { s: "each"; over: "lines" | "list" | "times"; pace: number; until: boolean; more: number; body: Shape[] }
   | { s: "set" }
-  | { s: "wait"; hours: number; until: number }
+  | { s: "wait"; hours: number; until: number; late: Shape[] | null }
   | { s: "hand to"; body: Shape[] }
   | { s: "part"; body: Shape[] }
   | { s: "rows"; how: number }
@@ -77,7 +77,12 @@ export const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[
     },
     {
       weight: 2,
-      arbitrary: fc.record({ s: fc.constant("wait" as const), hours: fc.nat(5), until: fc.nat(2) }),
+      arbitrary: fc.record({
+        s: fc.constant("wait" as const),
+        hours: fc.nat(5),
+        until: fc.nat(2),
+        late: fc.option(tie("list")),
+      }),
     },
     { weight: 6, arbitrary: fc.record({ s: fc.constant("hand to" as const), body: tie("list") }) },
     { weight: 1, arbitrary: fc.record({ s: fc.constant("part" as const), body: tie("list") }) },
@@ -236,6 +241,7 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
             ...(x.until > 0 ? [{ id: "u", holds: 'Note = "x"' }] : []),
             ...(x.until < 2 ? [{ id: "a", length: { amount: x.hours, unit: "hours" as const } }] : []),
           ],
+          ways: x.late && x.until === 1 ? [{ id: `${base.id}-late`, steps: list(x.late) }] : [],
         };
       case "hand to": {
         const key = `p${Object.keys(made).length}`;

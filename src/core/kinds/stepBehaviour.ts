@@ -209,7 +209,7 @@ export interface RoundsStep<K extends StepKind, S = StepOf<K>> {
   done(turn: StepTurn<K>, s: S, left: readonly StoredValue[]): Next<K>;
 }
 
-/** What ended a sleep: the moment, what was waited for, or an owner. */
+/** What ended a sleep: the moment, or what was waited for. An owner who lets it go on says which way, where there are several. */
 export type Woken = "time" | "came";
 
 /** What a kind says that hands to a procedure. */

@@ -124,7 +124,7 @@ describe("values that may not be there", () => {
 
   it("nothing ends a wait for what nobody sets beside it", () => {
     const wait = (holds: string, more: object[] = []): Step =>
-      ({ id: "w", name: "Wait", kind: "wait", for: [{ id: "c", holds }, ...more] }) as Step;
+      ({ id: "w", name: "Wait", kind: "wait", for: [{ id: "c", holds }, ...more], ways: [] }) as Step;
     expect(codes([set("s"), wait('Word = "y"')])).toEqual(["w nothing-ends"]);
     expect(codes([set("s"), wait('Word = "y"', [{ id: "l", length: { amount: 1, unit: "days" } }])])).toEqual(
       [],

@@ -15,8 +15,9 @@ import {
   useNamesHere,
   useSampleAt,
   useSettled,
+  WayOnChip,
 } from "@/workshop/parts";
-import type { SentenceProps, StepView } from "../view";
+import type { ListHeadProps, SentenceProps, StepView } from "../view";
 import { MOST_AWAITED } from "./shape";
 
 type Wait = StepOf<"wait">;
@@ -71,6 +72,13 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
   const d = useDraft();
   const names = useNamesHere();
   const put = (next: Awaited[]) => d.edit({ op: "step.set", id: step.id, patch: { for: next } });
+  const conditions = step.for.filter((a) => "holds" in a).length;
+  const way = step.ways[0];
+  const pickLate = (late: string) => {
+    if (late === "on") return way && d.edit({ op: "list.remove", step: step.id, list: way.id });
+    const list = { id: newId(`${step.id}-late`, () => false), steps: [] };
+    d.edit({ op: "list.add", step: step.id, after: null, list });
+  };
   const change = (i: number, a: Awaited) => put(step.for.map((x, k) => (k === i ? a : x)));
   return (
     <Chip text={waitText(step)} label="What is waited for" empty={step.for.length === 0} width={560}>
@@ -122,6 +130,20 @@ function ForChip({ step, scope }: SentenceProps<"wait">) {
             >
               {step.for.length === 0 ? "Wait for something" : "Or for something else, if that comes first"}
             </Button>
+          )}
+          {conditions > 0 && (conditions < step.for.length || way) && (
+            <label className="grid grid-cols-[10rem_minmax(0,1fr)] items-center gap-x-2">
+              <span className="text-soft">If it does not come</span>
+              <Select
+                value={way ? "way" : "on"}
+                onPick={pickLate}
+                disabled={(way?.steps.length ?? 0) > 0}
+                options={[
+                  { value: "on", label: "go on when the time is over" },
+                  { value: "way", label: "take a way of its own" },
+                ]}
+              />
+            </label>
           )}
           <SampleWaits step={step} />
         </div>
@@ -190,4 +212,15 @@ function Sentence(p: SentenceProps<"wait">) {
   );
 }
 
-export const view: StepView<"wait"> = { icon: Hourglass, Sentence };
+/** The way for what does not come. */
+function ListHead({ step, list }: ListHeadProps<"wait">) {
+  return (
+    <span className="flex flex-wrap items-center gap-x-1.5">
+      <span className="text-sm text-soft">when it does not come</span>
+      <span aria-hidden>→</span>
+      <WayOnChip step={step.id} list={list.id} steps={list.steps} />
+    </span>
+  );
+}
+
+export const view: StepView<"wait"> = { icon: Hourglass, Sentence, ListHead };

@@ -1,6 +1,6 @@
 import { checkFormula, context, DATE, DATETIME, nameMistake, YESNO, type Scope } from "@/core/expression";
 import { flatFields, type Field } from "@/core/form";
-import type { StepBehaviour, StepTurn } from "@/core/kinds";
+import type { Next, StepBehaviour, StepTurn } from "@/core/kinds";
 import type { StepOf } from "@/core/route";
 
 type Step = StepOf<"wait">;
@@ -17,8 +17,19 @@ export const wait: StepBehaviour<"wait"> = {
     name: "Pause",
     kind: "wait",
     for: [{ id: `${id}-1`, length: { amount: 1, unit: "working days" } }],
+    ways: [],
   }),
-  lists: null,
+  lists: {
+    in: "ways",
+    one: "way when it does not come",
+    name: () => "it does not come",
+    back: () => false,
+    blank: (id) => ({ id, steps: [] }),
+    at: () => 0,
+    most: 1,
+    sideBySide: false,
+    passedBy: true,
+  },
   asks: null,
   formulas: (s, walk) => ({
     ...s,
@@ -72,6 +83,15 @@ export const wait: StepBehaviour<"wait"> = {
         `"${s.name}" waits for as long as this does not hold. Give it a limit too, and ask by ${s.name}.${CAME} whether it came.`,
         "for",
       );
+    if (s.ways.length > 0 && (conditions === 0 || conditions === s.for.length))
+      say(
+        "error",
+        "way-never-taken",
+        conditions === 0
+          ? `"${s.name}" has a way for when what it waits for does not come, but a time always comes. Give it a condition, or remove the way.`
+          : `"${s.name}" has a way for when what it waits for does not come, but waits for as long as that takes. Give it a length or a date too, or remove the way.`,
+        "for",
+      );
     const mistake = conditions > 0 ? nameMistake(s.name) : null;
     if (mistake !== null)
       say("error", "bad-name", `Whether it came is read by the name of the step. ${mistake}`, "name");
@@ -105,11 +125,12 @@ export const wait: StepBehaviour<"wait"> = {
     const until = moments.reduce((a, b) => Math.min(a, b));
     if (until > turn.now()) return { go: "sleeps", until, ...(conditions ? { awaits: true } : {}) };
     turn.did({ kind: "wait", passed: true });
-    return { go: "on" };
+    return notCome(s);
   },
   came: (turn, s) => comes(turn, s),
-  woken(turn, _, by) {
-    if (by === "came") keep(turn, true);
+  woken(turn, s, by) {
+    if (by === "time") return notCome(s);
+    keep(turn, true);
     return { go: "on" };
   },
   news: {
@@ -131,6 +152,12 @@ const placeOf = (a: { id: string } & ({ date: string } | { moment: string })): [
 /** Whether one of its conditions holds; over something empty none does. */
 const comes = (turn: StepTurn<"wait">, s: Step): boolean =>
   s.for.some((a) => "holds" in a && turn.holds(`holds ${a.id}`, a.holds).yes);
+
+/** The time is over: its way, where it waited for something else besides. */
+const notCome = (s: Step): Next<"wait"> => {
+  const way = s.for.some((a) => "holds" in a) ? s.ways[0] : undefined;
+  return way ? { go: "into", list: way.id } : { go: "on" };
+};
 
 const keep = (turn: StepTurn<"wait">, came: boolean) => turn.keep({ value: { entries: [[CAME, came]] } });
 

@@ -1,8 +1,10 @@
 import { z } from "zod";
+import type { StepList } from "@/contracts/stepList";
 import { formula, id, length, stepBase } from "@/contracts/pieces";
 import { MOST_AWAITED } from "./shape";
 
-export const schema = () =>
+/** @param list the schema of a list of steps */
+export const schema = (list: StepList) =>
   z.strictObject({
     ...stepBase,
     kind: z.literal("wait"),
@@ -16,4 +18,9 @@ export const schema = () =>
         ]),
       )
       .max(MOST_AWAITED),
+    // What was stored before there were any has none.
+    ways: z
+      .array(z.strictObject({ id, steps: list }))
+      .max(1)
+      .default([]),
   });

@@ -5,9 +5,15 @@ import type { StepBase } from "@/core/route/stepBase";
 export const MOST_AWAITED = 5;
 
 /** Sleeps until the first of these comes. */
-export interface Wait extends StepBase {
+export interface Wait<List> extends StepBase {
   kind: "wait";
   for: Awaited[];
+  /** At most one: the way that is taken where the time is over before a condition came to hold. */
+  ways: WaitWay<List>[];
+}
+export interface WaitWay<List> {
+  id: string;
+  steps: List;
 }
 export type Awaited = { id: string } & (
   | { length: Length }

@@ -15,7 +15,23 @@ const FIELDS: Field[] = [
   { id: "reason", name: "Reason", kind: "text" },
 ];
 const wait = (...what: object[]): Step =>
-  ({ id: "w", name: "Pause", kind: "wait", for: what.map((a, i) => ({ id: `a${i}`, ...a })) }) as Step;
+  ({
+    id: "w",
+    name: "Pause",
+    kind: "wait",
+    for: what.map((a, i) => ({ id: `a${i}`, ...a })),
+    ways: [],
+  }) as unknown as Step;
+const LATE = {
+  id: "late",
+  steps: [{ id: "l", name: "Late", kind: "work out", set: [{ field: "reason", value: '"late"' }] }],
+};
+/** For a day, or until the reason says so; with a way for when it does not come. */
+const awaited = (): Step =>
+  ({
+    ...wait({ length: { amount: 1, unit: "days" } }, { holds: 'Reason = "here"' }),
+    ways: [LATE],
+  }) as Step;
 const drive = (...route: Step[]) => harness(definitionOf([...route, fin("e", "done")], { fields: FIELDS }));
 const sleeps = (h: ReturnType<typeof drive>) => Object.values(h.state.sleeps);
 const fire = (h: ReturnType<typeof drive>) =>
@@ -81,6 +97,69 @@ describe("a Wait", () => {
     };
     expect(stuck({ date: "Day" })).toEqual(["no-moment"]);
     expect(stuck({ date: "Day + duration(string(1 / 0))" })).toEqual(["unclear"]);
+  });
+
+  it("takes a way of its own where the time is over first, and no other where it came", () => {
+    const writer = decideBy("d", { by: "person", person: "carmel" }, [ans("yes", "agree")]);
+    const here = { id: "s", name: "Set", kind: "work out", set: [{ field: "reason", value: '"here"' }] };
+    const route = (): Step[] => [
+      {
+        id: "t",
+        name: "Beside",
+        kind: "together",
+        branches: [
+          {
+            id: "b1",
+            name: "one",
+            steps: [awaited(), { ...here, id: "n", set: [{ field: "day", value: '@"2026-05-05"' }] }],
+          },
+          { id: "b2", name: "two", steps: [writer, here] },
+        ],
+      } as Step,
+    ];
+    const late = drive(...route());
+    late.start();
+    late.at(T0 + 24 * HOUR);
+    fire(late);
+    expect(late.state.data["reason"]).toBe("late");
+    late.answer("carmel", "yes");
+    expect(late.state).toMatchObject({ status: "finished", data: { reason: "here" } });
+    folds(late);
+    const came = drive(...route());
+    came.start();
+    came.answer("carmel", "yes");
+    expect(came.state).toMatchObject({ status: "finished", data: { reason: "here" } });
+    expect(came.events.some((e) => e.type === "values set" && e.step === "l")).toBe(false);
+    // Held already: nothing is late.
+    const held = drive(awaited());
+    held.start({ total: "1", reason: "here" });
+    expect(held.state).toMatchObject({ status: "finished", data: { reason: "here" } });
+    // The moment has passed before it was come to, and what is waited for is not so.
+    const passed = drive({
+      ...(wait({ date: "Day" }, { holds: 'Reason = "here"' }) as Extract<Step, { kind: "wait" }>),
+      ways: [LATE],
+    } as Step);
+    passed.start({ total: "1", day: "2026-01-01" });
+    expect(passed.state).toMatchObject({ status: "finished", data: { reason: "late" } });
+  });
+
+  it("an owner who lets it go on says which way, where there are two", () => {
+    for (const [way, reason] of [
+      ["late", "late"],
+      ["on", null],
+    ] as const) {
+      const h = drive(awaited());
+      h.start();
+      const { token } = sleeps(h)[0]!;
+      const skip = (chosen: string | null) =>
+        h.send({ type: "skip", actor: "eithne", token, way: chosen, note: "It came by word of mouth." });
+      expect(skip(null)).toMatchObject({ ok: false, refusal: { code: "choose-way" } });
+      expect(skip("nothing")).toMatchObject({ ok: false });
+      expect(skip(way).ok).toBe(true);
+      expect(h.state).toMatchObject({ status: "finished", sleeps: {}, timers: {} });
+      expect(h.state.data["reason"]).toBe(reason);
+      folds(h);
+    }
   });
 
   it("a timer that comes twice or late wakes once; an owner lets it go on; who withdraws wakes nothing", () => {
@@ -419,6 +498,22 @@ describe("a Wait until something is so", () => {
     expect(h.state.stuck).toMatchObject([{ reason: { code: "runaway" } }]);
     expect(h.events.length).toBeLessThan(3000);
     folds(h);
+  });
+
+  it("its sheet says where its way would never be taken", () => {
+    const codes = (...what: object[]) =>
+      problemsOf(
+        definitionOf([{ ...(wait(...what) as object), ways: [LATE] } as Step, fin("e", "done")], {
+          fields: FIELDS,
+        }),
+        { registers: {}, kinds: KINDS },
+      )
+        .filter((p) => p.severity === "error")
+        .map((p) => p.code);
+    const [length, holds] = [{ length: { amount: 1, unit: "days" } }, { holds: 'Reason = "here"' }];
+    expect(codes(length)).toEqual(["way-never-taken"]);
+    expect(codes(holds)).toEqual(["way-never-taken"]);
+    expect(codes(length, holds)).toEqual([]);
   });
 
   it("its sheet refuses what the clock would make so, also by way of a field", () => {
