@@ -96,3 +96,23 @@ it("parts are put together in the order in which things came, in whatever order 
   for (const map of ["tokens", "tasks", "visits", "scopes"] as const)
     expect(Object.keys(joined[map])).toEqual(Object.keys(h.state()[map]));
 });
+
+it("what was answered each time is there too, though tasks of earlier times are not read with a part", () => {
+  const again: Step = { id: "j", name: "Again", kind: "jump", to: "d" };
+  const answers = [
+    { ...ans("no", "refuse"), steps: [set("number", "count(d.all answers)"), again] },
+    ans("yes", "agree"),
+  ];
+  const list = 'string join(for a in d.all answers return a.answer + a.note, " ")';
+  const h = both(each([asks(answers), set("said", list)]));
+  expect(h.state().data["said"] ?? null).toBeNull();
+  // Of six rounds the first is asked anew each time, behind the others.
+  h.answer(0, "no", "1");
+  h.answer(5, "no", "2");
+  expect(h.state().data["number"]).toBe("2");
+  h.answer(0, "no", "other");
+  expect(h.state().data["number"]).toBe("1");
+  h.answer(4, "yes", "3");
+  expect(h.state().data["said"]).toContain("no1 no2 yes3");
+  expect(h.kept.wholly).toBeGreaterThan(0);
+});

@@ -10,7 +10,15 @@ import {
   type Registers,
 } from "../form";
 import type { Kinds } from "../kinds";
-import { accessAt, formulaPlaces, placesOf, START, type ProcessDefinition, type StepPlace } from "../route";
+import {
+  accessAt,
+  ALL_ANSWERS,
+  formulaPlaces,
+  placesOf,
+  START,
+  type ProcessDefinition,
+  type StepPlace,
+} from "../route";
 
 export interface CompiledFormula {
   text: string;
@@ -36,6 +44,8 @@ export interface CompiledRelease {
    * @throws UnknownPlace
    */
   formula(step: string, place: string, text: string): CompiledFormula | null;
+  /** Whether a formula reads what was answered each time, which is not at hand in a large request. */
+  readsAllAnswers: boolean;
   /** Steps that some formula reads by name. */
   stepsRead: ReadonlySet<string>;
   access(step: string): AccessOf;
@@ -62,11 +72,13 @@ export function compileRelease(
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
   const stepsRead = new Set<string>();
+  let readsAllAnswers = false;
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
     if (p.owner.kind === "field") continue;
     const { ast, reads } = checkFormula(p.formula, p.scope);
-    for (const { name } of reads.references) {
+    for (const { name, target } of reads.references) {
+      if (name === ALL_ANSWERS && target.t !== "name") readsAllAnswers = true;
       const thing = p.declared(name);
       if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
     }
@@ -111,6 +123,7 @@ export function compileRelease(
       return found;
     },
     stepsRead,
+    readsAllAnswers,
     access,
     hidesAny,
     readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),

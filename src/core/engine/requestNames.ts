@@ -1,7 +1,8 @@
 import { isList, type Names, type Value } from "../expression";
 import { findField } from "../form";
 import { ANY_TYPES, stepKind } from "../kinds";
-import type { Step } from "../route";
+import { ALL_ANSWERS, type Step } from "../route";
+import { NeedsWhole } from "./needsWhole";
 import { answersGiven } from "./answersGiven";
 import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
@@ -157,7 +158,17 @@ export class ScopeNames {
       return kept.many ? records : (records[0] ?? null);
     }
     const answers = answersGiven(this.release, this.state, step, scope).map((a) => this.said(a));
-    return new Map<string, Value>([...this.said(s.outcomes[step]!), ["answers", answers]]);
+    const outcome = new Map<string, Value>([...this.said(s.outcomes[step]!), ["answers", answers]]);
+    if (this.release.readsAllAnswers) {
+      // Tasks of earlier times are not read with a part of a large request.
+      if (this.state.partial) throw new NeedsWhole();
+      const all = answersGiven(this.release, this.state, step, scope, "each");
+      outcome.set(
+        ALL_ANSWERS,
+        all.map((a) => this.said(a)),
+      );
+    }
+    return outcome;
   }
 
   /** An answer as formulas see it. */

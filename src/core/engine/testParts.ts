@@ -4,7 +4,7 @@ import type { EngineFacts } from "./facts";
 import { aboutOf, heldBy, joinParts, partsChanged, type Part } from "./parts";
 import type { CompiledRelease } from "./release";
 import type { RequestState } from "./state";
-import { NeedsWhole } from "./turn";
+import { NeedsWhole } from "./needsWhole";
 
 /** What stands in the database of a request that is kept in parts, read and written as the database is. */
 export class PartsKept {

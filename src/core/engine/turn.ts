@@ -27,6 +27,7 @@ import type { Held, StoredValue } from "../kinds";
 import { evolve, replay } from "./evolve";
 import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
+import { NeedsWhole } from "./needsWhole";
 import { changedPaths } from "./changedPaths";
 import { RequestNames, ScopeNames } from "./requestNames";
 import type { RequestState, Run } from "./state";
@@ -44,9 +45,6 @@ export const MOST_MOVED = 50_000;
 export const MOVES_BEFORE_PARKING = 500;
 /** What asking for something inside counts as: it is carried out by the same command. */
 const MOVES_OF_EFFECT = 2;
-
-/** What was read of a large request is not enough to decide a command: it is to be decided again with all of it. */
-export class NeedsWhole extends Error {}
 
 /** Where something is worked out: at which step, and in which round (null outside of all rounds). */
 export interface At {

@@ -39,5 +39,5 @@ export {
 } from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, breaksCallers, nextVersion, type Difference } from "./difference";
-export { RouteScopes } from "./routeScopes";
+export { ALL_ANSWERS, RouteScopes } from "./routeScopes";
 export type { FormulaOwner, Surrounding } from "./surrounding";

@@ -27,8 +27,11 @@ import { givenType } from "./portType";
 import { withLists } from "./tree";
 
 const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
+/** What was answered each time a step was decided, not only the last: by this name of what it came to. */
+export const ALL_ANSWERS = "all answers";
+const ANSWERS = listOf(context(ANSWER));
 /** What a step came to, and what each of those asked has said. */
-const OUTCOME: Type = context({ ...ANSWER, answers: listOf(context(ANSWER)) });
+const OUTCOME: Type = context({ ...ANSWER, answers: ANSWERS, [ALL_ANSWERS]: ANSWERS });
 
 /** The names a formula may read at one place. */
 export interface ScopeHere {
