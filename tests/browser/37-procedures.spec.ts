@@ -69,6 +69,12 @@ test("a procedure is made, handed to by keyboard, gone through by its people, an
   await closeOver(page, over);
   await expect(hand).toContainText('What: "The " + Scaffold');
   await expect(hand).toContainText("afterwards there is Safety.result, Safety.Verdict");
+  // The map draws what is in it where somebody wants to see that.
+  const drawing = page.getByRole("region", { name: "Drawing of the route" });
+  const draws = drawing.getByRole("button", { name: /^Draw the .*steps? of Safety$/ });
+  await draws.press("Enter");
+  await expect(drawing.getByRole("button", { name: /^Fold away the .* of Safety$/ })).toBeVisible();
+  await accessible(page);
   await hand.focus();
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });

@@ -3,7 +3,7 @@ import { isGroup, type FormData } from "../form";
 import type { Command } from "./commands";
 import { stepKind } from "../kinds";
 import { answersOf } from "./answer";
-import { levelsOf, outsideId, releaseAt } from "./callIds";
+import { inCall, levelsOf, outsideId, releaseAt } from "./callIds";
 import { decide } from "./decide";
 import type { Effect } from "./effects";
 import { evolve } from "./evolve";
@@ -14,7 +14,7 @@ import { isEnded, isOpen, NEW_REQUEST, type RequestState, type StuckReason } fro
 
 /** What a sample comes to when everybody agrees and every write succeeds. */
 export interface SamplePath {
-  /** Steps entered, in order. */
+  /** Steps entered, in order; those of procedures with what hands to them before them ("s4~s1"). */
   steps: string[];
   /** Who was asked at a step, and until when. */
   asked: Record<string, { people: string[]; due: number | null }>;
@@ -70,6 +70,7 @@ export function* sampleWalk(
   let facts = known;
   let state: RequestState = NEW_REQUEST;
   const effects = new Map<string, Effect>();
+  const calls = new Map<string, string>();
   const send = (c: Command): boolean => {
     const d = decide(release, state, c, facts);
     if (!d.ok) {
@@ -80,7 +81,7 @@ export function* sampleWalk(
     for (const e of d.events) told(e, (state = evolve(state, e)), facts);
     state = d.state;
     for (const e of d.effects) effects.set(e.id, e);
-    note(release, d.events, out);
+    note(release, d.events, out, calls);
     return true;
   };
   if (!send({ type: "start", actor: requester, requester, number: "SAMPLE", data })) return out;
@@ -158,19 +159,33 @@ function waive(release: CompiledRelease, step: string, data: FormData): FormData
   return out;
 }
 
-function note(release: CompiledRelease, events: readonly RequestEvent[], out: SamplePath) {
+/**
+ * @param within the ids of the steps that hand to the procedure the events are of, and a mark behind each
+ * @param calls those ids by the call, gathered on the way
+ */
+function note(
+  release: CompiledRelease,
+  events: readonly RequestEvent[],
+  out: SamplePath,
+  calls: Map<string, string>,
+  within = "",
+) {
+  const id = (step: string) => within + step;
   for (const e of events) {
     if (e.type === "token placed" || e.type === "token moved" || e.type === "round opened")
-      out.steps.push(e.step);
-    // What happens in a procedure is shown on its own sheet.
-    else if (e.type === "call opened") out.steps.push(e.call.step);
-    else if (e.type === "run opened") out.lists.push(`${e.run.step}/${e.run.list}`);
+      out.steps.push(id(e.step));
+    else if (e.type === "call opened") {
+      out.steps.push(id(e.call.step));
+      calls.set(`${within}${e.call.id}`, inCall(id(e.call.step), ""));
+    } else if (e.type === "in call")
+      note(release, [e.event], out, calls, calls.get(`${within}${e.call}`) ?? within);
+    else if (e.type === "run opened") out.lists.push(`${id(e.run.step)}/${e.run.list}`);
     else if (e.type === "step did") {
       const taken = release.kinds.steps[e.did.kind].news?.lists(e.did) ?? [];
-      out.lists.push(...taken.map((l) => `${e.step}/${l}`));
-    } else if (e.type === "visit opened") out.asked[e.visit.step] = { people: [], due: e.visit.due };
+      out.lists.push(...taken.map((l) => `${id(e.step)}/${l}`));
+    } else if (e.type === "visit opened") out.asked[id(e.visit.step)] = { people: [], due: e.visit.due };
     else if (e.type === "task opened")
-      out.asked[e.task.step]?.people.push(...e.task.candidates.map((c) => c.person));
-    else if (e.type === "request finished") out.steps.push(e.step);
+      out.asked[id(e.task.step)]?.people.push(...e.task.candidates.map((c) => c.person));
+    else if (e.type === "request finished") out.steps.push(id(e.step));
   }
 }

@@ -551,6 +551,6 @@ describe("a draft that hands over", () => {
     const release = compileRelease(caller(handTo("h"), note), {}, KINDS);
     const path = samplePath(release, "una", START, facts);
     expect(path).toMatchObject({ result: "done", stop: null, asked: {} });
-    expect(path.steps).toEqual(["h", "h", "n", "e", "e"]);
+    expect(path.steps).toEqual(["h", "h", "h~w", "h~look", "h~pe", "h~pe", "n", "e", "e"]);
   });
 });

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { COLUMN, mapLayout, MOST_COLUMN, ROW, type MapEdge } from "./mapLayout";
+import { COLUMN, mapLayout, MOST_COLUMN, ROW, type MapEdge, type MapNode } from "./mapLayout";
 import { wrapped } from "./wrapped";
 
 const STONES = [
@@ -20,11 +20,31 @@ const LETTER = 5.9;
 const LINE = 12.5;
 const MOST_LINES = 4;
 
-/** Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. */
-export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(id: string): void }) {
+interface Props {
+  chosen: string | null;
+  onChoose(id: string): void;
+  /** Parts that are folded on the sheet. */
+  parts: ReadonlySet<string>;
+  onPart(id: string, away: boolean): void;
+}
+
+/**
+ * Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. What stands under a step folds away, and the
+ * steps of a procedure are drawn where somebody unfolds what hands to it.
+ */
+export function PathMap({ chosen, onChoose, parts, onPart }: Props) {
   const d = useDraft();
   const [zoom, setZoom] = useState(1);
-  const map = useMemo(() => mapLayout(d.definition), [d.definition]);
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
+  const { procedures } = d.office;
+  const map = useMemo(() => {
+    const procedure = (key: string) => procedures.find((p) => p.key === key)?.definition ?? null;
+    return mapLayout(d.definition, { turned, parts, procedure });
+  }, [d.definition, procedures, turned, parts]);
+  const turn = (n: MapNode) => {
+    if (parts.has(n.id)) return onPart(n.id, false);
+    setTurned((t) => (t.has(n.id) ? new Set([...t].filter((id) => id !== n.id)) : new Set([...t, n.id])));
+  };
   const walked = new Set(["start", ...(d.path?.steps ?? [])]);
   const lists = new Set(d.path?.lists ?? []);
   const isWalked = (e: MapEdge) =>
@@ -99,6 +119,7 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
           ))}
           {map.nodes.map((n, i) => {
             const p = at(n);
+            const inside = n.row !== n.id;
             const [stone, ink] = chosen === n.id ? CHOSEN : STONE[walked.has(n.id) ? "walked" : "plain"];
             return (
               <g
@@ -107,9 +128,13 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
                 role="button"
                 tabIndex={-1}
                 className="cursor-pointer"
-                onClick={() => onChoose(n.id)}
+                onClick={() => onChoose(n.row)}
               >
-                <path d={STONES[i % STONES.length]} fill={stone} />
+                <path
+                  d={STONES[i % STONES.length]}
+                  fill={stone}
+                  {...(inside ? { stroke: "var(--line-strong)", strokeDasharray: "3 3" } : {})}
+                />
                 <text
                   textAnchor="middle"
                   y={4}
@@ -117,15 +142,56 @@ export function PathMap({ chosen, onChoose }: { chosen: string | null; onChoose(
                   fontWeight={600}
                   fill={ink}
                 >
-                  {n.number}
+                  {n.number || "…"}
                 </text>
                 <Label name={n.name} letters={Math.floor((column - LABEL_X - 24) / LETTER)} />
               </g>
             );
           })}
+          {map.nodes.map((n) => n.under && <Fold key={n.id} of={n} at={at(n)} onTurn={() => turn(n)} />)}
         </svg>
       </div>
     </section>
+  );
+}
+
+/** Folds away what stands under a step, or draws it. */
+function Fold({ of, at, onTurn }: { of: MapNode; at: { x: number; y: number }; onTurn(): void }) {
+  const { steps, folded } = of.under!;
+  /** Room for the number of steps that are not drawn. */
+  const more = folded ? 2 + 6 * String(steps).length : 0;
+  return (
+    <g
+      transform={`translate(${at.x + 13},${at.y + 13})`}
+      role="button"
+      tabIndex={0}
+      aria-expanded={!folded}
+      aria-label={`${folded ? "Draw" : "Fold away"} ${steps === 1 ? "the step" : `the ${steps} steps`} of ${of.name}`}
+      className="cursor-pointer"
+      onClick={onTurn}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter" && e.key !== " ") return;
+        e.preventDefault();
+        onTurn();
+      }}
+    >
+      <rect x={-12} y={-12} width={24 + more} height={24} fill="transparent" />
+      <rect
+        x={-7}
+        y={-7}
+        width={14 + more}
+        height={14}
+        rx={7}
+        fill="var(--sheet)"
+        stroke="var(--line-strong)"
+      />
+      <path d={folded ? "M-3.5,0 H3.5 M0,-3.5 V3.5" : "M-3.5,0 H3.5"} stroke="var(--ink)" strokeWidth={1.4} />
+      {folded && (
+        <text x={6} y={3.5} fontSize={10} fill="var(--ink)">
+          {steps}
+        </text>
+      )}
+    </g>
   );
 }
 

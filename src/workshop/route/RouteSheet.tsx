@@ -254,6 +254,8 @@ export function RouteSheet() {
       <Panel minSize="20%">
         <PathMap
           chosen={chosen}
+          parts={folded}
+          onPart={(id, away) => setFolded((f) => new Set(away ? [...f, id] : [...f].filter((x) => x !== id)))}
           onChoose={(id) => {
             setChosen(id);
             reveal(id);
