@@ -10,6 +10,7 @@ export const fieldProperties = {
   worked: formula.optional(),
   copied: z.literal(true).optional(),
   hand: z.enum(["in", "out", "in and out"]).optional(),
+  starting: formula.optional(),
   personal: z.literal(true).optional(),
   checks: z
     .array(z.strictObject({ must: formula, say: z.string().max(500) }))

@@ -505,6 +505,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -530,6 +531,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -555,6 +557,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -580,6 +583,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -605,6 +609,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -630,6 +635,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -655,6 +661,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -680,6 +687,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -705,6 +713,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -730,6 +739,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -755,6 +765,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -780,6 +791,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -805,6 +817,7 @@ export interface components {
           copied?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
+          starting?: string;
           /** @constant */
           personal?: true;
           checks?: {
@@ -1932,6 +1945,7 @@ export interface components {
             worked?: string | null;
             copied?: true | null;
             hand?: ("in" | "out" | "in and out") | null;
+            starting?: string | null;
             personal?: true | null;
             checks?:
               | {

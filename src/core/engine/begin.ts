@@ -1,4 +1,4 @@
-import { evaluateForm, mergeEdits, type FormData } from "../form";
+import { evaluateForm, mergeEdits, startingValues, type FormData } from "../form";
 import { handedAccess } from "../route";
 import type { Refusal } from "./commands";
 import { START } from "./release";
@@ -22,14 +22,24 @@ export function begin(
 ): Refusal | null {
   const { release, facts } = turn;
   const access = handed ? handedAccess(release.definition) : release.access(START);
-  const data = mergeEdits(release.definition.fields, {}, sent, access);
+  const merged = mergeEdits(release.definition.fields, {}, sent, access);
   const who: Pick<RequestState, "requester" | "number" | "startedAt"> = {
     requester,
     number,
     startedAt: began ?? facts.at,
   };
   turn.state = { ...NEW_REQUEST, ...who };
-  const result = evaluateForm(release.form, data, access, facts, turn.extraNames());
+  const extra = turn.extraNames();
+  // Only what is handed over can be left out: who fills in a form sees what is empty.
+  const begun =
+    handed || began !== undefined
+      ? startingValues(release.form, merged, access, facts, extra)
+      : { data: merged };
+  if ("problems" in begun) {
+    turn.state = NEW_REQUEST;
+    return { code: "form", data: { problems: begun.problems } };
+  }
+  const result = evaluateForm(release.form, begun.data, access, facts, extra);
   turn.state = NEW_REQUEST;
   if (result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
   turn.raise({

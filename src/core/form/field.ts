@@ -31,6 +31,8 @@ export interface Field {
   copied?: true;
   /** Of a procedure: whether its callers give the value, read it afterwards, or both. Absent for a value of its own. */
   hand?: Hand;
+  /** Of one that is handed in: formula for what it begins with where nothing is handed over. */
+  starting?: string;
   /** It says something of a person: blanked some time after the request has ended. */
   personal?: true;
   checks?: Check[];

@@ -44,6 +44,8 @@ export function formForReader(
     if (!(id in all)) continue;
     const kept: Partial<Record<FieldPlace, Node>> = {};
     for (const [place, ast] of Object.entries(places) as [FieldPlace, Node][]) {
+      // What it begins with has been told before anybody reads it.
+      if (place === "starting") continue;
       if (!readsHidden(id, place)) kept[place] = ast;
       else if (place === "worked") {
         frozen.add(id);
@@ -67,7 +69,7 @@ export function formForReader(
   const clean = (fields: readonly Field[]): Field[] =>
     fields.map((f) => {
       const own = programs[f.id] ?? {};
-      const out: Field = { ...f };
+      const { starting: _, ...out }: Field = f;
       if (frozen.has(f.id)) {
         delete out.worked;
         delete out.copied;

@@ -42,6 +42,7 @@ export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
 export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
+export { startingValues } from "./startingValues";
 export { keptRows } from "./keptRows";
 export { wellFormed, withoutUnfit } from "./wellFormed";
 export type { FormProblem, ValueMistake } from "./formProblem";

@@ -14,7 +14,7 @@ import { fieldsRead } from "./fieldsRead";
 import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
 
 /** Where a formula of a field stands. */
-export type FieldPlace = "needed" | "shown" | "worked" | `check ${number}`;
+export type FieldPlace = "needed" | "shown" | "worked" | "starting" | `check ${number}`;
 
 /** A form with its formulas parsed: plain JSON, made once per release on the server and sent to browsers. */
 export interface PreparedForm {
@@ -47,13 +47,14 @@ export function mapFieldFormulas(
   around: FormSurrounding,
   change: (spot: Spot & { place: FieldPlace; wants: Type }, text: string) => string,
 ): Field {
-  const one = <P extends "needed" | "shown" | "worked">(place: P, says: string, wants: Type) =>
+  const one = <P extends "needed" | "shown" | "worked" | "starting">(place: P, says: string, wants: Type) =>
     f[place] ? { [place]: change({ place, says, wants }, f[place]) } : {};
   return {
     ...f,
     ...one("needed", `when “${f.name}” is needed`, YESNO),
     ...one("shown", `when “${f.name}” is shown`, YESNO),
     ...one("worked", `how “${f.name}” is worked out`, fieldType(f, around)),
+    ...one("starting", `what “${f.name}” begins with`, fieldType(f, around)),
     ...(f.checks
       ? {
           checks: f.checks.map((c, i) => ({

@@ -38,12 +38,12 @@ export interface LiveProcedure extends Ports {
 }
 
 /** @param fills whether it is given a value there: what is worked out is not */
-const portOf = ({ id, name, kind, register, needed, fields }: Field, fills: boolean): Port => ({
+const portOf = ({ id, name, kind, register, needed, starting, fields }: Field, fills: boolean): Port => ({
   id,
   name,
   kind,
   ...(register === undefined ? {} : { register }),
-  ...(needed ? { needed: true as const } : {}),
+  ...(needed && !starting ? { needed: true as const } : {}),
   ...(kind === "lines"
     ? {
         columns: flatFields(fields ?? [])

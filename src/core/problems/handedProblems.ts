@@ -1,5 +1,5 @@
 import { DEEPEST_CALL, type Kinds, type LiveProcedure } from "../kinds";
-import { flatFields, handsBack, walkFields } from "../form";
+import { flatFields, handsBack, takesIn, walkFields } from "../form";
 import { handsOver, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
 
@@ -12,6 +12,13 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     out.push({ severity: "error", code, where: place("field", id, at), message });
   const top = new Set(flatFields(d.fields).map((f) => f.id));
   walkFields(d.fields, (f) => {
+    if (f.starting && (!takesIn(f) || f.worked || f.kind === "lines"))
+      say(
+        f.id,
+        "starting-unused",
+        `What “${f.name}” begins with is asked for only where ${f.kind === "lines" ? "a single value" : "it"} is handed in and nothing is handed over. Take it out.`,
+        "starting",
+      );
     if (!f.hand) return;
     if (!top.has(f.id))
       return say(f.id, "hand-column", "A column is handed over with its line items, not by itself.");

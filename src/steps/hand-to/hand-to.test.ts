@@ -90,6 +90,53 @@ describe("a procedure", () => {
     expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
   });
 
+  it("begins with what its fields say where nothing is handed over, whatever order they stand in", () => {
+    const begins = (order: (f: Field[]) => Field[]) =>
+      procedure([word, look(), fin("pe", "fine")], {
+        fields: order(
+          FIELDS.map((f) => {
+            if (f.id === "subject") return { ...f, starting: '"About " + string(Amount)' };
+            return f.id === "amount" ? { ...f, starting: "if Subject = null then 7 else 9" } : f;
+          }),
+        ),
+      });
+    for (const order of [(f: Field[]) => f, (f: Field[]) => [...f].reverse()]) {
+      const of = begins(order);
+      const run = (values: object[]) => {
+        const h = drive(caller(handTo("h", { values }, of), note), { check: [of] });
+        h.start(START);
+        const [call] = Object.values(h.state.calls);
+        return call ? call.state.data : h.state.stuck.map((s) => s.reason);
+      };
+      const [subject, amount] = [
+        { port: "subject", value: "Reason" },
+        { port: "amount", value: "Total" },
+      ];
+      expect(run([subject, amount])).toMatchObject({ subject: "Ropes", amount: "21" });
+      expect(run([amount])).toMatchObject({ subject: "About 21", amount: "21", double: "42" });
+      expect(run([subject])).toMatchObject({ subject: "Ropes", amount: "9" });
+      // Each reads what was handed over, and nothing what another begins with.
+      expect(run([])).toMatchObject([{ code: "bad-inputs", data: { fields: "Subject" } }]);
+      // Nothing handed over is the same as something empty.
+      expect(run([subject, { port: "amount", value: "null" }])).toMatchObject({ amount: "9" });
+    }
+    expect(portsOf(begins((f) => f).fields).takes.map((t) => t.needed)).toEqual([undefined, undefined]);
+  });
+
+  it("is not begun where what a field begins with cannot be worked out", () => {
+    const of = procedure([fin("pe", "fine")], {
+      fields: FIELDS.map((f) => (f.id === "amount" ? { ...f, starting: "number(Subject)" } : f)),
+    });
+    const h = drive(caller(handTo("h", { values: [{ port: "subject", value: "Reason" }] }, of)), {
+      check: [of],
+    });
+    h.start(START);
+    expect(h.state).toMatchObject({
+      calls: {},
+      stuck: [{ reason: { code: "bad-inputs", data: { fields: "Amount" } } }],
+    });
+  });
+
   it("ends with its own result, which ends nothing but itself", () => {
     const h = drive(caller(handTo("h"), note));
     h.start(START);
@@ -539,6 +586,18 @@ describe("a draft that hands over", () => {
       around,
     );
     expect(put).toMatchObject({ ok: false, refusal: { code: "other-sort" } });
+    const unused: Field[] = [
+      { id: "u", name: "Unused", kind: "text", hand: "out", starting: '"x"' },
+      { id: "v", name: "Own", kind: "text", starting: '"x"' },
+      { id: "mistake", name: "Mistake", kind: "number", hand: "in", starting: '"x"' },
+    ];
+    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, ...unused] }))).toEqual(
+      expect.arrayContaining([
+        "error u starting-unused",
+        "error v starting-unused",
+        expect.stringContaining("error mistake") as string,
+      ]),
+    );
     const column: Field = { id: "c", name: "C", kind: "text", hand: "in" };
     const lines: Field = { id: "l", name: "Lines", kind: "lines", hand: "in", fields: [column] };
     expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain(

@@ -1,5 +1,5 @@
 "use client";
-import { flatFields, isGroup, type Field, type Hand } from "@/core/form";
+import { fieldType, flatFields, isGroup, takesIn, type Field, type Hand } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
 import { isHandedTo } from "@/core/route";
 import { KINDS } from "@/kinds";
@@ -55,6 +55,19 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
               { value: "out", label: "back: it is read by whoever handed to it" },
               { value: "in and out", label: "in, and back as it is then" },
             ]}
+          />
+        </Detail>
+      )}
+      {takesIn(field) && field.kind !== "lines" && !field.worked && (
+        <Detail says="Begins with">
+          <FormulaCell
+            label={`What ${field.name} begins with where nothing is handed over`}
+            placeholder="nothing, e.g. 10 or a formula over what is handed over"
+            value={field.starting ?? ""}
+            scope={scope}
+            wanted={fieldType(field, { registers: d.office.registers, kinds: KINDS })}
+            names={d.turn?.names(null) ?? null}
+            onCommit={(t) => set({ starting: t || null })}
           />
         </Detail>
       )}
