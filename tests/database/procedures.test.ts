@@ -195,6 +195,32 @@ it("runs in the request: asks, writes, tells and hands back, and its events tell
   expect(again).toMatchObject({ ok: false, failure: { data: { code: "already-answered" } } });
 });
 
+it("what changed in it stands on the trail for those who look after the process, as they may see it; for others not", async () => {
+  const set = (id: string, field: string, value: string): Step =>
+    ({ id, name: `Set ${id}`, kind: "work out", set: [{ field, value }] }) as Step;
+  const deeper = await procedure([set("s3", "inner", '"deepest word"')]);
+  const route = [
+    set("s1", "inner", '"first word"'),
+    set("s2", "inner", '"second word"'),
+    set("s4", "why", '"hidden word"'),
+    { ...handTo(deeper), values: [{ port: "thing", value: "Thing" }] } as Step,
+    asks("piet.hanlon"),
+  ];
+  const d = await caller(await procedure(route, { access: { watch: { why: "hide" } } }));
+  const number = await start(d, "3");
+  const told = async (who: string) =>
+    value(await requestView(await person(who), number)).trail.flatMap((l) =>
+      l.changes.map((c) => `${c.name}: ${c.from ?? ""} > ${c.to ?? ""}`),
+    );
+  expect(await told("tobias.marrin")).toEqual([
+    "Inner:  > first word",
+    "Inner: first word > second word",
+    "Inner:  > deepest word",
+  ]);
+  expect(await told("lucia.penrose")).toEqual([]);
+  expect(await told("piet.hanlon")).toEqual([]);
+});
+
 it("stands on path and trail as one step that opens, and tells nothing of what is hidden", async () => {
   const way: Step = {
     id: "ways",

@@ -1,3 +1,4 @@
+import type { RequestEvent } from "@/core/engine";
 import { readText } from "@/core/expression";
 import {
   factsSeen,
@@ -5,6 +6,8 @@ import {
   hiddenOfRecords,
   hiddenReads,
   valueChanges,
+  type AccessOf,
+  type Field,
   type FormData,
   type Registers,
   type Stored,
@@ -12,7 +15,8 @@ import {
 } from "@/core/form";
 import { trailLines, type TrailLine, type TrailNames } from "@/core/words";
 import { KINDS } from "@/kinds";
-import { engineFacts, type FactsReader } from "./facts";
+import type { RecordRef } from "@/steps/executor";
+import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import type { Loaded } from "./loadRequest";
 
 /** What a value was and is, in words; a whole row that came or went has neither. */
@@ -30,6 +34,22 @@ export interface ShownLine extends TrailLine {
   changes: ShownChange[];
   /** Changes beyond those listed. */
   more: number;
+}
+
+interface FormShown {
+  fields: readonly Field[];
+  access: AccessOf;
+}
+
+/** What happened, out of the procedures it happened in: the ids of those calls, each with a mark behind it. */
+function unwrapped(told: RequestEvent): { e: RequestEvent; within: string } {
+  let e = told;
+  let within = "";
+  while (e.type === "in call") {
+    within += `${e.call}/`;
+    e = e.event;
+  }
+  return { e, within };
 }
 
 /** Most changes of one event that are listed. */
@@ -58,19 +78,34 @@ export async function trailOf(
   const lines = all.slice(-most);
   const since = lines[0]?.seq ?? 0;
   const changed = new Map<number, ValueChange[]>();
-  const datas: FormData[] = [];
-  let data: FormData = {};
-  for (const e of events) {
+  /** What values were and are is named by the people, records and files they stand for. */
+  const own: FormData[] = [];
+  const named: RecordRef[] = [];
+  /** By the calls something happened in, with what separates them; "" for the request itself. */
+  const datas = new Map<string, FormData>();
+  const releases = new Map<string, string>();
+  // Of values in a procedure those who look after the process see what its own owners would; others see none.
+  const formOf = (within: string): FormShown | null => {
+    if (within === "") return { fields, access };
+    const inside = owner ? procedures.releases.get(releases.get(within) ?? "") : undefined;
+    return inside ? { fields: inside.definition.fields, access: inside.access("watch") } : null;
+  };
+  for (const told of events) {
+    const { e, within } = unwrapped(told);
+    if (e.type === "call opened") releases.set(`${within}${e.call.id}/`, e.call.release);
     if (e.type !== "request started" && e.type !== "data changed" && e.type !== "values set") continue;
-    if (e.type !== "request started" && e.seq >= since) {
-      changed.set(e.seq, valueChanges(fields, data, e.data, access));
-      // What values were and are is named by the people and records they stand for.
-      datas.push(e.data, Object.fromEntries(Object.keys(e.data).map((id) => [id, data[id] ?? null])));
+    const data = datas.get(within) ?? {};
+    const form = formOf(within);
+    if (e.type !== "request started" && told.seq >= since && form) {
+      changed.set(told.seq, valueChanges(form.fields, data, e.data, form.access));
+      const before = Object.fromEntries(Object.keys(e.data).map((id) => [id, data[id] ?? null]));
+      if (within === "") own.push(e.data, before);
+      else named.push(...recordsHeld(form.fields, e.data), ...recordsHeld(form.fields, before));
     }
-    data = { ...data, ...e.data };
+    datas.set(within, { ...data, ...e.data });
   }
   // With what is kept now: the form beside the trail finds its records read.
-  const loadedFacts = await reader.load([], row.state.data, ...datas);
+  const loadedFacts = await reader.load(named, row.state.data, ...own);
   const facts = engineFacts(d, factsSeen(loadedFacts, d.registers, seen), now, zone);
   const said = (c: ValueChange): ShownChange => {
     const name = c.what === "value" ? c.field.name : `${c.field.name}, line ${c.number}`;
