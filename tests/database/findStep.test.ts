@@ -525,3 +525,89 @@ it("a link is looked for by the record it leads to, also where that is one of a 
   expect(left.length).toBe(Math.min(20, all - ids.length));
   expect(left.filter((id) => ids.some((r) => r.id === id))).toEqual([]);
 });
+
+describe("people of the office", () => {
+  /** The same by SQL, said anew. */
+  const people = (where: string) =>
+    sql<{ id: string }>(
+      `select id from person p where active and kind = 'person' and (${where}) order by lower(department), lower(name), id`,
+    );
+  it("are found by what they are, whom they answer to, and what they are in and hold", async () => {
+    const cases: [string, string][] = [
+      ['Department = "Conservation"', "department = 'Conservation'"],
+      [
+        'Site = Requester.site and Department != "Registry"',
+        "site = (select site from person where id = 'piet.hanlon') and department <> 'Registry'",
+      ],
+      ["Manager = null", "manager_id is null"],
+      ['Manager.name = "Maeve Dunlea"', "manager_id = 'maeve.dunlea'"],
+      [
+        'list contains(Duties, "Budget holder")',
+        "exists (select from register.role_holders r where r.person = p.id and r.duty = 'Budget holder')",
+      ],
+      [
+        'count(Groups) > 0 or starts with(Name, "O")',
+        "exists (select from group_member g where g.person_id = p.id) or name like 'O%'",
+      ],
+      ["contains(lower case(Job title), Word)", "position('head' in lower(job_title)) > 0"],
+    ];
+    for (const [where, same] of cases) {
+      const key = await process({ register: "@people", where, most: 200, sort: [{ column: "department" }] }, [
+        {
+          id: "w",
+          name: "Work out",
+          kind: "work out",
+          set: [{ field: "titles", value: 'string join(Things.name, "; ")' }],
+        },
+      ]);
+      const state = await run(key, { word: "head" });
+      const found = foundBy(state, "f");
+      expect([where, found]).toEqual([where, (await people(same)).map((p) => p.id)]);
+      expect(found!.length).toBeGreaterThan(0);
+      expect(String(state.data["titles"]).split("; ")).toHaveLength(found!.length);
+    }
+  });
+
+  it("stop the request where the condition cannot be worked out, for whomever; and are asked in rounds", async () => {
+    const unclear = await process({ register: "@people", where: "number(Site) > 1" });
+    expect(await run(unclear)).toMatchObject({
+      status: "stuck",
+      stuck: [{ reason: { code: "cannot-find" } }],
+    });
+    const first = await process(
+      { register: "@people", take: "last", where: 'Department = "Conservation"', sort: [{ column: "name" }] },
+      [{ id: "w", name: "Work out", kind: "work out", set: [{ field: "titles", value: "Things.name" }] }],
+    );
+    const [last] = await sql<{ name: string }>(
+      "select name from person where department = 'Conservation' and active order by lower(name) desc limit 1",
+    );
+    expect((await run(first)).data["titles"]).toBe(last!.name);
+    const asked = await process({ register: "@people", where: 'list contains(Duties, "Budget holder")' }, [
+      {
+        ...KINDS.steps["for each"].blank("e"),
+        over: { list: "Things" },
+        item: "One",
+        bodies: [
+          {
+            id: "b",
+            steps: [
+              {
+                id: "ask",
+                name: "Ask one",
+                kind: "complete",
+                button: "Done",
+                who: { rule: { by: "formula", formula: "One" }, how: "one" },
+              },
+            ],
+          },
+        ],
+      } as unknown as Step,
+    ]);
+    const state = await run(asked);
+    const holders = await people(
+      "exists (select from register.role_holders r where r.person = p.id and r.duty = 'Budget holder')",
+    );
+    const held = Object.values(state.tasks).map((t) => t.candidates[0]!.for ?? t.candidates[0]!.person);
+    expect(held.sort()).toEqual(holders.map((h) => h.id).sort());
+  });
+});

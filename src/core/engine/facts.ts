@@ -26,11 +26,21 @@ export const proceduresFrom = ({ found, releases }: ProceduresRead): Procedures 
   byId: (id) => releases.get(id) ?? null,
 });
 
+/** Somebody who works here: names of groups and duties, and whose desk is above theirs. */
+export interface Colleague {
+  id: string;
+  manager: string | null;
+  groups: readonly string[];
+  duties: readonly string[];
+}
+
 /** What the engine needs to know of the office at the time of a command; loaded by the caller. */
 export interface EngineFacts extends Facts {
   /** Epoch milliseconds of the command. */
   at: number;
   membersOf(group: string): string[];
+  /** The people who are here, by name, with what each is in and holds. */
+  everybody(): readonly Colleague[];
   /** Person ids, most specific first. `place` is a site or department; null for any. */
   dutyHolders(duty: string, place: string | null): string[];
   managerId(person: string): string | null;

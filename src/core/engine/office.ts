@@ -2,7 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
-import { NO_PROCEDURES, type EngineFacts, type Procedures } from "./facts";
+import { NO_PROCEDURES, type Colleague, type EngineFacts, type Procedures } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
 export interface OfficeData {
@@ -21,6 +21,25 @@ export interface OfficeData {
 }
 
 export const DEFAULT_CALENDAR = "office";
+
+/** Everybody who is here; worked out once an office, and only where somebody asks. */
+const colleagues = new WeakMap<OfficeData, readonly Colleague[]>();
+function colleaguesIn(office: OfficeData): readonly Colleague[] {
+  const known = colleagues.get(office);
+  if (known) return known;
+  const gather = (pairs: Iterable<readonly [string, string]>) => {
+    const by = new Map<string, Set<string>>();
+    for (const [person, name] of pairs) by.set(person, (by.get(person) ?? new Set()).add(name));
+    return (person: string) => [...(by.get(person) ?? [])];
+  };
+  const groups = gather(office.groups.flatMap((g) => g.members.map((m) => [m, g.name] as const)));
+  const duties = gather(office.duties.map((h) => [h.person, h.duty] as const));
+  const all = office.people
+    .filter((p) => p.active)
+    .map((p) => ({ id: p.id, manager: p.manager, groups: groups(p.id), duties: duties(p.id) }));
+  colleagues.set(office, all);
+  return all;
+}
 
 interface Index {
   people: ReadonlyMap<string, OfficeData["people"][number]>;
@@ -62,6 +81,7 @@ export function engineFacts(
     ...factsFrom(data, around, kinds),
     at,
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
+    everybody: () => colleaguesIn(office),
     dutyHolders: holders,
     managerId: (p) => people.get(p)?.manager ?? null,
     coverFor: (p) =>

@@ -50,6 +50,7 @@ export function officeFacts(
   return {
     ...factsFrom(data, { now }, KINDS.fields),
     at,
+    everybody: () => [],
     membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
     dutyHolders: (d) => {
       if (d === "Director") return ["eithne"];

@@ -2,6 +2,7 @@ import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../cal
 import { type ContextValue, Entity, Num, type Surroundings, Unreachable, type Value } from "../expression";
 import type { TypedField, ValueFacts } from "./fieldBehaviour";
 import type { FieldKinds } from "./fieldBehaviour";
+import { PEOPLE } from "./people";
 import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
 
 /** A person as formulas see one. */
@@ -110,6 +111,7 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
       : null;
   };
   const record = (register: string, id: string, depth = 0): ContextValue => {
+    if (register === PEOPLE) return person(id);
     const cacheKey = `${register}/${id}/${depth}`;
     const cached = records.get(cacheKey);
     if (cached) return cached;

@@ -2,6 +2,7 @@ import { context, DATETIME, listOf, PERSON, TEXT, type Scope, type Type } from "
 import type { FieldKinds } from "./fieldBehaviour";
 import type { TypedField } from "./fieldBehaviour";
 import { flatFields, type Field } from "./field";
+import { PEOPLE } from "./people";
 import type { RegisterShape, Registers } from "./registerShape";
 
 /** What a form is read against: the registers it may point at, and the kinds its fields may be of. */
@@ -24,6 +25,7 @@ export const fieldType = (f: TypedField, around: FormSurrounding, depth = 0): Ty
 
 /** A record of a register, links followed two deep. */
 export function recordType(register: string, around: FormSurrounding, depth = 0): Type {
+  if (register === PEOPLE) return PERSON;
   const shape = around.registers[register];
   // Beyond the depth links are followed to, nothing is read along: only which record it is can be asked.
   if (depth > MAX_DEPTH) return context({ id: TEXT }, register);

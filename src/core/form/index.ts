@@ -1,5 +1,6 @@
 export * from "./field";
 export * from "./registerShape";
+export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
 export { isAmong, type Audience, type Onlooker } from "./audience";
 export {
   closedRegister,

@@ -16,6 +16,8 @@ import {
   findField,
   flatFields,
   formScope,
+  PEOPLE,
+  peopleScope,
   recordScope,
   recordType,
   REQUEST_SCOPE,
@@ -221,7 +223,8 @@ export class RouteScopes {
     if ("columnsOf" in reads) {
       const outer = this.declared(level, ofForm, null);
       const shape = this.around.registers[reads.columnsOf];
-      const columns = shape ? recordScope(shape, this.around) : {};
+      const ofRecords = shape ? recordScope(shape, this.around) : {};
+      const columns = reads.columnsOf === PEOPLE ? peopleScope() : ofRecords;
       return this.keep(
         `${kind} columns ${reads.columnsOf}`,
         (name) => (Object.hasOwn(columns, name) ? null : outer(name)),

@@ -2,7 +2,7 @@
 import { ScanSearch } from "lucide-react";
 import { useMemo } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { recordScope, type RegisterShape } from "@/core/form";
+import { PEOPLE, PEOPLE_SORTED, peopleScope, recordScope, type RegisterShape } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import {
@@ -24,33 +24,64 @@ type Find = StepOf<"find">;
 const MOST_SORTED = 5;
 const row = "grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-x-2";
 
-const sortText = (shape: RegisterShape, sort: readonly FindSort[]): string =>
+interface Named {
+  id: string;
+  name: string;
+}
+/** What is searched: a register, or the people of the office. */
+interface Source {
+  name: string;
+  one: string;
+  /** What a condition may be over. */
+  example: string;
+  /** Columns it can be put in order by. */
+  sorted: readonly Named[];
+}
+
+function sourceOf(step: Find, shape: RegisterShape | undefined): Source | null {
+  if (step.register === PEOPLE)
+    return {
+      name: "the people of the office",
+      one: "person",
+      example: 'Name, Job title, Department, Site, Manager, Groups or Duties, e.g. Department = "…"',
+      sorted: PEOPLE_SORTED,
+    };
+  if (!shape) return null;
+  const column = shape.columns.find((c) => c.kind === "choice") ?? shape.columns[0]!;
+  const example = `its columns, e.g. ${column.name} = "…"`;
+  return { name: shape.name, one: shape.one, example, sorted: shape.columns };
+}
+
+const sortText = (columns: readonly Named[], sort: readonly FindSort[]): string =>
   sort
     .map((s) => {
-      const name = shape.columns.find((c) => c.id === s.column)?.name ?? "a column that is gone";
+      const name = columns.find((c) => c.id === s.column)?.name ?? "a column that is gone";
       return s.descending ? `${name}, going down` : name;
     })
     .join(", then ");
 
 /** The step as it reads at rest: "up to 20 of Objects where Next check = null, by Acquired". */
-function findText(step: Find, shape: RegisterShape | undefined): string {
+function findText(step: Find, source: Source | null): string {
   const which = step.take === "some" ? `up to ${step.most ?? 100} of` : `the ${step.take} of`;
   const where = step.where?.trim() ? ` where ${step.where}` : "";
-  const by = shape && step.sort?.length ? `, by ${sortText(shape, step.sort)}` : "";
+  const by = source && step.sort?.length ? `, by ${sortText(source.sorted, step.sort)}` : "";
   const stop = step.nothing === "stop" && step.ways.length === 0 ? "; stop when there is none" : "";
-  return `${which} ${shape?.name ?? (step.register || "no register yet")}${where}${by}${stop}`;
+  return `${which} ${source?.name ?? (step.register || "no register yet")}${where}${by}${stop}`;
 }
 
 /** Which records a Find step takes: register, condition, order, how many, and what happens when there is none. */
 function FindChip({ step, scope }: SentenceProps<"find">) {
   const d = useDraft();
   const shape = d.office.registers[step.register];
+  const source = sourceOf(step, shape);
   const put = (patch: Partial<Find>) => d.edit({ op: "step.set", id: step.id, patch });
-  const own: Scope = useMemo(
-    () =>
-      shape ? { ...scope, ...recordScope(shape, { registers: d.office.registers, kinds: KINDS }) } : scope,
-    [scope, shape, d.office.registers],
-  );
+  const people = step.register === PEOPLE;
+  const own: Scope = useMemo(() => {
+    if (people) return { ...scope, ...peopleScope() };
+    return shape
+      ? { ...scope, ...recordScope(shape, { registers: d.office.registers, kinds: KINDS }) }
+      : scope;
+  }, [scope, shape, people, d.office.registers]);
   const sort = step.sort ?? [];
   const way = step.ways[0];
   const pickNothing = (nothing: string) => {
@@ -62,9 +93,8 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
     if (way) d.edit({ op: "list.remove", step: step.id, list: way.id });
     put({ nothing: nothing as Find["nothing"] });
   };
-  const example = shape?.columns.find((c) => c.kind === "choice")?.name ?? shape?.columns[0]?.name;
   return (
-    <Chip text={findText(step, shape)} label="What is found" empty={!shape} width={560}>
+    <Chip text={findText(step, source)} label="What is found" empty={!source} width={560}>
       {() => (
         <div className="grid gap-1.5 text-sm">
           <label className={row}>
@@ -73,14 +103,17 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
               value={step.register}
               onPick={(register) => put({ register, sort: [] })}
               empty="Choose…"
-              options={Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name }))}
+              options={[
+                ...Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name })),
+                { value: PEOPLE, label: "the people of the office" },
+              ]}
             />
           </label>
           <div className={row}>
             <span className="text-soft">Where</span>
             <FormulaCell
               label="Which records are meant"
-              placeholder={example ? `over its columns, e.g. ${example} = "…"` : "every record"}
+              placeholder={source ? `over ${source.example}` : "every record"}
               value={step.where ?? ""}
               scope={own}
               wanted={YESNO}
@@ -89,7 +122,9 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
               }
             />
           </div>
-          {shape && <SortRows shape={shape} sort={sort} onChange={(next) => put({ sort: next })} />}
+          {source && (
+            <SortRows columns={source.sorted} sort={sort} onChange={(next) => put({ sort: next })} />
+          )}
           <label className={row}>
             <span className="text-soft">Take</span>
             <Select
@@ -137,19 +172,23 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
           </label>
           <p className="text-soft">
             Formulas read it as <span className="font-mono">{step.name}</span>
-            {step.take === "some" ? ", a list" : `, one ${shape?.one ?? "record"} or nothing`}.
+            {step.take === "some" ? ", a list" : `, one ${source?.one ?? "record"} or nothing`}.
           </p>
-          {shape && <SamplePreview step={step} />}
+          {source && <SamplePreview step={step} />}
         </div>
       )}
     </Chip>
   );
 }
 
-function SortRows(p: { shape: RegisterShape; sort: readonly FindSort[]; onChange(next: FindSort[]): void }) {
-  const left = p.shape.columns.filter((c) => !p.sort.some((s) => s.column === c.id));
+function SortRows(p: {
+  columns: readonly Named[];
+  sort: readonly FindSort[];
+  onChange(next: FindSort[]): void;
+}) {
+  const left = p.columns.filter((c) => !p.sort.some((s) => s.column === c.id));
   const columns = (s: FindSort) =>
-    p.shape.columns
+    p.columns
       .filter((c) => c.id === s.column || left.includes(c))
       .map((c) => ({ value: c.id, label: c.name }));
   const put = (i: number, ...by: FindSort[]) => p.onChange(p.sort.flatMap((x, k) => (k === i ? by : [x])));

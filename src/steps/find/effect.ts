@@ -15,12 +15,14 @@ import {
   type Node,
   type Scope,
   type SqlCondition,
+  type Value,
 } from "@/core/expression";
-import { fieldType, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import { fieldType, PEOPLE, PEOPLE_COLUMNS, recordScope, recordTitle, type RegisterShape } from "@/core/form";
 import { RouteScopes } from "@/core/route";
 import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
+import { findPeople } from "./people";
 import type { FindResult } from "./shape";
 
 type Sought = EffectOf<"find">;
@@ -52,6 +54,10 @@ export const effect: InsideEffect<"find"> = {
     most: z.number(),
   }),
   async carryOut(e, ctx) {
+    if (e.register === PEOPLE) {
+      const found = await peopleFound(e, ctx);
+      return "why" in found ? refused(ctx, found.why) : { ok: true, result: found };
+    }
     const shape = ctx.registers[e.register];
     const none = whyNot(e, ctx);
     if (!shape || none) return refused(ctx, none ?? "");
@@ -67,7 +73,7 @@ export const effect: InsideEffect<"find"> = {
       const read = (await ctx.turn()).release.stepsRead.has(e.step);
       const records = read ? taken.map((id) => ({ register: shape.key, id })) : [];
       const found = { register: shape.key, ids: taken, titles, more: ids.length > taken.length };
-      const asked = await askedWith(e, shape, ctx);
+      const asked = await askedWith(e, new Set(shape.columns.map((c) => c.name)), ctx);
       return { ok: true, result: { ...found, asked, ms: Math.ceil(performance.now() - began) }, records };
     } catch (error) {
       const code = (error as { code?: string }).code ?? "";
@@ -79,7 +85,7 @@ export const effect: InsideEffect<"find"> = {
   async look(e, ctx) {
     const found = await looked(e, ctx);
     if ("why" in found) return refused(ctx, found.why);
-    const records = found.ids.map((id) => ({ register: e.register, id }));
+    const records = e.register === PEOPLE ? [] : found.ids.map((id) => ({ register: e.register, id }));
     return { ok: true, result: found, records };
   },
   async preview(e, ctx) {
@@ -87,6 +93,32 @@ export const effect: InsideEffect<"find"> = {
     if ("why" in found) return { ok: false, why: found.why };
     return { ok: true, things: found.titles, count: found.ids.length, more: found.more };
   },
+};
+
+/** People of the office: all of them are at hand, and nothing is asked of the database. */
+async function peopleFound(e: Sought, ctx: LookingContext): Promise<FindResult | { why: string }> {
+  const began = performance.now();
+  const turn = await ctx.turn();
+  const f = e.where === null ? null : turn.formula(e.step, "where", e.where);
+  if (e.where !== null && !f) return { why: "it has a mistake." };
+  const ids = findPeople(turn.facts, {
+    where: f?.ast ?? null,
+    sort: e.sort,
+    backwards: e.backwards,
+    most: e.most,
+    outer: namesFor(e, turn),
+    late: () => performance.now() - began > MOST_MS,
+  });
+  if (!Array.isArray(ids)) return { why: e.where === null ? ids.why : whyOf(e, turn, ids.why) };
+  const taken = ids.slice(0, e.most);
+  const titles = taken.slice(0, NAMED).map((id) => nameIn(turn.facts.person(id)));
+  const asked = await askedWith(e, new Set(PEOPLE_COLUMNS.map((c) => c.name)), ctx);
+  const ms = Math.ceil(performance.now() - began);
+  return { register: PEOPLE, ids: taken, titles, more: ids.length > taken.length, asked, ms };
+}
+const nameIn = (person: ReadonlyMap<string, Value>): string => {
+  const name = person.get("name");
+  return typeof name === "string" ? name : "";
 };
 
 /** Why a register is not searched; null where it may be. */
@@ -98,6 +130,7 @@ function whyNot(e: Sought, ctx: LookingContext): string | null {
 
 /** What is found, with nothing done beside it. */
 async function looked(e: Sought, ctx: LookingContext): Promise<FindResult | { why: string }> {
+  if (e.register === PEOPLE) return peopleFound(e, ctx);
   const shape = ctx.registers[e.register];
   const none = whyNot(e, ctx);
   if (!shape || none) return { why: none ?? "" };
@@ -123,16 +156,20 @@ const errorWords = (code: string): string =>
     : "a value in a record cannot be worked with.";
 
 /** The condition with the values it was asked with, for the trail. */
-async function askedWith(e: Sought, shape: RegisterShape, ctx: LookingContext): Promise<Clause[]> {
+async function askedWith(
+  e: Sought,
+  columns: ReadonlySet<string>,
+  ctx: Pick<LookingContext, "turn">,
+): Promise<Clause[]> {
   if (e.where === null) return [];
   const turn = await ctx.turn();
   const f = turn.formula(e.step, "where", e.where);
   if (!f) return [];
   const env = environment(namesFor(e, turn), turn.facts);
-  return explainOver(e.where, f.ast, f.reads, env, new Set(shape.columns.map((c) => c.name))).map((c) => ({
+  return explainOver(e.where, f.ast, f.reads, env, columns).map((c) => ({
     ...c,
     // What a record has is read by its name alone: whose column it is tells who may see it.
-    reads: c.reads.map((r) => (shape.columns.some((x) => x.name === r) ? `record ${shape.key}.${r}` : r)),
+    reads: c.reads.map((r) => (columns.has(r) ? `record ${e.register}.${r}` : r)),
   }));
 }
 

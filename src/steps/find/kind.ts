@@ -1,3 +1,4 @@
+import { PEOPLE, PEOPLE_SORTED } from "@/core/form";
 import { listOf, nameMistake, YESNO } from "@/core/expression";
 import type { StepBehaviour, StepProblems } from "@/core/kinds";
 import type { StepOf } from "@/core/route";
@@ -98,8 +99,9 @@ export const find: StepBehaviour<"find"> = {
 };
 
 function problems(s: StepOf<"find">, { registers, say }: StepProblems) {
-  const shape = registers[s.register];
-  if (!shape)
+  const people = s.register === PEOPLE;
+  const shape = people ? undefined : registers[s.register];
+  if (!shape && !people)
     say(
       "error",
       "no-register",
@@ -109,9 +111,16 @@ function problems(s: StepOf<"find">, { registers, say }: StepProblems) {
   for (const c of s.sort ?? [])
     if (shape && !shape.columns.some((x) => x.id === c.column))
       say("error", "no-column", `${shape.name} has no column "${c.column}" to sort by.`, "sort");
+    else if (people && !PEOPLE_SORTED.some((x) => x.id === c.column))
+      say("error", "no-column", `People have no "${c.column}" to sort by.`, "sort");
   const mistake = nameMistake(s.name);
   if (mistake !== null)
     say("error", "bad-name", `What is found is read by the name of the step. ${mistake}`, "name");
-  if (shape && !s.where?.trim() && s.take === "some")
-    say("warning", "finds-all", `Without a condition every ${shape.one} is meant.`, "where");
+  if ((shape ?? people) && !s.where?.trim() && s.take === "some")
+    say(
+      "warning",
+      "finds-all",
+      `Without a condition every ${shape?.one ?? "person here"} is meant.`,
+      "where",
+    );
 }
