@@ -538,3 +538,90 @@ describe("saying who may see a register", () => {
     expect(await rightsPage(keeper, ROOMS.key)).toMatchObject({ failure: { code: "not-found" } });
   });
 });
+
+describe("what is kept of a request for everybody to read", () => {
+  const each = (list: string, steps: Step[]): Step =>
+    ({
+      id: "e",
+      name: "Each",
+      kind: "for each",
+      over: { list },
+      item: "One",
+      bodies: [{ id: "e-b", steps }],
+    }) as Step;
+  const ask: Step = { ...steps.find((s) => s.id === "d")! };
+  const tried: [string, Step[], string[]][] = [
+    [
+      "a value",
+      [
+        {
+          id: "w",
+          name: "Sum",
+          kind: "work out",
+          set: [{ field: "note", value: "string(number(Item.Secret))" }],
+        } as Step,
+      ],
+      ["secret"],
+    ],
+    [
+      "a field",
+      [{ id: "w", name: "Sum", kind: "work out", set: [{ field: "note", value: "string(Amount)" }] } as Step],
+      ["secret"],
+    ],
+    ["a condition", [long("c", "Way", "number(Item.Room.Door code) > 1")], ["code"]],
+    [
+      "a search, record by record",
+      [{ ...steps[0]!, where: "number(Secret) > string length(Mark)" } as Step],
+      ["secret"],
+    ],
+    ["names of rounds", [each("Pieces", [ask])], ["mark", "name"]],
+  ];
+  const everything = [...ROOMS.columns, ...VAULT.columns].filter((c) => c.kind === "text").map((c) => c.id);
+  it.each(tried)("tells nothing that is hidden from somebody: %s", async (_, route, told) => {
+    const pieces = { ...steps[0]!, id: "p", where: "true" } as Step;
+    const names = route[0]!.kind === "for each" ? [pieces, ...route] : route;
+    const run = async (hidden: boolean) => {
+      const only = (ids: string[]): RegisterRights => ({
+        ...EVERYBODY,
+        columns: hidden
+          ? Object.fromEntries(
+              ids.filter((id) => told.includes(id)).map((id) => [id, [{ by: "person", person: OWNER }]]),
+            )
+          : {},
+      });
+      await rights(ROOMS.key, only(ROOMS.columns.map((c) => c.id)));
+      await rights(VAULT.key, only(VAULT.columns.map((c) => c.id)));
+      const key = `told-${++made}`;
+      value(
+        await createProcess(SYSTEM, {
+          ...DEFINITION,
+          key,
+          name: key,
+          numbering: { prefix: `TD${100 + made}`, digits: 4 },
+          samples: [],
+          fields: [
+            ...DEFINITION.fields,
+            { id: "amount", name: "Amount", kind: "number", worked: "number(Item.Secret)" },
+          ],
+          route: [...names, steps.at(-1)!],
+        }),
+      );
+      value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
+      const n = value(await startRequest(await person(ASKER), key, { item: "1" }));
+      const [kept] = await sql<{ state: { stuck: unknown[]; scopes: Record<string, { name: string }> } }>(
+        "select state from request where id = $1",
+        [n.id],
+      );
+      const { stuck, scopes } = kept!.state;
+      return JSON.stringify([stuck, Object.values(scopes).map((x) => x.name)]);
+    };
+    const words = (text: string) =>
+      everything.filter(
+        (c) => told.includes(c) && (text.includes(word("vault", c, 1)) || text.includes(word("rooms", c, 1))),
+      );
+    // Where everybody may see it, it is told; what nobody is told where not is the same.
+    expect(words(await run(false))).not.toEqual([]);
+    expect(words(await run(true))).toEqual([]);
+  });
+  let made = 0;
+});

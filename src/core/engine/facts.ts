@@ -38,6 +38,8 @@ export interface Colleague {
 export interface EngineFacts extends Facts {
   /** Epoch milliseconds of the command. */
   at: number;
+  /** Whether something that is read of records is hidden from somebody. */
+  hidesOfRecords(read: string): boolean;
   membersOf(group: string): string[];
   /** The people who are here, by name, with what each is in and holds. */
   everybody(): readonly Colleague[];

@@ -76,10 +76,12 @@ export function engineFacts(
     managerOf: (id: string) => value(people.get(id)?.manager),
     holdersOf: (duty: string, place: string | null) => holders(duty, place).flatMap((p) => value(p) ?? []),
   };
+  const hidden = new Set(data.hiddenReads);
   const fallback = calendars.get(DEFAULT_CALENDAR) ?? [...calendars.values()][0];
   return {
     ...factsFrom(data, around, kinds),
     at,
+    hidesOfRecords: (read) => hidden.has(read),
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     everybody: () => colleaguesIn(office),
     dutyHolders: holders,

@@ -204,7 +204,7 @@ function nameOf(turn: Turn, item: StoredValue, step: Step): string {
   const { rounds } = stepKind(release.kinds, step);
   if (!rounds || item === null) return "";
   const behind = rounds.behind(step).map((b) => turn.formula(step.id, b.place, b.formula));
-  if (behind.some((f) => f && release.readsHidden(f.reads))) return "";
+  if (behind.some((f) => f && turn.hides(f))) return "";
   const of = rounds.about(step, item);
   const row = typeof of === "object" && of !== null && "lines" in of ? of : null;
   if (!row) return shortText(valueOf(of, facts, () => null));

@@ -50,6 +50,7 @@ export function officeFacts(
   return {
     ...factsFrom(data, { now }, KINDS.fields),
     at,
+    hidesOfRecords: () => false,
     everybody: () => [],
     membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
     dutyHolders: (d) => {

@@ -3,6 +3,7 @@ import {
   environment,
   evaluate,
   explain,
+  readsInWords,
   templateText,
   valueInText,
   type FormulaProblem,
@@ -234,7 +235,7 @@ export class Turn {
     const s = storedValue(v);
     if (s) return s.kept;
     const f = this.formula(at.step, place, text);
-    const open = f === null || !this.release.readsHidden(f.reads);
+    const open = f === null || !this.hides(f);
     throw this.unclear(
       at.step,
       text,
@@ -255,7 +256,7 @@ export class Turn {
     const notes: FormulaProblem[] = [];
     const v = evaluate(f.program, { ...environment(names, this.facts), notes });
     const failed = notes.find((n) => n.code !== "was-empty");
-    if (failed) throw this.unclear(step, text, !this.release.readsHidden(f.reads), failed.message);
+    if (failed) throw this.unclear(step, text, !this.hides(f), failed.message);
     return v;
   }
 
@@ -277,7 +278,7 @@ export class Turn {
       : { why: "What it is kept in is not there." };
     if (!("why" in r)) return r.kept;
     const f = this.formula(at.step, place, text);
-    throw this.unclear(at.step, text, f === null || !this.release.readsHidden(f.reads), r.why);
+    throw this.unclear(at.step, text, f === null || !this.hides(f), r.why);
   }
 
   /**
@@ -288,7 +289,7 @@ export class Turn {
     const r = keptRows(lines, this.value(at, place, text, names), this.release.kinds.fields, this.facts);
     if (!("why" in r)) return r.kept;
     const f = this.formula(at.step, place, text);
-    throw this.unclear(at.step, text, f === null || !this.release.readsHidden(f.reads), r.why);
+    throw this.unclear(at.step, text, f === null || !this.hides(f), r.why);
   }
 
   /**
@@ -319,6 +320,18 @@ export class Turn {
   title(): string {
     const { title, name } = this.release.definition;
     return this.text(OF_PROCESS, "title", title).trim() || name;
+  }
+
+  /** Whether a formula reads, on whatever way, something that is hidden from somebody: a field, or a column of a register. */
+  hides(f: Pick<CompiledFormula, "ast" | "reads">): boolean {
+    const { release, facts } = this;
+    if (release.readsHidden(f.reads)) return true;
+    const ofRecords = (reads: readonly string[] | undefined) =>
+      reads?.some((r) => facts.hidesOfRecords(r)) ?? false;
+    if (ofRecords(readsInWords(f.ast, f.reads))) return true;
+    return [...release.form.reads.ofRoute(f.reads).all].some((id) =>
+      ofRecords(release.prepared.records?.[id]?.worked),
+    );
   }
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */

@@ -32,6 +32,8 @@ export interface FactsData {
   registers: Readonly<Record<string, RegisterShape>>;
   /** By register key, then record id: only those the form points at. */
   records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
+  /** What of records somebody may not see, as `Clause.reads` tells it: reasons and names of rounds say none of it. */
+  hiddenReads?: readonly string[];
   /** By id: those the form holds and the person at hand may have. */
   files?: Readonly<Record<string, FileFacts>>;
   /** What formulas may ask of the office; the same on the server and in browsers. */

@@ -7,6 +7,7 @@ export {
   EVERYBODY,
   factsSeen,
   hiddenOfRecords,
+  readsHiddenFromAny,
   NOBODY,
   registerSeen,
   type RegisterRights,

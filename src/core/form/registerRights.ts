@@ -80,6 +80,26 @@ const cut = (row: StoredRecord, shape: RegisterShape): StoredRecord => ({
  * or may be. What a record is called hangs on the columns that name it.
  */
 export function hiddenOfRecords(all: Registers, seen: Registers): (read: string) => boolean {
+  const hidden = readsHiddenFrom(all, seen);
+  return (read) => hidden.has(read);
+}
+
+/** What of records is hidden from somebody, whoever: only what everybody sees is not. */
+export const readsHiddenFromAny = (
+  all: Registers,
+  rights: Readonly<Record<string, RegisterRights>>,
+): string[] => {
+  const seen: Record<string, RegisterShape> = {};
+  for (const shape of Object.values(all)) {
+    const own = registerSeen(shape, rights[shape.key] ?? NOBODY, ANYBODY);
+    if (own) seen[shape.key] = own;
+  }
+  return [...readsHiddenFrom(all, seen)];
+};
+/** Somebody of whom nothing is known. */
+const ANYBODY: Onlooker = { id: "", department: "", groups: [], holds: () => false };
+
+function readsHiddenFrom(all: Registers, seen: Registers): ReadonlySet<string> {
   const hidden = new Set<string>();
   for (const shape of Object.values(all)) {
     const own = seen[shape.key];
@@ -92,5 +112,5 @@ export function hiddenOfRecords(all: Registers, seen: Registers): (read: string)
       hidden.add(`*.${name}`);
     }
   }
-  return (read) => hidden.has(read);
+  return hidden;
 }

@@ -1,6 +1,6 @@
 import type { WorkingCalendar } from "@/core/calendar";
 import type { OfficeData } from "@/core/engine";
-import type { PersonFacts, RegisterRights, RegisterShape } from "@/core/form";
+import { readsHiddenFromAny, type PersonFacts, type RegisterRights, type RegisterShape } from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
@@ -22,6 +22,8 @@ export interface Directory {
   registers: Readonly<Record<string, RegisterShape>>;
   /** Who may see what of them, by key: every use case asks by `registersSeen`. */
   rights: Readonly<Record<string, RegisterRights>>;
+  /** What of records somebody may not see. */
+  hiddenReads: readonly string[];
   /** By name. */
   offered: readonly Offered[];
   /** The same as plain data, for the engine here and in browsers. */
@@ -212,6 +214,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     calendars: new Map(calendars.map((c) => [c.key, c])),
     registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
     rights,
+    hiddenReads: readsHiddenFromAny(Object.fromEntries(shapes.map((s) => [s.key, s])), rights),
     office: {
       people: persons.office,
       groups,

@@ -170,6 +170,7 @@ async function gather(
   return {
     people: d.facts,
     registers: d.registers,
+    hiddenReads: d.hiddenReads,
     records,
     files,
     ...(calendar ? { office: { managers: d.managers, duties: d.duties, calendar } } : {}),

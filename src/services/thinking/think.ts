@@ -82,10 +82,10 @@ export async function thinkElsewhere(
       });
   const answer = await ask(message);
   if (answer !== "send all") return answer;
-  const { office, facts: people, registers, managers, duties } = d;
+  const { office, facts: people, registers, hiddenReads, managers, duties } = d;
   const all = await ask({
     ...message,
-    office: { office, people, registers, managers, duties },
+    office: { office, people, registers, hiddenReads, managers, duties },
     releases: [release, ...releases.values()].map((r) => ({
       key: keyOf(r),
       definition: r.definition,

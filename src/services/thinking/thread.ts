@@ -9,6 +9,7 @@ export interface KeptOffice {
   office: OfficeData;
   people: FactsData["people"];
   registers: Registers;
+  hiddenReads: readonly string[];
   managers: Readonly<Record<string, string>>;
   duties: OfficeData["duties"];
 }
@@ -54,12 +55,13 @@ export default function thread(m: Message): Thought | "send all" {
     }),
   );
   if (!release || inside.size < m.procedures.releases.length || kept?.key !== m.officeKey) return "send all";
-  const { office, people, registers, managers, duties } = kept.office;
+  const { office, people, registers, hiddenReads, managers, duties } = kept.office;
   const { calendar, ...known } = m.question.facts;
   const facts: FactsData = {
     ...known,
     people,
     registers,
+    hiddenReads,
     ...(calendar ? { office: { managers, duties, calendar } } : {}),
   };
   const procedures = { found: new Map(m.procedures.found), releases: inside };

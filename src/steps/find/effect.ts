@@ -13,6 +13,7 @@ import {
   type FormulaProblem,
   type Names,
   type Node,
+  type Reads,
   type Scope,
   type SqlCondition,
   type Value,
@@ -209,10 +210,16 @@ async function searchRecords(
   return split.rest ? readOneByOne(e, shape, ctx, turn, split.rest, ids) : ids;
 }
 
+/** Whether a column that the condition reads by its name alone is hidden from somebody. */
+const hidesColumns = (e: Sought, { references }: Reads, turn: Turn): boolean =>
+  references.some(
+    (r) => r.target.t === "name" && turn.facts.hidesOfRecords(`record ${e.register}.${r.name}`),
+  );
+
 /** A reason may tell of fields that are hidden from somebody. */
 function whyOf(e: Sought, turn: Turn, why: string): string {
   const f = turn.formula(e.step, "where", e.where!);
-  const hidden = f !== null && turn.release.readsHidden(f.reads);
+  const hidden = f !== null && (turn.hides(f) || hidesColumns(e, f.reads, turn));
   return hidden ? `“${e.where!}” cannot be worked out.` : `“${e.where!}” cannot be worked out: ${why}`;
 }
 
