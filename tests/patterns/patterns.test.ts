@@ -4,7 +4,6 @@ import { processDefinition } from "@/contracts";
 import { isOpen, NEW_REQUEST, replay } from "@/core/engine";
 import { harness, proceduresOf, T0 } from "@/core/engine/testRequest";
 import { problemsOf } from "@/core/problems";
-import type { ProcessDefinition } from "@/core/route";
 import { readProcess } from "@/formats";
 import { KINDS } from "@/kinds";
 

@@ -1,7 +1,7 @@
 export * from "./field";
 export * from "./registerShape";
 export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
-export { isAmong, type Audience, type Onlooker } from "./audience";
+export type { Audience, Onlooker } from "./audience";
 export {
   closedRegister,
   EVERYBODY,
