@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, newProcess } from "./people";
 
 test("a Find is built by keyboard, released, and what it finds is read by the steps behind it", async ({
   page,
@@ -82,4 +82,52 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await expect(page.getByText(/^Dear things: found 3 of more: .+/)).toBeVisible();
   await expect(page.locator("[data-field]", { hasText: /^Number of things/ })).toContainText("3");
   await accessible(page);
+});
+
+test("people of the office are found by rows that go together in one's own way, and each is asked", async ({
+  page,
+}) => {
+  await newProcess(page, "Roll call", "ROLL", ["Outcome"]);
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await addStep(page, "find");
+  const find = page.getByRole("group", { name: /^2, Find/ });
+  const what = find.getByRole("button", { name: /^What is found/ });
+  await what.focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("combobox", { name: /^Register/ }).selectOption("@people");
+  const where = page.getByLabel("Which records are meant");
+  await where.fill('Department = "Registry" and (Site = "Old Ropeworks" or Site = "Harbour Store")');
+  await page.getByRole("button", { name: "As rows" }).click();
+  const logic = page.getByLabel("How they go together");
+  await expect(logic).toHaveValue("1 and (2 or 3)");
+  await logic.fill("1 and 2");
+  await expect(page.getByText("Row 3 does not stand in it.")).toBeVisible();
+  await logic.fill("1 and not (2 or 3)");
+  await expect(where).toHaveText(
+    'Department = "Registry" and not(Site = "Old Ropeworks" or Site = "Harbour Store")',
+  );
+  await accessible(page);
+  await where.press("Enter");
+  await closeOver(page, what);
+  await expect(find).toContainText("of the people of the office where Department");
+  await find.focus();
+  await addStep(page, "work out");
+  const work = page.getByRole("group", { name: /^3, Work out/ });
+  await work.getByRole("button", { name: /^Values/ }).click();
+  await page.getByRole("button", { name: "Set another value" }).click();
+  await page.getByLabel("Value 1: field").selectOption({ label: "Outcome" });
+  await page.getByLabel("Value 1", { exact: true }).fill('string join(Found.name, "; ")');
+  await page.getByLabel("Value 1", { exact: true }).press("Enter");
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Release…" }).click();
+  await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
+  await expect(page.getByText("1.0.0 is live.")).toBeVisible();
+  await be(page, "lucia.penrose", "/ask/roll-call");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/ROLL-/);
+  await expect(page.getByText(/Found: found 2/)).toBeVisible();
+  await expect(page.getByText(/Ines Corrigan; Maeve Dunlea/).first()).toBeVisible();
+  await page.getByText("what was asked").click();
+  await expect(page.getByText('Department = "Registry"').first()).toBeVisible();
 });

@@ -166,7 +166,7 @@ function Fold({ of, at, onTurn }: { of: MapNode; at: { x: number; y: number }; o
       role="button"
       tabIndex={0}
       aria-expanded={!folded}
-      aria-label={`${folded ? "Draw" : "Fold away"} ${steps === 1 ? "the step" : `the ${steps} steps`} of ${of.name}`}
+      aria-label={`${folded ? "Draw" : "Fold away"} the ${steps} ${steps === 1 ? "step" : "steps"} of ${of.name}`}
       className="cursor-pointer"
       onClick={onTurn}
       onKeyDown={(e) => {

@@ -67,6 +67,11 @@ it("steps of a procedure are drawn where it is unfolded, each for the row that h
   const once = draw(route, { turned: set("h") });
   expect(once.ids).toEqual(["start", "h", "h~x", "h~again", "z"]);
   expect(once.by.get("h~x")).toMatchObject({ row: "h", number: "2" });
+  // What ends the procedure, on whatever way, goes on behind what handed to it.
+  const finish = { ...KINDS.steps.finish.blank("f"), name: "f" } as Step;
+  PROCEDURES["ends"] = { route: [choose("c", [finish]), { ...finish, id: "g" } as Step] };
+  const ends = draw([hand("h", "ends"), tell("z")], { turned: set("h") });
+  expect(ends.edges.filter((x) => x.toStep === "z").map((x) => x.fromStep)).toEqual(["h~f", "h~g"]);
   const twice = draw(route, { turned: set("h", "h~again") });
   expect(twice.ids).toEqual(["start", "h", "h~x", "h~again", "h~again~y", "z"]);
   expect(twice.by.get("h~again~y")!.row).toBe("h");

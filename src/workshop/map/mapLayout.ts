@@ -106,7 +106,7 @@ export function mapLayout(definition: Route, folds: Folds = UNFOLDED): MapDrawin
     x: number,
     y: number,
     entries: Exit[],
-    within: { of: Route; ids: string; row: string | null; deep: number },
+    within: { of: Route; ids: string; row: string | null; deep: number; ended: Exit[] },
   ): { width: number; y: number; exits: Exit[] } => {
     const places = placesIn(within.of);
     let width = 1;
@@ -148,12 +148,16 @@ export function mapLayout(definition: Route, folds: Folds = UNFOLDED): MapDrawin
       for (const to of stepKind(KINDS, step).mayGo?.(step) ?? [])
         jumps.push({ from: node, to: `${within.ids}${to}` });
       const plain: Exit = { x, y: row, step: id, list: "", label: "" };
-      if (exit) ends = [];
-      else if (called && !away) {
-        const of = { of: called, ids: `${id}${BETWEEN}`, row: node.row, deep: within.deep + 1 };
+      if (exit) {
+        ends = [];
+        // What ends a procedure goes on behind what handed to it.
+        if ("ends" in exit) within.ended.push(plain);
+      } else if (called && !away) {
+        const ended: Exit[] = [];
+        const of = { of: called, ids: `${id}${BETWEEN}`, row: node.row, deep: within.deep + 1, ended };
         const inner = layList(called.route, x + 1, row + 1, [plain], of);
         width = Math.max(width, inner.width + 1);
-        ends = inner.exits;
+        ends = [...inner.exits, ...ended];
         row = inner.y - 1;
       } else {
         if (lists.length === 0 || away) ends = [plain];
@@ -192,7 +196,13 @@ export function mapLayout(definition: Route, folds: Folds = UNFOLDED): MapDrawin
     return { width, y: row, exits: ends };
   };
   const first = [{ x: 0, y: 0, step: "start", list: "", label: "" }];
-  const all = layList(definition.route, 0, 1, first, { of: definition, ids: "", row: null, deep: 0 });
+  const all = layList(definition.route, 0, 1, first, {
+    of: definition,
+    ids: "",
+    row: null,
+    deep: 0,
+    ended: [],
+  });
   for (const j of jumps) {
     const to = nodes.find((n) => n.id === j.to);
     if (to)
