@@ -1,6 +1,6 @@
 "use client";
 import { Plus, X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import {
   formulaOf,
   RELATIONS,
@@ -163,18 +163,24 @@ export default function RowsEditor({
 function Own({ rows, onLogic }: { rows: ConditionRows; onLogic(logic: string): void }) {
   const logic = rows.logic ?? "";
   const read = readLogic(logic, rows.rows.length);
+  const wrong = "mistake" in read ? read.mistake : "";
+  const id = useId();
   return (
-    <label className="min-w-40 flex-1">
-      <span className="sr-only">How they go together</span>
+    <div className="min-w-40 flex-1">
       <input
         className="input !min-h-7 w-full !py-0 font-mono"
+        aria-label="How they go together"
         value={logic}
         placeholder="1 and (2 or 3)"
-        aria-invalid={"mistake" in read || undefined}
+        {...(wrong ? { "aria-invalid": true, "aria-describedby": id } : {})}
         onChange={(e) => onLogic(e.target.value)}
       />
-      {"mistake" in read && <span className="block text-brick">{read.mistake}</span>}
-    </label>
+      {wrong && (
+        <p id={id} className="text-brick">
+          {wrong}
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -218,8 +218,35 @@ describe("a condition as rows", () => {
     await u.click(screen.getByRole("button", { name: "Remove row 1" }));
     expect(written.at(-1)).toBe('Place = "Store"');
   });
+  it("rows go together in one's own way; what cannot be said yet leaves the formula as it is", async () => {
+    const u = userEvent.setup();
+    const written: string[] = [];
+    render(<Rows text="Urgent and (Total > 5 or Total < 2)" written={written} />);
+    const logic = () => screen.getByLabelText("How they go together") as HTMLInputElement;
+    expect(logic().value).toBe("1 and (2 or 3)");
+    fireEvent.change(logic(), { target: { value: "1 and not 2 or 3" } });
+    expect(written.at(-1)).toBe("Urgent and not(Total > 5) or Total < 2");
+    const before = written.length;
+    fireEvent.change(logic(), { target: { value: "1 and (2" } });
+    expect(screen.getByText("A bracket is not closed.")).toBeTruthy();
+    expect(written).toHaveLength(before);
+    // One row fewer: those behind it are counted anew, and where it stood has to be mended.
+    fireEvent.change(logic(), { target: { value: "1 or 2 and 3" } });
+    await u.click(screen.getByRole("button", { name: "Remove row 2" }));
+    expect(logic().value).toBe("1 or ? and 2");
+    fireEvent.change(logic(), { target: { value: "1 or 2" } });
+    expect(written.at(-1)).toBe("Urgent or Total < 2");
+    await u.click(screen.getByRole("button", { name: "Add a row" }));
+    expect(logic().value).toBe("(1 or 2) and 3");
+    await u.selectOptions(screen.getByLabelText("Row 3: what"), "Place");
+    await u.selectOptions(screen.getByLabelText("Row 3: value"), "Store");
+    expect(written.at(-1)).toBe('(Urgent or Total < 2) and Place = "Store"');
+    await u.selectOptions(screen.getByLabelText("How the rows go together"), "all");
+    expect(written.at(-1)).toBe('Urgent and Total < 2 and Place = "Store"');
+    expect(screen.queryByLabelText("How they go together")).toBeNull();
+  });
   it("says so where a formula says more than rows can", () => {
-    render(<Rows text="Urgent and (Total > 5 or Total < 2)" written={[]} />);
+    render(<Rows text="Urgent and (Total + 1 > 5 or Total < 2)" written={[]} />);
     expect(screen.getByText("This formula says more than rows can; it stays text.")).toBeTruthy();
   });
 });

@@ -44,7 +44,7 @@ export const start: DraftStart = {
     },
     departments: [],
     registers: {},
-    sight: { columns: {}, withdrawn: [] },
+    sight: { columns: {}, closed: [], withdrawn: [] },
     prefixes: { KEY: "Store key" },
   },
   facts: {

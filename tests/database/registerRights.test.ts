@@ -1,8 +1,5 @@
 import type { Audience, RegisterRights, RegisterShape } from "@/core/form";
-import { EVERYBODY, NOBODY } from "@/core/form";
-import { portsOf } from "@/core/kinds";
-import type { ProcessDefinition, Step } from "@/core/route";
-import { getPool, registers } from "@/db";
+import { EVERYBODY } from "@/core/form";
 import {
   askPage,
   createProcess,
@@ -14,12 +11,9 @@ import {
   registerList,
   registerPage,
   releaseDraft,
-  releasePage,
   requestView,
-  rightsPage,
   sampleValues,
   saveAskDraft,
-  setRegisterRights,
   startRequest,
   stepPreview,
   SYSTEM,
@@ -30,165 +24,28 @@ import { handleApi } from "@/web/api/handle";
 import { Random } from "../../demo/random";
 import { openWorld, person, sql, value } from "./world";
 
+import {
+  ASKER,
+  COUNT,
+  DECIDER,
+  DEFINITION,
+  INNER,
+  PAGE,
+  PEOPLE,
+  ROOMS,
+  VAULT,
+  fill,
+  rights,
+  word,
+} from "./registerWords";
+
 jest.setTimeout(60_000);
 /**
  * What of a register one may not see does not exist: random rights, a word of its own in every cell, and everything
  * anybody can ask for looked through for the words hidden from them.
  */
+
 let world: Awaited<ReturnType<typeof openWorld>>;
-const [ASKER, DECIDER, OWNER, OFFICE, STRANGER] = [
-  "lucia.penrose",
-  "sorcha.lind",
-  "maeve.dunlea",
-  "tobias.marrin",
-  "dov.merrick",
-] as const;
-const PEOPLE = [ASKER, DECIDER, OWNER, OFFICE, STRANGER];
-
-const shape = (s: Omit<RegisterShape, "format" | "purpose">): RegisterShape => ({
-  format: "cobble-step/register@1",
-  purpose: "",
-  ...s,
-});
-const ROOMS = shape({
-  key: "rights_rooms",
-  name: "Rooms",
-  one: "room",
-  title: ["label"],
-  columns: [
-    { id: "label", name: "Label", kind: "text" },
-    { id: "code", name: "Door code", kind: "text" },
-  ],
-});
-const VAULT = shape({
-  key: "rights_vault",
-  name: "Vault",
-  one: "piece",
-  title: ["name", "mark"],
-  columns: [
-    { id: "name", name: "Piece", kind: "text" },
-    { id: "mark", name: "Mark", kind: "text" },
-    { id: "secret", name: "Secret", kind: "text" },
-    { id: "room", name: "Room", kind: "look-up", register: "rights_rooms" },
-  ],
-});
-const COUNT = 4;
-/** The word in a cell; it stands nowhere else. */
-const word = (register: string, column: string, n: number) => `${register}${column}word${n}`;
-
-async function fill(): Promise<void> {
-  const db = getPool();
-  await registers.createRegister(db, ROOMS, NOBODY);
-  await registers.createRegister(db, VAULT, NOBODY);
-  for (let n = 1; n <= COUNT; n++) {
-    const room = await registers.insertRecord(db, ROOMS, {
-      label: word("rooms", "label", n),
-      code: word("rooms", "code", n),
-    });
-    await registers.insertRecord(db, VAULT, {
-      name: word("vault", "name", n),
-      mark: word("vault", "mark", n),
-      secret: word("vault", "secret", n),
-      room: room.id,
-    });
-  }
-}
-
-const write = (id: string, ...columns: string[]): Step => ({
-  id,
-  name: `Mark ${columns.join(" and ")}`,
-  kind: "write",
-  op: "change",
-  register: "rights_vault",
-  record: "Item",
-  values: columns.map((column) => ({
-    column,
-    value: `Item.${column === "secret" ? "Secret" : "Mark"} + "again"`,
-  })),
-});
-const long = (id: string, name: string, text: string): Step => ({
-  id,
-  name,
-  kind: "choose",
-  ways: [
-    { id: `${id}-w`, name: "long", when: text, steps: [] },
-    { id: `${id}-o`, name: "else", steps: [] },
-  ],
-});
-const INNER: ProcessDefinition = {
-  format: "cobble-step/process@2",
-  key: "rights-inner",
-  name: "Rights inside",
-  purpose: "",
-  owners: [OWNER],
-  numbering: { prefix: "", digits: 4 },
-  title: "",
-  procedure: true,
-  starts: [],
-  access: {},
-  samples: [],
-  fields: [{ id: "thing", name: "Thing", kind: "look-up", register: "rights_vault", hand: "in" }],
-  route: [long("ic", "Inner way", 'Thing.Secret != "x"')],
-};
-const steps: Step[] = [
-  {
-    id: "f",
-    name: "Pieces",
-    kind: "find",
-    register: "rights_vault",
-    where: 'Secret != "x" and Room.Door code != Item.Room.Door code or Secret = Item.Secret',
-    take: "some",
-    most: 10,
-    nothing: "on",
-    ways: [],
-  },
-  long("c", "Way", "string length(Item.Secret) > 1"),
-  { id: "w1", name: "Set it", kind: "work out", set: [{ field: "other", value: "Item" }] },
-  {
-    id: "h",
-    name: "Hand on",
-    kind: "hand to",
-    procedure: "rights-inner",
-    ...portsOf(INNER.fields),
-    values: [{ port: "thing", value: "Item" }],
-  } as Step,
-  write("x", "secret"),
-  write("y", "mark"),
-  write("z", "secret", "mark"),
-  {
-    id: "d",
-    name: "Look",
-    kind: "decide",
-    who: { rule: { by: "person", person: DECIDER }, how: "one" },
-    answers: [{ id: "ok", label: "OK", tone: "agree", steps: [] }],
-  },
-  { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
-];
-const DEFINITION: ProcessDefinition = {
-  format: "cobble-step/process@2",
-  key: "rights",
-  name: "Rights tried",
-  purpose: "",
-  owners: [OWNER],
-  numbering: { prefix: "RGHT", digits: 4 },
-  title: "Tried",
-  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
-  access: {},
-  samples: [{ id: "s1", name: "One", requester: ASKER, data: { item: "2" } }],
-  fields: [
-    { id: "item", name: "Item", kind: "look-up", register: "rights_vault" },
-    {
-      id: "long",
-      name: "Long",
-      kind: "yes or no",
-      worked: "string length(Item.Secret + Item.Room.Door code) > 3",
-    },
-    { id: "other", name: "Other", kind: "look-up", register: "rights_vault" },
-    { id: "note", name: "Note", kind: "text", needed: 'Item.Mark = "none"', shown: 'Item.Secret != "none"' },
-  ],
-  route: steps,
-};
-
 beforeAll(async () => {
   world = await openWorld();
   await fill();
@@ -196,9 +53,6 @@ beforeAll(async () => {
   await rights("rights_rooms", EVERYBODY);
 });
 afterAll(() => world.close());
-
-const rights = (key: string, r: RegisterRights) =>
-  sql("update register set rights = $2 where key = $1", [key, JSON.stringify(r)]);
 
 /** Said anew, with nothing of ours: whether somebody is meant. */
 async function isMeant(a: Audience, who: string): Promise<boolean> {
@@ -256,8 +110,6 @@ async function randomRights(r: Random, s: RegisterShape): Promise<RegisterRights
     withdrawn: [],
   };
 }
-
-const PAGE = { search: "", filters: [], sort: null, offset: 0, limit: 50 };
 
 /** Everything of registers that somebody can ask for, as it reaches them. */
 async function told(actor: Actor, key: string, number: string, task: string | null): Promise<unknown[]> {
@@ -385,243 +237,4 @@ it("tells nobody, anywhere, what of a register is hidden from them", async () =>
   }
   expect(hiddenOnes).toBeGreaterThan(200);
   expect(shownOnes).toBeGreaterThan(200);
-});
-
-describe("what a process reads", () => {
-  const only = (column: string, of: Audience[]): RegisterRights => ({
-    ...EVERYBODY,
-    columns: { [column]: of },
-  });
-  beforeEach(async () => {
-    await rights(ROOMS.key, EVERYBODY);
-    await rights(VAULT.key, EVERYBODY);
-  });
-  let made = 0;
-  /** A draft like the others, with what is given to it; owned by OWNER. */
-  async function draft(more: Partial<ProcessDefinition>): Promise<string> {
-    const key = `reads-${++made}`;
-    value(
-      await createProcess(SYSTEM, {
-        ...DEFINITION,
-        key,
-        name: key,
-        numbering: { prefix: `RD${100 + made}`, digits: 4 },
-        samples: [],
-        ...more,
-      }),
-    );
-    return key;
-  }
-  const errors = async (actor: Actor, key: string) =>
-    value(await releasePage(actor, key))
-      .problems.filter((p) => p.severity === "error")
-      .map((p) => p.code);
-
-  it("must be its releaser's to see, wherever it is read, and is kept with the release", async () => {
-    const owner = await person(OWNER);
-    const formula = (f: string): Partial<ProcessDefinition> => ({
-      fields: [
-        { id: "item", name: "Item", kind: "look-up", register: VAULT.key },
-        { id: "sum", name: "Sum", kind: "yes or no", worked: f },
-      ],
-      route: [steps.at(-1)!],
-    });
-    const reading: Partial<ProcessDefinition>[] = [
-      formula('Item.Secret = "x"'),
-      formula('get value(Item, "Secret") = "x"'),
-      formula("count(get entries(Item)) > 2"),
-      { ...formula("true"), route: [long("c", "Way", 'Item.Secret = "x"'), steps.at(-1)!] },
-      { ...formula("true"), title: "{Item.Secret}", route: [steps.at(-1)!] },
-      { ...formula("true"), route: [{ ...steps[0]!, where: 'Secret = "x"' } as Step, steps.at(-1)!] },
-      {
-        ...formula("true"),
-        route: [{ ...steps[0]!, where: "true", sort: [{ column: "secret" }] } as Step, steps.at(-1)!],
-      },
-      {
-        ...formula("true"),
-        route: [{ ...(write("x", "mark") as object), must: 'Secret = "x"' } as Step, steps.at(-1)!],
-      },
-    ];
-    for (const more of reading) {
-      const key = await draft(more);
-      await rights(VAULT.key, only("secret", [{ by: "person", person: OFFICE }]));
-      expect([more, await errors(owner, key)]).toEqual([more, ["may-not-see"]]);
-      expect(await releaseDraft(owner, key, "1.0.0", "")).toMatchObject({ failure: { code: "has-errors" } });
-      await rights(VAULT.key, only("secret", [{ by: "person", person: OWNER }]));
-      expect([more, await errors(owner, key)]).toEqual([more, []]);
-      value(await releaseDraft(owner, key, "1.0.0", ""));
-      const [kept] = await sql<{ reads: Record<string, string[]> }>(
-        "select reads from process_release where process_key = $1",
-        [key],
-      );
-      expect(kept!.reads[VAULT.key]).toContain("secret");
-    }
-    // What the register is called by is read by each look-up; the register as a whole, too.
-    const key = await draft(formula("true"));
-    await rights(VAULT.key, only("secret", []));
-    expect(await errors(owner, key)).toEqual([]);
-    await rights(VAULT.key, only("mark", []));
-    expect(await errors(owner, key)).toEqual(["may-not-see"]);
-    await rights(VAULT.key, NOBODY);
-    expect(await errors(owner, key)).toEqual(["may-not-see"]);
-    await rights(VAULT.key, { ...NOBODY, keepers: [OWNER] });
-    expect(await errors(owner, key)).toEqual([]);
-  });
-
-  it("may be withdrawn: what runs stops where it would read it, says why, and goes on when let again", async () => {
-    const key = await draft({ route: [steps[0]!, steps.at(-1)!] });
-    value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
-    const asker = await person(ASKER);
-    const state = async (id: string) =>
-      (
-        await sql<{
-          state: { status: string; stuck: { reason: { code: string; data: { message: string } } }[] };
-        }>("select state from request where id = $1", [id])
-      )[0]!.state;
-    await rights(VAULT.key, { ...EVERYBODY, withdrawn: [key] });
-    const stopped = value(await startRequest(asker, key, { item: "1" }));
-    expect(await state(stopped.id)).toMatchObject({
-      status: "stuck",
-      stuck: [
-        {
-          reason: {
-            code: "cannot-find",
-            data: { message: "Vault may not be read by this process any more." },
-          },
-        },
-      ],
-    });
-    expect(await errors(await person(OWNER), key)).toContain("withdrawn");
-    await rights(VAULT.key, EVERYBODY);
-    const runs = value(await startRequest(asker, key, { item: "1" }));
-    expect((await state(runs.id)).status).toBe("finished");
-  });
-});
-
-describe("saying who may see a register", () => {
-  it("is for those who look after it, and for the office; what others changed is not written over", async () => {
-    const before: RegisterRights = { ...EVERYBODY, keepers: [DECIDER] };
-    await rights(ROOMS.key, before);
-    const keeper = await person(DECIDER);
-    const next: RegisterRights = { ...before, see: [{ by: "department", department: "Registry" }] };
-    expect(await rightsPage(await person(ASKER), ROOMS.key)).toMatchObject({
-      failure: { code: "not-found" },
-    });
-    expect(await setRegisterRights(await person(ASKER), ROOMS.key, before, next)).toMatchObject({
-      failure: { code: "not-found" },
-    });
-    value(await setRegisterRights(keeper, ROOMS.key, before, next));
-    expect(value(await rightsPage(await person(OFFICE), ROOMS.key)).rights).toEqual(next);
-    expect(await setRegisterRights(await person(OFFICE), ROOMS.key, before, before)).toMatchObject({
-      failure: { code: "invalid" },
-    });
-    // The office says who sees it, and does not see it for that.
-    expect(await registerPage(await person(OFFICE), ROOMS.key, PAGE)).toMatchObject({
-      failure: { code: "not-found" },
-    });
-    expect((await registerList(await person(OFFICE))).find((r) => r.shape.key === ROOMS.key)).toMatchObject({
-      count: null,
-      shape: { columns: [] },
-    });
-    const wrongs: Partial<RegisterRights>[] = [
-      { keepers: ["nobody.known"] },
-      { see: [{ by: "group", group: "no-such-group" }] },
-      { see: [{ by: "person", person: "" }] },
-      { columns: { nothing: [] } },
-    ];
-    for (const wrong of wrongs)
-      expect(await setRegisterRights(keeper, ROOMS.key, next, { ...next, ...wrong })).toMatchObject({
-        failure: { code: "invalid" },
-      });
-    // Whoever takes themselves out is out.
-    value(await setRegisterRights(keeper, ROOMS.key, next, { ...next, keepers: [] }));
-    expect(await rightsPage(keeper, ROOMS.key)).toMatchObject({ failure: { code: "not-found" } });
-  });
-});
-
-describe("what is kept of a request for everybody to read", () => {
-  const each = (list: string, steps: Step[]): Step =>
-    ({
-      id: "e",
-      name: "Each",
-      kind: "for each",
-      over: { list },
-      item: "One",
-      bodies: [{ id: "e-b", steps }],
-    }) as Step;
-  const ask: Step = { ...steps.find((s) => s.id === "d")! };
-  const tried: [string, Step[], string[]][] = [
-    [
-      "a value",
-      [
-        {
-          id: "w",
-          name: "Sum",
-          kind: "work out",
-          set: [{ field: "note", value: "string(number(Item.Secret))" }],
-        } as Step,
-      ],
-      ["secret"],
-    ],
-    [
-      "a field",
-      [{ id: "w", name: "Sum", kind: "work out", set: [{ field: "note", value: "string(Amount)" }] } as Step],
-      ["secret"],
-    ],
-    ["a condition", [long("c", "Way", "number(Item.Room.Door code) > 1")], ["code"]],
-    [
-      "a search, record by record",
-      [{ ...steps[0]!, where: "number(Secret) > string length(Mark)" } as Step],
-      ["secret"],
-    ],
-    ["names of rounds", [each("Pieces", [ask])], ["mark", "name"]],
-  ];
-  const everything = [...ROOMS.columns, ...VAULT.columns].filter((c) => c.kind === "text").map((c) => c.id);
-  it.each(tried)("tells nothing that is hidden from somebody: %s", async (_, route, told) => {
-    const pieces = { ...steps[0]!, id: "p", where: "true" } as Step;
-    const names = route[0]!.kind === "for each" ? [pieces, ...route] : route;
-    const run = async (hidden: boolean) => {
-      const only = (ids: string[]): RegisterRights => ({
-        ...EVERYBODY,
-        columns: hidden
-          ? Object.fromEntries(
-              ids.filter((id) => told.includes(id)).map((id) => [id, [{ by: "person", person: OWNER }]]),
-            )
-          : {},
-      });
-      await rights(ROOMS.key, only(ROOMS.columns.map((c) => c.id)));
-      await rights(VAULT.key, only(VAULT.columns.map((c) => c.id)));
-      const key = `told-${++made}`;
-      value(
-        await createProcess(SYSTEM, {
-          ...DEFINITION,
-          key,
-          name: key,
-          numbering: { prefix: `TD${100 + made}`, digits: 4 },
-          samples: [],
-          fields: [
-            ...DEFINITION.fields,
-            { id: "amount", name: "Amount", kind: "number", worked: "number(Item.Secret)" },
-          ],
-          route: [...names, steps.at(-1)!],
-        }),
-      );
-      value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
-      const n = value(await startRequest(await person(ASKER), key, { item: "1" }));
-      const [kept] = await sql<{ state: { stuck: unknown[]; scopes: Record<string, { name: string }> } }>(
-        "select state from request where id = $1",
-        [n.id],
-      );
-      const { stuck, scopes } = kept!.state;
-      return JSON.stringify([stuck, Object.values(scopes).map((x) => x.name)]);
-    };
-    const words = (text: string) =>
-      everything.filter(
-        (c) => told.includes(c) && (text.includes(word("vault", c, 1)) || text.includes(word("rooms", c, 1))),
-      );
-    // Where everybody may see it, it is told; what nobody is told where not is the same.
-    expect(words(await run(false))).not.toEqual([]);
-    expect(words(await run(true))).toEqual([]);
-  });
-  let made = 0;
 });

@@ -21,8 +21,11 @@ const said = (v: ReturnType<typeof evaluate>) => {
   if (v === true) return "yes";
   if (v === false) return "no";
   if (v === null) return "unknown";
-  return valueText(v);
+  const text = valueText(v);
+  return text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
 };
+/** Letters of a value that are said: a list may be as long as a form. */
+const LONGEST = 300;
 
 /**
  * Why a condition came out as it did: clause by clause, joined as written.

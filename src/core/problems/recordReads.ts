@@ -1,5 +1,5 @@
 import { readsInWords } from "../expression";
-import { walkFields, type RegisterShape } from "../form";
+import { walkFields, type Registers, type RegisterShape } from "../form";
 import { stepKind } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, StepPlace, Surrounding } from "../route";
 import { place, type CheckCache, type Problem } from "./problem";
@@ -13,7 +13,7 @@ export interface RecordRead {
 
 /**
  * What a definition reads of registers: what its look-ups and steps are about, and what its formulas read of records,
- * by names or whole. What is known only when a formula runs counts as read of every register it may come to.
+ * by names or whole. What is known only when a formula runs counts as read of every register the definition comes to.
  */
 export function recordReads(
   d: ProcessDefinition,
@@ -38,6 +38,7 @@ export function recordReads(
       read(place("step", step.id, "register"), register, [...columns, ...(registers[register]?.title ?? [])]);
     }
   }
+  const near = reached(new Set(out.map((r) => r.register)), registers, kinds);
   for (const f of formulas) {
     const { owner } = f;
     const where = place(owner.kind, owner.kind === "process" ? d.key : owner.id, f.place);
@@ -45,7 +46,8 @@ export function recordReads(
     for (const word of checked.ast ? readsInWords(checked.ast, checked.reads) : []) {
       const m = /^(?:record ([^.]+)|(\*))\.(.*)$/s.exec(word);
       if (m)
-        for (const shape of shapesOf(registers, m[1])) read(where, shape.key, columnsCalled(shape, m[3]!));
+        for (const shape of m[1] === undefined ? near : one(registers, m[1]))
+          read(where, shape.key, columnsCalled(shape, m[3]!));
     }
     const own = f.columnsOf === null ? undefined : registers[f.columnsOf];
     if (own)
@@ -57,11 +59,24 @@ export function recordReads(
 
 const has = (shape: RegisterShape, column: string): boolean => shape.columns.some((c) => c.id === column);
 
-/** One register, or all where that is known only when the formula runs. */
-const shapesOf = (registers: Surrounding["registers"], key: string | undefined): RegisterShape[] => {
-  if (key === undefined) return Object.values(registers);
-  return registers[key] ? [registers[key]] : [];
-};
+const one = (registers: Registers, key: string): RegisterShape[] => (registers[key] ? [registers[key]] : []);
+
+/** The registers something is about, and those their links lead to, however far. */
+function reached(
+  first: ReadonlySet<string>,
+  registers: Registers,
+  kinds: Surrounding["kinds"],
+): RegisterShape[] {
+  const keys = new Set<string>();
+  const todo = [...first];
+  for (let key = todo.pop(); key !== undefined; key = todo.pop()) {
+    if (keys.has(key)) continue;
+    keys.add(key);
+    for (const c of registers[key]?.columns ?? [])
+      if (kinds.fields[c.kind].has.register && c.register !== undefined) todo.push(c.register);
+  }
+  return [...keys].flatMap((key) => one(registers, key));
+}
 
 const columnsNamed = (shape: RegisterShape, name: string): string[] =>
   shape.columns.filter((c) => c.name === name).map((c) => c.id);

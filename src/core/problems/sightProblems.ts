@@ -6,11 +6,16 @@ import type { RecordRead } from "./recordReads";
 export interface Sight {
   /** By the register's key the ids of the columns they see; a register they see nothing of is not there. */
   columns: Readonly<Record<string, readonly string[]>>;
+  /** Registers whose records not everybody can tell by what they are called. */
+  closed: readonly string[];
   /** Registers this process may not read any more, whoever releases it. */
   withdrawn: readonly string[];
 }
 
-/** Nobody lets a process read for them what they may not read themselves. */
+/**
+ * Nobody lets a process read for them what they may not read themselves; and who cannot see a register cannot choose from
+ * it on a form.
+ */
 export function sightProblems(
   reads: readonly RecordRead[],
   registers: Registers,
@@ -20,11 +25,17 @@ export function sightProblems(
   const said = new Set<string>();
   for (const { where, register, columns } of reads) {
     const shape = registers[register]!;
-    const say = (code: string, message: string) => {
+    const say = (code: string, message: string, severity: Problem["severity"] = "error") => {
       const once = JSON.stringify([where, message]);
-      if (!said.has(once)) out.push({ severity: "error", code, where, message });
+      if (!said.has(once)) out.push({ severity, code, where, message });
       said.add(once);
     };
+    if (where.kind === "field" && where.place === "register" && sight.closed.includes(register))
+      say(
+        "not-all-see",
+        `Not everybody sees ${shape.name}: whoever fills in this form and does not cannot choose one.`,
+        "warning",
+      );
     if (sight.withdrawn.includes(register)) {
       say(
         "withdrawn",

@@ -32,6 +32,9 @@ const sightOf = (d: Directory, actor: Actor, key: string): Sight => ({
   columns: Object.fromEntries(
     Object.values(registersSeen(d, actor)).map((r) => [r.key, r.columns.map((c) => c.id)]),
   ),
+  closed: Object.values(d.registers)
+    .filter((r) => d.hiddenReads.includes(`record ${r.key}.name`))
+    .map((r) => r.key),
   withdrawn: Object.keys(d.registers).filter((r) => rightsOf(d, r).withdrawn.includes(key)),
 });
 
