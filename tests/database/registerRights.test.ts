@@ -210,6 +210,11 @@ it("tells nobody, anywhere, what of a register is hidden from them", async () =>
       expect([p, form.programs["long"]?.worked !== undefined]).toEqual([p, reads]);
       const tried = await sampleValues(actor, "rights", "s1");
       if (tried.ok && tried.value) expect(tried.value.values.some((v) => v.step === "f")).toBe(reads);
+      // What was asked of it would tell what it is, beside what was found.
+      const seenRequest = await requestView(actor, row!.number);
+      const asked = seenRequest.ok ? seenRequest.value.trail.flatMap((l) => l.why.map((w) => w.text)) : [];
+      if (!secret) expect(asked.filter((t) => t.includes("Secret"))).toEqual([]);
+      else if (reads && p === ASKER) expect(asked).toContain("Secret = Item.Secret");
       // Nor does asking about it tell.
       for (const w of hidden) {
         const page = await registerPage(actor, w.startsWith("vault") ? VAULT.key : ROOMS.key, {

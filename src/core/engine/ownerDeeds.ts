@@ -16,6 +16,9 @@ export interface WayOn {
   next: Next;
 }
 
+/** Behind the step, through none of its lists; no list can have this id. */
+const AS_USUAL = "-on";
+
 /**
  * The ways on from a step that decides: the answers people could give, or the lists one of which is gone through. A
  * step that decides nothing has none. Sending back for changes is no way on.
@@ -35,7 +38,7 @@ export function waysOn(kinds: Kinds, step: Step): WayOn[] {
   }));
   // Where the lists are for what may not happen, the usual way is one as well.
   return into.length > 0 && lists.passedBy
-    ? [...into, { id: "on", label: "go on as usual", next: { go: "on" } }]
+    ? [...into, { id: AS_USUAL, label: "go on as usual", next: { go: "on" } }]
     : into;
 }
 

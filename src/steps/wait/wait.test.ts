@@ -146,7 +146,7 @@ describe("a Wait", () => {
   it("an owner who lets it go on says which way, where there are two", () => {
     for (const [way, reason] of [
       ["late", "late"],
-      ["on", null],
+      ["-on", null],
     ] as const) {
       const h = drive(awaited());
       h.start();
