@@ -25,14 +25,14 @@ interface Props {
   onChoose(id: string): void;
   /** Parts that are folded on the sheet. */
   parts: ReadonlySet<string>;
-  onPart(id: string, away: boolean): void;
+  onUnfoldPart(id: string): void;
 }
 
 /**
  * Pebbles joined by worn paths, drawn from the sheet; the sample's way inked. What stands under a step folds away, and the
  * steps of a procedure are drawn where somebody unfolds what hands to it.
  */
-export function PathMap({ chosen, onChoose, parts, onPart }: Props) {
+export function PathMap({ chosen, onChoose, parts, onUnfoldPart }: Props) {
   const d = useDraft();
   const [zoom, setZoom] = useState(1);
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
@@ -42,7 +42,7 @@ export function PathMap({ chosen, onChoose, parts, onPart }: Props) {
     return mapLayout(d.definition, { turned, parts, procedure });
   }, [d.definition, procedures, turned, parts]);
   const turn = (n: MapNode) => {
-    if (parts.has(n.id)) return onPart(n.id, false);
+    if (parts.has(n.id)) return onUnfoldPart(n.id);
     setTurned((t) => (t.has(n.id) ? new Set([...t].filter((id) => id !== n.id)) : new Set([...t, n.id])));
   };
   const walked = new Set(["start", ...(d.path?.steps ?? [])]);

@@ -255,7 +255,7 @@ export function RouteSheet() {
         <PathMap
           chosen={chosen}
           parts={folded}
-          onPart={(id, away) => setFolded((f) => new Set(away ? [...f, id] : [...f].filter((x) => x !== id)))}
+          onUnfoldPart={(part) => setFolded((f) => new Set([...f].filter((id) => id !== part)))}
           onChoose={(id) => {
             setChosen(id);
             reveal(id);

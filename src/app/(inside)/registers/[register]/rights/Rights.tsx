@@ -236,8 +236,8 @@ function Readers({
         Processes that read it
       </h2>
       <p className="mb-2 text-soft">
-        Each was released by somebody who might see what it reads. One that may not any more stops where it
-        would read or write {name}, and its owners are told.
+        Each was released by somebody who might see what it reads. One it is withdrawn from stops at a step
+        that would search or write {name}, and its owners are told; what its forms look up stays.
       </p>
       {readers.length === 0 && <p className="text-soft">No process that is live does.</p>}
       {readers.length > 0 && (
