@@ -1,11 +1,7 @@
 import { z } from "zod";
+import { emailKey } from "@/core/form";
 
-/**
- * The one way in which an address is kept and compared: compatible characters made one (NFKC), all small. Comparing in
- * two places by two rules would let one address be two accounts, or two addresses one.
- */
-export const emailKey = (address: string): string =>
-  address.normalize("NFKC").toLowerCase().normalize("NFKC").trim();
+export { emailKey };
 
 /** An address as it is kept. */
 export const emailAddress = z

@@ -4,5 +4,5 @@ export { edit } from "./edit";
 export { field, formData } from "./form";
 export { registerRights, registerShape } from "./register";
 export { workingCalendar } from "./calendar";
-export { emailKey } from "./emailAddress";
+export { emailAddress, emailKey } from "./emailAddress";
 export { personInput, type PersonInput } from "./person";

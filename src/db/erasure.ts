@@ -1,3 +1,4 @@
+import { isAccount } from "@/core/form";
 import type { RequestEvent, RequestState } from "@/core/engine";
 import { EVENT, storedState } from "@/formats";
 import { at, type Db } from "./pool";
@@ -17,7 +18,7 @@ export const dueToBlank = async (db: Db, process: string, before: string, limit:
     )
   ).rows.map((r) => r.id);
 
-/** Requests somebody made, or did something on. */
+/** Requests somebody made or led to, or did something on. */
 export const requestsTouchedBy = async (
   db: Db,
   person: string,
@@ -25,10 +26,16 @@ export const requestsTouchedBy = async (
   (
     await db.query(
       `
-        select r.id, r.process_key as process, r.requester_id = $1 as own, r.ended_at is not null as ended
+        select
+          r.id,
+          r.process_key as process,
+          coalesce(r.requester_id = $1, false)
+          or coalesce(r.party #>> '{behind,id}' = $1, false) as own,
+          r.ended_at is not null as ended
         from request r
         where
           r.requester_id = $1
+          or (r.party is not null and r.party #>> '{behind,id}' = $1)
           or r.id in (select e.request_id from request_event e where e.by_person = $1)
         order by r.id
       `,
@@ -62,10 +69,23 @@ export async function rewriteRequest(
   await db.query(
     `
       update request
-      set state = $2, version = $3, title = $4, blanked_at = coalesce($5, blanked_at), in_parts = false
+      set
+        state = $2,
+        version = $3,
+        title = $4,
+        blanked_at = coalesce($5, blanked_at),
+        in_parts = false,
+        party = $6
       where id = $1
     `,
-    [id, JSON.stringify(storedState(r.state)), r.state.seq, r.title, r.at],
+    [
+      id,
+      JSON.stringify(storedState(r.state)),
+      r.state.seq,
+      r.title,
+      r.at,
+      isAccount(r.state.requester) ? null : JSON.stringify(r.state.requester),
+    ],
   );
   await db.query("delete from request_part where request_id = $1", [id]);
   // What a task was about may be one of its values.

@@ -105,7 +105,7 @@ export interface Relative {
   status: RequestStatus;
   result: string | null;
   tone: Tone | null;
-  requester: string;
+  requester: string | null;
   /** Whether the reader took part in it, or owns its process. */
   took_part: boolean;
   owner: boolean;

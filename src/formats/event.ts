@@ -1,4 +1,5 @@
 import type { RequestEvent } from "@/core/engine";
+import { personParty } from "@/core/form";
 import { upgraded, type Format, type Upgrader } from "./versions";
 
 /** @2: what kinds of steps ask and say goes through events that name no kind. */
@@ -25,7 +26,14 @@ const byKind: Upgrader = (e) => {
   }
 };
 
-export const EVENT: Format = { name: "cobble-step/event", newest: 2, upgraders: [byKind] };
+/** @3: whoever asked is a party. That some of those before were services is known by their accounts. */
+const byParty: Upgrader = (e) => {
+  const { requester, event } = e;
+  if (typeof requester === "string") return { ...e, requester: personParty(requester) };
+  return e["type"] === "in call" ? { ...e, event: byParty(event as typeof e) } : e;
+};
+
+export const EVENT: Format = { name: "cobble-step/event", newest: 3, upgraders: [byKind, byParty] };
 
 /** A stored event in the newest version; `version` stands in a column of its own. */
 export const readEvent = (event: Readonly<Record<string, unknown>>, version: number): RequestEvent =>

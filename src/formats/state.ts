@@ -1,14 +1,15 @@
 import type { Part, RequestState } from "@/core/engine";
+import { personParty } from "@/core/form";
 import { upgraded, versionOf, type Format } from "./versions";
 
 /**
  * @2: what is stuck may name what could not be done, and documents say their version. @3: it is known when each field
  * changed last; of requests from before that, nothing has changed since anybody looked. @4: what steps found is kept. @5: rounds and sleeps; a token
- * knows how many it waits for. @6: procedures under way.
+ * knows how many it waits for. @6: procedures under way. @7: whoever asked is a party.
  */
 export const STATE: Format = {
   name: "cobble-step/state",
-  newest: 6,
+  newest: 7,
   upgraders: [
     (old) => ({ ...old, format: "cobble-step/state@2" }),
     (old) => ({ changedAt: {}, ...old, format: "cobble-step/state@3" }),
@@ -22,8 +23,27 @@ export const STATE: Format = {
       format: "cobble-step/state@5",
     }),
     (old) => ({ calls: {}, ...old, format: "cobble-step/state@6" }),
+    (old) => ({ ...byParty(old), format: "cobble-step/state@7" }),
   ],
 };
+
+type Doc = Readonly<Record<string, unknown>>;
+/** Whoever asked as a party, in procedures too; a part of a request says nothing of it. */
+function byParty(old: Doc): Doc {
+  const { requester } = old;
+  const calls = Object.entries((old["calls"] ?? {}) as Record<string, Doc>);
+  return {
+    ...old,
+    ...(typeof requester === "string" ? { requester: personParty(requester) } : {}),
+    ...("calls" in old
+      ? {
+          calls: Object.fromEntries(
+            calls.map(([id, c]) => [id, { ...c, state: byParty(c["state"] as Doc) }]),
+          ),
+        }
+      : {}),
+  };
+}
 
 interface OldToken {
   parent: string | null;

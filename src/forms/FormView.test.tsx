@@ -110,7 +110,7 @@ function show(
     facts,
     now: Date.UTC(2026, 2, 3, 10),
     zone: "Europe/Dublin",
-    requester: "una",
+    requester: { kind: "person" as const, id: "una" },
     number: "T-1",
     failed: {},
   };

@@ -29,7 +29,7 @@ it("what the server could not work out of hidden fields is said to be so, and no
         facts: nothing,
         now: now.epochMilliseconds,
         zone: "Europe/Dublin",
-        requester: "una",
+        requester: { kind: "person", id: "una" },
         number: "",
       }}
       data={reader.data}

@@ -7,10 +7,12 @@ import {
   compileForm,
   evaluateForm,
   factsFrom,
+  partyValue,
   type Access,
   type FactsData,
   type FormData,
   type FormResult,
+  type Party,
   type PreparedForm,
 } from "@/core/form";
 
@@ -21,7 +23,7 @@ export interface FormSource {
   facts: FactsData;
   now: number;
   zone: string;
-  requester: string;
+  requester: Party;
   number: string;
   /** What is kept, where the form is being filled in over it: copied values stay as they are there. */
   before?: FormData;
@@ -38,7 +40,7 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
     const now = Temporal.Instant.fromEpochMilliseconds(source.now).toZonedDateTimeISO(source.zone);
     const made = factsFrom(facts, { now }, FIELDS);
     const extra = new Map<string, Value>([
-      ["Requester", made.person(source.requester)],
+      ["Requester", partyValue(source.requester, (id) => made.person(id))],
       [
         "Request",
         new Map<string, Value>([

@@ -90,6 +90,8 @@ export interface AskedRequest {
   waits: boolean;
   /** Whether it is cancelled where nobody waits for it any more, or who started it came to an end before its time. */
   endsWith: boolean;
+  /** Whether the process asks by itself, and not whoever asked for its request. */
+  asProcess: boolean;
 }
 /** What came of it; result and values where its end was waited for. */
 export interface CameOfRequest {

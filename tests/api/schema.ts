@@ -400,6 +400,12 @@ export interface components {
       /** @description Person ids */
       waitingFor: string[];
     };
+    Asker: {
+      /** @enum {string} */
+      kind: "person" | "service" | "outside" | "process";
+      name: string;
+      email: string | null;
+    };
     Done: {
       /** @description Request number, for example LOAN-0042 */
       number: string;
@@ -413,7 +419,9 @@ export interface components {
       about?: string;
       title: string;
       process: string;
-      requester: string;
+      /** @description Whose own it is: an account's id */
+      requester: string | null;
+      requesterName: string;
       /** @enum {string} */
       purpose: "decide" | "complete" | "changes";
       status: string;
@@ -1159,6 +1167,8 @@ export interface components {
           }[];
           waits: boolean;
           endsWith: boolean;
+          /** @constant */
+          asProcess?: true;
         }
       | {
           id: string;
@@ -1711,6 +1721,8 @@ export interface components {
           }[];
           waits: boolean;
           endsWith: boolean;
+          /** @constant */
+          asProcess?: true;
         }
       | {
           id: string;
@@ -2264,6 +2276,11 @@ export interface operations {
          */
         "application/json": {
           data: components["schemas"]["FormData"];
+          /** @description Whom a program asks for, where that is somebody who does not work here */
+          for?: {
+            name: string;
+            email: string;
+          };
         };
       };
     };
@@ -2375,6 +2392,11 @@ export interface operations {
            *       "process": "store-key",
            *       "release": "1.0.0",
            *       "requester": "lucia.penrose",
+           *       "asker": {
+           *         "kind": "person",
+           *         "name": "Lucia Penrose",
+           *         "email": null
+           *       },
            *       "status": "under way",
            *       "result": null,
            *       "started": "2026-12-01T09:12:00.000Z",
@@ -2411,7 +2433,9 @@ export interface operations {
             title: string;
             process: string;
             release: string;
-            requester: string;
+            /** @description Whose own it is: an account's id */
+            requester: string | null;
+            asker: components["schemas"]["Asker"];
             status: string;
             result: string | null;
             /**
@@ -2529,6 +2553,7 @@ export interface operations {
            *           "title": "Cold room, Tower House",
            *           "process": "store-key",
            *           "requester": "lucia.penrose",
+           *           "requesterName": "Lucia Penrose",
            *           "purpose": "decide",
            *           "status": "open",
            *           "opened": "2026-12-01T09:12:00.000Z",

@@ -1,11 +1,14 @@
 import {
   act,
+  actorOfKey,
   addFile,
+  addService,
   blankDue,
   createProcess,
   draftView,
   editDraft,
   erasePerson,
+  makeKey,
   moveClock,
   noticesOf,
   readFile,
@@ -19,6 +22,7 @@ import {
 } from "@/services";
 import { randomUUID } from "node:crypto";
 import type { ProcessDefinition } from "@/core/route";
+import { workOff } from "./workOff";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -255,5 +259,90 @@ it("what rounds went over and left behind goes too, wherever it was told", async
   value(await moveClock(office, 31 * DAY, true));
   await blankDue(SYSTEM);
   expect(await whereIs("Celandine Yarrow")).toEqual([]);
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
+});
+
+it("who asked from outside goes when it is time, whatever the form marks; and what somebody led to goes with them", async () => {
+  const [plain, of] = ["plain-asked", "asked-by-process"];
+  const end = { id: "z", name: "Finish", kind: "finish" as const, result: "done", tone: "agree" as const };
+  const text = {
+    id: "said",
+    name: "Said",
+    kind: "text" as const,
+    personal: true as const,
+    hand: "in" as const,
+  };
+  const base = {
+    format: "cobble-step/process@2" as const,
+    purpose: "",
+    owners: ["tobias.marrin"],
+    title: "For {Requester.name}",
+    keepPersonalDays: 30,
+    access: {},
+    samples: [],
+  };
+  const everybody = { id: "form", kind: "form" as const, who: { by: "everybody" as const } };
+  const other: ProcessDefinition = {
+    ...base,
+    key: of,
+    name: "Asked by process",
+    title: "{Said}",
+    numbering: { prefix: "BYPROC", digits: 4 },
+    starts: [{ id: "handed", kind: "handed", from: { by: "any" } }],
+    fields: [text],
+    route: [end],
+  };
+  const ports = [{ id: "said", name: "Said", kind: "text" as const }];
+  const definition: ProcessDefinition = {
+    ...base,
+    key: plain,
+    name: "Plain",
+    numbering: { prefix: "PLAIN", digits: 4 },
+    starts: [everybody],
+    fields: [{ ...text, hand: undefined }] as ProcessDefinition["fields"],
+    route: [
+      {
+        id: "other",
+        name: "Other",
+        kind: "start request",
+        process: of,
+        takes: ports,
+        gives: [],
+        values: [{ port: "said", value: "Said" }],
+        waits: false,
+        endsWith: false,
+        asProcess: true,
+      },
+      {
+        id: "t",
+        name: "Tell",
+        kind: "tell",
+        who: { by: "person", person: "sorcha.lind" },
+        subject: "{Requester.name}",
+        text: "{Requester.email}",
+      },
+      end,
+    ] as ProcessDefinition["route"],
+  };
+  for (const d of [other, definition]) {
+    value(await createProcess(SYSTEM, d));
+    value(await releaseDraft(SYSTEM, d.key, "1.0.0", ""));
+  }
+  const service = value(await addService(office, "Front door", "")).id;
+  const program = (await actorOfKey(value(await makeKey(office, service, "door")).key))!;
+  const ada = { name: "Ada Clovermead", email: "ada@clovermead.example" };
+  value(await startRequest(program, plain, { said: "hello" }, null, undefined, ada));
+  value(await startRequest(await person("piet.hanlon"), plain, { said: "Harebell letter" }));
+  await workOff();
+  expect(await whereIs("Harebell letter")).toEqual(["public.request", "public.request_event"]);
+  expect(await whereIs("Clovermead")).toEqual(["public.notice", "public.request", "public.request_event"]);
+
+  // Piet's own, and what it led to: the process asked for that by itself.
+  expect(value(await erasePerson(office, "piet.hanlon")).requests).toBeGreaterThanOrEqual(2);
+  expect(await whereIs("Harebell letter")).toEqual([]);
+
+  value(await moveClock(office, 31 * DAY, true));
+  await blankDue(SYSTEM);
+  expect(await whereIs("Clovermead")).toEqual([]);
   expect((await replayRequests(SYSTEM)).differ).toEqual([]);
 });

@@ -1,3 +1,4 @@
+import { accountOf, personParty } from "@/core/form";
 import { act, badges, desk, myRequests, noticesOf, onChanges, showsOf, startRequest } from "@/services";
 import type { RequestState } from "@/core/engine";
 import { requests } from "@/db";
@@ -94,9 +95,9 @@ it("whoever's own pages are changed by a deed is ticked for it, whatever the dee
         Object.values(row!.state.tasks).filter((t) => t.status === "open" || t.status === "taken"),
       );
       const who = await person(
-        task?.holder ?? one(task?.candidates ?? [{ person: row!.state.requester }]).person,
+        task?.holder ?? one(task?.candidates ?? [{ person: accountOf(row!.state.requester)! }]).person,
       );
-      const requester = await person(row!.state.requester);
+      const requester = await person(accountOf(row!.state.requester)!);
       const deed = one([
         "take",
         "put back",
@@ -141,7 +142,7 @@ it("whoever's own pages are changed by a deed is ticked for it, whatever the dee
 }, 60_000);
 
 describe("what a tick says", () => {
-  const state = { ...NEW_REQUEST, number: "KEY-1", requester: "una" };
+  const state = { ...NEW_REQUEST, number: "KEY-1", requester: personParty("una") };
   const changes = { tasks: [], setTimers: [], clearTimers: [], watches: [] };
   it("names whom it concerns, or nobody where it may be anybody", () => {
     const did = { seq: 1, at: 0, by: "carmel" };

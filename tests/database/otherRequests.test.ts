@@ -6,7 +6,10 @@ import {
   act,
   createProcess,
   deleteProcess,
+  desk,
   draftProblems,
+  myRequests,
+  progress,
   releaseDraft,
   releasePage,
   requestView,
@@ -157,7 +160,7 @@ describe("a request that a step of another starts", () => {
     expect(await workOff()).toEqual(["effect"]);
     const [child = ""] = await startedBy(number);
     expect(await stateOf(child)).toMatchObject({
-      requester: "lucia.penrose",
+      requester: { kind: "person", id: "lucia.penrose" },
       status: "under way",
       data: { thing: "1", why: "It creaks" },
     });
@@ -173,6 +176,56 @@ describe("a request that a step of another starts", () => {
       const row = (await requests.requestSeen(getPool(), { number: n }, lucia.id, true))!;
       expect(replay(row.events, NEW_REQUEST)).toEqual(row.state);
     }
+  });
+
+  it("is asked for by the process itself where the step says so: nobody's own, and decided by none who led to it", async () => {
+    // Lucia asked for the first; she decides nothing of what it led to, though she is named there.
+    const fallback = { by: "person", person: "piet.hanlon" };
+    const look = ask("look", "lucia.penrose") as Extract<Step, { kind: "decide" }>;
+    const of = await other({
+      title: "{Requester.name}",
+      route: [
+        { ...look, who: { ...look.who, fallback } } as Step,
+        set("o", "grade", "Why"),
+        fin("f", "fine"),
+      ],
+    });
+    const d = await caller(of, {}, { asProcess: true });
+    const number = await begin(d);
+    await workOff();
+    const [child = ""] = await startedBy(number);
+    const requester = { kind: "process", key: d.key, name: d.name };
+    const state = await stateOf(child);
+    expect(state.requester).toEqual({ ...requester, behind: { kind: "person", id: "lucia.penrose" } });
+    expect(Object.values(state.tasks).flatMap((t) => t.candidates)).toEqual([{ person: "piet.hanlon" }]);
+    const [lucia, piet, owner] = await Promise.all(
+      ["lucia.penrose", "piet.hanlon", "tobias.marrin"].map(person),
+    );
+    expect((await myRequests(lucia!, 0, 50)).rows.map((r) => r.number)).not.toContain(child);
+    expect(await requestView(lucia!, child)).toMatchObject({ ok: false, failure: { code: "not-found" } });
+    expect(value(await requestView(lucia!, number)).started).toEqual([]);
+    const view = value(await requestView(piet!, child));
+    expect(view).toMatchObject({ title: d.name, mayWithdraw: false });
+    expect(view.requester).toEqual({
+      kind: "process",
+      id: null,
+      name: d.name,
+      email: null,
+      says: `the process ${d.name}`,
+    });
+    // Who stands behind is for the rule alone.
+    expect(JSON.stringify(view.form)).not.toContain("lucia.penrose");
+    const task = view.waiting[0]!.task;
+    const give = await act(owner!, child, { type: "reassign", task, to: "lucia.penrose", note: "please" });
+    expect(give).toMatchObject({ ok: false, failure: { data: { code: "own-request" } } });
+    expect(await act(lucia!, child, { type: "withdraw", note: "" })).toMatchObject({ ok: false });
+    expect((await desk(piet!)).rows.find((r) => r.number === child)?.requester_name).toBe(d.name);
+    expect((await progress(owner!, { process: of.key, offset: 0, limit: 5 })).rows).toMatchObject([
+      { number: child, requester_id: null, requester_name: d.name },
+    ]);
+    value(await answer(child, "piet.hanlon", "good"));
+    await workOff();
+    expect((await stateOf(number)).status).toBe("finished");
   });
 
   it("is told with both of them, to whom that is theirs to see, and to others only of which process it is", async () => {

@@ -16,6 +16,7 @@ import {
   setService,
   signIn,
   startRequest,
+  type Actor,
 } from "@/services";
 import { KEY, openWorld, orderOf, person, sql, value, BROWSER } from "./world";
 
@@ -61,6 +62,43 @@ describe("an account for a program of its own", () => {
     // Somebody else's request stays out of its sight.
     const other = value(await startRequest(await person("piet.hanlon"), "supplies", orderOf(1))).number;
     expect(await requestView(program, other)).toMatchObject({ ok: false, failure: { code: "not-found" } });
+  });
+
+  it("asks for somebody outside, whose request it is too, and people cannot", async () => {
+    const program = (await actorOfKey(key))!;
+    const ada = { name: "Ada Byrne", email: "ada@byrne.example" };
+    const ask = (actor: Actor, whom: typeof ada | null, startKey: string | null = null) =>
+      startRequest(actor, "supplies", orderOf(80), startKey, undefined, whom);
+    expect(await ask(await person("piet.hanlon"), ada)).toMatchObject({
+      ok: false,
+      failure: { code: "not-allowed" },
+    });
+    const n = value(await ask(program, ada, "k1")).number;
+    // The same key for somebody else is no second try.
+    expect(value(await ask(program, ada, "k1")).number).toBe(n);
+    for (const other of [{ ...ada, email: "b@byrne.example" }, null])
+      expect(await ask(program, other, "k1")).toMatchObject({
+        ok: false,
+        failure: { code: "already-sent", data: { number: n } },
+      });
+    const view = value(await requestView(program, n));
+    expect(view.requester).toEqual({
+      kind: "outside",
+      id,
+      name: "Ada Byrne",
+      email: "ada@byrne.example",
+      says: "Ada Byrne, ada@byrne.example, outside the office, through Stock list",
+    });
+    expect(view.trail[0]!.by).toBe(id);
+    // The form reads no addresses, so its page carries none.
+    expect(JSON.stringify(view.form)).not.toContain("ada@");
+    expect((await myRequests(program, 0, 50)).rows.find((r) => r.number === n)?.requester_name).toBe(
+      "Ada Byrne",
+    );
+    expect(await requestView(await person("lucia.penrose"), n)).toMatchObject({
+      failure: { code: "not-found" },
+    });
+    value(await act(program, n, { type: "withdraw", note: "changed her mind" }));
   });
 
   it("has no manager: who decides then is the fallback the process names", async () => {

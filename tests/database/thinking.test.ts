@@ -1,3 +1,4 @@
+import { personParty } from "@/core/form";
 import { NEW_REQUEST, NONE_READ, type Command } from "@/core/engine";
 import { getPool, processes } from "@/db";
 import { KINDS } from "@/kinds";
@@ -32,7 +33,7 @@ async function question(lines: number, more: Partial<Question> = {}) {
   const command: Command = {
     type: "start",
     actor: "yara.quill",
-    requester: "yara.quill",
+    requester: personParty("yara.quill"),
     number: "SUP-9999",
     data,
   };
@@ -54,7 +55,7 @@ it("comes to the same on another thread, and lets this one go on meanwhile", asy
   const here = thinkThrough(release, d.office, q, NONE_READ);
   expect(there).toEqual(here);
   expect(here).toMatchObject({ decision: { ok: true, state: { status: "under way" } } });
-  const state = { ...NEW_REQUEST, requester: "yara.quill", data: { total: "5" } };
+  const state = { ...NEW_REQUEST, requester: personParty("yara.quill"), data: { total: "5" } };
   const named = await thinkElsewhere(release, d, { ...q, state, command: undefined as never }, NONE_READ);
   expect(named).toMatchObject({ title: expect.stringContaining("Supplies for Conservation") as string });
 });

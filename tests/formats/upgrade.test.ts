@@ -5,6 +5,7 @@ import {
   EVENT,
   PROCESS,
   readEvent,
+  readPart,
   readProcess,
   readState,
   sentProcess,
@@ -37,9 +38,12 @@ it("a process of any version is read as the newest, and comes to the same", () =
 it("events of any version are read as the newest, and fold to the same state", () => {
   const read = (version: number) =>
     (load(`event@${version}`) as Record<string, unknown>[]).map((e) => readEvent(e, version));
-  const [old, now] = [read(1), read(2)];
+  const [oldest, old, now] = [read(1), read(2), read(3)];
   expect(old).toEqual(now);
+  expect(oldest).toEqual(now);
   const state = replay(now as RequestEvent[], NEW_REQUEST);
+  expect(state).toEqual(readState(load("state@7")));
+  // Before others could ask, it was somebody by their account.
   expect(state).toEqual(readState(load("state@6")));
   // There were no procedures before steps could hand to one.
   expect(state).toEqual(readState(load("state@5")));
@@ -50,7 +54,31 @@ it("events of any version are read as the newest, and fold to the same state", (
   // What changed before it was written down is taken for seen by everybody.
   expect(readState(load("state@2"))).toEqual({ ...state, changedAt: {} });
   expect(readState(load("state@1"))).toEqual({ ...state, changedAt: {} });
-  expect(storedState(state)).toEqual(load("state@6"));
+  expect(storedState(state)).toEqual(load("state@7"));
+});
+
+it("who asked is a party in procedures, too, however deep", () => {
+  const inner = { ...(load("state@6") as object), calls: {} };
+  const call = (id: string, state: unknown) => ({
+    id,
+    token: "k1",
+    step: "s",
+    procedure: "p",
+    release: "1",
+    state,
+  });
+  const nested = { ...inner, calls: { c1: call("c1", { ...inner, calls: { c2: call("c2", inner) } }) } };
+  const state = readState(nested);
+  const first = state.calls["c1"]!.state;
+  for (const s of [state, first, first.calls["c2"]!.state])
+    expect(s.requester).toEqual({ kind: "person", id: "una" });
+  const started = { type: "request started", requester: "una", number: "N", data: {} };
+  const within = { type: "in call", call: "c1", event: { type: "in call", call: "c2", event: started } };
+  expect(readEvent(within, 2)).toMatchObject({
+    event: { event: { requester: { kind: "person", id: "una" } } },
+  });
+  // A part of a large request tells nothing of who asked.
+  expect(readPart({ tokens: {}, format: "cobble-step/state@6" })).toEqual({ tokens: {} });
 });
 
 it("tokens of a request from before know how many they wait for", () => {
@@ -74,7 +102,7 @@ it("a version nobody knows is not read as if it were known", () => {
     "newest known is 2",
   );
   expect(() => readProcess({ format: "cobble-step/register@1" })).toThrow("is not a cobble-step/process");
-  expect(() => readEvent({ type: "told" }, 7)).toThrow("newest known is 2");
+  expect(() => readEvent({ type: "told" }, 7)).toThrow("newest known is 3");
 });
 
 it("a process sent in an older format is brought up to date; what is no process is left for its schema to refuse", () => {

@@ -2,7 +2,15 @@ import { z } from "zod";
 import { oneOf } from "@/contracts/pieces";
 import { samplePath, type Effect } from "@/core/engine";
 import { compileRelease, decide, engineFacts, NEW_REQUEST, type Command } from "@/core/engine";
-import { compileForm, evaluateForm, factsFrom, fieldsFromRows, prepareForm, type Field } from "@/core/form";
+import {
+  compileForm,
+  evaluateForm,
+  factsFrom,
+  fieldsFromRows,
+  prepareForm,
+  type Field,
+  personParty,
+} from "@/core/form";
 import { startKind, type AnyStep, type FieldBehaviour, type Kinds } from "@/core/kinds";
 import { problemsOf } from "@/core/problems";
 import { applyEdit, type ProcessDefinition, type Step } from "@/core/route";
@@ -105,7 +113,7 @@ it("the engine asks, waits, goes on or is stuck, and keeps the effect's id when 
   const [asked] = send({
     type: "start",
     actor: "una",
-    requester: "una",
+    requester: personParty("una"),
     number: "C-1",
     data: { days: "40" },
   });

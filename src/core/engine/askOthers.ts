@@ -1,6 +1,6 @@
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
-import { candidatesOf, whoMakesChanges, withCover } from "./assign";
+import { candidatesOf, whoMakesChanges, withCover, isRequester } from "./assign";
 import { moveTask } from "./handOver";
 import { ruleWords } from "./ruleWords";
 import { isOpen, type Candidate, type Task } from "./state";
@@ -33,14 +33,14 @@ const isGone = ({ facts }: Turn, person: string): boolean =>
  * away too, whoever is there keeps the task, or it would go round for ever.
  */
 function standIns(turn: Turn, t: Task): Candidate[] {
-  const { facts, state } = turn;
+  const { facts } = turn;
   const own = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
   const out = new Map<string, Candidate>();
   for (const c of t.candidates) {
     const cover = withCover(turn, [c.person])[0]!;
     const stays = facts.isActive(c.person) && (cover.person === c.person || isGone(turn, cover.person));
     const now = stays ? c : { person: cover.person, for: c.for ?? c.person };
-    if (!facts.isActive(now.person) || (!own && now.person === state.requester)) continue;
+    if (!facts.isActive(now.person) || (!own && isRequester(turn, now.person))) continue;
     if (!out.has(now.person)) out.set(now.person, now);
   }
   return [...out.values()];

@@ -1,3 +1,4 @@
+import { colleagueOf, isOwnRequest } from "../form";
 import { ruleKind } from "../kinds";
 import type { Assignment, Rule } from "../route";
 import type { Candidate } from "./state";
@@ -11,7 +12,7 @@ import type { At, Turn } from "./turn";
 export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, holder?: string | null): string[] {
   const { facts, state } = turn;
   const found = ruleKind(turn.release.kinds, rule).people(rule, {
-    requester: state.requester,
+    requester: colleagueOf(state.requester),
     holder: holder ?? null,
     membersOf: (g) => facts.membersOf(g),
     dutyHolders: (duty, where) => facts.dutyHolders(duty, where),
@@ -46,6 +47,10 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
   return [...out.values()];
 }
 
+/** Whether somebody would decide their own request: see `isOwnRequest`. */
+export const isRequester = ({ state, facts }: Pick<Turn, "state" | "facts">, person: string): boolean =>
+  isOwnRequest(state.requester, { id: person, email: facts.emailOf(person) });
+
 /** Who is asked at a step: the rule, else its fallback, never the requester unless the step says so. */
 export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
   for (const [place, rule] of [
@@ -54,7 +59,7 @@ export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
   ] as const) {
     if (!rule) continue;
     const fit = withCover(turn, peopleOf(turn, at, place, rule)).filter(
-      (c) => who.requesterToo || c.person !== turn.state.requester,
+      (c) => who.requesterToo || !isRequester(turn, c.person),
     );
     if (fit.length > 0) return fit;
   }
@@ -64,11 +69,14 @@ export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
 /** Longest line of managers that is gone up. */
 const MAX_LEVELS = 20;
 
-/** Changes are asked of the requester; once they have left, of the first manager above them who is there. */
+/**
+ * Changes are asked of the requester; once they have left, of the first manager above them who is there. Of nobody where
+ * another program, somebody outside or a process asked: then it is the owners' to name somebody.
+ */
 export function whoMakesChanges(turn: Turn): Candidate[] {
   const seen = new Set<string>();
   for (
-    let at: string | null = turn.state.requester;
+    let at: string | null = colleagueOf(turn.state.requester);
     at && !seen.has(at) && seen.size < MAX_LEVELS;
     at = turn.facts.managerId(at)
   ) {

@@ -1,4 +1,4 @@
-import { evaluateForm, mergeEdits, startingValues, type FormData } from "../form";
+import { evaluateForm, mergeEdits, startingValues, type FormData, type Party } from "../form";
 import { handedAccess } from "../route";
 import type { Refusal } from "./commands";
 import { START } from "./release";
@@ -6,7 +6,7 @@ import { NEW_REQUEST, type RequestState } from "./state";
 import type { Turn } from "./turn";
 
 export interface Beginning {
-  requester: string;
+  requester: Party;
   number: string;
   data: FormData;
   /** When the request began, where this is a procedure it has come to; in epoch milliseconds. */

@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import fc from "fast-check";
 import { KINDS } from "@/kinds";
 import { comesWithout, flowOf, placesOf } from "../route";
@@ -23,7 +24,7 @@ it("wherever a request came without a step, it is said that it can", () => {
         let i = 0;
         const pick = () => picks[i++ % picks.length]! + i;
         const data = { total: String(total), note: "7" };
-        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        run.send({ type: "start", actor: "una", requester: personParty("una"), number: "RND-0001", data });
         for (let k = 0; k < 30 && !isEnded(run.state); k++) run.random(pick);
         const { definition } = run.release;
         const places = placesOf(definition, KINDS);

@@ -1,4 +1,4 @@
-import type { FormData, FormProblem } from "../form";
+import type { FormData, FormProblem, Party } from "../form";
 import type { EffectKind } from "@/steps/shapes";
 import type { EffectResult } from "./events";
 import type { StuckReason } from "./state";
@@ -9,7 +9,7 @@ export type Command =
   | {
       type: "start";
       actor: string | null;
-      requester: string;
+      requester: Party;
       number: string;
       data: FormData;
       handed?: true;
@@ -74,7 +74,7 @@ export type Refusal =
   | { code: "same-person"; data: { person: string } }
   | { code: "own-request"; data: { person: string } }
   | { code: "ended"; data: { status: string } }
-  | { code: "not-requester"; data: { requester: string } }
+  | { code: "not-requester"; data: { requester: Party } }
   | { code: "already-started"; data: { number: string } }
   | { code: "not-stuck"; data: { token: string } }
   | { code: "asks-nobody"; data: { step: string } }

@@ -1,3 +1,4 @@
+import { accountOf } from "../form";
 import { askOthers } from "./askOthers";
 import { answer } from "./answer";
 import { begin } from "./begin";
@@ -120,7 +121,8 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "reassign":
       return reassign(turn, c);
     case "withdraw":
-      if (c.actor !== s.requester) return { code: "not-requester", data: { requester: s.requester } };
+      if (c.actor !== accountOf(s.requester))
+        return { code: "not-requester", data: { requester: s.requester } };
       closeAll(turn, true);
       turn.raise({ type: "request withdrawn", note: c.note });
       return null;

@@ -1,6 +1,6 @@
 import type { EffectKind, ResultOf, StepNews } from "@/steps/shapes";
 import type { Clause } from "../expression";
-import type { FormData } from "../form";
+import type { FormData, Party } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
@@ -28,7 +28,7 @@ export type EventBody =
    */
   | {
       type: "request started";
-      requester: string;
+      requester: Party;
       number: string;
       data: FormData;
       began?: number;

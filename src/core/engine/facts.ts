@@ -49,6 +49,8 @@ export interface EngineFacts extends Facts {
   /** Who answers while a person is away now; null when present or when nobody covers. */
   coverFor(person: string): string | null;
   isActive(person: string): boolean;
+  /** The address somebody is known by; empty for none. */
+  emailOf(person: string): string;
   /** A person's own calendar, when they have one. */
   calendarOf(person: string): WorkingCalendar | null;
   calendar(key: string | undefined): WorkingCalendar;

@@ -1,6 +1,6 @@
 import { rungKind } from "../kinds";
 import { answersOf, conclude } from "./answer";
-import { peopleOf, withCover } from "./assign";
+import { peopleOf, withCover, isRequester } from "./assign";
 import { moveTask, voteOf } from "./handOver";
 import { limitOf } from "./ladder";
 import { isOpen, type Candidate, type StuckReason } from "./state";
@@ -36,9 +36,7 @@ export function timeReached(turn: Turn, id: string) {
     });
   /** Those of them who may be asked, covers in the place of whoever is away. */
   const fit = (people: readonly string[]): Candidate[] =>
-    withCover(turn, people).filter(
-      (c) => c.person !== turn.state.requester || requesterMayAnswer(turn, step.id),
-    );
+    withCover(turn, people).filter((c) => !isRequester(turn, c.person) || requesterMayAnswer(turn, step.id));
   const deed = rungKind(turn.release.kinds, rung.action).fire(rung.action, {
     number: turn.state.number,
     step: step.name,

@@ -1,4 +1,4 @@
-import { hiddenReads, walkFields, type Field, type FormData } from "../form";
+import { hiddenReads, partyForgotten, walkFields, type Field, type FormData } from "../form";
 import type { Kinds } from "../kinds";
 import type { StepWork } from "@/steps/shapes";
 import type { Effect } from "./effects";
@@ -13,6 +13,8 @@ export interface Forgetting {
   fields: ReadonlySet<string>;
   /** Whether all values of procedures go: what they were handed may come from any of these. */
   inCalls: boolean;
+  /** Whether somebody outside who asked is forgotten as well: what is known of them is personal whatever a form says. */
+  asker: boolean;
   /** Whose notes go, too; null for nobody's. */
   notesOf: string | null;
 }
@@ -103,7 +105,9 @@ export function forgetEvents(
 ): RequestEvent[] {
   const reads = hiddenReads(release.definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
   // Notes are told on: what was sent with one goes with it.
-  const values = gone.fields.size > 0 || (gone.inCalls && events.some((e) => e.type === "in call"));
+  const asked =
+    gone.asker && events.some((e) => "requester" in e && e.requester !== partyForgotten(e.requester));
+  const values = asked || gone.fields.size > 0 || (gone.inCalls && events.some((e) => e.type === "in call"));
   const any = values || events.some((e) => hasNoteOf(e, gone.notesOf));
   return forgotten(events, release.kinds, { ...gone, any }, reads);
 }
@@ -116,7 +120,7 @@ function hasNoteOf(e: RequestEvent, person: string | null): boolean {
 function forgotten(
   events: readonly RequestEvent[],
   kinds: Kinds,
-  gone: { fields: Fields; inCalls: boolean; notesOf: string | null; any: boolean },
+  gone: { fields: Fields; inCalls: boolean; asker: boolean; notesOf: string | null; any: boolean },
   reads: (read: string) => boolean,
 ): RequestEvent[] {
   const { any } = gone;
@@ -125,6 +129,11 @@ function forgotten(
   const one = (e: RequestEvent): RequestEvent => {
     switch (e.type) {
       case "request started":
+        return {
+          ...e,
+          requester: gone.asker ? partyForgotten(e.requester) : e.requester,
+          data: forgetValues(e.data, gone.fields),
+        };
       case "data changed":
       case "values set":
         return { ...e, data: forgetValues(e.data, gone.fields) };

@@ -1,6 +1,6 @@
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
-import { withCover } from "./assign";
+import { withCover, isRequester } from "./assign";
 import type { Command, Refusal } from "./commands";
 import { isOpen, type Candidate, type Task } from "./state";
 import { openTask, requesterMayAnswer, taskOver } from "./tasks";
@@ -24,8 +24,8 @@ function handTo(turn: Turn, t: Task, c: { to: string; note: string }): Refusal |
   if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const to = withCover(turn, [c.to]);
   const allowed = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
-  if (!allowed && to.some((x) => x.person === turn.state.requester))
-    return { code: "own-request", data: { person: turn.state.requester } };
+  const own = to.find((x) => isRequester(turn, x.person));
+  if (!allowed && own) return { code: "own-request", data: { person: own.person } };
   moveTask(turn, t, to, { note: c.note });
   return null;
 }

@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import type { Limit, ProcessDefinition, Step } from "../route";
 import {
@@ -112,7 +113,7 @@ describe("rungs", () => {
       if (d.ok) [state] = [d.state, events.push(...d.events)];
       return d;
     };
-    send({ type: "start", actor: "una", requester: "una", number: "TT-1", data: {} });
+    send({ type: "start", actor: "una", requester: personParty("una"), number: "TT-1", data: {} });
     const fire = (rung: string) => {
       const t = Object.values(state.timers)
         .filter((x) => x.rung === rung)

@@ -1,3 +1,4 @@
+import { colleagueOf } from "../form";
 import type { Kinds } from "../kinds";
 import type { RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
@@ -76,18 +77,20 @@ export function newsOf(
     for (const n of newsOfTask(was && isOpen(was) ? was : null, task, of, events, stepName)) add(n);
   }
   for (const n of newsInside(before, after, events, procedures)) add(n);
+  // Who asked and reads no notices is told nothing here; "to nobody" would mean the owners.
+  const asker = colleagueOf(after.requester);
   const fresh = after.stuck.filter((s) => !before.stuck.some((x) => sameStuck(x, s)));
   for (const s of fresh) {
     const at = events.findLast((e) => e.type === "got stuck" && e.token === s.token)?.seq ?? after.seq;
     const step = stepName(s.step);
     add({ kind: "stuck", to: null, task: null, seq: at, facts: { step } });
     // Also where it was their own doing: that it got no further is not what they did.
-    out.push({ kind: "held up", to: after.requester, task: null, seq: at, facts: { step } });
+    if (asker !== null) out.push({ kind: "held up", to: asker, task: null, seq: at, facts: { step } });
   }
   const ended = before.endedAt === null ? endOf(events) : null;
   // Where the process tells them itself, that says it better.
-  const told = events.some((e) => tells(e, release.kinds, after.requester));
-  if (ended && !told) add({ ...ended, to: after.requester });
+  const told = asker === null || events.some((e) => tells(e, release.kinds, asker));
+  if (ended && !told) add({ ...ended, to: asker });
   return out;
 }
 

@@ -88,6 +88,7 @@ export function engineFacts(
     managerId: (p) => people.get(p)?.manager ?? null,
     coverFor: (p) =>
       office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
+    emailOf: (p) => data.people[p]?.email ?? "",
     isActive: (p) => people.get(p)?.active ?? false,
     calendarOf: (p) => calendars.get(people.get(p)?.calendar ?? "") ?? null,
     calendar: (key) => {

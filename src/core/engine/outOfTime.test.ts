@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { TooHeavy } from "../expression";
 import { KINDS } from "@/kinds";
 import { compileRelease, decide, NEW_REQUEST } from ".";
@@ -13,7 +14,7 @@ const release = compileRelease(definitionOf(route, { fields }), {}, KINDS);
 const start = {
   type: "start",
   actor: "una",
-  requester: "una",
+  requester: personParty("una"),
   number: "TEST-0001",
   data: { total: "5" },
 } as const;

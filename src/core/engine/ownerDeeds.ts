@@ -1,6 +1,6 @@
 import { stepKind, type Kinds, type Next } from "../kinds";
 import { listsOf, type Step } from "../route";
-import { withCover } from "./assign";
+import { withCover, isRequester } from "./assign";
 import type { Command, Refusal } from "./commands";
 import { calendarFor, ladderAround, limitOf, timersOf } from "./ladder";
 import { isOpen, type Task } from "./state";
@@ -92,8 +92,8 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
   if (!step || !asks) return { code: "asks-nobody", data: { step: step?.name ?? at.step } };
   if (!turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const people = withCover(turn, [c.to]);
-  if (people.some((p) => p.person === turn.state.requester) && !requesterMayAnswer(turn, step.id))
-    return { code: "own-request", data: { person: turn.state.requester } };
+  const own = people.find((p) => isRequester(turn, p.person));
+  if (own && !requesterMayAnswer(turn, step.id)) return { code: "own-request", data: { person: own.person } };
   turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "named", note: c.note.trim() });
   openVisit(turn, c.token, step, asks.purpose, people);
   return null;
@@ -123,7 +123,7 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
       data: { step: step?.name ?? stepId, ways: ways.map((w) => w.label) },
     };
   const asks = step ? stepKind(turn.release.kinds, step).asks : null;
-  if (asks && !changes && c.actor === turn.state.requester && !requesterMayAnswer(turn, stepId))
+  if (asks && !changes && isRequester(turn, c.actor) && !requesterMayAnswer(turn, stepId))
     return { code: "own-request", data: { person: c.actor } };
   turn.raise({
     type: "way chosen",

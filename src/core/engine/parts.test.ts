@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import type { Field } from "../form";
 import type { Step } from "../route";
@@ -41,7 +42,7 @@ function both(...route: Step[]) {
     state = whole.state;
     expect(kept.all()).toEqual(JSON.parse(JSON.stringify(state)));
   };
-  send({ type: "start", actor: "una", requester: "una", number: "T-1", data: {} });
+  send({ type: "start", actor: "una", requester: personParty("una"), number: "T-1", data: {} });
   const answer = (which: number, way = "yes", note = "") => {
     const task = Object.values(state.tasks).filter(isOpen)[which]!;
     send({ type: "answer", actor: "carmel", task: task.id, answer: way, note, data: {} });

@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import fc from "fast-check";
 import type { FormData } from "../form";
@@ -40,7 +41,7 @@ it("random routes under random commands stay sound, and end when everybody agree
         run.send({
           type: "start",
           actor: "una",
-          requester: "una",
+          requester: personParty("una"),
           number: "RND-0001",
           data: { total: String(total), note: "7", rows: ROWS },
         });
@@ -99,7 +100,7 @@ it("rounds that people answer, while lines come and go, stay sound and end", () 
         let i = 0;
         const pick = () => picks[i++ % picks.length]! + i;
         const data = { total: "700", note: "7", rows: ROWS };
-        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        run.send({ type: "start", actor: "una", requester: personParty("una"), number: "RND-0001", data });
         for (let k = 0; k < 12 && !isEnded(run.state); k++) {
           const open = run.open();
           const task = open[pick() % Math.max(open.length, 1)];
@@ -170,7 +171,7 @@ it("what is waited for is gone on with once it is so, and nothing waits for what
       let i = 0;
       const pick = () => picks[i++ % picks.length]! + i;
       const data = { total: "700", note: "7", rows: ROWS };
-      run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+      run.send({ type: "start", actor: "una", requester: personParty("una"), number: "RND-0001", data });
       for (let k = 0; k < 14 && !isEnded(run.state); k++) {
         run.random(pick);
         if (k % 3 === 0) run.send({ type: "look" });
@@ -197,7 +198,7 @@ it("the same commands at the same times give the same events", () => {
           run.send({
             type: "start",
             actor: "una",
-            requester: "una",
+            requester: personParty("una"),
             number: "RND-0001",
             data: { total: "700", note: "7", rows: ROWS },
           });
@@ -264,7 +265,7 @@ it("a procedure asks whom its steps would ask without it, for as long", () => {
       const came = [shapes, without("hand to", shapes)].map((of) => {
         const run = new Run(of);
         const data = { total: String(total), note: "7", rows: ROWS };
-        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        run.send({ type: "start", actor: "una", requester: personParty("una"), number: "RND-0001", data });
         const first = run.open().map((t) => [t.candidates, t.due]);
         run.finish();
         const tasks = deep(run.events).flatMap((e) =>
@@ -292,7 +293,7 @@ it("a part changes nothing: the same people are asked, in the same order, to the
       const came = [shapes, without("part", shapes)].map((of) => {
         const run = new Run(of);
         const data = { total: String(total), note: "7", rows: ROWS };
-        run.send({ type: "start", actor: "una", requester: "una", number: "RND-0001", data });
+        run.send({ type: "start", actor: "una", requester: personParty("una"), number: "RND-0001", data });
         run.finish();
         const did = deep(run.events).flatMap((e): unknown[] => {
           if (e.type === "task opened")

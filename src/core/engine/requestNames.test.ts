@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import type { Field } from "../form";
 import { KINDS } from "@/kinds";
 import type { Step } from "../route";
@@ -23,7 +24,12 @@ it("a step is read by its outcome alone, whatever its id is: before it has one, 
 it("what a form reads beside its fields stays as it is, whatever steps come to", () => {
   const release = compileRelease(definitionOf([fin("end", "done")], { fields: FIELDS }), {}, KINDS);
   const facts = officeFacts(T0, {}, {}, new Set());
-  const turn = new Turn(release, { ...NEW_REQUEST, requester: "una", number: "TEST-1" }, facts, null);
+  const turn = new Turn(
+    release,
+    { ...NEW_REQUEST, requester: personParty("una"), number: "TEST-1" },
+    facts,
+    null,
+  );
   const [before, form] = [turn.extraNames(), turn.evaluated()];
   turn.raise({ type: "records kept", step: "end", records: { register: "objects", ids: ["1"], many: true } });
   expect([turn.extraNames(), turn.evaluated()]).toEqual([before, form]);
@@ -36,7 +42,12 @@ it("a name is worked out anew once what it stands for has changed", () => {
   const find = { ...KINDS.steps.find.blank("f"), name: "Kept" } as Step;
   const release = compileRelease(definitionOf([find, fin("end", "done")], { fields: FIELDS }), {}, KINDS);
   const facts = officeFacts(T0, {}, {}, new Set());
-  const turn = new Turn(release, { ...NEW_REQUEST, requester: "una", number: "TEST-1" }, facts, null);
+  const turn = new Turn(
+    release,
+    { ...NEW_REQUEST, requester: personParty("una"), number: "TEST-1" },
+    facts,
+    null,
+  );
   expect(turn.names(null).get("Kept")).toBeUndefined();
   for (const value of ["a", "b"]) {
     turn.raise({ type: "records kept", step: "f", records: { value } });

@@ -1,5 +1,5 @@
 import { isList, type Names, type Value } from "../expression";
-import { findField } from "../form";
+import { findField, partyValue, sameParty } from "../form";
 import { ANY_TYPES, stepKind } from "../kinds";
 import { ALL_ANSWERS, type Step } from "../route";
 import { NeedsWhole } from "./needsWhole";
@@ -29,12 +29,12 @@ export class RequestNames implements Names {
 
   fits(s: RequestState): boolean {
     const t = this.state;
-    return s.requester === t.requester && s.number === t.number && s.startedAt === t.startedAt;
+    return sameParty(s.requester, t.requester) && s.number === t.number && s.startedAt === t.startedAt;
   }
 
   get(name: string): Value | undefined {
     const s = this.state;
-    if (name === "Requester") return this.facts.person(s.requester);
+    if (name === "Requester") return partyValue(s.requester, (id) => this.facts.person(id));
     if (name === "Request")
       return new Map<string, Value>([
         ["number", s.number],

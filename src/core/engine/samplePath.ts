@@ -1,5 +1,5 @@
 import type { EffectKind, ResultOf } from "@/steps/shapes";
-import { isGroup, type FormData } from "../form";
+import { isGroup, personParty, type FormData } from "../form";
 import type { Command } from "./commands";
 import { stepKind } from "../kinds";
 import { answersOf } from "./answer";
@@ -84,7 +84,8 @@ export function* sampleWalk(
     note(release, d.events, out, calls);
     return true;
   };
-  if (!send({ type: "start", actor: requester, requester, number: "SAMPLE", data })) return out;
+  const start = { requester: personParty(requester), number: "SAMPLE", data };
+  if (!send({ type: "start", actor: requester, ...start })) return out;
   for (let i = 0; i < MAX_COMMANDS && !isEnded(state); i++) {
     const levels = levelsOf(state);
     const first = <T>(of: (s: RequestState) => readonly T[]) =>

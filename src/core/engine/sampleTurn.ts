@@ -1,4 +1,4 @@
-import { evaluateForm } from "../form";
+import { evaluateForm, personParty } from "../form";
 import type { Sample } from "../route";
 import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
@@ -9,7 +9,7 @@ import { Turn } from "./turn";
 export function sampleTurn(release: CompiledRelease, sample: Sample, facts: EngineFacts): Turn {
   const { requester, data } = sample;
   const number = `${release.definition.numbering.prefix}-SAMPLE`;
-  const state = { ...NEW_REQUEST, requester, number, startedAt: facts.at, data };
+  const state = { ...NEW_REQUEST, requester: personParty(requester), number, startedAt: facts.at, data };
   const turn = new Turn(release, state, facts, requester);
   if (release.copied.length === 0) return turn;
   const filledIn = evaluateForm(release.form, data, () => "edit", facts, turn.extraNames(), {});

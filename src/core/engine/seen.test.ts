@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import type { StoredRow } from "../form";
 import type { Step } from "../route";
 import { changedPaths } from "./changedPaths";
@@ -44,7 +45,7 @@ const run = (access: Record<string, Record<string, "edit" | "see" | "hide">>) =>
   h.send({
     type: "start",
     actor: "una",
-    requester: "una",
+    requester: personParty("una"),
     number: "TEST-0001",
     data: { total: "5", secret: "x", lines: [row("1", "a", "1.00")] },
   });

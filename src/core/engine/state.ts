@@ -1,5 +1,5 @@
 import type { EffectKind, StepReason } from "@/steps/shapes";
-import type { FormData } from "../form";
+import { NO_PARTY, type FormData, type Party } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { Tone } from "../route";
 
@@ -214,7 +214,7 @@ export type EngineReason =
 export interface RequestState extends ScopeValues {
   seq: number;
   status: RequestStatus;
-  requester: string;
+  requester: Party;
   number: string;
   startedAt: number;
   endedAt: number | null;
@@ -248,7 +248,7 @@ export interface RequestState extends ScopeValues {
 export const NEW_REQUEST: RequestState = {
   seq: 0,
   status: "new",
-  requester: "",
+  requester: NO_PARTY,
   number: "",
   startedAt: 0,
   endedAt: null,

@@ -60,6 +60,7 @@ export function officeFacts(
     },
     managerId: (p) => MANAGERS[p] ?? null,
     coverFor: (p) => away[p] ?? null,
+    emailOf: (p) => PEOPLE.find((x) => x.id === p)?.email ?? "",
     isActive: (p) => PEOPLE.some((x) => x.id === p) && !left.has(p),
     calendarOf: () => null,
     calendar: () => OFFICE_HOURS,

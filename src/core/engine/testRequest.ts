@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import type { FactsData, Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
@@ -73,7 +74,7 @@ export function harness(
   return {
     send,
     start: (data: Record<string, string> = { total: "100" }, actor = "una") =>
-      send({ type: "start", actor, requester: actor, number: "TEST-0001", data }),
+      send({ type: "start", actor, requester: personParty(actor), number: "TEST-0001", data }),
     answer: (actor: string, answer: string, note = "", data = {}) =>
       send({
         type: "answer",

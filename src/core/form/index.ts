@@ -1,4 +1,21 @@
 export * from "./field";
+export { emailKey } from "./emailKey";
+export {
+  accountOf,
+  behind,
+  colleagueOf,
+  isAccount,
+  isOwnRequest,
+  NO_PARTY,
+  partyForgotten,
+  partyName,
+  partyShown,
+  partyValue,
+  personParty,
+  sameParty,
+  type Party,
+  type Someone,
+} from "./party";
 export * from "./registerShape";
 export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
 export type { Audience, Onlooker } from "./audience";

@@ -5,7 +5,8 @@ import type { Say } from "./say";
 
 /** What a rule may ask. */
 export interface RuleTurn {
-  requester: string;
+  /** Null where nobody who works here asked. */
+  requester: string | null;
   /** Who has the task, for rules that start from them. */
   holder: string | null;
   membersOf(group: string): string[];

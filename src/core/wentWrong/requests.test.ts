@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import { addLength, workingBetween, type WorkingCalendar } from "../calendar";
 import type { Field } from "../form";
@@ -127,7 +128,7 @@ it("somebody who types nothing changes nothing, in whatever order a row's column
   const release = compileRelease(d, {}, KINDS);
   const facts = officeFacts(T0);
   const data = { lines: [{ "#": "1", quantity: "2", item: "frost" }] };
-  const start = { type: "start", actor: "una", requester: "una", number: "T-1", data } as const;
+  const start = { type: "start", actor: "una", requester: personParty("una"), number: "T-1", data } as const;
   const first = decide(release, NEW_REQUEST, start, facts);
   if (!first.ok) throw new Error(first.refusal.code);
   const state = { ...first.state, data: { lines: [{ "#": "1", item: "frost", quantity: "2" }] } };
@@ -194,7 +195,7 @@ it("empty branches in a circle do not exhaust the stack", () => {
   const start = {
     type: "start",
     actor: "una",
-    requester: "una",
+    requester: personParty("una"),
     number: "T-1",
     data: { total: "1" },
   } as const;

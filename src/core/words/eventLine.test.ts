@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import type { EventBody, Task } from "../engine";
 import { trailLine, trailLines } from ".";
@@ -30,7 +31,11 @@ const line = (e: EventBody, by: string | null = "una") =>
 
 describe("the trail in words", () => {
   it.each<[string, EventBody, string]>([
-    ["start", { type: "request started", requester: "una", number: "KEY-1", data: {} }, "made the request"],
+    [
+      "start",
+      { type: "request started", requester: personParty("una"), number: "KEY-1", data: {} },
+      "made the request",
+    ],
     ["one value", { type: "data changed", data: { a: "1" } }, "changed a value in the form"],
     ["several values", { type: "data changed", data: { a: "1", b: "2" } }, "changed 2 values in the form"],
     [

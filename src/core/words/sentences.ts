@@ -1,3 +1,4 @@
+import { partyName } from "../form";
 import type { EngineReason, Refusal, StuckReason } from "../engine";
 import type { FormProblem } from "../form";
 import type { Kinds } from "../kinds";
@@ -94,7 +95,7 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
     case "ended":
       return `This request is ${r.data.status}; nothing more can be done with it.`;
     case "not-requester":
-      return `Only ${name(r.data.requester)}, who made the request, can withdraw it.`;
+      return `Only ${partyName(r.data.requester, name)}, who made the request, can withdraw it.`;
     case "already-started":
       return `This request was sent already, as ${r.data.number}.`;
     case "not-stuck":

@@ -1,3 +1,4 @@
+import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import {
   compileRelease,
@@ -94,7 +95,13 @@ function through(...answers: [string, string, string, object?][]): {
     events.push(...d.events);
     state = d.state;
   };
-  send({ type: "start", actor: "una", requester: "una", number: "KEY-0001", data: { total: "120" } });
+  send({
+    type: "start",
+    actor: "una",
+    requester: personParty("una"),
+    number: "KEY-0001",
+    data: { total: "120" },
+  });
   for (const [actor, answer, note, data] of answers)
     send({
       type: "answer",
@@ -230,7 +237,7 @@ describe("every expected failure has a sentence that names what it is about", ()
     { code: "same-person", data: { person: "una" } },
     { code: "own-request", data: { person: "una" } },
     { code: "ended", data: { status: "finished" } },
-    { code: "not-requester", data: { requester: "una" } },
+    { code: "not-requester", data: { requester: personParty("una") } },
     { code: "already-started", data: { number: "KEY-1" } },
     { code: "not-stuck", data: { token: "k" } },
   ];

@@ -1,4 +1,5 @@
 import type { Task } from "@/core/engine";
+import type { Party } from "@/core/form";
 import type { Db } from "../pool";
 
 export interface TaskListRow {
@@ -7,7 +8,9 @@ export interface TaskListRow {
   title: string;
   process_key: string;
   process_name: string;
-  requester_id: string;
+  requester_id: string | null;
+  /** Who asked, where that is not the account. */
+  party: Party | null;
   task_id: string;
   step_name: string;
   /** The round it is of, in words; empty for none. */
@@ -36,6 +39,7 @@ export async function deskOf(
           r.process_key,
           l.definition ->> 'name' as process_name,
           r.requester_id,
+          r.party,
           t.id as task_id,
           t.step_name,
           t.about,

@@ -1,3 +1,4 @@
+import type { Party } from "@/core/form";
 import { countedSql, mostCounted } from "../cappedCount";
 import type { Db } from "../pool";
 
@@ -6,7 +7,9 @@ export interface RequestListRow {
   title: string;
   process_key: string;
   process_name: string;
-  requester_id: string;
+  requester_id: string | null;
+  /** Who asked, where that is not the account. */
+  party: Party | null;
   status: string;
   result: string | null;
   result_tone: string | null;
@@ -120,6 +123,7 @@ const SHOWN = `
   r.process_key,
   l.definition ->> 'name' as process_name,
   r.requester_id,
+  r.party,
   r.status,
   r.result,
   r.result_tone,

@@ -61,7 +61,8 @@ export interface RequestRow {
   number: string;
   process_key: string;
   release_id: string;
-  requester_id: string;
+  /** Whose own it is; null where no account asked. Who asked stands in the state. */
+  requester_id: string | null;
   title: string;
   status: string;
   result: string | null;

@@ -9,6 +9,7 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
+import { accountOf, isAccount } from "@/core/form";
 import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
@@ -114,9 +115,12 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             ended_at,
             start_hash,
             due_at,
+            party,
             in_parts
           )
-        values ($10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, ${parts !== null})
+        values (
+          $10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, $19, ${parts !== null}
+        )
         returning id, process_key
       `
       : `
@@ -188,11 +192,12 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           c.fresh.process,
           c.fresh.release,
           c.fresh.startKey,
-          s.requester,
+          accountOf(s.requester),
           c.title,
           at(s.startedAt),
           c.fresh.startHash,
           at(dueOf(s)),
+          isAccount(s.requester) ? null : JSON.stringify(s.requester),
         ]
       : [
           c.title,

@@ -1,3 +1,4 @@
+import { accountOf } from "@/core/form";
 import { inCall, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
 
 /** What is told to web processes when a request changed: enough to know which pages may show it, and no contents. */
@@ -22,7 +23,9 @@ interface Changed {
 /** The tick of a change: the requester, who did it, everybody whose task it touched, and those told of something. */
 export function tickOf(c: Changed): string {
   const { number, requester } = c.state;
-  const involved = new Set([requester]);
+  const involved = new Set<string>();
+  const account = accountOf(requester);
+  if (account !== null) involved.add(account);
   for (const e of c.events) if (e.by) involved.add(e.by);
   for (const t of c.changes.tasks) for (const p of t.candidates) involved.add(p.person);
   for (const t of c.told) for (const p of t.people) involved.add(p);

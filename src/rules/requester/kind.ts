@@ -6,7 +6,7 @@ export const requester: RuleBehaviour<"requester"> = {
   blank: () => ({ by: "requester" }),
   empty: () => false,
   formulas: (r) => r,
-  people: (_, turn) => [turn.requester],
+  people: (_, turn) => (turn.requester === null ? [] : [turn.requester]),
   problems: () => undefined,
   words: () => "the requester",
 };

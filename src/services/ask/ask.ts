@@ -2,6 +2,7 @@ import { NEW_REQUEST, Turn } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import { START } from "@/core/route";
 import { at, formDrafts, getPool, processes } from "@/db";
+import { partyOf } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
@@ -61,7 +62,8 @@ export const askPage = defineUseCase(
     const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
     const now = await nowMs(db);
     const data = draft?.process_key === processKey ? draft.data : {};
-    const blank = { ...NEW_REQUEST, requester: c.actor.id, startedAt: now };
+    const requester = partyOf(c.actor);
+    const blank = { ...NEW_REQUEST, requester, startedAt: now };
     const turn = new Turn(
       release,
       blank,
@@ -70,7 +72,7 @@ export const askPage = defineUseCase(
     );
     const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] });
     const form = await formPage(reader, d, release, data, release.access(START), {
-      requester: c.actor.id,
+      requester,
       number: "",
       extra: turn.extraNames(),
       before: {},

@@ -9,7 +9,7 @@ import {
   type TaskListRow,
 } from "@/db";
 import { timeLeft, type TimeLeft } from "@/core/words";
-import { personName, type Directory } from "../kernel/directory";
+import { askerName, personName, type Directory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
 
 const MAX_DESK = 500;
@@ -40,7 +40,7 @@ export const desk = defineView(
     return {
       rows: rows.map((r) => ({
         ...r,
-        requester_name: personName(d, r.requester_id),
+        requester_name: askerName(d, r),
         covers_for: r.for_person ? personName(d, r.for_person) : null,
         left: leftFor(d, c.actor.id, now, r.due_at),
       })),
@@ -58,7 +58,7 @@ const named = async (c: Call, rows: RequestListRow[]): Promise<ProgressRow[]> =>
   const d = await c.directory();
   return rows.map((r) => ({
     ...r,
-    requester_name: personName(d, r.requester_id),
+    requester_name: askerName(d, r),
     waiting_names: r.waiting_for.map((p) => personName(d, p)),
   }));
 };

@@ -1,3 +1,4 @@
+import type { Party } from "@/core/form";
 import type { Db } from "@/db";
 import { loadDirectory } from "./directory";
 
@@ -29,6 +30,12 @@ export interface Actor {
   zone: string;
   via: Via;
   moment?: Moment;
+}
+
+/** As whom somebody asks. @throws where it is Cobble Step itself, which asks for nothing */
+export function partyOf({ kind, id }: Pick<Actor, "kind" | "id">): Party {
+  if (kind === "system") throw new Error("nobody asks for this request");
+  return { kind, id };
 }
 
 /** Workers, and the seeding of a database in which nobody can sign in yet. */

@@ -1,6 +1,14 @@
 import type { WorkingCalendar } from "@/core/calendar";
 import type { OfficeData } from "@/core/engine";
-import { readsHiddenFromAny, type PersonFacts, type RegisterRights, type RegisterShape } from "@/core/form";
+import {
+  partyName,
+  personParty,
+  readsHiddenFromAny,
+  type Party,
+  type PersonFacts,
+  type RegisterRights,
+  type RegisterShape,
+} from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
@@ -233,6 +241,10 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
 
 export const personName = (d: Directory, id: string): string =>
   (d.people.get(id) ?? d.services.get(id))?.name ?? id;
+
+/** How whoever asked for a request is called. @param r whose own it is, and who asked where that is not the account */
+export const askerName = (d: Directory, r: { requester_id: string | null; party: Party | null }): string =>
+  partyName(r.party ?? personParty(r.requester_id ?? ""), (id) => personName(d, id));
 
 export const officeFacts = (d: Directory): OfficeFacts => officeFactsOf(d.office);
 

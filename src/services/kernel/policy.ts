@@ -6,9 +6,11 @@ import type { Actor } from "./actor";
 /** What somebody may want to do, with what is needed to tell whether they may. */
 export type Deed =
   | { action: "ask"; starts: readonly Start[]; live: boolean }
+  /** For somebody who has no account and is known by name and address; beside asking itself. */
+  | { action: "ask for somebody outside" }
   /** A step of another request starts one; `begins`: the process lets that process. */
   | { action: "begin"; begins: boolean }
-  | { action: "see request"; requester: string; tookPart: boolean; owner: boolean }
+  | { action: "see request"; requester: string | null; tookPart: boolean; owner: boolean }
   /** Retry, skip, cancel, reassign. */
   | { action: "watch"; owner: boolean }
   | { action: "see progress"; owner: boolean }
@@ -66,6 +68,9 @@ export function can(actor: Actor | null, deed: Deed): boolean {
   switch (deed.action) {
     case "ask":
       return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
+    // What a person says of somebody else would stand there as asked by them.
+    case "ask for somebody outside":
+      return actor.kind === "service";
     case "see request":
       return deed.requester === actor.id || deed.tookPart || deed.owner;
     case "watch":

@@ -30,6 +30,9 @@ function textsGone(before: unknown, after: unknown, out = new Set<string>()): Se
       textsGone(v, (after as Record<string, unknown> | null)?.[k], out);
   return out;
 }
+/** Who asked, as far as texts may name them. */
+const askersOf = (events: readonly RequestEvent[]): unknown[] =>
+  events.map((e) => (e.type === "request started" ? e.requester : null));
 const dataOf = (events: readonly RequestEvent[]): FormData[] =>
   events.flatMap((e) => {
     if (e.type === "in call") return dataOf([e.event]);
@@ -58,6 +61,7 @@ async function blank(
   const forgetting: Forgetting = {
     fields: gone.values ? personalFields(release, also) : new Set(),
     inCalls: gone.values,
+    asker: gone.values,
     notesOf: gone.notesOf,
   };
   const events = await requests.eventsOf(db, id);
@@ -69,7 +73,7 @@ async function blank(
   }
   const said: RequestEvent = { type: "values blanked", seq: row.state.seq + 1, at: when, by: null };
   const state = evolve(replay(left, NEW_REQUEST), said);
-  const texts = textsGone(dataOf(events), dataOf(left));
+  const texts = textsGone([dataOf(events), askersOf(events)], [dataOf(left), askersOf(left)]);
   const named = [...texts].some((t) => t.length > 1 && row.title.toLowerCase().includes(t.toLowerCase()));
   await erasure.rewriteRequest(db, id, {
     events: [...left, said],

@@ -1,9 +1,10 @@
-import type { AccessOf, FactsData, FormData, ReaderForm } from "@/core/form";
+import type { AccessOf, FactsData, FormData, Party, ReaderForm } from "@/core/form";
 import {
   evaluateForm,
   factsSeen,
   formForReader,
   hiddenOfRecords,
+  partyShown,
   walkFields,
   type Registers,
 } from "@/core/form";
@@ -12,7 +13,7 @@ import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, type FactsReader } from "./facts";
-import { peopleShown } from "./peopleShown";
+import { peopleShown, readsEmail } from "./peopleShown";
 import { filesNamed } from "../files/fileFacts";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
@@ -21,7 +22,7 @@ export interface FormPage extends ReaderForm {
   now: number;
   zone: string;
   /** Who the formulas' Requester is. */
-  requester: string;
+  requester: Party;
   number: string;
   /** Lines the task at hand is about, as "objects/3": by field and row. */
   about?: string[];
@@ -35,7 +36,7 @@ export async function formPage(
   data: FormData,
   access: AccessOf,
   about: {
-    requester: string;
+    requester: Party;
     number: string;
     extra: Names;
     /** The registers its reader sees, as they see them. */
@@ -55,13 +56,13 @@ export async function formPage(
     facts: forReader(factsSeen(all, d.registers, about.seen), shown, data, about.requester),
     now: about.at,
     zone: about.zone,
-    requester: about.requester,
+    requester: partyShown(about.requester, readsEmail(shown)),
     number: about.number,
   };
 }
 
 /** Only registers, records, files and people the visible fields point at go along. */
-function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: string): FactsData {
+function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: Party): FactsData {
   const used = new Set<string>();
   const follow = (register: string | undefined) => {
     if (!register || used.has(register) || !all.registers[register]) return;

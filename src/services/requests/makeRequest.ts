@@ -1,5 +1,5 @@
 import { NEW_REQUEST } from "@/core/engine";
-import type { FormData } from "@/core/form";
+import type { FormData, Party } from "@/core/form";
 import { processes, type Db, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
@@ -16,7 +16,7 @@ export interface Started extends Consequences {
   number: string;
 }
 interface Making {
-  requester: string;
+  requester: Party;
   /** Who does it; null where a step of another request does. */
   actor: Actor | null;
   data: FormData;

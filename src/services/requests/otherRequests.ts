@@ -9,7 +9,7 @@ import {
   type EffectOf,
   type StuckReason,
 } from "@/core/engine";
-import { findField } from "@/core/form";
+import { behind, findField, type Party } from "@/core/form";
 import { stepKind, type StoredValue } from "@/core/kinds";
 import { mayBegin, type ProcessDefinition, type Step } from "@/core/route";
 import { getPool, inTransaction, processes, requestChildren, requests, type Db } from "@/db";
@@ -36,7 +36,7 @@ const MOST = 10_000;
 
 type Asked = EffectOf<BeginningKind>;
 type Executor = RequestEffect<BeginningKind>;
-type Parent = Pick<requests.RequestRow, "id" | "process_key" | "requester_id" | "release_id" | "state">;
+type Parent = Pick<requests.RequestRow, "id" | "process_key" | "release_id" | "state">;
 
 type Child = requestChildren.ChildRow;
 
@@ -121,13 +121,14 @@ async function make(
     throw new NotStarted(`the request it all began with has led to ${MOST} others, and may lead to no more.`);
   const d = await loadDirectory(db);
   const release = await releaseFor(db, d, live.id);
+  const own = await releaseFor(db, d, parent.release_id);
   const reader = factsReader(db, d, live.definition, { request: null, by: [] });
   const now = occasion?.at ?? Date.now() + (await clockOffset(db));
   const records = asked.values.flatMap(([, v]) => recordsIn(v));
   const handed = handedIn(release, asked.values, engineFacts(d, await reader.load(records), now));
   if ("why" in handed) throw new NotStarted(handed.why);
   const made = await makeRequest(db, live, {
-    requester: parent.requester_id,
+    requester: asked.asProcess ? askedBy(parent, own.definition.name) : parent.state.requester,
     actor: null,
     data: handed.data,
     startKey: null,
@@ -145,6 +146,11 @@ async function make(
     root: line.root,
     depth: line.depth + 1,
   });
+}
+
+/** The process of a request, asking by itself; who led to that stays known. */
+function askedBy({ process_key: key, state }: Parent, name: string): Party {
+  return { kind: "process", key, name, behind: behind(state.requester) };
 }
 
 /** What is wrong with the form that was handed over, by the names of its fields. */

@@ -1,4 +1,12 @@
-import { walkFields, type FactsData, type FormData, type PersonFacts, type ReaderForm } from "@/core/form";
+import {
+  accountOf,
+  walkFields,
+  type FactsData,
+  type FormData,
+  type Party,
+  type PersonFacts,
+  type ReaderForm,
+} from "@/core/form";
 import { KINDS } from "@/kinds";
 
 /** How often somebody's manager is asked for the manager of that. */
@@ -26,6 +34,9 @@ function asks(form: ReaderForm["form"]) {
   };
 }
 
+/** Whether a form reads addresses of people. */
+export const readsEmail = (reader: Pick<ReaderForm, "form">): boolean => asks(reader.form).email;
+
 /**
  * The people and the office a form's page carries: who may be picked on it, else only those who stand on it or whom its
  * formulas reach; and e-mail addresses only where a formula reads them.
@@ -35,7 +46,7 @@ export function peopleShown(
   { registers, records }: Pick<FactsData, "registers" | "records">,
   reader: ReaderForm,
   typed: FormData,
-  requester: string,
+  requester: Party,
 ): Pick<FactsData, "people" | "office"> {
   const needs = asks(reader.form);
   let picks = false;
@@ -48,7 +59,11 @@ export function peopleShown(
     const of = KINDS.fields[f.kind].idOf;
     if (of === "person" || (of === "record" && bringsPeople(f.register))) picks = true;
   });
-  const shown = new Set<string>([requester, ...texts([reader.data, typed, records])]);
+  const account = accountOf(requester);
+  const shown = new Set<string>([
+    ...(account === null ? [] : [account]),
+    ...texts([reader.data, typed, records]),
+  ]);
   if (needs.duties) for (const h of all.office?.duties ?? []) shown.add(h.person);
   // Formulas can name a person only by what is there already; from there their managers lead on.
   if (needs.managers)

@@ -15,8 +15,9 @@ import {
 } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { Step } from "@/core/route";
-import { nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
+import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
+import { accountOf, partyName, type Party } from "@/core/form";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
@@ -66,7 +67,8 @@ export interface RequestView {
   number: string;
   title: string;
   process: { key: string; name: string; version: string };
-  requester: { id: string; name: string };
+  /** `id` is whose own it is, null for nobody's; an address only of somebody outside. */
+  requester: { kind: Party["kind"]; id: string | null; name: string; email: string | null; says: string };
   status: RequestState["status"];
   result: RequestState["result"];
   startedAt: number;
@@ -118,7 +120,7 @@ async function formOf(
   const { data } = row.state;
   const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
   return formPage(reader, d, release, data, access, {
-    requester: row.requester_id,
+    requester: row.state.requester,
     number: row.number,
     extra: new Turn(release, row.state, facts, null).extraNames(),
     at: now,
@@ -157,7 +159,7 @@ export async function viewOf(
     number: row.number,
     title: row.title,
     process: { key: row.process_key, name: release.definition.name, version: row.release_version },
-    requester: { id: row.requester_id, name: name(row.requester_id) },
+    requester: askerShown(state.requester, name),
     status: state.status,
     result: state.result,
     startedAt: row.started_at,
@@ -241,6 +243,14 @@ export async function viewOf(
     now,
   };
 }
+
+const askerShown = (p: Party, name: (id: string) => string): RequestView["requester"] => ({
+  kind: p.kind,
+  id: accountOf(p),
+  name: partyName(p, name),
+  says: askedBy(p, name),
+  email: p.kind === "outside" ? p.email || null : null,
+});
 
 /** What one may not see of them is left out; of what started it the process is told. */
 function relativesOf(

@@ -1,8 +1,9 @@
 import { aboutOf, allTasks, NeedsWhole, type Command, type RequestEvent, type Stuck } from "@/core/engine";
-import type { FormData } from "@/core/form";
+import type { FormData, Party } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db } from "@/db";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
+import { partyOf, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -25,22 +26,29 @@ const NOTHING: Consequences = {
  * Makes a request of the live release of a process.
  * @param startKey an idempotency key of this person's: a second start with the same key and the same values gives the
  *   first one's number, with others "already-sent". For a form it is the id of its draft, which goes when the request is made.
+ * @param outside for whom another program asks, where that is nobody who works here; "not-allowed" to people
  */
 export const startRequest = defineUseCase(
-  ["ask"],
+  ["ask", "ask for somebody outside"],
   (
     c,
     processKey: string,
     data: FormData,
     startKey: string | null = null,
     occasion?: Occasion,
+    outside: { name: string; email: string } | null = null,
   ): Promise<Started> =>
     inTransaction(async (db) => {
       const { actor } = c;
       const row = await processes.liveRelease(db, processKey, true);
       if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
-      const hash = startHash(processKey, data);
+      if (outside)
+        c.must(
+          { action: "ask for somebody outside" },
+          { code: "not-allowed", data: { action: "ask for somebody who does not work here" } },
+        );
+      const hash = startHash(processKey, outside ? [data, outside] : data);
       const ownKey = startKey ? `${actor.id}:${startKey}` : null;
       if (ownKey) {
         // The lock makes a second try wait for the first, instead of both finding nothing.
@@ -52,7 +60,7 @@ export const startRequest = defineUseCase(
         if (earlier) return { id: "", number: earlier.number, ...NOTHING };
       }
       const made = await makeRequest(db, row, {
-        requester: actor.id,
+        requester: outside ? askedThrough(actor, outside) : partyOf(actor),
         actor,
         data,
         startKey: ownKey,
@@ -63,6 +71,13 @@ export const startRequest = defineUseCase(
       return made;
     }),
 );
+
+const askedThrough = (actor: Actor, { name, email }: { name: string; email: string }): Party => ({
+  kind: "outside",
+  name,
+  email,
+  through: actor.id,
+});
 
 interface Done extends Consequences {
   number: string;

@@ -113,7 +113,7 @@ export const taskView = defineUseCase(
     const extra = new Turn(release, state, facts, null).extraNames();
     const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
     const form = await formPage(reader, d, release, data, access, {
-      requester: row.requester_id,
+      requester: row.state.requester,
       number,
       extra,
       before: state.data,
@@ -192,7 +192,7 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
   const reader = factsReader(db, d, on.definition, { request: row.id, by: [] });
   const facts = engineFacts(d, await reader.load([], state.data), now, c.actor.zone);
   const form = await formPage(reader, d, on, state.data, readOnly(on.access(call.step)), {
-    requester: row.requester_id,
+    requester: row.state.requester,
     number: row.number,
     extra: new Turn(on, state, facts, null).extraNames(),
     at: now,

@@ -511,12 +511,17 @@ describe("what is told and forgotten of a procedure", () => {
     expect(JSON.stringify(h.events)).toContain("They said: Niamh again");
     const release = compileRelease(caller(handTo("h"), note), {}, KINDS);
     expect(JSON.stringify(h.events)).toContain("Niamh");
-    const gone = { fields: new Set(["reason", "secret"]), inCalls: true, notesOf: "carmel" };
+    const gone = { fields: new Set(["reason", "secret"]), inCalls: true, asker: true, notesOf: "carmel" };
     const left = forgetEvents(h.events, release, gone);
     expect(JSON.stringify(left)).not.toContain("Niamh");
     expect(replay(left, NEW_REQUEST)).toMatchObject({ status: "finished", data: { total: "21" } });
     // Only a note of somebody: the values stay.
-    const notes = forgetEvents(h.events, release, { fields: new Set(), inCalls: false, notesOf: "carmel" });
+    const notes = forgetEvents(h.events, release, {
+      fields: new Set(),
+      inCalls: false,
+      asker: false,
+      notesOf: "carmel",
+    });
     expect(JSON.stringify(notes)).not.toContain("Niamh again");
     expect(replay(notes, NEW_REQUEST).data).toMatchObject({ reason: "Ropes of Niamh" });
   });

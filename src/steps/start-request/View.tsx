@@ -81,6 +81,32 @@ function GoesOnChip({ step, set }: { step: StartRequest; set: Set }) {
   );
 }
 
+/** Who asks for the other request. */
+function AskerChip({ step, set }: { step: StartRequest; set: Set }) {
+  return (
+    <Chip text={step.asProcess ? "by this process itself" : "by whoever asked"} label="Who asks" width={420}>
+      {() => (
+        <div className="grid gap-2 text-sm">
+          <Select
+            aria-label="Who asks for the other request"
+            value={step.asProcess ? "process" : "asker"}
+            onPick={(v) => set({ asProcess: v === "process" ? true : null })}
+            options={[
+              { value: "asker", label: "whoever asked for this one" },
+              { value: "process", label: "this process itself" },
+            ]}
+          />
+          <p className="text-soft">
+            {step.asProcess
+              ? "Nobody has it in their list or can withdraw it, and there is no manager or department of who asked. Whoever asked for this one decides nothing of it."
+              : "It stands in their list, they may withdraw it, and are told how it ends."}
+          </p>
+        </div>
+      )}
+    </Chip>
+  );
+}
+
 /** What can be read afterwards, as formulas write it. */
 function readable({ name, gives, waits }: StartRequest): string {
   const all = ["number", ...(waits ? ["result", ...gives.map((p) => p.name)] : [])].map(
@@ -96,6 +122,7 @@ function Sentence({ step, scope }: SentenceProps<"start request">) {
     <>
       <StepName step={step} />
       of <ProcessChip step={step} set={set} />
+      asked for <AskerChip step={step} set={set} />
       <PortsChip of={step} scope={scope} put={(values) => set({ values })} />
       {" and go on "}
       <GoesOnChip step={step} set={set} />

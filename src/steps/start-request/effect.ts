@@ -14,9 +14,16 @@ export const effect: RequestEffect<"start request"> = {
     values: z.array(z.tuple([z.string(), z.unknown()])),
     waits: z.boolean(),
     endsWith: z.boolean(),
+    asProcess: z.literal(true).optional(),
   }) as unknown as z.ZodType<EffectOf<"start request">>,
   attempts: 25,
-  asks: ({ process, values, waits, endsWith }) => ({ process, values, waits, endsWith }),
+  asks: ({ process, values, waits, endsWith, asProcess }) => ({
+    process,
+    values,
+    waits,
+    endsWith,
+    asProcess: asProcess === true,
+  }),
   came: ({ number, result, values }) => ({ number, result, values: [...values] }),
   failed: (step, message) => ({ code: "not-started", data: { step, message } }),
 };

@@ -56,12 +56,13 @@ export const startRequest: StepBehaviour<"start request"> = {
   enter(turn, s) {
     // What an earlier time came to must not be taken for what this one does.
     turn.keep({ value: null });
-    const { process, waits, endsWith } = s;
+    const { process, waits, endsWith, asProcess } = s;
     const values = valuesGiven(s).map(
       ({ field, place, formula }) =>
         [field, turn.stored(place, formula, turn.value(place, formula))] as const,
     );
-    return { go: "waits", work: { kind: "start request", process, values, waits, endsWith } };
+    const as = asProcess ? { asProcess } : {};
+    return { go: "waits", work: { kind: "start request", process, values, waits, endsWith, ...as } };
   },
   done(turn, s, came) {
     turn.keep({ value: { entries: entriesOf(s, came) } });

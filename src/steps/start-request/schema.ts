@@ -10,4 +10,5 @@ export const schema = () =>
     ...binding,
     waits: z.boolean(),
     endsWith: z.boolean(),
+    asProcess: z.literal(true).optional(),
   });

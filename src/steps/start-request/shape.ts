@@ -2,7 +2,7 @@ import type { Binding } from "@/core/kinds/ports";
 import type { StoredValue } from "@/core/kinds/kept";
 import type { StepBase } from "@/core/route/stepBase";
 
-/** Starts a request of another process, in the name of whoever asked for this one. */
+/** Starts a request of another process, in the name of whoever asked for this one or of the process itself. */
 export interface StartRequest extends StepBase, Binding {
   kind: "start request";
   /** Key of the process; empty until one is chosen. */
@@ -11,6 +11,8 @@ export interface StartRequest extends StepBase, Binding {
   waits: boolean;
   /** Whether it is cancelled where nobody waits for it any more, or this request is withdrawn or cancelled. */
   endsWith: boolean;
+  /** The process asks by itself; else whoever asked for this request does. */
+  asProcess?: true;
 }
 
 /** A request to be started; its effect's id is the start key. */
@@ -21,6 +23,7 @@ export interface StartRequestWork {
   values: readonly (readonly [string, StoredValue])[];
   waits: boolean;
   endsWith: boolean;
+  asProcess?: true;
 }
 export interface StartRequestResult {
   /** Its number; empty where none was started, because a sample is being followed. */

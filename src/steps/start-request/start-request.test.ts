@@ -96,7 +96,12 @@ describe("Start request", () => {
     const { h, came } = begun();
     came("agreed", [["amount", { num: "50" }]]);
     const release = compileRelease(caller(asks(), note(READ)), {}, KINDS);
-    const gone = { fields: new Set(["reason", "secret", "total"]), inCalls: true, notesOf: null };
+    const gone = {
+      fields: new Set(["reason", "secret", "total"]),
+      inCalls: true,
+      asker: true,
+      notesOf: null,
+    };
     const left = forgetEvents(h.events, release, gone);
     expect(JSON.stringify(left)).not.toMatch(/Niamh|"42"|"50"/);
     expect(replay(left, NEW_REQUEST).status).toBe("finished");

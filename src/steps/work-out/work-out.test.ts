@@ -1,3 +1,4 @@
+import { personParty } from "@/core/form";
 import { compileRelease, NEW_REQUEST, replay } from "@/core/engine";
 import { decideBy, definitionOf, fin, harness, YES_NO } from "@/core/engine/testRequest";
 import type { Field, FormData, Registers, StoredRow } from "@/core/form";
@@ -34,7 +35,7 @@ const process = (route: Step[], fields = FIELDS): ProcessDefinition =>
 function done(more: Partial<WorkOut>, rows: StoredRow[] = ROWS, after: Step[] = []) {
   const h = harness(process([workOut(more), ...after]));
   const data: FormData = { total: "100", reason: "x", lines: rows };
-  h.send({ type: "start", actor: "una", requester: "una", number: "T-1", data });
+  h.send({ type: "start", actor: "una", requester: personParty("una"), number: "T-1", data });
   expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
   return h;
 }
@@ -152,7 +153,7 @@ describe("rows of line items", () => {
     h.send({
       type: "start",
       actor: "una",
-      requester: "una",
+      requester: personParty("una"),
       number: "T-1",
       data: { total: "900", lines: ROWS },
     });
@@ -196,7 +197,7 @@ describe("rows of line items", () => {
       rows: [{ id: "r", lines: "lines", do: "add", values: [{ column: "what", value: "Ref" }] }],
     });
     const h = harness(process([add, ask, { ...add, id: "w2" } as Step], fields), {}, prices, known as never);
-    h.send({ type: "start", actor: "una", requester: "una", number: "T-1", data: { ref: "1" } });
+    h.send({ type: "start", actor: "una", requester: personParty("una"), number: "T-1", data: { ref: "1" } });
     expect(h.state.stuck).toEqual([]);
     expect((h.state.data["lines"] as StoredRow[]).map((r) => r["cost"])).toEqual(["5"]);
     price = "9";
@@ -222,7 +223,7 @@ describe("rounds over rows", () => {
     h.send({
       type: "start",
       actor: "una",
-      requester: "una",
+      requester: personParty("una"),
       number: "T-1",
       data: { lines: ROWS.slice(0, 2) },
     });
@@ -250,7 +251,7 @@ describe("rounds over rows", () => {
     h.send({
       type: "start",
       actor: "una",
-      requester: "una",
+      requester: personParty("una"),
       number: "T-1",
       data: { lines: ROWS.slice(0, 2) },
     });

@@ -30,6 +30,14 @@ export const requestSummary = z
     waitingFor: z.array(z.string()).describe("Person ids"),
   })
   .meta({ id: "RequestSummary" });
+/** Who asked; an address only of somebody who does not work here. */
+export const asker = z
+  .object({
+    kind: z.enum(["person", "service", "outside", "process"]),
+    name: z.string(),
+    email: z.string().nullable(),
+  })
+  .meta({ id: "Asker" });
 export const taskSummary = z
   .object({
     request: number,
@@ -38,7 +46,8 @@ export const taskSummary = z
     about: z.string().optional().describe("The round it is of, where it is one of several"),
     title: z.string(),
     process: z.string(),
-    requester: z.string(),
+    requester: z.string().nullable().describe("Whose own it is: an account's id"),
+    requesterName: z.string(),
     purpose: z.enum(["decide", "complete", "changes"]),
     status: z.string(),
     opened: time,

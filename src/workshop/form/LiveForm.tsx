@@ -1,7 +1,14 @@
 "use client";
 import { KINDS } from "@/kinds";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
-import { compileForm, evaluateForm, formForReader, prepareForm, type FormData } from "@/core/form";
+import {
+  compileForm,
+  evaluateForm,
+  formForReader,
+  personParty,
+  prepareForm,
+  type FormData,
+} from "@/core/form";
 import { accessAt, START } from "@/core/route";
 import { FormView, type FormSource } from "@/forms";
 import { Button, classes, Select } from "@/ui";
@@ -45,7 +52,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       facts: d.factsData,
       now: d.now,
       zone: "Europe/Dublin",
-      requester,
+      requester: personParty(requester),
       number: "",
       before: asFilledIn,
     };

@@ -1,8 +1,20 @@
 import { z } from "zod";
-import { formData } from "@/contracts";
+import { emailAddress, formData } from "@/contracts";
 import { act, catalogue, myRequests, ok, requestView, startRequest } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { done, iso, isoOr, note, number, page, requestSummary, time, unclear, total } from "../schemas";
+import {
+  asker,
+  done,
+  iso,
+  isoOr,
+  note,
+  number,
+  page,
+  requestSummary,
+  time,
+  unclear,
+  total,
+} from "../schemas";
 
 export const REQUESTS: readonly Operation[] = [
   define({
@@ -32,7 +44,13 @@ export const REQUESTS: readonly Operation[] = [
     summary: "Makes a request",
     status: 201,
     idempotent: true,
-    body: z.object({ data: formData }),
+    body: z.object({
+      data: formData,
+      for: z
+        .object({ name: z.string().trim().min(1).max(120), email: emailAddress })
+        .optional()
+        .describe("Whom a program asks for, where that is somebody who does not work here"),
+    }),
     response: z.object({ number }),
     example: {
       body: {
@@ -47,9 +65,10 @@ export const REQUESTS: readonly Operation[] = [
       response: { number: "KEY-0042" },
     },
     run: async (actor, { path, body, idempotencyKey }) =>
-      map(await startRequest(actor, path("process"), body.data, idempotencyKey), (v) => ({
-        number: v.number,
-      })),
+      map(
+        await startRequest(actor, path("process"), body.data, idempotencyKey, undefined, body.for ?? null),
+        (v) => ({ number: v.number }),
+      ),
   }),
   define({
     id: "listMyRequests",
@@ -104,7 +123,8 @@ export const REQUESTS: readonly Operation[] = [
       title: z.string(),
       process: z.string(),
       release: z.string(),
-      requester: z.string(),
+      requester: z.string().nullable().describe("Whose own it is: an account's id"),
+      asker,
       status: z.string(),
       result: z.string().nullable(),
       started: time,
@@ -124,6 +144,7 @@ export const REQUESTS: readonly Operation[] = [
         process: "store-key",
         release: "1.0.0",
         requester: "lucia.penrose",
+        asker: { kind: "person", name: "Lucia Penrose", email: null },
         status: "under way",
         result: null,
         started: "2026-12-01T09:12:00.000Z",
@@ -149,6 +170,7 @@ export const REQUESTS: readonly Operation[] = [
         process: v.process.key,
         release: v.process.version,
         requester: v.requester.id,
+        asker: { kind: v.requester.kind, name: v.requester.name, email: v.requester.email },
         status: v.status,
         result: v.result?.name ?? null,
         started: iso(v.startedAt),

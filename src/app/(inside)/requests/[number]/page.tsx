@@ -32,7 +32,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
     <>
       <AreaHere area={v.requester.id === actor.id ? "/ask" : others} />
       <PageHeader
-        above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.name}, ${whenText(v.startedAt, actor.zone)}`}
+        above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.says}, ${whenText(v.startedAt, actor.zone)}`}
         title={v.title}
         state={
           <RequestState status={v.status} result={v.result?.name ?? null} tone={v.result?.tone ?? null} />

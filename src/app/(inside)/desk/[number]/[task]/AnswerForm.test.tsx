@@ -34,7 +34,7 @@ const page = (kept: FormData, seen: number) => (
       facts: { people: {}, registers: {}, records: {} },
       now: Date.UTC(2026, 2, 3, 10),
       zone: "Europe/Dublin",
-      requester: "una",
+      requester: { kind: "person", id: "una" },
       number: "TEST-0001",
     }}
     seen={seen}

@@ -49,7 +49,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
           lead={
             <>
               {v.task.about && <span className="block font-medium text-ink">{v.task.about}</span>}
-              {`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.name}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
+              {`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.says}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
             </>
           }
           state={

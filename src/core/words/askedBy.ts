@@ -1,0 +1,20 @@
+import { partyName, type Party } from "../form";
+
+/**
+ * Who asked for a request, as its pages say it: "Ada Byrne, ada@byrne.example, outside the office, through Night orders".
+ * @param account the name of an account by its id
+ */
+export function askedBy(p: Party, account: (id: string) => string): string {
+  const name = partyName(p, account);
+  switch (p.kind) {
+    case "person":
+    case "service":
+      return name;
+    case "process":
+      return `the process ${name}`;
+    case "outside": {
+      const through = p.through === null ? "" : `, through ${account(p.through)}`;
+      return `${name}${p.email ? `, ${p.email}` : ""}, outside the office${through}`;
+    }
+  }
+}
