@@ -934,6 +934,8 @@ export interface components {
           /** @enum {string} */
           take: "first" | "last" | "some";
           most?: number;
+          /** @constant */
+          columns?: "all";
           /** @enum {string} */
           nothing: "on" | "stop";
           ways: {
@@ -1488,6 +1490,8 @@ export interface components {
           /** @enum {string} */
           take: "first" | "last" | "some";
           most?: number;
+          /** @constant */
+          columns?: "all";
           /** @enum {string} */
           nothing: "on" | "stop";
           ways: {

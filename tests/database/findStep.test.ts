@@ -1,5 +1,5 @@
 import type { ProcessDefinition, Step } from "@/core/route";
-import type { RequestState } from "@/core/engine";
+import { compileRelease, NONE_READ, type RequestState } from "@/core/engine";
 import {
   act,
   createProcess,
@@ -28,7 +28,8 @@ import { getPool, registers } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "@/services/kernel/clock";
 import { loadDirectory } from "@/services/kernel/directory";
-import { engineFacts } from "@/services/requests/facts";
+import { engineFacts, factsReader } from "@/services/requests/facts";
+import { registersAtHand } from "@/services/requests/registersAtHand";
 import { openWorld, person, sql, value } from "./world";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -282,6 +283,47 @@ describe("a Find", () => {
     );
     const [row] = await sql<{ state: RequestState }>("select state from request where id = $1", [s.id]);
     expect(row!.state).toMatchObject({ status: "finished", data: { count: "1", titles: "After" } });
+  });
+
+  it("fetches of what it found only the columns that are read, or all where that is chosen", async () => {
+    const keys = async (find: object, after: Step[] = [COUNT]) => {
+      const key = await process(find, after);
+      const of = "register" in find ? String(find.register) : "objects";
+      const definition = value(await draftView(await person("tobias.marrin"), key)).definition;
+      const d = await loadDirectory(getPool());
+      const release = compileRelease(definition, d.registers, KINDS);
+      const shapes = registersAtHand(d, release, NONE_READ);
+      const reader = factsReader(getPool(), d, definition, { request: null, by: [] }, shapes);
+      const { records } = await reader.load([{ register: of, id: "1" }]);
+      return { of: Object.keys(Object.values(records[of]!)[0]!).sort(), registers: Object.keys(records) };
+    };
+    const d = await loadDirectory(getPool());
+    const title = ["id", ...d.registers["objects"]!.title];
+    expect(await keys({})).toEqual({ of: [...new Set([...title, "title"])].sort(), registers: ["objects"] });
+    // What its condition and its order hang on, and what a link leads to.
+    const sorted = await keys({
+      where: "Next check = null or Next check != null",
+      sort: [{ column: "site" }],
+    });
+    expect(sorted.of).toEqual([...new Set([...title, "title", "next_check", "site"])].sort());
+    const set = (text: string): Step => ({
+      id: "v",
+      name: "W",
+      kind: "work out",
+      set: [{ field: "word", value: text }],
+    });
+    await sql(
+      "insert into register.loans (file_number, borrower) select 'L-1', id from register.borrowers limit 1",
+    );
+    await sql(
+      "insert into register.loan_objects (loan, object) select l.id, o.id from register.loans l, register.objects o limit 1",
+    );
+    const linked = (text: string) => keys({ register: "loan_objects" }, [set(text)]);
+    expect((await linked("Things[1].Object.Title")).registers.sort()).toEqual(["loan_objects", "objects"]);
+    expect((await linked('Things[1].name + " "')).of).not.toContain("loan");
+    const all = ["id", ...d.registers["objects"]!.columns.map((c) => c.id)].sort();
+    expect((await keys({ columns: "all" })).of).toEqual(all);
+    expect((await keys({}, [COUNT, set('get value(Things[1], "Ti" + "tle")')])).of).toEqual(all);
   });
 
   it("sees what was written before it in the same command", async () => {

@@ -41,6 +41,7 @@ export {
   compareValues,
   equalValues,
   Entity,
+  PartlyRead,
   isContext,
   isDate,
   isDateTime,

@@ -77,6 +77,31 @@ export class Unreachable extends Entity {
   }
 }
 
+/**
+ * One of which only some columns were read along, those that are read anywhere. What was not has no value here; that
+ * something asks for it all the same is told, and is never taken for its being empty.
+ */
+export class PartlyRead extends Entity {
+  /** @param unread names of columns that were not read along */
+  constructor(
+    of: string,
+    id: string,
+    entries: Iterable<readonly [string, Value]>,
+    private readonly unread: ReadonlySet<string>,
+  ) {
+    super(of, id, entries);
+  }
+  /** A name in a filter must not be looked for elsewhere. */
+  override has(name: string): boolean {
+    return super.has(name) || this.unread.has(name);
+  }
+  override get(name: string): Value | undefined {
+    if (super.has(name) || !this.unread.has(name)) return super.get(name);
+    noteUnclear(`“${name}” of the record “${this.id}” of ${this.of} was not read.`, "unclear");
+    return undefined;
+  }
+}
+
 export const isContext = (v: unknown): v is ContextValue => v instanceof Map;
 export const isList = (v: unknown): v is readonly Value[] => Array.isArray(v);
 export const isRange = (v: unknown): v is RangeValue => v instanceof RangeValue;

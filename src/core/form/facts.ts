@@ -1,5 +1,13 @@
 import { addWorkingDays, workingDaysBetween, type WorkingCalendar } from "../calendar";
-import { type ContextValue, Entity, Num, type Surroundings, Unreachable, type Value } from "../expression";
+import {
+  type ContextValue,
+  Entity,
+  Num,
+  PartlyRead,
+  type Surroundings,
+  Unreachable,
+  type Value,
+} from "../expression";
 import type { TypedField, ValueFacts } from "./fieldBehaviour";
 import type { FieldKinds } from "./fieldBehaviour";
 import { PEOPLE } from "./people";
@@ -30,7 +38,10 @@ export interface FileFacts {
 export interface FactsData {
   people: Readonly<Record<string, PersonFacts>>;
   registers: Readonly<Record<string, RegisterShape>>;
-  /** By register key, then record id: only those the form points at. */
+  /**
+   * By register key, then record id: only those the form points at. A column that is left out was not read; one that is
+   * empty is null.
+   */
   records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
   /** What of records somebody may not see, as `Clause.reads` tells it: reasons and names of rounds say none of it. */
   hiddenReads?: readonly string[];
@@ -120,10 +131,11 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     const shape = data.registers[register];
     const stored = data.records[register]?.[id];
     const title: [string, Value][] = shape && stored ? [["name", recordTitle(shape, stored)]] : [];
-    const out = shape && stored ? new Entity(register, id, title) : new Unreachable(register, id);
+    const out = shape && stored ? entity(shape, stored, title, depth) : new Unreachable(register, id);
     records.set(cacheKey, out);
     if (shape && stored && depth <= MAX_LINK_DEPTH) {
       for (const c of shape.columns) {
+        if (stored[c.id] === undefined) continue;
         const value = fieldValue(c, stored[c.id], kinds, {
           person,
           file,
@@ -146,6 +158,14 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     isPerson: (id) => Object.hasOwn(data.people, id) && !data.people[id]!.service,
     isRecord: (r, id) => data.records[r] !== undefined && Object.hasOwn(data.records[r], id),
   };
+}
+
+/** @param depth how many links were followed to it; beyond the deepest only what it is called is known */
+function entity(shape: RegisterShape, stored: StoredRecord, title: [string, Value][], depth: number): Entity {
+  const known = (id: string) => depth <= MAX_LINK_DEPTH && stored[id] !== undefined;
+  const unread = shape.columns.filter((c) => !known(c.id)).map((c) => c.name);
+  if (unread.length === 0) return new Entity(shape.key, stored.id, title);
+  return new PartlyRead(shape.key, stored.id, title, new Set(unread));
 }
 
 /** A stored single value as a formula sees it; what is empty or cannot be read counts as empty. */

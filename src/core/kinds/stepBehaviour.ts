@@ -19,6 +19,7 @@ import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
 import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
+import type { Edit } from "../route/edit";
 import type { Say } from "./say";
 import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
@@ -149,6 +150,11 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
 export interface Searched {
   register: string;
   columns: readonly string[];
+  /**
+   * What it reads is read by others through it: the edit by which it says that this is all columns; null where it says so.
+   * Absent where nobody reads anything through it.
+   */
+  all?: Edit | null;
 }
 
 /** Types of what a step may give. */

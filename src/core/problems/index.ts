@@ -1,3 +1,4 @@
-export { columnsRead, problemsOf, type CheckAgainst } from "./problems";
+export { problemsOf, type CheckAgainst } from "./problems";
+export { columnsRead, registersRead } from "./registersRead";
 export { CheckCache, officeFactsOf, type Problem } from "./problem";
 export type { Sight } from "./sightProblems";

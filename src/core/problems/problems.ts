@@ -23,6 +23,7 @@ import { circleProblems, handedProblems } from "./handedProblems";
 import { procedureProblems } from "./procedureProblems";
 import { routeProblems } from "./routeProblems";
 import { recordReads } from "./recordReads";
+import { wholeReads } from "./wholeReads";
 import { sightProblems, type Sight } from "./sightProblems";
 import { valueProblems } from "./valueProblems";
 import { textProblems } from "./textProblems";
@@ -89,27 +90,8 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);
   askProblems(definition, places, kinds, office, out);
-  if (against.sight) {
-    const reads = recordReads(definition, places, { registers, kinds }, formulas, cache);
-    sightProblems(reads, registers, against.sight, out);
-  }
-  return out;
-}
-
-/** What a definition reads of registers, to be kept with its release: ids of columns by the register's key. */
-export function columnsRead(
-  definition: ProcessDefinition,
-  around: Pick<CheckAgainst, "kinds" | "registers">,
-): Record<string, string[]> {
-  const formulas = formulaPlaces(definition, around);
-  const out: Record<string, string[]> = {};
-  for (const r of recordReads(
-    definition,
-    placesOf(definition, around.kinds),
-    around,
-    formulas,
-    new CheckCache(),
-  ))
-    out[r.register] = [...new Set([...(out[r.register] ?? []), ...r.columns])].sort();
+  const reads = recordReads(definition, places, { registers, kinds }, formulas, cache);
+  wholeReads(reads, places, registers, kinds, out);
+  if (against.sight) sightProblems(reads, registers, against.sight, out);
   return out;
 }

@@ -1,4 +1,4 @@
-import { readsInWords } from "../expression";
+import { readsInWords, type Node, type Reads } from "../expression";
 import { walkFields, type Registers, type RegisterShape } from "../form";
 import { stepKind } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, StepPlace, Surrounding } from "../route";
@@ -9,6 +9,8 @@ export interface RecordRead {
   where: Problem["where"];
   register: string;
   columns: readonly string[];
+  /** All of them, because what is read is known only when it is worked out. */
+  whole?: true;
 }
 
 /**
@@ -23,9 +25,15 @@ export function recordReads(
   cache: CheckCache,
 ): RecordRead[] {
   const out: RecordRead[] = [];
-  const read = (where: Problem["where"], register: string, columns: readonly string[]) => {
+  const read = (where: Problem["where"], register: string, columns: readonly string[], whole = false) => {
     const shape = registers[register];
-    if (shape) out.push({ where, register, columns: columns.filter((c) => has(shape, c)) });
+    if (shape)
+      out.push({
+        where,
+        register,
+        columns: columns.filter((c) => has(shape, c)),
+        ...(whole ? { whole } : {}),
+      });
   };
   walkFields(d.fields, (f) => {
     const key = kinds.fields[f.kind].has.register ? f.register : undefined;
@@ -34,8 +42,10 @@ export function recordReads(
   for (const { step } of places.values()) {
     const searched = stepKind(kinds, step).searches?.(step);
     if (searched) {
-      const { register, columns } = searched;
-      read(place("step", step.id, "register"), register, [...columns, ...(registers[register]?.title ?? [])]);
+      const { register, columns, all } = searched;
+      const shape = registers[register];
+      const chosen = all === null ? (shape?.columns.map((c) => c.id) ?? []) : columns;
+      read(place("step", step.id, "register"), register, [...chosen, ...(shape?.title ?? [])]);
     }
   }
   const near = reached(new Set(out.map((r) => r.register)), registers, kinds);
@@ -43,11 +53,13 @@ export function recordReads(
     const { owner } = f;
     const where = place(owner.kind, owner.kind === "process" ? d.key : owner.id, f.place);
     const checked = cache.check(f.formula, f.scope, f.signature, f.type);
-    for (const word of checked.ast ? readsInWords(checked.ast, checked.reads) : []) {
+    const words = checked.ast ? readsInWords(checked.ast, checked.reads) : [];
+    if (checked.ast && f.intoRows) words.push(...wholesOf(checked.ast, checked.reads));
+    for (const word of words) {
       const m = /^(?:record ([^.]+)|(\*))\.(.*)$/s.exec(word);
       if (m)
         for (const shape of m[1] === undefined ? near : one(registers, m[1]))
-          read(where, shape.key, columnsCalled(shape, m[3]!));
+          read(where, shape.key, columnsCalled(shape, m[3]!), m[3] === "*");
     }
     const own = f.columnsOf === null ? undefined : registers[f.columnsOf];
     if (own)
@@ -56,6 +68,10 @@ export function recordReads(
   }
   return out.filter((r) => r.columns.length > 0 || r.where.place === "register");
 }
+
+/** What a formula hands on as it is, in the words of `Clause.reads`. */
+const wholesOf = (ast: Node, { wholes }: Reads): string[] =>
+  wholes.filter((w) => w.from <= ast.from && w.to >= ast.to).map((w) => `${w.of}.*`);
 
 const has = (shape: RegisterShape, column: string): boolean => shape.columns.some((c) => c.id === column);
 

@@ -31,6 +31,8 @@ export interface FormulaPlace {
   inOrder: boolean;
   /** Stands in the braces of a text. */
   inText: boolean;
+  /** What it comes to is taken apart by names: rows of line items are made of it. */
+  intoRows: boolean;
 }
 /** A text with formulas in braces, whole. */
 export interface TemplatePlace {
@@ -85,6 +87,7 @@ export function mapFormulas(
       columnsOf,
       inOrder: spot.inOrder === true,
       inText,
+      intoRows: "port" in spot.wants && spot.wants.port?.kind === "lines",
     });
   };
   const walkOf = (owner: FormulaOwner): FormulaWalk => {

@@ -1,4 +1,4 @@
-import { NEW_REQUEST, Turn } from "@/core/engine";
+import { NEW_REQUEST, NONE_READ, Turn } from "@/core/engine";
 import type { FormData } from "@/core/form";
 import { START } from "@/core/route";
 import { at, formDrafts, getPool, processes } from "@/db";
@@ -10,6 +10,7 @@ import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
+import { registersAtHand } from "../requests/registersAtHand";
 import { releaseFor } from "../requests/releases";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 
@@ -70,7 +71,8 @@ export const askPage = defineUseCase(
       engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, c.actor.zone),
       c.actor.id,
     );
-    const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] });
+    const shapes = registersAtHand(d, release, NONE_READ);
+    const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] }, shapes);
     const form = await formPage(reader, d, release, data, release.access(START), {
       requester,
       number: "",

@@ -25,6 +25,7 @@ import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
 import { engineFacts, factsReader, recordsKept, recordsRead } from "./facts";
+import { registersAtHand } from "./registersAtHand";
 
 /** Seconds all formulas of one decision may take together. */
 const MOST_SECONDS = 2;
@@ -98,7 +99,8 @@ async function run(
   /** By token, the names of the steps that had something done, in order. */
   const asked = new Map<string, string[]>();
   let moved = on.alone ? -Infinity : 0;
-  const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] });
+  const shapes = registersAtHand(d, release, procedures);
+  const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] }, shapes);
   /** Only the thinking is timed, not the waiting for the database. */
   const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
     const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS }, procedures);

@@ -8,6 +8,7 @@ import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { carry, type Told } from "./carry";
 import { engineFacts, factsReader, recordsRead } from "./facts";
+import { registersAtHand } from "./registersAtHand";
 import { keep, type Occasion } from "./keep";
 import { startOther } from "./otherRequests";
 import { proceduresAtHand } from "./proceduresAtHand";
@@ -35,7 +36,8 @@ export const deliver = defineView(
       const release = await releaseFor(db, d, row.release_id);
       const procedures = await proceduresAtHand(db, d, release, row.state);
       const on = { db, directory: d, release, procedures, request: row.id, now };
-      const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+      const shapes = registersAtHand(d, release, procedures);
+      const reader = factsReader(db, d, release.definition, { request: row.id, by: [] }, shapes);
       const kept = recordsRead(release, row.state, { type: "effect", effect: effect.id }, procedures);
       const facts = async (also: readonly RecordRef[] = []) =>
         engineFacts(d, await reader.load([...kept, ...also], row.state.data), now);

@@ -20,6 +20,7 @@ import {
   type Field,
   type FileFacts,
   type FormData,
+  type Registers,
   type StoredRecord,
 } from "@/core/form";
 import { recordsLinked, type Db } from "@/db";
@@ -99,11 +100,20 @@ export interface FactsReader {
   /** Has everything read anew: records were written. */
   forget(): void;
 }
-/** What was read once is kept. */
-export function factsReader(db: Db, d: Directory, process: FormOf, reach: FileReach): FactsReader {
+/**
+ * What was read once is kept.
+ * @param shapes the registers with the columns that are fetched; all of them where it is not known what will be read
+ */
+export function factsReader(
+  db: Db,
+  d: Directory,
+  process: FormOf,
+  reach: FileReach,
+  shapes: Registers = d.registers,
+): FactsReader {
   const seen: Kept = { records: new Map(), files: new Map() };
   return {
-    load: (also, ...datas) => gather(db, d, process, reach, seen, also, datas),
+    load: (also, ...datas) => gather(db, { d, shapes }, process, reach, seen, also, datas),
     forget() {
       seen.records.clear();
       seen.files.clear();
@@ -118,7 +128,7 @@ interface Kept {
 
 async function gather(
   db: Db,
-  d: Directory,
+  { d, shapes }: { d: Directory; shapes: Registers },
   process: FormOf,
   reach: FileReach,
   { records: seen, files: seenFiles }: Kept,
@@ -130,7 +140,7 @@ async function gather(
   const want = (register: string | undefined, id: unknown) => {
     if (
       !register ||
-      !d.registers[register] ||
+      !shapes[register] ||
       typeof id !== "string" ||
       !/^\d{1,18}$/.test(id) ||
       records[register]?.[id]
@@ -148,10 +158,10 @@ async function gather(
       [...now].map(([key, ids]) => [key, [...ids].filter((id) => !seen.has(`${key}/${id}`))]),
     );
     // Everything down to the end at once; what is deeper is found in `seen` as it is come to.
-    for (const { register, record } of await recordsLinked(db, d.registers, unread, LINK_DEPTH - depth))
+    for (const { register, record } of await recordsLinked(db, shapes, unread, LINK_DEPTH - depth))
       seen.set(`${register}/${record.id}`, record);
     for (const [key, ids] of now) {
-      const shape = d.registers[key]!;
+      const shape = shapes[key]!;
       for (const id of ids) {
         const r = seen.get(`${key}/${id}`);
         if (!r) continue;

@@ -22,6 +22,7 @@ import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
+import { registersAtHand } from "./registersAtHand";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
@@ -105,11 +106,20 @@ export const requestView = defineUseCase(
   ["see request", "watch"],
   async (c, number: string, most: number = Infinity): Promise<RequestView> => {
     const loaded = await loadRequest(c, { number }, true);
-    const { db, d, row, release } = loaded;
-    const reader = factsReader(db, d, release.definition, { request: row.id, by: [] });
+    const reader = readerOf(loaded);
     return { ...(await viewOf(c, loaded, reader, most)), form: await formOf(c, loaded, reader) };
   },
 );
+
+/** Reads what a request's own form and trail are about. */
+export const readerOf = ({ db, d, release, procedures, row }: Loaded): FactsReader =>
+  factsReader(
+    db,
+    d,
+    release.definition,
+    { request: row.id, by: [] },
+    registersAtHand(d, release, procedures),
+  );
 
 /** The form of a request as it is kept. */
 async function formOf(

@@ -21,10 +21,11 @@ import { registersSeen } from "../kernel/registersSeen";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
+import { registersAtHand } from "./registersAtHand";
 import { mustBeKept } from "./draftSize";
 import { formPage, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
-import { viewOf, whereText, type RequestView } from "./requestView";
+import { readerOf, viewOf, whereText, type RequestView } from "./requestView";
 import type { ShownLine } from "./trail";
 
 export interface TaskView {
@@ -106,7 +107,8 @@ export const taskView = defineUseCase(
       : mine;
     const data = { ...state.data, ...editable };
     // What was added for this answer is not sent yet.
-    const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] });
+    const shapes = registersAtHand(d, release, loaded.procedures);
+    const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] }, shapes);
     const outer = level.calls.length === 0 ? reader : readerOf(loaded);
     const request = await viewOf(c, loaded, outer, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
@@ -165,9 +167,6 @@ function overWords(request: boolean, procedure: boolean): TaskView["over"] {
   return procedure ? "procedure" : null;
 }
 
-const readerOf = ({ db, d, release, row }: Loaded) =>
-  factsReader(db, d, release.definition, { request: row.id, by: [] });
-
 /** A task, in whatever procedure it stands, with the release and the values it is about. */
 function taskAt({ row, release, procedures }: Loaded, id: string) {
   const level = levelOf(row.state, id);
@@ -189,7 +188,8 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
   const around = { calls: calls.slice(0, -1) };
   const on = releaseAt(around, release, proceduresFrom(procedures));
   const state = around.calls.at(-1)?.state ?? row.state;
-  const reader = factsReader(db, d, on.definition, { request: row.id, by: [] });
+  const shapes = registersAtHand(d, on, procedures);
+  const reader = factsReader(db, d, on.definition, { request: row.id, by: [] }, shapes);
   const facts = engineFacts(d, await reader.load([], state.data), now, c.actor.zone);
   const form = await formPage(reader, d, on, state.data, readOnly(on.access(call.step)), {
     requester: row.state.requester,

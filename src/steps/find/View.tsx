@@ -2,7 +2,15 @@
 import { ScanSearch } from "lucide-react";
 import { useMemo } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { PEOPLE, PEOPLE_SORTED, peopleScope, recordScope, type RegisterShape } from "@/core/form";
+import {
+  PEOPLE,
+  PEOPLE_SORTED,
+  peopleScope,
+  recordScope,
+  type RegisterShape,
+  type Registers,
+} from "@/core/form";
+import { columnsRead, registersRead } from "@/core/problems";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import {
@@ -101,7 +109,7 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
             <span className="text-soft">Register</span>
             <Select
               value={step.register}
-              onPick={(register) => put({ register, sort: [] })}
+              onPick={(register) => put({ register, sort: [], columns: null } as unknown as Partial<Find>)}
               empty="Choose…"
               options={[
                 ...Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name })),
@@ -157,6 +165,9 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
               </span>
             </div>
           )}
+          {shape && (
+            <ColumnsRow step={step} shape={shape} onPick={(columns) => put({ columns } as Partial<Find>)} />
+          )}
           <label className={row}>
             <span className="text-soft">If there is none</span>
             <Select
@@ -179,6 +190,52 @@ function FindChip({ step, scope }: SentenceProps<"find">) {
       )}
     </Chip>
   );
+}
+
+/** Which columns are fetched of what is found: those that anything here reads, or all of them. */
+function ColumnsRow(p: { step: Find; shape: RegisterShape; onPick(columns: "all" | null): void }) {
+  const { step, shape } = p;
+  const definition = useDraft((d) => d.definition);
+  const registers = useDraft((d) => d.office.registers);
+  const read = useMemo(() => columnsRead(definition, { registers, kinds: KINDS }), [definition, registers]);
+  return (
+    <>
+      <label className={row}>
+        <span className="text-soft">Columns</span>
+        <Select
+          value={step.columns ?? "read"}
+          onPick={(v) => p.onPick(v === "all" ? v : null)}
+          options={[
+            { value: "read", label: "those that are read here" },
+            { value: "all", label: "all of them" },
+          ]}
+        />
+      </label>
+      <p className="pl-[8rem] text-soft">
+        {step.columns === "all" ? allColumns(shape) : columnsText(shape, registers, read)}
+      </p>
+    </>
+  );
+}
+
+const allColumns = (shape: RegisterShape): string =>
+  `${shape.columns.length} columns: ${shape.columns.map((c) => c.name).join(", ")}`;
+
+/** "Title, Next check, Store; through Store: Code". */
+function columnsText(
+  shape: RegisterShape,
+  registers: Registers,
+  read: Readonly<Record<string, readonly string[]>>,
+): string {
+  const seen = registersRead(registers, [read]);
+  const own = seen[shape.key]?.columns ?? [];
+  const through = own.flatMap((c) => {
+    const linked = c.register === undefined ? undefined : seen[c.register];
+    return linked && linked.columns.length > 0
+      ? [`through ${c.name}: ${linked.columns.map((x) => x.name).join(", ")}`]
+      : [];
+  });
+  return [own.map((c) => c.name).join(", "), ...through].join("; ");
 }
 
 function SortRows(p: {

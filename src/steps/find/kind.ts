@@ -51,7 +51,11 @@ export const find: StepBehaviour<"find"> = {
         },
   steps: (s) => s,
   sets: () => [],
-  searches: (s) => ({ register: s.register, columns: (s.sort ?? []).map((x) => x.column) }),
+  searches: (s) => ({
+    register: s.register,
+    columns: (s.sort ?? []).map((x) => x.column),
+    all: s.columns === "all" ? null : { op: "step.set", id: s.id, patch: { columns: "all" } },
+  }),
   gives: (s, { record }) => (s.take === "some" ? listOf(record(s.register)) : record(s.register)),
   problems,
   exit: () => null,

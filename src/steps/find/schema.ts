@@ -16,6 +16,7 @@ export const schema = (list: StepList) =>
       .optional(),
     take: z.enum(["first", "last", "some"]),
     most: z.int().min(1).max(MOST_FOUND).optional(),
+    columns: z.literal("all").optional(),
     nothing: z.enum(["on", "stop"]),
     ways: z.array(z.strictObject({ id, steps: list })).max(1),
   });

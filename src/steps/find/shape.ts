@@ -15,6 +15,8 @@ export interface Find<List> extends StepBase {
   take: "first" | "last" | "some";
   /** Of some: up to so many. */
   most?: number;
+  /** All columns are fetched; else those that anything reads. */
+  columns?: "all";
   /** When there is none, and no way for that: goes on with nothing, or stops. */
   nothing: "on" | "stop";
   /** At most one: the way that is taken when there is none. */
