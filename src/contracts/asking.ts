@@ -12,6 +12,8 @@ export const assignment: z.ZodType<Assignment> = z.strictObject({
   requesterToo: z.boolean().optional(),
 });
 
+export const offers = z.array(z.strictObject({ field: id, of: formula })).max(50);
+
 const rungProperties = {
   when: z.enum(["before", "at", "after"]),
   length: length.optional(),

@@ -76,6 +76,7 @@ export function FormView(props: FormViewProps) {
   const context: InputContext = useMemo(
     () => ({
       facts,
+      offers: source.offers ?? {},
       lookUp,
       learn: (register: string, record: StoredRecord) =>
         setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
@@ -85,7 +86,7 @@ export function FormView(props: FormViewProps) {
       },
       busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
     }),
-    [facts, lookUp, onFile, onSending],
+    [facts, source.offers, lookUp, onFile, onSending],
   );
   const access = useCallback((id: string) => source.access[id] ?? "hide", [source.access]);
   const problems = useMemo(() => {

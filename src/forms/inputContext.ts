@@ -6,6 +6,8 @@ export type LookUp = (
 ) => Promise<{ id: string; title: string; record: StoredRecord }[]>;
 export interface InputContext {
   facts: FactsData;
+  /** By field or column, all that can be picked there; others are as their kind says. */
+  offers: Readonly<Record<string, readonly string[]>>;
   lookUp: LookUp;
   /** A record picked just now, so that formulas can read it at once. */
   learn(register: string, record: StoredRecord): void;

@@ -7,6 +7,7 @@ import {
   compileForm,
   evaluateForm,
   factsFrom,
+  notOffered,
   partyValue,
   type Access,
   type FactsData,
@@ -31,6 +32,8 @@ export interface FormSource {
   failed: Readonly<Record<string, string>>;
   /** Lines the task at hand is about, as "objects/3": by field and row. */
   about?: readonly string[];
+  /** By field or column, all that can be picked there; others are as their kind says. */
+  offers?: Readonly<Record<string, readonly string[]>>;
 }
 
 /** The whole form evaluated over what is typed: the same code that the server runs before it keeps anything. */
@@ -54,10 +57,12 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
   // One function as long as the access is the same: rows that did not change are known by it.
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
   return useMemo(() => {
-    const r = evaluateForm(program, data, access, around.made, around.extra, source.before);
+    const made = evaluateForm(program, data, access, around.made, around.extra, source.before);
+    const others = notOffered(program.fields, source.offers, made.data, access);
+    const r = others.length === 0 ? made : { ...made, problems: [...made.problems, ...others] };
     const there = Object.entries(source.failed).filter(
       ([path]) => !program.byId.get(path.split("/").at(-1)!)?.worked,
     );
     return there.length === 0 ? r : { ...r, failed: new Map([...there, ...r.failed]) };
-  }, [program, data, access, around, source.before, source.failed]);
+  }, [program, data, access, around, source.before, source.failed, source.offers]);
 }

@@ -855,6 +855,10 @@ export interface components {
             requesterToo?: boolean;
           };
           limit?: components["schemas"]["Limit"];
+          offers?: {
+            field: string;
+            of: string;
+          }[];
           answers: {
             id: string;
             label: string;
@@ -885,6 +889,10 @@ export interface components {
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
+          offers?: {
+            field: string;
+            of: string;
+          }[];
         }
       | {
           id: string;
@@ -1411,6 +1419,10 @@ export interface components {
             requesterToo?: boolean;
           };
           limit?: components["schemas"]["Limit"];
+          offers?: {
+            field: string;
+            of: string;
+          }[];
           answers: {
             id: string;
             label: string;
@@ -1441,6 +1453,10 @@ export interface components {
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
+          offers?: {
+            field: string;
+            of: string;
+          }[];
         }
       | {
           id: string;
@@ -2618,6 +2634,12 @@ export interface operations {
            *       "access": {
            *         "store": "see"
            *       },
+           *       "offers": {
+           *         "room": [
+           *           "12",
+           *           "15"
+           *         ]
+           *       },
            *       "answers": [
            *         {
            *           "id": "approve",
@@ -2640,6 +2662,10 @@ export interface operations {
             };
             access: {
               [key: string]: "edit" | "see" | "hide";
+            };
+            /** @description By field or column, all that can be sent there; others are as their kind says */
+            offers: {
+              [key: string]: string[];
             };
             answers: {
               id: string;

@@ -1,6 +1,7 @@
 import {
   evaluateForm,
   mergeEdits,
+  notOffered,
   walkFields,
   type AccessOf,
   type Field,
@@ -48,12 +49,14 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const over = isEnded(turn.state);
   const data = over ? turn.state.data : mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
+  const offers = t.purpose === "changes" ? undefined : turn.state.visits[t.visit]?.offers;
+  const problems = [...result.problems, ...notOffered(definition.fields, offers, result.data, access)];
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
   const lenient = over || chosen.tone === "refuse" || chosen.returns;
-  if (!lenient && result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
+  if (!lenient && problems.length > 0) return { code: "form", data: { problems } };
   const unfit = new Set(
-    result.problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
+    problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
   );
   const { data: before } = turn.state;
   const changed = over ? null : changedValues(turn.state.data, result.data, unfit);

@@ -149,8 +149,14 @@ function forgotten(
       case "rung fired":
         return any && e.unclear ? { ...e, unclear: forgetReason(e.unclear) } : e;
       case "step did":
-      case "visit opened":
         return forgetWhy(e, reads);
+      case "visit opened": {
+        const { offers } = e.visit;
+        const told = forgetWhy(e, reads);
+        if (!offers) return told;
+        const left = Object.entries(offers).map(([f, v]) => [f, gone.fields.has(f) ? [] : v] as const);
+        return { ...told, visit: { ...told.visit, offers: Object.fromEntries(left) } };
+      }
       case "answer given":
       case "task handed over":
       case "step decided":

@@ -6,8 +6,9 @@ import { calendarFor, ladderAround, limitOf, timersOf } from "./ladder";
 import { isOpen, type Task } from "./state";
 import { requesterMayAnswer, taskOver } from "./tasks";
 import type { Turn } from "./turn";
+import { clearly } from "./unclear";
 import { closeVisit, openVisit } from "./visit";
-import { endSleep, enter, goOn, proceed, wake } from "./walk";
+import { endSleep, enter, goOn, proceed, stuck, wake } from "./walk";
 
 /** A way on from a step that an owner may choose in the place of people or conditions. */
 export interface WayOn {
@@ -95,7 +96,9 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
   const own = people.find((p) => isRequester(turn, p.person));
   if (own && !requesterMayAnswer(turn, step.id)) return { code: "own-request", data: { person: own.person } };
   turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "named", note: c.note.trim() });
-  openVisit(turn, c.token, step, asks.purpose, people);
+  // What else it needs may still not be known: its limit, or what it offers.
+  const opened = clearly(() => openVisit(turn, c.token, step, asks.purpose, people));
+  if (opened) stuck(turn, c.token, step.id, "go" in opened ? opened.reason : opened);
   return null;
 }
 

@@ -10,6 +10,7 @@ import { evolve } from "./evolve";
 import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { START, type CompiledRelease } from "./release";
+import { withOffered, withoutOffers } from "./sampleOffers";
 import { isEnded, isOpen, NEW_REQUEST, type RequestState, type StuckReason } from "./state";
 
 /** What a sample comes to when everybody agrees and every write succeeds. */
@@ -120,7 +121,10 @@ export function* sampleWalk(
       const actor = x.holder ?? x.candidates[0]?.person;
       if (!answer || !actor) return out;
       // Fields that people fill in on the way are not known of a sample; what they must hold is waived.
-      const data = waive(on, x.step, level.state.data);
+      const { offers } = level.state.visits[x.visit] ?? {};
+      const filled = waive(on, x.step, level.state.data);
+      const data = withOffered(on.definition.fields, filled, offers);
+      state = withoutOffers(state);
       const id = outsideId(level, x.id);
       if (!send({ type: "answer", actor, task: id, answer: answer.id, note: "sample", data })) return out;
       if (step && level.calls.length === 0 && stepKind(on.kinds, step).lists)

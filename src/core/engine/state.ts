@@ -137,6 +137,8 @@ export interface Visit {
   /** How many had to agree when it was opened; 1 unless all or a share must. */
   needed: number;
   asked: number;
+  /** By field or column, all that can be chosen there; others are as their form says. */
+  offers?: Readonly<Record<string, readonly string[]>>;
   /** Very many were asked when it was opened. */
   wide?: true;
 }
@@ -200,6 +202,7 @@ export type EngineReason =
   | { code: "runaway"; data: { step: string; limit: number } }
   /** A value that decides cannot be worked out. `why` is left out where it might tell of fields hidden from somebody. */
   | { code: "unclear"; data: { step: string; formula: string; why: string | null } }
+  | { code: "too-many-offered"; data: { step: string; field: string; limit: number } }
   | { code: "bad-jump"; data: { step: string; to: string } }
   | { code: "no-procedure"; data: { step: string; procedure: string } }
   /** The procedure takes no value of this name any more. */

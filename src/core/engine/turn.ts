@@ -277,8 +277,13 @@ export class Turn {
       ? keptAs(field, v, this.release.kinds.fields, this.facts)
       : { why: "What it is kept in is not there." };
     if (!("why" in r)) return r.kept;
-    const f = this.formula(at.step, place, text);
-    throw this.unclear(at.step, text, f === null || !this.hides(f), r.why);
+    throw this.cannotKeep(at.step, place, text, r.why);
+  }
+
+  /** A value that can be worked out and not be kept where it is wanted, with the reason as far as everybody may know it. */
+  cannotKeep(step: string, place: string, text: string, why: string): Unclear {
+    const f = this.formula(step, place, text);
+    return this.unclear(step, text, f === null || !this.hides(f), why);
   }
 
   /**
@@ -288,8 +293,7 @@ export class Turn {
   keptRows(at: At, place: string, text: string, lines: Field, names: Names): StoredRow[] {
     const r = keptRows(lines, this.value(at, place, text, names), this.release.kinds.fields, this.facts);
     if (!("why" in r)) return r.kept;
-    const f = this.formula(at.step, place, text);
-    throw this.unclear(at.step, text, f === null || !this.hides(f), r.why);
+    throw this.cannotKeep(at.step, place, text, r.why);
   }
 
   /**

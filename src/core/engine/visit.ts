@@ -3,6 +3,7 @@ import type { Step } from "../route";
 import { inside } from "./calls";
 import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
+import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
 import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
 import type { Turn } from "./turn";
@@ -19,27 +20,30 @@ export function askPeople(turn: Turn, token: string, step: Step): StuckReason | 
   const people = candidatesOf(turn, turn.at(token, step.id), who);
   if (people.length === 0)
     return { code: "nobody", data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) } };
-  openVisit(turn, token, step, asks.purpose, people);
-  return null;
+  return openVisit(turn, token, step, asks.purpose, people);
 }
 
 /** Asks the requester for changes; the step is entered anew once they are sent. */
 export function askForChanges(turn: Turn, token: string, step: Step): StuckReason | null {
   const people = whoMakesChanges(turn);
   if (people.length === 0) return { code: "nobody", data: { step: step.name, rule: "the requester" } };
-  openVisit(turn, token, step, "changes", people);
-  return null;
+  return openVisit(turn, token, step, "changes", people);
 }
 
-/** Opens a visit with its tasks and the timers of its ladder, for people who may be asked. */
+/**
+ * Opens a visit with its tasks and the timers of its ladder, for people who may be asked; says why it cannot.
+ * @throws Unclear where its limit, or what it offers, cannot be worked out: nothing is opened then
+ */
 export function openVisit(
   turn: Turn,
   token: string,
   step: Step,
   purpose: Task["purpose"],
   people: Candidate[],
-) {
+): StuckReason | null {
   const { at } = turn.facts;
+  const offered = purpose === "changes" ? {} : offersAt(turn, turn.at(token, step.id), step);
+  if ("code" in offered) return offered;
   const visit = turn.newId("v");
   const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
   const who = asks?.who(step) ?? null;
@@ -72,6 +76,7 @@ export function openVisit(
         openedAt: at,
         needed: who ? neededFor(who, groups.length) : 1,
         asked: groups.length,
+        ...offered,
         ...wide,
       },
       ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
@@ -84,6 +89,7 @@ export function openVisit(
     null,
   );
   for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);
+  return null;
 }
 
 export function newTask(

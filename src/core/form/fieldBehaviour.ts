@@ -62,4 +62,8 @@ export interface FieldBehaviour {
   filler: string | null;
 }
 
+/** Whether one of several things is picked in it: a person, a record, a choice. */
+export const isPicked = (kind: Pick<FieldBehaviour, "has" | "idOf">): boolean =>
+  kind.has.options === "values" || kind.idOf === "person" || kind.idOf === "record";
+
 export type FieldKinds = Readonly<Record<FieldKind, FieldBehaviour>>;

@@ -11,6 +11,8 @@ export interface FormProblem {
     | "not-a-date"
     | "too-long"
     | "not-an-option"
+    /** A step offers only some of what could be chosen, and this is none of them. */
+    | "not-offered"
     | "check"
     /** It, or when it is shown or needed, or a check of it, cannot be worked out. */
     | "unclear"

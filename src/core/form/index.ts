@@ -61,6 +61,7 @@ export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
 export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
+export { notOffered } from "./notOffered";
 export { startingValues } from "./startingValues";
 export { keptRows } from "./keptRows";
 export { wellFormed, withoutUnfit } from "./wellFormed";
@@ -70,7 +71,14 @@ export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden } from "./merge";
 export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
-export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "./fieldBehaviour";
+export {
+  isPicked,
+  type FieldBehaviour,
+  type FieldKinds,
+  type FieldProperties,
+  type TypedField,
+  type ValueFacts,
+} from "./fieldBehaviour";
 export { valueChanges, type ValueChange } from "./valueChanges";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";

@@ -7,6 +7,8 @@ import type { Asks, Limit } from "../route/asking";
 export type Wants =
   | Type
   | { field: string }
+  /** Several of what a field or column takes, or one. */
+  | { listOf: string }
   | { column: string; of: string }
   /** A value of a procedure; null where it takes none such. */
   | { port: Port | null };

@@ -17,7 +17,7 @@ import type {
 import type { Registers } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
-import type { AnswerChoice, Assignment, Limit, Tone } from "../route/asking";
+import type { AnswerChoice, Assignment, Limit, Offer, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Edit } from "../route/edit";
 import type { Say } from "./say";
@@ -81,6 +81,7 @@ export interface StepAsks<S = Step> {
   verb: string;
   who(s: S): Assignment;
   limit(s: S): Limit | undefined;
+  offers(s: S): readonly Offer[] | undefined;
   answers(s: S): AnswerChoice[];
   /** What follows once the step has been decided. */
   answered(s: S, answer: string): Next;

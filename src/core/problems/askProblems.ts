@@ -1,6 +1,14 @@
 import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
-import { flatFields } from "../form";
-import type { Assignment, Limit, ProcessDefinition, Rule, StepPlace } from "../route";
+import { findField, flatFields, isGroup, isPicked } from "../form";
+import {
+  accessAt,
+  type Assignment,
+  type Limit,
+  type Offer,
+  type ProcessDefinition,
+  type Rule,
+  type StepPlace,
+} from "../route";
 import { place, type Problem } from "./problem";
 import { rulesOnly } from "./rulesOnly";
 
@@ -18,6 +26,7 @@ export function askProblems(
     const kind = stepKind(kinds, step);
     const who = kind.asks?.who(step);
     if (who) whoProblems(who, kinds, say);
+    for (const o of kind.asks?.offers(step) ?? []) offerProblems(o, step.id, d, kinds, say);
     const limit = kind.asks?.limit(step);
     if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
     kind.formulas(
@@ -61,6 +70,31 @@ function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
       "own-request",
       "The requester would answer their own request, which only happens where it is allowed.",
       "who",
+    );
+}
+
+/** Only what whoever is asked may pick can be limited, and only once. */
+function offerProblems({ field: id, of }: Offer, step: string, d: ProcessDefinition, kinds: Kinds, say: Say) {
+  const at = `offers ${id}`;
+  const found = findField(d.fields, id);
+  if (!found)
+    return say("error", "no-field", "What is offered here is of a field that is not there any more.", at);
+  const { field, parents } = found;
+  if (!isPicked(kinds.fields[field.kind]) || field.worked)
+    return say(
+      "error",
+      "not-picked",
+      `"${field.name}" is not picked from a list, so nothing can be offered in it.`,
+      at,
+    );
+  if (!of.trim()) return say("error", "no-offer", `Say what can be chosen as "${field.name}".`, at);
+  const access = accessAt(d, step);
+  if (![field, ...parents.filter((p) => !isGroup(p))].every((f) => access(f.id) === "edit"))
+    say(
+      "warning",
+      "offered-to-nobody",
+      `"${field.name}" is not filled in at this step, so what is offered is of no use.`,
+      at,
     );
 }
 

@@ -41,10 +41,17 @@ export interface Limit {
 
 export type Tone = "agree" | "refuse" | "plain";
 
+/** A field or column in which, at this step, nothing but what a formula comes to can be chosen. */
+export interface Offer {
+  field: string;
+  of: string;
+}
+
 /** What every step that asks people has. */
 export interface Asks {
   who: Assignment;
   limit?: Limit;
+  offers?: Offer[];
 }
 
 /** One thing a person can say at a step. */

@@ -6,7 +6,7 @@ export type { Rule, RuleKind } from "@/rules/shapes";
 export type { RungAction, RungKind } from "@/rungs/shapes";
 export type { Start, StartKind, StartOf } from "@/starts/shapes";
 export type { EffectKind, StepKind } from "@/steps/shapes";
-export type { AnswerChoice, Asks, Assignment, Limit, LimitRule, Rung, Tone } from "./asking";
+export type { AnswerChoice, Asks, Assignment, Limit, LimitRule, Offer, Rung, Tone } from "./asking";
 
 /** Here core ties the knot: the lists inside a step are lists of steps. */
 export type Step = ShapeOf<StepKind, Step[]>;

@@ -1,5 +1,5 @@
 import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
-import { ANY, mapTemplate, YESNO, type Scope, type Type } from "../expression";
+import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
 import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import { takenType } from "./portType";
@@ -60,9 +60,10 @@ export function mapFormulas(
   const typeOf = (w: Spot["wants"]): Type => {
     if ("t" in w) return w;
     if ("port" in w) return w.port ? takenType(w.port, around) : ANY;
-    if ("field" in w) {
-      const f = findField(d.fields, w.field)?.field;
-      return f ? fieldType(f, around) : ANY;
+    if ("field" in w || "listOf" in w) {
+      const f = findField(d.fields, "field" in w ? w.field : w.listOf)?.field;
+      const type = f ? fieldType(f, around) : ANY;
+      return "field" in w ? type : listOf(type);
     }
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);
     return column ? fieldType(column, around) : ANY;
@@ -90,6 +91,11 @@ export function mapFormulas(
       intoRows: "port" in spot.wants && spot.wants.port?.kind === "lines",
     });
   };
+  const offered = (field: string): Spot => ({
+    place: `offers ${field}`,
+    says: `what can be chosen as “${findField(d.fields, field)?.field.name ?? field}”`,
+    wants: { listOf: field },
+  });
   const walkOf = (owner: FormulaOwner): FormulaWalk => {
     const walk: FormulaWalk = {
       formula: (spot, text) => (text ? (placed(owner, spot, text) as typeof text) : text),
@@ -131,6 +137,9 @@ export function mapFormulas(
             : {}),
         },
         ...(s.limit ? { limit: walk.limit(s.limit) } : {}),
+        ...(s.offers
+          ? { offers: s.offers.map((o) => ({ ...o, of: walk.formula(offered(o.field), o.of) })) }
+          : {}),
       }),
     };
     return walk;

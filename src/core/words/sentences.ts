@@ -38,6 +38,8 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field} may have ${limit} characters; this has ${value}.`;
     case "not-an-option":
       return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
+    case "not-offered":
+      return `${at}${field} is none of those that can be chosen here. Pick one from the list, or leave it empty.`;
     case "not-yes-or-no":
       return `${at}${field} is answered with yes or no.`;
     case "not-a-text":
@@ -131,6 +133,8 @@ function engineSentence(r: EngineReason): string {
       return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
     case "unclear":
       return `"${r.data.step}" waits: “${r.data.formula}” cannot be worked out.${r.data.why ? ` ${r.data.why}` : ""} Mend what it reads and retry.`;
+    case "too-many-offered":
+      return `"${r.data.step}" would offer more than ${r.data.limit} things to choose from as “${r.data.field}”. Have it offer fewer, and retry.`;
     case "bad-jump":
       return `"${r.data.step}" leads to a step that cannot be reached from there.`;
     case "no-procedure":

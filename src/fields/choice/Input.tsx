@@ -11,7 +11,7 @@ export const view: FieldView = {
       value={typeof p.value === "string" ? p.value : ""}
       onPick={(value) => p.onChange(value || null)}
       empty={p.compact ? "" : "Choose…"}
-      options={p.field.options ?? []}
+      options={p.context.offers[p.field.id] ?? p.field.options ?? []}
     />
   ),
   shown: (v) => v,

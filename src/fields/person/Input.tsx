@@ -1,5 +1,5 @@
 import type { FactsData } from "@/core/form";
-import { Picker, type Option } from "@/forms/parts";
+import { matches, MOST_SHOWN, NOTHING_OFFERED, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 const shown = (v: string, facts: FactsData) => facts.people[v]?.name ?? v;
@@ -14,7 +14,7 @@ function people(facts: FactsData, search: string): Option[] {
 }
 
 export const view: FieldView = {
-  Input: ({ id, label, value, context, invalid, compact, describedBy, onChange }) => (
+  Input: ({ field, id, label, value, context, invalid, compact, describedBy, onChange }) => (
     <Picker
       id={id}
       label={label}
@@ -23,7 +23,13 @@ export const view: FieldView = {
       invalid={invalid}
       {...(compact ? { compact } : {})}
       {...(describedBy ? { describedBy } : {})}
-      options={(s) => people(context.facts, s)}
+      {...(context.offers[field.id]?.length === 0 ? { none: NOTHING_OFFERED } : {})}
+      options={(s) => {
+        const offered = context.offers[field.id];
+        if (!offered) return people(context.facts, s);
+        const all = offered.map((o) => ({ id: o, title: shown(o, context.facts) }));
+        return all.filter((o) => matches(s, o.title)).slice(0, MOST_SHOWN);
+      }}
       onPick={(o) => onChange(o?.id ?? null)}
     />
   ),

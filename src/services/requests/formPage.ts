@@ -2,17 +2,18 @@ import type { AccessOf, FactsData, FormData, Party, ReaderForm } from "@/core/fo
 import {
   evaluateForm,
   factsSeen,
+  findField,
   formForReader,
   hiddenOfRecords,
   partyShown,
   walkFields,
   type Registers,
 } from "@/core/form";
-import type { CompiledRelease } from "@/core/engine";
+import type { CompiledRelease, Visit } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
-import { engineFacts, type FactsReader } from "./facts";
+import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import { peopleShown, readsEmail } from "./peopleShown";
 import { filesNamed } from "../files/fileFacts";
 
@@ -26,6 +27,8 @@ export interface FormPage extends ReaderForm {
   number: string;
   /** Lines the task at hand is about, as "objects/3": by field and row. */
   about?: string[];
+  /** By field or column, all that can be picked there; others are as their kind says. */
+  offers?: Visit["offers"];
 }
 
 /** The form of a release over some data, as the person with this access may have it. */
@@ -43,11 +46,18 @@ export async function formPage(
     seen: Registers;
     /** What is kept, where the form is being filled in over it. */
     before?: FormData;
+    /** What a step offers to be picked. */
+    offers?: Visit["offers"];
     at: number;
     zone: string;
   },
 ): Promise<FormPage> {
-  const all = await reader.load([], data);
+  const { fields } = release.definition;
+  const offered = Object.entries(about.offers ?? {}).flatMap(([id, values]) => {
+    const field = findField(fields, id)?.field;
+    return field ? values.flatMap((v) => recordsHeld([field], { [id]: v })) : [];
+  });
+  const all = await reader.load(offered, data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
   const shown = formForReader(release.prepared, result, access, hiddenOfRecords(d.registers, about.seen));
@@ -58,6 +68,7 @@ export async function formPage(
     zone: about.zone,
     requester: partyShown(about.requester, readsEmail(shown)),
     number: about.number,
+    ...(about.offers ? { offers: about.offers } : {}),
   };
 }
 

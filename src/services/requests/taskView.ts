@@ -119,6 +119,7 @@ export const taskView = defineUseCase(
       number,
       extra,
       before: state.data,
+      ...offeredAt(state, task, ended),
       at: now,
       zone: c.actor.zone,
       seen: registersSeen(d, c.actor),
@@ -165,6 +166,12 @@ export const taskView = defineUseCase(
 function overWords(request: boolean, procedure: boolean): TaskView["over"] {
   if (request) return "request";
   return procedure ? "procedure" : null;
+}
+
+/** What the step offers to be picked; nothing where nothing is filled in any more, or changes are asked for. */
+function offeredAt(state: RequestState, task: Task, ended: boolean): Pick<FormPage, "offers"> {
+  const offers = task.purpose === "changes" || ended ? undefined : state.visits[task.visit]?.offers;
+  return offers ? { offers } : {};
 }
 
 /** A task, in whatever procedure it stands, with the release and the values it is about. */

@@ -17,6 +17,7 @@ export const complete: StepBehaviour<"complete"> = {
     verb: "confirms",
     who: (s) => s.who,
     limit: (s) => s.limit,
+    offers: (s) => s.offers,
     answers: (s) => [{ id: "done", label: s.button, tone: "agree" }],
     answered: () => ({ go: "on" }),
     beside: (s) => s.beside ?? null,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { assignment, limit } from "@/contracts/asking";
+import { assignment, limit, offers } from "@/contracts/asking";
 import { short, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
@@ -10,4 +10,5 @@ export const schema = () =>
     button: short,
     beside: z.enum(["called off", "stays"]).optional(),
     limit: limit.optional(),
+    offers: offers.optional(),
   });

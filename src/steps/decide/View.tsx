@@ -3,6 +3,7 @@ import { Scale } from "lucide-react";
 import {
   Chip,
   LimitChip,
+  OffersChip,
   StepName,
   TextCell,
   ToneSelect,
@@ -17,6 +18,7 @@ function Sentence({ step, scope }: SentenceProps<"decide">) {
     <>
       <StepName step={step} />
       <WhoChip step={step} scope={scope} /> answers within <LimitChip step={step} scope={scope} />
+      <OffersChip step={step} scope={scope} />
     </>
   );
 }

@@ -36,6 +36,7 @@ export const decide: StepBehaviour<"decide"> = {
     verb: "answers",
     who: (s) => s.who,
     limit: (s) => s.limit,
+    offers: (s) => s.offers,
     answers: (s) => s.answers,
     answered: (_, answer) => ({ go: "into", list: answer }),
   },

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { assignment, limit } from "@/contracts/asking";
+import { assignment, limit, offers } from "@/contracts/asking";
 import { id, short, stepBase, tone } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 
@@ -10,6 +10,7 @@ export const schema = (list: StepList) =>
     kind: z.literal("decide"),
     who: assignment,
     limit: limit.optional(),
+    offers: offers.optional(),
     answers: z
       .array(
         z.strictObject({

@@ -14,6 +14,7 @@ export {
 export { LengthInput } from "./LengthInput";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
+export { OffersChip } from "./OffersChip";
 export { PortsChip } from "./PortsChip";
 export { RangeDetail } from "./RangeDetail";
 export { RuleEditor } from "./RuleEditor";

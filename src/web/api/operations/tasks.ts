@@ -70,6 +70,9 @@ export const TASKS: readonly Operation[] = [
       data: formData,
       unclear,
       access: z.record(z.string(), z.enum(["edit", "see", "hide"])),
+      offers: z
+        .record(z.string(), z.array(z.string()))
+        .describe("By field or column, all that can be sent there; others are as their kind says"),
       answers: z.array(z.object({ id: z.string(), label: z.string(), needsNote: z.boolean() })),
     }),
     example: {
@@ -82,6 +85,7 @@ export const TASKS: readonly Operation[] = [
         data: { store: "4", each: null },
         unclear: { each: "“Each” cannot be worked out: Nothing can be divided by zero." },
         access: { store: "see" },
+        offers: { room: ["12", "15"] },
         answers: [{ id: "approve", label: "Approve", needsNote: false }],
       },
     },
@@ -95,6 +99,7 @@ export const TASKS: readonly Operation[] = [
         data: v.form.data,
         unclear: v.form.failed,
         access: v.form.access,
+        offers: Object.fromEntries(Object.entries(v.form.offers ?? {}).map(([id, of]) => [id, [...of]])),
         answers: v.answers.map((a) => ({ id: a.id, label: a.label, needsNote: a.note })),
       })),
   }),

@@ -1,0 +1,39 @@
+import type { AccessOf } from "./access";
+import { findField, isGroup, type Field, type FormData } from "./field";
+import type { FormProblem } from "./formProblem";
+
+/**
+ * Values that are none of those that were offered, where whoever has the task may edit the field. One that stood there
+ * before is none, either.
+ */
+export function notOffered(
+  fields: readonly Field[],
+  offers: Readonly<Record<string, readonly string[]>> | undefined,
+  data: FormData,
+  access: AccessOf,
+): FormProblem[] {
+  const out: FormProblem[] = [];
+  for (const [id, values] of Object.entries(offers ?? {})) {
+    const found = findField(fields, id);
+    if (!found) continue;
+    const { field, parents } = found;
+    if ([field, ...parents.filter((p) => !isGroup(p))].some((f) => access(f.id) !== "edit")) continue;
+    if (parents.some((p) => access(p.id) === "hide")) continue;
+    const allowed = new Set(values);
+    const wrong = (v: unknown): v is string => typeof v === "string" && v !== "" && !allowed.has(v);
+    const table = parents.find((p) => p.kind === "lines");
+    if (!table) {
+      if (wrong(data[id])) out.push({ code: "not-offered", path: id, data: { field: field.name } });
+      continue;
+    }
+    const rows = data[table.id];
+    for (const [i, row] of (Array.isArray(rows) ? rows : []).entries())
+      if (wrong(row[id]))
+        out.push({
+          code: "not-offered",
+          path: `${table.id}/${row["#"]}/${id}`,
+          data: { field: field.name, row: i + 1 },
+        });
+  }
+  return out;
+}
