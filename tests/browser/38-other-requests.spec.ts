@@ -74,6 +74,15 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByRole("combobox", { name: "Which process" }).selectOption({ label: "Frame order" });
   await accessible(page);
   await closeOver(page, process);
+  const asker = asks.getByRole("button", { name: /^Who asks/ });
+  await asker.focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("combobox", { name: "Who asks for the other request" }).selectOption("process");
+  await expect(page.getByText("Nobody has it in their list")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("combobox", { name: "Who asks for the other request" }).selectOption("asker");
+  await closeOver(page, asker);
+  await expect(asks).toContainText("asked for by whoever asked");
   const over = asks.getByRole("button", { name: /^What is handed over/ });
   await over.focus();
   await page.keyboard.press("Enter");

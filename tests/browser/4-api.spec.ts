@@ -143,6 +143,24 @@ test("a service gets an account and a key, asks in its own name, and stops when 
   });
   await page.goto(`/requests/${number}`);
   await expect(page.getByRole("main")).toContainText("Night orders");
+  // For somebody who does not work here.
+  const ada = { name: "Ada Byrne", email: "Ada@Byrne.example" };
+  const theirs = await program.post("/api/v1/processes/store-key/requests", {
+    data: {
+      data: { store: "17", from: day(40), until: day(41), purpose: "Viewing", trained: true, assessed: true },
+      for: ada,
+    },
+  });
+  const other = (await json(theirs))["number"] as string;
+  expect(await json(await program.get(`/api/v1/requests/${other}`))).toMatchObject({
+    requester: "service.night-orders",
+    asker: { kind: "outside", name: "Ada Byrne", email: "ada@byrne.example" },
+  });
+  await page.goto(`/requests/${other}`);
+  await expect(page.getByRole("main")).toContainText(
+    "asked by Ada Byrne, ada@byrne.example, outside the office, through Night orders",
+  );
+  await accessible(page);
   await page.goto("/office/programs");
   await row.getByRole("button", { name: "Close Night orders" }).click();
   await expect(row).toContainText("closed");

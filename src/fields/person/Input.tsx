@@ -27,7 +27,11 @@ export const view: FieldView = {
       options={(s) => {
         const offered = context.offers[field.id];
         if (!offered) return people(context.facts, s);
-        const all = offered.map((o) => ({ id: o, title: shown(o, context.facts) }));
+        const all = offered.map((o) => ({
+          id: o,
+          title: shown(o, context.facts),
+          hint: context.facts.people[o]?.jobTitle ?? "",
+        }));
         return all.filter((o) => matches(s, o.title)).slice(0, MOST_SHOWN);
       }}
       onPick={(o) => onChange(o?.id ?? null)}
