@@ -64,6 +64,44 @@ export const attachFiles = async (
   ).rowCount ?? 0;
 
 /**
+ * Copies files of one request for another that is to come; loose until then. A file belongs to one request alone, because
+ * that one's rights say who opens it, and that one's end when it is forgotten.
+ * @param copies the id of each copy by that of its original
+ */
+export const copyFiles = async (
+  db: Db,
+  copies: ReadonlyMap<string, string>,
+  from: string,
+): Promise<{ id: string; by: string }[]> =>
+  (
+    await db.query(
+      `
+        with
+          wanted as (
+            select *
+            from unnest($1::text[], $2::text[]) as w (old, new)
+          ),
+          made as (
+            insert into file (id, name, media_type, size, sha256, added_at, added_by)
+            select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
+            from wanted w join file f on f.id = w.old and f.request_id = $3
+            returning id, added_by as by
+          ),
+          filled as (
+            insert into file_content (file_id, bytes)
+            select w.new, c.bytes
+            from wanted w join made m on m.id = w.new join file_content c on c.file_id = w.old
+          )
+        select id, by from made
+      `,
+      [[...copies.keys()], [...copies.values()], from],
+    )
+  ).rows;
+/** Gives copies to the request they were made for. */
+export const giveFiles = (db: Db, ids: readonly string[], request: string) =>
+  db.query("update file set request_id = $2 where id = any($1) and request_id is null", [ids, request]);
+
+/**
  * Removes files nobody sent: loose, older than given, and named by no kept form, draft or release.
  * How many went.
  */

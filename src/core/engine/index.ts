@@ -26,7 +26,7 @@ export { valuesBack } from "./readyCall";
 export { itemOf } from "./rounds";
 export { roundText, roundWords } from "./roundText";
 export { itemsRead, scopesTouched, type Touching } from "./scopesTouched";
-export { recordsIn } from "./storedValue";
+export { recordsIn, withFiles } from "./storedValue";
 export { sampleAt } from "./sampleAt";
 export { sampleTurn } from "./sampleTurn";
 export type { EngineFacts } from "./facts";

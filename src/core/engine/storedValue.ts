@@ -62,12 +62,21 @@ export function valueOf(
   return new Map(s.entries.map(([k, x]) => [k, valueOf(x, facts, row)]));
 }
 
-/** Every record a kept value leads to. */
+/** Every record and file a kept value leads to; of a file `register` is "file". */
 export function recordsIn(s: StoredValue): { register: string; id: string }[] {
   if (s === null || typeof s !== "object") return [];
-  if ("of" in s) return s.of === "person" || s.of === "file" ? [] : [{ register: s.of, id: s.id }];
+  if ("of" in s) return s.of === "person" ? [] : [{ register: s.of, id: s.id }];
   if ("list" in s) return s.list.flatMap(recordsIn);
   return "entries" in s ? s.entries.flatMap(([, x]) => recordsIn(x)) : [];
+}
+
+/** The same value with other files in the place of its own, by id; those that are not named stay. */
+export function withFiles(s: StoredValue, files: ReadonlyMap<string, string>): StoredValue {
+  if (s === null || typeof s !== "object") return s;
+  if ("of" in s) return s.of === "file" ? { of: s.of, id: files.get(s.id) ?? s.id } : s;
+  if ("list" in s) return { list: s.list.map((x) => withFiles(x, files)) };
+  if ("entries" in s) return { entries: s.entries.map(([k, x]) => [k, withFiles(x, files)]) };
+  return s;
 }
 
 /** Every row of line items a kept value leads to. */

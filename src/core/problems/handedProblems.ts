@@ -1,5 +1,5 @@
 import { DEEPEST_CALL, type Kinds, type LiveProcedure } from "../kinds";
-import { flatFields, handsBack, takesIn, walkFields } from "../form";
+import { flatFields, handsBack, takesIn, walkFields, type Field } from "../form";
 import { handsOver, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
 
@@ -22,8 +22,12 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     if (!f.hand) return;
     if (!top.has(f.id))
       return say(f.id, "hand-column", "A column is handed over with its line items, not by itself.");
-    if (f.kind === "file")
-      return say(f.id, "hand-kind", `“${f.name}”: files cannot be handed over. Ask for them on this form.`);
+    if (holdsFiles(f) && handsBack(f) && !d.procedure)
+      return say(
+        f.id,
+        "hand-kind",
+        `“${f.name}”: a file of one request cannot be handed back to another. It can be handed in.`,
+      );
     if (f.worked && f.hand !== "out")
       return say(
         f.id,
@@ -35,6 +39,9 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
       say(f.id, "hand-name", `“${f.name}” is ${own}; call this one something else.`, "name");
   });
 }
+
+const holdsFiles = (f: Field): boolean =>
+  f.kind === "file" || flatFields(f.fields ?? []).some((c) => c.kind === "file");
 
 /** Says where handing over comes back in a circle: it may be meant, and goes only so deep. */
 export function circleProblems(

@@ -1,12 +1,10 @@
 import { stepKind, type Kinds } from "../kinds";
-import { walkFields } from "../form";
+import { handsBack, takesIn, walkFields } from "../form";
 import { placesOf, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
 
-/** What is wrong with a procedure that would be right in a process: starts, files, and whom it may ask. */
+/** What is wrong with a procedure that would be right in a process: starts, files that go with it, and whom it may ask. */
 export function procedureProblems(d: ProcessDefinition, kinds: Kinds, out: Problem[]) {
-  const say = (id: string, code: string, message: string, at: string) =>
-    out.push({ severity: "error", code, where: place("field", id, at), message });
   for (const s of d.starts)
     out.push({
       severity: "error",
@@ -16,14 +14,15 @@ export function procedureProblems(d: ProcessDefinition, kinds: Kinds, out: Probl
         "A procedure begins when a process hands to it; it has no start of its own. Take the start away.",
       mend: { label: "Take it away", edit: { op: "start.remove", id: s.id } },
     });
-  walkFields(d.fields, (f) => {
-    if (f.kind === "file" && !f.hand)
-      say(
-        f.id,
-        "file-inside",
-        `“${f.name}”: a procedure cannot hold files. Let the process that hands over ask for them.`,
-        "kind",
-      );
+  walkFields(d.fields, (f, parents) => {
+    const line = [...parents, f].find((p) => p.hand);
+    if (f.kind === "file" && !(line && (handsBack(line) || takesIn(line))))
+      out.push({
+        severity: "warning",
+        code: "file-inside",
+        where: place("field", f.id, "kind"),
+        message: `“${f.name}” is not handed back: when the procedure has ended, nobody can open it any more.`,
+      });
   });
   for (const { step } of placesOf(d, kinds).values())
     for (const a of stepKind(kinds, step).asks?.answers(step) ?? [])

@@ -5,7 +5,9 @@ import { at, files, getPool, inTransaction } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { Failed } from "../kernel/failure";
 import { fileFactsOf, filesNamed } from "./fileFacts";
-import { loadRequest } from "../requests/loadRequest";
+import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
+import { widest } from "@/core/route";
+import { loadRequest, type Loaded } from "../requests/loadRequest";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
 /** Bytes one person may have added to forms they have not sent. */
@@ -77,13 +79,28 @@ export const readFile = defineUseCase(
 
 async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {
   try {
-    const { row, release, access } = await loadRequest(c, { id: request });
+    const loaded = await loadRequest(c, { id: request });
+    const { row, release, access } = loaded;
     const { fields } = release.definition;
-    return filesNamed(fields, withoutHidden(fields, row.state.data, access)).includes(id);
+    if (filesNamed(fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
+    return levelsOf(row.state).some((level) => standsInCall(loaded, level, id));
   } catch (e) {
     if (e instanceof Failed) return false;
     throw e;
   }
+}
+
+/** The same in a procedure, for those who took part in it, and owners as everywhere. */
+function standsInCall({ row, owner, release, procedures }: Loaded, level: Level, id: string): boolean {
+  const { calls, state } = level;
+  if (calls.length === 0) return false;
+  const on = releaseAt(level, release, proceduresFrom(procedures));
+  const { fields } = on.definition;
+  const within = calls.map((x) => inCall(x.step, "")).join("");
+  const steps = row.steps.filter((s) => s.startsWith(within)).map((s) => s.slice(within.length));
+  const accesses = steps.filter((s) => on.places.has(s)).map((s) => on.access(s));
+  if (owner) accesses.push(on.access("watch"));
+  return filesNamed(fields, withoutHidden(fields, state.data, widest(accesses))).includes(id);
 }
 
 /** Removes what was added and never sent, after a month; how many files went. */

@@ -24,7 +24,7 @@ import { isWithdrawn } from "../kernel/registersSeen";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
-import { engineFacts, factsReader, recordsKept, recordsRead } from "./facts";
+import { engineFacts, factsReader, recordsKept, recordsRead, thingsHeld } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 
 /** Seconds all formulas of one decision may take together. */
@@ -65,8 +65,23 @@ export interface CarryOn {
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
+  /** Whose files it may hold that are no request's yet, where nobody does it. */
+  filesOf?: readonly string[];
   /** There are no workers to go on with rounds: all are opened at once. */
   alone?: boolean;
+}
+
+/** What is filled in where a task stands in a procedure: its form is another than the request's. */
+function sentInside(
+  release: CompiledRelease,
+  state: RequestState,
+  c: Command,
+  procedures: ProceduresRead,
+): RecordRef[] {
+  if (c.type !== "answer") return [];
+  const level = levelOf(state, c.task);
+  if (!level || level.calls.length === 0) return [];
+  return thingsHeld(releaseAt(level, release, proceduresFrom(procedures)).definition.fields, c.data);
 }
 
 /** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
@@ -100,7 +115,8 @@ async function run(
   const asked = new Map<string, string[]>();
   let moved = on.alone ? -Infinity : 0;
   const shapes = registersAtHand(d, release, procedures);
-  const read = factsReader(db, d, release.definition, { request, by: by ? [by] : [] }, shapes);
+  const reach = { request, by: by ? [by] : (on.filesOf ?? []) };
+  const read = factsReader(db, d, release.definition, reach, shapes);
   /** Only the thinking is timed, not the waiting for the database. */
   const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
     const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS }, procedures);
@@ -118,7 +134,8 @@ async function run(
       await db.query("rollback to savepoint carried");
       return run(on, state, first, mayWrite, [...new Set(round)].join(" → "));
     }
-    const beside = [...written, ...recordsRead(release, current, command, procedures)];
+    const sent = sentInside(release, current, command, procedures);
+    const beside = [...written, ...sent, ...recordsRead(release, current, command, procedures)];
     const data = await read.load(beside, current.data, "data" in command ? command.data : {});
     const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");

@@ -16,7 +16,6 @@ import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { mustHaveProved } from "../kernel/proof";
 import { noteEntry } from "../log/noteEntry";
-import { filesNamed } from "../files/fileFacts";
 import { releaseFor } from "./releases";
 
 const BATCH = 200;
@@ -84,12 +83,12 @@ async function blank(
   await erasure.forgetNotices(db, id, row.number);
   await erasure.dropTellings(db, id);
   if (!gone.values) return true;
-  const { fields } = release.definition;
-  const kept = new Set(filesNamed(fields, ...dataOf(left)));
+  // Also those of procedures, whichever their forms are: an id that is told nowhere any more.
+  const kept = JSON.stringify(dataOf(left));
   await erasure.deleteFiles(
     db,
     id,
-    filesNamed(fields, ...dataOf(events)).filter((f) => !kept.has(f)),
+    [...texts].filter((f) => !kept.includes(JSON.stringify(f))),
   );
   await erasure.forgetHistory(db, row.number, [...texts]);
   return true;

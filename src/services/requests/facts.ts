@@ -51,7 +51,7 @@ export function recordsInCalls(s: RequestState, procedures: ProceduresRead): Rec
       ...recordsKept(release, state),
       ...scopes.flatMap((x) => recordsKept(release, x)),
       ...itemsRead(state, { scopes, runs: Object.values(runs) }).flatMap(recordsIn),
-      ...recordsHeld(release.definition.fields, state.data),
+      ...thingsHeld(release.definition.fields, state.data),
     ];
   });
 }
@@ -92,6 +92,15 @@ export function recordsHeld(fields: readonly Field[], data: FormData): RecordRef
     return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => one(c.register, row[c.id])));
   });
 }
+
+/** Files stand among records, in the register of this name. */
+const FILES = "file";
+
+/** The records and files that values point at. */
+export const thingsHeld = (fields: readonly Field[], data: FormData): RecordRef[] => [
+  ...recordsHeld(fields, data),
+  ...filesNamed(fields, data).map((id) => ({ register: FILES, id })),
+];
 
 /** Reads what forms need for the course of one page or command. */
 export interface FactsReader {
@@ -171,7 +180,8 @@ async function gather(
     }
   }
   const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
-  const named = filesNamed(process.fields, ...datas);
+  const beside = also.filter((r) => r.register === FILES).map((r) => r.id);
+  const named = [...new Set([...filesNamed(process.fields, ...datas), ...beside])];
   const newFiles = named.filter((id) => !seenFiles.has(id));
   for (const f of Object.values(await loadFileFacts(db, newFiles, reach))) seenFiles.set(f.id, f);
   const files = Object.fromEntries(

@@ -1,6 +1,6 @@
 import { NEW_REQUEST } from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
-import { processes, type Db, type ReleaseRow } from "@/db";
+import { files, processes, type Db, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
 import { SYSTEM, type Actor } from "../kernel/actor";
@@ -23,6 +23,8 @@ interface Making {
   /** An idempotency key, and what was sent with it. */
   startKey: string | null;
   startHash: Buffer | null;
+  /** Files that were copied for it, and whose they were; none where somebody sends them. */
+  copied?: readonly { id: string; by: string }[];
   occasion: Occasion | undefined;
 }
 
@@ -36,7 +38,8 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   const { prefix, digits } = row.definition.numbering;
   const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
   const now = occasion?.at ?? Date.now() + offset;
-  const on = { db, directory: d, release, procedures, request: null, now, alone: !!occasion };
+  const filesOf = m.copied?.map((f) => f.by) ?? [];
+  const on = { db, directory: d, release, procedures, request: null, now, filesOf, alone: !!occasion };
   const done = await carry(on, NEW_REQUEST, {
     type: "start",
     actor: actor?.id ?? null,
@@ -61,7 +64,9 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     by: actor ?? SYSTEM,
   });
   if (id === null) throw new Error(`request ${number} was not written`);
-  const files = filesNamed(release.definition.fields, done.state.data);
-  if (actor) await attachFiles(db, files, actor.id, id);
+  const named = filesNamed(release.definition.fields, done.state.data);
+  const copied = new Set(m.copied?.map((f) => f.id));
+  if (copied.size > 0) await files.giveFiles(db, [...copied], id);
+  if (actor) await attachFiles(db, named, actor.id, id);
   return { id, number, changes: done.changes, outside: done.outside };
 }

@@ -1,3 +1,4 @@
+import { randomBytes } from "node:crypto";
 import {
   handedIn,
   levelOf,
@@ -6,13 +7,14 @@ import {
   releaseAt,
   Turn,
   valuesBack,
+  withFiles,
   type EffectOf,
   type StuckReason,
 } from "@/core/engine";
 import { behind, findField, type Party } from "@/core/form";
 import { stepKind, type StoredValue } from "@/core/kinds";
 import { mayBegin, type ProcessDefinition, type Step } from "@/core/route";
-import { getPool, inTransaction, processes, requestChildren, requests, type Db } from "@/db";
+import { files, getPool, inTransaction, processes, requestChildren, requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
 import type { AskedRequest, CameOfRequest, RequestEffect } from "@/steps/executor";
@@ -122,10 +124,12 @@ async function make(
   const d = await loadDirectory(db);
   const release = await releaseFor(db, d, live.id);
   const own = await releaseFor(db, d, parent.release_id);
-  const reader = factsReader(db, d, live.definition, { request: null, by: [] });
   const now = occasion?.at ?? Date.now() + (await clockOffset(db));
-  const records = asked.values.flatMap(([, v]) => recordsIn(v));
-  const handed = handedIn(release, asked.values, engineFacts(d, await reader.load(records), now));
+  const { values, copied } = await withCopies(db, parent.id, asked.values);
+  const reach = { request: null, by: copied.map((f) => f.by) };
+  const reader = factsReader(db, d, live.definition, reach);
+  const things = values.flatMap(([, v]) => recordsIn(v));
+  const handed = handedIn(release, values, engineFacts(d, await reader.load(things), now));
   if ("why" in handed) throw new NotStarted(handed.why);
   const made = await makeRequest(db, live, {
     requester: asked.asProcess ? askedBy(parent, own.definition.name) : parent.state.requester,
@@ -133,6 +137,7 @@ async function make(
     data: handed.data,
     startKey: null,
     startHash: null,
+    copied,
     occasion,
   }).catch((e: unknown) => {
     throw badForm(e, live.definition) ?? e;
@@ -146,6 +151,16 @@ async function make(
     root: line.root,
     depth: line.depth + 1,
   });
+}
+
+type Values = AskedRequest["values"];
+/** Values to be handed over, with copies in the place of files: those stay with the request they were sent to. */
+async function withCopies(db: Db, parent: string, values: Values) {
+  const named = values.flatMap(([, v]) => recordsIn(v)).filter((r) => r.register === "file");
+  const ids = new Map(named.map((r) => [r.id, randomBytes(18).toString("base64url")]));
+  if (ids.size === 0) return { values, copied: [] };
+  const copied = await files.copyFiles(db, ids, parent);
+  return { values: values.map(([port, v]) => [port, withFiles(v, ids)] as const), copied };
 }
 
 /** The process of a request, asking by itself; who led to that stays known. */

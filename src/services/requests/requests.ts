@@ -1,4 +1,17 @@
-import { aboutOf, allTasks, NeedsWhole, type Command, type RequestEvent, type Stuck } from "@/core/engine";
+import {
+  aboutOf,
+  allTasks,
+  levelOf,
+  NeedsWhole,
+  proceduresFrom,
+  releaseAt,
+  type Command,
+  type CompiledRelease,
+  type ProceduresRead,
+  type RequestEvent,
+  type RequestState,
+  type Stuck,
+} from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db } from "@/db";
 import { stuckSentence } from "@/core/words";
@@ -157,8 +170,7 @@ async function perform(
   };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
   if (!done) return null;
-  const before = new Set(filesNamed(release.definition.fields, row.state.data));
-  const fresh = filesNamed(release.definition.fields, done.state.data).filter((id) => !before.has(id));
+  const fresh = filesSent(release, row.state, command, procedures, done.events);
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
@@ -169,6 +181,24 @@ async function perform(
   if ("actor" in command && command.actor !== null) await attachFiles(db, fresh, command.actor, row.id);
   const { changes, outside, events } = done;
   return { number: row.number, changes, outside, events, stuck: done.state.stuck };
+}
+
+/** The files that come with an answer, in whatever procedure it is given; that may be over by then. */
+function filesSent(
+  release: CompiledRelease,
+  before: RequestState,
+  command: Command,
+  procedures: ProceduresRead,
+  events: readonly RequestEvent[],
+): string[] {
+  const level = command.type === "answer" ? levelOf(before, command.task) : null;
+  if (!level || command.type !== "answer") return [];
+  const { fields } = releaseAt(level, release, proceduresFrom(procedures)).definition;
+  const named = filesNamed(fields, command.data);
+  if (named.length === 0) return [];
+  // What was not kept, because it may not be filled in there or is nothing its field can hold, stays theirs.
+  const kept = JSON.stringify(events);
+  return named.filter((id) => kept.includes(JSON.stringify(id)));
 }
 
 /** What only the owners of a process may do with its requests. */

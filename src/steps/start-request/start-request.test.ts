@@ -175,7 +175,7 @@ describe("the start by another process", () => {
   });
 
   it("says what cannot be handed over, and that somebody must be named", () => {
-    const file: Field = { id: "f", name: "File", kind: "file", hand: "in" };
+    const file: Field = { id: "f", name: "File", kind: "file", hand: "out" };
     const named: Field = { id: "n", name: "number", kind: "text", hand: "out" };
     const d = { ...of(handed({ by: "these", processes: [] })), fields: [file, named] };
     const found = problemsOf(d, { kinds: KINDS, registers: {} }).map((p) => `${p.where.id} ${p.code}`);
