@@ -30,7 +30,14 @@ const COLUMNS: Scope = {
   "On show": YESNO,
   Maker: MAKER,
 };
-const OUTSIDE: Scope = { Limit: NUMBER, Word: TEXT, Day: DATE, Wanted: YESNO, Nobody: MAKER };
+const OUTSIDE: Scope = {
+  Limit: NUMBER,
+  Word: TEXT,
+  Day: DATE,
+  Wanted: YESNO,
+  Nobody: MAKER,
+  Stranger: MAKER,
+};
 const COLUMN_SQL: Record<string, string> = {
   Title: "nullif(t.title, '')",
   "Insured value": "t.value",
@@ -52,6 +59,14 @@ const env = () =>
       ["Day", dateFrom("2026-03-01")],
       ["Wanted", true],
       ["Nobody", null],
+      // Whoever asked and is in no register: a value, and nobody with an id.
+      [
+        "Stranger",
+        new Map<string, Value>([
+          ["id", null],
+          ["name", "Ada"],
+        ]),
+      ],
     ]),
     { now: Temporal.ZonedDateTime.from("2026-03-03T10:00[Europe/Dublin]") },
   );
@@ -250,6 +265,9 @@ describe("a condition as SQL picks the rows its closure picks", () => {
           "On show = null",
           "Maker = null",
           "Maker = Nobody",
+          "Maker = Stranger",
+          "Maker != Stranger",
+          "not(Maker = Stranger)",
           'Maker.Country = "Ireland"',
           "Insured value = null",
           "true",

@@ -77,10 +77,14 @@ const CAST: Record<Kind, string> = {
   null: "",
 };
 
+/** What no record and no person has for an id. */
+const NO_RECORD = "{}";
+
 /** A value as a bound parameter; one of another kind than expected is nothing. */
 export function constant(kind: Kind, v: Value, bind: Bind): string {
   if (kind === "null" || v === null) return `null${CAST[kind]}`;
-  if (isContext(v)) return v instanceof Entity ? `${bind(v.id)}::text` : "null::text";
+  // A value that is in no register is there all the same, and different from every record.
+  if (isContext(v)) return `${bind(v instanceof Entity ? v.id : NO_RECORD)}::text`;
   if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
   if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
   if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;

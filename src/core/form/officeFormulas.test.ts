@@ -111,6 +111,21 @@ it("formulas of a form ask the office: managers, duties, the working calendar", 
   expect(evaluate({ ...DATA, who: "carmel" })).toMatchObject({ boss: null, boss2: null, budget: "Carmel" });
 });
 
+it("a place that comes to nothing is no place, and not every place", () => {
+  expect(evaluate({ ...DATA, who: null })).toMatchObject({ budget: "Eithne" });
+  const all = FIELDS.map((f) =>
+    f.id === "budget" ? { ...f, worked: 'string join(holders of("Budget holder").name, ", ")' } : f,
+  );
+  const { form: other } = prepareForm(all, { registers: {}, kinds: KINDS });
+  const made = factsFrom(
+    facts,
+    { now: Temporal.ZonedDateTime.from("2026-03-12T10:00[Europe/Dublin]") },
+    KINDS.fields,
+  );
+  const { data } = evaluateForm(compileForm(other, KINDS.fields), DATA, () => "edit", made);
+  expect(data["budget"]).toBe("Carmel, Eithne");
+});
+
 it("a browser, which has the office as plain JSON, comes to the same", () => {
   expect(evaluate(DATA, JSON.parse(JSON.stringify(facts)) as FactsData)).toEqual(evaluate(DATA));
 });

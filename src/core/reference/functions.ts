@@ -180,7 +180,7 @@ export const REFERENCE: Readonly<Record<string, { says: string; example: string 
   "is empty": { says: "Whether there is nothing: no value, no text, no lines.", example: "is empty(Reason)" },
   "manager of": { says: "A person's manager.", example: "manager of(Requester).name" },
   "holders of": {
-    says: "The people who hold a duty, for a site or department if you like.",
+    says: "The people who hold a duty, for a site or department if you like. Whoever holds it everywhere counts where nobody holds it there, or the place comes to nothing.",
     example: 'holders of("Budget holder", Requester.department).name',
   },
   "add working days": {

@@ -1,6 +1,8 @@
 import { TEXT } from "@/core/expression";
 import { nameOf, type RuleBehaviour } from "@/core/kinds";
 
+const NOWHERE = "";
+
 /** Whoever holds a duty, for a site or department. */
 export const duty: RuleBehaviour<"duty"> = {
   says: "who holds a duty",
@@ -12,8 +14,10 @@ export const duty: RuleBehaviour<"duty"> = {
     return { ...r, place: walk.formula(spot, r.place) };
   },
   people(r, turn) {
-    const at = r.place ? turn.value("place", r.place) : null;
-    return turn.dutyHolders(r.duty, typeof at === "string" ? at : nameOf(at));
+    if (!r.place) return turn.dutyHolders(r.duty, null);
+    const at = turn.value("place", r.place);
+    // For no place is not for any place: then only those who hold it everywhere are meant.
+    return turn.dutyHolders(r.duty, (typeof at === "string" ? at : nameOf(at)) ?? NOWHERE);
   },
   problems(r, { office, say }) {
     if (!r.duty) say("error", "no-holder", "Choose the duty of whoever is to be asked.");

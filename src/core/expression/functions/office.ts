@@ -64,8 +64,11 @@ export const OFFICE: Record<string, Overload[]> = {
   "holders of": [
     overload(
       "duty: text, place?: text? -> list of person",
-      ([duty, place]: [string, string | null | undefined], at) =>
-        at.holdersOf ? at.holdersOf(duty, place ?? null) : at.say("Duties are not known here."),
+      ([duty, place]: [string, string | null | undefined], at) => {
+        if (!at.holdersOf) return at.say("Duties are not known here.");
+        // A place that comes to nothing is no place, and not every place.
+        return at.holdersOf(duty, place === undefined ? null : (place ?? ""));
+      },
     ),
   ],
   "add working days": [
