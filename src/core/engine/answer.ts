@@ -49,7 +49,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const over = isEnded(turn.state);
   const data = over ? turn.state.data : mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
-  const offers = t.purpose === "changes" ? undefined : turn.state.visits[t.visit]?.offers;
+  const offers = turn.state.visits[t.visit]?.offers;
   const problems = [...result.problems, ...notOffered(definition.fields, offers, result.data, access)];
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.

@@ -1,4 +1,4 @@
-import { applyEdit, type Step } from "../route";
+import { applyEdit, type Step, type StepOf } from "../route";
 import { problemsOf } from "../problems";
 import type { Field, FormData, RegisterShape, StoredRecord } from "../form";
 import { KINDS } from "@/kinds";
@@ -69,6 +69,18 @@ function found(h: ReturnType<typeof drive>, ids: string[]) {
 const offered = (h: ReturnType<typeof drive>) => Object.values(h.state.visits)[0]?.offers;
 const send = (h: ReturnType<typeof drive>, data: FormData, answer = "done") =>
   h.answer("carmel", answer, "x", data);
+
+const DECIDE: StepOf<"decide"> = {
+  id: "d",
+  name: "Decide",
+  kind: "decide",
+  who: { rule: { by: "person", person: "carmel" }, how: "one" },
+  offers: [{ field: "room", of: "Free" }],
+  answers: [
+    { id: "yes", label: "Yes", tone: "agree", steps: [] },
+    { id: "no", label: "No", tone: "refuse", steps: [] },
+  ],
+};
 
 describe("what a step offers", () => {
   it("is what was found, in its order and each once, and nothing else is taken", () => {
@@ -156,19 +168,23 @@ describe("what a step offers", () => {
     expect(h.state.data["way"]).toBe("by post");
   });
 
+  it("is nothing to whoever is asked for changes: they fill in what a start would", () => {
+    const decide = {
+      ...DECIDE,
+      answers: [...DECIDE.answers, { id: "back", label: "Back", tone: "plain", returns: true, steps: [] }],
+    } as Step;
+    const h = drive([FIND, decide], FIELDS, { access: { start: EDIT, d: EDIT } });
+    h.start({ room: "1" });
+    found(h, ["1"]);
+    expect(offered(h)).toEqual({ room: ["1"] });
+    expect(send(h, {}, "back").ok).toBe(true);
+    expect(offered(h)).toBeUndefined();
+    expect(h.answer("una", "sent", "", { room: "3" }).ok).toBe(true);
+    expect(h.state.data["room"]).toBe("3");
+  });
+
   it("does not hold up who refuses, and what was not offered is not kept", () => {
-    const decide: Step = {
-      id: "d",
-      name: "Decide",
-      kind: "decide",
-      who: { rule: { by: "person", person: "carmel" }, how: "one" },
-      offers: [{ field: "room", of: "Free" }],
-      answers: [
-        { id: "yes", label: "Yes", tone: "agree", steps: [] },
-        { id: "no", label: "No", tone: "refuse", steps: [] },
-      ],
-    };
-    const h = drive([FIND, decide]);
+    const h = drive([FIND, DECIDE]);
     h.start({});
     found(h, ["1"]);
     expect(send(h, { room: "2", way: "by van" }, "yes").ok).toBe(false);

@@ -1,5 +1,5 @@
 import { KINDS } from "@/kinds";
-import type { Party } from "../form";
+import { isOwnRequest, type Party } from "../form";
 import { compileRelease, evolve, forgetEvents, newsOf, NEW_REQUEST, replay } from ".";
 import { NO_PROCEDURES } from "./facts";
 import type { Rule, Step } from "../route";
@@ -95,6 +95,10 @@ describe("nobody decides their own request", () => {
       ok: false,
       refusal: { code: "own-request" },
     });
+  });
+  it("and nobody is taken for somebody without an address because both have none", () => {
+    expect(isOwnRequest(outside("No address", ""), { id: "carmel", email: "" })).toBe(false);
+    expect(isOwnRequest(ADA, { id: "carmel", email: "" })).toBe(false);
   });
   it("and everybody else may", () => {
     for (const who of [ADA, outside("No address", ""), process(null), process({ kind: "person", id: "una" })])

@@ -183,6 +183,18 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
           kind: "complete",
           who: who(x.who, 0),
           button: "Done",
+          // A column in which only some can be picked; of what cannot be worked out nobody is asked.
+          ...(x.beside >= 3
+            ? {
+                offers: [
+                  {
+                    field: "who",
+                    of:
+                      x.beside === 3 ? "[Requester]" : "if Total > 900 then manager of(Requester) else null",
+                  },
+                ],
+              }
+            : {}),
           ...(x.beside < 2 ? { beside: (["called off", "stays"] as const)[x.beside]! } : {}),
         };
       case "choose":

@@ -8,6 +8,7 @@ import {
   decide,
   isEnded,
   isOpen,
+  levelOf,
   levelsOf,
   NEW_REQUEST,
   newsOf,
@@ -43,6 +44,19 @@ const said = (d: Decision) =>
 const resultOf = (kind: EffectKind): ResultOf<EffectKind> =>
   kind === "start request" ? { number: "OTH-1", result: "fine", values: [["b", "x"]] } : { records: [] };
 
+/** Of what a step offers something was picked, or nothing, whoever stood there before. */
+function pickedRightly(before: RequestState, c: Extract<Command, { type: "answer" }>, after: RequestState) {
+  const was = levelOf(before, c.task);
+  const task = was?.state.tasks[was.id];
+  const offered = task && was.state.visits[task.visit]?.offers?.["who"];
+  const now = levelOf(after, c.task);
+  // After the end, and of a procedure that is over, nothing is kept.
+  if (!offered || isEnded(was.state) || !now || c.answer !== "done") return;
+  const rows = now.state.data["rows"];
+  for (const row of Array.isArray(rows) ? rows : [])
+    expect([null, undefined, "", ...offered]).toContain(row["who"]);
+}
+
 export class Run {
   state: RequestState = NEW_REQUEST;
   events: RequestEvent[] = [];
@@ -69,6 +83,7 @@ export class Run {
       if (d.ok) expect(this.kept.all()).toEqual(JSON.parse(JSON.stringify(d.state)));
     }
     if (!d.ok) return d;
+    if (c.type === "answer") pickedRightly(this.state, c, d.state);
     const news = newsOf(this.release, this.state, d.state, d.events, this.procedures);
     toldRightly(news, this.state, d.state, d.events);
     this.events.push(...d.events);
@@ -199,6 +214,16 @@ export class Run {
     return this.send({ type: "skip", actor: "owner", token, way, note: "Because." });
   }
 
+  /** Rows without those people that are not offered at a task: nobody could go on with them. */
+  private pickable(task: string): FormData {
+    const level = levelOf(this.state, task)!;
+    const offered = level.state.visits[level.state.tasks[level.id]!.visit]?.offers?.["who"];
+    const { rows } = level.state.data;
+    if (!offered || !Array.isArray(rows)) return {};
+    const fits = (who: unknown) => typeof who !== "string" || offered.includes(who);
+    return { rows: rows.map((r) => (fits(r["who"]) ? r : { ...r, who: null })) };
+  }
+
   /** Everybody agrees, every write succeeds, whatever is stuck is skipped: a sound route must end. */
   finish(): boolean {
     for (let i = 0; i < 400 && !isEnded(this.state); i++) {
@@ -212,7 +237,8 @@ export class Run {
       else if (task) {
         const actor = task.holder ?? task.candidates[0]!.person;
         const answer = { changes: "sent", complete: "done", decide: "yes" }[task.purpose];
-        const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data: {} });
+        const data = this.pickable(task.id);
+        const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data });
         if (!d.ok) throw new Error(`could not answer: ${JSON.stringify(d.refusal)}`);
       } else if (asleep) this.send({ type: "time reached", timer: asleep.id });
       else if (forEver) this.goOn(forEver, false, 0);

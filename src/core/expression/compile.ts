@@ -254,7 +254,7 @@ class Compiler implements CodeMaker {
       return (s) => {
         const item = s.locals[b.slot] ?? null;
         if (b.name !== "" && name === "item") return item;
-        return isContext(item) && item.has(name) ? item.get(name)! : next(s);
+        return isContext(item) && item.has(name) ? (item.get(name) ?? null) : next(s);
       };
     }, outer);
   }

@@ -53,7 +53,7 @@ export const COST = {
 
 const MAX_NOTES = 50;
 const weight = (n: FormulaProblem): number => {
-  if (n.code === "circle") return 2;
+  if (n.code === "circle" || n.code === "unread") return 2;
   return n.code === "was-empty" ? 0 : 1;
 };
 /** Leaves a reason among others, each once. */
@@ -66,8 +66,9 @@ export function addNote(notes: FormulaProblem[], note: FormulaProblem): void {
 
 /**
  * Tells the formula under way that a value it reads could not be worked out, which is not the same as empty.
- * @param code "circle" where that is because the value is being worked out from this very formula
+ * @param code "circle" where that is because the value is being worked out from this very formula, "unread" where it may
+ *   be there and was not fetched
  */
-export function noteUnclear(message: string, code: "unclear" | "circle"): void {
+export function noteUnclear(message: string, code: "unclear" | "circle" | "unread"): void {
   if (current?.notes) addNote(current.notes, { code, from: 0, to: 0, message });
 }

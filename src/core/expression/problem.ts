@@ -18,6 +18,8 @@ export interface FormulaProblem {
     | "unclear"
     /** Found while evaluating: a value that is read is worked out from itself. */
     | "circle"
+    /** Found while evaluating: a column that is read was not fetched, though it may be there. */
+    | "unread"
     | "too-much-work";
   from: number;
   to: number;

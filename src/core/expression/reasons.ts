@@ -1,3 +1,4 @@
+import type { FormulaProblem } from "./problem";
 import type { Code, State } from "./run";
 import { valueText, type Value } from "./values";
 
@@ -6,9 +7,9 @@ export function quietly(s: State, of: Code): Value {
   const { notes } = s.run.env;
   const before = notes?.length ?? 0;
   const v = of(s);
-  // A circle stays one: whether its values are there is just what cannot be said.
-  if (notes)
-    notes.splice(before, notes.length - before, ...notes.slice(before).filter((n) => n.code === "circle"));
+  // Whether it is there is just what cannot be said of what is worked out from itself, or was not fetched.
+  const stays = (n: FormulaProblem) => n.code === "circle" || n.code === "unread";
+  if (notes) notes.splice(before, notes.length - before, ...notes.slice(before).filter(stays));
   return v;
 }
 /** The outcome of a test; where it has none though all sides are there, they do not go together. */

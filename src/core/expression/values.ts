@@ -97,7 +97,7 @@ export class PartlyRead extends Entity {
   }
   override get(name: string): Value | undefined {
     if (super.has(name) || !this.unread.has(name)) return super.get(name);
-    noteUnclear(`“${name}” of the record “${this.id}” of ${this.of} was not read.`, "unclear");
+    noteUnclear(`“${name}” of the record “${this.id}” of ${this.of} was not read.`, "unread");
     return undefined;
   }
 }

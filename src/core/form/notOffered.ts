@@ -18,7 +18,6 @@ export function notOffered(
     if (!found) continue;
     const { field, parents } = found;
     if ([field, ...parents.filter((p) => !isGroup(p))].some((f) => access(f.id) !== "edit")) continue;
-    if (parents.some((p) => access(p.id) === "hide")) continue;
     const allowed = new Set(values);
     const wrong = (v: unknown): v is string => typeof v === "string" && v !== "" && !allowed.has(v);
     const table = parents.find((p) => p.kind === "lines");

@@ -1,7 +1,17 @@
-import { definitionOf, fin } from "../engine/testRequest";
-import type { RegisterShape } from "../form";
+import { definitionOf, fin, T0 } from "../engine/testRequest";
+import { recordType, type RegisterShape } from "../form";
 import type { ProcessDefinition, Step } from "../route";
 import { KINDS } from "@/kinds";
+import {
+  compile,
+  environment,
+  evaluate,
+  parseFormula,
+  TEXT,
+  type FormulaProblem,
+  type Value,
+} from "../expression";
+import { officeFacts } from "../engine/testOffice";
 import { columnsRead, problemsOf, registersRead } from ".";
 
 const THINGS: RegisterShape = {
@@ -81,6 +91,37 @@ describe("what a process reads of registers", () => {
       stores: { ...STORES, columns: STORES.columns.slice(0, 1) },
     });
   });
+});
+
+it("a column that was not fetched is told, and never taken for an empty one or for another name", () => {
+  const facts = officeFacts(T0, {
+    registers: REGISTERS,
+    records: { things: { "1": { id: "1", label: "Lamp", price: null } } },
+  });
+  const names = new Map<string, Value>([
+    ["One", facts.record("things", "1")],
+    ["Store", "a name outside"],
+  ]);
+  const asked = (text: string) => {
+    const notes: FormulaProblem[] = [];
+    const { ast } = parseFormula(text, { One: recordType("things", AROUND), Store: TEXT });
+    const v = evaluate(compile(ast!), { ...environment(names, facts), notes });
+    return { v, notes: notes.map((n) => n.code) };
+  };
+  expect(asked("One.Label")).toEqual({ v: "Lamp", notes: [] });
+  expect(asked("One.name")).toEqual({ v: "Lamp", notes: [] });
+  expect(asked("One.Price = null")).toEqual({ v: true, notes: [] });
+  // Nor is it empty for a formula that asks just that.
+  for (const text of [
+    "One.Store",
+    "One.Store = null",
+    "is empty(One.Store)",
+    'if One.Store = null then "none" else "some"',
+    "[One][Store != null]",
+    '[One][Store = "a name outside"]',
+    'get value(One, "Store")',
+  ])
+    expect([text, asked(text).notes]).toEqual([text, ["unread"]]);
 });
 
 it("a search whose records are used whole says so, with the mend", () => {

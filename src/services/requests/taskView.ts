@@ -168,9 +168,9 @@ function overWords(request: boolean, procedure: boolean): TaskView["over"] {
   return procedure ? "procedure" : null;
 }
 
-/** What the step offers to be picked; nothing where nothing is filled in any more, or changes are asked for. */
+/** What the step offers to be picked; nothing where nothing is filled in any more. */
 function offeredAt(state: RequestState, task: Task, ended: boolean): Pick<FormPage, "offers"> {
-  const offers = task.purpose === "changes" || ended ? undefined : state.visits[task.visit]?.offers;
+  const offers = ended ? undefined : state.visits[task.visit]?.offers;
   return offers ? { offers } : {};
 }
 
