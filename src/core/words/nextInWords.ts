@@ -1,23 +1,30 @@
 import type { CompiledRelease } from "../engine";
+import { colleagueOf, type Party } from "../form";
 import { stepKind } from "../kinds";
 import { firstAt, following, heldBy, listsOf, type Step } from "../route";
 
 type Route = Pick<CompiledRelease, "places" | "kinds">;
 type At = Step | null | "branch end";
 
+const BACK = "goes back to the requester for changes";
+const WAITS = "stops until an owner of the process says who makes the changes";
+
 /** How many choices within choices are told; ways beyond so many are "elsewhere". */
 const DEEPEST = 2;
 const MOST_WAYS = 4;
 
-/** What each answer of a step leads to, in words: "approve: then Finance decides (above EUR 300) or Handover (otherwise)". */
-export function nextInWords(route: Route, stepId: string): { answer: string; then: string }[] {
+/**
+ * What each answer of a step leads to, in words: "approve: then Finance decides (above EUR 300) or Handover (otherwise)".
+ * @param asker who asked: only people who work here can be asked for changes
+ */
+export function nextInWords(route: Route, stepId: string, asker?: Party): { answer: string; then: string }[] {
   const { places, kinds } = route;
   const step = places.get(stepId)?.step;
   if (!step) return [];
   const { asks } = stepKind(kinds, step);
   return (asks?.answers(step) ?? []).map((a) => {
     if (asks?.beside?.(step)) return { answer: a.label, then: "nothing waits for it" };
-    if (a.returns) return { answer: a.label, then: "goes back to the requester for changes" };
+    if (a.returns) return { answer: a.label, then: asker && colleagueOf(asker) === null ? WAITS : BACK };
     const next = asks!.answered(step, a.id);
     const held =
       next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;

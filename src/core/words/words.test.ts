@@ -1,4 +1,4 @@
-import { personParty } from "../form";
+import { personParty, type Party } from "../form";
 import { KINDS } from "@/kinds";
 import {
   compileRelease,
@@ -185,6 +185,11 @@ it("says what each answer leads to, past steps at which nobody waits", () => {
     { answer: "Decline", then: "then it ends as “declined”" },
     { answer: "Return", then: "goes back to the requester for changes" },
   ]);
+  const back = (asker: Party) => nextInWords(release, "check", asker)[2]!.then;
+  expect(back(personParty("una"))).toBe("goes back to the requester for changes");
+  // Nobody who does not work here can be asked for anything.
+  const ada: Party = { kind: "outside", name: "Ada", email: "", through: null };
+  expect(back(ada)).toBe("stops until an owner of the process says who makes the changes");
   expect(nextInWords(release, "hand")).toEqual([{ answer: "Handed over", then: "then it ends as “done”" }]);
   expect(nextInWords(release, "nothing")).toEqual([]);
 });

@@ -195,7 +195,7 @@ export async function viewOf(
         next:
           t.purpose === "changes"
             ? [{ answer: "Send again", then: `then ${stepName} again` }]
-            : nextInWords(on, t.step),
+            : nextInWords(on, t.step, state.requester),
       };
     }),
     stuck: levels.flatMap(({ level, on }) =>

@@ -113,7 +113,7 @@ export const taskView = defineUseCase(
     const request = await viewOf(c, loaded, outer, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
     const extra = new Turn(release, state, facts, null).extraNames();
-    const next = task.purpose === "changes" ? [] : nextInWords(release, task.step);
+    const next = task.purpose === "changes" ? [] : nextInWords(release, task.step, row.state.requester);
     const form = await formPage(reader, d, release, data, access, {
       requester: row.state.requester,
       number,
