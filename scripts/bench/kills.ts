@@ -14,12 +14,14 @@ import { ensureDatabase, freePort, removeCluster, startCluster } from "../lib/cl
 
 /**
  * Kills worker, web process and database at random moments under load, then holds all that was accepted against what is
- * kept: `npm run kills -- 200 1` for so many kills, by a seed
+ * kept: `npm run kills -- 200 1 20` for so many kills, by a seed, and then for so many of one of two workers while
+ * hundreds of requests wait, loop and hand on
  */
 const [kills, seed] = [Number(process.argv[2] ?? 200), Number(process.argv[3] ?? 1)];
 const CLIENTS = 6;
-/** Kills of one of two workers, for the timers; each needs a while in which timers fall due. */
-const TIMER_KILLS = 20;
+const workerKills = Number(process.argv[4] ?? 20);
+/** Milliseconds between two of them: each needs a while in which timers fall due. */
+const KILLED_AFTER = [2500, 4500] as const;
 const root = process.cwd();
 const folder = join(root, ".local/kills");
 const random = new Random(seed);
@@ -406,6 +408,8 @@ async function main() {
   const wrong = await check(said);
 
   // Two workers, one killed now and then, while timers fall due all the time.
+  // All through the kills some begin, sleep and end.
+  const pace = Math.max(300, (workerKills * (KILLED_AFTER[0] + KILLED_AFTER[1])) / 2 / SLEEPERS);
   const starting = (async () => {
     for (let i = 0; i < SLEEPERS; i++) {
       await fetch(`${base}/api/v1/processes/waiting/requests`, {
@@ -413,12 +417,12 @@ async function main() {
         headers: { authorization: `Bearer ${keys["piet.hanlon"]}` },
         body: JSON.stringify({ data: {} }),
       });
-      await sleep(300);
+      await sleep(pace);
     }
   })();
   await sleep(60_000);
-  for (let i = 0; i < TIMER_KILLS; i++) {
-    await sleep(random.int(2500, 4500));
+  for (let i = 0; i < workerKills; i++) {
+    await sleep(random.int(...KILLED_AFTER));
     workers[random.int(0, 1)]!.kill();
   }
   await starting;
@@ -486,7 +490,7 @@ async function main() {
   if (written[0]!.n !== expected || !written[0]!.once)
     wrong.push(`rounds wrote ${written[0]!.n} records, not ${expected} once each`);
   say(
-    `${late[0]!.n} timers with two workers and ${TIMER_KILLS} kills of one: median ${Number(late[0]!.median).toFixed(2)} s late, at most ${Number(late[0]!.worst).toFixed(2)} s; ${missing} never`,
+    `${late[0]!.n} timers with two workers and ${workerKills} kills of one: median ${Number(late[0]!.median).toFixed(2)} s late, at most ${Number(late[0]!.worst).toFixed(2)} s; ${missing} never`,
   );
   const again = await replayRequests(SYSTEM);
   if (again.differ.length > 0)

@@ -3,6 +3,9 @@ import type { RegisterShape } from "@/core/form";
 import type { Db } from "./pool";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./registers";
 
+const MOST_NAMED = 300;
+const named = new Set<string>();
+
 export interface LinkedRecord {
   register: string;
   record: RecordRow;
@@ -49,7 +52,9 @@ export async function recordsLinked(
     with ${parts.map((p) => `${p.name} as (${p.sql})`).join(",\n")}
     ${parts.map((p) => `select '${p.shape.key.replaceAll("'", "''")}' as register, to_jsonb(x) as record from ${p.name} x`).join(" union all ")}
   `;
-  // Planned once for each shape of what is asked for: many parts take longer to plan than to read.
   const name = `linked-${createHash("sha1").update(text).digest("base64url")}`;
-  return (await db.query<LinkedRecord>({ name, text, values })).rows;
+  // Planned once for each shape of what is asked for: many parts take longer to plan than to read. Every connection keeps
+  // its plans, so that there are only so many; releases come and go for years.
+  if (named.size < MOST_NAMED) named.add(name);
+  return (await db.query<LinkedRecord>({ ...(named.has(name) ? { name } : {}), text, values })).rows;
 }

@@ -12,7 +12,7 @@ import {
   type RequestState,
   type Task,
 } from "@/core/engine";
-import { rebase, withoutHidden, type FormData, type Rebased } from "@/core/form";
+import { rebase, withoutHidden, type AccessOf, type FormData, type Rebased } from "@/core/form";
 import { readOnly, START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
@@ -119,7 +119,7 @@ export const taskView = defineUseCase(
       number,
       extra,
       before: state.data,
-      ...offeredAt(state, task, ended),
+      ...offeredAt(state, task, access),
       at: now,
       zone: c.actor.zone,
       seen: registersSeen(d, c.actor),
@@ -168,10 +168,12 @@ function overWords(request: boolean, procedure: boolean): TaskView["over"] {
   return procedure ? "procedure" : null;
 }
 
-/** What the step offers to be picked; nothing where nothing is filled in any more. */
-function offeredAt(state: RequestState, task: Task, ended: boolean): Pick<FormPage, "offers"> {
-  const offers = ended ? undefined : state.visits[task.visit]?.offers;
-  return offers ? { offers } : {};
+/** What the step offers to be picked in fields that are filled in there; what is hidden is not told by its choices. */
+function offeredAt(state: RequestState, task: Task, access: AccessOf): Pick<FormPage, "offers"> {
+  const offers = Object.entries(state.visits[task.visit]?.offers ?? {}).filter(
+    ([id]) => access(id) === "edit",
+  );
+  return offers.length > 0 ? { offers: Object.fromEntries(offers) } : {};
 }
 
 /** A task, in whatever procedure it stands, with the release and the values it is about. */
