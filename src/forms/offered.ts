@@ -1,9 +1,28 @@
+import type { Field } from "@/core/form";
+import type { InputContext } from "./inputContext";
+import type { Option } from "./Picker";
+
 /** What a picker says where its step found nothing to offer. */
-export const NOTHING_OFFERED = "There is nothing to choose from here.";
+const NOTHING_OFFERED = "There is nothing to choose from here.";
 
 /** Of what is offered so many are listed at a time; typing finds the others. */
-export const MOST_SHOWN = 50;
+const MOST_SHOWN = 50;
 
-/** Whether something that is offered is meant by what was typed. */
-export const matches = (search: string, title: string): boolean =>
-  title.toLowerCase().includes(search.trim().toLowerCase());
+/**
+ * What a picker shows where a step offers only some things in its field; null where anything can be picked.
+ * @param option one of them, by its id
+ */
+export function offeredIn(
+  { offers }: Pick<InputContext, "offers">,
+  field: Field,
+  option: (id: string) => Option,
+): { options(search: string): Option[]; none?: string } | null {
+  const offered = offers[field.id];
+  if (!offered) return null;
+  const all = offered.map(option);
+  const options = (search: string) => {
+    const typed = search.trim().toLowerCase();
+    return all.filter((o) => o.title.toLowerCase().includes(typed)).slice(0, MOST_SHOWN);
+  };
+  return { options, ...(all.length === 0 ? { none: NOTHING_OFFERED } : {}) };
+}

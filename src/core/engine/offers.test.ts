@@ -246,6 +246,8 @@ it("is said by the checker: a field that is not there, is not picked, or is not 
   expect(codes([{ field: "way", of: '["by van"]' }])).toEqual([]);
   expect(codes([{ field: "gone", of: '["by van"]' }])).toContain("no-field");
   expect(codes([{ field: "seats", of: "1" }])).toContain("not-picked");
+  const van = { field: "way", of: '["by van"]' };
+  expect(codes([van, { ...van, of: '["by hand"]' }])).toEqual(["offered-twice"]);
   expect(codes([{ field: "way", of: " " }])).toContain("no-offer");
   expect(codes([{ field: "room", of: '["by van"]' }])).toContain("wrong-type");
   expect(codes([{ field: "way", of: '["by van"]' }], {})).toContain("offered-to-nobody");

@@ -1,7 +1,7 @@
 import { isList, type Value } from "../expression";
 import { findField, keptAs, type Field } from "../form";
 import { stepKind } from "../kinds";
-import type { Step } from "../route";
+import { offerPlace, type Step } from "../route";
 import type { StuckReason, Visit } from "./state";
 import type { At, Turn } from "./turn";
 
@@ -38,9 +38,6 @@ export function offersAt(turn: Turn, at: At, step: Step): Pick<Visit, "offers"> 
   }
   return asked.length > 0 ? { offers } : {};
 }
-
-/** Where the formula of what is offered in a field stands. */
-export const offerPlace = (field: string): string => `offers ${field}`;
 
 /** As the field would keep it; null for nothing. */
 function keptThing(turn: Turn, field: Field | undefined, v: Value): string | null | { why: string } {

@@ -2,6 +2,7 @@ import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } 
 import { findField, flatFields, isGroup, isPicked } from "../form";
 import {
   accessAt,
+  offerPlace,
   type Assignment,
   type Limit,
   type Offer,
@@ -26,7 +27,15 @@ export function askProblems(
     const kind = stepKind(kinds, step);
     const who = kind.asks?.who(step);
     if (who) whoProblems(who, kinds, say);
-    for (const o of kind.asks?.offers(step) ?? []) offerProblems(o, step.id, d, kinds, say);
+    const offers = kind.asks?.offers(step) ?? [];
+    for (const o of offers) offerProblems(o, step.id, d, kinds, say);
+    for (const field of new Set(twice(offers.map((o) => o.field))))
+      say(
+        "error",
+        "offered-twice",
+        "What can be chosen here is said twice. Take one of the two away.",
+        offerPlace(field),
+      );
     const limit = kind.asks?.limit(step);
     if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
     kind.formulas(
@@ -73,9 +82,11 @@ function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
     );
 }
 
-/** Only what whoever is asked may pick can be limited, and only once. */
+const twice = (ids: readonly string[]): string[] => ids.filter((id, i) => ids.indexOf(id) !== i);
+
+/** Only what whoever is asked may pick can be limited. */
 function offerProblems({ field: id, of }: Offer, step: string, d: ProcessDefinition, kinds: Kinds, say: Say) {
-  const at = `offers ${id}`;
+  const at = offerPlace(id);
   const found = findField(d.fields, id);
   if (!found)
     return say("error", "no-field", "What is offered here is of a field that is not there any more.", at);

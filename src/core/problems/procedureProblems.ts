@@ -1,5 +1,5 @@
 import { stepKind, type Kinds } from "../kinds";
-import { handsBack, takesIn, walkFields } from "../form";
+import { walkFields } from "../form";
 import { placesOf, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
 
@@ -15,8 +15,7 @@ export function procedureProblems(d: ProcessDefinition, kinds: Kinds, out: Probl
       mend: { label: "Take it away", edit: { op: "start.remove", id: s.id } },
     });
   walkFields(d.fields, (f, parents) => {
-    const line = [...parents, f].find((p) => p.hand);
-    if (f.kind === "file" && !(line && (handsBack(line) || takesIn(line))))
+    if (f.kind === "file" && ![...parents, f].some((p) => p.hand))
       out.push({
         severity: "warning",
         code: "file-inside",

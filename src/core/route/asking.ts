@@ -47,6 +47,9 @@ export interface Offer {
   of: string;
 }
 
+/** Where the formula of what is offered in a field stands. */
+export const offerPlace = (field: string): string => `offers ${field}`;
+
 /** What every step that asks people has. */
 export interface Asks {
   who: Assignment;

@@ -7,6 +7,7 @@ export type { RungAction, RungKind } from "@/rungs/shapes";
 export type { Start, StartKind, StartOf } from "@/starts/shapes";
 export type { EffectKind, StepKind } from "@/steps/shapes";
 export type { AnswerChoice, Asks, Assignment, Limit, LimitRule, Offer, Rung, Tone } from "./asking";
+export { offerPlace } from "./asking";
 
 /** Here core ties the knot: the lists inside a step are lists of steps. */
 export type Step = ShapeOf<StepKind, Step[]>;

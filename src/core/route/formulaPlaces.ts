@@ -2,6 +2,7 @@ import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } 
 import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
 import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
+import { offerPlace } from "./asking";
 import { takenType } from "./portType";
 import { RouteScopes } from "./routeScopes";
 import type { FormulaOwner, Surrounding } from "./surrounding";
@@ -92,7 +93,7 @@ export function mapFormulas(
     });
   };
   const offered = (field: string): Spot => ({
-    place: `offers ${field}`,
+    place: offerPlace(field),
     says: `what can be chosen as “${findField(d.fields, field)?.field.name ?? field}”`,
     wants: { listOf: field },
   });

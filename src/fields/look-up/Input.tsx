@@ -1,5 +1,5 @@
 import { recordTitle, type FactsData, type Field, type StoredRecord } from "@/core/form";
-import { matches, MOST_SHOWN, NOTHING_OFFERED, Picker } from "@/forms/parts";
+import { offeredIn, Picker } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 function shown(v: string, f: Field, facts: FactsData): string {
@@ -25,13 +25,7 @@ export const view: FieldView = {
         {...(shape?.columns.length === 0
           ? { none: `You may not see ${shape.name}, so none can be chosen here.` }
           : {})}
-        {...(context.offers[field.id]?.length === 0 ? { none: NOTHING_OFFERED } : {})}
         options={async (s) => {
-          const offered = context.offers[field.id];
-          if (offered) {
-            const all = offered.map((id) => ({ id, title: shown(id, field, context.facts) }));
-            return all.filter((o) => matches(s, o.title)).slice(0, MOST_SHOWN);
-          }
           const found = await context.lookUp(register, s);
           for (const r of found) records.set(r.id, r.record);
           return found.map((r) => ({ id: r.id, title: r.title }));
@@ -41,6 +35,7 @@ export const view: FieldView = {
           if (record) context.learn(register, record);
           onChange(o?.id ?? null);
         }}
+        {...offeredIn(context, field, (o) => ({ id: o, title: shown(o, field, context.facts) }))}
       />
     );
   },

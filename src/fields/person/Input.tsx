@@ -1,8 +1,14 @@
 import type { FactsData } from "@/core/form";
-import { matches, MOST_SHOWN, NOTHING_OFFERED, Picker, type Option } from "@/forms/parts";
+import { offeredIn, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 const shown = (v: string, facts: FactsData) => facts.people[v]?.name ?? v;
+
+const option = (id: string, facts: FactsData): Option => ({
+  id,
+  title: shown(id, facts),
+  hint: facts.people[id]?.jobTitle ?? "",
+});
 
 function people(facts: FactsData, search: string): Option[] {
   const s = search.trim().toLowerCase();
@@ -10,7 +16,7 @@ function people(facts: FactsData, search: string): Option[] {
     .filter((p) => !p.service)
     .filter((p) => !s || [p.name, p.jobTitle, p.department].some((t) => t.toLowerCase().includes(s)))
     .slice(0, 30)
-    .map((p) => ({ id: p.id, title: p.name, hint: p.jobTitle }));
+    .map((p) => option(p.id, facts));
 }
 
 export const view: FieldView = {
@@ -23,18 +29,9 @@ export const view: FieldView = {
       invalid={invalid}
       {...(compact ? { compact } : {})}
       {...(describedBy ? { describedBy } : {})}
-      {...(context.offers[field.id]?.length === 0 ? { none: NOTHING_OFFERED } : {})}
-      options={(s) => {
-        const offered = context.offers[field.id];
-        if (!offered) return people(context.facts, s);
-        const all = offered.map((o) => ({
-          id: o,
-          title: shown(o, context.facts),
-          hint: context.facts.people[o]?.jobTitle ?? "",
-        }));
-        return all.filter((o) => matches(s, o.title)).slice(0, MOST_SHOWN);
-      }}
+      options={(s) => people(context.facts, s)}
       onPick={(o) => onChange(o?.id ?? null)}
+      {...offeredIn(context, field, (o) => option(o, context.facts))}
     />
   ),
   shown: (v, _, facts) => shown(v, facts),

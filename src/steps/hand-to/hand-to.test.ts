@@ -608,6 +608,16 @@ describe("a draft that hands over", () => {
     expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, lines] }))).toContain(
       "error c hand-column",
     );
+    // A file that nobody hands on goes with the procedure; one of line items that are handed over does not.
+    const file: Field = { id: "scan", name: "Scan", kind: "file" };
+    const rows: Field = { ...lines, fields: [{ id: "paper", name: "Paper", kind: "file" }] };
+    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, file, rows] }))).toEqual(
+      expect.arrayContaining(["warning scan file-inside"]),
+    );
+    const handedOn = [{ ...file, hand: "out" as const }, rows];
+    expect(codes(procedure([fin("pe", "x")], { fields: [...FIELDS, ...handedOn] })).join()).not.toContain(
+      "file-inside",
+    );
   });
 
   it("has a sample that goes through it", () => {
