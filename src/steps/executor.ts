@@ -2,6 +2,7 @@ import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
 import type { Facts, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
+import type { Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
 import type { BeginningKind, EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
@@ -30,6 +31,12 @@ export interface EffectContext {
   turn(): Promise<Turn>;
 }
 
+/** What is carried out inside may write records. */
+export interface InsideContext extends EffectContext {
+  /** By the one door; what is refused is said for each, and the others are written. */
+  write(register: string, writes: readonly RecordWrite[], must?: Must): Promise<Wrote[]>;
+}
+
 /**
  * What came of it.
  * `records`: those that fields of the form may point at from now on, so that what follows can read them.
@@ -47,7 +54,7 @@ export type LookingContext = Pick<EffectContext, "db" | "registers" | "withdrawn
 export interface InsideEffect<K extends EffectKind> {
   where: "inside";
   payload: z.ZodType<EffectOf<K>>;
-  carryOut(effect: EffectOf<K>, ctx: EffectContext): Promise<CarriedOut<K>>;
+  carryOut(effect: EffectOf<K>, ctx: InsideContext): Promise<CarriedOut<K>>;
   /** What it would come to, where that can be told without doing anything. */
   look?(effect: EffectOf<K>, ctx: LookingContext & Pick<EffectContext, "stepName">): Promise<CarriedOut<K>>;
   /** The same in words. */

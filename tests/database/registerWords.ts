@@ -50,16 +50,16 @@ export async function fill(): Promise<void> {
   await registers.createRegister(db, ROOMS, NOBODY);
   await registers.createRegister(db, VAULT, NOBODY);
   for (let n = 1; n <= COUNT; n++) {
-    const room = await registers.insertRecord(db, ROOMS, {
-      label: word("rooms", "label", n),
-      code: word("rooms", "code", n),
-    });
-    await registers.insertRecord(db, VAULT, {
+    const [room] = await registers.insertRecords(db, ROOMS, [
+      { label: word("rooms", "label", n), code: word("rooms", "code", n) },
+    ]);
+    const item = {
       name: word("vault", "name", n),
       mark: word("vault", "mark", n),
       secret: word("vault", "secret", n),
-      room: room.id,
-    });
+      room: room!.id,
+    };
+    await registers.insertRecords(db, VAULT, [item]);
   }
 }
 

@@ -1,3 +1,4 @@
+export { asksClock } from "./asksClock";
 export { childNodes, type Node } from "./ast";
 export { checkFormula, type CheckedFormula } from "./check";
 export { compile, evaluate, type Program } from "./compile";

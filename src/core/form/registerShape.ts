@@ -11,6 +11,27 @@ export interface Column {
   /** For a link: the register it points at. */
   register?: string;
   needed?: boolean;
+  help?: string;
+  /** No two records have the same here; empty may be as many as will. */
+  unique?: boolean;
+  /** Formula for what a new record begins with where nothing is said. */
+  starting?: string;
+  /** Formula over the record's own columns: kept with the record, and never filled in. */
+  worked?: string;
+  /** Shown in lists only where somebody chooses it. */
+  unlisted?: boolean;
+}
+
+/** What a rule of a register looks at. */
+export type RuleOccasion = "added" | "changed" | "added or changed" | "removed";
+
+/** Something that holds for every record before it is kept, whoever writes it: by hand, by a step, by a program. */
+export interface RegisterRule {
+  id: string;
+  on: RuleOccasion;
+  /** Condition over the record as it would be; `Before` is the record as it was, empty for a new one. */
+  when: string;
+  then: { do: "set"; column: string; value: string } | { do: "refuse"; say: string };
 }
 
 /** What a register looks like: format tag `cobble-step/register@1`. */
@@ -26,6 +47,7 @@ export interface RegisterShape {
   title: string[];
   /** A column no two records share, used to find a record again. */
   key_column?: string;
+  rules?: RegisterRule[];
 }
 
 /** A record as stored: values by column id, as in FormData, with its id. */

@@ -1,5 +1,5 @@
 import { nameMistake, type FormulaProblem, type Reads } from "../expression";
-import { fieldsRead, walkFields, type Field } from "../form";
+import { circles, fieldsRead, walkFields, type Field } from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
 import { nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
@@ -70,23 +70,6 @@ const tablesNamed = (reads: Reads, declared: FormulaPlace["declared"]): string[]
     const id = r.target.t === "name" ? declared(r.name) : null;
     return id?.startsWith("field ") ? [id.slice("field ".length)] : [];
   });
-
-function circles(graph: ReadonlyMap<string, string[]>): string[][] {
-  const out: string[][] = [];
-  const done = new Set<string>();
-  const visit = (name: string, path: string[]) => {
-    const at = path.indexOf(name);
-    if (at >= 0) {
-      out.push(path.slice(at));
-      return;
-    }
-    if (done.has(name) || !graph.has(name)) return;
-    for (const next of new Set(graph.get(name))) visit(next, [...path, name]);
-    done.add(name);
-  };
-  for (const name of graph.keys()) visit(name, []);
-  return out;
-}
 
 function mendField(f: Field, at: string, p: FormulaProblem): Problem["mend"] {
   if (!p.mend) return undefined;

@@ -77,7 +77,7 @@ async function passOn(
     await officeEdits.updatePerson(db, person, { manager_id: manager });
   await officeEdits.passCovers(db, id, to, now);
   await officeEdits.leaveGroups(db, id);
-  await passDuties(db, d, c.actor.id, id, to);
+  await passDuties(db, d, c.actor, id, to);
   // Tasks are asked of the cover, as they are for somebody away: the engine moves them by the same rules.
   await officeEdits.endAbsences(db, id, now);
   if (to === null) return;

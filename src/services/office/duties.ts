@@ -1,19 +1,13 @@
-import {
-  at,
-  bumpDuties,
-  getPool,
-  inTransaction,
-  registers,
-  ROLE_HOLDERS,
-  type Client,
-  type Db,
-  type RecordRow,
-} from "@/db";
+import { getPool, inTransaction, registers, ROLE_HOLDERS, type Client, type Db } from "@/db";
 import type { RegisterShape } from "@/core/form";
+import type { RecordWrite } from "@/core/records";
+import { writeRefusalSentence } from "@/core/words";
+import { viaText, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { writeRecords } from "../registers/writeRecords";
 import { noteEntry } from "../log/noteEntry";
 import { keeping, someone } from "./keepPeople";
 
@@ -49,24 +43,20 @@ export async function dutiesOf(d: Directory, person: string, db: Db = getPool())
   }));
 }
 
-async function remember(
+/** Writes role holders as any other records; what their register's own rules refuse is said to whoever keeps people. */
+async function write(
   db: Client,
-  by: string,
-  record: string,
-  did: "added" | "changed" | "removed",
-  [before, after]: [RecordRow | null, RecordRow | null],
+  d: Directory,
+  by: Actor,
+  path: string,
+  writes: readonly RecordWrite[],
 ): Promise<void> {
-  await registers.insertHistory(db, {
-    register: ROLE_HOLDERS,
-    record,
-    at: at(await nowMs(db))!,
-    by,
-    request: null,
-    did,
-    before,
-    after,
-  });
-  await bumpDuties(db);
+  const w = { db, directory: d, at: await nowMs(db), by: by.id, via: viaText(by.via), request: null };
+  for (const r of await writeRecords(w, ROLE_HOLDERS, writes))
+    if (!r.ok) {
+      const message = writeRefusalSentence(r.why, rolesOf(d), d.registers);
+      throw new Failed({ code: "invalid", data: { path, message } });
+    }
 }
 
 /** Gives somebody a duty, for a site, a department or everywhere. */
@@ -97,13 +87,8 @@ export const addDuty = defineUseCase(
         (x) => x.duty === named && x.place === (place.site ?? place.department ?? null),
       );
       if (held) throw wrong("Duty", `${p.name} holds that already.`);
-      const row = await registers.insertRecord(db, shape, {
-        duty: named,
-        person,
-        site: place.site,
-        department: place.department,
-      });
-      await remember(db, c.actor.id, row.id, "added", [null, row]);
+      const values = { duty: named, person, site: place.site, department: place.department };
+      await write(db, d, c.actor, "Duty", [{ op: "add", values }]);
       await noteEntry(c.actor, { what: "duties changed", data: { person } }, db);
       return null;
     }),
@@ -116,8 +101,7 @@ export const removeDuty = defineUseCase(["keep people"], (c, record: string): Pr
     const id = /^\d{1,18}$/.test(record) ? record : "0";
     const [row] = await registers.lockRecords(db, shape, [id]);
     if (!row) throw new Failed({ code: "not-found", data: { what: "duty", id: record } });
-    await registers.deleteRecord(db, shape, id);
-    await remember(db, c.actor.id, id, "removed", [row, null]);
+    await write(db, d, c.actor, "Duty", [{ op: "remove", id }]);
     await noteEntry(c.actor, { what: "duties changed", data: { person: String(row["person"]) } }, db);
     return null;
   }),
@@ -130,7 +114,7 @@ export const removeDuty = defineUseCase(["keep people"], (c, record: string): Pr
 export async function renameDutyPlace(
   db: Client,
   d: Directory,
-  by: string,
+  by: Actor,
   column: "site" | "department",
   from: string,
   to: string,
@@ -146,33 +130,25 @@ export async function renameDutyPlace(
         message: `Duties are held for ${from}, and the register Role holders knows only ${options.join(", ")}. Choose one of these.`,
       },
     });
-  for (const { id } of held) {
-    const [row] = await registers.lockRecords(db, shape, [id]);
-    if (!row) continue;
-    const after = await registers.updateRecord(db, shape, id, { [column]: to });
-    await remember(db, by, id, "changed", [row, after]);
-  }
+  const writes = held.map(({ id }): RecordWrite => ({ op: "change", id, values: { [column]: to } }));
+  await write(db, d, by, "Name", writes);
 }
 
 /** All of somebody's duties go to somebody else; those the other holds already end. */
 export async function passDuties(
   db: Client,
   d: Directory,
-  by: string,
+  by: Actor,
   from: string,
   to: string | null,
 ): Promise<void> {
-  const shape = rolesOf(d);
   const held = to === null ? [] : await dutiesOf(d, to, db);
-  for (const x of await dutiesOf(d, from, db)) {
-    const [row] = await registers.lockRecords(db, shape, [x.record]);
-    if (!row) continue;
-    if (to === null || held.some((h) => h.duty === x.duty && h.place === x.place)) {
-      await registers.deleteRecord(db, shape, row.id);
-      await remember(db, by, row.id, "removed", [row, null]);
-    } else {
-      const after = await registers.updateRecord(db, shape, row.id, { person: to });
-      await remember(db, by, row.id, "changed", [row, after]);
-    }
-  }
+  const theirs = await dutiesOf(d, from, db);
+  const holds = (x: Duty) => held.some((h) => h.duty === x.duty && h.place === x.place);
+  const writes = theirs.map((x): RecordWrite =>
+    to === null || holds(x)
+      ? { op: "remove", id: x.record }
+      : { op: "change", id: x.record, values: { person: to } },
+  );
+  await write(db, d, by, "Duty", writes);
 }

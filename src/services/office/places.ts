@@ -55,7 +55,7 @@ export const renamePlace = defineUseCase(
       if (!placesOf(d, kind).some((p) => p.name === from))
         throw new Failed({ code: "not-found", data: { what: kind, id: from } });
       const people = await officeEdits.renamePlace(db, kind, from, called);
-      await renameDutyPlace(db, d, c.actor.id, kind, from, called);
+      await renameDutyPlace(db, d, c.actor, kind, from, called);
       if (kind === "department")
         for (const r of registersNaming(d, (a) => a.by === "department" && a.department === from)) {
           const rights = await registers.holdRights(db, r.key);

@@ -25,6 +25,7 @@ import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
 import { engineFacts, factsReader, recordsKept, recordsRead, thingsHeld } from "./facts";
+import { writeRecords } from "../registers/writeRecords";
 import { registersAtHand } from "./registersAtHand";
 
 /** Seconds all formulas of one decision may take together. */
@@ -67,6 +68,8 @@ export interface CarryOn {
   now: number;
   /** Whose files it may hold that are no request's yet, where nobody does it. */
   filesOf?: readonly string[];
+  /** How whoever gives the command acts. */
+  via?: string | null;
   /** There are no workers to go on with rounds: all are opened at once. */
   alone?: boolean;
 }
@@ -180,6 +183,13 @@ async function run(
         stepName,
         registers: d.registers,
         withdrawn: isWithdrawn(d, release.definition.key, runs.definition.key),
+        write: (register, writes, must) =>
+          writeRecords(
+            { db, directory: d, at: now, by, via: on.via ?? null, request: current.number },
+            register,
+            writes,
+            must,
+          ),
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),
         turn: async () => {

@@ -3,7 +3,7 @@ import type { FormData, Party } from "@/core/form";
 import { files, processes, type Db, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
-import { SYSTEM, type Actor } from "../kernel/actor";
+import { SYSTEM, viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { carry } from "./carry";
@@ -39,7 +39,8 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
   const now = occasion?.at ?? Date.now() + offset;
   const filesOf = m.copied?.map((f) => f.by) ?? [];
-  const on = { db, directory: d, release, procedures, request: null, now, filesOf, alone: !!occasion };
+  const via = actor && viaText(actor.via);
+  const on = { db, directory: d, release, procedures, request: null, now, filesOf, alone: !!occasion, via };
   const done = await carry(on, NEW_REQUEST, {
     type: "start",
     actor: actor?.id ?? null,

@@ -16,7 +16,7 @@ import type { FormData, Party } from "@/core/form";
 import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db } from "@/db";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
-import { partyOf, type Actor } from "../kernel/actor";
+import { viaText, partyOf, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -167,6 +167,7 @@ async function perform(
     request: row.id,
     now,
     alone: occasion !== undefined,
+    via: viaText(c.actor.via),
   };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
   if (!done) return null;

@@ -1,4 +1,13 @@
-import { checkFormula, context, DATE, DATETIME, nameMistake, YESNO, type Scope } from "@/core/expression";
+import {
+  asksClock,
+  checkFormula,
+  context,
+  DATE,
+  DATETIME,
+  nameMistake,
+  YESNO,
+  type Scope,
+} from "@/core/expression";
 import { flatFields, type Field } from "@/core/form";
 import type { Next, StepBehaviour, StepTurn } from "@/core/kinds";
 import type { StepOf } from "@/core/route";
@@ -161,7 +170,6 @@ const notCome = (s: Step): Next<"wait"> => {
 
 const keep = (turn: StepTurn<"wait">, came: boolean) => turn.keep({ value: { entries: [[CAME, came]] } });
 
-const CLOCK = new Set(["today", "now"]);
 /** Whether a formula asks what time it is, however deep, also by a field that is worked out so. */
 function readsClock(
   formula: string,
@@ -170,12 +178,7 @@ function readsClock(
   seen: ReadonlySet<string> = new Set(),
 ): boolean {
   const { ast, reads } = checkFormula(formula, scope);
-  const asks = (node: unknown): boolean => {
-    if (typeof node !== "object" || node === null) return false;
-    const { fn } = node as { fn?: unknown };
-    return (typeof fn === "string" && CLOCK.has(fn)) || Object.values(node).some(asks);
-  };
-  if (asks(ast)) return true;
+  if (ast && asksClock(ast)) return true;
   return fields.some((f) => {
     if (!f.worked || seen.has(f.id) || !reads.references.some((r) => r.name === f.name)) return false;
     return readsClock(f.worked, scope, fields, new Set([...seen, f.id]));

@@ -16,11 +16,13 @@ import {
   type Facts,
   type RegisterShape,
   type Registers,
+  type StoredRecord,
 } from "@/core/form";
+import type { RecordWrite, WriteRefusal } from "@/core/records";
+import { writeRefusalSentence } from "@/core/words";
 import { FIELDS } from "@/fields/kinds";
-import { at, bumpDuties, registers, ROLE_HOLDERS, type RecordRow } from "@/db";
-import type { CarriedOut, EffectContext, InsideEffect } from "../executor";
-import type { WrittenRecord } from "./shape";
+import type { CarriedOut, InsideContext, InsideEffect } from "../executor";
+import type { WriteReason, WrittenRecord } from "./shape";
 
 type Written = CarriedOut<"write">;
 type WriteEffect = EffectOf<"write">;
@@ -48,93 +50,77 @@ export const effect: InsideEffect<"write"> = {
     if (!shape) return refused(ctx, `there is no register "${e.register}"`);
     if (ctx.withdrawn(e.register))
       return refused(ctx, `${shape.name} may not be written by this process any more`);
-    const { db } = ctx;
-    // A value the table refuses must not take the whole command down with it.
-    await db.query("savepoint write");
-    try {
-      const written = await write(e, shape, ctx);
-      await db.query(written.ok ? "release savepoint write" : "rollback to savepoint write");
-      // Who holds which duty is a part of the directory.
-      if (written.ok && shape.key === ROLE_HOLDERS) await bumpDuties(db);
-      return written;
-    } catch (error) {
-      const code = (error as { code?: string }).code ?? "";
-      // Class 22 is data exceptions, 23 integrity constraints; anything else is a bug or the server.
-      if (!/^2[23]/.test(code)) throw error;
-      await db.query("rollback to savepoint write");
-      return refused(ctx, constraintWords(code, shape));
-    }
+    await ctx.db.query("savepoint write");
+    const written = await write(e, shape, ctx);
+    await ctx.db.query(written.ok ? "release savepoint write" : "rollback to savepoint write");
+    return written;
   },
 };
 
-const refused = (ctx: EffectContext, message: string): Written => ({
+const refused = (ctx: InsideContext, message: string): Written => ({
   ok: false,
   reason: { code: "write-refused", data: { step: ctx.stepName, message } },
 });
 
-function constraintWords(code: string, shape: RegisterShape): string {
-  if (code === "23505")
-    return `${shape.name} already has a ${shape.one} with this ${shape.key_column ?? "key"}`;
-  if (code === "23502") return `a column of ${shape.name} that is needed would be empty`;
-  if (code === "23503") return `it points at a record that is not there, or something still points at it`;
-  return `a value does not fit its column in ${shape.name}`;
-}
+const writeOf = (op: WriteEffect["op"], { record, values }: WriteEffect["rows"][number]): RecordWrite => {
+  if (record === null) return { op: "add", values };
+  return op === "remove" ? { op, id: record } : { op: "change", id: record, values };
+};
 
-async function write(effect: WriteEffect, shape: RegisterShape, ctx: EffectContext): Promise<Written> {
-  const { db, stepName: step } = ctx;
+async function write(effect: WriteEffect, shape: RegisterShape, ctx: InsideContext): Promise<Written> {
+  const { stepName: step } = ctx;
+  const holds = effect.must ? mustProgram(effect.must, shape, ctx.registers) : null;
+  const must = holds && (async (r: StoredRecord) => holds(r, await ctx.facts()));
+  const writes = effect.rows.map((r) => writeOf(effect.op, r));
+  const wrote = await ctx.write(shape.key, writes, must ?? undefined);
   const out: WrittenRecord[] = [];
-  const ids = [...new Set(effect.rows.flatMap((r) => (r.record === null ? [] : [r.record])))];
-  const found = new Map<string, RecordRow>();
-  if (ids.length > 0) for (const r of await registers.lockRecords(db, shape, ids)) found.set(r.id, r);
-  const must = effect.must ? mustProgram(effect.must, shape, ctx.registers) : null;
-  for (const row of effect.rows) {
-    if (row.record === null) {
-      const made = await registers.insertRecord(db, shape, row.values);
-      await note(shape, made.id, ctx, "added", null, made);
-      out.push({ register: shape.key, id: made.id, title: recordTitle(shape, made), did: "added" });
+  for (const w of wrote) {
+    if (w.ok) {
+      const did = w.change?.did ?? "changed";
+      out.push({ register: shape.key, id: w.record.id, title: recordTitle(shape, w.record), did });
       continue;
     }
-    const before = found.get(row.record);
-    if (!before)
-      return {
-        ok: false,
-        reason: { code: "no-record", data: { step, formula: `${shape.one} ${row.record}` } },
-      };
-    const title = recordTitle(shape, before);
-    const held = must ? must(before, await ctx.facts()) : true;
-    // What cannot be told must neither pass for yes nor, by leaving the record alone, for no.
-    if (typeof held === "string")
-      return refused(ctx, `for ${title} “${effect.must}” cannot be worked out: ${held}`);
-    if (!held) {
-      if (effect.otherwise === "stop")
-        return {
-          ok: false,
-          reason: { code: "must-not", data: { step, record: title, condition: effect.must! } },
-        };
-      out.push({ register: shape.key, id: row.record, title, did: "left alone" });
+    const { why } = w;
+    if (why.code === "must-not" && effect.otherwise === "leave") {
+      out.push({
+        register: shape.key,
+        id: why.record.id,
+        title: recordTitle(shape, why.record),
+        did: "left alone",
+      });
       continue;
     }
-    if (effect.op === "remove") {
-      await registers.deleteRecord(db, shape, row.record);
-      await note(shape, row.record, ctx, "removed", before, null);
-      out.push({ register: shape.key, id: row.record, title, did: "removed" });
-      continue;
-    }
-    const after = (await registers.updateRecord(db, shape, row.record, row.values))!;
-    // The same record twice in one step: the second write must see the first.
-    found.set(row.record, after);
-    if (JSON.stringify(before) !== JSON.stringify(after))
-      await note(shape, row.record, ctx, "changed", before, after);
-    out.push({ register: shape.key, id: row.record, title: recordTitle(shape, after), did: "changed" });
+    return { ok: false, reason: reasonOf(why, effect, shape, ctx, step) };
   }
   return { ok: true, result: { records: out }, records: out };
+}
+
+function reasonOf(
+  why: WriteRefusal,
+  effect: WriteEffect,
+  shape: RegisterShape,
+  ctx: InsideContext,
+  step: string,
+): WriteReason {
+  if (why.code === "gone") return { code: "no-record", data: { step, formula: `${shape.one} ${why.id}` } };
+  if (why.code === "must-not")
+    return {
+      code: "must-not",
+      data: { step, record: recordTitle(shape, why.record), condition: effect.must! },
+    };
+  const message =
+    why.code === "unclear"
+      ? // What cannot be told must neither pass for yes nor, by leaving the record alone, for no.
+        `for ${recordTitle(shape, why.record)} “${effect.must}” cannot be worked out: ${why.why}`
+      : writeRefusalSentence(why, shape, ctx.registers);
+  return { code: "write-refused", data: { step, message } };
 }
 
 function mustProgram(
   text: string,
   shape: RegisterShape,
   all: Registers,
-): (r: RecordRow, facts: Facts) => boolean | string {
+): (r: StoredRecord, facts: Facts) => boolean | string {
   const { ast } = parseFormula(text, recordScope(shape, { registers: all, kinds: { fields: FIELDS } }));
   const program = ast ? compile(ast) : null;
   return (r, facts) => {
@@ -155,29 +141,3 @@ function mustProgram(
     return notes.find((n) => n.code !== "was-empty")?.message ?? yes;
   };
 }
-
-const note = (
-  shape: RegisterShape,
-  record: string,
-  ctx: EffectContext,
-  did: "added" | "changed" | "removed",
-  before: RecordRow | null,
-  after: RecordRow | null,
-) => {
-  // Only what changed is worth keeping of a change.
-  const keys =
-    before && after
-      ? shape.columns.map((c) => c.id).filter((k) => before[k] !== after[k])
-      : shape.columns.map((c) => c.id);
-  const pick = (r: RecordRow | null) => (r ? Object.fromEntries(keys.map((k) => [k, r[k] ?? null])) : null);
-  return registers.insertHistory(ctx.db, {
-    register: shape.key,
-    record,
-    at: at(ctx.at)!,
-    by: ctx.by,
-    request: ctx.number,
-    did,
-    before: pick(before),
-    after: pick(after),
-  });
-};

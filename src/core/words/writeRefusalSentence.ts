@@ -1,0 +1,44 @@
+import { recordTitle, type RegisterShape, type Registers } from "../form";
+import type { Pointing, WriteRefusal } from "../records";
+import { formProblemSentence } from "./sentences";
+
+/** Why a record was not written, in words: what, where, and the way out. */
+export function writeRefusalSentence(why: WriteRefusal, shape: RegisterShape, registers: Registers): string {
+  const { one } = shape;
+  switch (why.code) {
+    case "form":
+      return why.problems.map(formProblemSentence).join(" ");
+    case "gone":
+      return `This ${one} is not there any more. Somebody has removed it.`;
+    case "changed-since":
+      return `Somebody has changed this ${one} since you looked. Nothing was kept: look at theirs, then keep yours again.`;
+    case "taken":
+      return `No two records of ${shape.name} may have the same ${why.column}, and ${
+        why.by ? `${why.by.title} has "${why.value}" already` : `"${why.value}" is taken`
+      }.`;
+    case "pointed-at":
+      return `It cannot be removed: ${pointedWords(why.by, registers)} would lose what they point at. Clear those links, or change them first.`;
+    case "unfit":
+      return why.message;
+    case "must-not":
+      return `${recordTitle(shape, why.record)} is not as it must be for this any more.`;
+    case "unclear":
+      return `For ${recordTitle(shape, why.record)} it cannot be told whether this may be done: ${why.why}`;
+  }
+}
+
+/** "3 treatments, 1 loan": what points at a record, counted by register. */
+export function pointedWords(
+  by: readonly Pick<Pointing, "register" | "records">[],
+  registers: Registers,
+): string {
+  const counts = new Map<string, number>();
+  for (const { register, records } of by) counts.set(register, (counts.get(register) ?? 0) + records.length);
+  return [...counts]
+    .map(([key, n]) => {
+      const shape = registers[key];
+      if (!shape) return `${n} records`;
+      return n === 1 ? `1 ${shape.one}` : `${n} of ${shape.name}`;
+    })
+    .join(", ");
+}

@@ -1,0 +1,79 @@
+import type { RegisterShape } from "@/core/form";
+import { COLUMNS } from "@/fields/columns";
+import { cappedCount, mostCounted } from "../cappedCount";
+import type { Db } from "../pool";
+import { wordsLike } from "./indexes";
+import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
+
+export interface RecordSearch {
+  search: string;
+  filters: { column: string; value: string }[];
+  /** A condition over the columns as SQL; `bind` puts a value among the parameters. */
+  where?: (bind: (value: unknown) => string) => string;
+  sort: { column: string; descending: boolean } | null;
+  offset: number;
+  limit: number;
+}
+
+/**
+ * One page of a register with the count of all that match; links come with the title of what they point at.
+ * @param whole the register with all its columns, where `shape` has only those somebody sees
+ */
+export async function findRecords(
+  db: Db,
+  shape: RegisterShape,
+  registers: Readonly<Record<string, RegisterShape>>,
+  q: RecordSearch,
+  whole: RegisterShape = shape,
+): Promise<{ rows: RecordRow[]; total: number }> {
+  const values: unknown[] = [];
+  const bind = (v: unknown) => `$${values.push(v)}`;
+  const where: string[] = [];
+  if (q.search.trim()) {
+    const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
+    // Of a register with no text that is seen nothing is found by a word.
+    where.push(wordsLike(shape, whole, bind(like)) ?? "false");
+  }
+  for (const f of q.filters) {
+    const c = shape.columns.find((x) => x.id === f.column);
+    if (!c) continue;
+    const name = `t.${quoted(c.id)}`;
+    if (f.value === "") where.push(`${name} is null`);
+    else where.push(COLUMNS[c.kind].filter(name, f.value, bind));
+  }
+  if (q.where) where.push(q.where(bind));
+  const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);
+  const order = sortColumn
+    ? // The order of its index, from either end: what is empty stands last, or first.
+      `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc nulls last, t.id desc" : "asc nulls first, t.id"}`
+    : "t.id";
+  const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
+  const titles = shape.columns.flatMap((c) => {
+    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
+    return target?.title[0] !== undefined
+      ? [
+          `(select l.${quoted(target.title[0])}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)}) as "${c.id}#"`,
+        ]
+      : [];
+  });
+  const most = mostCounted(q.search);
+  const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values, most);
+  if (q.offset >= most) return { rows: [], total };
+  const rows = (
+    await db.query(
+      `
+        select ${[selectRecord(shape), ...titles].join(", ")}
+        from ${tableOf(shape.key)} t ${condition}
+        order by ${order}
+        limit ${bind(q.limit)}
+        offset ${bind(q.offset)}
+      `,
+      values,
+    )
+  ).rows;
+  return { rows, total };
+}
+
+/** How many records there are, counted up to `MOST_COUNTED`. */
+export const countRecords = (db: Db, key: string): Promise<number> =>
+  cappedCount(db, `from ${tableOf(key)}`, []);

@@ -1,0 +1,274 @@
+import {
+  decideRecord,
+  fieldsOfRegister,
+  type Must,
+  type Pointing,
+  type RecordChange,
+  type RecordProgram,
+  type RecordValues,
+  type RecordWrite,
+  type WriteRefusal,
+  type Wrote,
+} from "@/core/records";
+import type { RegisterShape } from "@/core/form";
+import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
+import type { Directory } from "../kernel/directory";
+import { engineFacts, factsReader } from "../requests/facts";
+import { pointedAt } from "./pointedAt";
+import { recordProgramOf } from "./recordPrograms";
+import { takenBy, unfitWords } from "./refusedByTable";
+
+/** On whose behalf records are written, when, and by what. */
+export interface Writing {
+  /** A transaction: what is refused is taken back to a savepoint of it. */
+  db: Db;
+  directory: Directory;
+  /** Application time, epoch milliseconds. */
+  at: number;
+  /** Who does it; null where nobody in particular does. */
+  by: string | null;
+  /** How they acted: a session, a key. */
+  via: string | null;
+  /** The number of the request that does it. */
+  request: string | null;
+}
+
+/** Records written by one statement. */
+const AT_ONCE = 500;
+/** Milliseconds of deciding after which others have their turn. */
+const TURN_MS = 20;
+
+/**
+ * The one door by which records are written: by hand, by steps, by programs, from sheets. Each is locked, decided by
+ * the rules and columns of its register, written in its order, and put into the history. What is refused is not
+ * written, and said for each; whether the others stay is the caller's to decide.
+ */
+export async function writeRecords(
+  w: Writing,
+  register: string,
+  writes: readonly RecordWrite[],
+  must?: Must,
+): Promise<Wrote[]> {
+  const program = recordProgramOf(w.directory, register);
+  if (!program) throw new Error(`no register ${register}`);
+  const out: Wrote[] = [];
+  for (const run of runsOf(writes)) out.push(...(await writeRun(w, program, run, must)));
+  // Who holds which duty is a part of the directory.
+  if (register === ROLE_HOLDERS && out.some((o) => o.ok && o.change)) await bumpDuties(w.db);
+  return out;
+}
+
+/** Writes that may be made by one statement: of one kind, each of another record, so that their order is kept. */
+function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]> {
+  let run: RecordWrite[] = [];
+  let ids = new Set<string>();
+  for (const w of writes) {
+    const again = w.op !== "add" && ids.has(w.id);
+    if (run.length >= AT_ONCE || again || (run[0] && run[0].op !== w.op)) {
+      yield run;
+      [run, ids] = [[], new Set()];
+    }
+    run.push(w);
+    if (w.op !== "add") ids.add(w.id);
+  }
+  if (run.length > 0) yield run;
+}
+
+interface Planned {
+  nth: number;
+  before: RecordRow | null;
+  /** What it becomes; null where it goes. */
+  values: RecordValues | null;
+}
+
+const isId = (id: string): boolean => /^\d{1,18}$/.test(id);
+const idOf = (x: RecordWrite): string | null => (x.op === "add" ? null : x.id);
+
+async function writeRun(
+  w: Writing,
+  p: RecordProgram,
+  run: readonly RecordWrite[],
+  must: Must | undefined,
+): Promise<Wrote[]> {
+  const { db } = w;
+  const { shape } = p;
+  const out = new Map<number, Wrote>();
+  const ids = run.flatMap((x) => (x.op !== "add" && isId(x.id) ? [x.id] : []));
+  const there = new Map((await registers.lockRecords(db, shape, ids)).map((r) => [r.id, r]));
+  const checked = run.some((x) => x.op !== "add" && x.seen !== undefined);
+  const versions = checked ? await registers.versionsOf(db, shape.key, ids) : null;
+  const points =
+    run[0]?.op === "remove" ? await pointedAt(db, w.directory.registers, shape.key, [...there.keys()]) : null;
+  const facts = await factsFor(w, shape, run, [...there.values()]);
+  const planned: Planned[] = [];
+  let turn = performance.now();
+  for (const [nth, x] of run.entries()) {
+    if (performance.now() - turn > TURN_MS) {
+      await new Promise(setImmediate);
+      turn = performance.now();
+    }
+    const id = idOf(x);
+    const before = id === null ? null : (there.get(id) ?? null);
+    if (id !== null && !before) {
+      out.set(nth, { ok: false, why: { code: "gone", id } });
+      continue;
+    }
+    const version = id === null ? undefined : versions?.get(id);
+    if (x.op !== "add" && x.seen !== undefined && version !== x.seen) {
+      out.set(nth, {
+        ok: false,
+        why: { code: "changed-since", id: x.id, now: before!, version: version ?? "0" },
+      });
+      continue;
+    }
+    const holds = before && must ? await must(before) : true;
+    if (holds !== true) {
+      const why: WriteRefusal =
+        holds === false
+          ? { code: "must-not", record: before! }
+          : { code: "unclear", record: before!, why: holds };
+      out.set(nth, { ok: false, why });
+      continue;
+    }
+    const decided = decideRecord(p, before, x.op === "remove" ? null : x.values, facts);
+    if (!decided.ok) out.set(nth, { ok: false, why: { code: "form", problems: decided.problems } });
+    else if (x.op === "remove") {
+      const by = points?.get(x.id) ?? [];
+      if (by.length > 0 && !x.clears) out.set(nth, { ok: false, why: { code: "pointed-at", by } });
+      else planned.push({ nth, before, values: null });
+    } else if (before && Object.entries(decided.values).every(([c, v]) => before[c] === v))
+      out.set(nth, { ok: true, change: null, record: before });
+    else planned.push({ nth, before, values: decided.values });
+  }
+  if (points) await clearLinks(w, planned, points);
+  for (const [nth, wrote] of await apply(w, shape, planned)) out.set(nth, wrote);
+  return run.map((_, nth) => out.get(nth)!);
+}
+
+/** What the formulas of a register read while these are written. */
+async function factsFor(w: Writing, shape: RegisterShape, run: readonly RecordWrite[], before: RecordRow[]) {
+  const fields = fieldsOfRegister(shape);
+  const reader = factsReader(w.db, w.directory, { fields }, { request: null, by: [] });
+  const given = run.flatMap((x) => (x.op === "remove" ? [] : [x.values]));
+  return engineFacts(w.directory, await reader.load([], ...before, ...given), w.at);
+}
+
+/** Empties what points at records that go, as any other write of those. */
+async function clearLinks(w: Writing, planned: readonly Planned[], points: ReadonlyMap<string, Pointing[]>) {
+  for (const { before } of planned)
+    for (const { register, column, records } of points.get(before!.id) ?? []) {
+      const cleared = records.map((id): RecordWrite => ({ op: "change", id, values: { [column]: null } }));
+      for (const r of await writeRecords(w, register, cleared))
+        if (!r.ok) throw new LinkStays(register, r.why);
+    }
+}
+/** A link to a record that is removed cannot be emptied: the whole is taken back. */
+export class LinkStays extends Error {
+  constructor(
+    readonly register: string,
+    readonly why: WriteRefusal,
+  ) {
+    super(`a link in ${register} stays`);
+  }
+}
+
+/** Writes what was decided; all at once where the table will have it, else one by one, to tell which it will not. */
+async function apply(
+  w: Writing,
+  shape: RegisterShape,
+  planned: readonly Planned[],
+): Promise<[number, Wrote][]> {
+  if (planned.length === 0) return [];
+  const done = await attempt(w.db, () => applyAll(w, shape, planned));
+  if (done.ok)
+    return done.value.map((change, i) => [
+      planned[i]!.nth,
+      { ok: true, change, record: (change.after ?? change.before)! },
+    ]);
+  if (planned.length === 1)
+    return [[planned[0]!.nth, { ok: false, why: await refusal(w, shape, done.error) }]];
+  const out: [number, Wrote][] = [];
+  for (const one of planned) out.push(...(await apply(w, shape, [one])));
+  return out;
+}
+
+/** Runs what the table may refuse, and takes that back alone. */
+async function attempt<T>(
+  db: Db,
+  work: () => Promise<T>,
+): Promise<{ ok: true; value: T } | { ok: false; error: unknown }> {
+  await db.query("savepoint written");
+  try {
+    const value = await work();
+    await db.query("release savepoint written");
+    return { ok: true, value };
+  } catch (error) {
+    const code = (error as { code?: string }).code ?? "";
+    // Class 22 is data exceptions, 23 integrity constraints; anything else is a bug or the server.
+    if (!/^2[23]/.test(code)) throw error;
+    await db.query("rollback to savepoint written");
+    return { ok: false, error };
+  }
+}
+
+async function refusal(w: Writing, shape: RegisterShape, error: unknown): Promise<WriteRefusal> {
+  const taken = await takenBy(w.db, shape, error);
+  return taken ? { code: "taken", ...taken } : { code: "unfit", message: unfitWords(shape, error) };
+}
+
+async function applyAll(
+  w: Writing,
+  shape: RegisterShape,
+  planned: readonly Planned[],
+): Promise<RecordChange[]> {
+  const { db } = w;
+  const first = planned[0]!;
+  const after = new Map<number, RecordRow>();
+  if (first.values === null)
+    await registers.deleteRecords(
+      db,
+      shape,
+      planned.map((x) => x.before!.id),
+    );
+  else if (first.before === null) {
+    const made = await registers.insertRecords(
+      db,
+      shape,
+      planned.map((x) => x.values!),
+    );
+    for (const [i, x] of planned.entries()) after.set(x.nth, made[i]!);
+  } else {
+    const differs = (c: string) => planned.some((x) => x.before![c] !== x.values![c]);
+    const columns = shape.columns.map((c) => c.id).filter(differs);
+    const rows = planned.map((x) => ({ ...x.values!, id: x.before!.id }));
+    const made = await registers.updateRecords(db, shape, columns, rows);
+    for (const x of planned) after.set(x.nth, made.get(x.before!.id)!);
+  }
+  const changes = planned.map((x) => changeOf(x, after.get(x.nth) ?? null));
+  const entries = changes.map((c) => ({
+    register: shape.key,
+    record: c.id,
+    at: at(w.at)!,
+    by: w.by,
+    via: w.via,
+    request: w.request,
+    did: c.did,
+    ...whatChanged(shape, c),
+  }));
+  const versions = await registers.insertHistory(db, entries);
+  return changes.map((c, i) => ({ ...c, version: versions[i]! }));
+}
+
+function changeOf({ before }: Planned, after: RecordRow | null): Omit<RecordChange, "version"> {
+  const id = (after ?? before)!.id;
+  if (!before) return { did: "added", id, before, after };
+  return { did: after ? "changed" : "removed", id, before, after };
+}
+
+/** Only what changed is worth keeping of a change. */
+function whatChanged(shape: RegisterShape, { before, after }: Pick<RecordChange, "before" | "after">) {
+  const all = shape.columns.map((c) => c.id);
+  const keys = before && after ? all.filter((k) => before[k] !== after[k]) : all;
+  const pick = (r: RecordRow | null) => r && Object.fromEntries(keys.map((k) => [k, r[k] ?? null]));
+  return { before: pick(before), after: pick(after) };
+}
