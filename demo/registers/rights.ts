@@ -5,16 +5,33 @@ const LOANS_STAFF = ["Registry", "Collections", "Directorate"].map((department) 
   department,
 }));
 
+const COLLECTIONS = ["Collections", "Conservation", "Registry"].map((department) => ({
+  by: "department" as const,
+  department,
+}));
+
 /** Who looks after each register, and what of it not everybody sees. */
 export const RIGHTS: Readonly<Record<string, RegisterRights>> = {
-  objects: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
+  objects: {
+    ...EVERYBODY,
+    keepers: ["maeve.dunlea"],
+    change: COLLECTIONS,
+    fill: { insured_value: LOANS_STAFF },
+  },
   borrowers: {
     ...EVERYBODY,
     keepers: ["maeve.dunlea"],
     columns: { contact: LOANS_STAFF, email: LOANS_STAFF },
+    add: LOANS_STAFF,
+    change: LOANS_STAFF,
   },
   loans: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
-  loan_objects: { ...EVERYBODY, keepers: ["maeve.dunlea"] },
+  loan_objects: {
+    ...EVERYBODY,
+    keepers: ["maeve.dunlea"],
+    change: COLLECTIONS,
+    fill: { insured_value: LOANS_STAFF },
+  },
   stores: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   role_holders: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   price_list: { ...EVERYBODY, keepers: ["tobias.marrin"] },

@@ -1,12 +1,22 @@
 import { z } from "zod";
-import type { Audience, ColumnKind, RegisterRights, RegisterShape } from "@/core/form";
+import type { Audience, ColumnKind, RegisterRights, RegisterRule, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
-import { registerKey, short } from "./pieces";
+import { formula, registerKey, short } from "./pieces";
 
 const column = z
   .string()
   .regex(/^[a-z][a-z0-9_]{0,39}$/)
   .refine((key) => !(key in {}), "Nothing may be called so.");
+
+const rule: z.ZodType<RegisterRule> = z.strictObject({
+  id: z.string().min(1).max(40),
+  on: z.enum(["added", "changed", "added or changed", "removed"]),
+  when: formula,
+  then: z.discriminatedUnion("do", [
+    z.strictObject({ do: z.literal("set"), column: z.string().max(40), value: formula }),
+    z.strictObject({ do: z.literal("refuse"), say: z.string().max(500) }),
+  ]),
+});
 
 export const registerShape: z.ZodType<RegisterShape> = z
   .strictObject({
@@ -24,12 +34,18 @@ export const registerShape: z.ZodType<RegisterShape> = z
           options: z.array(short).max(500).optional(),
           register: registerKey.optional(),
           needed: z.boolean().optional(),
+          help: z.string().max(500).optional(),
+          unique: z.boolean().optional(),
+          starting: formula.optional(),
+          worked: formula.optional(),
+          unlisted: z.boolean().optional(),
         }),
       )
       .min(1)
       .max(200),
     title: z.array(z.string()).min(1).max(5),
     key_column: z.string().optional(),
+    rules: z.array(rule).max(100).optional(),
   })
   .meta({ id: "RegisterShape" });
 
@@ -48,4 +64,8 @@ export const registerRights: z.ZodType<RegisterRights> = z.strictObject({
   see: audiences,
   columns: z.record(column, audiences),
   withdrawn: z.array(registerKey).max(1000),
+  add: audiences,
+  change: audiences,
+  remove: audiences,
+  fill: z.record(column, audiences),
 });

@@ -91,6 +91,33 @@ export const startDraftsOf = async (
     )
   ).rows;
 
+/** What somebody typed into a record, over which values of which version. */
+export interface RecordDraft {
+  typed: FormData;
+  base: FormData;
+  version: string | null;
+}
+/** @param of "objects/12", or "objects/new" */
+export const recordDraft = async (db: Db, person: string, of: string): Promise<RecordDraft | null> =>
+  (await db.query("select data from form_draft where person_id = $1 and record_of = $2", [person, of]))
+    .rows[0]?.data ?? null;
+export const saveRecordDraft = (
+  db: Db,
+  d: { id: string; person: string; of: string; data: RecordDraft; at: string },
+) =>
+  db.query(
+    `
+      insert into form_draft (id, person_id, record_of, data, changed_at)
+      values ($1, $2, $3, $4, $5)
+      on conflict (person_id, record_of)
+      where record_of is not null do update
+      set data = excluded.data, changed_at = excluded.changed_at
+    `,
+    [d.id, d.person, d.of, JSON.stringify(d.data), d.at],
+  );
+export const deleteRecordDraft = (db: Db, person: string, of: string) =>
+  db.query("delete from form_draft where person_id = $1 and record_of = $2", [person, of]);
+
 /** Removes drafts nobody went on with for so many days, by the machine's clock; how many. */
 export const sweepDrafts = async (db: Db, days: number): Promise<number> =>
   (await db.query("delete from form_draft where changed_at < now() - make_interval(days => $1)", [days]))

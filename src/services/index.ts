@@ -48,10 +48,20 @@ export {
   lookUp,
   recordPage,
   registerList,
+  registerNames,
   registerPage,
   type RecordPage,
   type RegisterPage,
 } from "./registers/registers";
+export { dropRecordDraft, recordForm, saveRecordDraft, type RecordForm } from "./registers/recordForm";
+export {
+  changeRecords,
+  putBack,
+  removeRecord,
+  removeRecords,
+  saveRecord,
+  type ManyChanged,
+} from "./registers/editRecords";
 export { maySayRights, rightsPage, setRegisterRights, type RightsPage } from "./registers/rights";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
 export { usesOf } from "./workshop/usesOf";

@@ -1,19 +1,28 @@
 import "server-only";
 import type { FormProblem } from "@/core/form";
-import { sentenceOf, type Outcome } from "@/services";
+import { sentenceOf, type Failure, type Outcome } from "@/services";
 
 /** What a server action gives a page: the value, or a sentence (and the fields it is about). */
 export type Answer<T> =
   { ok: true; value: T } | { ok: false; sentence: string; problems: FormProblem[]; code: string };
 
+function problemsOf(f: Failure): FormProblem[] {
+  if (f.code === "refused" && f.data.code === "form") return f.data.data.problems;
+  return f.code === "record-refused" && f.data.why.code === "form" ? f.data.why.problems : [];
+}
+function codeOf(f: Failure): string {
+  if (f.code === "refused") return f.data.code;
+  return f.code === "record-refused" ? f.data.why.code : f.code;
+}
+
 export async function answerOf<T>(outcome: Outcome<T>): Promise<Answer<T>> {
   if (outcome.ok) return outcome;
   const f = outcome.failure;
-  const problems = f.code === "refused" && f.data.code === "form" ? f.data.data.problems : [];
+  const problems = problemsOf(f);
   return {
     ok: false,
     sentence: await sentenceOf(f),
     problems,
-    code: f.code === "refused" ? f.data.code : f.code,
+    code: codeOf(f),
   };
 }

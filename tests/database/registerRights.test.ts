@@ -108,6 +108,10 @@ async function randomRights(r: Random, s: RegisterShape): Promise<RegisterRights
     see: r.chance(0.6) ? [{ by: "everybody" }] : audiences(),
     columns: Object.fromEntries(some(r, s.columns).map((c) => [c.id, audiences()])),
     withdrawn: [],
+    add: [],
+    change: [],
+    remove: [],
+    fill: {},
   };
 }
 

@@ -1,5 +1,6 @@
 import * as services from "@/services";
 import { SYSTEM, type Actor } from "@/services";
+import { NOBODY } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { openWorld, orderOf, person } from "./world";
 
@@ -106,6 +107,15 @@ const CALLS: Record<string, unknown[]> = {
   requestEnded: ["999999999"],
   goOn: ["1"],
   lookAt: ["999999999"],
+  changeRecords: ["nothing", ["1"], "name", "x"],
+  dropRecordDraft: ["nothing", null],
+  putBack: ["nothing", "1"],
+  recordForm: ["nothing", null],
+  registerNames: [],
+  removeRecord: ["nothing", "1", null, false],
+  removeRecords: ["nothing", ["1"]],
+  saveRecord: ["nothing", null, null, {}],
+  saveRecordDraft: ["nothing", null, { typed: {}, base: {}, version: null }],
   lookEverywhere: [],
   indexRegisters: [],
   lateTask: ["KEY-9999", "t1"],
@@ -144,7 +154,7 @@ const CALLS: Record<string, unknown[]> = {
   maySayRights: ["nothing"],
   registerList: [],
   rightsPage: ["nothing"],
-  setRegisterRights: ["nothing", { keepers: [], see: [], columns: {}, withdrawn: [] }, {}],
+  setRegisterRights: ["nothing", NOBODY, {}],
   registerPage: ["nothing", { search: "", filters: [], sort: null, offset: 0, limit: 10 }],
   settleJob: ["1", "drop"],
   sampleValues: ["nothing", "s"],

@@ -26,7 +26,9 @@ export {
   hiddenOfRecords,
   readsHiddenFromAny,
   NOBODY,
+  recordRights,
   registerSeen,
+  type RecordRights,
   type RegisterRights,
 } from "./registerRights";
 export {

@@ -12,9 +12,24 @@ export interface RegisterRights {
   columns: Readonly<Record<string, readonly Audience[]>>;
   /** Keys of processes whose steps may not read it any more. */
   withdrawn: readonly string[];
+  /** Who of those who see it may add records, change them, and take them out. */
+  add: readonly Audience[];
+  change: readonly Audience[];
+  remove: readonly Audience[];
+  /** By a column's id: of those who add or change records only these fill the column in. */
+  fill: Readonly<Record<string, readonly Audience[]>>;
 }
 /** Of a register nobody has said anything about. */
-export const NOBODY: RegisterRights = { keepers: [], see: [], columns: {}, withdrawn: [] };
+export const NOBODY: RegisterRights = {
+  keepers: [],
+  see: [],
+  columns: {},
+  withdrawn: [],
+  add: [],
+  change: [],
+  remove: [],
+  fill: {},
+};
 export const EVERYBODY: RegisterRights = { ...NOBODY, see: [{ by: "everybody" }] };
 
 /** What somebody sees of a register: its shape with the columns that are theirs to see; null for none of it. */
@@ -31,18 +46,45 @@ export function registerSeen(
     return only === undefined || among(only);
   };
   if (shape.columns.every((c) => sees(c.id))) return shape;
-  const { key_column: key, ...rest } = shape;
+  const { key_column: key, rules: _, ...rest } = shape;
   return {
     ...rest,
-    columns: shape.columns.filter((c) => sees(c.id)),
+    // What something is worked out from may be what is hidden.
+    columns: shape.columns.flatMap(({ worked, starting: _, ...c }) =>
+      sees(c.id) ? [{ ...c, ...(worked === undefined ? {} : { worked: "null" }) }] : [],
+    ),
     title: shape.title.filter(sees),
     ...(key !== undefined && sees(key) ? { key_column: key } : {}),
   };
 }
 
+/** What somebody may do with the records of a register. */
+export interface RecordRights {
+  add: boolean;
+  change: boolean;
+  remove: boolean;
+  /** Ids of the columns they fill in, where they add or change. */
+  fill: readonly string[];
+}
+
+/** What somebody may do with records; nothing where nothing is said, or they do not see the register. */
+export function recordRights(shape: RegisterShape, rights: RegisterRights, who: Onlooker): RecordRights {
+  const seen = registerSeen(shape, rights, who);
+  const keeps = rights.keepers.includes(who.id);
+  const among = (of: readonly Audience[]) => keeps || of.some((a) => isAmong(a, who));
+  const may = (what: "add" | "change" | "remove") => seen !== null && among(rights[what]);
+  const fills = (column: string) => !Object.hasOwn(rights.fill, column) || among(rights.fill[column]!);
+  return {
+    add: may("add"),
+    change: may("change"),
+    remove: may("remove"),
+    fill: (seen?.columns ?? []).filter((c) => c.worked === undefined && fills(c.id)).map((c) => c.id),
+  };
+}
+
 /** A register somebody sees nothing of: that a record is there can be told, and nothing in it. */
 export const closedRegister = (shape: RegisterShape): RegisterShape => {
-  const { key_column: _, ...rest } = shape;
+  const { key_column: _, rules: _r, ...rest } = shape;
   return { ...rest, columns: [], title: [] };
 };
 

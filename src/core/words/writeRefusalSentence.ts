@@ -14,7 +14,7 @@ export function writeRefusalSentence(why: WriteRefusal, shape: RegisterShape, re
       return `Somebody has changed this ${one} since you looked. Nothing was kept: look at theirs, then keep yours again.`;
     case "taken":
       return `No two records of ${shape.name} may have the same ${why.column}, and ${
-        why.by ? `${why.by.title} has "${why.value}" already` : `"${why.value}" is taken`
+        why.by ? `${why.by.title} has "${why.value}" already` : "another has this one already"
       }.`;
     case "pointed-at":
       return `It cannot be removed: ${pointedWords(why.by, registers)} would lose what they point at. Clear those links, or change them first.`;

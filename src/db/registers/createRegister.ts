@@ -23,8 +23,9 @@ export async function createRegister(db: Db, shape: RegisterShape, rights: Regis
   );
   for (const c of shape.columns)
     if (c.kind === "look-up") await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
-  if (shape.key_column)
-    await db.query(`create unique index on ${tableOf(shape.key)} (${quoted(shape.key_column)})`);
+  for (const c of shape.columns)
+    if (c.unique || c.id === shape.key_column)
+      await db.query(`create unique index on ${tableOf(shape.key)} (${quoted(c.id)})`);
   for (const { name, on } of indexesOf(shape))
     await db.query(`create index ${name} on ${tableOf(shape.key)} ${on}`);
 }

@@ -92,3 +92,20 @@ export const historyOf = async (
       [register, record, limit],
     )
   ).rows;
+
+/** One change of a register, with the record it is of; null where there is none. */
+export const historyEntry = async (
+  db: Db,
+  register: string,
+  id: string,
+): Promise<(Pick<HistoryRow, "did" | "before"> & { record_id: string }) | null> =>
+  (
+    await db.query(
+      `
+        select record_id::text as record_id, did, before
+        from register_history
+        where id = $2 and register_key = $1
+      `,
+      [register, id],
+    )
+  ).rows[0] ?? null;

@@ -1,4 +1,5 @@
 import type { Refusal } from "@/core/engine";
+import type { WriteRefusal } from "@/core/records";
 import type { EditRefusal } from "@/core/route";
 import type { ZodError } from "zod";
 import { whyUnavailable, type Unavailable } from "@/db";
@@ -40,6 +41,8 @@ export type Failure =
   /** All formulas together took longer than a command may; nothing was kept. */
   | { code: "too-heavy"; data: { seconds: number } }
   | { code: "invalid"; data: { path: string; message: string } }
+  /** A record that is not written, of the register of that key. */
+  | { code: "record-refused"; data: { register: string; why: WriteRefusal } }
   /** The database does nothing for us just now; nothing was kept, and it may be tried again. */
   | { code: "unavailable"; data: { why: Unavailable } };
 

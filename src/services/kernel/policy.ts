@@ -25,6 +25,8 @@ export type Deed =
   | { action: "read registers" }
   /** `seen`: what rights say of it lets them. */
   | { action: "read register"; seen: boolean }
+  /** `may`: what rights say of its records lets them. */
+  | { action: "write records"; may: boolean }
   /** Say who may see what of it; `keeper`: they look after it. */
   | { action: "keep register"; keeper: boolean }
   | { action: "see office" }
@@ -103,6 +105,8 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return true;
     case "read register":
       return deed.seen;
+    case "write records":
+      return deed.may;
     case "keep register":
       return actor.kind === "person" && (deed.keeper || actor.officeRights);
     case "make key":

@@ -3,7 +3,7 @@ import type { Actor } from "./actor";
 import type { Directory } from "./directory";
 
 /** What rights ask of whoever looks. */
-const onlooker = (d: Directory, actor: Actor): Onlooker => ({
+export const onlooker = (d: Directory, actor: Actor): Onlooker => ({
   id: actor.id,
   department: actor.department,
   groups: actor.groups,

@@ -1,6 +1,7 @@
-import { editRefusalSentence, refusalSentence } from "@/core/words";
+import { editRefusalSentence, refusalSentence, writeRefusalSentence } from "@/core/words";
 import { getPool, type Unavailable } from "@/db";
-import { loadDirectory, personName } from "./directory";
+import { loadDirectory, personName, registerOf } from "./directory";
+import type { WriteRefusal } from "@/core/records";
 import type { Failure, ProviderWhy } from "./failure";
 
 /** A failure in words, people by their names. */
@@ -8,6 +9,12 @@ export async function sentenceOf(f: Failure): Promise<string> {
   // Without the database there are no names to be looked up.
   if (f.code === "unavailable") return UNAVAILABLE[f.data.why];
   const d = await loadDirectory(getPool());
+  if (f.code === "record-refused") {
+    const shape = registerOf(d, f.data.register);
+    return shape
+      ? writeRefusalSentence(f.data.why, shape, d.registers)
+      : `There is no register "${f.data.register}".`;
+  }
   return failureSentence(f, (id) => personName(d, id));
 }
 
@@ -33,7 +40,10 @@ const PROVIDER: Readonly<Record<ProviderWhy, string>> = {
   "somebody else": "That was somebody else than who is signed in here.",
 };
 
-function failureSentence(f: Failure, name: (person: string) => string): string {
+function failureSentence(
+  f: Exclude<Failure, { code: "record-refused" }>,
+  name: (person: string) => string,
+): string {
   switch (f.code) {
     case "not-found":
       return `There is no ${f.data.what} "${f.data.id}", or you may not see it.`;
@@ -93,6 +103,8 @@ export function failureStatus(f: Failure): number {
       return 503;
     case "stale-draft":
       return 409;
+    case "record-refused":
+      return RECORD_STATUS[f.data.why.code];
     case "refused":
       return f.data.code === "form" || f.data.code === "note-needed" || f.data.code === "unknown-answer"
         ? 422
@@ -107,3 +119,15 @@ export function failureStatus(f: Failure): number {
       return 422;
   }
 }
+
+const RECORD_STATUS: Readonly<Record<WriteRefusal["code"], number>> = {
+  form: 422,
+  gone: 404,
+  // RFC 9110, section 13.1.1: the precondition the caller named does not hold.
+  "changed-since": 412,
+  taken: 409,
+  "pointed-at": 409,
+  unfit: 422,
+  "must-not": 409,
+  unclear: 409,
+};

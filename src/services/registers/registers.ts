@@ -6,6 +6,7 @@ import {
   fieldType,
   recordScope,
   recordTitle,
+  type RecordRights,
   type RegisterShape,
   type Registers,
 } from "@/core/form";
@@ -20,7 +21,9 @@ import {
 } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName } from "../kernel/directory";
-import { Failed, type Failure } from "../kernel/failure";
+import { Failed } from "../kernel/failure";
+import { pointedAt } from "./pointedAt";
+import { noRegister, recordOf, rightsToRecords } from "./recordForm";
 import { registerFor, registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
@@ -47,7 +50,12 @@ export const registerList = defineView(
   },
 );
 
-const noRegister = (key: string): Failure => ({ code: "not-found", data: { what: "register", id: key } });
+/** The registers somebody may see, with the columns they may see, by key. */
+export const registerNames = defineView(
+  ["read registers"],
+  async (c): Promise<Readonly<Record<string, RegisterShape>>> =>
+    c.may({ action: "read registers" }) ? registersSeen(await loadDirectory(getPool()), c.actor) : {},
+);
 
 export interface RegisterPage {
   shape: RegisterShape;
@@ -57,6 +65,8 @@ export interface RegisterPage {
   total: number;
   /** Names of people in person columns. */
   people: Record<string, string>;
+  /** What they may do with its records. */
+  may: RecordRights;
 }
 /**
  * The condition of a search as SQL, or a failure that names the part of it that cannot be searched for.
@@ -123,6 +133,7 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
     rows,
     total,
     people,
+    may: rightsToRecords(d, c, key),
   };
 }
 
@@ -133,7 +144,15 @@ export interface RecordPage {
   links: Record<string, { register: string; id: string; title: string }>;
   people: Record<string, string>;
   history: (HistoryRow & { by_name: string | null })[];
+  /** The version it is of. */
+  version: string;
+  /** What they may do with it. */
+  may: RecordRights;
+  /** What points at it, of registers and columns they see: the first few of each, and how many there are. */
+  pointing: { register: string; column: string; count: number; records: { id: string; title: string }[] }[];
 }
+/** Of what points at a record so many are told by name. */
+const POINTING_SHOWN = 5;
 /** One record with what it links to and every change made to it, newest first. */
 export const recordPage = defineUseCase(
   ["read register"],
@@ -144,8 +163,7 @@ export const recordPage = defineUseCase(
     const shape = registerFor(d, c.actor, key);
     c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
     if (!shape) throw new Failed(noRegister(key));
-    const record = /^\d{1,18}$/.test(id) ? (await registers.recordsByIds(db, shape, [id]))[0] : undefined;
-    if (!record) throw new Failed({ code: "not-found", data: { what: shape.one, id } });
+    const record = await recordOf(db, shape, id);
     const links: RecordPage["links"] = {};
     for (const c of shape.columns) {
       const target = c.kind === "look-up" && c.register ? seen[c.register] : undefined;
@@ -163,9 +181,24 @@ export const recordPage = defineUseCase(
       for (const v of [record[c.id], ...history.flatMap((h) => [h.before?.[c.id], h.after?.[c.id]])])
         if (typeof v === "string") people[v] = personName(d, v);
     }
+    const pointing = (await pointedAt(db, seen, key, [id])).get(id) ?? [];
     return {
       shape,
       record,
+      version: (await registers.versionsOf(db, key, [id])).get(id)!,
+      may: rightsToRecords(d, c, key),
+      pointing: await Promise.all(
+        pointing.map(async ({ register, column, records }) => {
+          const from = seen[register]!;
+          const first = await registers.recordsByIds(db, from, records.slice(0, POINTING_SHOWN));
+          return {
+            register,
+            column,
+            count: records.length,
+            records: first.map((r) => ({ id: r.id, title: recordTitle(from, r) })),
+          };
+        }),
+      ),
       title: recordTitle(shape, record),
       links,
       people,

@@ -103,15 +103,20 @@ const wrong = (path: string, message: string) => new Failed({ code: "invalid", d
 const canonical = (r: RegisterRights): string =>
   JSON.stringify([
     r.keepers,
-    r.see.map(audienceText),
-    Object.entries(r.columns)
-      .map(([id, of]) => [id, of.map(audienceText)] as const)
-      .sort(([a], [b]) => (a < b ? -1 : 1)),
+    ...[r.see, r.add, r.change, r.remove].map((of) => of.map(audienceText)),
+    ...[r.columns, r.fill].map((by) =>
+      Object.entries(by)
+        .map(([id, of]) => [id, of.map(audienceText)] as const)
+        .sort(([a], [b]) => (a < b ? -1 : 1)),
+    ),
     [...r.withdrawn].sort(),
   ]);
 const audienceText = (a: Audience): string => JSON.stringify(Object.entries(a).sort());
 
-const audiencesOf = (r: RegisterRights): Audience[] => [...r.see, ...Object.values(r.columns).flat()];
+const audiencesOf = (r: RegisterRights): Audience[] => [
+  ...[r.see, r.add, r.change, r.remove].flat(),
+  ...[r.columns, r.fill].flatMap((by) => Object.values(by).flat()),
+];
 
 /** What cannot be said. Whoever has left since may go on standing there. */
 function mistake(d: Directory, shape: RegisterShape, rights: RegisterRights, before: RegisterRights): void {
@@ -120,7 +125,7 @@ function mistake(d: Directory, shape: RegisterShape, rights: RegisterRights, bef
   for (const id of rights.keepers)
     if (!d.people.get(id)?.active && !before.keepers.includes(id))
       throw wrong("Looked after by", `${personName(d, id)} is not here.`);
-  for (const id of Object.keys(rights.columns))
+  for (const id of [...Object.keys(rights.columns), ...Object.keys(rights.fill)])
     if (!shape.columns.some((c) => c.id === id))
       throw wrong("Columns", `${shape.name} has no column "${id}".`);
   for (const a of audiencesOf(rights)) {
@@ -144,9 +149,8 @@ export const registersNaming = (d: Directory, is: (a: Audience) => boolean): Reg
 export const withDepartment = (r: RegisterRights, from: string, to: string): RegisterRights => {
   const called = (of: readonly Audience[]) =>
     of.map((a) => (a.by === "department" && a.department === from ? { ...a, department: to } : a));
-  return {
-    ...r,
-    see: called(r.see),
-    columns: Object.fromEntries(Object.entries(r.columns).map(([id, of]) => [id, called(of)])),
-  };
+  const each = (by: RegisterRights["columns"]) =>
+    Object.fromEntries(Object.entries(by).map(([id, of]) => [id, called(of)]));
+  const [see, add, change, remove] = [called(r.see), called(r.add), called(r.change), called(r.remove)];
+  return { ...r, see, add, change, remove, columns: each(r.columns), fill: each(r.fill) };
 };

@@ -31,11 +31,13 @@ export interface FormPage extends ReaderForm {
   offers?: Visit["offers"];
 }
 
-/** The form of a release over some data, as the person with this access may have it. */
+/** The form of a release, or of a register, over some data, as the person with this access may have it. */
 export async function formPage(
   reader: FactsReader,
   d: Directory,
-  release: CompiledRelease,
+  release: Pick<CompiledRelease, "form" | "prepared"> & {
+    definition: Pick<CompiledRelease["definition"], "fields">;
+  },
   data: FormData,
   access: AccessOf,
   about: {

@@ -47,7 +47,7 @@ export default async function RegisterPage({
   if (refused) found = await answerOf(await registerPage(actor, register, asked));
   if (!found.ok)
     return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, registers, rows, total, people } = found.value;
+  const { shape, registers, rows, total, people, may } = found.value;
   const href = (change: Record<string, string | null>) => {
     const p = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
     for (const [k, v] of Object.entries(change))
@@ -74,6 +74,15 @@ export default async function RegisterPage({
                 prefetch={false}
               >
                 Who may see it
+              </Link>
+            )}
+            {may.add && (
+              <Link
+                className={buttonClass("main", true)}
+                href={`/registers/${register}/new`}
+                prefetch={false}
+              >
+                New {shape.one}
               </Link>
             )}
             <WhereUsed of="register" named={register} name={shape.name} />

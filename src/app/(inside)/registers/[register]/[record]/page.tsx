@@ -1,9 +1,10 @@
 import Link from "next/link";
-import { recordPage } from "@/services";
+import { recordPage, registerNames } from "@/services";
 import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { cellText } from "../../../../shell/cellText";
+import { PutBack, RecordDeeds } from "./RecordDeeds";
 
 export default async function RecordPage({
   params,
@@ -14,7 +15,12 @@ export default async function RecordPage({
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, record, title, links, people, history } = page.value;
+  const { shape, record, title, links, people, history, version, may, pointing } = page.value;
+  const names = await registerNames(actor);
+  const points = pointing.map(
+    (p) =>
+      `${p.count} ${p.count === 1 ? (names[p.register]?.one ?? "record") : `of ${names[p.register]?.name ?? "a register"}`}`,
+  );
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
     <>
@@ -31,6 +37,17 @@ export default async function RecordPage({
           </>
         }
         title={title}
+        action={
+          <RecordDeeds
+            register={register}
+            id={record.id}
+            version={version}
+            one={shape.one}
+            title={title}
+            may={may}
+            pointing={points.join(", ")}
+          />
+        }
       />
       <div className="grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <dl className="grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] gap-x-4">
@@ -50,6 +67,41 @@ export default async function RecordPage({
           ))}
         </dl>
         <section>
+          {pointing.length > 0 && (
+            <>
+              <h2 className="mb-2">What points here</h2>
+              <ul className="mb-6">
+                {pointing.map((p) => {
+                  const from = names[p.register]!;
+                  return (
+                    <li key={`${p.register}/${p.column}`} className="border-t border-line py-2">
+                      <Link
+                        className="link font-medium"
+                        href={`/registers/${p.register}?is.${p.column}=${record.id}`}
+                        prefetch={false}
+                      >
+                        {from.name}
+                      </Link>{" "}
+                      <span className="text-soft">
+                        by {from.columns.find((c) => c.id === p.column)?.name}, {p.count}
+                      </span>
+                      <span className="block text-sm">
+                        {p.records.map((r, i) => (
+                          <span key={r.id}>
+                            {i > 0 && " · "}
+                            <Link className="link" href={`/registers/${p.register}/${r.id}`} prefetch={false}>
+                              {r.title}
+                            </Link>
+                          </span>
+                        ))}
+                        {p.count > p.records.length && ` · and ${p.count - p.records.length} more`}
+                      </span>
+                    </li>
+                  );
+                })}
+              </ul>
+            </>
+          )}
           <h2 className="mb-2">What was changed</h2>
           {history.length === 0 && <p className="text-soft">Nothing since this register was set up.</p>}
           <ol>
@@ -68,6 +120,15 @@ export default async function RecordPage({
                     </>
                   )}
                   <span className="text-sm text-faint">, {whenText(h.at, actor.zone)}</span>
+                  {may.change && h.did === "changed" && (
+                    <span className="ml-3">
+                      <PutBack
+                        register={register}
+                        change={h.id}
+                        what={`the change of ${whenText(h.at, actor.zone)}`}
+                      />
+                    </span>
+                  )}
                 </p>
                 {Object.keys(h.after ?? h.before ?? {}).map((k) => {
                   const c = nameOf(k);

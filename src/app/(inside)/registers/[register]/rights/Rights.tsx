@@ -61,11 +61,35 @@ export function Rights({ register, page }: { register: string; page: RightsPage 
           onPerson={called}
         />
       </section>
+      {WRITES.map(({ what, title }) => (
+        <section key={what} aria-labelledby={`${what}-by`}>
+          <h2 id={`${what}-by`} className="!text-base">
+            {title}
+          </h2>
+          <p className="mb-2 text-soft">Of those who see it, whoever is in one of these.</p>
+          <AudienceList
+            of={title}
+            list={rights[what]}
+            office={office}
+            onChange={(list) => put({ [what]: list })}
+            onPerson={called}
+          />
+        </section>
+      ))}
       <Columns
+        says={SEEN}
         shape={shape}
-        rights={rights}
+        only={rights.columns}
         office={office}
         onChange={(columns) => put({ columns })}
+        onPerson={called}
+      />
+      <Columns
+        says={FILLED}
+        shape={{ ...shape, columns: shape.columns.filter((c) => c.worked === undefined) }}
+        only={rights.fill}
+        office={office}
+        onChange={(fill) => put({ fill })}
         onPerson={called}
       />
       <Readers
@@ -148,44 +172,76 @@ function Keepers({
   );
 }
 
+const WRITES = [
+  { what: "add", title: "Records are added by" },
+  { what: "change", title: "Records are changed by" },
+  { what: "remove", title: "Records are removed by" },
+] as const;
+
+interface ColumnsSay {
+  id: string;
+  title: string;
+  about: string;
+  /** Behind “only some”, and as the head of the column. */
+  verb: string;
+  head: string;
+  everybody: string;
+}
+const SEEN: ColumnsSay = {
+  id: "columns-seen",
+  title: "Columns only some of them see",
+  about: "Hidden from the others in lists, searches, forms, requests and their trails.",
+  verb: "see",
+  head: "Seen by",
+  everybody: "whoever sees the register",
+};
+const FILLED: ColumnsSay = {
+  id: "columns-filled",
+  title: "Columns only some of them fill in",
+  about: "The others see what stands there, and leave it as it is. Steps of processes are not held by this.",
+  verb: "fill in",
+  head: "Filled in by",
+  everybody: "whoever adds or changes records",
+};
+
 function Columns({
+  says,
   shape,
-  rights,
+  only: rights,
   office,
   onChange,
   onPerson,
 }: {
+  says: ColumnsSay;
   shape: RightsPage["shape"];
-  rights: RegisterRights;
+  only: RegisterRights["columns"];
   office: RightsPage;
   onChange(columns: RegisterRights["columns"]): void;
   onPerson(id: string, name: string): void;
 }) {
   const without = (id: string) =>
-    Object.fromEntries(Object.entries(rights.columns).filter(([column]) => column !== id));
+    Object.fromEntries(Object.entries(rights).filter(([column]) => column !== id));
   return (
-    <section aria-labelledby="columns-seen">
-      <h2 id="columns-seen" className="!text-base">
-        Columns only some of them see
+    <section aria-labelledby={says.id}>
+      <h2 id={says.id} className="!text-base">
+        {says.title}
       </h2>
-      <p className="mb-2 text-soft">
-        Hidden from the others in lists, searches, forms, requests and their trails.
-      </p>
-      <Table head={["Column", "Seen by", { id: "what", name: "What can be done", hidden: true }]}>
+      <p className="mb-2 text-soft">{says.about}</p>
+      <Table head={["Column", says.head, { id: "what", name: "What can be done", hidden: true }]}>
         {shape.columns.map((c) => {
-          const only = rights.columns[c.id];
+          const only = rights[c.id];
           return (
             <tr key={c.id}>
               <td className="align-top">{c.name}</td>
               <td>
                 {only === undefined ? (
-                  <span className="text-soft">whoever sees the register</span>
+                  <span className="text-soft">{says.everybody}</span>
                 ) : (
                   <AudienceList
                     of={c.name}
                     list={only}
                     office={office}
-                    onChange={(list) => onChange({ ...rights.columns, [c.id]: list })}
+                    onChange={(list) => onChange({ ...rights, [c.id]: list })}
                     onPerson={onPerson}
                   />
                 )}
@@ -195,8 +251,8 @@ function Columns({
                   <Button
                     small
                     look="quiet"
-                    aria-label={`Only some see ${c.name}`}
-                    onClick={() => onChange({ ...rights.columns, [c.id]: [] })}
+                    aria-label={`Only some ${says.verb} ${c.name}`}
+                    onClick={() => onChange({ ...rights, [c.id]: [] })}
                   >
                     Only some
                   </Button>
@@ -204,7 +260,7 @@ function Columns({
                   <Button
                     small
                     look="quiet"
-                    aria-label={`All of them see ${c.name}`}
+                    aria-label={`All of them ${says.verb} ${c.name}`}
                     onClick={() => onChange(without(c.id))}
                   >
                     All of them
