@@ -21,6 +21,7 @@ export { recordsLinked } from "./recordsLinked";
 export * as processes from "./processes";
 export * as owners from "./owners";
 export * as requests from "./requests";
+export * as recordStarts from "./recordStarts";
 export * as requestChildren from "./requestChildren";
 export * as erasure from "./erasure";
 export * as jobs from "./jobs";

@@ -14,6 +14,7 @@ export {
 export { deliver } from "./requests/deliver";
 export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";
+export { startFromRecords } from "./requests/startFromRecords";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
@@ -64,6 +65,7 @@ export {
 } from "./registers/editRecords";
 export { maySayRights, rightsPage, setRegisterRights, type RightsPage } from "./registers/rights";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
+export { pauseStart, startsFaring, type StartFares } from "./workshop/recordStarts";
 export { usesOf } from "./workshop/usesOf";
 export { whereUsed, type Broken, type UsedBy } from "./workshop/whereUsed";
 export { beginProcedure, beginProcess, copyProcess, createProcess } from "./workshop/createProcess";

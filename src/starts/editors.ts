@@ -1,6 +1,7 @@
 import type { StartEditorOf } from "./editor";
 import { Editor as form } from "./form/Editor";
 import { Editor as handed } from "./handed/Editor";
+import { Editor as record } from "./record/Editor";
 import type { StartKind } from "./shapes";
 
-export const START_EDITORS = { form, handed } satisfies { [K in StartKind]: StartEditorOf<K> };
+export const START_EDITORS = { form, handed, record } satisfies { [K in StartKind]: StartEditorOf<K> };

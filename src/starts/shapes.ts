@@ -1,10 +1,12 @@
 import type { FormStart } from "./form/shape";
 import type { HandedStart } from "./handed/shape";
+import type { RecordStart } from "./record/shape";
 
 /** What makes a new request, by kind. To add a kind: its shape here, its folder, and a line in each list. */
 export interface StartParts {
   form: FormStart;
   handed: HandedStart;
+  record: RecordStart;
 }
 export type StartKind = keyof StartParts;
 export type Start = StartParts[StartKind];

@@ -34,7 +34,11 @@ export interface EffectContext {
 /** What is carried out inside may write records. */
 export interface InsideContext extends EffectContext {
   /** By the one door; what is refused is said for each, and the others are written. */
-  write(register: string, writes: readonly RecordWrite[], must?: Must): Promise<Wrote[]>;
+  write(
+    register: string,
+    writes: readonly RecordWrite[],
+    how: { must?: Must; quietly?: boolean },
+  ): Promise<Wrote[]>;
 }
 
 /**

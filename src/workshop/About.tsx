@@ -190,7 +190,7 @@ function Starts() {
   const { starts } = d.definition;
   const views = useKindViews().starts;
   const kinds = Object.keys(KINDS.starts) as StartKind[];
-  const absent = kinds.filter((k) => !starts.some((s) => s.kind === k));
+  const more = kinds.filter((k) => KINDS.starts[k].several || !starts.some((s) => s.kind === k));
   const taken = (id: string) => starts.some((s) => s.id === id);
   return (
     <div className="grid gap-1.5">
@@ -213,7 +213,7 @@ function Starts() {
           </div>
         );
       })}
-      {absent.map((kind) => (
+      {more.map((kind) => (
         <button
           key={kind}
           type="button"

@@ -269,9 +269,7 @@ it("many at once are as one after another", async () => {
             directory,
             at: Date.parse("2026-03-03T10:00:00Z"),
             by: null,
-            via: null,
-            request: null,
-          };
+            via: null, request: null, behind: null, chain: [] };
           const begun = await writeRecords(
             w,
             "t_crates",

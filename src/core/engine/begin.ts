@@ -21,7 +21,7 @@ export function begin(
   { requester, number, data: sent, began, handed }: Beginning,
 ): Refusal | null {
   const { release, facts } = turn;
-  const access = handed ? handedAccess(release.definition) : release.access(START);
+  const access = handed ? handedAccess(release.definition, release.filled) : release.access(START);
   const merged = mergeEdits(release.definition.fields, {}, sent, access);
   const who: Pick<RequestState, "requester" | "number" | "startedAt"> = {
     requester,

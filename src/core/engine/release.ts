@@ -13,6 +13,7 @@ import type { Kinds } from "../kinds";
 import {
   accessAt,
   ALL_ANSWERS,
+  filledByStarts,
   formulaPlaces,
   placesOf,
   START,
@@ -48,6 +49,8 @@ export interface CompiledRelease {
   readsAllAnswers: boolean;
   /** Steps that some formula reads by name. */
   stepsRead: ReadonlySet<string>;
+  /** Fields that a start fills in by itself. */
+  filled: ReadonlySet<string>;
   access(step: string): AccessOf;
   /** Whether a formula of the route reads, on whatever way, a field that is hidden from somebody. */
   readsHidden(reads: Reads): boolean;
@@ -123,6 +126,7 @@ export function compileRelease(
       return found;
     },
     stepsRead,
+    filled: filledByStarts(definition, kinds),
     readsAllAnswers,
     access,
     hidesAny,

@@ -16,8 +16,11 @@ export type Someone =
 /** Whoever stands behind a request. */
 export type Party =
   | Someone
-  /** A process asks by itself; `behind` is whoever asked for the first of the requests that led to it. */
-  | { kind: "process"; key: string; name: string; behind: Someone | null };
+  /**
+   * A process asks by itself; `behind` is whoever asked for the first of the requests that led to it, or wrote the record
+   * that did; `because`, what became of that, in words.
+   */
+  | { kind: "process"; key: string; name: string; behind: Someone | null; because?: string };
 
 export const personParty = (id: string): Party => ({ kind: "person", id });
 export const NO_PARTY: Party = personParty("");
@@ -106,7 +109,8 @@ export function partyForgotten(p: Party): Party {
       return p.name === GONE && p.email === "" ? p : { ...p, name: GONE, email: "" };
     case "process": {
       const who = p.behind && (partyForgotten(p.behind) as Someone);
-      return who === p.behind ? p : { ...p, behind: who };
+      const { because, ...rest } = p;
+      return who === p.behind && because === undefined ? p : { ...rest, behind: who };
     }
     case "person":
     case "service":

@@ -25,7 +25,8 @@ export type Reads =
   | { rowsOf: string }
   | { columnsOf: string }
   | { eachOf: string; as: string }
-  | { recordOf: string };
+  /** `before`: with the record as it was, by that name. */
+  | { recordOf: string; before?: true };
 
 /** One place where a formula stands. */
 export interface Spot {

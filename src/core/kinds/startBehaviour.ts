@@ -1,4 +1,7 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
+import type { Registers } from "../form";
+import type { FilledByRecord, OfRecords } from "../records/ofRecords";
+import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
 import type { Say } from "./say";
 
@@ -8,19 +11,33 @@ export interface Asker {
   groups: readonly string[];
 }
 
+/** What the problems of a start are looked for against. */
+export interface StartProblems {
+  groups: Readonly<Record<string, readonly string[]>> | null;
+  registers: Registers;
+  definition: Pick<ProcessDefinition, "fields">;
+  say: Say;
+}
+
 /** Everything about a kind of start that is pure. */
 export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>> {
   /** As the picker offers it. */
   says: string;
   /** The same behind “let”: "somebody fill in the form". */
   offer: string;
+  /** Whether a process may have more than one of it. */
+  several: boolean;
   blank(id: string): S;
   /** Whether somebody may start by it through the form; false where people do not start it. */
   mayStart(s: S, asker: Asker): boolean;
   /** By key, the processes and procedures whose steps may start one by it; absent where no step can. */
   lets?(s: S): "any" | readonly string[];
   formulas(s: S, walk: FormulaWalk): S;
-  problems(s: S, ctx: { groups: Readonly<Record<string, readonly string[]>> | null; say: Say }): void;
+  problems(s: S, ctx: StartProblems): void;
+  /** Of which records it takes notice; absent for one that has nothing to do with what becomes of records. */
+  ofRecords?(s: S): OfRecords;
+  /** What of a record fills in the form; absent where no record does. */
+  fills?(s: S): FilledByRecord;
   /** The sentence on the route sheet: "anybody fills in the form and sends it". */
   words(s: S): string;
 }

@@ -75,7 +75,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
     out.push({ severity: "error", code, where: place(m.kind, m.row, at), message: idSentence(m) });
   }
   formProblems(definition, { registers, kinds }, formulas, cache, out);
-  processProblems(definition, kinds, office, out);
+  processProblems(definition, { kinds, registers }, office, out);
   if (definition.procedure) procedureProblems(definition, kinds, out);
   else prefixProblems(definition, against.prefixes, out);
   if (isHandedTo(definition, kinds)) handedProblems(definition, out);

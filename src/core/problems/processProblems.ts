@@ -1,11 +1,11 @@
-import { startKind, type Kinds, type OfficeFacts } from "../kinds";
-import type { ProcessDefinition } from "../route";
+import { startKind, type OfficeFacts } from "../kinds";
+import type { ProcessDefinition, Surrounding } from "../route";
 import { place, type Problem } from "./problem";
 
 /** What is wrong with what the process is called, who owns it, what starts it. */
 export function processProblems(
   d: ProcessDefinition,
-  kinds: Kinds,
+  { kinds, registers }: Surrounding,
   office: OfficeFacts | undefined,
   out: Problem[],
 ) {
@@ -34,6 +34,8 @@ export function processProblems(
   for (const s of d.starts)
     startKind(kinds, s).problems(s, {
       groups: office?.groups ?? null,
+      registers,
+      definition: d,
       say: (severity, code, message, at, mend) =>
         out.push({ severity, code, where: place("start", s.id, at), message, ...(mend ? { mend } : {}) }),
     });

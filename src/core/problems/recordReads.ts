@@ -1,6 +1,6 @@
 import { readsInWords, type Node, type Reads } from "../expression";
 import { walkFields, type Registers, type RegisterShape } from "../form";
-import { stepKind } from "../kinds";
+import { startKind, stepKind } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, StepPlace, Surrounding } from "../route";
 import { place, type CheckCache, type Problem } from "./problem";
 
@@ -47,6 +47,14 @@ export function recordReads(
       const chosen = all === null ? (shape?.columns.map((c) => c.id) ?? []) : columns;
       read(place("step", step.id, "register"), register, [...chosen, ...(shape?.title ?? [])]);
     }
+  }
+  for (const s of d.starts) {
+    const behaviour = startKind(kinds, s);
+    const of = behaviour.ofRecords?.(s) ?? behaviour.fills?.(s);
+    if (!of) continue;
+    const { register } = of;
+    const watched = "columns" in of ? (of.columns ?? []) : [];
+    read(place("start", s.id, "register"), register, [...watched, ...(registers[register]?.title ?? [])]);
   }
   const near = reached(new Set(out.map((r) => r.register)), registers, kinds);
   for (const f of formulas) {

@@ -4,6 +4,7 @@ import { stepKind } from "../kinds";
 import {
   accessAt,
   comesWithout,
+  filledByStarts,
   handedAccess,
   isHandedTo,
   standBeside,
@@ -173,7 +174,7 @@ function backProblems(
   without: (setters: readonly string[]) => ReadonlySet<string>,
   out: Problem[],
 ) {
-  const setBy = settersOf(d, places, around, handedAccess(d));
+  const setBy = settersOf(d, places, around, handedAccess(d, filledByStarts(d, around.kinds)));
   walkFields(d.fields, (f) => {
     if (!handsBack(f) || takesIn(f) || f.worked) return;
     const setters = setBy.get(f.id);

@@ -1,48 +1,22 @@
 import {
-  environment,
-  evaluate,
-  type FormulaProblem,
-  type Names,
-  type Program,
-  type Value,
-} from "../expression";
-import {
-  evaluateForm,
   keptAs,
-  recordTitle,
-  RowValue,
   startingValues,
   type Facts,
   type FormProblem,
   type FormResult,
-  type RegisterRule,
   type StoredRecord,
 } from "../form";
-import { BEFORE, type RecordProgram } from "./recordForm";
-
-/** Values of a record by column id, as they are stored. */
-export type RecordValues = Readonly<Record<string, string | boolean | null>>;
+import { occasionsOf } from "./occasions";
+import type { RecordProgram } from "./recordForm";
+import { ALL, asked, evaluated, onlyColumns, recordValue, withBefore } from "./recordNames";
+import type { RecordChange, RecordValues } from "./recordWrite";
 
 /** What a record becomes, or why nothing is written. `path` of a problem is the column's id, or empty. */
 export type RecordDecision = { ok: true; values: RecordValues } | { ok: false; problems: FormProblem[] };
 
-const ALL = () => "edit" as const;
-
-/**
- * A record as formulas read it where it is called by a name. Its columns are read when they are asked for, so that the
- * reason why one cannot be read comes to whatever asks.
- */
-function asValue(p: RecordProgram, record: StoredRecord, names: Names): RowValue {
-  const columns = p.shape.columns.map((c) => c.name);
-  return new RowValue([...new Set(["id", "name", ...columns])], (name) => {
-    if (columns.includes(name)) return names.get(name) ?? null;
-    return name === "id" ? record.id : recordTitle(p.shape, record);
-  });
-}
-
-const occasions = (before: StoredRecord | null, removed: boolean): readonly RegisterRule["on"][] => {
-  if (removed) return ["removed"];
-  return before ? ["changed", "added or changed"] : ["added", "added or changed"];
+const didOf = (before: StoredRecord | null, change: RecordValues | null): RecordChange["did"] => {
+  if (change === null) return "removed";
+  return before ? "changed" : "added";
 };
 
 /**
@@ -59,20 +33,18 @@ export function decideRecord(
   change: RecordValues | null,
   facts: Facts,
 ): RecordDecision {
-  const was = before ? evaluateForm(p.form, onlyColumns(p, before), ALL, facts) : null;
-  const asIt: Value = before && was ? asValue(p, before, was.names) : null;
+  const was = recordValue(p, before, facts);
   let data: RecordValues = before ? { ...onlyColumns(p, before), ...change } : { ...change };
   if (!before) {
     const begun = startingValues(p.form, data, ALL, facts, new Map());
     if ("problems" in begun) return { ok: false, problems: begun.problems };
     data = begun.data as RecordValues;
   }
-  let now = evaluateForm(p.form, data, ALL, facts);
-  const at = occasions(before, change === null);
+  let now = evaluated(p, data, facts);
+  const at = occasionsOf(didOf(before, change));
   for (const { rule, when, value } of p.rules) {
     if (!at.includes(rule.on)) continue;
-    const here = now.names;
-    const names: Names = { get: (name) => (name === BEFORE ? asIt : here.get(name)) };
+    const names = withBefore(now.names, was);
     const is = asked(when, names, facts);
     if ("why" in is) return refused("", "unclear", p.shape.name, is.why);
     // Only a plain yes: a condition over something empty is not met.
@@ -86,15 +58,13 @@ export function decideRecord(
     const kept = keptAs(c, v.value, p.form.kinds, facts);
     if ("why" in kept) return refused(c.id, "unclear", c.name, kept.why);
     data = { ...data, [column]: kept.kept };
-    now = evaluateForm(p.form, data, ALL, facts);
+    now = evaluated(p, data, facts);
   }
   if (change === null) return { ok: true, values: {} };
   const problems = mistakes(p, before, now);
   return problems.length > 0 ? { ok: false, problems } : { ok: true, values: valuesOf(p, now) };
 }
 
-const onlyColumns = (p: RecordProgram, r: StoredRecord): RecordValues =>
-  Object.fromEntries(p.shape.columns.map((c) => [c.id, r[c.id] ?? null]));
 const valuesOf = (p: RecordProgram, r: FormResult): RecordValues =>
   Object.fromEntries(p.shape.columns.map((c) => [c.id, (r.data[c.id] ?? null) as string | boolean | null]));
 
@@ -108,14 +78,6 @@ function mistakes(p: RecordProgram, before: StoredRecord | null, now: FormResult
     out.push({ code: "unclear", path, data: { field: field.name, why } });
   }
   return out;
-}
-
-function asked(program: Program | null, names: Names, facts: Facts): { value: Value } | { why: string } {
-  if (!program) return { why: "A formula has a mistake." };
-  const notes: FormulaProblem[] = [];
-  const value = evaluate(program, { ...environment(names, facts), notes });
-  const failed = notes.find((n) => n.code !== "was-empty");
-  return failed ? { why: failed.message } : { value };
 }
 
 function refused(path: string, code: "unclear" | "check", field: string, said: string): RecordDecision {

@@ -1,4 +1,4 @@
-export { decideRecord, type RecordDecision, type RecordValues } from "./decideRecord";
+export { decideRecord, type RecordDecision } from "./decideRecord";
 export {
   BEFORE,
   fieldOfColumn,
@@ -7,5 +7,15 @@ export {
   ruleScope,
   type RecordProgram,
 } from "./recordForm";
+export type { FilledByRecord, OfRecords } from "./ofRecords";
+export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
-export type { Must, Pointing, RecordChange, RecordWrite, WriteRefusal, Wrote } from "./recordWrite";
+export type {
+  Must,
+  Pointing,
+  RecordChange,
+  RecordValues,
+  RecordWrite,
+  WriteRefusal,
+  Wrote,
+} from "./recordWrite";

@@ -1,5 +1,7 @@
 import type { FormProblem, StoredRecord } from "../form";
-import type { RecordValues } from "./decideRecord";
+
+/** Values of a record by column id, as they are stored. */
+export type RecordValues = Readonly<Record<string, string | boolean | null>>;
 
 /** One record to be written. `seen`: the version its writer saw; where it is another by now nothing is written. */
 export type RecordWrite =

@@ -10,9 +10,17 @@ export const accessAt = (
   step: string,
 ): AccessOf => accessOf(definition, step, step === START && definition.procedure === true);
 
-/** The access with which one begins that others hand values to: they give what is handed in, and nothing else. */
-export const handedAccess = (definition: Pick<ProcessDefinition, "fields" | "access">): AccessOf =>
-  accessOf(definition, START, true);
+/**
+ * The access with which one begins that others hand values to: they give what is handed in,
+ * and what a start fills in by itself (`also`), and nothing else.
+ */
+export function handedAccess(
+  definition: Pick<ProcessDefinition, "fields" | "access">,
+  also: ReadonlySet<string>,
+): AccessOf {
+  const handed = accessOf(definition, START, true);
+  return (id) => (also.has(id) ? "edit" : handed(id));
+}
 
 function accessOf(
   definition: Pick<ProcessDefinition, "fields" | "access">,

@@ -1,5 +1,6 @@
 export { handsOver, proceduresCalled } from "./proceduresCalled";
 export { takenType } from "./portType";
+export { filledByStarts } from "./filledByStarts";
 export { isHandedTo, letsBegin, mayBegin } from "./handedTo";
 export * from "./definition";
 export {

@@ -23,6 +23,7 @@ import {
   REQUEST_SCOPE,
   rowType,
 } from "../form";
+import { ruleScope } from "../records";
 import type { ProcessDefinition, Step } from "./definition";
 import type { FormulaOwner, Surrounding } from "./surrounding";
 import { givenType } from "./portType";
@@ -243,10 +244,11 @@ export class RouteScopes {
       );
     }
     const shape = this.around.registers[reads.recordOf];
+    const scope = reads.before ? ruleScope : recordScope;
     return this.keep(
-      `record ${reads.recordOf}`,
+      `record ${reads.recordOf}${reads.before ? " before" : ""}`,
       () => null,
-      () => (shape ? recordScope(shape, this.around) : {}),
+      () => (shape ? scope(shape, this.around) : {}),
     );
   }
 

@@ -11,7 +11,7 @@ export function askedBy(p: Party, account: (id: string) => string): string {
     case "service":
       return name;
     case "process":
-      return `the process ${name}`;
+      return `the process ${name}${p.because === undefined ? "" : `, because ${p.because}`}`;
     case "outside": {
       const through = p.through === null ? "" : `, through ${account(p.through)}`;
       return `${name}${p.email ? `, ${p.email}` : ""}, outside the office${through}`;

@@ -1,6 +1,7 @@
 import { heldBy, joinParts, type RequestEvent, type RequestState } from "@/core/engine";
 import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
+import type { Cause } from "../recordStarts";
 import { RELATIVES, type Relative } from "../requestChildren";
 import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
 
@@ -73,6 +74,8 @@ export interface RequestRow {
   in_parts: boolean;
   started_at: number;
   ended_at: number | null;
+  /** By what it was started, oldest first; nothing where somebody asked. */
+  chain: Cause[];
 }
 
 export async function requestByNumber(db: Db, number: string): Promise<RequestRow | null> {

@@ -13,6 +13,7 @@ import { accountOf, isAccount } from "@/core/form";
 import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
+import type { Cause } from "../recordStarts";
 import { DROPPED, PUT, WATCHED } from "./savePieces";
 import { tickOf } from "./tick";
 
@@ -23,6 +24,8 @@ export interface NewRequest {
   startKey: string | null;
   /** What was sent with the key. */
   startHash: Buffer | null;
+  /** By what it was started, oldest first. */
+  chain: readonly Cause[];
 }
 
 /** What a command changed, ready to be written by one statement. */
@@ -116,10 +119,11 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             start_hash,
             due_at,
             party,
+            chain,
             in_parts
           )
         values (
-          $10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, $19, ${parts !== null}
+          $10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, $19, $20, ${parts !== null}
         )
         returning id, process_key
       `
@@ -198,6 +202,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           c.fresh.startHash,
           at(dueOf(s)),
           isAccount(s.requester) ? null : JSON.stringify(s.requester),
+          JSON.stringify(c.fresh.chain),
         ]
       : [
           c.title,

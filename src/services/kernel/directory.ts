@@ -8,12 +8,22 @@ import {
   type PersonFacts,
   type RegisterRights,
   type RegisterShape,
+  type Someone,
 } from "@/core/form";
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
 import type { ProcessDefinition } from "@/core/route";
-import { directoryVersion, people, processes, registers, ROLE_HOLDERS, type Db, type PersonRow } from "@/db";
+import {
+  directoryVersion,
+  people,
+  processes,
+  recordStarts,
+  registers,
+  ROLE_HOLDERS,
+  type Db,
+  type PersonRow,
+} from "@/db";
 
 export interface Directory {
   version: string;
@@ -45,6 +55,8 @@ export interface Offered {
   purpose: string;
   version: string;
   starts: ProcessDefinition["starts"];
+  /** By id the starts that take nothing up just now; `keeps`: what comes meanwhile is caught up afterwards. */
+  paused: Readonly<Record<string, { keeps: boolean }>>;
 }
 
 /** What of it is read by itself, and again only when it changed. */
@@ -70,14 +82,19 @@ const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
     shapes: await registers.allRegisters(db),
     rights: await registers.allRights(db),
   }),
-  offered: async (db) =>
-    (await processes.liveReleases(db)).map(({ process_key, version, definition }) => ({
+  async offered(db) {
+    const pauses = await recordStarts.allStartPauses(db);
+    return (await processes.liveReleases(db)).map(({ process_key, version, definition }) => ({
       process: process_key,
       name: definition.name,
       purpose: definition.purpose,
       version,
       starts: definition.starts,
-    })),
+      paused: Object.fromEntries(
+        pauses.flatMap((p) => (p.process_key === process_key ? [[p.start_id, { keeps: p.keeps }]] : [])),
+      ),
+    }));
+  },
   async duties(db) {
     const shape = (await registers.allRegisters(db)).find((s) => s.key === ROLE_HOLDERS);
     const rows = shape
@@ -241,6 +258,12 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
 
 export const personName = (d: Directory, id: string): string =>
   (d.people.get(id) ?? d.services.get(id))?.name ?? id;
+
+/** Somebody the office knows by an account, as whoever stands behind something. */
+export const accountBehind = (d: Directory, id: string): Someone => ({
+  kind: d.services.has(id) ? "service" : "person",
+  id,
+});
 
 /** How whoever asked for a request is called. @param r whose own it is, and who asked where that is not the account */
 export const askerName = (d: Directory, r: { requester_id: string | null; party: Party | null }): string =>

@@ -2,11 +2,11 @@ import { getPool, inTransaction, registers, ROLE_HOLDERS, type Client, type Db }
 import type { RegisterShape } from "@/core/form";
 import type { RecordWrite } from "@/core/records";
 import { writeRefusalSentence } from "@/core/words";
-import { viaText, type Actor } from "../kernel/actor";
-import { nowMs } from "../kernel/clock";
+import type { Actor } from "../kernel/actor";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { handWriting } from "../registers/handWriting";
 import { writeRecords } from "../registers/writeRecords";
 import { noteEntry } from "../log/noteEntry";
 import { keeping, someone } from "./keepPeople";
@@ -51,8 +51,7 @@ async function write(
   path: string,
   writes: readonly RecordWrite[],
 ): Promise<void> {
-  const w = { db, directory: d, at: await nowMs(db), by: by.id, via: viaText(by.via), request: null };
-  for (const r of await writeRecords(w, ROLE_HOLDERS, writes))
+  for (const r of await writeRecords(await handWriting(db, d, by), ROLE_HOLDERS, writes))
     if (!r.ok) {
       const message = writeRefusalSentence(r.why, rolesOf(d), d.registers);
       throw new Failed({ code: "invalid", data: { path, message } });

@@ -1,12 +1,11 @@
 import type { RecordValues, RecordWrite, WriteRefusal } from "@/core/records";
 import type { FormProblem, RecordRights, RegisterShape } from "@/core/form";
 import { formDrafts, inTransaction, registers, type Client, type RecordRow } from "@/db";
-import { viaText } from "../kernel/actor";
-import { nowMs } from "../kernel/clock";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor, registersSeen } from "../kernel/registersSeen";
+import { handWriting } from "./handWriting";
 import { draftOf, noRegister, rightsToRecords } from "./recordForm";
 import { LinkStays, writeRecords } from "./writeRecords";
 
@@ -70,14 +69,7 @@ async function writeOne(c: Call, e: Editing, write: RecordWrite) {
 }
 async function writeAll(c: Call, e: Editing, writes: readonly RecordWrite[]) {
   const { db, d, whole } = e;
-  const w = {
-    db,
-    directory: d,
-    at: await nowMs(db),
-    by: c.actor.id,
-    via: viaText(c.actor.via),
-    request: null,
-  };
+  const w = await handWriting(db, d, c.actor);
   try {
     return await writeRecords(w, whole.key, writes);
   } catch (error) {

@@ -10,12 +10,13 @@ import {
   type WriteRefusal,
   type Wrote,
 } from "@/core/records";
-import type { RegisterShape } from "@/core/form";
-import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
+import type { RegisterShape, Someone } from "@/core/form";
+import { at, bumpDuties, registers, ROLE_HOLDERS, type recordStarts, type Db, type RecordRow } from "@/db";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, factsReader } from "../requests/facts";
 import { pointedAt } from "./pointedAt";
 import { recordProgramOf } from "./recordPrograms";
+import { keepStarts } from "./startsByRecords";
 import { takenBy, unfitWords } from "./refusedByTable";
 
 /** On whose behalf records are written, when, and by what. */
@@ -31,6 +32,14 @@ export interface Writing {
   via: string | null;
   /** The number of the request that does it. */
   request: string | null;
+  /** Who led to it: whoever writes by hand, or asked for the request that writes. */
+  behind: Someone | null;
+  /** By what the request that writes was started; empty where a hand writes. */
+  chain: readonly recordStarts.Cause[];
+  /** It starts no requests. */
+  quietly?: boolean;
+  /** Of the requests it starts so many begin in a minute; `begun` counts them over all that is written so. */
+  pace?: { aMinute: number; begun: number };
 }
 
 /** Records written by one statement. */
@@ -141,7 +150,10 @@ async function writeRun(
     else planned.push({ nth, before, values: decided.values });
   }
   if (points) await clearLinks(w, planned, points);
-  for (const [nth, wrote] of await apply(w, shape, planned)) out.set(nth, wrote);
+  const applied = await apply(w, shape, planned);
+  for (const [nth, wrote] of applied) out.set(nth, wrote);
+  const changes = applied.flatMap(([, r]) => (r.ok && r.change ? [r.change] : []));
+  await keepStarts(w, p, changes, facts);
   return run.map((_, nth) => out.get(nth)!);
 }
 

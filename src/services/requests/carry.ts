@@ -15,13 +15,13 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
-import type { FactsData } from "@/core/form";
-import type { Db } from "@/db";
+import { behind, type FactsData } from "@/core/form";
+import type { Db, recordStarts } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice, RecordRef } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
 import { isWithdrawn } from "../kernel/registersSeen";
-import type { Directory } from "../kernel/directory";
+import { accountBehind, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
 import { engineFacts, factsReader, recordsKept, recordsRead, thingsHeld } from "./facts";
@@ -68,6 +68,8 @@ export interface CarryOn {
   now: number;
   /** Whose files it may hold that are no request's yet, where nobody does it. */
   filesOf?: readonly string[];
+  /** By what the request was started, oldest first. */
+  chain: readonly recordStarts.Cause[];
   /** How whoever gives the command acts. */
   via?: string | null;
   /** There are no workers to go on with rounds: all are opened at once. */
@@ -183,9 +185,19 @@ async function run(
         stepName,
         registers: d.registers,
         withdrawn: isWithdrawn(d, release.definition.key, runs.definition.key),
-        write: (register, writes, must) =>
+        write: (register, writes, { must, quietly = false }) =>
           writeRecords(
-            { db, directory: d, at: now, by, via: on.via ?? null, request: current.number },
+            {
+              db,
+              directory: d,
+              at: now,
+              by,
+              via: on.via ?? null,
+              request: current.number,
+              behind: by === null ? behind(current.requester) : accountBehind(d, by),
+              chain: on.chain,
+              quietly,
+            },
             register,
             writes,
             must,

@@ -1,6 +1,6 @@
 import { NEW_REQUEST } from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
-import { files, processes, type Db, type ReleaseRow } from "@/db";
+import { files, processes, type Db, type recordStarts, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
 import { filesNamed } from "../files/fileFacts";
 import { SYSTEM, viaText, type Actor } from "../kernel/actor";
@@ -23,6 +23,8 @@ interface Making {
   /** An idempotency key, and what was sent with it. */
   startKey: string | null;
   startHash: Buffer | null;
+  /** By what it was started, oldest first; nothing where somebody asks. */
+  chain?: readonly recordStarts.Cause[];
   /** Files that were copied for it, and whose they were; none where somebody sends them. */
   copied?: readonly { id: string; by: string }[];
   occasion: Occasion | undefined;
@@ -39,8 +41,20 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
   const now = occasion?.at ?? Date.now() + offset;
   const filesOf = m.copied?.map((f) => f.by) ?? [];
+  const chain = m.chain ?? [];
   const via = actor && viaText(actor.via);
-  const on = { db, directory: d, release, procedures, request: null, now, filesOf, alone: !!occasion, via };
+  const on = {
+    db,
+    directory: d,
+    release,
+    procedures,
+    request: null,
+    now,
+    filesOf,
+    alone: !!occasion,
+    via,
+    chain,
+  };
   const done = await carry(on, NEW_REQUEST, {
     type: "start",
     actor: actor?.id ?? null,
@@ -59,6 +73,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
       release: row.id,
       startKey: m.startKey,
       startHash: m.startHash,
+      chain,
     },
     occasion,
     answered: null,

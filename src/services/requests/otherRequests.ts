@@ -11,9 +11,9 @@ import {
   type EffectOf,
   type StuckReason,
 } from "@/core/engine";
-import { behind, findField, type Party } from "@/core/form";
+import { behind, type Party } from "@/core/form";
 import { stepKind, type StoredValue } from "@/core/kinds";
-import { mayBegin, type ProcessDefinition, type Step } from "@/core/route";
+import { mayBegin, type Step } from "@/core/route";
 import { files, getPool, inTransaction, processes, requestChildren, requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
@@ -27,6 +27,7 @@ import { sentenceOf } from "../kernel/sentence";
 import { engineFacts, factsReader, recordsKept } from "./facts";
 import type { Occasion } from "./keep";
 import { makeRequest } from "./makeRequest";
+import { badForm, NotStarted } from "./notStarted";
 import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 import { onRequest } from "./requests";
@@ -38,12 +39,9 @@ const MOST = 10_000;
 
 type Asked = EffectOf<BeginningKind>;
 type Executor = RequestEffect<BeginningKind>;
-type Parent = Pick<requests.RequestRow, "id" | "process_key" | "release_id" | "state">;
+type Parent = Pick<requests.RequestRow, "id" | "process_key" | "release_id" | "state" | "chain">;
 
 type Child = requestChildren.ChildRow;
-
-/** Why a request is not started; takes all that was done for it back. */
-class NotStarted extends Error {}
 
 /** A step that waits for a request it started, and the key of the process or procedure it stands in. */
 interface Waiting {
@@ -138,6 +136,7 @@ async function make(
     startKey: null,
     startHash: null,
     copied,
+    chain: parent.chain,
     occasion,
   }).catch((e: unknown) => {
     throw badForm(e, live.definition) ?? e;
@@ -166,16 +165,6 @@ async function withCopies(db: Db, parent: string, values: Values) {
 /** The process of a request, asking by itself; who led to that stays known. */
 function askedBy({ process_key: key, state }: Parent, name: string): Party {
   return { kind: "process", key, name, behind: behind(state.requester) };
-}
-
-/** What is wrong with the form that was handed over, by the names of its fields. */
-function badForm(e: unknown, d: ProcessDefinition): NotStarted | null {
-  if (!(e instanceof Failed) || e.failure.code !== "refused" || e.failure.data.code !== "form") return null;
-  const name = (id: string) => findField(d.fields, id)?.field.name ?? id;
-  const names = new Set(e.failure.data.data.problems.map((p) => name(p.path.split("/")[0]!)));
-  return new NotStarted(
-    `“${d.name}” cannot begin with what is handed over for ${[...names].join(", ")}. Mend what is handed over.`,
-  );
 }
 
 /** Tells the request that started another what came of that: that it was started, or how it ended. */

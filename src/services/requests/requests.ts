@@ -168,6 +168,7 @@ async function perform(
     now,
     alone: occasion !== undefined,
     via: viaText(c.actor.via),
+    chain: row.chain,
   };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));
   if (!done) return null;

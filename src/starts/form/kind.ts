@@ -4,6 +4,7 @@ import type { StartBehaviour } from "@/core/kinds";
 export const form: StartBehaviour<"form"> = {
   says: "somebody fills in the form",
   offer: "somebody fill in the form",
+  several: false,
   blank: (id) => ({ id, kind: "form", who: { by: "everybody" } }),
   mayStart(s, asker) {
     switch (s.who.by) {

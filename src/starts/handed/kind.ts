@@ -4,6 +4,7 @@ import type { StartBehaviour } from "@/core/kinds";
 export const handed: StartBehaviour<"handed"> = {
   says: "a step of another process starts one",
   offer: "steps of other processes start one",
+  several: false,
   blank: (id) => ({ id, kind: "handed", from: { by: "any" } }),
   mayStart: () => false,
   lets: (s) => (s.from.by === "any" ? "any" : s.from.processes),

@@ -156,6 +156,17 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
               )}
             </>
           )}
+          <label className={row}>
+            <span className="text-soft">Starts</span>
+            <Select
+              value={step.quietly ? "nothing" : ""}
+              onPick={(v) => (v ? put({ quietly: true }) : put({}, "quietly"))}
+              options={[
+                { value: "", label: "whatever such a change starts" },
+                { value: "nothing", label: "nothing: it is written quietly" },
+              ]}
+            />
+          </label>
           {step.op === "add" && !step.each && lookUps.length > 0 && (
             <label className={row}>
               <span className="text-soft">Keep it in</span>

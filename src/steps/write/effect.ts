@@ -44,6 +44,7 @@ export const effect: InsideEffect<"write"> = {
     rows: z.array(z.object({ record: z.string().nullable(), values: z.record(z.string(), scalar) })),
     must: z.string().nullable(),
     otherwise: z.enum(["stop", "leave"]),
+    quietly: z.literal(true).optional(),
   }),
   async carryOut(e, ctx) {
     const shape = ctx.registers[e.register];
@@ -72,7 +73,10 @@ async function write(effect: WriteEffect, shape: RegisterShape, ctx: InsideConte
   const holds = effect.must ? mustProgram(effect.must, shape, ctx.registers) : null;
   const must = holds && (async (r: StoredRecord) => holds(r, await ctx.facts()));
   const writes = effect.rows.map((r) => writeOf(effect.op, r));
-  const wrote = await ctx.write(shape.key, writes, must ?? undefined);
+  const wrote = await ctx.write(shape.key, writes, {
+    ...(must ? { must } : {}),
+    ...(effect.quietly ? { quietly: true } : {}),
+  });
   const out: WrittenRecord[] = [];
   for (const w of wrote) {
     if (w.ok) {

@@ -66,7 +66,15 @@ export const write: StepBehaviour<"write"> = {
     const { register, op } = s;
     return {
       go: "waits",
-      work: { kind: "write", register, op, rows, must: s.must ?? null, otherwise: s.otherwise ?? "stop" },
+      work: {
+        kind: "write",
+        register,
+        op,
+        rows,
+        must: s.must ?? null,
+        otherwise: s.otherwise ?? "stop",
+        ...(s.quietly ? { quietly: true } : {}),
+      },
     };
   },
   done(turn, s, { records }) {

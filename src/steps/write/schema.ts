@@ -12,5 +12,6 @@ export const schema = () =>
     values: z.array(z.strictObject({ column: z.string(), value: formula })).max(100),
     must: formula.optional(),
     otherwise: z.enum(["stop", "leave"]).optional(),
+    quietly: z.literal(true).optional(),
     into: id.optional(),
   });

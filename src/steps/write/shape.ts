@@ -14,6 +14,8 @@ export interface Write extends StepBase {
   must?: string;
   /** What happens to a record for which `must` does not hold. */
   otherwise?: "stop" | "leave";
+  /** What is written starts no requests. */
+  quietly?: true;
   /** A look-up field that keeps the record added. */
   into?: string;
 }
@@ -26,6 +28,7 @@ export interface WriteWork {
   rows: { record: string | null; values: Readonly<Record<string, string | boolean | null>> }[];
   must: string | null;
   otherwise: "stop" | "leave";
+  quietly?: true;
 }
 export interface WrittenRecord {
   register: string;

@@ -5,6 +5,7 @@ import { goOn } from "./goOn";
 import type { JobKind } from "./job";
 import { look } from "./look";
 import { lookEverywhere } from "./lookEverywhere";
+import { recordStarts } from "./recordStarts";
 import { requestEnded } from "./requestEnded";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
@@ -21,6 +22,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   look,
   look_everywhere: lookEverywhere,
   call_off: callOff,
+  record_starts: recordStarts,
   request_ended: requestEnded,
   tell: effect,
   sweep_files: sweepFiles,
@@ -32,6 +34,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
 export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
+  { task: "record_starts", match: "* * * * *", identifier: "record_starts" },
   { task: "ask_others", match: "*/10 * * * *", identifier: "ask_others" },
   { task: "look_everywhere", match: "5,15,25,35,45,55 * * * *", identifier: "look_everywhere" },
 ];

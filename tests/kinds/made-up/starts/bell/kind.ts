@@ -4,6 +4,7 @@ import type { StartBehaviour } from "@/core/kinds";
 export const bell: StartBehaviour<"bell"> = {
   says: "somebody rings the bell",
   offer: "the bell ring",
+  several: false,
   blank: (id) => ({ id, kind: "bell", rings: "true" }),
   mayStart: (_, asker) => asker.groups.includes("ringers"),
   formulas: (s, walk) => ({

@@ -1,0 +1,184 @@
+import type { RecordChange } from "@/core/records";
+import type { Someone, StoredRecord } from "@/core/form";
+import type { Db } from "./pool";
+
+/** A request that was started by a record: of which process, by which record ("objects/12"). */
+export interface Cause {
+  process: string;
+  record: string;
+}
+
+/** What became of a record that starts a request, or would have: then `why` says what kept it. */
+export interface RecordStartRow {
+  id: string;
+  process_key: string;
+  start_id: string;
+  register_key: string;
+  record_id: string;
+  did: RecordChange["did"];
+  before: StoredRecord | null;
+  after: StoredRecord | null;
+  behind: Someone | null;
+  chain: Cause[];
+}
+export type NewRecordStart = Omit<RecordStartRow, "id"> & { at: string; due_at: string; why: string | null };
+
+/** Keeps what became of records, in order; a worker makes requests of it. @returns their ids */
+export async function insertRecordStarts(db: Db, rows: readonly NewRecordStart[]): Promise<string[]> {
+  if (rows.length === 0) return [];
+  const made = await db.query(
+    `
+      insert into
+        record_start (
+          process_key, start_id, register_key, record_id, did, before, after, at, behind, chain, due_at, done_at, why
+        )
+      select
+        process_key, start_id, register_key, record_id, did, nullif(before, 'null'), nullif(after, 'null'), at,
+        nullif(behind, 'null'), chain, due_at, case when why is not null then at end, why
+      from
+        jsonb_to_recordset($1::jsonb) as r (
+          process_key text,
+          start_id text,
+          register_key text,
+          record_id bigint,
+          did text,
+          before jsonb,
+          after jsonb,
+          at timestamptz,
+          behind jsonb,
+          chain jsonb,
+          due_at timestamptz,
+          why text
+        )
+      returning id::text as id
+    `,
+    [JSON.stringify(rows)],
+  );
+  if (rows.some((r) => r.why === null)) await queueRecordStarts(db);
+  return made.rows.map((r) => r.id);
+}
+
+/** Has a worker look for what has become due; asked for twice before it looks, it looks once. */
+export const queueRecordStarts = (db: Db) =>
+  db.query("select graphile_worker.add_job('record_starts', '{}'::json, job_key := 'record_starts')");
+
+/**
+ * The next one that is due, locked: of one process and record in their order, and none of a start that was paused
+ * before it came. What another worker is at is passed over.
+ */
+export const nextRecordStart = async (db: Db, now: string): Promise<RecordStartRow | null> =>
+  (
+    await db.query({
+      name: "next-record-start",
+      text: `
+        select id::text as id, process_key, start_id, register_key, record_id::text as record_id, did, before, after,
+          behind, chain
+        from record_start r
+        where
+          done_at is null
+          and due_at <= $1
+          and not exists (
+            select
+            from start_pause p
+            where p.process_key = r.process_key and p.start_id = r.start_id and p.since <= r.at
+          )
+          and not exists (
+            select
+            from record_start e
+            where
+              e.done_at is null
+              and e.register_key = r.register_key
+              and e.record_id = r.record_id
+              and e.process_key = r.process_key
+              and e.id < r.id
+          )
+        order by due_at, id
+        limit 1
+        for update of r skip locked
+      `,
+      values: [now],
+    })
+  ).rows[0] ?? null;
+
+/** A request was made of it, or it is said why there is none. What the record held stands in its history. */
+export const recordStartDone = (
+  db: Db,
+  id: string,
+  came: { at: string; request: string | null; why: string | null },
+) =>
+  db.query(
+    `
+      update record_start
+      set done_at = $2, request_id = $3, why = $4, before = null, after = null
+      where id = $1
+    `,
+    [id, came.at, came.request, came.why],
+  );
+
+export interface StartPauseRow {
+  process_key: string;
+  start_id: string;
+  keeps: boolean;
+}
+export const allStartPauses = async (db: Db): Promise<StartPauseRow[]> =>
+  (await db.query("select process_key, start_id, keeps from start_pause")).rows;
+
+export const pauseStart = (
+  db: Db,
+  p: { process: string; start: string; keeps: boolean; at: string; by: string },
+) =>
+  db.query(
+    `
+      insert into start_pause (process_key, start_id, keeps, since, by_person)
+      values ($1, $2, $3, $4, $5)
+      on conflict (process_key, start_id) do update
+      set keeps = excluded.keeps
+    `,
+    [p.process, p.start, p.keeps, p.at, p.by],
+  );
+export const resumeStart = async (db: Db, process: string, start: string): Promise<void> => {
+  await db.query("delete from start_pause where process_key = $1 and start_id = $2", [process, start]);
+  await queueRecordStarts(db);
+};
+
+/** How the starts by records of a process have fared: how many requests, how many wait, and what kept the newest from it. */
+export const recordStartsOf = async (
+  db: Db,
+  process: string,
+  most: number,
+): Promise<
+  {
+    start_id: string;
+    made: number;
+    waiting: number;
+    kept: { at: number; why: string; register: string; record: string }[];
+  }[]
+> =>
+  (
+    await db.query(
+      `
+        select
+          s.start_id,
+          count(*) filter (where request_id is not null)::int as made,
+          count(*) filter (where done_at is null)::int as waiting,
+          coalesce(
+            (
+              select json_agg(k order by k.id desc)
+              from
+                (
+                  select k.id, extract(epoch from k.at) * 1000 as at, k.why, k.register_key as register, k.record_id::text as record
+                  from record_start k
+                  where k.process_key = $1 and k.start_id = s.start_id and k.why is not null
+                  order by k.id desc
+                  limit $2
+                ) k
+            ),
+            '[]'
+          ) as kept
+        from record_start s
+        where s.process_key = $1
+        group by s.start_id
+      `,
+      [process, most],
+    )
+  ).rows;

@@ -1,0 +1,124 @@
+import { filledBy, type RecordChange } from "@/core/records";
+import type { Party } from "@/core/form";
+import { becauseWords } from "@/core/words";
+import { at, getPool, inTransaction, notices, processes, recordStarts, type Db } from "@/db";
+import { clockOffset } from "../kernel/clock";
+import { defineView } from "../kernel/defineUseCase";
+import { loadDirectory, type Directory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { sentenceOf } from "../kernel/sentence";
+import { recordProgramOf } from "../registers/recordPrograms";
+import { startProgram } from "../registers/startsByRecords";
+import { engineFacts, factsReader } from "./facts";
+import type { Consequences } from "./keep";
+import { badForm, NotStarted } from "./notStarted";
+import { makeRequest } from "./makeRequest";
+
+/** Milliseconds one job goes on; then another takes its place, so that none is taken for dead. */
+const AT_MOST_MS = 20_000;
+/** Requests made side by side. */
+const SIDE_BY_SIDE = 3;
+
+type Row = recordStarts.RecordStartRow;
+
+/**
+ * Makes the requests that records have started, each once, of one process and record in their order. Called by a
+ * worker; side by side and twice over it makes none twice.
+ * @returns whether something was left for another job
+ */
+export const startFromRecords = defineView(["run jobs"], async (c): Promise<{ more: boolean }> => {
+  if (!c.may({ action: "run jobs" })) return { more: false };
+  const end = performance.now() + AT_MOST_MS;
+  const one = async (): Promise<boolean> => {
+    while (performance.now() < end) if (!(await startNext())) return false;
+    return true;
+  };
+  const more = (await Promise.all(Array.from({ length: SIDE_BY_SIDE }, one))).some((x) => x);
+  if (more) await recordStarts.queueRecordStarts(getPool());
+  return { more };
+});
+
+/** Makes the next request that is due; false where none is. */
+export const startNext = (
+  told?: (made: Consequences & { id: string; number: string; row: Row }) => void,
+): Promise<boolean> =>
+  inTransaction(async (db) => {
+    const now = Date.now() + (await clockOffset(db));
+    const row = await recordStarts.nextRecordStart(db, at(now)!);
+    if (!row) return false;
+    await db.query("savepoint started");
+    try {
+      const made = await make(db, row, now);
+      await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: made.id, why: null });
+      told?.({ ...made, row });
+    } catch (e) {
+      const why = await whyNot(e);
+      await db.query("rollback to savepoint started");
+      await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: null, why });
+      await tellOwners(db, row, why, now);
+    }
+    return true;
+  });
+
+/** Why there is no request, where that is nothing a later try would change; throws anything else. */
+async function whyNot(e: unknown): Promise<string> {
+  if (e instanceof NotStarted) return e.message;
+  if (e instanceof Failed && e.failure.code !== "unavailable") return sentenceOf(e.failure);
+  throw e;
+}
+
+async function make(db: Db, row: Row, now: number) {
+  const live = await processes.liveRelease(db, row.process_key, true);
+  if (!live) throw new NotStarted("The process is not live any more.");
+  const d = await loadDirectory(db);
+  const start = live.definition.starts.find((s) => s.id === row.start_id);
+  const program = start && startProgram(d, start);
+  const p = recordProgramOf(d, row.register_key);
+  if (!program || !p || program.of.register !== row.register_key)
+    throw new NotStarted("The release that is live now has no such start any more.");
+  const { fields } = live.definition;
+  const reader = factsReader(db, d, { fields: p.form.fields }, { request: null, by: [] });
+  const values = [row.before, row.after].flatMap((r) => (r ? [{ ...r }] : []));
+  const loaded = await reader.load([{ register: row.register_key, id: row.record_id }], ...values);
+  const filled = filledBy(program, p, row, fields, engineFacts(d, loaded, now));
+  if ("why" in filled) throw new NotStarted(filled.why);
+  const requester: Party = {
+    kind: "process",
+    key: row.process_key,
+    name: live.definition.name,
+    behind: row.behind,
+    because: becauseOf(d, row),
+  };
+  return makeRequest(db, live, {
+    requester,
+    actor: null,
+    data: filled.data,
+    startKey: `record ${row.id}`,
+    startHash: null,
+    chain: row.chain,
+    occasion: undefined,
+  }).catch((e: unknown) => {
+    throw badForm(e, live.definition) ?? e;
+  });
+}
+
+/** What became of the record, as everybody who sees the request may read it. */
+function becauseOf(d: Directory, row: Row): string {
+  const shape = d.registers[row.register_key]!;
+  const open = !d.hiddenReads.includes(`record ${shape.key}.name`);
+  return becauseWords(shape, row.did satisfies RecordChange["did"], open ? (row.after ?? row.before) : null);
+}
+
+/** Nobody waits for what a record was to start, so its owners hear that it did not. */
+async function tellOwners(db: Db, row: Row, why: string, now: number): Promise<void> {
+  const live = await processes.liveRelease(db, row.process_key);
+  for (const person of await processes.ownersOf(db, row.process_key))
+    await notices.insertNotice(db, {
+      person,
+      request: null,
+      effectKey: `record-start:${row.id}`,
+      subject: `${live?.definition.name ?? row.process_key} was not started`,
+      body: why,
+      at: at(now)!,
+    });
+}

@@ -1,0 +1,200 @@
+"use client";
+import { useMemo } from "react";
+import { ANY, YESNO } from "@/core/expression";
+import { fieldType, flatFields, type Field, type RegisterShape } from "@/core/form";
+import { BEFORE, ruleScope } from "@/core/records";
+import { KINDS } from "@/kinds";
+import { Select } from "@/ui";
+import { Chip, FormulaCell, useDraft, without } from "@/workshop/parts";
+import type { StartEditorProps } from "../editor";
+import type { RecordStart } from "./shape";
+
+const ON: { value: RecordStart["on"]; label: string }[] = [
+  { value: "added or changed", label: "is added or changed" },
+  { value: "added", label: "is added" },
+  { value: "changed", label: "is changed" },
+  { value: "removed", label: "is removed" },
+];
+const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
+
+/** The start as it reads at rest. */
+function startText(s: RecordStart, shape: RegisterShape | undefined): string {
+  const did = ON.find((o) => o.value === s.on)!.label;
+  const which = s.when ? ` ${s.each ? "and" : "and newly"} ${s.when}` : "";
+  return `${shape ? shape.one : "a record of no register yet"} ${did}${which}`;
+}
+
+/** Which records start it, when, and what their values fill in. */
+export function Editor({ start, onChange }: StartEditorProps<"record">) {
+  const registers = useDraft((d) => d.office.registers);
+  const fields = useDraft((d) => d.definition.fields);
+  const shape = registers[start.register];
+  const around = useMemo(() => ({ registers, kinds: KINDS }), [registers]);
+  const scope = useMemo(() => (shape ? ruleScope(shape, around) : {}), [shape, around]);
+  const own = flatFields(fields).filter((f) => f.kind !== "lines" && !f.worked);
+  const keeps = own.filter((f) => f.kind === "look-up" && f.register === start.register);
+  const put = (patch: Partial<RecordStart>) => onChange({ ...start, ...patch });
+  const columns = start.columns ?? [];
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-1.5">
+      When
+      <Chip text={startText(start, shape)} label="Which records start it" empty={!shape} width={600}>
+        {() => (
+          <div className="grid gap-1.5 text-sm">
+            <label className={row}>
+              <span className="text-soft">A record of</span>
+              <Select
+                value={start.register}
+                empty="Choose…"
+                onPick={(register) =>
+                  onChange({ ...without(without(start, "columns"), "into"), register, values: [] })
+                }
+                options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
+              />
+            </label>
+            <label className={row}>
+              <span className="text-soft">starts it when it</span>
+              <Select value={start.on} onPick={(on) => put({ on: on as RecordStart["on"] })} options={ON} />
+            </label>
+            <div className={row}>
+              <span className="text-soft">and</span>
+              <FormulaCell
+                label="What must hold of the record"
+                placeholder={`always; or over its columns, and ${BEFORE} for what it was`}
+                value={start.when ?? ""}
+                scope={scope}
+                wanted={YESNO}
+                onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
+              />
+            </div>
+            <label className={row}>
+              <span className="text-soft">Where it holds</span>
+              <Select
+                value={start.each ? "each" : "newly"}
+                onPick={(v) =>
+                  onChange({ ...without(start, "each"), ...(v === "each" ? { each: true } : {}) })
+                }
+                options={[
+                  { value: "newly", label: "now, and did not before" },
+                  { value: "each", label: "each time something is written" },
+                ]}
+              />
+            </label>
+            {shape && start.on !== "removed" && start.on !== "added" && (
+              <Columns
+                shape={shape}
+                chosen={columns}
+                onChange={(next) =>
+                  onChange({ ...without(start, "columns"), ...(next.length > 0 ? { columns: next } : {}) })
+                }
+              />
+            )}
+          </div>
+        )}
+      </Chip>
+      {shape && (
+        <Chip text={fillsText(start, own)} label="What it fills in" empty={false} width={600}>
+          {() => (
+            <div className="grid gap-1.5 text-sm">
+              {start.on !== "removed" && (
+                <label className={row}>
+                  <span className="text-soft">The {shape.one} in</span>
+                  <Select
+                    value={start.into ?? ""}
+                    empty={keeps.length > 0 ? "no field" : `no field looks in ${shape.name}`}
+                    onPick={(into) => onChange({ ...without(start, "into"), ...(into ? { into } : {}) })}
+                    options={keeps.map((f) => ({ value: f.id, label: f.name }))}
+                  />
+                </label>
+              )}
+              {start.values.map((v, i) => {
+                const f = own.find((x) => x.id === v.field);
+                const set = (value: string) =>
+                  put({ values: start.values.map((x, n) => (n === i ? { ...x, value } : x)) });
+                return (
+                  <div
+                    key={v.field}
+                    className="grid grid-cols-[8.5rem_minmax(0,1fr)_auto] items-center gap-x-2"
+                  >
+                    <span className="truncate text-soft">{f?.name ?? "a field that is gone"}</span>
+                    <FormulaCell
+                      label={`What ${f?.name ?? "the field"} begins with`}
+                      placeholder={`over its columns, e.g. ${shape.columns[0]?.name ?? "Name"}`}
+                      value={v.value}
+                      scope={scope}
+                      wanted={f ? fieldType(f, around) : ANY}
+                      onCommit={set}
+                    />
+                    <button
+                      type="button"
+                      className="text-sm text-soft underline"
+                      aria-label={`Not ${f?.name ?? "this field"}`}
+                      onClick={() => put({ values: start.values.filter((_, n) => n !== i) })}
+                    >
+                      remove
+                    </button>
+                  </div>
+                );
+              })}
+              <Select
+                className="!w-60"
+                aria-label="Fill in a field"
+                value=""
+                empty="fill in a field"
+                onPick={(field) => field && put({ values: [...start.values, { field, value: "" }] })}
+                options={own
+                  .filter((f) => f.id !== start.into && !start.values.some((v) => v.field === f.id))
+                  .map((f) => ({ value: f.id, label: f.name }))}
+              />
+            </div>
+          )}
+        </Chip>
+      )}
+    </span>
+  );
+}
+
+function fillsText(s: RecordStart, fields: readonly Field[]): string {
+  const name = (id: string) => fields.find((f) => f.id === id)?.name ?? "a field that is gone";
+  const filled = [...(s.into ? [s.into] : []), ...s.values.map((v) => v.field)].map(name);
+  return filled.length > 0 ? `fills in ${filled.join(", ")}` : "fills in nothing";
+}
+
+function Columns(p: { shape: RegisterShape; chosen: readonly string[]; onChange(ids: string[]): void }) {
+  const { shape, chosen } = p;
+  const left = shape.columns.filter((c) => !chosen.includes(c.id));
+  return (
+    <div className={row}>
+      <span className="text-soft">Only where changed</span>
+      <span className="flex flex-wrap items-center gap-2">
+        {chosen.map((id) => {
+          const name = shape.columns.find((c) => c.id === id)?.name ?? id;
+          return (
+            <span
+              key={id}
+              className="inline-flex items-center gap-1 rounded border border-line px-1.5 py-0.5"
+            >
+              {name}
+              <button
+                type="button"
+                className="text-soft underline"
+                aria-label={`Not ${name}`}
+                onClick={() => p.onChange(chosen.filter((x) => x !== id))}
+              >
+                remove
+              </button>
+            </span>
+          );
+        })}
+        <Select
+          className="!w-48"
+          aria-label="Only where a column changed"
+          value=""
+          empty={chosen.length > 0 ? "or a column" : "any column"}
+          onPick={(id) => id && p.onChange([...chosen, id])}
+          options={left.map((c) => ({ value: c.id, label: c.name }))}
+        />
+      </span>
+    </div>
+  );
+}
