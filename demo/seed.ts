@@ -8,6 +8,7 @@ import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { RIGHTS } from "./registers/rights";
 import { SHAPES } from "./registers/shapes";
 import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
+import { bringIntoTreatment } from "./treatments";
 import { runHistory, type HistoryReport } from "./history";
 
 export const DEMO_PASSWORD = "quillhaven";
@@ -17,6 +18,8 @@ export const PROCESS_FILES = [
   "supplies",
   "object-loan",
   "shelf-audit",
+  "take-into-treatment",
+  "gallery-works",
 ] as const;
 const YEAR = 365 * 86_400_000;
 
@@ -111,6 +114,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   ]);
   const offset = o.clock ? o.now - Date.now() : 0;
   await settings.writeSetting(db, "clock_offset", offset);
+  if (o.requests > 0) await bringIntoTreatment();
   await db.query("analyze");
   return report;
 }

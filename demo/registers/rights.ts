@@ -32,6 +32,12 @@ export const RIGHTS: Readonly<Record<string, RegisterRights>> = {
     change: COLLECTIONS,
     fill: { insured_value: LOANS_STAFF },
   },
+  treatments: {
+    ...EVERYBODY,
+    keepers: ["sorcha.lind"],
+    add: [{ by: "department", department: "Conservation" }],
+    change: [{ by: "department", department: "Conservation" }],
+  },
   stores: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   role_holders: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   price_list: { ...EVERYBODY, keepers: ["tobias.marrin"] },

@@ -15,6 +15,14 @@ export const SHAPES: RegisterShape[] = [
     purpose: "The collection: what it is, where it is, and in what state.",
     title: ["accession_number", "title"],
     key_column: "accession_number",
+    rules: [
+      {
+        id: "treated",
+        on: "added or changed",
+        when: 'Status = "in treatment" and Condition grade = null',
+        then: { do: "refuse", say: "An object in treatment has a condition grade. Fill it in first." },
+      },
+    ],
     columns: [
       { id: "accession_number", name: "Accession number", kind: "text", needed: true },
       { id: "title", name: "Title", kind: "text", needed: true },
@@ -79,7 +87,7 @@ export const SHAPES: RegisterShape[] = [
         id: "status",
         name: "Status",
         kind: "choice",
-        options: ["proposed", "agreed", "running", "returned", "declined"],
+        options: ["proposed", "held up", "agreed", "running", "returned", "declined"],
       },
       { id: "starts", name: "Starts", kind: "date" },
       { id: "ends", name: "Ends", kind: "date" },
@@ -97,6 +105,54 @@ export const SHAPES: RegisterShape[] = [
       { id: "object", name: "Object", kind: "look-up", register: "objects", needed: true },
       { id: "value_at_signing", name: "Value at signing", kind: "money" },
       { id: "decision", name: "Decision", kind: "choice", options: ["accepted", "declined"] },
+    ],
+  }),
+  shape({
+    key: "treatments",
+    name: "Treatments",
+    one: "treatment",
+    purpose: "What Conservation works on, how urgent it is, and what it has come to.",
+    title: ["object_name", "opened"],
+    columns: [
+      { id: "object", name: "Object", kind: "look-up", register: "objects", needed: true },
+      { id: "object_name", name: "Object name", kind: "text", unlisted: true },
+      {
+        id: "urgency",
+        name: "Urgency",
+        kind: "choice",
+        options: ["usual", "urgent"],
+        starting: '"usual"',
+      },
+      {
+        id: "status",
+        name: "Status",
+        kind: "choice",
+        options: ["new", "under way", "done"],
+        starting: '"new"',
+      },
+      { id: "opened", name: "Opened", kind: "date", starting: "today()" },
+      { id: "closed", name: "Closed", kind: "date" },
+      { id: "hours", name: "Hours", kind: "number" },
+    ],
+    rules: [
+      {
+        id: "named",
+        on: "added or changed",
+        when: "Object != null",
+        then: { do: "set", column: "object_name", value: 'Object.Accession number + " " + Object.Title' },
+      },
+      {
+        id: "closed",
+        on: "added or changed",
+        when: 'Status = "done" and (Before = null or Before.Status != "done")',
+        then: { do: "set", column: "closed", value: "today()" },
+      },
+      {
+        id: "hours",
+        on: "added or changed",
+        when: 'Status = "done" and (Hours = null or Hours <= 0)',
+        then: { do: "refuse", say: "A treatment that is done says how many hours it took." },
+      },
     ],
   }),
   shape({

@@ -12,6 +12,7 @@ export {
   startRequest,
 } from "./requests/requests";
 export { deliver } from "./requests/deliver";
+export type { RecordRow, RecordSearch } from "@/db";
 export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";
 export { startFromRecords } from "./requests/startFromRecords";

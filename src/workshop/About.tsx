@@ -96,7 +96,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
             </span>
           </div>
           <div className={row}>
-            <span className={label}>Who may ask</span>
+            <span className={label}>Starts</span>
             <Starts />
           </div>
         </>

@@ -334,7 +334,8 @@ export interface paths {
     /** Records of a register */
     get: operations["listRecords"];
     put?: never;
-    post?: never;
+    /** Adds a record */
+    post: operations["addRecord"];
     delete?: never;
     options?: never;
     head?: never;
@@ -352,10 +353,12 @@ export interface paths {
     get: operations["readRecord"];
     put?: never;
     post?: never;
-    delete?: never;
+    /** Removes a record */
+    delete: operations["removeRecord"];
     options?: never;
     head?: never;
-    patch?: never;
+    /** Changes columns of a record; those that are left out stay */
+    patch: operations["changeRecord"];
     trace?: never;
   };
 }
@@ -498,6 +501,23 @@ export interface components {
                 by: "these";
                 processes: string[];
               };
+        }
+      | {
+          id: string;
+          /** @constant */
+          kind: "record";
+          register: string;
+          /** @enum {string} */
+          on: "added" | "changed" | "added or changed" | "removed";
+          when?: string;
+          /** @constant */
+          each?: true;
+          columns?: string[];
+          into?: string;
+          values: {
+            field: string;
+            value: string;
+          }[];
         };
     Field:
       | {
@@ -1228,6 +1248,8 @@ export interface components {
           must?: string;
           /** @enum {string} */
           otherwise?: "stop" | "leave";
+          /** @constant */
+          quietly?: true;
           into?: string;
         }
       | {
@@ -1792,6 +1814,8 @@ export interface components {
           must?: string;
           /** @enum {string} */
           otherwise?: "stop" | "leave";
+          /** @constant */
+          quietly?: true;
           into?: string;
         }
       | {
@@ -3398,6 +3422,7 @@ export interface operations {
         limit?: number;
         search?: string;
         sort?: string;
+        fields?: string;
         where?: string;
       };
       header?: never;
@@ -3444,6 +3469,58 @@ export interface operations {
       };
     };
   };
+  addRecord: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        register: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "name": "Strong room, Annexe",
+         *       "risk_grade": "high"
+         *     }
+         */
+        "application/json": {
+          [key: string]: string | boolean | null;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "id": "29",
+           *       "version": "1240"
+           *     }
+           */
+          "application/json": {
+            id: string;
+            version: string;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   readRecord: {
     parameters: {
       query?: never;
@@ -3469,6 +3546,7 @@ export interface operations {
            *         "name": "Strong room, Tower House",
            *         "key_status": "out"
            *       },
+           *       "version": "1234",
            *       "history": [
            *         {
            *           "at": "2026-12-02T10:00:00.000Z",
@@ -3487,6 +3565,8 @@ export interface operations {
            */
           "application/json": {
             record: components["schemas"]["Record"];
+            /** @description To be sent back in If-Match with a change */
+            version: string;
             history: {
               /**
                * Format: date-time
@@ -3503,6 +3583,106 @@ export interface operations {
                 [key: string]: unknown;
               } | null;
             }[];
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  removeRecord: {
+    parameters: {
+      query?: {
+        clear?: "links" | "";
+      };
+      header: {
+        /** @description The version that was seen, as "1234", or * for whatever is there. Another by now: 412. */
+        "If-Match": string;
+      };
+      path: {
+        register: string;
+        record: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "removed": true
+           *     }
+           */
+          "application/json": {
+            /** @constant */
+            removed: true;
+          };
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeRecord: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version that was seen, as "1234", or * for whatever is there. Another by now: 412. */
+        "If-Match": string;
+      };
+      path: {
+        register: string;
+        record: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "risk_grade": "medium"
+         *     }
+         */
+        "application/json": {
+          [key: string]: string | boolean | null;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "id": "4",
+           *       "version": "1241"
+           *     }
+           */
+          "application/json": {
+            id: string;
+            version: string;
           };
         };
       };

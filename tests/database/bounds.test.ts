@@ -16,7 +16,7 @@ let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
 
-const all = { search: "", filters: [], sort: null, offset: 0, limit: 5 };
+const all = { search: "", filters: [], sort: [], offset: 0, limit: 5 };
 /** Connections of this database by what they are for, and what they do. */
 const backends = (what: string) =>
   sql<{ pid: number; state: string; query: string }>(

@@ -146,6 +146,7 @@ async function surfaces(
       search: new URLSearchParams(query),
       authorization: `Bearer ${apiKey}`,
       idempotencyKey: undefined,
+      ifMatch: undefined,
       address: "",
       told: null,
       body: (async function* () {})(),

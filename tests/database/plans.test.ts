@@ -108,7 +108,7 @@ it("no list reads a large table from end to end", async () => {
       await registers.findRecords(db, objects, shapes, {
         search: "",
         filters: [],
-        sort: { column: c.id, descending },
+        sort: [{ column: c.id, descending }],
         offset: 0,
         limit: 40,
       });
@@ -116,7 +116,7 @@ it("no list reads a large table from end to end", async () => {
     await registers.findRecords(db, objects, shapes, {
       search,
       filters: [],
-      sort: null,
+      sort: [],
       offset: 0,
       limit: 40,
     });

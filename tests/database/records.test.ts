@@ -316,8 +316,8 @@ it("many at once are as one after another", async () => {
         expect(got.begun.map((r) => r.ok)).toEqual(mine);
         const after = then.map((x, i) => {
           const r = got.wrote[i]!;
-          const id = x.op === "add" ? (r.ok ? r.record.id : "0") : (got.ids[x.nth] ?? "0");
-          if (x.op === "add") return one(x, id);
+          if (x.op === "add") return one(x, r.ok ? r.record.id : "0");
+          const id = got.ids[x.nth] ?? "0";
           return one(x.op === "change" ? { op: "change", id, values: x.values } : { op: "remove", id }, id);
         });
         expect(got.wrote.map((r) => r.ok)).toEqual(after);

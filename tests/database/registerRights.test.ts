@@ -131,7 +131,7 @@ async function told(actor: Actor, key: string, number: string, task: string | nu
   for (const s of [ROOMS, VAULT]) {
     out.push(await registerPage(actor, s.key, PAGE));
     for (const c of s.columns)
-      out.push(await registerPage(actor, s.key, { ...PAGE, sort: { column: c.id, descending: true } }));
+      out.push(await registerPage(actor, s.key, { ...PAGE, sort: [{ column: c.id, descending: true }] }));
     for (let n = 1; n <= COUNT; n++) out.push(await recordPage(actor, s.key, String(n)));
   }
   for (const path of [
@@ -146,6 +146,7 @@ async function told(actor: Actor, key: string, number: string, task: string | nu
       search: new URLSearchParams(),
       authorization: `Bearer ${KEYS.get(actor.id)}`,
       idempotencyKey: undefined,
+      ifMatch: undefined,
       address: "",
       told: null,
       body: (async function* () {})(),

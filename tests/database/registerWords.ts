@@ -161,4 +161,4 @@ export const DEFINITION: ProcessDefinition = {
 export const rights = (key: string, r: RegisterRights) =>
   sql("update register set rights = $2 where key = $1", [key, JSON.stringify(r)]);
 
-export const PAGE = { search: "", filters: [], sort: null, offset: 0, limit: 50 };
+export const PAGE = { search: "", filters: [], sort: [], offset: 0, limit: 50 };

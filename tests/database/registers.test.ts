@@ -6,7 +6,7 @@ import { openWorld, person, sql, value } from "./world";
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
-const all = { search: "", filters: [], sort: null, offset: 0, limit: 50 };
+const all = { search: "", filters: [], sort: [], offset: 0, limit: 50 };
 
 it("finds, filters, sorts and pages on the server", async () => {
   const maeve = await person("maeve.dunlea");
@@ -14,7 +14,7 @@ it("finds, filters, sorts and pages on the server", async () => {
   expect(first.rows).toHaveLength(50);
   expect(first.total).toBe(300);
   const dear = value(
-    await registerPage(maeve, "objects", { ...all, sort: { column: "insured_value", descending: true } }),
+    await registerPage(maeve, "objects", { ...all, sort: [{ column: "insured_value", descending: true }] }),
   ).rows.map((r) => Number(r["insured_value"]));
   expect(dear).toEqual([...dear].sort((a, b) => b - a));
   const store = value(
@@ -38,7 +38,7 @@ it("takes what people type as text, never as SQL or a pattern", async () => {
       await registerPage(maeve, "objects", {
         ...all,
         filters: [{ column: "id) or (1=1", value: "x" }],
-        sort: { column: "1; drop", descending: false },
+        sort: [{ column: "1; drop", descending: false }],
       }),
     ).total,
   ).toBe(300);

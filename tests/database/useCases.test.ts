@@ -158,7 +158,7 @@ const CALLS: Record<string, unknown[]> = {
   registerList: [],
   rightsPage: ["nothing"],
   setRegisterRights: ["nothing", NOBODY, {}],
-  registerPage: ["nothing", { search: "", filters: [], sort: null, offset: 0, limit: 10 }],
+  registerPage: ["nothing", { search: "", filters: [], sort: [], offset: 0, limit: 10 }],
   settleJob: ["1", "drop"],
   sampleValues: ["nothing", "s"],
   stepPreview: ["nothing", "f", "s"],

@@ -12,6 +12,7 @@ import {
   draftSince,
   editDraft,
   openProcess,
+  pauseStart,
   releasedDefinition,
   releaseDraft,
   sampleValues,
@@ -26,6 +27,21 @@ import {
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
+
+export async function pauseStartAction(
+  process: string,
+  start: string,
+  keeps: boolean | null,
+): Promise<Answer<null>> {
+  return answerOf(
+    await pauseStart(
+      await requireActor(),
+      key.parse(process),
+      key.parse(start),
+      z.boolean().nullable().parse(keeps),
+    ),
+  );
+}
 
 export async function editDraftAction(
   process: string,

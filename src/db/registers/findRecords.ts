@@ -10,9 +10,21 @@ export interface RecordSearch {
   filters: { column: string; value: string }[];
   /** A condition over the columns as SQL; `bind` puts a value among the parameters. */
   where?: (bind: (value: unknown) => string) => string;
-  sort: { column: string; descending: boolean } | null;
+  /** In order of their weight. */
+  sort: readonly { column: string; descending: boolean }[];
   offset: number;
   limit: number;
+}
+
+/** By one column it is the order of its index, from either end: what is empty stands last, or first. */
+function orderOf(shape: RegisterShape, sort: RecordSearch["sort"]): string {
+  const by = sort.filter((s) => shape.columns.some((c) => c.id === s.column));
+  const last = by.at(-1);
+  if (!last) return "t.id";
+  const terms = by.map(
+    (s) => `t.${quoted(s.column)} ${s.descending ? "desc nulls last" : "asc nulls first"}`,
+  );
+  return [...terms, last.descending ? "t.id desc" : "t.id"].join(", ");
 }
 
 /**
@@ -42,11 +54,7 @@ export async function findRecords(
     else where.push(COLUMNS[c.kind].filter(name, f.value, bind));
   }
   if (q.where) where.push(q.where(bind));
-  const sortColumn = q.sort && shape.columns.find((c) => c.id === q.sort!.column);
-  const order = sortColumn
-    ? // The order of its index, from either end: what is empty stands last, or first.
-      `t.${quoted(sortColumn.id)} ${q.sort!.descending ? "desc nulls last, t.id desc" : "asc nulls first, t.id"}`
-    : "t.id";
+  const order = orderOf(shape, q.sort);
   const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
   const titles = shape.columns.flatMap((c) => {
     const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;

@@ -67,8 +67,11 @@ export const findRequests = async (
             )
           )
         select r.number, r.title, l.definition ->> 'name' as process_name
-        from mine join request r on r.id = mine.id join process_release l on l.id = r.release_id
-        where r.number ilike $3 or r.title ilike $3 or l.definition ->> 'name' ilike $3
+        from request r join process_release l on l.id = r.release_id
+        where
+          -- As an array, so that they are fetched by their keys however many the planner takes them for.
+          r.id = any(array(select id from mine))
+          and (r.number ilike $3 or r.title ilike $3 or l.definition ->> 'name' ilike $3)
         order by r.number = upper($2) desc, r.started_at desc, r.id desc
         limit $4
       `,

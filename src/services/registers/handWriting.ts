@@ -2,7 +2,7 @@ import type { Client } from "@/db";
 import { viaText, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import type { Directory } from "../kernel/directory";
-import type { Writing } from "./writeRecords";
+import type { Writing } from "./writing";
 
 /** How somebody writes records by hand, or a program by itself. */
 export const handWriting = async (db: Client, directory: Directory, actor: Actor): Promise<Writing> => ({

@@ -67,6 +67,8 @@ export interface RegisterPage {
   people: Record<string, string>;
   /** What they may do with its records. */
   may: RecordRights;
+  /** By id, the version each record is of; none where nobody here changes them. */
+  versions: Readonly<Record<string, string>>;
 }
 /**
  * The condition of a search as SQL, or a failure that names the part of it that cannot be searched for.
@@ -123,6 +125,9 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
   for (const c of shape.columns)
     if (c.kind === "person")
       for (const r of rows) if (r[c.id]) people[String(r[c.id])] = personName(d, String(r[c.id]));
+  const may = rightsToRecords(d, c, key);
+  const ids = may.change ? rows.map((r) => r.id) : [];
+  const versions = Object.fromEntries(ids.length > 0 ? await registers.versionsOf(db, key, ids) : []);
   const near = [
     key,
     ...shape.columns.flatMap((c) => (c.kind === "look-up" && c.register ? [c.register] : [])),
@@ -133,7 +138,8 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
     rows,
     total,
     people,
-    may: rightsToRecords(d, c, key),
+    may,
+    versions,
   };
 }
 
@@ -223,12 +229,7 @@ const sameIn = (shape: RegisterShape, a: HistoryRow["before"], b: HistoryRow["be
 export const lookUp = defineUseCase(
   ["read register"],
   async (c, key: string, search: string): Promise<{ id: string; title: string; record: RecordRow }[]> => {
-    const { shape, rows } = await pageOf(
-      c,
-      key,
-      { search, filters: [], sort: null, offset: 0, limit: 20 },
-      "",
-    );
+    const { shape, rows } = await pageOf(c, key, { search, filters: [], sort: [], offset: 0, limit: 20 }, "");
     return rows.map((r) => {
       const record = Object.fromEntries(Object.entries(r).filter(([k]) => !k.endsWith("#"))) as RecordRow;
       return { id: r.id, title: recordTitle(shape, r), record };

@@ -12,7 +12,7 @@ import { circleWords, untoldStart } from "@/core/words";
 import { at, recordStarts } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory, Offered } from "../kernel/directory";
-import type { Writing } from "./writeRecords";
+import type { Writing } from "./writing";
 
 /** How often a process may be started by a record within what it itself has led to. */
 const MOST_ROUNDS = 3;

@@ -21,7 +21,7 @@ const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
 function startText(s: RecordStart, shape: RegisterShape | undefined): string {
   const did = ON.find((o) => o.value === s.on)!.label;
   const which = s.when ? ` ${s.each ? "and" : "and newly"} ${s.when}` : "";
-  return `${shape ? shape.one : "a record of no register yet"} ${did}${which}`;
+  return `${shape ? `a record of ${shape.name}` : "a record of no register yet"} ${did}${which}`;
 }
 
 /** Which records start it, when, and what their values fill in. */

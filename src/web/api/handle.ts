@@ -16,6 +16,7 @@ export interface ApiCall {
   search: URLSearchParams;
   authorization: string | undefined;
   idempotencyKey: string | undefined;
+  ifMatch: string | undefined;
   address: string;
   /** How long the body says it is; null where it does not say. */
   told: number | null;
@@ -97,6 +98,14 @@ const SHORT_BODY = 16 * 1024;
 
 const MAX_KEY = 200;
 
+/** The version an `If-Match` names (RFC 9110, section 13.1.1), or "*"; null for none, or what is no version. */
+const readMatch = (header: string | undefined): string | null =>
+  /^\s*(\*|"(\d{1,18})")\s*$/
+    .exec(header ?? "")
+    ?.slice(1)
+    .reverse()
+    .find((x) => x !== undefined) ?? null;
+
 const tooFast = async (seconds: number): Promise<ApiAnswer> => {
   const r = await refused({ code: "too-fast", data: { seconds } });
   r.headers["retry-after"] = String(seconds);
@@ -137,6 +146,15 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
     return problem(422, "Not right", `An Idempotency-Key has at most ${MAX_KEY} characters.`, {
       code: "invalid",
     });
+  const seen = readMatch(call.ifMatch);
+  if (operation.matches && seen === null)
+    // RFC 6585, section 3: so that nobody writes over what they have not seen.
+    return problem(
+      428,
+      "Which version is meant",
+      'Send the version you saw, for example If-Match: "1234", or * for whatever is there.',
+      { code: "no-version" },
+    );
   const bytes = await bodyFor(operation, call, actor.id);
   if (!Buffer.isBuffer(bytes)) return bytes;
   let body: unknown;
@@ -153,6 +171,7 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
     body,
     bytes,
     idempotencyKey: call.idempotencyKey ?? null,
+    ifMatch: seen,
   });
   switch (given.kind) {
     case "invalid":

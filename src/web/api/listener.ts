@@ -27,6 +27,7 @@ async function answer(request: IncomingMessage): Promise<ApiAnswer> {
     search: url.searchParams,
     authorization: request.headers.authorization,
     idempotencyKey: Array.isArray(key) ? key[0] : key,
+    ifMatch: request.headers["if-match"],
     address: callerAddress() ?? request.socket.remoteAddress ?? "",
     told: Number.isFinite(told) ? told : null,
     body: request,

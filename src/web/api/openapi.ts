@@ -90,7 +90,7 @@ function operation(o: Operation, components: Components): Json {
   return {
     operationId: o.id,
     summary: o.summary,
-    parameters: [...inPath, ...inQuery, ...(o.idempotent ? [key] : [])],
+    parameters: [...inPath, ...inQuery, ...(o.idempotent ? [key] : []), ...(o.matches ? [MATCH] : [])],
     ...requestBody(o, components),
     responses: {
       [o.status]: { description: "Done", content: answer(o, components) },
@@ -98,6 +98,14 @@ function operation(o: Operation, components: Components): Json {
     },
   };
 }
+
+const MATCH = {
+  name: "If-Match",
+  in: "header",
+  required: true,
+  schema: { type: "string" },
+  description: 'The version that was seen, as "1234", or * for whatever is there. Another by now: 412.',
+};
 
 const BYTES = { "application/octet-stream": { schema: { type: "string", format: "binary" } } };
 

@@ -11,6 +11,8 @@ export interface RawInput {
   /** The body as it came, for operations that take a file. */
   bytes: Buffer;
   idempotencyKey: string | null;
+  /** The version the caller saw, of `If-Match`; "*" for whatever is there. */
+  ifMatch: string | null;
 }
 export interface FileAnswer {
   file: FileFacts;
@@ -24,7 +26,7 @@ export type Given =
 
 interface About {
   id: string;
-  method: "GET" | "POST" | "PUT";
+  method: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
   /** With {names} for the parts that vary. */
   path: string;
   summary: string;
@@ -35,6 +37,8 @@ export interface Operation extends About {
   body?: z.ZodType;
   response?: z.ZodType;
   idempotent?: true;
+  /** Asks for `If-Match`: nobody writes over what they have not seen. */
+  matches?: true;
   /** Bytes instead of JSON: as the body, or as the answer. */
   carries?: "bytes in" | "bytes out";
   example?: { body?: unknown; response?: unknown };
@@ -48,6 +52,7 @@ interface Input<Q extends z.ZodObject | undefined, B extends z.ZodType | undefin
   body: OutputOf<B>;
   bytes: Buffer;
   idempotencyKey: string | null;
+  ifMatch: string | null;
 }
 interface Spec<
   Q extends z.ZodObject | undefined,
@@ -58,6 +63,7 @@ interface Spec<
   body?: B;
   response: R;
   idempotent?: true;
+  matches?: true;
   /** Brings what was sent in an older format up to date, before it is held against the schema. */
   lift?: (body: unknown) => unknown;
   example: { response: z.input<R> } & (B extends z.ZodType ? { body: z.input<B> } : unknown);
@@ -84,6 +90,7 @@ function read<Q extends z.ZodObject | undefined, B extends z.ZodType | undefined
       body: body?.data as OutputOf<B>,
       bytes: raw.bytes,
       idempotencyKey: raw.idempotencyKey,
+      ifMatch: raw.ifMatch,
     },
   };
 }

@@ -1,7 +1,15 @@
 import { z } from "zod";
-import { ok, recordPage, registerList, registerPage } from "@/services";
+import { ok, recordPage, registerList, registerPage, removeRecord, saveRecord } from "@/services";
 import { define, map, type Operation } from "../operation";
 import { iso, page, record, time, total } from "../schemas";
+
+const list = (text: string): string[] => text.split(",").flatMap((x) => (x.trim() ? [x.trim()] : []));
+const wanted = (fields: string, column: string): boolean =>
+  fields.trim() === "" || list(fields).includes(column);
+/** The version that was seen; null to write over whatever is there. */
+const version = (ifMatch: string | null): string | null => (ifMatch === "*" ? null : ifMatch);
+const values = z.record(z.string().max(60), z.union([z.string().max(20_000), z.boolean(), z.null()]));
+const written = z.object({ id: z.string(), version: z.string() });
 
 export const REGISTERS: readonly Operation[] = [
   define({
@@ -44,7 +52,16 @@ export const REGISTERS: readonly Operation[] = [
     query: z.object({
       ...page,
       search: z.string().max(200).default(""),
-      sort: z.string().max(60).default("").describe("Column id, with - before it for the greatest first"),
+      sort: z
+        .string()
+        .max(200)
+        .default("")
+        .describe("Column ids with commas between, each with - before it for the greatest first"),
+      fields: z
+        .string()
+        .max(4000)
+        .default("")
+        .describe("Column ids with commas between, to be given alone; all without"),
       where: z
         .string()
         .max(4000)
@@ -65,9 +82,10 @@ export const REGISTERS: readonly Operation[] = [
           {
             search: query.search,
             filters: [],
-            sort: query.sort
-              ? { column: query.sort.replace(/^-/, ""), descending: query.sort.startsWith("-") }
-              : null,
+            sort: list(query.sort).map((x) => ({
+              column: x.replace(/^-/, ""),
+              descending: x.startsWith("-"),
+            })),
             offset: query.offset,
             limit: query.limit,
           },
@@ -76,7 +94,9 @@ export const REGISTERS: readonly Operation[] = [
         (v) => ({
           total: v.total,
           records: v.rows.map((r) => ({
-            ...Object.fromEntries(Object.entries(r).filter(([k]) => !k.endsWith("#"))),
+            ...Object.fromEntries(
+              Object.entries(r).filter(([k]) => !k.endsWith("#") && wanted(query.fields, k)),
+            ),
             id: r.id,
           })),
         }),
@@ -90,6 +110,7 @@ export const REGISTERS: readonly Operation[] = [
     status: 200,
     response: z.object({
       record,
+      version: z.string().describe("To be sent back in If-Match with a change"),
       history: z.array(
         z.object({
           at: time,
@@ -104,6 +125,7 @@ export const REGISTERS: readonly Operation[] = [
     example: {
       response: {
         record: { id: "4", name: "Strong room, Tower House", key_status: "out" },
+        version: "1234",
         history: [
           {
             at: "2026-12-02T10:00:00.000Z",
@@ -119,6 +141,7 @@ export const REGISTERS: readonly Operation[] = [
     run: async (actor, { path }) =>
       map(await recordPage(actor, path("register"), path("record")), (v) => ({
         record: v.record,
+        version: v.version,
         history: v.history.map((h) => ({
           at: iso(h.at),
           by: h.by_person,
@@ -128,5 +151,59 @@ export const REGISTERS: readonly Operation[] = [
           after: h.after,
         })),
       })),
+  }),
+  define({
+    id: "addRecord",
+    method: "POST",
+    path: "/registers/{register}/records",
+    summary: "Adds a record",
+    status: 201,
+    body: values,
+    response: written,
+    example: {
+      body: { name: "Strong room, Annexe", risk_grade: "high" },
+      response: { id: "29", version: "1240" },
+    },
+    run: (actor, { path, body }) => saveRecord(actor, path("register"), null, null, body),
+  }),
+  define({
+    id: "changeRecord",
+    method: "PATCH",
+    path: "/registers/{register}/records/{record}",
+    summary: "Changes columns of a record; those that are left out stay",
+    status: 200,
+    matches: true,
+    body: values,
+    response: written,
+    example: { body: { risk_grade: "medium" }, response: { id: "4", version: "1241" } },
+    run: (actor, { path, body, ifMatch }) =>
+      saveRecord(actor, path("register"), path("record"), version(ifMatch), body),
+  }),
+  define({
+    id: "removeRecord",
+    method: "DELETE",
+    path: "/registers/{register}/records/{record}",
+    summary: "Removes a record",
+    status: 200,
+    matches: true,
+    query: z.object({
+      clear: z
+        .enum(["links", ""])
+        .default("")
+        .describe("links: empties what points at it; without, it is refused where anything does"),
+    }),
+    response: z.object({ removed: z.literal(true) }),
+    example: { response: { removed: true } },
+    run: async (actor, { path, query, ifMatch }) =>
+      map(
+        await removeRecord(
+          actor,
+          path("register"),
+          path("record"),
+          version(ifMatch),
+          query.clear === "links",
+        ),
+        () => ({ removed: true }) as const,
+      ),
   }),
 ];

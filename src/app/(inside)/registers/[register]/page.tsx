@@ -1,18 +1,64 @@
 import Link from "next/link";
-import { maySayRights, nowFor, registerPage } from "@/services";
-import { Banner, buttonClass, Empty, PageHeader, Table } from "@/ui";
+import type { Column, FactsData, PersonFacts, RegisterShape, StoredRecord } from "@/core/form";
+import { maySayRights, nowFor, registerPage, type RecordRow, type RecordSearch } from "@/services";
+import { Banner, buttonClass, Empty, PageHeader } from "@/ui";
 import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
 import { WhereUsed } from "../../../shell/WhereUsed";
+import { ColumnChoice } from "./ColumnChoice";
 import { FilterBar } from "./FilterBar";
+import { RecordList } from "./RecordList";
 
-/** How a column that is sorted by shows it, and what a further press on its name does. */
+/** How a column that is sorted by shows it. */
 const SORTED = {
-  up: { aria: "ascending", arrow: " ↑", next: (column: string) => `-${column}` },
-  down: { aria: "descending", arrow: " ↓", next: () => null },
+  up: { aria: "ascending", arrow: " ↑" },
+  down: { aria: "descending", arrow: " ↓" },
 } as const;
+/** Columns a list is put in order by, the first before the others. */
+const MOST_SORTS = 3;
+type Sort = NonNullable<RecordSearch["sort"]>[number];
+
+/** What a press on a column's name comes to: up, then down, then not by it; the others stay behind it. */
+function sortedBy(sorts: readonly Sort[], column: string): string | null {
+  const mine = sorts.find((s) => s.column === column);
+  const rest = sorts.filter((s) => s !== mine);
+  const next = mine?.descending ? rest : [{ column, descending: mine !== undefined }, ...rest];
+  const text = next.slice(0, MOST_SORTS).map((s) => `${s.descending ? "-" : ""}${s.column}`);
+  return text.length > 0 ? text.join(",") : null;
+}
+
+const textOf = (c: Column, r: RecordRow, people: Readonly<Record<string, string>>): string =>
+  c.kind === "look-up" && c.register && r[c.id]
+    ? String(r[`${c.id}#`] ?? r[c.id])
+    : cellText(c, r[c.id], people);
+
+/** What cells being filled in know of people and records that stand in them already. */
+function factsOf(
+  rows: readonly RecordRow[],
+  shape: RegisterShape,
+  people: Readonly<Record<string, string>>,
+): FactsData {
+  const records: Record<string, Record<string, StoredRecord>> = {};
+  const registers: Record<string, RegisterShape> = {};
+  for (const c of shape.columns)
+    if (c.kind === "look-up" && c.register) {
+      const title = { id: "title", name: "Title", kind: "text" } as const;
+      registers[c.register] = { ...shape, key: c.register, columns: [title], title: ["title"] };
+      for (const r of rows)
+        if (r[c.id])
+          (records[c.register] ??= {})[String(r[c.id])] = {
+            id: String(r[c.id]),
+            title: String(r[`${c.id}#`] ?? r[c.id]),
+          };
+    }
+  const known = Object.entries(people).map(([id, name]): [string, PersonFacts] => [
+    id,
+    { id, name, email: "", jobTitle: "", department: "", site: "" },
+  ]);
+  return { people: Object.fromEntries(known), registers, records };
+}
 const PAGE = 40;
 type Search = Record<string, string | string[] | undefined>;
 const one = (v: string | string[] | undefined): string => (Array.isArray(v) ? (v[0] ?? "") : (v ?? ""));
@@ -29,14 +75,19 @@ export default async function RegisterPage({
   const q = await searchParams;
   const page = pageNumber(one(q["page"]));
   const search = one(q["q"]);
-  const sort = one(q["sort"]);
+  const sorts: Sort[] = one(q["sort"])
+    .split(",")
+    .filter(Boolean)
+    .slice(0, MOST_SORTS)
+    .map((x) => ({ column: x.replace(/^-/, ""), descending: x.startsWith("-") }));
+  const wanted = one(q["cols"]).split(",").filter(Boolean);
   const filters = Object.entries(q)
     .filter(([k]) => k.startsWith("is."))
     .map(([k, v]) => ({ column: k.slice(3), value: one(v) }));
   const asked = {
     search,
     filters,
-    sort: sort ? { column: sort.replace(/^-/, ""), descending: sort.startsWith("-") } : null,
+    sort: sorts,
     offset: (page - 1) * PAGE,
     limit: PAGE,
   };
@@ -47,7 +98,7 @@ export default async function RegisterPage({
   if (refused) found = await answerOf(await registerPage(actor, register, asked));
   if (!found.ok)
     return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, registers, rows, total, people, may } = found.value;
+  const { shape, registers, rows, total, people, may, versions } = found.value;
   const href = (change: Record<string, string | null>) => {
     const p = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
     for (const [k, v] of Object.entries(change))
@@ -55,6 +106,8 @@ export default async function RegisterPage({
       else p.set(k, v);
     return `/registers/${register}?${p}`;
   };
+  const chosen = shape.columns.filter((c) => wanted.includes(c.id));
+  const columns = chosen.length > 0 ? chosen : shape.columns.filter((c) => !c.unlisted);
   return (
     <>
       <PageHeader
@@ -99,6 +152,13 @@ export default async function RegisterPage({
         now={await nowFor()}
         zone={actor.zone}
       />
+      <div className="mb-2 flex justify-end">
+        <ColumnChoice
+          columns={shape.columns}
+          shown={columns.map((c) => c.id)}
+          href={href({ cols: "COLUMNS", page: null })}
+        />
+      </div>
       {refused && (
         <Banner tone="bad">
           {refused} All {shape.name.toLowerCase()} are shown.
@@ -116,11 +176,23 @@ export default async function RegisterPage({
           Search looks in every text column; filters ask for one column.
         </Empty>
       ) : (
-        <Table
-          within="max-h-[calc(100vh-17rem)] overflow-auto"
-          head={shape.columns.map((c) => {
-            const mine = sort.replace(/^-/, "") === c.id;
-            const way = SORTED[sort.startsWith("-") ? "down" : "up"];
+        <RecordList
+          register={register}
+          shape={shape}
+          columns={columns}
+          rows={rows.map((r) => ({
+            id: r.id,
+            version: versions[r.id] ?? "0",
+            values: Object.fromEntries(shape.columns.map((c) => [c.id, r[c.id] ?? null])),
+            texts: Object.fromEntries(columns.map((c) => [c.id, textOf(c, r, people)])),
+          }))}
+          may={may}
+          facts={factsOf(rows, shape, people)}
+          head={columns.map((c) => {
+            const nth = sorts.findIndex((x) => x.column === c.id);
+            const mine = sorts[nth];
+            const way = SORTED[mine?.descending ? "down" : "up"];
+            const place = sorts.length > 1 && mine ? ` ${nth + 1}` : "";
             return {
               id: c.id,
               figures: c.kind === "money" || c.kind === "number",
@@ -128,57 +200,15 @@ export default async function RegisterPage({
               name: (
                 <Link
                   className="no-underline hover:underline"
-                  href={href({ sort: mine ? way.next(c.id) : c.id, page: null })}
+                  href={href({ sort: sortedBy(sorts, c.id), page: null })}
                 >
                   {c.name}
-                  {mine ? way.arrow : ""}
+                  {mine ? `${way.arrow}${place}` : ""}
                 </Link>
               ),
             };
           })}
-        >
-          {rows.map((r) => (
-            <tr key={r.id} data-row>
-              {shape.columns.map((c, i) => {
-                const text =
-                  c.kind === "look-up" && c.register && r[c.id]
-                    ? String(r[`${c.id}#`] ?? r[c.id])
-                    : cellText(c, r[c.id], people);
-                return (
-                  <td
-                    key={c.id}
-                    className={
-                      c.kind === "money" || c.kind === "number"
-                        ? "text-right whitespace-nowrap"
-                        : "max-w-72 truncate whitespace-nowrap"
-                    }
-                    title={text.length > 34 ? text : undefined}
-                  >
-                    {i === 0 ? (
-                      <Link
-                        className="link whitespace-nowrap"
-                        href={`/registers/${register}/${r.id}`}
-                        prefetch={false}
-                      >
-                        {text || `${shape.one} ${r.id}`}
-                      </Link>
-                    ) : c.kind === "look-up" && r[c.id] ? (
-                      <Link
-                        className="link"
-                        href={`/registers/${c.register}/${String(r[c.id])}`}
-                        prefetch={false}
-                      >
-                        {text}
-                      </Link>
-                    ) : (
-                      text
-                    )}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </Table>
+        />
       )}
       <Pager
         page={page}

@@ -1,21 +1,25 @@
 "use client";
 import Link from "next/link";
-import type { OwnersView, UsedBy } from "@/services";
+import type { OwnersView, StartFares, UsedBy } from "@/services";
 import { whenText } from "@/ui";
 import { About, useDraft } from "@/workshop";
 import { Owners } from "./Owners";
+import { StartsFare } from "./StartsFare";
 
 /** What a draft says of the process, who owns it, and what happened to it. */
 export function AboutSheet({
   process,
   owned,
   used,
+  fares,
   zone,
 }: {
   process: string;
   owned: OwnersView;
   /** The steps that hand to it, or start requests of it. */
   used: UsedBy[];
+  /** How the starts that nobody presses fare. */
+  fares: StartFares[];
   zone: string;
 }) {
   const procedure = useDraft((d) => d.definition.procedure);
@@ -40,6 +44,7 @@ export function AboutSheet({
           </ul>
         </section>
       )}
+      {fares.length > 0 && <StartsFare process={process} starts={fares} zone={zone} />}
       <section aria-labelledby="process-log" className="mt-5">
         <h2 id="process-log" className="mb-2">
           What happened to this {procedure ? "procedure" : "process"}

@@ -1,4 +1,4 @@
-import { ownersView, whereUsed } from "@/services";
+import { ownersView, startsFaring, whereUsed } from "@/services";
 import { answerOf, requireActor } from "@/web";
 import { AboutSheet } from "./AboutSheet";
 
@@ -7,8 +7,15 @@ export default async function Page({ params }: { params: Promise<{ process: stri
   const actor = await requireActor(`/workshop/${process}/about`);
   const owned = await answerOf(await ownersView(actor, process));
   const used = await answerOf(await whereUsed(actor, process));
+  const fares = await startsFaring(actor, process);
   // Where the process may not be seen the layout has said so already.
   return owned.ok ? (
-    <AboutSheet process={process} owned={owned.value} used={used.ok ? used.value : []} zone={actor.zone} />
+    <AboutSheet
+      process={process}
+      owned={owned.value}
+      used={used.ok ? used.value : []}
+      fares={fares}
+      zone={actor.zone}
+    />
   ) : null;
 }
