@@ -271,6 +271,36 @@ export const releasesReading = async (
     )
   ).rows;
 
+/** Releases that are live or have requests under way and read columns of a register, by what was kept with them. */
+export const releasesInUse = async (
+  db: Db,
+  register: string,
+): Promise<{ name: string; version: string; live: boolean; open: number; columns: string[] | null }[]> =>
+  (
+    await db.query(
+      `
+        select
+          r.definition ->> 'name' as name,
+          r.version,
+          p.live_release is not null as live,
+          o.n as open,
+          r.reads -> $1 as columns
+        from
+          process_release r
+          left join process p on p.live_release = r.id
+          cross join lateral (
+            select count(*)::int as n
+            from (select from request q where q.release_id = r.id and q.ended_at is null limit 1000) x
+          ) o
+        where
+          (r.reads ? $1 or (r.reads is null and position($2 in r.definition::text) > 0))
+          and (p.live_release is not null or o.n > 0)
+        order by 1, 2
+      `,
+      [register, JSON.stringify(register)],
+    )
+  ).rows;
+
 /** Puts a release to work, or none: then nobody can ask. */
 export async function setLive(db: Db, process: string, release: string | null): Promise<void> {
   await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [

@@ -65,6 +65,15 @@ const blank = {
   samples: [],
 };
 /** Something to call each with: nothing here exists, or is anybody's business. */
+const BLANK = {
+  format: "cobble-step/register@1",
+  key: "nothing",
+  name: "N",
+  one: "n",
+  purpose: "",
+  columns: [],
+  title: [],
+};
 const CALLS: Record<string, unknown[]> = {
   act: ["KEY-9999", { type: "withdraw", note: "" }],
   addAway: ["nobody", "2099-01-01", "2099-01-02", null],
@@ -108,6 +117,10 @@ const CALLS: Record<string, unknown[]> = {
   goOn: ["1"],
   lookAt: ["999999999"],
   startFromRecords: [],
+  changeRegister: ["nothing", BLANK, BLANK],
+  columnSheet: ["nothing"],
+  makeRegister: [BLANK],
+  shapeHits: ["nothing", BLANK],
   pauseStart: ["nothing", "s", null],
   startsFaring: ["nothing"],
   changeRecords: ["nothing", ["1"], "name", "x"],

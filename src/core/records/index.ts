@@ -19,3 +19,4 @@ export type {
   WriteRefusal,
   Wrote,
 } from "./recordWrite";
+export { shapeChange, withNewNames, type ShapeChange } from "./shapeChange";

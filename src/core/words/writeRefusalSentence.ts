@@ -1,5 +1,5 @@
 import { recordTitle, type RegisterShape, type Registers } from "../form";
-import type { Pointing, WriteRefusal } from "../records";
+import type { WriteRefusal } from "../records";
 import { formProblemSentence } from "./sentences";
 
 /** Why a record was not written, in words: what, where, and the way out. */
@@ -16,8 +16,10 @@ export function writeRefusalSentence(why: WriteRefusal, shape: RegisterShape, re
       return `No two records of ${shape.name} may have the same ${why.column}, and ${
         why.by ? `${why.by.title} has "${why.value}" already` : "another has this one already"
       }.`;
-    case "pointed-at":
-      return `It cannot be removed: ${pointedWords(why.by, registers)} would lose what they point at. Clear those links, or change them first.`;
+    case "pointed-at": {
+      const counted = why.by.map((p) => ({ register: p.register, count: p.records.length }));
+      return `It cannot be removed: ${pointedWords(counted, registers)} would lose what they point at. Clear those links, or change them first.`;
+    }
     case "unfit":
       return why.message;
     case "must-not":
@@ -27,13 +29,13 @@ export function writeRefusalSentence(why: WriteRefusal, shape: RegisterShape, re
   }
 }
 
-/** "3 treatments, 1 loan": what points at a record, counted by register. */
+/** "1 loan, 3 of Treatments": what points at a record, counted by register. */
 export function pointedWords(
-  by: readonly Pick<Pointing, "register" | "records">[],
+  by: readonly { register: string; count: number }[],
   registers: Registers,
 ): string {
   const counts = new Map<string, number>();
-  for (const { register, records } of by) counts.set(register, (counts.get(register) ?? 0) + records.length);
+  for (const { register, count } of by) counts.set(register, (counts.get(register) ?? 0) + count);
   return [...counts]
     .map(([key, n]) => {
       const shape = registers[key];

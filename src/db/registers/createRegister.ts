@@ -4,7 +4,7 @@ import type { Db } from "../pool";
 import { indexesOf } from "./indexes";
 import { quoted, tableOf } from "./names";
 
-function columnSql(c: Column): string {
+export function columnSql(c: Column): string {
   const target = c.kind === "look-up" && c.register ? ` references ${tableOf(c.register)} (id)` : "";
   return `${quoted(c.id)} ${COLUMNS[c.kind].type}${target}${c.needed ? " not null" : ""}`;
 }

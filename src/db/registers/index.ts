@@ -1,3 +1,4 @@
+export * from "./changeShape";
 export { columnsAsSql, type ColumnFound } from "./columnsAsSql";
 export { createRegister } from "./createRegister";
 export { countRecords, findRecords, type RecordSearch } from "./findRecords";

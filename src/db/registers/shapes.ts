@@ -20,7 +20,8 @@ export const allRights = async (db: Db): Promise<Record<string, RegisterRights>>
 
 /** The rights of one register, held until the transaction ends; null where there is no such register. */
 export const holdRights = async (db: Db, key: string): Promise<RegisterRights | null> =>
-  (await db.query("select rights from register where key = $1 for update", [key])).rows[0]?.rights ?? null;
+  (await db.query("select rights from register where key = $1 for no key update", [key])).rows[0]?.rights ??
+  null;
 
 export const setRights = (db: Db, key: string, rights: RegisterRights) =>
   db.query("update register set rights = $2 where key = $1", [key, JSON.stringify(rights)]);

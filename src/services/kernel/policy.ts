@@ -29,6 +29,7 @@ export type Deed =
   | { action: "write records"; may: boolean }
   /** Say who may see what of it; `keeper`: they look after it. */
   | { action: "keep register"; keeper: boolean }
+  | { action: "make register" }
   | { action: "see office" }
   /** A key by which a program acts as somebody; `service` for an account of a program's own. */
   | { action: "make key"; person: string; service: boolean }
@@ -85,6 +86,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "use own":
       return deed.person === actor.id;
     case "create process":
+    case "make register":
     case "manage services":
     case "keep people":
     case "erase person":

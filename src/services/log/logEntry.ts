@@ -25,6 +25,8 @@ interface LogData {
   "calendar changed": { calendar: string };
   "duties changed": { person: string };
   "register rights changed": { register: string };
+  "register changed": { register: string };
+  "register made": { register: string };
   "absence set": { person: string; cover: string | null };
   "absence removed": { person: string };
   "owners proposed": { process: string; owners: string[] };
@@ -70,6 +72,8 @@ const KINDS = {
   "calendar changed": true,
   "duties changed": true,
   "register rights changed": true,
+  "register changed": true,
+  "register made": true,
   "absence set": true,
   "absence removed": true,
   "owners proposed": true,

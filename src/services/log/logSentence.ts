@@ -54,6 +54,10 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `changed the working calendar “${e.data.calendar}”`;
     case "duties changed":
       return `changed the duties of ${name(e.data.person)}`;
+    case "register changed":
+      return `changed the columns or rules of the register ${e.data.register}`;
+    case "register made":
+      return `made the register ${e.data.register}`;
     case "register rights changed":
       return `changed who may see the register ${e.data.register}`;
     case "absence set":

@@ -10,9 +10,8 @@ import {
   type WriteRefusal,
   type Wrote,
 } from "@/core/records";
-import type { RegisterShape, Someone } from "@/core/form";
-import { at, bumpDuties, registers, ROLE_HOLDERS, type recordStarts, type Db, type RecordRow } from "@/db";
-import type { Directory } from "../kernel/directory";
+import type { RegisterShape } from "@/core/form";
+import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
 import { engineFacts, factsReader } from "../requests/facts";
 import { pointedAt } from "./pointedAt";
 import { recordProgramOf } from "./recordPrograms";

@@ -3,6 +3,7 @@ import Link from "next/link";
 import { MOST_COUNTED, registerList } from "@/services";
 import { Empty, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
+import { NewRegister } from "./NewRegister";
 
 export const metadata: Metadata = { title: "Registers" };
 
@@ -15,10 +16,15 @@ function countText(count: number | null): string {
 }
 
 export default async function RegistersPage() {
-  const all = await registerList(await requireActor("/registers"));
+  const actor = await requireActor("/registers");
+  const all = await registerList(actor);
   return (
     <>
-      <PageHeader title="Registers" lead="The records that processes read and write. Each is a real table." />
+      <PageHeader
+        title="Registers"
+        lead="The records that processes read and write. Each is a real table."
+        {...(actor.officeRights ? { action: <NewRegister /> } : {})}
+      />
       {all.length === 0 && (
         <Empty title="No registers yet">A register holds typed records, such as objects or borrowers.</Empty>
       )}

@@ -106,6 +106,7 @@ export default async function RegisterPage({
       else p.set(k, v);
     return `/registers/${register}?${p}`;
   };
+  const keeps = await maySayRights(actor, register);
   const chosen = shape.columns.filter((c) => wanted.includes(c.id));
   const columns = chosen.length > 0 ? chosen : shape.columns.filter((c) => !c.unlisted);
   return (
@@ -120,13 +121,22 @@ export default async function RegisterPage({
         lead={shape.purpose}
         action={
           <span className="flex flex-wrap items-center gap-2">
-            {(await maySayRights(actor, register)) && (
+            {keeps && (
               <Link
                 className={buttonClass("quiet", true)}
                 href={`/registers/${register}/rights`}
                 prefetch={false}
               >
                 Who may see it
+              </Link>
+            )}
+            {keeps && (
+              <Link
+                className={buttonClass("quiet", true)}
+                href={`/registers/${register}/columns`}
+                prefetch={false}
+              >
+                Columns and rules
               </Link>
             )}
             {may.add && (

@@ -1,4 +1,5 @@
 import Link from "next/link";
+import { pointedWords } from "@/core/words";
 import { recordPage, registerNames } from "@/services";
 import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
@@ -17,10 +18,6 @@ export default async function RecordPage({
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
   const { shape, record, title, links, people, history, version, may, pointing } = page.value;
   const names = await registerNames(actor);
-  const points = pointing.map(
-    (p) =>
-      `${p.count} ${p.count === 1 ? (names[p.register]?.one ?? "record") : `of ${names[p.register]?.name ?? "a register"}`}`,
-  );
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
     <>
@@ -45,7 +42,7 @@ export default async function RecordPage({
             one={shape.one}
             title={title}
             may={may}
-            pointing={points.join(", ")}
+            pointing={pointedWords(pointing, names)}
           />
         }
       />

@@ -1,0 +1,255 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useState, useTransition } from "react";
+import { Temporal } from "temporal-polyfill";
+import type { Column, RegisterShape, Registers } from "@/core/form";
+import { registerProblems, shapeChange, type RegisterProblem } from "@/core/records";
+import { KINDS } from "@/kinds";
+import type { ShapeHits } from "@/services";
+import { Banner, Button } from "@/ui";
+import { changeRegisterAction, shapeHitsAction } from "../../../../actions/registers";
+import { say } from "../../../../shell/say";
+import { useProof } from "../../../../shell/useProof";
+import { ColumnRow } from "./ColumnRow";
+import { RuleRows } from "./RuleRows";
+import { idFrom } from "./idFrom";
+
+/** Milliseconds without a change after which the server is asked what it would hit. */
+const QUIET_MS = 400;
+
+/** The columns and rules of a register, one row each, with what a change of them would hit. */
+export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now: number; zone: string }) {
+  const router = useRouter();
+  const [before, setBefore] = useState(p.shape);
+  const [shape, setShape] = useState(p.shape);
+  const [hits, setHits] = useState<ShapeHits | null>(null);
+  const [wrong, setWrong] = useState("");
+  const [busy, start] = useTransition();
+  const { proved, dialog } = useProof();
+  const around = useMemo(() => {
+    const now = Temporal.Instant.fromEpochMilliseconds(p.now).toZonedDateTimeISO(p.zone);
+    return { now };
+  }, [p.now, p.zone]);
+  const registers = useMemo(() => ({ ...p.registers, [shape.key]: shape }), [p.registers, shape]);
+  const problems = useMemo(() => registerProblems(shape, { registers, kinds: KINDS }), [shape, registers]);
+  const changed = JSON.stringify(shape) !== JSON.stringify(before);
+  useEffect(() => {
+    if (!changed) return;
+    const timer = setTimeout(() => {
+      void shapeHitsAction(shape.key, shape).then((r) => setHits(r.ok ? r.value : null));
+    }, QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [shape, changed]);
+  const put = (patch: Partial<RegisterShape>) => setShape((s) => ({ ...s, ...patch }));
+  const setColumn = (id: string, column: Column) =>
+    put({ columns: shape.columns.map((c) => (c.id === id ? column : c)) });
+  const move = (at: number, by: 1 | -1) => {
+    const columns = [...shape.columns];
+    const [c] = columns.splice(at, 1);
+    columns.splice(at + by, 0, c!);
+    put({ columns });
+  };
+  const add = () => {
+    const name = nameFor(shape);
+    put({ columns: [...shape.columns, { id: idFrom(name, shape), name, kind: "text" }] });
+    requestAnimationFrame(() => document.getElementById(`name-${idFrom(name, shape)}`)?.focus());
+  };
+  const isNew = (id: string) => !before.columns.some((c) => c.id === id);
+  const keep = () =>
+    start(async () => {
+      const named = withOwnIds(shape, before);
+      const r = await proved(() => changeRegisterAction(shape.key, before, named));
+      if (!r.ok) return setWrong(r.sentence);
+      setWrong("");
+      setHits(null);
+      setBefore(r.value);
+      setShape(r.value);
+      say(`${r.value.name} is changed.`);
+      router.refresh();
+    });
+  const refusals = changed ? (hits?.refusals ?? []) : [];
+  const of = (kind: RegisterProblem["where"]["kind"], id: string) =>
+    problems.filter((x) => x.where.kind === kind && x.where.id === id);
+  return (
+    <form
+      aria-label={`Columns of ${shape.name}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep();
+      }}
+    >
+      {dialog}
+      {wrong && <Banner tone="bad">{wrong}</Banner>}
+      <div className="mb-5 grid max-w-3xl grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-center gap-x-4 gap-y-2">
+        <label htmlFor="register-name" className="text-soft">
+          Name
+        </label>
+        <input
+          id="register-name"
+          className="input"
+          value={shape.name}
+          onChange={(e) => put({ name: e.target.value })}
+        />
+        <label htmlFor="register-one" className="text-soft">
+          One of them is
+        </label>
+        <input
+          id="register-one"
+          className="input"
+          value={shape.one}
+          onChange={(e) => put({ one: e.target.value })}
+        />
+        <label htmlFor="register-purpose" className="text-soft">
+          Purpose
+        </label>
+        <input
+          id="register-purpose"
+          className="input"
+          value={shape.purpose}
+          onChange={(e) => put({ purpose: e.target.value })}
+        />
+        <span className="text-soft">Records are named by</span>
+        <span className="flex flex-wrap gap-x-4">
+          {shape.columns
+            .filter((c) => c.kind !== "look-up" && c.kind !== "person")
+            .map((c) => (
+              <label key={c.id} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={shape.title.includes(c.id)}
+                  onChange={() =>
+                    put({
+                      title: shape.title.includes(c.id)
+                        ? shape.title.filter((x) => x !== c.id)
+                        : [...shape.title, c.id].slice(0, 5),
+                    })
+                  }
+                />
+                {c.name}
+              </label>
+            ))}
+        </span>
+      </div>
+      {of("register", shape.key).map((x, i) => (
+        <p key={i} className="mb-2 text-sm text-brick">
+          {x.message}
+        </p>
+      ))}
+      <h2 className="mb-1">Columns</h2>
+      <ol className="border-t border-line">
+        {shape.columns.map((c, i) => (
+          <ColumnRow
+            key={c.id}
+            column={c}
+            shape={shape}
+            registers={registers}
+            around={around}
+            problems={of("column", c.id)}
+            fresh={isNew(c.id)}
+            first={i === 0}
+            last={i === shape.columns.length - 1}
+            onChange={(next) => setColumn(c.id, next)}
+            onMove={(by) => move(i, by)}
+            onRemove={() =>
+              put({
+                columns: shape.columns.filter((x) => x.id !== c.id),
+                title: shape.title.filter((x) => x !== c.id),
+              })
+            }
+          />
+        ))}
+      </ol>
+      <Button small className="mt-2" onClick={add}>
+        Add a column
+      </Button>
+      <RuleRows
+        shape={shape}
+        registers={registers}
+        around={around}
+        problems={problems.filter((x) => x.where.kind === "rule")}
+        onChange={(rules) => {
+          const { rules: _, ...rest } = shape;
+          setShape(rules.length > 0 ? { ...rest, rules } : rest);
+        }}
+      />
+      <div className="sticky bottom-0 mt-6 border-t border-line bg-ground py-3">
+        {refusals.map((x) => (
+          <p key={x} className="text-brick">
+            {x}
+          </p>
+        ))}
+        {changed && hits?.hits.map((x) => <p key={x}>{x}</p>)}
+        <div className="mt-1 flex flex-wrap items-center gap-3">
+          <Button
+            look="main"
+            type="submit"
+            disabled={busy || !changed || problems.length > 0 || refusals.length > 0}
+          >
+            {busy ? "Keeping…" : "Keep"}
+          </Button>
+          {changed && (
+            <Button
+              onClick={() => {
+                setShape(before);
+                setWrong("");
+              }}
+            >
+              Leave as it was
+            </Button>
+          )}
+          <span role="status" className="text-soft">
+            {changed ? stateText(before, shape, problems.length) : ""}
+          </span>
+        </div>
+      </div>
+    </form>
+  );
+}
+
+/** What has been changed and not kept yet, counted. */
+function stateText(before: RegisterShape, after: RegisterShape, problems: number): string {
+  if (problems > 0)
+    return problems === 1 ? "One thing is not right yet." : `${problems} things are not right yet.`;
+  const c = shapeChange(before, after);
+  const parts = [
+    c.added.length > 0 ? `${c.added.length} added` : "",
+    c.removed.length > 0 ? `${c.removed.length} taken out` : "",
+    c.renamed.length > 0 ? `${c.renamed.length} called otherwise` : "",
+  ].filter(Boolean);
+  return `Not kept yet${parts.length > 0 ? `: ${parts.join(", ")}` : ""}.`;
+}
+
+/** New columns get their ids from what they are called by now; those that are kept never change theirs. */
+function withOwnIds(shape: RegisterShape, before: RegisterShape): RegisterShape {
+  const ids = new Map<string, string>();
+  const columns: Column[] = [];
+  for (const c of shape.columns) {
+    const kept = before.columns.some((x) => x.id === c.id);
+    const others = { columns: [...before.columns, ...columns] };
+    const id = kept ? c.id : idFrom(c.name, others);
+    ids.set(c.id, id);
+    columns.push({ ...c, id });
+  }
+  const { rules } = shape;
+  return {
+    ...shape,
+    columns,
+    title: shape.title.map((id) => ids.get(id) ?? id),
+    ...(rules
+      ? {
+          rules: rules.map((r) =>
+            r.then.do === "set"
+              ? { ...r, then: { ...r.then, column: ids.get(r.then.column) ?? r.then.column } }
+              : r,
+          ),
+        }
+      : {}),
+  };
+}
+
+function nameFor(shape: RegisterShape): string {
+  const taken = new Set(shape.columns.map((c) => c.name));
+  let n = shape.columns.length + 1;
+  while (taken.has(`Column ${n}`)) n++;
+  return `Column ${n}`;
+}

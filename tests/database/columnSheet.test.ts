@@ -1,0 +1,195 @@
+import type { Column, RegisterShape } from "@/core/form";
+import type { ProcessDefinition } from "@/core/route";
+import { inTransaction, registers } from "@/db";
+import {
+  changeRegister,
+  columnSheet,
+  createProcess,
+  makeRegister,
+  recordPage,
+  releaseDraft,
+  saveRecord,
+  shapeHits,
+  startRequest,
+  SYSTEM,
+  type Actor,
+} from "@/services";
+import { openWorld, person, sql, value } from "./world";
+
+jest.setTimeout(60_000);
+
+const TRAYS: RegisterShape = {
+  format: "cobble-step/register@1",
+  key: "t_trays",
+  name: "Trays",
+  one: "tray",
+  purpose: "",
+  title: ["code"],
+  columns: [
+    { id: "code", name: "Code", kind: "text", needed: true },
+    { id: "wide", name: "Wide", kind: "number" },
+    { id: "deep", name: "Deep", kind: "number" },
+    { id: "state", name: "State", kind: "choice", options: ["new", "old"] },
+    { id: "at", name: "Stands on", kind: "look-up", register: "t_trays" },
+  ],
+};
+let world: Awaited<ReturnType<typeof openWorld>>;
+let keeper: Actor;
+beforeAll(async () => {
+  world = await openWorld();
+  keeper = await person("maeve.dunlea");
+  const nobody = { see: [], columns: {}, withdrawn: [], add: [], change: [], remove: [], fill: {} };
+  await inTransaction((db) =>
+    registers.createRegister(db, TRAYS, { keepers: [keeper.id, "tobias.marrin"], ...nobody }),
+  );
+});
+afterAll(() => world.close());
+
+const now = async () => value(await columnSheet(keeper, "t_trays")).shape;
+const change = async (columns: (c: Column[]) => Column[], more: Partial<RegisterShape> = {}) => {
+  const shape = await now();
+  return changeRegister(keeper, "t_trays", shape, { ...shape, columns: columns(shape.columns), ...more });
+};
+const say = (r: Awaited<ReturnType<typeof change>>) => (r.ok ? "" : JSON.stringify(r.failure.data));
+const put = (id: string, patch: Partial<Column>) => (all: Column[]) =>
+  all.map((c) => (c.id === id ? { ...c, ...patch } : c));
+const add = async (values: Record<string, string | null>) =>
+  value(await saveRecord(keeper, "t_trays", null, null, values)).id;
+const kept = async (id: string) => value(await recordPage(keeper, "t_trays", id)).record;
+
+it("columns are added, worked out for all records that are there, and set aside", async () => {
+  const a = await add({ code: "T1", wide: "3", deep: "4" });
+  value(await change((c) => [...c, { id: "area", name: "Area", kind: "number", worked: "Wide * Deep" }]));
+  expect((await kept(a))["area"]).toBe("12");
+  const b = await add({ code: "T2", wide: "5", deep: "5" });
+  expect((await kept(b))["area"]).toBe("25");
+  // What is worked out otherwise is so for all; what cannot be is said, and nothing of it is kept.
+  value(await change(put("area", { worked: "Wide + Deep" })));
+  expect((await kept(a))["area"]).toBe("7");
+  await add({ code: "T3", wide: "1", deep: "0" });
+  expect(say(await change(put("area", { worked: "Wide / Deep" })))).toContain("T3");
+  expect((await kept(a))["area"]).toBe("7");
+  expect((await now()).columns.find((c) => c.id === "area")!.worked).toBe("Wide + Deep");
+  value(await change((c) => c.filter((x) => x.id !== "area")));
+  expect(await kept(a)).not.toHaveProperty("area");
+  expect(await sql("select area::text from register.t_trays where id = $1", [a])).toEqual([{ area: "7" }]);
+  // Under the same key nothing else comes.
+  expect(say(await change((c) => [...c, { id: "area", name: "Area", kind: "text" }]))).toContain(
+    "taken out before",
+  );
+});
+
+it("what binds records is refused where those that are there would break it", async () => {
+  expect(say(await change(put("state", { needed: true })))).toMatch(/records have nothing in it/);
+  expect(say(await change((c) => [...c, { id: "must", name: "Must", kind: "text", needed: true }]))).toMatch(
+    /needed at once/,
+  );
+  const twin = await add({ code: "T1" });
+  expect(say(await change(put("code", { unique: true })))).toContain("T1");
+  value(await saveRecord(keeper, "t_trays", twin, null, { code: "T4" }));
+  value(await change(put("code", { unique: true })));
+  expect(await saveRecord(keeper, "t_trays", null, null, { code: "T4" })).toMatchObject({ ok: false });
+  value(await change(put("code", { unique: false })));
+  const again = await add({ code: "T4" });
+  value(await saveRecord(keeper, "t_trays", again, null, { code: "T5" }));
+  expect(say(await change(put("wide", { kind: "text" })))).toMatch(/records hold a number/);
+  value(await change(put("deep", { needed: false })));
+});
+
+it("a link that is taken out binds nothing any more, and one of another kind comes in its place", async () => {
+  const a = await add({ code: "L1" });
+  const b = await add({ code: "L2", at: a });
+  value(await change((c) => c.filter((x) => x.id !== "at")));
+  await sql("delete from register.t_trays where id = $1", [a]);
+  expect(await kept(b)).toMatchObject({ code: "L2" });
+  value(await change((c) => [...c, { id: "kept", name: "Kept", kind: "person" }]));
+  value(await change(put("kept", { kind: "date" })));
+  value(await saveRecord(keeper, "t_trays", b, null, { kept: "2026-03-03" }));
+  expect((await kept(b))["kept"]).toBe("2026-03-03");
+});
+
+it("a release that is live, or has requests under way, keeps the names and columns it reads", async () => {
+  const d: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key: "t-reads",
+    name: "Reads trays",
+    purpose: "",
+    owners: ["tobias.marrin"],
+    numbering: { prefix: "READS", digits: 4 },
+    title: "",
+    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+    fields: [
+      { id: "tray", name: "Tray", kind: "look-up", register: "t_trays" },
+      { id: "w", name: "W", kind: "number", worked: "Tray.Wide" },
+    ],
+    access: {},
+    route: [
+      {
+        id: "c",
+        name: "Look",
+        kind: "complete",
+        button: "Done",
+        who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
+      },
+      { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" },
+    ],
+    samples: [],
+  };
+  value(await createProcess(SYSTEM, d));
+  value(await releaseDraft(SYSTEM, d.key, "1.0.0", ""));
+  value(await startRequest(keeper, d.key, {}));
+  const gone = say(await change((c) => c.filter((x) => x.id !== "wide")));
+  expect(gone).toContain("Reads trays 1.0.0 (1 under way)");
+  expect(say(await change(put("wide", { name: "Width" })))).toContain("Reads trays 1.0.0");
+  await sql("update process set live_release = null where key = $1", [d.key]);
+  expect(say(await change(put("wide", { name: "Width" })))).toContain("1 under way");
+  await sql("update request set ended_at = now() where process_key = $1", [d.key]);
+  const shape = await now();
+  const after = { ...shape, columns: put("wide", { name: "Width" })(shape.columns) };
+  expect(value(await shapeHits(keeper, "t_trays", after))).toMatchObject({ problems: [], refusals: [] });
+  value(await changeRegister(keeper, "t_trays", shape, after));
+});
+
+it("nobody writes over somebody else's change, and nobody changes it who does not look after it", async () => {
+  const seen = await now();
+  value(await change(put("deep", { help: "In millimetres." })));
+  const late = await changeRegister(keeper, "t_trays", seen, { ...seen, name: "Boards" });
+  expect(late).toMatchObject({
+    ok: false,
+    failure: { data: { message: expect.stringContaining("meanwhile") } },
+  });
+  const same = await now();
+  const help = (text: string) => ({ ...same, columns: put("deep", { help: text })(same.columns) });
+  const [a, b] = await Promise.all([
+    changeRegister(keeper, "t_trays", same, help("A.")),
+    changeRegister(keeper, "t_trays", same, help("B.")),
+  ]);
+  expect([a, b].filter((r) => r.ok)).toHaveLength(1);
+  const other = await person("sorcha.lind");
+  expect(await columnSheet(other, "t_trays")).toMatchObject({ ok: false, failure: { code: "not-found" } });
+  expect(await changeRegister(other, "t_trays", await now(), await now())).toMatchObject({ ok: false });
+  const blank = { ...TRAYS, key: "t_new", columns: TRAYS.columns.slice(0, 1) };
+  expect(await makeRegister(other, blank)).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+});
+
+it("while records are written no request or change is lost", async () => {
+  const ids = await Promise.all([1, 2, 3, 4].map((n) => add({ code: `R${n}`, wide: "1" })));
+  const writing = ids.map(async (id) => {
+    for (let n = 0; n < 10; n++) value(await saveRecord(keeper, "t_trays", id, null, { wide: String(n) }));
+  });
+  const shaping = (async () => {
+    for (const id of ["one", "two", "three"])
+      value(await change((c) => [...c, { id, name: `Extra ${id}`, kind: "number", worked: "Width + 1" }]));
+  })();
+  await Promise.all([...writing, shaping]);
+  for (const id of ids) {
+    value(await saveRecord(keeper, "t_trays", id, null, { wide: "20" }));
+    expect(await kept(id)).toMatchObject({ wide: "20", one: "21", three: "21" });
+    const [n] = await sql<{ n: number }>(
+      "select count(*)::int as n from register_history where register_key = 't_trays' and record_id = $1 and after ? 'wide'",
+      [id],
+    );
+    // Added, nine other values (the second is as the first), and the last.
+    expect(n!.n).toBeGreaterThanOrEqual(10);
+  }
+});
