@@ -36,7 +36,7 @@ export function Editor({ start, onChange }: StartEditorProps<"record">) {
   const put = (patch: Partial<RecordStart>) => onChange({ ...start, ...patch });
   const columns = start.columns ?? [];
   return (
-    <span className="flex flex-wrap items-baseline gap-x-1.5">
+    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-3 py-1">
       When
       <Chip text={startText(start, shape)} label="Which records start it" empty={!shape} width={600}>
         {() => (

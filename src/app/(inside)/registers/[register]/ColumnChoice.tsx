@@ -19,7 +19,15 @@ export function ColumnChoice({
   const [open, setOpen] = useState(false);
   const [ids, setIds] = useState<ReadonlySet<string>>(new Set(shown));
   return (
-    <Popover open={open} onOpenChange={setOpen} trigger={<Button>Columns…</Button>}>
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <Button small look="quiet">
+          Shown columns…
+        </Button>
+      }
+    >
       <form
         onSubmit={(e) => {
           e.preventDefault();

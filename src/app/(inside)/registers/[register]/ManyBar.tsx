@@ -69,6 +69,9 @@ export function ManyBar({ register, shape, ids, titles, may, facts, onDone }: Pr
             {c && Input && (
               <>
                 <span className="w-60">
+                  <label className="sr-only" htmlFor="many-value">
+                    {c.name} of all that are chosen
+                  </label>
                   <Input
                     field={fieldOfColumn(c)}
                     id="many-value"

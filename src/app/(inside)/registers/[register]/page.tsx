@@ -148,6 +148,11 @@ export default async function RegisterPage({
                 New {shape.one}
               </Link>
             )}
+            <ColumnChoice
+              columns={shape.columns}
+              shown={columns.map((c) => c.id)}
+              href={href({ cols: "COLUMNS", page: null })}
+            />
             <WhereUsed of="register" named={register} name={shape.name} />
           </span>
         }
@@ -162,13 +167,6 @@ export default async function RegisterPage({
         now={await nowFor()}
         zone={actor.zone}
       />
-      <div className="mb-2 flex justify-end">
-        <ColumnChoice
-          columns={shape.columns}
-          shown={columns.map((c) => c.id)}
-          href={href({ cols: "COLUMNS", page: null })}
-        />
-      </div>
       {refused && (
         <Banner tone="bad">
           {refused} All {shape.name.toLowerCase()} are shown.

@@ -1,4 +1,5 @@
 "use client";
+import { ArrowDown, ArrowUp } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { FormulaFieldProps } from "@/formula";
 import { FormulaField } from "@/formula";
@@ -76,7 +77,11 @@ export function ColumnRow(p: Props) {
         />
         <span className="flex flex-wrap items-center gap-x-4">
           {flag("needed", "needed")}
-          {flag("unique", "no two alike")}
+          {shape.key_column === c.id ? (
+            <span className="text-soft">no two alike: records are found by it</span>
+          ) : (
+            flag("unique", "no two alike")
+          )}
           {c.worked && <span className="text-soft">worked out</span>}
         </span>
         <span className="flex items-center gap-1">
@@ -84,7 +89,7 @@ export function ColumnRow(p: Props) {
             small
             look="quiet"
             aria-expanded={open}
-            aria-label={`Details of ${c.name}`}
+            aria-label={`${open ? "Fold" : "Details"} of ${c.name}`}
             onClick={() => setOpen(!open)}
           >
             {open ? "Fold" : "Details"}
@@ -96,7 +101,7 @@ export function ColumnRow(p: Props) {
             disabled={p.first}
             onClick={() => p.onMove(-1)}
           >
-            ↑
+            <ArrowUp size={15} aria-hidden />
           </Button>
           <Button
             small
@@ -105,7 +110,7 @@ export function ColumnRow(p: Props) {
             disabled={p.last}
             onClick={() => p.onMove(1)}
           >
-            ↓
+            <ArrowDown size={15} aria-hidden />
           </Button>
           <Button small look="quiet" aria-label={`Take out ${c.name}`} onClick={p.onRemove}>
             Take out

@@ -1,0 +1,104 @@
+import { expect, test } from "@playwright/test";
+import { accessible, be } from "./people";
+
+test("a register is made, its columns and a rule set up, and its records kept by whoever looks after it", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/registers");
+  await page.getByRole("button", { name: "New register" }).click();
+  await page.getByLabel("What it is called").fill("Ladders");
+  await page.getByLabel("One record is called").fill("ladder");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("heading", { name: "Columns of Ladders" })).toBeVisible();
+
+  // Two columns and a rule, by keyboard from what is focused.
+  await page.getByRole("button", { name: "Add a column" }).press("Enter");
+  await page.getByLabel("Name of the column").last().fill("State");
+  await page.getByLabel("Kind of State").selectOption("choice");
+  await page.getByLabel("Choices, one a line").fill("sound\nbroken");
+  await page.getByRole("button", { name: "Add a column" }).press("Enter");
+  await page.getByLabel("Name of the column").last().fill("Rungs");
+  await page.getByLabel("Kind of Rungs").selectOption("number");
+  await page.getByRole("button", { name: "Add a rule" }).press("Enter");
+  await expect(page.getByText("Say when the rule holds", { exact: false })).toBeVisible();
+  await page.getByLabel("Condition of rule 1").click();
+  await page.keyboard.type('State = "broken" and Rungs = null');
+  await page.keyboard.press("Enter");
+  await page.getByLabel("What rule 1 says").fill("A broken ladder says how many rungs it has left.");
+  await accessible(page);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("Ladders is changed.")).toBeVisible();
+
+  // A record: the rule refuses it, nothing typed is lost, then it is kept.
+  await page.goto("/registers/ladders");
+  await page.getByRole("link", { name: "New ladder" }).click();
+  await page.getByLabel("Name").fill("Loft ladder");
+  await page.getByLabel("State").selectOption("broken");
+  await page.getByRole("button", { name: "Add this ladder" }).click();
+  await expect(page.getByText("A broken ladder says how many rungs it has left.")).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "Kept." })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText("This is what you had typed before.", { exact: false })).toBeVisible();
+  await page.getByLabel("Rungs").fill("7");
+  await page.getByRole("button", { name: "Add this ladder" }).click();
+  await expect(page.getByRole("heading", { name: "Loft ladder" })).toBeVisible();
+  await accessible(page);
+
+  // A second; then a cell by keyboard, and one column of both.
+  await page.goto("/registers/ladders/new");
+  await page.getByLabel("Name").fill("Step ladder");
+  await page.getByRole("button", { name: "Add this ladder" }).click();
+  await expect(page.getByRole("heading", { name: "Step ladder" })).toBeVisible();
+  await page.goto("/registers/ladders");
+  const cell = page.locator('[data-at="0 2"]');
+  await page.locator('[data-at="0 0"]').focus();
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  await expect(cell).toBeFocused();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Rungs of Loft ladder").fill("5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Loft ladder: Rungs is kept.")).toBeVisible();
+  await expect(cell).toHaveText("5");
+  await page.getByLabel("Choose all of this page").check();
+  await page.getByLabel("Set which column").selectOption("Rungs");
+  await page.getByLabel("Rungs of all that are chosen").fill("9");
+  await page.getByRole("button", { name: "Change 2" }).click();
+  await expect(page.getByText("2 changed.")).toBeVisible();
+  await expect(cell).toHaveText("9");
+  await accessible(page);
+
+  // One change is put back, and a record goes.
+  await page.getByRole("link", { name: "Loft ladder" }).click();
+  await page.getByRole("button", { name: /^Put back/ }).first().click();
+  await expect(page.getByText("It is as it was before that change.")).toBeVisible();
+  await expect(page.getByRole("definition").filter({ hasText: /^5$/ })).toBeVisible();
+  await page.getByRole("button", { name: "Remove…" }).click();
+  await page.getByRole("button", { name: "Remove this ladder" }).click();
+  await expect(page).toHaveURL(/\/registers\/ladders$/);
+  await expect(page.getByRole("link", { name: "Loft ladder" })).toHaveCount(0);
+});
+
+test("an object that goes into treatment starts Gallery works, which can be paused", async ({ page }) => {
+  await be(page, "sorcha.lind", "/registers/objects?is.status=in%20store");
+  const first = page.locator('[data-at="0 0"] a');
+  const name = (await first.textContent())!;
+  await first.click();
+  await page.getByRole("link", { name: "Change", exact: true }).click();
+  await page.getByLabel("Status").selectOption("in treatment");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.getByText("The object is changed.")).toBeVisible();
+  await be(page, "katya.brody", "/desk");
+  const task = page.getByRole("link", { name: new RegExp(name.replaceAll(".", "\\.")) });
+  await expect(task).toBeVisible({ timeout: 20_000 });
+  await task.click();
+  await expect(page.getByText("Gallery works", { exact: false }).first()).toBeVisible();
+
+  await be(page, "sorcha.lind", "/workshop/gallery-works/about");
+  await expect(page.getByRole("heading", { name: "How its starts fare" })).toBeVisible();
+  await page.getByRole("button", { name: "Pause, and catch up later" }).press("Enter");
+  await expect(page.getByText("taken up when it goes on", { exact: false })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Let it go on" }).press("Enter");
+  await expect(page.getByRole("button", { name: "Pause, and catch up later" })).toBeVisible();
+});
