@@ -70,7 +70,10 @@ test("a register is made, its columns and a rule set up, and its records kept by
 
   // One change is put back, and a record goes.
   await page.getByRole("link", { name: "Loft ladder" }).click();
-  await page.getByRole("button", { name: /^Put back/ }).first().click();
+  await page
+    .getByRole("button", { name: /^Put back/ })
+    .first()
+    .click();
   await expect(page.getByText("It is as it was before that change.")).toBeVisible();
   await expect(page.getByRole("definition").filter({ hasText: /^5$/ })).toBeVisible();
   await page.getByRole("button", { name: "Remove…" }).click();

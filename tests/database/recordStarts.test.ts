@@ -131,6 +131,32 @@ describe("a record starts a request", () => {
     expect(await whats(each)).toEqual(["B 2 was 1", "B 3 was 2"]);
     expect(await whats(sized)).toEqual(["B 2 was 1", "B 3 was 2", "B 1 was 3"]);
   });
+  it("where it holds now and could not hold before, for want of a value", async () => {
+    const key = await process({ on: "changed", when: "Size > 1", values: [] });
+    await only(key);
+    const id = await thing({ label: "A2" });
+    await change(id, { size: "2" });
+    await workOff();
+    expect(await whats(key)).toHaveLength(1);
+  });
+  it("of one record in order, even where somebody is still at the one before", async () => {
+    const key = await process({ on: "changed", values: [WHAT] });
+    await only(key);
+    const [id, other] = [await thing({ label: "O", size: "1" }), await thing({ label: "P", size: "1" })];
+    for (const size of ["2", "3"]) await change(id, { size });
+    await change(other, { size: "5" });
+    const held = await inTransaction(async (db) => {
+      await db.query(
+        "select from record_start where process_key = $1 and done_at is null order by id limit 1 for update",
+        [key],
+      );
+      await startFromRecords(SYSTEM);
+      return whats(key);
+    });
+    expect(held).toEqual(["P 5 was 1"]);
+    await workOff();
+    expect(await whats(key)).toEqual(["P 5 was 1", "O 2 was 1", "O 3 was 2"]);
+  });
   it("of a removed record with what it held", async () => {
     const key = await process({ on: "removed", when: "Size > 1", values: [WHAT] });
     await only(key);
@@ -269,7 +295,47 @@ it("processes that start each other for the same record end, and the circle is w
   expect(why[0]!.why).toMatch(/Watch \d+ → Watch \d+ → Watch \d+/);
 });
 
+it("a process that adds the record which starts it next goes on, but not for ever", async () => {
+  const more: Step = {
+    id: "w",
+    name: "Write",
+    kind: "write",
+    op: "add",
+    register: "t_things",
+    values: [
+      { column: "label", value: "What" },
+      { column: "size", value: "number(What) + 1" },
+    ],
+  };
+  const few = await process(
+    { on: "added", when: "Size < 6", values: [{ field: "what", value: "string(Size)" }] },
+    { route: [more, FINISH] },
+  );
+  await only(few);
+  await thing({ label: "N", size: "0" });
+  await workOff();
+  expect(await whats(few)).toEqual(["0", "1", "2", "3", "4", "5"]);
+  const endless = await process(
+    { on: "added", values: [{ field: "what", value: "string(Size)" }] },
+    { route: [more, FINISH] },
+  );
+  await only(endless);
+  await thing({ label: "N", size: "0" });
+  await workOff();
+  expect(await whats(endless)).toHaveLength(100);
+  const [fares] = await startsFaring(await person(OWNER), endless);
+  expect(fares!.kept[0]!.why).toContain("100 starts by records");
+});
+
 describe("paused", () => {
+  it("leaves what came before it as it is", async () => {
+    const key = await process({ on: "added", values: [WHAT] });
+    await only(key);
+    await thing({ label: "early", size: "1" });
+    value(await pauseStart(await person(OWNER), key, "rec", true));
+    await workOff();
+    expect(await whats(key)).toEqual(["early 1 was not"]);
+  });
   it("leaves out or catches up what comes meanwhile, as was said", async () => {
     const key = await process({ on: "added", values: [WHAT] });
     await only(key);

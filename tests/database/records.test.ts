@@ -230,6 +230,10 @@ describe("who may", () => {
     const form = JSON.stringify(value(await recordForm(partly, "t_crates", id)));
     expect(form).not.toContain("4711");
     expect(form).not.toContain("Alarm code");
+    // Nor by what a refusal says: who has a value already, and what keeps it from being written.
+    await add({ code: "D9", secret: "0815" });
+    const taken = await saveRecord(partly, "t_crates", id, null, { code: "D9" });
+    expect(why(taken)).toEqual({ code: "taken", column: "Code", value: "", by: null });
     // What another change held of it cannot be put back by somebody who does not fill it in.
     value(await saveRecord(keeper, "t_crates", id, null, { secret: "4712" }));
     const [change] = (await kept(id)).history;
@@ -269,7 +273,11 @@ it("many at once are as one after another", async () => {
             directory,
             at: Date.parse("2026-03-03T10:00:00Z"),
             by: null,
-            via: null, request: null, behind: null, chain: [] };
+            via: null,
+            request: null,
+            behind: null,
+            chain: [],
+          };
           const begun = await writeRecords(
             w,
             "t_crates",

@@ -9,6 +9,10 @@ export const untoldStart = (why: string): string =>
 export const circleWords = (names: readonly string[], rounds: number): string =>
   `This would go round in circles: ${names.join(" → ")}, ${rounds} times already for the same record.`;
 
+/** @param most starts that may lead to each other */
+export const chainWords = (most: number): string =>
+  `${most} starts by records have led to each other already, and no more may: each seems to write what starts the next.`;
+
 /** What became of a record, as the reason why a process asks: "QH.1890.001.0 · Guild banner was changed". */
 export function becauseWords(
   shape: RegisterShape,

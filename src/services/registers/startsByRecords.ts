@@ -8,7 +8,7 @@ import {
 import type { Facts } from "@/core/form";
 import { startKind } from "@/core/kinds";
 import type { Start } from "@/core/route";
-import { circleWords, untoldStart } from "@/core/words";
+import { chainWords, circleWords, untoldStart } from "@/core/words";
 import { at, recordStarts } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory, Offered } from "../kernel/directory";
@@ -16,6 +16,8 @@ import type { Writing } from "./writing";
 
 /** How often a process may be started by a record within what it itself has led to. */
 const MOST_ROUNDS = 3;
+/** Starts by records, of whatever process and record, that may lead to each other: each may add the next record. */
+const MOST_CHAIN = 100;
 const MINUTE = 60_000;
 
 interface Watching {
@@ -79,6 +81,7 @@ export async function keepStarts(
       let why: string | null = null;
       if (starts !== true) why = untoldStart(starts.why);
       else if (rounds >= MOST_ROUNDS) why = circleOf(w, offered.process, rounds);
+      else if (w.chain.length >= MOST_CHAIN) why = chainWords(MOST_CHAIN);
       rows.push({
         process_key: offered.process,
         start_id: start.id,
