@@ -20,6 +20,8 @@ export const PROCESS_FILES = [
   "shelf-audit",
   "take-into-treatment",
   "gallery-works",
+  "check-due",
+  "school-week",
 ] as const;
 const YEAR = 365 * 86_400_000;
 

@@ -1,11 +1,11 @@
 import { registers, getPool } from "@/db";
-import { actorOf, saveRecord, startFromRecords, SYSTEM } from "@/services";
+import { actorOf, lookDates, saveRecord, startFromRecords, SYSTEM } from "@/services";
 import { SHAPES } from "./registers/shapes";
 
 /** Objects that a conservator brings into treatment by hand; what that starts is started as ever. */
 const MOST = 4;
 
-/** Changes a few records as their people would, so that the processes which begin with that have begun. */
+/** Changes a few records as their people would, and looks at the dates of today, so that what begins so has begun. */
 export async function bringIntoTreatment(): Promise<void> {
   const db = getPool();
   const objects = SHAPES.find((s) => s.key === "objects")!;
@@ -15,5 +15,6 @@ export async function bringIntoTreatment(): Promise<void> {
     const kept = await saveRecord(sorcha!, "objects", id, null, { status: "in treatment" });
     if (!kept.ok) throw new Error(`object ${id}: ${JSON.stringify(kept.failure)}`);
   }
+  await lookDates(SYSTEM);
   await startFromRecords(SYSTEM);
 }

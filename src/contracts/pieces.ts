@@ -32,3 +32,9 @@ export function oneOf<T>(by: string, schemas: Readonly<Record<string, z.ZodType>
   const all = Object.values(schemas) as unknown as [z.core.$ZodTypeDiscriminable];
   return (all.length > 1 ? z.discriminatedUnion(by, all) : all[0]) as unknown as z.ZodType<T>;
 }
+
+/** A time of day to the minute, by a clock of 24 hours. */
+export const timeOfDay = z
+  .string()
+  .regex(/^([01]\d|2[0-3]):[0-5]\d$/)
+  .meta({ examples: ["08:00"] });

@@ -15,11 +15,15 @@ export interface RecordStartRow {
   start_id: string;
   register_key: string;
   record_id: string;
-  did: RecordChange["did"];
+  /** `near`: a date of it has come near. */
+  did: RecordChange["did"] | "near";
   before: StoredRecord | null;
   after: StoredRecord | null;
   behind: Someone | null;
   chain: Cause[];
+  /** The date that came near, and whether the same may start one again. */
+  for_date: string | null;
+  again: boolean;
 }
 export type NewRecordStart = Omit<RecordStartRow, "id"> & { at: string; due_at: string; why: string | null };
 
@@ -30,11 +34,12 @@ export async function insertRecordStarts(db: Db, rows: readonly NewRecordStart[]
     `
       insert into
         record_start (
-          process_key, start_id, register_key, record_id, did, before, after, at, behind, chain, due_at, done_at, why
+          process_key, start_id, register_key, record_id, did, before, after, at, behind, chain, due_at, done_at, why,
+          for_date, again
         )
       select
         process_key, start_id, register_key, record_id, did, nullif(before, 'null'), nullif(after, 'null'), at,
-        nullif(behind, 'null'), chain, due_at, case when why is not null then at end, why
+        nullif(behind, 'null'), chain, due_at, case when why is not null then at end, why, for_date, again
       from
         jsonb_to_recordset($1::jsonb) as r (
           process_key text,
@@ -48,8 +53,11 @@ export async function insertRecordStarts(db: Db, rows: readonly NewRecordStart[]
           behind jsonb,
           chain jsonb,
           due_at timestamptz,
-          why text
+          why text,
+          for_date date,
+          again boolean
         )
+      on conflict do nothing
       returning id::text as id
     `,
     [JSON.stringify(rows)],
@@ -72,7 +80,7 @@ export const nextRecordStart = async (db: Db, now: string): Promise<RecordStartR
       name: "next-record-start",
       text: `
         select id::text as id, process_key, start_id, register_key, record_id::text as record_id, did, before, after,
-          behind, chain
+          behind, chain, for_date::text as for_date, again
         from record_start r
         where
           done_at is null
@@ -182,3 +190,32 @@ export const recordStartsOf = async (
       [process, most],
     )
   ).rows;
+
+/** The last day whose dates were looked at, by start ("process/start"). */
+export const startMarks = async (db: Db): Promise<Map<string, string>> =>
+  new Map(
+    (await db.query("select process_key, start_id, looked::text as looked from start_mark")).rows.map((r) => [
+      `${r.process_key}/${r.start_id}`,
+      r.looked,
+    ]),
+  );
+
+/** The same of one start, held until the transaction ends; `first` where nobody has looked yet. */
+export const holdMark = async (db: Db, process: string, start: string, first: string): Promise<string> => {
+  await db.query(
+    "insert into start_mark (process_key, start_id, looked) values ($1, $2, $3) on conflict do nothing",
+    [process, start, first],
+  );
+  return (
+    await db.query(
+      "select looked::text as looked from start_mark where process_key = $1 and start_id = $2 for update",
+      [process, start],
+    )
+  ).rows[0].looked;
+};
+export const setMark = (db: Db, process: string, start: string, looked: string) =>
+  db.query("update start_mark set looked = $3 where process_key = $1 and start_id = $2", [
+    process,
+    start,
+    looked,
+  ]);

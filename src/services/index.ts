@@ -15,6 +15,7 @@ export { deliver } from "./requests/deliver";
 export type { RecordRow, RecordSearch } from "@/db";
 export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";
+export { startByTimetable } from "./requests/startByTimetable";
 export { startFromRecords } from "./requests/startFromRecords";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
@@ -55,6 +56,7 @@ export {
   type RecordPage,
   type RegisterPage,
 } from "./registers/registers";
+export { lookDates } from "./registers/lookDates";
 export { dropRecordDraft, recordForm, saveRecordDraft, type RecordForm } from "./registers/recordForm";
 export {
   changeRecords,

@@ -518,6 +518,53 @@ export interface components {
             field: string;
             value: string;
           }[];
+        }
+      | {
+          id: string;
+          /** @constant */
+          kind: "date";
+          register: string;
+          column: string;
+          days: number;
+          /** @constant */
+          working?: true;
+          /** @example 08:00 */
+          at: string;
+          when?: string;
+          /** @constant */
+          again?: true;
+          /** @constant */
+          late?: "never";
+          into?: string;
+          values: {
+            field: string;
+            value: string;
+          }[];
+        }
+      | {
+          id: string;
+          /** @constant */
+          kind: "timetable";
+          days:
+            | {
+                /** @constant */
+                every: "working day";
+              }
+            | {
+                /** @constant */
+                every: "week";
+                days: number[];
+              }
+            | {
+                /** @constant */
+                every: "month";
+                nth: number;
+                of: ("day" | "working day") | number;
+              };
+          /** @enum {string} */
+          closed: "as it is" | "skip" | "before" | "after";
+          /** @example 08:00 */
+          at: string;
         };
     Field:
       | {

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, closeOver, newProcess } from "./people";
 
 test("a register is made, its columns and a rule set up, and its records kept by whoever looks after it", async ({
   page,
@@ -104,4 +104,32 @@ test("an object that goes into treatment starts Gallery works, which can be paus
   await accessible(page);
   await page.getByRole("button", { name: "Let it go on" }).press("Enter");
   await expect(page.getByRole("button", { name: "Pause, and catch up later" })).toBeVisible();
+});
+
+test("a start by a date is set up in a sentence, and says what is missing", async ({ page }) => {
+  await newProcess(page, "Dust round", "DUSTY", ["Why"]);
+  await page.getByRole("link", { name: "About" }).click();
+  await page
+    .getByRole("button", { name: "Also let it start when a date of a record comes near" })
+    .press("Enter");
+  await expect(
+    page.getByText("Say of which register a date starts it.", { exact: false }).first(),
+  ).toBeVisible();
+  const chip = page.getByRole("button", { name: /^Which date starts it/ });
+  await chip.press("Enter");
+  await page.getByLabel("A record of").selectOption("Objects");
+  await page.getByLabel("by its").selectOption("Next check");
+  await page.getByLabel("Days before or after it", { exact: false }).fill("14");
+  await page.keyboard.press("Tab");
+  await page.getByLabel("Which days are counted").selectOption("working days");
+  await page.getByLabel("At which time").fill("06:30");
+  await closeOver(page, chip);
+  await expect(chip).toContainText("14 working days before Next check of Objects, at 06:30");
+  await page.getByRole("button", { name: /^What it fills in/ }).press("Enter");
+  await page.getByLabel("Fill in a field").selectOption("Why");
+  await expect(
+    page.getByText("What Why begins with").or(page.getByLabel("What Why begins with")).first(),
+  ).toBeVisible();
+  await page.keyboard.press("Escape");
+  await accessible(page);
 });

@@ -150,6 +150,25 @@ it("a release that is live, or has requests under way, keeps the names and colum
   value(await changeRegister(keeper, "t_trays", shape, after));
 });
 
+it("keeps what rules of other registers read by a link", async () => {
+  const nobody = { see: [], columns: {}, withdrawn: [], add: [], change: [], remove: [], fill: {} };
+  const pegs: RegisterShape = {
+    ...TRAYS,
+    key: "t_pegs",
+    name: "Pegs",
+    one: "peg",
+    columns: [
+      { id: "code", name: "Code", kind: "text" },
+      { id: "tray", name: "Tray", kind: "look-up", register: "t_trays" },
+    ],
+    rules: [{ id: "r", on: "added", when: "Tray.Deep > 9", then: { do: "refuse", say: "Too deep." } }],
+  };
+  await inTransaction((db) => registers.createRegister(db, pegs, { keepers: [keeper.id], ...nobody }));
+  expect(say(await change((c) => c.filter((x) => x.id !== "deep")))).toContain("Pegs");
+  expect(say(await change(put("deep", { name: "Depth" })))).toContain("Pegs");
+  await sql("delete from register where key = 't_pegs'");
+});
+
 it("nobody writes over somebody else's change, and nobody changes it who does not look after it", async () => {
   const seen = await now();
   value(await change(put("deep", { help: "In millimetres." })));

@@ -117,6 +117,8 @@ const CALLS: Record<string, unknown[]> = {
   goOn: ["1"],
   lookAt: ["999999999"],
   startFromRecords: [],
+  lookDates: [],
+  startByTimetable: [],
   changeRegister: ["nothing", BLANK, BLANK],
   columnSheet: ["nothing"],
   makeRegister: [BLANK],

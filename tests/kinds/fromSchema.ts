@@ -40,6 +40,7 @@ export function fromSchema(
         return nested && seen.includes(nested) ? [] : [make(items, key, seen)];
       }
       case "string":
+        if (Array.isArray(s["examples"])) return s["examples"][0];
         return key === "id" ? fill.id() : "x";
       case "boolean":
         return true;

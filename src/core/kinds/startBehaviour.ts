@@ -1,6 +1,7 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
+import type { OnClosed, Timetable } from "../calendar";
 import type { Registers } from "../form";
-import type { FilledByRecord, OfRecords } from "../records/ofRecords";
+import type { FilledByRecord, OfDates, OfRecords } from "../records/ofRecords";
 import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
 import type { Say } from "./say";
@@ -9,6 +10,13 @@ import type { Say } from "./say";
 export interface Asker {
   department: string;
   groups: readonly string[];
+}
+
+/** The days on which one starts by itself, and when on them. */
+export interface DaysOf {
+  days: Timetable;
+  closed: OnClosed;
+  at: string;
 }
 
 /** What the problems of a start are looked for against. */
@@ -36,6 +44,10 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   problems(s: S, ctx: StartProblems): void;
   /** Of which records it takes notice; absent for one that has nothing to do with what becomes of records. */
   ofRecords?(s: S): OfRecords;
+  /** Which dates of records it takes notice of; absent for one that has nothing to do with dates. */
+  ofDates?(s: S): OfDates;
+  /** On which days it starts by itself; absent for one that goes by no timetable. */
+  ofDays?(s: S): DaysOf;
   /** What of a record fills in the form; absent where no record does. */
   fills?(s: S): FilledByRecord;
   /** The sentence on the route sheet: "anybody fills in the form and sends it". */

@@ -50,10 +50,10 @@ export function recordReads(
   }
   for (const s of d.starts) {
     const behaviour = startKind(kinds, s);
-    const of = behaviour.ofRecords?.(s) ?? behaviour.fills?.(s);
-    if (!of) continue;
-    const { register } = of;
-    const watched = "columns" in of ? (of.columns ?? []) : [];
+    const [of, dates] = [behaviour.ofRecords?.(s), behaviour.ofDates?.(s)];
+    const register = (of ?? dates ?? behaviour.fills?.(s))?.register;
+    if (register === undefined) continue;
+    const watched = [...(of?.columns ?? []), ...(dates ? [dates.column] : [])];
     read(place("start", s.id, "register"), register, [...watched, ...(registers[register]?.title ?? [])]);
   }
   const near = reached(new Set(out.map((r) => r.register)), registers, kinds);

@@ -7,7 +7,8 @@ export {
   ruleScope,
   type RecordProgram,
 } from "./recordForm";
-export type { FilledByRecord, OfRecords } from "./ofRecords";
+export { datesNear, nearDay, type NearDate } from "./dateStart";
+export type { FilledByRecord, OfDates, OfRecords } from "./ofRecords";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
 export type {

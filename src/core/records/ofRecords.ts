@@ -1,4 +1,5 @@
 import type { RuleOccasion } from "../form";
+import type { NearDate } from "./dateStart";
 
 /** The records whose writing starts a request. */
 export interface OfRecords {
@@ -10,6 +11,21 @@ export interface OfRecords {
   newly: boolean;
   /** Ids of columns one of which must have changed; null for any. */
   columns: readonly string[] | null;
+}
+
+/** The dates of records that start a request as they come near. */
+export interface OfDates extends NearDate {
+  register: string;
+  /** Id of the column. */
+  column: string;
+  /** When on its day: "02:00". */
+  at: string;
+  /** Condition over the record; null for always. */
+  when: string | null;
+  /** Again for the same date of a record. */
+  again: boolean;
+  /** Whether a date that is set when its day has passed starts one at once. */
+  late: boolean;
 }
 
 /** What of a record fills in a form. */

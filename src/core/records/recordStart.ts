@@ -76,7 +76,7 @@ export function startsBy(
 export function filledBy(
   s: RecordStartProgram,
   p: RecordProgram,
-  { before, after }: Happened,
+  { before, after }: Pick<Happened, "before" | "after">,
   fields: readonly Field[],
   facts: Facts,
 ): { data: FormData } | { why: string } {

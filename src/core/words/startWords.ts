@@ -9,6 +9,9 @@ export const untoldStart = (why: string): string =>
 export const circleWords = (names: readonly string[], rounds: number): string =>
   `This would go round in circles: ${names.join(" → ")}, ${rounds} times already for the same record.`;
 
+/** Why a process asks that goes by a timetable. */
+export const dayWords = (day: string): string => `it was ${day}`;
+
 /** @param most starts that may lead to each other */
 export const chainWords = (most: number): string =>
   `${most} starts by records have led to each other already, and no more may: each seems to write what starts the next.`;
@@ -16,9 +19,10 @@ export const chainWords = (most: number): string =>
 /** What became of a record, as the reason why a process asks: "QH.1890.001.0 · Guild banner was changed". */
 export function becauseWords(
   shape: RegisterShape,
-  did: RecordChange["did"],
+  did: RecordChange["did"] | "near",
   record: StoredRecord | null,
+  date: string | null,
 ): string {
   const called = record ? recordTitle(shape, record) : `a record of ${shape.name}`;
-  return `${called} was ${did}`;
+  return did === "near" ? `a date of ${called} came near: ${date}` : `${called} was ${did}`;
 }

@@ -120,3 +120,27 @@ export async function recordsPointing(
   );
   return new Map(rows.map((r) => [r.to_id, r.records]));
 }
+
+/** Records whose date in a column lies after one and up to another, behind a record, in order of their ids. */
+export async function recordsDated(
+  db: Db,
+  shape: RegisterShape,
+  column: string,
+  dates: { after: string; to: string },
+  behind: string,
+  most: number,
+): Promise<RecordRow[]> {
+  const c = `t.${quoted(column)}`;
+  return (
+    await db.query(
+      `
+        select ${selectRecord(shape)}
+        from ${tableOf(shape.key)} t
+        where ${c} > $1::date and ${c} <= $2::date and t.id > $3
+        order by t.id
+        limit $4
+      `,
+      [dates.after, dates.to, behind, most],
+    )
+  ).rows;
+}

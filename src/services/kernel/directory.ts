@@ -55,6 +55,8 @@ export interface Offered {
   purpose: string;
   version: string;
   starts: ProcessDefinition["starts"];
+  /** Key of its working calendar; null for the office's own. */
+  calendar: string | null;
   /** By id the starts that take nothing up just now; `keeps`: what comes meanwhile is caught up afterwards. */
   paused: Readonly<Record<string, { keeps: boolean }>>;
 }
@@ -90,6 +92,7 @@ const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
       purpose: definition.purpose,
       version,
       starts: definition.starts,
+      calendar: definition.calendar ?? null,
       paused: Object.fromEntries(
         pauses.flatMap((p) => (p.process_key === process_key ? [[p.start_id, { keeps: p.keeps }]] : [])),
       ),

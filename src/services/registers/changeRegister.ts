@@ -113,6 +113,7 @@ async function hitsOf(
         `"${column.name}" cannot become ${column.kind} while it is read by ${readBy(column).join(", ")}.`,
       );
   }
+  refusals.push(...othersHit(d, before, after));
   await addedHits(db, before, change, refusals);
   for (const { column, options } of change.gone) {
     const n = await registers.countHolding(db, before.key, column, options);
@@ -128,6 +129,18 @@ async function hitsOf(
     else if (n > 0) hits.push(`${n} records are worked out anew.`);
   }
   return { problems, refusals, hits };
+}
+
+/** Formulas of other registers that read this one by links, and could not be read any more. */
+function othersHit(d: Directory, before: RegisterShape, after: RegisterShape): string[] {
+  const problems = (other: RegisterShape, shape: RegisterShape) =>
+    registerProblems(other, { registers: { ...d.registers, [shape.key]: shape }, kinds: KINDS });
+  return Object.values(d.registers).flatMap((other) => {
+    if (other.key === before.key) return [];
+    const had = new Set(problems(other, before).map((p) => p.message));
+    const more = problems(other, after).filter((p) => !had.has(p.message));
+    return more.map((p) => `A formula of ${other.name} could not be read any more: ${p.message}`);
+  });
 }
 
 /** What records that are there keep from becoming needed, or something no two share. */

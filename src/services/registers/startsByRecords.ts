@@ -1,11 +1,17 @@
+import { Temporal } from "temporal-polyfill";
 import {
+  nearDay,
   recordStartProgram,
   startsBy,
+  type OfDates,
   type RecordChange,
   type RecordProgram,
   type RecordStartProgram,
 } from "@/core/records";
-import type { Facts } from "@/core/form";
+import type { WorkingCalendar } from "@/core/calendar";
+import { DEFAULT_CALENDAR } from "@/core/engine";
+import { dateFrom, isDate } from "@/core/expression";
+import type { Facts, StoredRecord } from "@/core/form";
 import { startKind } from "@/core/kinds";
 import type { Start } from "@/core/route";
 import { chainWords, circleWords, untoldStart } from "@/core/words";
@@ -24,7 +30,12 @@ interface Watching {
   offered: Offered;
   start: Start;
   program: RecordStartProgram;
+  /** Where it is by a date that it starts. */
+  dates: OfDates | null;
 }
+/** How the condition of a start by dates is asked: of the record as it is, whatever it was before. */
+const NEAR = { on: "changed", newly: false, columns: null } as const;
+
 /** The starts that take notice of a register, kept as long as what is live and the shapes of registers are. */
 const kept = new WeakMap<
   Directory["offered"],
@@ -39,18 +50,20 @@ function watchingOf(d: Directory, register: string): Watching[] {
       for (const start of offered.starts) {
         const program = startProgram(d, start);
         if (!program) continue;
+        const dates = startKind(KINDS, start).ofDates?.(start) ?? null;
         const key = program.of.register;
-        all.by.set(key, [...(all.by.get(key) ?? []), { offered, start, program }]);
+        all.by.set(key, [...(all.by.get(key) ?? []), { offered, start, program, dates }]);
       }
     kept.set(d.offered, all);
   }
   return all.by.get(register) ?? [];
 }
 
-/** A start by records, ready; null for any other, and where its register is gone. */
+/** A start by records or their dates, ready; null for any other, and where its register is gone. */
 export function startProgram(d: Directory, start: Start): RecordStartProgram | null {
   const kind = startKind(KINDS, start);
-  const [of, fills] = [kind.ofRecords?.(start), kind.fills?.(start)];
+  const [dates, fills] = [kind.ofDates?.(start), kind.fills?.(start)];
+  const of = kind.ofRecords?.(start) ?? (dates && { ...NEAR, register: dates.register, when: dates.when });
   const shape = of && d.registers[of.register];
   return of && fills && shape
     ? recordStartProgram(of, fills, shape, { registers: d.registers, kinds: KINDS })
@@ -70,14 +83,18 @@ export async function keepStarts(
   const watching = watchingOf(w.directory, p.shape.key);
   if (watching.length === 0 || w.quietly) return;
   const rows: recordStarts.NewRecordStart[] = [];
+  const marks = watching.some((x) => x.dates) ? await recordStarts.startMarks(w.db) : null;
   for (const c of changes)
-    for (const { offered, start, program } of watching) {
+    for (const x of watching) {
+      const { offered, start, program } = x;
       const pause = offered.paused[start.id];
       if (pause && !pause.keeps) continue;
-      const starts = startsBy(program, p, c, facts);
+      const late = x.dates && lateDate(w, x, c, marks!);
+      if (x.dates && late === null) continue;
+      const starts = startsBy(program, p, late === null ? c : nearOf(c.after!), facts);
       if (starts === false) continue;
       const record = `${p.shape.key}/${c.id}`;
-      const rounds = w.chain.filter((x) => x.process === offered.process && x.record === record).length;
+      const rounds = w.chain.filter((y) => y.process === offered.process && y.record === record).length;
       let why: string | null = null;
       if (starts !== true) why = untoldStart(starts.why);
       else if (rounds >= MOST_ROUNDS) why = circleOf(w, offered.process, rounds);
@@ -87,8 +104,8 @@ export async function keepStarts(
         start_id: start.id,
         register_key: p.shape.key,
         record_id: c.id,
-        did: c.did,
-        before: c.before,
+        did: late === null ? c.did : "near",
+        before: late === null ? c.before : null,
         after: c.after,
         at: at(w.at)!,
         behind: w.behind,
@@ -96,10 +113,40 @@ export async function keepStarts(
         // Of very many at once only so many begin in a minute.
         due_at: at(w.at + (w.pace ? Math.floor(w.pace.begun++ / w.pace.aMinute) * MINUTE : 0))!,
         why,
+        for_date: late,
+        again: x.dates?.again ?? false,
       });
     }
   await recordStarts.insertRecordStarts(w.db, rows);
 }
+
+/** A record as it is, asked whether a date of it starts something. */
+export const nearOf = (record: StoredRecord): Pick<RecordChange, "did" | "before" | "after"> => ({
+  did: "changed",
+  before: null,
+  after: record,
+});
+
+/** The date a record was given whose day has passed already, where that starts one at once; null for any other. */
+function lateDate(
+  { directory: d }: Writing,
+  { offered, start, dates }: Watching,
+  c: RecordChange,
+  marks: ReadonlyMap<string, string>,
+): string | null {
+  if (!dates?.late || !c.after) return null;
+  const date = c.after[dates.column];
+  const looked = marks.get(`${offered.process}/${start.id}`);
+  if (typeof date !== "string" || looked === undefined || date === (c.before?.[dates.column] ?? null))
+    return null;
+  const given = dateFrom(date);
+  const day = isDate(given) ? nearDay(dates, given, calendarOf(d, offered)) : null;
+  return day && Temporal.PlainDate.compare(day, Temporal.PlainDate.from(looked)) <= 0 ? date : null;
+}
+
+/** The working calendar a process goes by. */
+export const calendarOf = (d: Directory, { calendar }: Pick<Offered, "calendar">): WorkingCalendar =>
+  d.calendars.get(calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0]!;
 
 /** The circle a process would go round in once more, by the names of those that stand in it. */
 function circleOf({ directory: d, chain }: Writing, process: string, rounds: number): string {

@@ -1,4 +1,4 @@
-import { filledBy, type RecordChange } from "@/core/records";
+import { filledBy } from "@/core/records";
 import type { Party } from "@/core/form";
 import { becauseWords } from "@/core/words";
 import { at, getPool, inTransaction, notices, processes, recordStarts, type Db } from "@/db";
@@ -61,7 +61,7 @@ export const startNext = (
   });
 
 /** Why there is no request, where that is nothing a later try would change; throws anything else. */
-async function whyNot(e: unknown): Promise<string> {
+export async function whyNot(e: unknown): Promise<string> {
   if (e instanceof NotStarted) return e.message;
   if (e instanceof Failed && e.failure.code !== "unavailable") return sentenceOf(e.failure);
   throw e;
@@ -106,7 +106,7 @@ async function make(db: Db, row: Row, now: number) {
 function becauseOf(d: Directory, row: Row): string {
   const shape = d.registers[row.register_key]!;
   const open = !d.hiddenReads.includes(`record ${shape.key}.name`);
-  return becauseWords(shape, row.did satisfies RecordChange["did"], open ? (row.after ?? row.before) : null);
+  return becauseWords(shape, row.did, open ? (row.after ?? row.before) : null, row.for_date);
 }
 
 /** Nobody waits for what a record was to start, so its owners hear that it did not. */

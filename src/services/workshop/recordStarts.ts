@@ -1,5 +1,6 @@
 import { at, getPool, inTransaction, processes, recordStarts } from "@/db";
 import { startKind } from "@/core/kinds";
+import type { Start } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -15,7 +16,8 @@ export interface StartFares {
   /** Its sentence. */
   words: string;
   paused: { keeps: boolean } | null;
-  made: number;
+  /** Requests it began; null where that is not counted. */
+  made: number | null;
   waiting: number;
   kept: { at: number; why: string; register: string; record: string }[];
 }
@@ -32,20 +34,28 @@ export const startsFaring = defineView(
     const fared = await recordStarts.recordStartsOf(db, process, TOLD);
     return (offered?.starts ?? []).flatMap((s) => {
       const kind = startKind(KINDS, s);
-      const of = kind.ofRecords?.(s);
-      if (!of) return [];
+      if (!startsByItself(s)) return [];
+      const register = (kind.ofRecords?.(s) ?? kind.ofDates?.(s))?.register ?? null;
       const f = fared.find((x) => x.start_id === s.id);
       return {
         id: s.id,
-        words: kind.words(s).replace(of.register, registerOf(d, of.register)?.name ?? of.register),
+        words:
+          register === null
+            ? kind.words(s)
+            : kind.words(s).replace(register, registerOf(d, register)?.name ?? register),
         paused: offered!.paused[s.id] ?? null,
-        made: f?.made ?? 0,
+        made: register === null ? null : (f?.made ?? 0),
         waiting: f?.waiting ?? 0,
         kept: f?.kept ?? [],
       };
     });
   },
 );
+
+const startsByItself = (s: Start): boolean => {
+  const kind = startKind(KINDS, s);
+  return [kind.ofRecords, kind.ofDates, kind.ofDays].some((of) => of !== undefined);
+};
 
 /**
  * Has a start take nothing up for a while, or go on.
@@ -62,8 +72,7 @@ export const pauseStart = defineUseCase(
       );
       const d = await loadDirectory(db);
       const offered = d.offered.find((o) => o.process === process);
-      if (!offered?.starts.some((s) => s.id === start && startKind(KINDS, s).ofRecords))
-        throw new Failed(missing);
+      if (!offered?.starts.some((s) => s.id === start && startsByItself(s))) throw new Failed(missing);
       if (keeps === null) await recordStarts.resumeStart(db, process, start);
       else
         await recordStarts.pauseStart(db, {

@@ -1,11 +1,11 @@
 "use client";
 import { useMemo } from "react";
-import { ANY, YESNO } from "@/core/expression";
-import { fieldType, flatFields, type Field, type RegisterShape } from "@/core/form";
+import { YESNO } from "@/core/expression";
+import type { RegisterShape } from "@/core/form";
 import { BEFORE, ruleScope } from "@/core/records";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
-import { Chip, FormulaCell, useDraft, without } from "@/workshop/parts";
+import { Chip, FillsChip, FormulaCell, useDraft, without } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
 import type { RecordStart } from "./shape";
 
@@ -27,12 +27,9 @@ function startText(s: RecordStart, shape: RegisterShape | undefined): string {
 /** Which records start it, when, and what their values fill in. */
 export function Editor({ start, onChange }: StartEditorProps<"record">) {
   const registers = useDraft((d) => d.office.registers);
-  const fields = useDraft((d) => d.definition.fields);
   const shape = registers[start.register];
   const around = useMemo(() => ({ registers, kinds: KINDS }), [registers]);
   const scope = useMemo(() => (shape ? ruleScope(shape, around) : {}), [shape, around]);
-  const own = flatFields(fields).filter((f) => f.kind !== "lines" && !f.worked);
-  const keeps = own.filter((f) => f.kind === "look-up" && f.register === start.register);
   const put = (patch: Partial<RecordStart>) => onChange({ ...start, ...patch });
   const columns = start.columns ?? [];
   return (
@@ -93,71 +90,18 @@ export function Editor({ start, onChange }: StartEditorProps<"record">) {
         )}
       </Chip>
       {shape && (
-        <Chip text={fillsText(start, own)} label="What it fills in" empty={false} width={600}>
-          {() => (
-            <div className="grid gap-1.5 text-sm">
-              {start.on !== "removed" && (
-                <label className={row}>
-                  <span className="text-soft">The {shape.one} in</span>
-                  <Select
-                    value={start.into ?? ""}
-                    empty={keeps.length > 0 ? "no field" : `no field looks in ${shape.name}`}
-                    onPick={(into) => onChange({ ...without(start, "into"), ...(into ? { into } : {}) })}
-                    options={keeps.map((f) => ({ value: f.id, label: f.name }))}
-                  />
-                </label>
-              )}
-              {start.values.map((v, i) => {
-                const f = own.find((x) => x.id === v.field);
-                const set = (value: string) =>
-                  put({ values: start.values.map((x, n) => (n === i ? { ...x, value } : x)) });
-                return (
-                  <div
-                    key={v.field}
-                    className="grid grid-cols-[8.5rem_minmax(0,1fr)_auto] items-center gap-x-2"
-                  >
-                    <span className="truncate text-soft">{f?.name ?? "a field that is gone"}</span>
-                    <FormulaCell
-                      label={`What ${f?.name ?? "the field"} begins with`}
-                      placeholder={`over its columns, e.g. ${shape.columns[0]?.name ?? "Name"}`}
-                      value={v.value}
-                      scope={scope}
-                      wanted={f ? fieldType(f, around) : ANY}
-                      onCommit={set}
-                    />
-                    <button
-                      type="button"
-                      className="text-sm text-soft underline"
-                      aria-label={`Not ${f?.name ?? "this field"}`}
-                      onClick={() => put({ values: start.values.filter((_, n) => n !== i) })}
-                    >
-                      remove
-                    </button>
-                  </div>
-                );
-              })}
-              <Select
-                className="!w-60"
-                aria-label="Fill in a field"
-                value=""
-                empty="fill in a field"
-                onPick={(field) => field && put({ values: [...start.values, { field, value: "" }] })}
-                options={own
-                  .filter((f) => f.id !== start.into && !start.values.some((v) => v.field === f.id))
-                  .map((f) => ({ value: f.id, label: f.name }))}
-              />
-            </div>
-          )}
-        </Chip>
+        <FillsChip
+          shape={shape}
+          scope={scope}
+          keeps={start.on !== "removed"}
+          into={start.into}
+          values={start.values}
+          onInto={(into) => onChange({ ...without(start, "into"), ...(into ? { into } : {}) })}
+          onValues={(values) => put({ values })}
+        />
       )}
     </span>
   );
-}
-
-function fillsText(s: RecordStart, fields: readonly Field[]): string {
-  const name = (id: string) => fields.find((f) => f.id === id)?.name ?? "a field that is gone";
-  const filled = [...(s.into ? [s.into] : []), ...s.values.map((v) => v.field)].map(name);
-  return filled.length > 0 ? `fills in ${filled.join(", ")}` : "fills in nothing";
 }
 
 function Columns(p: { shape: RegisterShape; chosen: readonly string[]; onChange(ids: string[]): void }) {

@@ -4,9 +4,11 @@ import { effect } from "./effect";
 import { goOn } from "./goOn";
 import type { JobKind } from "./job";
 import { look } from "./look";
+import { lookDates } from "./lookDates";
 import { lookEverywhere } from "./lookEverywhere";
 import { recordStarts } from "./recordStarts";
 import { requestEnded } from "./requestEnded";
+import { startByTimetable } from "./startByTimetable";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
 import { timer } from "./timer";
@@ -21,6 +23,8 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   go_on: goOn,
   look,
   look_everywhere: lookEverywhere,
+  look_dates: lookDates,
+  timetables: startByTimetable,
   call_off: callOff,
   record_starts: recordStarts,
   request_ended: requestEnded,
@@ -35,6 +39,8 @@ export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
   { task: "record_starts", match: "* * * * *", identifier: "record_starts" },
+  { task: "look_dates", match: "* * * * *", identifier: "look_dates" },
+  { task: "timetables", match: "* * * * *", identifier: "timetables" },
   { task: "ask_others", match: "*/10 * * * *", identifier: "ask_others" },
   { task: "look_everywhere", match: "5,15,25,35,45,55 * * * *", identifier: "look_everywhere" },
 ];

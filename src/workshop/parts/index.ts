@@ -1,3 +1,4 @@
+export { FillsChip } from "./FillsChip";
 export { useDraft } from "../draft/DraftProvider";
 export { Chip } from "./Chip";
 export { ConditionHead } from "./ConditionHead";

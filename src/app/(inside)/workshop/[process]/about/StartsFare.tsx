@@ -47,7 +47,7 @@ export function StartsFare({
               <span>
                 {s.words}
                 <span className="block text-sm text-soft">
-                  {countText(s.made, "request")} begun
+                  {s.made !== null && `${countText(s.made, "request")} begun`}
                   {s.waiting > 0 && `, ${countText(s.waiting, "change")} waiting`}
                   {s.kept.length > 0 && `, ${countText(s.kept.length, "change")} that could begin none`}
                 </span>

@@ -1,0 +1,156 @@
+"use client";
+import { useMemo } from "react";
+import { YESNO } from "@/core/expression";
+import { recordScope } from "@/core/form";
+import { KINDS } from "@/kinds";
+import { Select } from "@/ui";
+import { Chip, FillsChip, FormulaCell, TextCell, useDraft, without } from "@/workshop/parts";
+import type { StartEditorProps } from "../editor";
+import type { DateStart } from "./shape";
+
+const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
+const WAYS = [
+  { value: "before", label: "before it" },
+  { value: "after", label: "after it" },
+];
+
+/** Which date of which records starts it, how many days away, and what their values fill in. */
+export function Editor({ start, onChange }: StartEditorProps<"date">) {
+  const registers = useDraft((d) => d.office.registers);
+  const shape = registers[start.register];
+  const around = useMemo(() => ({ registers, kinds: KINDS }), [registers]);
+  const scope = useMemo(() => (shape ? recordScope(shape, around) : {}), [shape, around]);
+  const dates = shape?.columns.filter((c) => c.kind === "date") ?? [];
+  const column = dates.find((c) => c.id === start.column);
+  const put = (patch: Partial<DateStart>) => onChange({ ...start, ...patch });
+  const n = Math.abs(start.days);
+  const way = start.days < 0 ? "before" : "after";
+  const far = n === 0 ? "on" : `${n} ${start.working ? "working " : ""}${n === 1 ? "day" : "days"} ${way}`;
+  const which = start.when ? `, where ${start.when}` : "";
+  const text = `${far} ${column ? `${column.name} of ${shape!.name}` : "a date of no register yet"}, at ${start.at}${which}`;
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-3 py-1">
+      By itself
+      <Chip text={text} label="Which date starts it" empty={!column} width={600}>
+        {() => (
+          <div className="grid gap-1.5 text-sm">
+            <label className={row}>
+              <span className="text-soft">A record of</span>
+              <Select
+                value={start.register}
+                empty="Choose…"
+                onPick={(register) =>
+                  onChange({ ...without(start, "into"), register, column: "", values: [] })
+                }
+                options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
+              />
+            </label>
+            <label className={row}>
+              <span className="text-soft">by its</span>
+              <Select
+                value={start.column}
+                empty={dates.length > 0 ? "Choose…" : "it has no dates"}
+                onPick={(id) => put({ column: id })}
+                options={dates.map((c) => ({ value: c.id, label: c.name }))}
+              />
+            </label>
+            <div className={row}>
+              <span className="text-soft">how far</span>
+              <span className="flex flex-wrap items-center gap-2">
+                <TextCell
+                  className="input w-20"
+                  inputMode="numeric"
+                  aria-label="Days before or after it, up to 3660"
+                  value={String(n)}
+                  onCommit={(t) => {
+                    if (!/^\d{1,4}$/.test(t.trim()) || Number(t) > 3660) return false;
+                    put({ days: way === "before" ? -Number(t) || 0 : Number(t) });
+                    return true;
+                  }}
+                />
+                <Select
+                  className="!w-36"
+                  aria-label="Which days are counted"
+                  value={start.working ? "working" : "all"}
+                  onPick={(v) =>
+                    onChange({
+                      ...without(start, "working"),
+                      ...(v === "working" ? { working: true as const } : {}),
+                    })
+                  }
+                  options={[
+                    { value: "all", label: "days" },
+                    { value: "working", label: "working days" },
+                  ]}
+                />
+                <Select
+                  className="!w-32"
+                  aria-label="Before or after the date"
+                  value={way}
+                  onPick={(v) => put({ days: v === "before" ? -n || 0 : n })}
+                  options={WAYS}
+                />
+                <span className="text-soft">at</span>
+                <input
+                  type="time"
+                  className="input !w-32"
+                  aria-label="At which time"
+                  value={start.at}
+                  onChange={(e) => e.target.value && put({ at: e.target.value.slice(0, 5) })}
+                />
+              </span>
+            </div>
+            <div className={row}>
+              <span className="text-soft">Where</span>
+              <FormulaCell
+                label="What must hold of the record"
+                placeholder="always; or over its columns"
+                value={start.when ?? ""}
+                scope={scope}
+                wanted={YESNO}
+                onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
+              />
+            </div>
+            <label className={row}>
+              <span className="text-soft">For the same date</span>
+              <Select
+                value={start.again ? "again" : ""}
+                onPick={(v) =>
+                  onChange({ ...without(start, "again"), ...(v ? { again: true as const } : {}) })
+                }
+                options={[
+                  { value: "", label: "not again" },
+                  { value: "again", label: "again, where it is set once more" },
+                ]}
+              />
+            </label>
+            <label className={row}>
+              <span className="text-soft">Set too late</span>
+              <Select
+                value={start.late ?? ""}
+                onPick={(v) =>
+                  onChange({ ...without(start, "late"), ...(v ? { late: "never" as const } : {}) })
+                }
+                options={[
+                  { value: "", label: "it starts at once" },
+                  { value: "never", label: "it starts nothing" },
+                ]}
+              />
+            </label>
+          </div>
+        )}
+      </Chip>
+      {shape && (
+        <FillsChip
+          shape={shape}
+          scope={scope}
+          keeps
+          into={start.into}
+          values={start.values}
+          onInto={(into) => onChange({ ...without(start, "into"), ...(into ? { into } : {}) })}
+          onValues={(values) => put({ values })}
+        />
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,45 @@
+import type { StartBehaviour } from "@/core/kinds";
+import type { TimetableStart } from "./shape";
+
+const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const NTH: Readonly<Record<number, string>> = { [-1]: "last", 1: "first", 2: "second", 3: "third" };
+
+const nthText = (n: number): string => NTH[n] ?? `${n}th`;
+
+function daysText({ days: t }: TimetableStart): string {
+  switch (t.every) {
+    case "working day":
+      return "every working day";
+    case "week":
+      return t.days.length === 0 ? "on no day yet" : `every ${t.days.map((d) => WEEKDAYS[d - 1]).join(", ")}`;
+    case "month": {
+      const of = typeof t.of === "number" ? WEEKDAYS[t.of - 1] : t.of;
+      return `on the ${nthText(t.nth)} ${of} of each month`;
+    }
+  }
+}
+
+/** A day of a timetable comes. */
+export const timetable: StartBehaviour<"timetable"> = {
+  says: "a day of a timetable comes",
+  offer: "it start by a timetable",
+  several: true,
+  blank: (id) => ({ id, kind: "timetable", days: { every: "working day" }, closed: "skip", at: "08:00" }),
+  mayStart: () => false,
+  formulas: (s) => s,
+  problems(s, { say }) {
+    if (s.days.every === "week" && s.days.days.length === 0)
+      say("error", "no-day", "Say on which days of the week it starts.", "days");
+    if (s.days.every === "month" && typeof s.days.of === "number" && s.days.nth > 5)
+      say("error", "no-such-day", "A month has no weekday more than five times.", "days");
+    if (s.days.every === "month" && s.days.nth > 28 && s.days.of === "day")
+      say(
+        "warning",
+        "not-each-month",
+        `Not every month has a day ${s.days.nth}. The last day is chosen as such.`,
+        "days",
+      );
+  },
+  words: (s) => `${daysText(s)}, at ${s.at}`,
+  ofDays: (s) => ({ days: s.days, closed: s.closed, at: s.at }),
+};

@@ -1,0 +1,25 @@
+import { z } from "zod";
+import { id, timeOfDay } from "@/contracts/pieces";
+
+const weekday = z.int().min(1).max(7);
+const MOST_IN_MONTH = 31;
+
+export const schema = z.strictObject({
+  id,
+  kind: z.literal("timetable"),
+  days: z.discriminatedUnion("every", [
+    z.strictObject({ every: z.literal("working day") }),
+    z.strictObject({ every: z.literal("week"), days: z.array(weekday).max(7) }),
+    z.strictObject({
+      every: z.literal("month"),
+      nth: z
+        .int()
+        .min(-1)
+        .max(MOST_IN_MONTH)
+        .refine((n) => n !== 0, "There is no day before the first."),
+      of: z.union([z.enum(["day", "working day"]), weekday]),
+    }),
+  ]),
+  closed: z.enum(["as it is", "skip", "before", "after"]),
+  at: timeOfDay,
+});
