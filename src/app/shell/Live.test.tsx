@@ -37,6 +37,18 @@ it("looks again soon after a tick, once for several", () => {
   expect(refresh).toHaveBeenCalledTimes(1);
 });
 
+it("the desk looks again once it is listened for: a task may have come since it was fetched; a list need not", () => {
+  const page = render(<Live />);
+  Source.all[0]!.onopen!();
+  act(() => void jest.advanceTimersByTime(400));
+  expect(refresh).toHaveBeenCalledTimes(1);
+  path = "/registers";
+  page.rerender(<Live />);
+  Source.all[1]!.onopen!();
+  act(() => void jest.advanceTimersByTime(400));
+  expect(refresh).toHaveBeenCalledTimes(1);
+});
+
 it("listens for the old page until the new one is listened for, however fast pages follow each other", () => {
   const page = render(<Live />);
   Source.all[0]!.onopen!();

@@ -2,8 +2,8 @@
 import { usePathname, useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef } from "react";
 
-/** Pages about one request: what happened to it between being fetched and being listened for must not be missed. */
-const ONE_REQUEST = /^\/(?:requests|desk)\/[^/]/;
+/** The desk and pages about one request: what came between being fetched and being listened for must not be missed. */
+const NOT_MISSED = /^\/(?:requests\/[^/]|desk(?:\/|$))/;
 
 const AGAIN_MS = 30_000;
 
@@ -47,7 +47,7 @@ export function Live() {
       };
       source.onopen = () => {
         closeAll(source);
-        if (ONE_REQUEST.test(path)) refresh();
+        if (NOT_MISSED.test(path)) refresh();
       };
     };
     const onVisible = () => {
