@@ -131,12 +131,20 @@ function problems(s: Write, { definition, registers, say }: StepProblems) {
     say("error", "no-record-rule", "Say which record is meant, for example: Store.", "record");
   if (s.op !== "remove" && s.values.length === 0)
     say("error", "no-values", "Nothing is written: add a column and its value.", "values");
-  for (const v of s.values)
-    if (shape && !shape.columns.some((c) => c.id === v.column))
-      say("error", "no-column", `${shape.name} has no column "${v.column}".`, "values");
+  for (const v of s.values) {
+    const c = shape?.columns.find((x) => x.id === v.column);
+    if (shape && !c) say("error", "no-column", `${shape.name} has no column "${v.column}".`, "values");
+    if (c?.worked)
+      say(
+        "error",
+        "worked-out",
+        `"${c.name}" is worked out by the register; nothing else writes it.`,
+        "values",
+      );
+  }
   if (shape && s.op === "add")
     for (const c of shape.columns)
-      if (c.needed && !s.values.some((v) => v.column === c.id))
+      if (c.needed && !c.starting && !c.worked && !s.values.some((v) => v.column === c.id))
         say("error", "column-needed", `A new ${shape.one} needs "${c.name}".`, "values");
   if (s.each && findField(definition.fields, s.each)?.field.kind !== "lines")
     say("error", "no-lines", "The line items it goes through are not in the form any more.", "each");

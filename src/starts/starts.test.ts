@@ -1,0 +1,121 @@
+import { KINDS } from "@/kinds";
+import type { RegisterShape } from "@/core/form";
+import { startKind } from "@/core/kinds";
+import { problemsOf } from "@/core/problems";
+import type { ProcessDefinition, Start, StartOf } from "@/core/route";
+
+const crates: RegisterShape = {
+  format: "cobble-step/register@1",
+  key: "crates",
+  name: "Crates",
+  one: "crate",
+  purpose: "",
+  title: ["code"],
+  columns: [
+    { id: "code", name: "Code", kind: "text" },
+    { id: "size", name: "Size", kind: "number" },
+    { id: "due", name: "Due", kind: "date" },
+  ],
+};
+const told = (start: Start): string[] => {
+  const d: ProcessDefinition = {
+    format: "cobble-step/process@2",
+    key: "t",
+    name: "T",
+    purpose: "",
+    owners: ["una"],
+    numbering: { prefix: "TTT", digits: 4 },
+    title: "",
+    starts: [start],
+    fields: [
+      { id: "crate", name: "Crate", kind: "look-up", register: "crates" },
+      { id: "why", name: "Why", kind: "text" },
+      { id: "sum", name: "Sum", kind: "number", worked: "1 + 1" },
+    ],
+    access: {},
+    route: [{ id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
+    samples: [],
+  };
+  return problemsOf(d, { registers: { crates }, kinds: KINDS })
+    .filter((p) => p.where.kind === "start")
+    .map((p) => `${p.where.place} ${p.code}`);
+};
+const record = (more: Partial<StartOf<"record">>): Start => ({
+  id: "s",
+  kind: "record",
+  register: "crates",
+  on: "changed",
+  when: "Size > 1",
+  values: [],
+  ...more,
+});
+const date = (more: Partial<StartOf<"date">>): Start => ({
+  id: "s",
+  kind: "date",
+  register: "crates",
+  column: "due",
+  days: -7,
+  at: "02:00",
+  values: [],
+  ...more,
+});
+
+it("has nothing to say of starts that are right", () => {
+  expect(told(record({ into: "crate", values: [{ field: "why", value: "Code" }] }))).toEqual([]);
+  expect(told(record({ each: true, when: "Size > Before.Size" }))).toEqual([]);
+  expect(told(date({ when: "Size > 1", into: "crate" }))).toEqual([]);
+  expect(
+    told({ id: "s", kind: "timetable", days: { every: "working day" }, closed: "skip", at: "08:00" }),
+  ).toEqual([]);
+});
+
+it.each<[Start, string]>([
+  [record({ register: "gone" }), "register no-register"],
+  [record({ columns: ["gone"] }), "columns no-column"],
+  [record({ into: "why" }), "into bad-into"],
+  [record({ on: "removed", into: "crate" }), "into into-removed"],
+  [record({ when: "Size > Before.Size" }), "when before-newly"],
+  [record({ when: "Sise > 1" }), "when unknown-name"],
+  [record({ values: [{ field: "gone", value: "1" }] }), "value gone no-field"],
+  [record({ values: [{ field: "sum", value: "1" }] }), "value sum worked-out"],
+  [record({ values: [{ field: "why", value: " " }] }), "value why no-value"],
+  [date({ column: "size" }), "column no-date-column"],
+  [date({ column: "" }), "column no-date-column"],
+  [date({ register: "gone" }), "register no-register"],
+  [date({ into: "why" }), "into bad-into"],
+  [date({ when: "Before.Size > 1" }), "when unknown-name"],
+  [
+    { id: "s", kind: "timetable", days: { every: "week", days: [] }, closed: "skip", at: "08:00" },
+    "days no-day",
+  ],
+  [
+    { id: "s", kind: "timetable", days: { every: "month", nth: 6, of: 1 }, closed: "skip", at: "08:00" },
+    "days no-such-day",
+  ],
+])("tells what is wrong: %#", (start, problem) => {
+  expect(told(start)).toContain(problem);
+});
+
+it("warns where every change of every record would start one", () => {
+  const { when: _, ...every } = record({}) as StartOf<"record">;
+  expect(told(every)).toEqual(["when every-change"]);
+  expect(told({ ...every, columns: ["size"] })).toEqual([]);
+});
+
+it("is started by nobody who presses, and says itself in a sentence", () => {
+  const asker = { department: "", groups: [] };
+  for (const s of [record({}), date({ days: 3, working: true })]) {
+    expect(startKind(KINDS, s).mayStart(s, asker)).toBe(false);
+    expect(startKind(KINDS, s).words(s).length).toBeGreaterThan(10);
+  }
+  const monthly: Start = {
+    id: "s",
+    kind: "timetable",
+    days: { every: "month", nth: -1, of: "working day" },
+    closed: "skip",
+    at: "08:00",
+  };
+  expect(startKind(KINDS, monthly).words(monthly)).toBe("on the last working day of each month, at 08:00");
+  const early = date({ working: true });
+  expect(startKind(KINDS, early).words(early)).toContain("7 working days before due of crates");
+});
