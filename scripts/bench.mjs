@@ -276,18 +276,15 @@ const timers = () => served("timers", "scripts/bench/timers.ts", process.argv[3]
 
 /** Hundreds of them in one request. */
 const rounds = () => served("rounds", "scripts/bench/rounds.ts");
-const records = () => served("records", "scripts/bench/records.ts");
 
 async function main() {
   if (
     only &&
-    !["formulas", "core", "sheets", "pages", "rounds", "records", "decisions", "timers", "scale"].includes(
-      only,
-    )
+    !["formulas", "core", "sheets", "pages", "rounds", "decisions", "timers", "scale"].includes(only)
   )
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, scale.",
+      "Parts: formulas, core, sheets, pages, rounds, decisions, timers, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
@@ -295,7 +292,6 @@ async function main() {
   if (only === "pages") return pages();
   if (only === "timers") return timers();
   if (only === "rounds") return rounds();
-  if (only === "records") return records();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(
@@ -308,7 +304,6 @@ async function main() {
   }
   if (!only) await pages();
   if (!only) await rounds();
-  if (!only) await records();
   if (!only || only === "decisions" || only === "sheets") await decisions();
 }
 main()
