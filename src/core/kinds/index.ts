@@ -26,6 +26,7 @@ export type { Called, CallToGo, Next, RoundsToGo, NewsWords, TrailNames, TrailWo
 export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleBehaviour";
 export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
+export { fillsProblems } from "./fillsProblems";
 export type { Asker, DaysOf, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {

@@ -1,6 +1,5 @@
 import { YESNO } from "@/core/expression";
-import { findField } from "@/core/form";
-import type { StartBehaviour } from "@/core/kinds";
+import { fillsProblems, type StartBehaviour } from "@/core/kinds";
 import type { DateStart } from "./shape";
 
 function daysText(s: Pick<DateStart, "days" | "working">): string {
@@ -8,6 +7,8 @@ function daysText(s: Pick<DateStart, "days" | "working">): string {
   if (n === 0) return "on the day of";
   return `${n} ${s.working ? "working " : ""}${n === 1 ? "day" : "days"} ${s.days < 0 ? "before" : "after"}`;
 }
+
+const fillsOf = ({ register, into, values }: DateStart) => ({ register, into: into ?? null, values });
 
 /** A date of a record comes near. */
 export const date: StartBehaviour<"date"> = {
@@ -54,23 +55,7 @@ export const date: StartBehaviour<"date"> = {
         column ? `"${column.name}" holds no dates.` : `Say which date of ${shape.name} is meant.`,
         "column",
       );
-    const named = (id: string) => findField(definition.fields, id)?.field;
-    const into = s.into === undefined ? null : named(s.into);
-    if (into !== null && (into?.kind !== "look-up" || into.register !== s.register))
-      say(
-        "error",
-        "bad-into",
-        "The record can only be kept in a look-up field of the same register.",
-        "into",
-      );
-    for (const { field, value } of s.values) {
-      const f = named(field);
-      const at = `value ${field}`;
-      if (!f) say("error", "no-field", "A field it fills in is not in the form any more.", at);
-      else if (f.worked)
-        say("error", "worked-out", `“${f.name}” is worked out; nothing else fills it in.`, at);
-      if (!value.trim()) say("error", "no-value", `Say what “${f?.name ?? field}” begins with.`, at);
-    }
+    fillsProblems(fillsOf(s), definition.fields, say);
   },
   words: (s) =>
     `${daysText(s)} ${s.column || "a date"} of ${s.register || "a register"}, at ${s.at}${s.when ? `, where ${s.when}` : ""}`,
@@ -84,5 +69,5 @@ export const date: StartBehaviour<"date"> = {
     again: s.again === true,
     late: s.late !== "never",
   }),
-  fills: (s) => ({ register: s.register, into: s.into ?? null, values: s.values }),
+  fills: fillsOf,
 };

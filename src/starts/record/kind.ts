@@ -1,7 +1,6 @@
 import { checkFormula, YESNO } from "@/core/expression";
-import { findField } from "@/core/form";
 import { BEFORE } from "@/core/records";
-import type { StartBehaviour } from "@/core/kinds";
+import { fillsProblems, type StartBehaviour } from "@/core/kinds";
 import type { RecordStart } from "./shape";
 
 const DID = {
@@ -10,6 +9,8 @@ const DID = {
   "added or changed": "is added or changed",
   removed: "is removed",
 } as const;
+
+const fillsOf = ({ register, into, values }: RecordStart) => ({ register, into: into ?? null, values });
 
 /** Something becomes of a record. */
 export const record: StartBehaviour<"record"> = {
@@ -51,32 +52,14 @@ export const record: StartBehaviour<"record"> = {
     for (const id of s.columns ?? [])
       if (shape && !shape.columns.some((c) => c.id === id))
         say("error", "no-column", `${shape.name} has no column "${id}".`, "columns");
-    const named = (id: string) => findField(definition.fields, id)?.field;
-    if (s.into !== undefined) {
-      const f = named(s.into);
-      if (f?.kind !== "look-up" || f.register !== s.register)
-        say(
-          "error",
-          "bad-into",
-          "The record can only be kept in a look-up field of the same register.",
-          "into",
-        );
-      else if (s.on === "removed")
-        say(
-          "error",
-          "into-removed",
-          "A record that is removed can be pointed at no more. Keep what it held by values.",
-          "into",
-        );
-    }
-    for (const { field, value } of s.values) {
-      const f = named(field);
-      if (!f) say("error", "no-field", "A field it fills in is not in the form any more.", `value ${field}`);
-      else if (f.worked)
-        say("error", "worked-out", `“${f.name}” is worked out; nothing else fills it in.`, `value ${field}`);
-      if (!value.trim())
-        say("error", "no-value", `Say what “${f?.name ?? field}” begins with.`, `value ${field}`);
-    }
+    if (s.into !== undefined && s.on === "removed")
+      say(
+        "error",
+        "into-removed",
+        "A record that is removed can be pointed at no more. Keep what it held by values.",
+        "into",
+      );
+    fillsProblems(fillsOf(s), definition.fields, say);
     if (
       shape &&
       s.when &&
@@ -109,7 +92,7 @@ export const record: StartBehaviour<"record"> = {
     newly: s.each !== true,
     columns: s.columns?.length ? s.columns : null,
   }),
-  fills: (s: RecordStart) => ({ register: s.register, into: s.into ?? null, values: s.values }),
+  fills: fillsOf,
 };
 
 const readsBefore = (when: string): boolean =>
