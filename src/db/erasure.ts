@@ -153,5 +153,6 @@ export const forgetHistory = (db: Db, number: string, texts: readonly string[]) 
 /** What one person has begun and not sent, and what they were told. */
 export async function forgetOwn(db: Db, person: string): Promise<void> {
   await db.query("delete from form_draft where person_id = $1", [person]);
+  await db.query("delete from sheet_import where person_id = $1", [person]);
   await db.query("delete from notice where person_id = $1", [person]);
 }

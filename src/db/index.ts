@@ -22,6 +22,7 @@ export * as processes from "./processes";
 export * as owners from "./owners";
 export * as requests from "./requests";
 export * as recordStarts from "./recordStarts";
+export * as sheetImports from "./sheetImports";
 export * as requestChildren from "./requestChildren";
 export * as erasure from "./erasure";
 export * as jobs from "./jobs";

@@ -56,6 +56,19 @@ export {
   type RecordPage,
   type RegisterPage,
 } from "./registers/registers";
+export {
+  bringSheet,
+  planSheet,
+  refusedRows,
+  sheetFar,
+  sheetPage,
+  sheetsOf,
+  stopSheet,
+  writeSheet,
+  type SheetPage,
+} from "./sheets/bringSheet";
+export { exportRecords, type ExportFormat } from "./sheets/exportRecords";
+export { workSheet } from "./sheets/workSheet";
 export { lookDates } from "./registers/lookDates";
 export { dropRecordDraft, recordForm, saveRecordDraft, type RecordForm } from "./registers/recordForm";
 export {

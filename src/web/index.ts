@@ -1,9 +1,8 @@
 export { answerOf, type Answer } from "./answer";
 export { fileHeaders } from "./fileAnswers";
-export { PAUSE_MS, readBody, WHOLE_MS } from "./readBody";
 export { Slots } from "./pace";
+export { takeUpload } from "./takeUpload";
 export { ownPath } from "./ownPath";
-export { fromOurPage, NOT_OURS } from "./origin";
 export {
   clearSession,
   currentActor,

@@ -13,6 +13,8 @@ const REQUEST_MS = 150_000;
 /** Nothing sent to a page is longer; files have a way of their own. */
 const MAX_PAGE_BODY = 5_000_000;
 
+/** What takes files says itself how long they may be. */
+const UPLOADS = /^\/api\/(?:files|sheets)\b/;
 /** What never changes, and health itself, need neither database nor limits. */
 const FIXED = /^\/(?:_next\/|api\/health\b|icon\.svg)/;
 
@@ -72,7 +74,7 @@ async function main() {
             "retry-after": String(wait),
           },
         );
-      if (!url.startsWith("/api/files") && Number(request.headers["content-length"] ?? 0) > MAX_PAGE_BODY)
+      if (!UPLOADS.test(url) && Number(request.headers["content-length"] ?? 0) > MAX_PAGE_BODY)
         return refuse(request, response, 413, "What was sent is longer than any page takes.");
       const health = await healthOf();
       if (!health.ok && health.why !== "read-only" && health.why !== "full")

@@ -75,6 +75,16 @@ const BLANK = {
   title: [],
 };
 const CALLS: Record<string, unknown[]> = {
+  bringSheet: ["nothing", "x.csv", Buffer.from("a")],
+  exportRecords: ["nothing", { search: "", filters: [], sort: [] }, "", [], "csv"],
+  planSheet: ["1", {}],
+  refusedRows: ["1"],
+  sheetFar: ["1"],
+  sheetPage: ["1", null, 0],
+  sheetsOf: ["nothing"],
+  stopSheet: ["1"],
+  workSheet: ["1"],
+  writeSheet: ["1", 1],
   act: ["KEY-9999", { type: "withdraw", note: "" }],
   addAway: ["nobody", "2099-01-01", "2099-01-02", null],
   addDuty: ["nobody", "Duty", { site: null, department: null }],

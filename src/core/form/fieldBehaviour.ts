@@ -3,6 +3,7 @@ import type { ContextValue, Type, Value } from "../expression";
 import type { Field, Stored } from "./field";
 import type { ValueMistake } from "./formProblem";
 import type { Registers } from "./registerShape";
+import type { CellContext, CellRead, SheetCell } from "./sheetCell";
 
 /** A field or a column, as far as its values are concerned. */
 export type TypedField = Pick<Field, "kind" | "register" | "options">;
@@ -60,6 +61,8 @@ export interface FieldBehaviour {
   idOf: "person" | "record" | "file" | null;
   /** Something to fill in where only having a value matters; null where nothing would do. */
   filler: string | null;
+  /** What a cell of a sheet comes to; null where it stands in no cell. */
+  cell: ((f: Field, cell: SheetCell, ctx: CellContext) => CellRead) | null;
 }
 
 /** Whether one of several things is picked in it: a person, a record, a choice. */

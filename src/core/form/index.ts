@@ -17,6 +17,7 @@ export {
   type Someone,
 } from "./party";
 export * from "./registerShape";
+export * from "./sheetCell";
 export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
 export type { Audience, Onlooker } from "./audience";
 export {

@@ -7,3 +7,4 @@ export { NEWS_KINDS, newsLine, type NewsNames } from "./newsLine";
 export { timeLeft, type TimeLeft } from "./timeLeft";
 export { becauseWords, chainWords, circleWords, dayWords, untoldStart } from "./startWords";
 export { pointedWords, writeRefusalSentence } from "./writeRefusalSentence";
+export { rowMistakeSentence } from "./rowMistakeSentence";

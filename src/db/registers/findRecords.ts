@@ -27,19 +27,13 @@ function orderOf(shape: RegisterShape, sort: RecordSearch["sort"]): string {
   return [...terms, last.descending ? "t.id desc" : "t.id"].join(", ");
 }
 
-/**
- * One page of a register with the count of all that match; links come with the title of what they point at.
- * @param whole the register with all its columns, where `shape` has only those somebody sees
- */
-export async function findRecords(
-  db: Db,
+/** What a search asks for, as SQL over alias `t`; empty where it asks for everything. */
+export function conditionOf(
   shape: RegisterShape,
-  registers: Readonly<Record<string, RegisterShape>>,
-  q: RecordSearch,
-  whole: RegisterShape = shape,
-): Promise<{ rows: RecordRow[]; total: number }> {
-  const values: unknown[] = [];
-  const bind = (v: unknown) => `$${values.push(v)}`;
+  q: Pick<RecordSearch, "search" | "filters" | "where">,
+  whole: RegisterShape,
+  bind: (value: unknown) => string,
+): string {
   const where: string[] = [];
   if (q.search.trim()) {
     const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
@@ -54,9 +48,12 @@ export async function findRecords(
     else where.push(COLUMNS[c.kind].filter(name, f.value, bind));
   }
   if (q.where) where.push(q.where(bind));
-  const order = orderOf(shape, q.sort);
-  const condition = where.length > 0 ? `where ${where.join(" and ")}` : "";
-  const titles = shape.columns.flatMap((c) => {
+  return where.length > 0 ? `where ${where.join(" and ")}` : "";
+}
+
+/** The titles of what links point at, as `column#`. */
+const titlesOf = (shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>): string[] =>
+  shape.columns.flatMap((c) => {
     const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
     return target?.title[0] !== undefined
       ? [
@@ -64,15 +61,30 @@ export async function findRecords(
         ]
       : [];
   });
+
+/**
+ * One page of a register with the count of all that match; links come with the title of what they point at.
+ * @param whole the register with all its columns, where `shape` has only those somebody sees
+ */
+export async function findRecords(
+  db: Db,
+  shape: RegisterShape,
+  registers: Readonly<Record<string, RegisterShape>>,
+  q: RecordSearch,
+  whole: RegisterShape = shape,
+): Promise<{ rows: RecordRow[]; total: number }> {
+  const values: unknown[] = [];
+  const bind = (v: unknown) => `$${values.push(v)}`;
+  const condition = conditionOf(shape, q, whole, bind);
   const most = mostCounted(q.search);
   const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values, most);
   if (q.offset >= most) return { rows: [], total };
   const rows = (
     await db.query(
       `
-        select ${[selectRecord(shape), ...titles].join(", ")}
+        select ${[selectRecord(shape), ...titlesOf(shape, registers)].join(", ")}
         from ${tableOf(shape.key)} t ${condition}
-        order by ${order}
+        order by ${orderOf(shape, q.sort)}
         limit ${bind(q.limit)}
         offset ${bind(q.offset)}
       `,
@@ -80,6 +92,41 @@ export async function findRecords(
     )
   ).rows;
   return { rows, total };
+}
+
+/**
+ * All records that match, lot by lot, as they were when it began.
+ * @param db a connection in no transaction; one is opened for as long as it is read
+ */
+export async function* eachRecord(
+  db: Db,
+  shape: RegisterShape,
+  registers: Readonly<Record<string, RegisterShape>>,
+  q: Omit<RecordSearch, "offset" | "limit">,
+  whole: RegisterShape,
+  lot: number,
+): AsyncGenerator<RecordRow[]> {
+  const values: unknown[] = [];
+  const condition = conditionOf(shape, q, whole, (v) => `$${values.push(v)}`);
+  await db.query("begin transaction isolation level repeatable read, read only");
+  try {
+    await db.query(
+      `
+        declare found no scroll cursor for
+        select ${[selectRecord(shape), ...titlesOf(shape, registers)].join(", ")}
+        from ${tableOf(shape.key)} t ${condition}
+        order by ${orderOf(shape, q.sort)}
+      `,
+      values,
+    );
+    for (;;) {
+      const { rows } = await db.query(`fetch ${lot} from found`);
+      if (rows.length === 0) return;
+      yield rows;
+    }
+  } finally {
+    await db.query("rollback").catch(() => undefined);
+  }
 }
 
 /** How many records there are, counted up to `MOST_COUNTED`. */

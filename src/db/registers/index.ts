@@ -1,7 +1,8 @@
+export { recordsNamed, recordsWithAny } from "./alike";
 export * from "./changeShape";
 export { columnsAsSql, type ColumnFound } from "./columnsAsSql";
 export { createRegister } from "./createRegister";
-export { countRecords, findRecords, type RecordSearch } from "./findRecords";
+export { countRecords, eachRecord, findRecords, type RecordSearch } from "./findRecords";
 export * from "./history";
 export { indexOldRegisters } from "./indexes";
 export { quoted, selectRecord, tableOf, type RecordRow } from "./names";

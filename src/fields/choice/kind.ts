@@ -1,4 +1,5 @@
 import { TEXT } from "@/core/expression";
+import { textInCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** One of several given texts. */
@@ -19,4 +20,12 @@ export const choice: FieldBehaviour = {
   guess: null,
   idOf: null,
   filler: null,
+  cell(f, cell) {
+    const text = textInCell(cell);
+    const alike = (f.options ?? []).filter((o) => o.toLowerCase() === text.toLowerCase());
+    // As it is written in the list, where it is told apart by more than capitals.
+    return {
+      kept: text === "" || f.options?.includes(text) || alike.length !== 1 ? text || null : alike[0]!,
+    };
+  },
 };

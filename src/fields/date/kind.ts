@@ -1,5 +1,5 @@
 import { DATE, dateFrom, isDate } from "@/core/expression";
-import type { ValueMistake } from "@/core/form";
+import { dateCell, type ValueMistake } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A calendar date. */
@@ -20,4 +20,5 @@ export const date: FieldBehaviour = {
   guess: { words: /\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, rank: 1 },
   idOf: null,
   filler: null,
+  cell: (_, cell, ctx) => dateCell(cell, ctx),
 };

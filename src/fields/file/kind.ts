@@ -35,4 +35,5 @@ export const file: FieldBehaviour = {
   },
   idOf: "file",
   filler: null,
+  cell: null,
 };

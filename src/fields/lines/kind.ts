@@ -14,4 +14,5 @@ export const lines: FieldBehaviour = {
   guess: null,
   idOf: null,
   filler: null,
+  cell: null,
 };

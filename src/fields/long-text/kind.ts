@@ -1,5 +1,5 @@
 import { TEXT } from "@/core/expression";
-import { MAX_LONG_TEXT } from "@/core/form";
+import { MAX_LONG_TEXT, plainCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** Text of several lines. */
@@ -21,4 +21,5 @@ export const longText: FieldBehaviour = {
   },
   idOf: null,
   filler: "…",
+  cell: (_, cell) => plainCell(cell),
 };

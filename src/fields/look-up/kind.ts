@@ -1,3 +1,4 @@
+import { namedCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A record of a register. */
@@ -22,4 +23,5 @@ export const lookUp: FieldBehaviour = {
   guess: null,
   idOf: "record",
   filler: null,
+  cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

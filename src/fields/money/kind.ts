@@ -1,8 +1,9 @@
 import { isNum, NUMBER, roundMoney, toNum } from "@/core/expression";
-import { numberMistakes } from "@/core/form";
+import { numberCell, numberMistakes } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 const CENTS = 2;
+const EURO = /^\s*(?:€|EUR)\s*|\s*(?:€|EUR)\s*$/g;
 
 /** An amount in euro, in whole cents. */
 export const money: FieldBehaviour = {
@@ -15,4 +16,6 @@ export const money: FieldBehaviour = {
   guess: { words: /\b(price|cost|amount|value|total|fee|budget|eur)\b/i, rank: 2 },
   idOf: null,
   filler: null,
+  // Sheets often write the currency beside the sum; any other than ours stays, and is refused.
+  cell: (_, cell, ctx) => numberCell({ ...cell, text: cell.text.replace(EURO, "") }, ctx),
 };

@@ -1,5 +1,5 @@
 import { NUMBER, toNum } from "@/core/expression";
-import { numberMistakes } from "@/core/form";
+import { numberCell, numberMistakes } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A decimal number, kept as text so that it never drifts. */
@@ -13,4 +13,5 @@ export const number: FieldBehaviour = {
   guess: { words: /\b(number of|count|quantity|pieces|how many|age|size)\b/i, rank: 3 },
   idOf: null,
   filler: null,
+  cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

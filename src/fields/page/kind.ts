@@ -12,4 +12,5 @@ export const page: FieldBehaviour = {
   guess: null,
   idOf: null,
   filler: null,
+  cell: null,
 };

@@ -1,4 +1,5 @@
 import { PERSON } from "@/core/expression";
+import { namedCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** Somebody who works here. */
@@ -12,4 +13,5 @@ export const person: FieldBehaviour = {
   guess: { words: /\b(requester|manager|person|contact person|colleague|responsible)\b/i, rank: 7 },
   idOf: "person",
   filler: null,
+  cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

@@ -12,4 +12,5 @@ export const section: FieldBehaviour = {
   guess: null,
   idOf: null,
   filler: null,
+  cell: null,
 };

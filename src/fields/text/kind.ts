@@ -1,5 +1,5 @@
 import { TEXT } from "@/core/expression";
-import { MAX_TEXT } from "@/core/form";
+import { MAX_TEXT, plainCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A line of text. */
@@ -19,4 +19,5 @@ export const text: FieldBehaviour = {
   guess: null,
   idOf: null,
   filler: "…",
+  cell: (_, cell) => plainCell(cell),
 };

@@ -1,4 +1,5 @@
 import { YESNO } from "@/core/expression";
+import { yesOrNoCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A question answered with yes or no. */
@@ -13,4 +14,5 @@ export const yesOrNo: FieldBehaviour = {
   guess: { words: /^(is|has|are|needs?)\b|\b(needed|urgent|done|yes no|confirmed|agreed)$|\?$/i, rank: 5 },
   idOf: null,
   filler: null,
+  cell: (_, cell) => yesOrNoCell(cell),
 };

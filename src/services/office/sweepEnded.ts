@@ -1,4 +1,13 @@
-import { deadJobs, formDrafts, getPool, officeLog, passwords, sessions, signInPace } from "@/db";
+import {
+  deadJobs,
+  formDrafts,
+  getPool,
+  officeLog,
+  passwords,
+  sessions,
+  sheetImports,
+  signInPace,
+} from "@/db";
 import { defineView } from "../kernel/defineUseCase";
 import { settingsNow } from "../kernel/settings";
 
@@ -6,6 +15,8 @@ import { settingsNow } from "../kernel/settings";
 const DRAFT_DAYS = 180;
 /** Jobs that gave up stay to be seen to so long. */
 const DEAD_JOB_DAYS = 90;
+/** Sheets that were brought in, and what was refused of them, stay to be looked at so long. */
+const SHEET_DAYS = 14;
 
 /** Removes what has ended: sessions, links, tries to sign in, drafts of forms, old entries of the log. */
 export const sweepEnded = defineView(
@@ -18,6 +29,7 @@ export const sweepEnded = defineView(
     await signInPace.sweepBrowsers(db);
     await passwords.sweepLinks(db);
     await deadJobs.sweepDeadJobs(db, DEAD_JOB_DAYS);
+    await sheetImports.sweepImports(db, SHEET_DAYS);
     return {
       sessions: await sessions.sweepSessions(db, sessionIdleHours),
       drafts: await formDrafts.sweepDrafts(db, DRAFT_DAYS),

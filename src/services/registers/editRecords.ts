@@ -1,12 +1,13 @@
 import type { RecordValues, RecordWrite, WriteRefusal } from "@/core/records";
-import type { FormProblem, RecordRights, RegisterShape } from "@/core/form";
+import type { RecordRights, RegisterShape } from "@/core/form";
 import { formDrafts, inTransaction, registers, type Client, type RecordRow } from "@/db";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
-import { registerFor, registersSeen } from "../kernel/registersSeen";
+import { registerFor } from "../kernel/registersSeen";
 import { handWriting } from "./handWriting";
 import { draftOf, noRegister, rightsToRecords } from "./recordForm";
+import { seenRefusal } from "./seenRefusal";
 import { LinkStays, writeRecords } from "./writeRecords";
 
 /** Records one action may change at once. */
@@ -41,30 +42,13 @@ const editing = <T>(
     return run({ db, d, whole, shape, may });
   });
 
-/** Why a record is not written, as far as whoever writes may know: of what they do not see nothing is told. */
-function seenRefusal(c: Call, { d, whole, shape }: Editing, why: WriteRefusal): WriteRefusal {
-  if (why.code === "pointed-at") {
-    const seen = registersSeen(d, c.actor);
-    return { ...why, by: why.by.map((p) => (seen[p.register] ? p : { ...p, register: "", column: "" })) };
-  }
-  if (shape === whole) return why;
-  if (why.code === "taken") return { ...why, by: null, value: "" };
-  if (why.code !== "form") return why;
-  const sees = (path: string) => path === "" || shape.columns.some((x) => x.id === path);
-  const hidden: FormProblem = {
-    code: "check",
-    path: "",
-    data: { field: shape.name, say: "Something you do not see keeps this from being written." },
-  };
-  return { ...why, problems: why.problems.map((p) => (sees(p.path) ? p : hidden)) };
-}
 const refused = (register: string, why: WriteRefusal): Failed =>
   new Failed({ code: "record-refused", data: { register, why } });
 
 /** Writes one record; what is refused is the caller's failure. */
 async function writeOne(c: Call, e: Editing, write: RecordWrite) {
   const [wrote] = await writeAll(c, e, [write]);
-  if (!wrote!.ok) throw refused(e.whole.key, seenRefusal(c, e, wrote!.why));
+  if (!wrote!.ok) throw refused(e.whole.key, seenRefusal(c.actor, e, wrote!.why));
   return wrote!;
 }
 async function writeAll(c: Call, e: Editing, writes: readonly RecordWrite[]) {
@@ -73,7 +57,7 @@ async function writeAll(c: Call, e: Editing, writes: readonly RecordWrite[]) {
   try {
     return await writeRecords(w, whole.key, writes);
   } catch (error) {
-    if (error instanceof LinkStays) throw refused(error.register, seenRefusal(c, e, error.why));
+    if (error instanceof LinkStays) throw refused(error.register, seenRefusal(c.actor, e, error.why));
     throw error;
   }
 }
@@ -213,7 +197,7 @@ function cameOf(
   const out: ManyChanged = { changed: 0, same: 0, refused: [] };
   const each = [...new Set(ids)];
   for (const [i, r] of wrote.entries())
-    if (!r.ok) out.refused.push({ id: each[i]!, why: seenRefusal(c, e, r.why) });
+    if (!r.ok) out.refused.push({ id: each[i]!, why: seenRefusal(c.actor, e, r.why) });
     else if (r.change) out.changed++;
     else out.same++;
   return out;

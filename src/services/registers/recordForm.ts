@@ -26,7 +26,7 @@ export const noRegister = (key: string): Failure => ({
 });
 
 /** What somebody may do with the records of a register they see; nothing of one they do not. */
-export function rightsToRecords(d: Directory, c: Call, key: string): RecordRights {
+export function rightsToRecords(d: Directory, c: Pick<Call, "actor">, key: string): RecordRights {
   const whole = registerOf(d, key);
   const none = { add: false, change: false, remove: false, fill: [] };
   return whole ? recordRights(whole, rightsOf(d, key), onlooker(d, c.actor)) : none;

@@ -1,28 +1,9 @@
-import { KINDS } from "@/kinds";
-import { Temporal } from "temporal-polyfill";
-import { environment, sqlCondition, type FormulaProblem, type Value } from "@/core/expression";
-import {
-  closedRegister,
-  fieldType,
-  recordScope,
-  recordTitle,
-  type RecordRights,
-  type RegisterShape,
-  type Registers,
-} from "@/core/form";
-import {
-  getPool,
-  registers,
-  searching,
-  type Db,
-  type HistoryRow,
-  type RecordSearch,
-  type RecordRow,
-} from "@/db";
-import { nowMs } from "../kernel/clock";
+import { closedRegister, recordTitle, type RecordRights, type RegisterShape } from "@/core/form";
+import { getPool, registers, searching, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
 import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { pointedAt } from "./pointedAt";
+import { whereOf } from "./whereOf";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
 import { registerFor, registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -70,37 +51,6 @@ export interface RegisterPage {
   /** By id, the version each record is of; none where nobody here changes them. */
   versions: Readonly<Record<string, string>>;
 }
-/**
- * The condition of a search as SQL, or a failure that names the part of it that cannot be searched for.
- * @param seen the registers whoever searches may see: a column they may not is one there is not
- */
-async function whereOf(
-  db: Db,
-  seen: Registers,
-  shape: RegisterShape,
-  formula: string,
-  zone: string,
-): Promise<NonNullable<RecordSearch["where"]>> {
-  const columns = recordScope(shape, { registers: seen, kinds: KINDS });
-  const find = registers.columnsAsSql(shape, seen);
-  const made = sqlCondition(formula, columns, {}, (path) => {
-    const c = find(path);
-    return c && { ...c, type: fieldType(c.column, { registers: seen, kinds: KINDS }) };
-  });
-  if (!made.ok)
-    throw new Failed({ code: "invalid", data: { path: "Condition", message: made.problems[0]!.message } });
-  const now = Temporal.Instant.fromEpochMilliseconds(await nowMs(db)).toZonedDateTimeISO(zone);
-  const notes: FormulaProblem[] = [];
-  const env = { ...environment(new Map<string, Value>(), { now }), notes };
-  return (bind) => {
-    const where = made.condition.where(env, bind);
-    // What cannot be worked out is not empty: records must not be left out, or found, for want of it.
-    const failed = notes.find((n) => n.code !== "was-empty");
-    if (failed) throw new Failed({ code: "invalid", data: { path: "Condition", message: failed.message } });
-    return where;
-  };
-}
-
 /** @param condition a formula over the columns that every record shown must meet */
 export const registerPage = defineUseCase(
   ["read register"],

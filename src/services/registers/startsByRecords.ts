@@ -80,8 +80,18 @@ export async function keepStarts(
   changes: readonly RecordChange[],
   facts: Facts,
 ): Promise<void> {
+  await recordStarts.insertRecordStarts(w.db, await startsOf(w, p, changes, facts));
+}
+
+/** What these changes start, or would have, had they been written. */
+export async function startsOf(
+  w: Writing,
+  p: RecordProgram,
+  changes: readonly RecordChange[],
+  facts: Facts,
+): Promise<recordStarts.NewRecordStart[]> {
   const watching = watchingOf(w.directory, p.shape.key);
-  if (watching.length === 0 || w.quietly) return;
+  if (watching.length === 0 || w.quietly) return [];
   const rows: recordStarts.NewRecordStart[] = [];
   const marks = watching.some((x) => x.dates) ? await recordStarts.startMarks(w.db) : null;
   for (const c of changes)
@@ -117,7 +127,7 @@ export async function keepStarts(
         again: x.dates?.again ?? false,
       });
     }
-  await recordStarts.insertRecordStarts(w.db, rows);
+  return rows;
 }
 
 /** A record as it is, asked whether a date of it starts something. */

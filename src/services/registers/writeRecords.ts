@@ -10,7 +10,7 @@ import {
   type WriteRefusal,
   type Wrote,
 } from "@/core/records";
-import type { RegisterShape } from "@/core/form";
+import type { Facts, RegisterShape } from "@/core/form";
 import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
 import { engineFacts, factsReader } from "../requests/facts";
 import { pointedAt } from "./pointedAt";
@@ -45,7 +45,7 @@ export async function writeRecords(
 }
 
 /** Writes that may be made by one statement: of one kind, each of another record, so that their order is kept. */
-function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]> {
+export function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]> {
   let run: RecordWrite[] = [];
   let ids = new Set<string>();
   for (const w of writes) {
@@ -60,7 +60,7 @@ function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]> {
   if (run.length > 0) yield run;
 }
 
-interface Planned {
+export interface Planned {
   nth: number;
   before: RecordRow | null;
   /** What it becomes; null where it goes. */
@@ -76,16 +76,46 @@ async function writeRun(
   run: readonly RecordWrite[],
   must: Must | undefined,
 ): Promise<Wrote[]> {
+  const ids = run.flatMap((x) => (x.op !== "add" && isId(x.id) ? [x.id] : []));
+  const there = await registers.lockRecords(w.db, p.shape, ids);
+  const { out, planned, facts, points } = await decideRun(w, p, run, there, must);
+  if (points) await clearLinks(w, planned, points);
+  const applied = await apply(w, p.shape, planned);
+  for (const [nth, wrote] of applied) out.set(nth, wrote);
+  const changes = applied.flatMap(([, r]) => (r.ok && r.change ? [r.change] : []));
+  await keepStarts(w, p, changes, facts);
+  return run.map((_, nth) => out.get(nth)!);
+}
+
+export interface DecidedRun {
+  /** What is certain already: refused, or as it was. */
+  out: Map<number, Wrote>;
+  /** What is to be written. */
+  planned: Planned[];
+  facts: Facts;
+  points: ReadonlyMap<string, Pointing[]> | null;
+}
+
+/**
+ * Decides writes that may be made by one statement, and writes nothing.
+ * @param there the records they are about, as they are: locked, where they are written after it
+ */
+export async function decideRun(
+  w: Writing,
+  p: RecordProgram,
+  run: readonly RecordWrite[],
+  records: readonly RecordRow[],
+  must?: Must,
+): Promise<DecidedRun> {
   const { db } = w;
   const { shape } = p;
   const out = new Map<number, Wrote>();
-  const ids = run.flatMap((x) => (x.op !== "add" && isId(x.id) ? [x.id] : []));
-  const there = new Map((await registers.lockRecords(db, shape, ids)).map((r) => [r.id, r]));
+  const there = new Map(records.map((r) => [r.id, r]));
   const checked = run.some((x) => x.op !== "add" && x.seen !== undefined);
-  const versions = checked ? await registers.versionsOf(db, shape.key, ids) : null;
+  const versions = checked ? await registers.versionsOf(db, shape.key, [...there.keys()]) : null;
   const points =
     run[0]?.op === "remove" ? await pointedAt(db, w.directory.registers, shape.key, [...there.keys()]) : null;
-  const facts = await factsFor(w, shape, run, [...there.values()]);
+  const facts = await factsFor(w, shape, run, records);
   const planned: Planned[] = [];
   let turn = performance.now();
   for (const [nth, x] of run.entries()) {
@@ -126,16 +156,16 @@ async function writeRun(
       out.set(nth, { ok: true, change: null, record: before });
     else planned.push({ nth, before, values: decided.values });
   }
-  if (points) await clearLinks(w, planned, points);
-  const applied = await apply(w, shape, planned);
-  for (const [nth, wrote] of applied) out.set(nth, wrote);
-  const changes = applied.flatMap(([, r]) => (r.ok && r.change ? [r.change] : []));
-  await keepStarts(w, p, changes, facts);
-  return run.map((_, nth) => out.get(nth)!);
+  return { out, planned, facts, points };
 }
 
 /** What the formulas of a register read while these are written. */
-async function factsFor(w: Writing, shape: RegisterShape, run: readonly RecordWrite[], before: RecordRow[]) {
+async function factsFor(
+  w: Writing,
+  shape: RegisterShape,
+  run: readonly RecordWrite[],
+  before: readonly RecordRow[],
+) {
   const fields = fieldsOfRegister(shape);
   const reader = factsReader(w.db, w.directory, { fields }, { request: null, by: [] });
   const given = run.flatMap((x) => (x.op === "remove" ? [] : [x.values]));

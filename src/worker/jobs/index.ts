@@ -8,6 +8,7 @@ import { lookDates } from "./lookDates";
 import { lookEverywhere } from "./lookEverywhere";
 import { recordStarts } from "./recordStarts";
 import { requestEnded } from "./requestEnded";
+import { sheetImport } from "./sheetImport";
 import { startByTimetable } from "./startByTimetable";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
@@ -28,6 +29,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   call_off: callOff,
   record_starts: recordStarts,
   request_ended: requestEnded,
+  sheet_import: sheetImport,
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,

@@ -10,14 +10,14 @@ import { WhereUsed } from "../../../shell/WhereUsed";
 import { ColumnChoice } from "./ColumnChoice";
 import { FilterBar } from "./FilterBar";
 import { RecordList } from "./RecordList";
+import { SaveAsFile } from "./SaveAsFile";
+import { listView, MOST_SORTS } from "./listView";
 
 /** How a column that is sorted by shows it. */
 const SORTED = {
   up: { aria: "ascending", arrow: " ↑" },
   down: { aria: "descending", arrow: " ↓" },
 } as const;
-/** Columns a list is put in order by, the first before the others. */
-const MOST_SORTS = 3;
 type Sort = NonNullable<RecordSearch["sort"]>[number];
 
 /** What a press on a column's name comes to: up, then down, then not by it; the others stay behind it. */
@@ -74,16 +74,8 @@ export default async function RegisterPage({
   const actor = await requireActor(`/registers/${register}`);
   const q = await searchParams;
   const page = pageNumber(one(q["page"]));
-  const search = one(q["q"]);
-  const sorts: Sort[] = one(q["sort"])
-    .split(",")
-    .filter(Boolean)
-    .slice(0, MOST_SORTS)
-    .map((x) => ({ column: x.replace(/^-/, ""), descending: x.startsWith("-") }));
-  const wanted = one(q["cols"]).split(",").filter(Boolean);
-  const filters = Object.entries(q)
-    .filter(([k]) => k.startsWith("is."))
-    .map(([k, v]) => ({ column: k.slice(3), value: one(v) }));
+  const address = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
+  const { search, filters, sort: sorts, where, columns: wanted } = listView(address);
   const asked = {
     search,
     filters,
@@ -91,7 +83,6 @@ export default async function RegisterPage({
     offset: (page - 1) * PAGE,
     limit: PAGE,
   };
-  const where = one(q["where"]).slice(0, 4000);
   let found = await answerOf(await registerPage(actor, register, asked, where));
   // A condition that cannot be searched for is said; the records are shown without it.
   const refused = !found.ok && where !== "" ? found.sentence : "";
@@ -100,7 +91,7 @@ export default async function RegisterPage({
     return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
   const { shape, registers, rows, total, people, may, versions } = found.value;
   const href = (change: Record<string, string | null>) => {
-    const p = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
+    const p = new URLSearchParams(address);
     for (const [k, v] of Object.entries(change))
       if (v === null || v === "") p.delete(k);
       else p.set(k, v);
@@ -139,6 +130,15 @@ export default async function RegisterPage({
                 Columns and rules
               </Link>
             )}
+            {(may.add || may.change) && (
+              <Link
+                className={buttonClass("quiet", true)}
+                href={`/registers/${register}/import`}
+                prefetch={false}
+              >
+                Bring in a sheet
+              </Link>
+            )}
             {may.add && (
               <Link
                 className={buttonClass("main", true)}
@@ -153,6 +153,7 @@ export default async function RegisterPage({
               shown={columns.map((c) => c.id)}
               href={href({ cols: "COLUMNS", page: null })}
             />
+            <SaveAsFile register={register} view={`${address}`} />
             <WhereUsed of="register" named={register} name={shape.name} />
           </span>
         }

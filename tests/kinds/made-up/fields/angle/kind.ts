@@ -1,5 +1,5 @@
 import { NUMBER, toNum } from "@/core/expression";
-import { numberMistakes } from "@/core/form";
+import { numberCell, numberMistakes } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** Made up for the tests: an angle in whole degrees. */
@@ -15,4 +15,5 @@ export const angle: FieldBehaviour = {
   guess: { words: /\bangle\b/i, rank: 0 },
   idOf: null,
   filler: null,
+  cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

@@ -1,0 +1,21 @@
+import { exportRecords, failureStatus, sentenceOf } from "@/services";
+import { currentActor, fileHeaders } from "@/web";
+import { listView } from "../../../(inside)/registers/[register]/listView";
+
+export const dynamic = "force-dynamic";
+
+/** A view of a register as a file: the list's own address, and `?format=csv` or `xlsx`. */
+export async function GET(
+  request: Request,
+  { params }: { params: Promise<{ register: string }> },
+): Promise<Response> {
+  const actor = await currentActor();
+  if (!actor) return new Response("You are signed out. Sign in, then save the list again.", { status: 401 });
+  const q = new URL(request.url).searchParams;
+  const { where, columns, ...search } = listView(q);
+  const format = q.get("format") === "xlsx" ? "xlsx" : "csv";
+  const made = await exportRecords(actor, (await params).register, search, where, columns, format);
+  if (!made.ok) return new Response(await sentenceOf(made.failure), { status: failureStatus(made.failure) });
+  const { name, type, bytes } = made.value;
+  return new Response(new Uint8Array(bytes), { headers: fileHeaders({ name, type, size: bytes.length }) });
+}

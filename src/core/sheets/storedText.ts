@@ -1,0 +1,15 @@
+import type { Column } from "../form";
+
+/** What ids in a record stand for, by name. */
+export interface IdNames {
+  person(id: string): string;
+  record(column: string, id: string): string;
+}
+
+/** A stored value as a cell of a sheet has it: decimal text, ISO dates, names instead of ids, so that it reads back. */
+export function storedText(c: Column, value: string | boolean | null | undefined, names: IdNames): string {
+  if (value === null || value === undefined || value === "") return "";
+  if (typeof value === "boolean") return value ? "Yes" : "No";
+  if (c.kind === "person") return names.person(value);
+  return c.kind === "look-up" ? names.record(c.id, value) : value;
+}

@@ -1,0 +1,164 @@
+import { PassThrough } from "node:stream";
+import { buffer } from "node:stream/consumers";
+import ExcelJS from "exceljs";
+import Papa from "papaparse";
+import type { Column, StoredRecord } from "@/core/form";
+import { storedText, type IdNames } from "@/core/sheets";
+import { getPool, registers, searching, type RecordRow, type RecordSearch } from "@/db";
+import { KINDS } from "@/kinds";
+import { defineUseCase } from "../kernel/defineUseCase";
+import { loadDirectory, personName } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { registerFor, registersSeen } from "../kernel/registersSeen";
+import { noteEntry } from "../log/noteEntry";
+import { noRegister } from "../registers/recordForm";
+import { whereOf } from "../registers/whereOf";
+import { FORMULA_SIGNS } from "./formulaSigns";
+
+/** Records one file holds at most. */
+export const MOST_EXPORTED = 100_000;
+const LOT = 2000;
+
+export type ExportFormat = "csv" | "xlsx";
+export interface Exported {
+  name: string;
+  type: string;
+  bytes: Buffer;
+}
+const TYPES = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+} satisfies Record<ExportFormat, string>;
+
+/** What a file is written with, record by record. */
+interface Writer {
+  add(cells: { column: Column; stored: StoredRecord[string]; text: string }[]): void;
+  end(): Promise<Buffer>;
+}
+
+/**
+ * The records of a view as a file: those that are found, in their order, with the columns that are shown. What is
+ * written reads back as it was: ISO dates, decimal points, names of people and records.
+ * @param columns ids; all that are seen where none of them is there
+ */
+export const exportRecords = defineUseCase(
+  ["read register"],
+  async (
+    c,
+    key: string,
+    search: Omit<RecordSearch, "offset" | "limit">,
+    condition: string,
+    columns: readonly string[],
+    format: ExportFormat,
+  ): Promise<Exported> => {
+    const db = getPool();
+    const d = await loadDirectory(db);
+    const seen = registersSeen(d, c.actor);
+    const shape = registerFor(d, c.actor, key);
+    c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
+    if (!shape) throw new Failed(noRegister(key));
+    const where =
+      condition.trim() === "" ? {} : { where: await whereOf(db, seen, shape, condition, c.actor.zone) };
+    const wanted = columns.flatMap((id) => shape.columns.filter((x) => x.id === id));
+    const shown = wanted.length > 0 ? wanted : shape.columns;
+    const writer = WRITERS[format](shape.name, shown);
+    let count = 0;
+    await searching(async (on) => {
+      for await (const lot of registers.eachRecord(
+        on,
+        shape,
+        seen,
+        { ...search, ...where },
+        d.registers[key]!,
+        LOT,
+      )) {
+        count += lot.length;
+        if (count > MOST_EXPORTED) throw tooMany(shape.name);
+        for (const r of lot) {
+          const names = namesIn(r, (id) => personName(d, id));
+          writer.add(
+            shown.map((x) => ({ column: x, stored: r[x.id] ?? null, text: storedText(x, r[x.id], names) })),
+          );
+        }
+      }
+    });
+    await noteEntry(c.actor, { what: "exported", data: { of: `${count} of ${shape.name}` } });
+    return { name: `${shape.name}.${format}`, type: TYPES[format], bytes: await writer.end() };
+  },
+);
+
+const tooMany = (name: string) =>
+  new Failed({
+    code: "invalid",
+    data: {
+      path: "",
+      message: `More than ${MOST_EXPORTED.toLocaleString("en")} of ${name} match; a file holds up to that many. Narrow the list down first.`,
+    },
+  });
+
+const namesIn = (r: RecordRow, person: IdNames["person"]): IdNames => ({
+  person,
+  record: (column, id) => String(r[`${column}#`] ?? id),
+});
+
+const WRITERS = {
+  csv(_, columns) {
+    const parts = [csvOf([columns.map((c) => c.name)])];
+    let rows: string[][] = [];
+    const flush = () => {
+      if (rows.length > 0) parts.push(csvOf(rows));
+      rows = [];
+    };
+    return {
+      add(cells) {
+        rows.push(cells.map((x) => x.text));
+        if (rows.length >= LOT) flush();
+      },
+      // The mark by which spreadsheets know that it is UTF-8.
+      end: async () => (flush(), Buffer.from(`\ufeff${parts.join("\r\n")}\r\n`, "utf8")),
+    };
+  },
+  xlsx(name, columns) {
+    const out = new PassThrough();
+    const bytes = buffer(out);
+    const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true });
+    const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, " ").slice(0, 31), {
+      views: [{ state: "frozen", ySplit: 1 }],
+    });
+    sheet.columns = columns.map((c) => ({
+      header: c.name,
+      width: Math.min(40, Math.max(12, c.name.length + 2)),
+    }));
+    sheet.getRow(1).font = { bold: true };
+    sheet.getRow(1).commit();
+    return {
+      add(cells) {
+        const row = sheet.addRow(cells.map(typedCell));
+        for (const [i, x] of cells.entries())
+          if (KINDS.fields[x.column.kind].has.range === "date") row.getCell(i + 1).numFmt = "yyyy-mm-dd";
+        row.commit();
+      },
+      async end() {
+        await book.commit();
+        return bytes;
+      },
+    };
+  },
+} satisfies Record<ExportFormat, (name: string, columns: readonly Column[]) => Writer>;
+
+const csvOf = (rows: string[][]): string =>
+  Papa.unparse(rows, { escapeFormulae: FORMULA_SIGNS, newline: "\r\n" });
+
+/** Days before this one spreadsheets do not know, or count wrongly; they stay a text. */
+const FIRST_DAY = "1900-03-01";
+/** A cell as spreadsheets reckon with it; a number of more figures than they keep stays a text. */
+function typedCell({
+  column,
+  stored,
+  text,
+}: Parameters<Writer["add"]>[0][number]): string | number | boolean | Date {
+  if (typeof stored === "boolean") return stored;
+  const { range } = KINDS.fields[column.kind].has;
+  if (range === "number" && text !== "" && text.replace(/\D/g, "").length <= 15) return Number(text);
+  return range === "date" && text >= FIRST_DAY ? new Date(`${text}T00:00:00Z`) : text;
+}
