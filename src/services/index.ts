@@ -68,6 +68,7 @@ export {
   type SheetPage,
 } from "./sheets/bringSheet";
 export { exportRecords, type ExportFormat } from "./sheets/exportRecords";
+export { makeOfSheet, newSheetPage, type NewSheetPage } from "./sheets/makeOfSheet";
 export { workSheet } from "./sheets/workSheet";
 export { lookDates } from "./registers/lookDates";
 export { dropRecordDraft, recordForm, saveRecordDraft, type RecordForm } from "./registers/recordForm";

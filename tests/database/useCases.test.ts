@@ -77,6 +77,8 @@ const BLANK = {
 const CALLS: Record<string, unknown[]> = {
   bringSheet: ["nothing", "x.csv", Buffer.from("a")],
   exportRecords: ["nothing", { search: "", filters: [], sort: [] }, "", [], "csv"],
+  makeOfSheet: ["1", { key: "nothing", columns: [], title: [] }, []],
+  newSheetPage: ["1"],
   planSheet: ["1", {}],
   refusedRows: ["1"],
   sheetFar: ["1"],

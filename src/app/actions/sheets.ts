@@ -1,8 +1,10 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { registerShape } from "@/contracts";
+import type { RegisterShape } from "@/core/form";
 import type { SheetPlan } from "@/core/sheets";
-import { planSheet, sheetFar, stopSheet, writeSheet } from "@/services";
+import { makeOfSheet, planSheet, sheetFar, stopSheet, writeSheet } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const sheet = z.string().regex(/^\d{1,9}$/);
@@ -33,4 +35,22 @@ export async function stopSheetAction(id: string): Promise<Answer<null>> {
   const r = await answerOf(await stopSheet(await requireActor(), sheet.parse(id)));
   revalidatePath("/registers", "layout");
   return r;
+}
+
+/** The register a sheet makes, and what goes where in it. */
+export async function makeOfSheetAction(
+  id: string,
+  shape: RegisterShape,
+  matches: (string | null)[],
+): Promise<Answer<{ key: string }>> {
+  const actor = await requireActor();
+  const parsed = registerShape.safeParse(shape);
+  if (!parsed.success) {
+    const { path, message } = parsed.error.issues[0]!;
+    const sentence = `${path.join(" ") || "The register"}: ${message}. Nothing was made.`;
+    return { ok: false, sentence, problems: [], code: "invalid" };
+  }
+  const r = await makeOfSheet(actor, sheet.parse(id), parsed.data, z.array(column).max(300).parse(matches));
+  revalidatePath("/registers", "layout");
+  return answerOf(r);
 }

@@ -1,5 +1,6 @@
 import { FIELDS } from "@/fields/kinds";
 import {
+  guessKind,
   doubtfulDate,
   guessDates,
   guessDecimal,
@@ -114,3 +115,21 @@ it("without a key every row is a record of its own", () => {
     { write: { op: "add" } },
   ]);
 });
+
+it.each<[string, string[], string]>([
+  ["Fit", ["yes", "No", ""], "yes or no"],
+  // Ones and noughts are figures.
+  ["Pieces", ["1", "0", "1"], "number"],
+  ["Pieces", ["1", "x"], "text"],
+  ["Code", ["007", "12"], "text"],
+  ["Worth", ["1.5", "2"], "money"],
+  ["Sum of it", ["EUR 5", "3"], "money"],
+  ["Day", ["03/04/2026", "13/04/2026"], "date"],
+  ["Day", ["03/04/2026", "soon"], "text"],
+  ["State", ["a", "b", "a", "b", "a", "b"], "choice"],
+  ["State", ["a", "b", "c"], "text"],
+  ["Words", ["x".repeat(200)], "long text"],
+  ["Nothing", ["", ""], "text"],
+])("%s with %j is guessed to be %s", (heading, texts, kind) =>
+  expect(guessKind(heading, cells(...texts), { dates: "day", decimal: "." }).kind).toBe(kind),
+);

@@ -239,18 +239,20 @@ async function workOutAnew(c: Call, db: Client, key: string): Promise<void> {
 /** A new register, looked after by whoever makes it. */
 export const makeRegister = defineUseCase(
   ["make register"],
-  (c, shape: RegisterShape): Promise<{ key: string }> =>
-    inTransaction(async (db) => {
-      c.must({ action: "make register" }, { code: "not-allowed", data: { action: "make registers" } });
-      mustHaveProved(c.actor);
-      const d = await loadDirectory(db);
-      if (registerOf(d, shape.key))
-        throw wrong(`There is a register "${shape.key}" already. Call this one otherwise.`);
-      const [problem] = registerProblems(shape, { registers: d.registers, kinds: KINDS });
-      if (problem) throw wrong(problem.message);
-      const nobody = { see: [], columns: {}, withdrawn: [], add: [], change: [], remove: [], fill: {} };
-      await registers.createRegister(db, shape, { keepers: [c.actor.id], ...nobody });
-      await noteEntry(c.actor, { what: "register made", data: { register: shape.key } }, db);
-      return { key: shape.key };
-    }),
+  (c, shape: RegisterShape): Promise<{ key: string }> => inTransaction((db) => makeRegisterIn(db, c, shape)),
 );
+
+/** The same in a transaction of the caller's, who does more with it. */
+export async function makeRegisterIn(db: Client, c: Call, shape: RegisterShape): Promise<{ key: string }> {
+  c.must({ action: "make register" }, { code: "not-allowed", data: { action: "make registers" } });
+  mustHaveProved(c.actor);
+  const d = await loadDirectory(db);
+  if (registerOf(d, shape.key))
+    throw wrong(`There is a register "${shape.key}" already. Call this one otherwise.`);
+  const [problem] = registerProblems(shape, { registers: d.registers, kinds: KINDS });
+  if (problem) throw wrong(problem.message);
+  const nobody = { see: [], columns: {}, withdrawn: [], add: [], change: [], remove: [], fill: {} };
+  await registers.createRegister(db, shape, { keepers: [c.actor.id], ...nobody });
+  await noteEntry(c.actor, { what: "register made", data: { register: shape.key } }, db);
+  return { key: shape.key };
+}

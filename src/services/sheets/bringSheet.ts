@@ -6,7 +6,7 @@ import { viaText } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
-import { Failed } from "../kernel/failure";
+import { Failed, type Failure } from "../kernel/failure";
 import { noRegister, rightsToRecords } from "../registers/recordForm";
 import { fillable, planMistake } from "./guessPlan";
 import { FORMULA_SIGNS } from "./formulaSigns";
@@ -24,14 +24,21 @@ const MOST_FETCHED = 100_000;
 
 const noSheet = (id: string) => new Failed({ code: "not-found", data: { what: "sheet", id } });
 
-/** Takes a file to be brought into a register; a worker reads it. @returns the id it is followed by */
+/**
+ * Takes a file to be brought into a register; a worker reads it.
+ * @param register null for one that is to be made of it
+ * @returns the id it is followed by
+ */
 export const bringSheet = defineUseCase(
-  ["write records"],
-  async (c, register: string, name: string, content: Buffer): Promise<{ id: string }> => {
+  ["write records", "make register"],
+  async (c, register: string | null, name: string, content: Buffer): Promise<{ id: string }> => {
     const db = getPool();
     const d = await loadDirectory(db);
-    const may = rightsToRecords(d, c, register);
-    c.must({ action: "write records", may: may.add || may.change }, noRegister(register));
+    if (register === null) c.must({ action: "make register" }, MAKES);
+    else {
+      const may = rightsToRecords(d, c, register);
+      c.must({ action: "write records", may: may.add || may.change }, noRegister(register));
+    }
     const id = await sheetImports.insertImport(db, {
       register,
       person: c.actor.id,
@@ -44,6 +51,8 @@ export const bringSheet = defineUseCase(
     return { id };
   },
 );
+
+const MAKES: Failure = { code: "not-allowed", data: { action: "make registers" } };
 
 /** A sheet of whoever asks, with what they may do in its register now. */
 async function ownSheet(c: Call, db: Db, id: string): Promise<{ i: Import; b: Bringing }> {
@@ -101,12 +110,20 @@ export const sheetsOf = defineUseCase(["write records"], async (c, register: str
   return sheetImports.importsOf(db, register, c.actor.id, EARLIER);
 });
 
+/** A sheet of whoever asks, whatever becomes of it. */
+async function mySheet(c: Call, db: Db, id: string): Promise<Import> {
+  const i = /^\d{1,9}$/.test(id) ? await sheetImports.importOf(db, id) : null;
+  c.must({ action: "use own", person: i?.person_id ?? "" }, noSheet(id).failure);
+  if (!i) throw noSheet(id);
+  return i;
+}
+
 /** How far it is, for whoever waits. */
 export const sheetFar = defineUseCase(
-  ["write records"],
+  ["use own"],
   async (c, id: string): Promise<Pick<Import, "status" | "asking" | "done" | "total">> => {
-    const { i } = await ownSheet(c, getPool(), id);
-    return { status: i.status, asking: i.asking, done: i.done, total: i.total };
+    const { status, asking, done, total } = await mySheet(c, getPool(), id);
+    return { status, asking, done, total };
   },
 );
 
@@ -144,9 +161,9 @@ export const writeSheet = defineUseCase(
 );
 
 /** Stops it, wherever it is; what was being written is taken back. */
-export const stopSheet = defineUseCase(["write records"], async (c, id: string): Promise<null> => {
+export const stopSheet = defineUseCase(["use own"], async (c, id: string): Promise<null> => {
   const db = getPool();
-  await ownSheet(c, db, id);
+  await mySheet(c, db, id);
   const going = ["reading", "naming", "trying", "tried", "writing"] as const;
   const set = { status: "stopped", content: null, ended_at: at(await nowMs(db))! } as const;
   if (!(await sheetImports.changeImport(db, id, going, null, set))) throw moved();

@@ -15,15 +15,16 @@ function* cellsFor(rows: readonly SheetRow[], matches: SheetPlan["matches"], col
     if (columns.some((c) => c.id === id)) for (const r of rows) if (r.cells[i]) yield r.cells[i];
 }
 
-/** How a sheet would be brought in where nobody has said anything yet. */
+/** How a sheet would be brought in where nobody has said anything yet. @param given what goes where, where that is known */
 export function guessPlan(
   shape: RegisterShape,
   may: RecordRights,
   headings: readonly string[],
   rows: readonly SheetRow[],
+  given?: SheetPlan["matches"],
 ): SheetPlan {
   const columns = fillable(shape, may);
-  const matches = guessMatches(headings, columns);
+  const matches = given ?? guessMatches(headings, columns);
   const key = columns.find((c) => (c.unique || c.id === shape.key_column) && matches.includes(c.id));
   const ranged = (range: "date" | "number") =>
     cellsFor(

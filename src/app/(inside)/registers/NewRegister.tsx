@@ -1,4 +1,5 @@
 "use client";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Banner, Button, Dialog, Field } from "@/ui";
@@ -56,10 +57,13 @@ export function NewRegister() {
             {(f) => <input className="input" {...f} value={one} onChange={(e) => setOne(e.target.value)} />}
           </Field>
           <p className="text-soft">You look after it, and nobody else sees it until you say who does.</p>
-          <div>
+          <div className="flex flex-wrap items-center gap-4">
             <Button look="main" type="submit" disabled={busy || !name.trim() || !one.trim()}>
               {busy ? "Making…" : "Make it"}
             </Button>
+            <Link className="link" href="/registers/from-a-sheet">
+              Make it from a sheet of rows
+            </Link>
           </div>
         </form>
       </Dialog>

@@ -7,19 +7,7 @@ import { fieldType, recordScope, type Column, type RegisterShape, type Registers
 import type { RegisterProblem } from "@/core/records";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
-
-/** Kinds a column can be of, as the sheet offers them. */
-const COLUMN_KINDS: { value: Column["kind"]; label: string }[] = [
-  { value: "text", label: "text" },
-  { value: "long text", label: "long text" },
-  { value: "number", label: "number" },
-  { value: "money", label: "money" },
-  { value: "date", label: "date" },
-  { value: "yes or no", label: "yes or no" },
-  { value: "choice", label: "choice" },
-  { value: "person", label: "person" },
-  { value: "look-up", label: "link to a record" },
-];
+import { COLUMN_KINDS } from "./columnKinds";
 
 interface Props {
   column: Column;

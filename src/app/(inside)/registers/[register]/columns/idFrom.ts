@@ -11,7 +11,8 @@ export function idFrom(name: string, shape: Pick<RegisterShape, "columns">): str
     .replace(/^[^a-z]+|_+$/g, "")
     .slice(0, MOST);
   const base = plain || "column";
-  const taken = new Set(shape.columns.map((c) => c.id));
+  // What the table itself has.
+  const taken = new Set(["id", ...shape.columns.map((c) => c.id)]);
   let id = base;
   for (let n = 2; taken.has(id); n++) id = `${base}_${n}`;
   return id;

@@ -3,8 +3,16 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Banner, Button } from "@/ui";
 
+interface Props {
+  /** Null where a register is to be made of it. */
+  register: string | null;
+  example: string[];
+  /** Where it goes on, before the sheet's id. */
+  leadsTo: string;
+}
+
 /** Takes a sheet, as a file or as pasted rows, and leads to what comes of it. */
-export function GiveSheet({ register, example }: { register: string; example: string[] }) {
+export function GiveSheet({ register, example, leadsTo }: Props) {
   const router = useRouter();
   const [rows, setRows] = useState("");
   const [wrong, setWrong] = useState("");
@@ -12,10 +20,10 @@ export function GiveSheet({ register, example }: { register: string; example: st
   const send = async (name: string, body: Blob) => {
     setWrong("");
     setBusy(true);
-    const q = new URLSearchParams({ register, name });
+    const q = new URLSearchParams({ name, ...(register === null ? {} : { register }) });
     const answer = await fetch(`/api/sheets?${q}`, { method: "POST", body }).catch(() => null);
     const said = (await answer?.json().catch(() => null)) as { id?: string; sentence?: string } | null;
-    if (answer?.ok && said?.id) return router.push(`/registers/${register}/import/${said.id}`);
+    if (answer?.ok && said?.id) return router.push(`${leadsTo}/${said.id}`);
     setBusy(false);
     setWrong(said?.sentence ?? "The server could not be reached. Your rows are still here; try again.");
   };

@@ -15,7 +15,7 @@ export default async function BringInPage({ params }: { params: Promise<{ regist
   const { register } = await params;
   const actor = await requireActor(`/registers/${register}/import`);
   const found = await answerOf(await registerPage(actor, register, NOTHING));
-  const back = { href: `/registers/${register}`, name: "Back to the list" };
+  const back = { href: `/registers/${register}`, name: "the list" };
   if (!found.ok)
     return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
   const { shape, may } = found.value;
@@ -35,7 +35,11 @@ export default async function BringInPage({ params }: { params: Promise<{ regist
         lead="A CSV or XLSX file, or its rows. It is read first, and you see what would become of each row; nothing is written before you say so."
       />
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-        <GiveSheet register={register} example={filled.slice(0, 4).map((c) => c.name)} />
+        <GiveSheet
+          register={register}
+          leadsTo={`/registers/${register}/import`}
+          example={filled.slice(0, 4).map((c) => c.name)}
+        />
         {earlier.ok && earlier.value.length > 0 && (
           <section aria-labelledby="earlier">
             <h2 id="earlier" className="mb-2">

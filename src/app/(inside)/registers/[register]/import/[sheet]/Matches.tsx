@@ -121,7 +121,7 @@ export function Matches({ page }: { page: SheetPage }) {
               options={columns
                 .filter((c) => given.has(c.id) && page.keys.includes(c.id))
                 .map((c) => ({ value: c.id, label: c.name }))}
-              onPick={(v) => set({ key: v || null })}
+              onPick={(v) => set({ key: v || null, ...(v === "" && may.add ? { absent: "add" } : {}) })}
             />
           )}
         </Field>
@@ -142,14 +142,14 @@ export function Matches({ page }: { page: SheetPage }) {
               ]}
               onPick={(empty) => set({ empty })}
             />
+            <Either
+              label="Those that are not"
+              value={plan.absent}
+              of={[...(may.add ? [["add", "are added"] as const] : []), ["leave", "are left out"]]}
+              onPick={(absent) => set({ absent })}
+            />
           </>
         )}
-        <Either
-          label="Those that are not"
-          value={plan.absent}
-          of={[...(may.add ? [["add", "are added"] as const] : []), ["leave", "are left out"]]}
-          onPick={(absent) => set({ absent })}
-        />
         {kinds.has("date") && (
           <Either
             label="A date like 03/04/2026 is"

@@ -23,9 +23,9 @@ export function RowsTold({ rows, name }: { rows: Row[]; name: Record<RowOutcome,
       head={[{ id: "line", name: "Line", figures: true }, "Record", "Comes to", "What"]}
     >
       {rows.map((r) => (
-        <tr key={r.line}>
+        <tr key={r.line} className="align-top">
           <td className="text-right text-faint tabular-nums">{r.line}</td>
-          <td className="max-w-56 truncate" title={r.title ?? undefined}>
+          <td className="max-w-44 truncate" title={r.title ?? undefined}>
             {r.title}
           </td>
           <td>
@@ -33,7 +33,7 @@ export function RowsTold({ rows, name }: { rows: Row[]; name: Record<RowOutcome,
               <Mark tone={r.outcome === "refused" ? "refuse" : "quiet"}>{name[r.outcome].toLowerCase()}</Mark>
             )}
           </td>
-          <td className="min-w-64 whitespace-normal">{r.why ?? told(r)}</td>
+          <td className="w-full py-1 whitespace-normal">{r.why ?? told(r)}</td>
         </tr>
       ))}
     </Table>

@@ -37,12 +37,7 @@ export default async function SheetImportPage({
   const after = Number(/^\d{1,7}$/.exec(String(q["after"] ?? ""))?.[0] ?? 0);
   const found = await answerOf(await sheetPage(actor, id, of, after));
   if (!found.ok)
-    return (
-      <Missing
-        sentence={found.sentence}
-        back={{ href: `/registers/${register}`, name: "Back to the list" }}
-      />
-    );
+    return <Missing sentence={found.sentence} back={{ href: `/registers/${register}`, name: "the list" }} />;
   const { sheet, register: r, rows, more } = found.value;
   const starts = Object.values(sheet.starts).reduce((a, n) => a + n, 0);
   const tried = sheet.status === "tried" || sheet.status === "writing" || sheet.status === "done";
@@ -77,7 +72,7 @@ export default async function SheetImportPage({
         ))}
       {tried && (
         <p className="mb-4 max-w-[75ch] text-lg">
-          Of {sheet.total.toLocaleString("en-IE")} {sheet.total === 1 ? "row" : "rows"}{" "}
+          Of {sheet.total.toLocaleString("en-IE")} {sheet.total === 1 ? "row" : "rows"},{" "}
           {countsInWords(sheet.counts)}.
           {starts > 0 && !sheet.plan?.quietly && (
             <>

@@ -1,0 +1,19 @@
+import type { ColumnKind } from "@/core/form";
+
+const LABELS = {
+  text: "text",
+  "long text": "long text",
+  number: "number",
+  money: "money",
+  date: "date",
+  "yes or no": "yes or no",
+  choice: "choice",
+  person: "person",
+  "look-up": "link to a record",
+} satisfies { [K in ColumnKind]: string };
+
+/** Kinds a column can be of, as sheets offer them. */
+export const COLUMN_KINDS = Object.entries(LABELS).map(([value, label]) => ({
+  value: value as ColumnKind,
+  label,
+}));

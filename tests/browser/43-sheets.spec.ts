@@ -1,0 +1,65 @@
+import { expect, test } from "@playwright/test";
+import { accessible, be } from "./people";
+
+test("a register is made from pasted rows, and grows by a sheet whose refused rows are mended", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/registers");
+  await page.getByRole("button", { name: "New register" }).click();
+  await page.getByRole("link", { name: "Make it from a sheet of rows" }).click();
+  await page
+    .getByLabel("or its rows")
+    .fill("Code;Hung on;Worth;Sound\nW1;13/04/2026;1.250,50;yes\nW2;14/04/2026;80,00;no");
+  await page.getByRole("button", { name: "Look at these" }).click();
+  await expect(page.getByLabel("Kind of Hung on")).toHaveValue("date");
+  await expect(page.getByLabel("Kind of Worth")).toHaveValue("money");
+  await expect(page.getByLabel("Kind of Sound")).toHaveValue("yes or no");
+  await page.getByLabel("What the register is called").fill("Wreaths");
+  await page.getByLabel("One record is called").fill("wreath");
+  await accessible(page);
+  await page.getByRole("button", { name: "Make the register" }).click();
+
+  // Its rows are tried; nothing is there before they are brought in.
+  await expect(page.getByText("Of 2 rows, 2 are added.")).toBeVisible();
+  await expect(page.getByText("Worth: 1250.50", { exact: false })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Bring it in" }).click();
+  await expect(page.getByText("None was refused")).toBeVisible();
+
+  // A second sheet: changed where it is found again, refused where it does not fit.
+  await page.getByRole("link", { name: "Another sheet" }).click();
+  await expect(page.getByRole("link", { name: "Pasted rows" })).toBeVisible();
+  await page.getByLabel("or its rows").fill("code,worth,smell\nW1,90,sweet\nW3,dear,dull\nW2,80,none");
+  await page.getByRole("button", { name: "Look at these" }).click();
+  await expect(page.getByText("Of 3 rows, 2 are added, 1 refused.")).toBeVisible();
+  await page.getByLabel("Records are found again by").selectOption("code");
+  await expect(page.getByText("Of 3 rows, 1 changed, 1 is so already, 1 refused.")).toBeVisible();
+  await page.getByRole("link", { name: "Refused 1" }).click();
+  await expect(page.getByRole("row", { name: /W3/ })).toContainText("dear");
+  await expect(page.getByRole("row", { name: /W1/ })).toBeHidden();
+  await page.getByRole("button", { name: "Bring it in" }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Save them as a file" }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe("Pasted rows refused.csv");
+
+  // The list, and what it is as a file.
+  await page.goto("/registers/wreaths?where=Worth+%3E+85");
+  await expect(page.getByRole("row", { name: /W1/ })).toContainText("90");
+  await page.getByRole("button", { name: "Save as a file…" }).press("Enter");
+  const [saved] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("menuitem", { name: "Plain rows (CSV)" }).press("Enter"),
+  ]);
+  const text = (await (await saved.createReadStream()).toArray()).join("");
+  expect(text).toBe("\ufeffCode,Hung on,Worth,Sound\r\nW1,2026-04-13,90,Yes\r\n");
+});
+
+test("whoever may not write is not offered to bring anything in", async ({ page }) => {
+  await be(page, "tobias.marrin", "/registers/objects");
+  await expect(page.getByRole("button", { name: "Save as a file…" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Bring in a sheet" })).toBeHidden();
+  await page.goto("/registers/objects/import");
+  await expect(page.getByText("You may neither add nor change Objects.")).toBeVisible();
+});
