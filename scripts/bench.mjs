@@ -276,15 +276,19 @@ const timers = () => served("timers", "scripts/bench/timers.ts", process.argv[3]
 
 /** Hundreds of them in one request. */
 const rounds = () => served("rounds", "scripts/bench/rounds.ts");
+/** Ten thousand brought in, a million listed. */
+const records = () => served("records", "scripts/bench/records.ts");
 
 async function main() {
   if (
     only &&
-    !["formulas", "core", "sheets", "pages", "rounds", "decisions", "timers", "scale"].includes(only)
+    !["formulas", "core", "sheets", "pages", "rounds", "records", "decisions", "timers", "scale"].includes(
+      only,
+    )
   )
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, rounds, decisions, timers, scale.",
+      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
@@ -292,6 +296,7 @@ async function main() {
   if (only === "pages") return pages();
   if (only === "timers") return timers();
   if (only === "rounds") return rounds();
+  if (only === "records") return records();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(

@@ -12,6 +12,10 @@ export class Trouble extends Error {
 }
 export function report(e) {
   if (e instanceof Trouble) process.stderr.write(`\n  ${e.message}\n  ${e.wayOut}\n\n`);
-  else process.stderr.write(`\n  Something went wrong that nobody foresaw: ${e?.stack ?? e}\n\n`);
+  else {
+    // What a program said before it ended is where the reason stands.
+    const said = e?.out ? `\n\n${String(e.out).trim().split("\n").slice(-60).join("\n")}` : "";
+    process.stderr.write(`\n  Something went wrong that nobody foresaw: ${e?.stack ?? e}${said}\n\n`);
+  }
   process.exitCode = 1;
 }

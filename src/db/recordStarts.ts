@@ -70,43 +70,73 @@ export async function insertRecordStarts(db: Db, rows: readonly NewRecordStart[]
 export const queueRecordStarts = (db: Db) =>
   db.query("select graphile_worker.add_job('record_starts', '{}'::json, job_key := 'record_starts')");
 
+const COLUMNS = `id::text as id, process_key, start_id, register_key, record_id::text as record_id, did, before, after,
+  behind, chain, for_date::text as for_date, again`;
+/** Of a start that was paused before it came. */
+const PAUSED = `exists (
+  select from start_pause p where p.process_key = r.process_key and p.start_id = r.start_id and p.since <= r.at
+)`;
+
 /**
- * The next one that is due, locked: of one process and record in their order, and none of a start that was paused
- * before it came. What another worker is at is passed over.
+ * Those whose turn it is: of each process and record the oldest that is open, where it is due and not paused. Asked for
+ * many at a time, because finding one of ten thousand costs more than what is done with it.
  */
-export const nextRecordStart = async (db: Db, now: string): Promise<RecordStartRow | null> =>
+export const dueRecordStarts = async (db: Db, now: string, most: number): Promise<string[]> =>
+  (
+    await db.query(
+      `
+        with
+          heads as materialized (
+            select distinct on (register_key, record_id, process_key) id, process_key, start_id, at, due_at
+            from record_start
+            where done_at is null
+            order by register_key, record_id, process_key, id
+          )
+        select id::text as id
+        from heads r
+        where due_at <= $1 and not ${PAUSED}
+        order by due_at, r.id
+        limit $2
+      `,
+      [now, most],
+    )
+  ).rows.map((r) => r.id);
+
+/** One whose turn it was, locked; null where another worker is at it, or was, or it was paused meanwhile. */
+export async function takeRecordStart(db: Db, id: string, now: string): Promise<RecordStartRow | null> {
+  const { rows } = await db.query({
+    name: "take-record-start",
+    text: `
+      select ${COLUMNS}
+      from record_start r
+      where id = $1 and done_at is null and due_at <= $2 and not ${PAUSED}
+      for update of r skip locked
+    `,
+    values: [id, now],
+  });
+  const row = rows[0];
+  // Looked at once it is locked: what came before it may have been open still when it was asked for.
+  return row && (await headOf(db, row)) === id ? row : null;
+}
+
+/** The oldest that is open of one process and record. */
+export const headOf = async (
+  db: Db,
+  of: Pick<RecordStartRow, "register_key" | "record_id" | "process_key">,
+): Promise<string | null> =>
   (
     await db.query({
-      name: "next-record-start",
+      name: "record-start-head",
       text: `
-        select id::text as id, process_key, start_id, register_key, record_id::text as record_id, did, before, after,
-          behind, chain, for_date::text as for_date, again
-        from record_start r
-        where
-          done_at is null
-          and due_at <= $1
-          and not exists (
-            select
-            from start_pause p
-            where p.process_key = r.process_key and p.start_id = r.start_id and p.since <= r.at
-          )
-          and not exists (
-            select
-            from record_start e
-            where
-              e.done_at is null
-              and e.register_key = r.register_key
-              and e.record_id = r.record_id
-              and e.process_key = r.process_key
-              and e.id < r.id
-          )
-        order by due_at, id
+        select id::text as id
+        from record_start
+        where done_at is null and register_key = $1 and record_id = $2 and process_key = $3
+        order by id
         limit 1
-        for update of r skip locked
       `,
-      values: [now],
+      values: [of.register_key, of.record_id, of.process_key],
     })
-  ).rows[0] ?? null;
+  ).rows[0]?.id ?? null;
 
 /** A request was made of it, or it is said why there is none. What the record held stands in its history. */
 export const recordStartDone = (

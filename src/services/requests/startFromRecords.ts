@@ -2,7 +2,7 @@ import { filledBy } from "@/core/records";
 import type { Party } from "@/core/form";
 import { becauseWords } from "@/core/words";
 import { at, getPool, inTransaction, notices, processes, recordStarts, type Db } from "@/db";
-import { clockOffset } from "../kernel/clock";
+import { nowMs } from "../kernel/clock";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -10,7 +10,6 @@ import { sentenceOf } from "../kernel/sentence";
 import { recordProgramOf } from "../registers/recordPrograms";
 import { startProgram } from "../registers/startsByRecords";
 import { engineFacts, factsReader } from "./facts";
-import type { Consequences } from "./keep";
 import { badForm, NotStarted } from "./notStarted";
 import { makeRequest } from "./makeRequest";
 
@@ -18,6 +17,8 @@ import { makeRequest } from "./makeRequest";
 const AT_MOST_MS = 20_000;
 /** Requests made side by side. */
 const SIDE_BY_SIDE = 3;
+/** So many are asked for at a time. */
+const AT_ONCE = 500;
 
 type Row = recordStarts.RecordStartRow;
 
@@ -29,35 +30,44 @@ type Row = recordStarts.RecordStartRow;
 export const startFromRecords = defineView(["run jobs"], async (c): Promise<{ more: boolean }> => {
   if (!c.may({ action: "run jobs" })) return { more: false };
   const end = performance.now() + AT_MOST_MS;
-  const one = async (): Promise<boolean> => {
-    while (performance.now() < end) if (!(await startNext())) return false;
-    return true;
-  };
-  const more = (await Promise.all(Array.from({ length: SIDE_BY_SIDE }, one))).some((x) => x);
-  if (more) await recordStarts.queueRecordStarts(getPool());
-  return { more };
+  const db = getPool();
+  for (let made = -1; made !== 0 && performance.now() < end;) {
+    made = 0;
+    const due = await recordStarts.dueRecordStarts(db, at(await nowMs(db))!, AT_ONCE);
+    const one = async (): Promise<void> => {
+      for (let id = due.shift(); id !== undefined; id = due.shift())
+        // What came of the same record since is next, so that many changes of one do not wait for another search.
+        for (let next: string | null = id; next !== null && performance.now() < end; made++) {
+          const done: { next: string | null } | null = await startOne(next);
+          if (!done) break;
+          ({ next } = done);
+        }
+    };
+    await Promise.all(Array.from({ length: SIDE_BY_SIDE }, one));
+    // Nothing is left, or another worker is at what is.
+    if (made === 0) return { more: false };
+  }
+  await recordStarts.queueRecordStarts(db);
+  return { more: true };
 });
 
-/** Makes the next request that is due; false where none is. */
-export const startNext = (
-  told?: (made: Consequences & { id: string; number: string; row: Row }) => void,
-): Promise<boolean> =>
+/** Makes the request of one whose turn it is; null where it is no more. @returns the next of the same process and record */
+const startOne = (id: string): Promise<{ next: string | null } | null> =>
   inTransaction(async (db) => {
-    const now = Date.now() + (await clockOffset(db));
-    const row = await recordStarts.nextRecordStart(db, at(now)!);
-    if (!row) return false;
+    const now = await nowMs(db);
+    const row = await recordStarts.takeRecordStart(db, id, at(now)!);
+    if (!row) return null;
     await db.query("savepoint started");
     try {
       const made = await make(db, row, now);
       await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: made.id, why: null });
-      told?.({ ...made, row });
     } catch (e) {
       const why = await whyNot(e);
       await db.query("rollback to savepoint started");
       await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: null, why });
       await tellOwners(db, row, why, now);
     }
-    return true;
+    return { next: await recordStarts.headOf(db, row) };
   });
 
 /** Why there is no request, where that is nothing a later try would change; throws anything else. */
