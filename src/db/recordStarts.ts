@@ -102,56 +102,71 @@ export const dueRecordStarts = async (db: Db, now: string, most: number): Promis
     )
   ).rows.map((r) => r.id);
 
-/** One whose turn it was, locked; null where another worker is at it, or was, or it was paused meanwhile. */
-export async function takeRecordStart(db: Db, id: string, now: string): Promise<RecordStartRow | null> {
-  const { rows } = await db.query({
-    name: "take-record-start",
-    text: `
-      select ${COLUMNS}
-      from record_start r
-      where id = $1 and done_at is null and due_at <= $2 and not ${PAUSED}
-      for update of r skip locked
-    `,
-    values: [id, now],
-  });
-  const row = rows[0];
-  // Looked at once it is locked: what came before it may have been open still when it was asked for.
-  return row && (await headOf(db, row)) === id ? row : null;
-}
+const HEAD = `
+  select o.id
+  from record_start o
+  where o.done_at is null and o.register_key = r.register_key and o.record_id = r.record_id and o.process_key = r.process_key
+  order by o.id
+  limit 1
+`;
 
-/** The oldest that is open of one process and record. */
-export const headOf = async (
-  db: Db,
-  of: Pick<RecordStartRow, "register_key" | "record_id" | "process_key">,
-): Promise<string | null> =>
+/**
+ * One whose turn it was, locked; null where another worker is at it, or was, or it was paused meanwhile. That nothing
+ * before it is open cannot become untrue: what comes later of the same record has a later id, as the record is locked
+ * while it is written.
+ */
+export const takeRecordStart = async (db: Db, id: string, now: string): Promise<RecordStartRow | null> =>
   (
     await db.query({
-      name: "record-start-head",
+      name: "take-record-start",
       text: `
-        select id::text as id
-        from record_start
-        where done_at is null and register_key = $1 and record_id = $2 and process_key = $3
-        order by id
-        limit 1
+        select ${COLUMNS}
+        from record_start r
+        where id = $1 and done_at is null and due_at <= $2 and not ${PAUSED} and id = (${HEAD})
+        for update of r skip locked
       `,
-      values: [of.register_key, of.record_id, of.process_key],
+      values: [id, now],
     })
-  ).rows[0]?.id ?? null;
+  ).rows[0] ?? null;
 
-/** A request was made of it, or it is said why there is none. What the record held stands in its history. */
-export const recordStartDone = (
+/**
+ * A request was made of it, or it is said why there is none. What the record held stands in its history.
+ * @returns the next of the same process and record
+ */
+export const recordStartDone = async (
   db: Db,
   id: string,
   came: { at: string; request: string | null; why: string | null },
-) =>
-  db.query(
-    `
-      update record_start
-      set done_at = $2, request_id = $3, why = $4, before = null, after = null
-      where id = $1
-    `,
-    [id, came.at, came.request, came.why],
-  );
+): Promise<string | null> =>
+  (
+    await db.query({
+      name: "record-start-done",
+      text: `
+        with
+          r as (
+            update record_start
+            set done_at = $2, request_id = $3, why = $4, before = null, after = null
+            where id = $1
+            returning id, register_key, record_id, process_key
+          )
+        select
+          (
+            select o.id::text
+            from record_start o
+            where
+              o.done_at is null
+              and o.register_key = r.register_key
+              and o.record_id = r.record_id
+              and o.process_key = r.process_key
+              and o.id > r.id
+            order by o.id
+            limit 1
+          ) as next
+        from r
+      `,
+      values: [id, came.at, came.request, came.why],
+    })
+  ).rows[0]?.next ?? null;
 
 export interface StartPauseRow {
   process_key: string;

@@ -59,8 +59,18 @@ function watchingOf(d: Directory, register: string): Watching[] {
   return all.by.get(register) ?? [];
 }
 
+/** Starts made ready, kept as long as the shapes of registers are. */
+const programs = new WeakMap<Directory["registers"], WeakMap<Start, RecordStartProgram | null>>();
+
 /** A start by records or their dates, ready; null for any other, and where its register is gone. */
 export function startProgram(d: Directory, start: Start): RecordStartProgram | null {
+  let all = programs.get(d.registers);
+  if (!all) programs.set(d.registers, (all = new WeakMap()));
+  let program = all.get(start);
+  if (program === undefined) all.set(start, (program = programOf(d, start)));
+  return program;
+}
+function programOf(d: Directory, start: Start): RecordStartProgram | null {
   const kind = startKind(KINDS, start);
   const [dates, fills] = [kind.ofDates?.(start), kind.fills?.(start)];
   const of = kind.ofRecords?.(start) ?? (dates && { ...NEAR, register: dates.register, when: dates.when });

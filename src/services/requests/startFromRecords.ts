@@ -33,12 +33,13 @@ export const startFromRecords = defineView(["run jobs"], async (c): Promise<{ mo
   const db = getPool();
   for (let made = -1; made !== 0 && performance.now() < end;) {
     made = 0;
-    const due = await recordStarts.dueRecordStarts(db, at(await nowMs(db))!, AT_ONCE);
+    const now = await nowMs(db);
+    const due = await recordStarts.dueRecordStarts(db, at(now)!, AT_ONCE);
     const one = async (): Promise<void> => {
       for (let id = due.shift(); id !== undefined; id = due.shift())
         // What came of the same record since is next, so that many changes of one do not wait for another search.
         for (let next: string | null = id; next !== null && performance.now() < end; made++) {
-          const done: { next: string | null } | null = await startOne(next);
+          const done: { next: string | null } | null = await startOne(next, now);
           if (!done) break;
           ({ next } = done);
         }
@@ -52,22 +53,22 @@ export const startFromRecords = defineView(["run jobs"], async (c): Promise<{ mo
 });
 
 /** Makes the request of one whose turn it is; null where it is no more. @returns the next of the same process and record */
-const startOne = (id: string): Promise<{ next: string | null } | null> =>
+const startOne = (id: string, now: number): Promise<{ next: string | null } | null> =>
   inTransaction(async (db) => {
-    const now = await nowMs(db);
     const row = await recordStarts.takeRecordStart(db, id, at(now)!);
     if (!row) return null;
     await db.query("savepoint started");
     try {
       const made = await make(db, row, now);
-      await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: made.id, why: null });
+      return {
+        next: await recordStarts.recordStartDone(db, id, { at: at(now)!, request: made.id, why: null }),
+      };
     } catch (e) {
       const why = await whyNot(e);
       await db.query("rollback to savepoint started");
-      await recordStarts.recordStartDone(db, row.id, { at: at(now)!, request: null, why });
       await tellOwners(db, row, why, now);
+      return { next: await recordStarts.recordStartDone(db, id, { at: at(now)!, request: null, why }) };
     }
-    return { next: await recordStarts.headOf(db, row) };
   });
 
 /** Why there is no request, where that is nothing a later try would change; throws anything else. */
