@@ -67,13 +67,25 @@ function current(row: ReleaseRow | undefined): ReleaseRow | null {
   return { ...row, definition };
 }
 
+/** All of a release but its definition, which is much longer than the rest. */
+const WITHOUT = "r.id, r.process_key, r.version, r.note, r.state, r.released_at, r.released_by";
+
 /** @param hold whether the process must stay until the transaction ends: a request is made of it */
 export async function liveRelease(db: Db, process: string, hold = false): Promise<ReleaseRow | null> {
-  const { rows } = await db.query(
-    `select r.* from process p join process_release r on r.id = p.live_release where p.key = $1${hold ? " for key share of p" : ""}`,
-    [process],
-  );
-  return current(rows[0]);
+  const { rows } = await db.query({
+    name: hold ? "live-release-held" : "live-release",
+    text: `
+      select ${WITHOUT}
+      from process p join process_release r on r.id = p.live_release
+      where p.key = $1
+      ${hold ? "for key share of p" : ""}
+    `,
+    values: [process],
+  });
+  const row = rows[0];
+  if (!row) return null;
+  const definition = read.get(row.id);
+  return definition ? { ...row, definition } : releaseById(db, row.id);
 }
 export async function releaseById(db: Db, id: string): Promise<ReleaseRow | null> {
   return current((await db.query("select * from process_release where id = $1", [id])).rows[0]);
