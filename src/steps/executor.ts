@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
 import type { Facts, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
-import type { Must, RecordWrite, Wrote } from "@/core/records";
+import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
 import type { BeginningKind, EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
@@ -37,7 +37,7 @@ export interface InsideContext extends EffectContext {
   write(
     register: string,
     writes: readonly RecordWrite[],
-    how: { must?: Must; quietly?: boolean },
+    how: { must?: Must; fill?: Fill; quietly?: boolean },
   ): Promise<Wrote[]>;
 }
 

@@ -1284,14 +1284,19 @@ export interface components {
           /** @constant */
           kind: "write";
           /** @enum {string} */
-          op: "add" | "change" | "remove";
+          op: "add" | "change" | "remove" | "put";
           register: string;
           record?: string;
+          key?: string;
           each?: string;
           values: {
             column: string;
             value: string;
           }[];
+          /** @constant */
+          own?: true;
+          /** @constant */
+          clears?: true;
           must?: string;
           /** @enum {string} */
           otherwise?: "stop" | "leave";
@@ -1850,14 +1855,19 @@ export interface components {
           /** @constant */
           kind: "write";
           /** @enum {string} */
-          op: "add" | "change" | "remove";
+          op: "add" | "change" | "remove" | "put";
           register: string;
           record?: string;
+          key?: string;
           each?: string;
           values: {
             column: string;
             value: string;
           }[];
+          /** @constant */
+          own?: true;
+          /** @constant */
+          clears?: true;
           must?: string;
           /** @enum {string} */
           otherwise?: "stop" | "leave";

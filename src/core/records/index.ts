@@ -12,6 +12,7 @@ export type { FilledByRecord, OfDates, OfRecords } from "./ofRecords";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
 export type {
+  Fill,
   Must,
   Pointing,
   RecordChange,

@@ -49,3 +49,6 @@ export type Wrote =
 
 /** Whether a record may be written as it is now, locked; a text says why that cannot be told. */
 export type Must = (record: StoredRecord) => Promise<boolean | string>;
+
+/** What is written of a record over its own columns as they are now, locked; a text says why that cannot be told. */
+export type Fill = (record: StoredRecord) => Promise<RecordValues | string>;

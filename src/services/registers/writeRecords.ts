@@ -1,6 +1,7 @@
 import {
   decideRecord,
   fieldsOfRegister,
+  type Fill,
   type Must,
   type Pointing,
   type RecordChange,
@@ -19,6 +20,14 @@ import { keepStarts } from "./startsByRecords";
 import type { Writing } from "./writing";
 import { takenBy, unfitWords } from "./refusedByTable";
 
+/** What is asked of each record that is there already, once it is locked. */
+export interface WriteHow {
+  /** Whether it may be written. */
+  must?: Must;
+  /** What is written besides. */
+  fill?: Fill;
+}
+
 /** Records written by one statement. */
 const AT_ONCE = 500;
 /** Milliseconds of deciding after which others have their turn. */
@@ -33,12 +42,12 @@ export async function writeRecords(
   w: Writing,
   register: string,
   writes: readonly RecordWrite[],
-  must?: Must,
+  how: WriteHow = {},
 ): Promise<Wrote[]> {
   const program = recordProgramOf(w.directory, register);
   if (!program) throw new Error(`no register ${register}`);
   const out: Wrote[] = [];
-  for (const run of runsOf(writes)) out.push(...(await writeRun(w, program, run, must)));
+  for (const run of runsOf(writes)) out.push(...(await writeRun(w, program, run, how)));
   // Who holds which duty is a part of the directory.
   if (register === ROLE_HOLDERS && out.some((o) => o.ok && o.change)) await bumpDuties(w.db);
   return out;
@@ -68,17 +77,16 @@ export interface Planned {
 }
 
 const isId = (id: string): boolean => /^\d{1,18}$/.test(id);
-const idOf = (x: RecordWrite): string | null => (x.op === "add" ? null : x.id);
 
 async function writeRun(
   w: Writing,
   p: RecordProgram,
   run: readonly RecordWrite[],
-  must: Must | undefined,
+  how: WriteHow,
 ): Promise<Wrote[]> {
   const ids = run.flatMap((x) => (x.op !== "add" && isId(x.id) ? [x.id] : []));
   const there = await registers.lockRecords(w.db, p.shape, ids);
-  const { out, planned, facts, points } = await decideRun(w, p, run, there, must);
+  const { out, planned, facts, points } = await decideRun(w, p, run, there, how);
   if (points) await clearLinks(w, planned, points);
   const applied = await apply(w, p.shape, planned);
   for (const [nth, wrote] of applied) out.set(nth, wrote);
@@ -105,7 +113,7 @@ export async function decideRun(
   p: RecordProgram,
   run: readonly RecordWrite[],
   records: readonly RecordRow[],
-  must?: Must,
+  how: WriteHow = {},
 ): Promise<DecidedRun> {
   const { db } = w;
   const { shape } = p;
@@ -115,36 +123,25 @@ export async function decideRun(
   const versions = checked ? await registers.versionsOf(db, shape.key, [...there.keys()]) : null;
   const points =
     run[0]?.op === "remove" ? await pointedAt(db, w.directory.registers, shape.key, [...there.keys()]) : null;
-  const facts = await factsFor(w, shape, run, records);
+  const ready: { nth: number; write: RecordWrite; before: RecordRow | null }[] = [];
+  for (const [nth, x] of run.entries()) {
+    const before = x.op === "add" ? null : (there.get(x.id) ?? null);
+    const got = await readied(x, before, versions, how);
+    if ("why" in got) out.set(nth, { ok: false, why: got.why });
+    else ready.push({ nth, write: got.write, before });
+  }
+  const facts = await factsFor(
+    w,
+    shape,
+    ready.map((x) => x.write),
+    records,
+  );
   const planned: Planned[] = [];
   let turn = performance.now();
-  for (const [nth, x] of run.entries()) {
+  for (const { nth, write: x, before } of ready) {
     if (performance.now() - turn > TURN_MS) {
       await new Promise(setImmediate);
       turn = performance.now();
-    }
-    const id = idOf(x);
-    const before = id === null ? null : (there.get(id) ?? null);
-    if (id !== null && !before) {
-      out.set(nth, { ok: false, why: { code: "gone", id } });
-      continue;
-    }
-    const version = id === null ? undefined : versions?.get(id);
-    if (x.op !== "add" && x.seen !== undefined && version !== x.seen) {
-      out.set(nth, {
-        ok: false,
-        why: { code: "changed-since", id: x.id, now: before!, version: version ?? "0" },
-      });
-      continue;
-    }
-    const holds = before && must ? await must(before) : true;
-    if (holds !== true) {
-      const why: WriteRefusal =
-        holds === false
-          ? { code: "must-not", record: before! }
-          : { code: "unclear", record: before!, why: holds };
-      out.set(nth, { ok: false, why });
-      continue;
     }
     const decided = decideRecord(p, before, x.op === "remove" ? null : x.values, facts);
     if (!decided.ok) out.set(nth, { ok: false, why: { code: "form", problems: decided.problems } });
@@ -157,6 +154,27 @@ export async function decideRun(
     else planned.push({ nth, before, values: decided.values });
   }
   return { out, planned, facts, points };
+}
+
+/** A write with all its values, or why the record is not written as it is now. */
+async function readied(
+  x: RecordWrite,
+  before: RecordRow | null,
+  versions: ReadonlyMap<string, string> | null,
+  { must, fill }: WriteHow,
+): Promise<{ write: RecordWrite } | { why: WriteRefusal }> {
+  if (x.op === "add") return { write: x };
+  if (!before) return { why: { code: "gone", id: x.id } };
+  const version = versions?.get(x.id);
+  if (x.seen !== undefined && version !== x.seen)
+    return { why: { code: "changed-since", id: x.id, now: before, version: version ?? "0" } };
+  const holds = must ? await must(before) : true;
+  if (holds === false) return { why: { code: "must-not", record: before } };
+  if (holds !== true) return { why: { code: "unclear", record: before, why: holds } };
+  if (x.op === "remove" || !fill) return { write: x };
+  const filled = await fill(before);
+  if (typeof filled === "string") return { why: { code: "unclear", record: before, why: filled } };
+  return { write: { ...x, values: { ...x.values, ...filled } } };
 }
 
 /** What the formulas of a register read while these are written. */

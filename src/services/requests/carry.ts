@@ -185,7 +185,7 @@ async function run(
         stepName,
         registers: d.registers,
         withdrawn: isWithdrawn(d, release.definition.key, runs.definition.key),
-        write: (register, writes, { must, quietly = false }) =>
+        write: (register, writes, { quietly = false, ...how }) =>
           writeRecords(
             {
               db,
@@ -200,7 +200,7 @@ async function run(
             },
             register,
             writes,
-            must,
+            how,
           ),
         facts: async (also = []) =>
           engineFacts(d, also.length === 0 ? data : await read.load([...beside, ...also], current.data), now),

@@ -13,7 +13,6 @@ import {
   type FormulaProblem,
   type Names,
   type Node,
-  type Reads,
   type Scope,
   type SqlCondition,
   type Value,
@@ -23,6 +22,7 @@ import { RouteScopes } from "@/core/route";
 import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
+import { columnsBefore, whyUntold } from "../overRecords";
 import { findPeople } from "./people";
 import type { FindResult } from "./shape";
 
@@ -210,17 +210,10 @@ async function searchRecords(
   return split.rest ? readOneByOne(e, shape, ctx, turn, split.rest, ids) : ids;
 }
 
-/** Whether a column that the condition reads by its name alone is hidden from somebody. */
-const hidesColumns = (e: Sought, { references }: Reads, turn: Turn): boolean =>
-  references.some(
-    (r) => r.target.t === "name" && turn.facts.hidesOfRecords(`record ${e.register}.${r.name}`),
-  );
-
 /** A reason may tell of fields that are hidden from somebody. */
 function whyOf(e: Sought, turn: Turn, why: string): string {
   const f = turn.formula(e.step, "where", e.where!);
-  const hidden = f !== null && (turn.hides(f) || hidesColumns(e, f.reads, turn));
-  return hidden ? `“${e.where!}” cannot be worked out.` : `“${e.where!}” cannot be worked out: ${why}`;
+  return f ? whyUntold(turn, e.register, e.where!, f, why) : why;
 }
 
 const namesFor = (e: Sought, turn: Turn): Names => turn.names(e.scope ?? null);
@@ -290,10 +283,7 @@ async function readOneByOne(
   for (const id of ids) {
     if (performance.now() > until) return { why: "it takes too long to work out." };
     const record = facts.record(shape.key, id);
-    const names: Names = {
-      get: (n) =>
-        isContext(record) && shape.columns.some((c) => c.name === n) ? (record.get(n) ?? null) : outer.get(n),
-    };
+    const names = columnsBefore(shape, (n) => (isContext(record) ? (record.get(n) ?? null) : null), outer);
     const notes: FormulaProblem[] = [];
     const yes = evaluate(program, { ...environment(names, facts), notes }) === true;
     const failed = notes.find((n) => n.code !== "was-empty");

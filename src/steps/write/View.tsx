@@ -13,11 +13,21 @@ const OPS: Record<Write["op"], string> = {
   add: "add a record to",
   change: "change a record of",
   remove: "remove a record of",
+  put: "add or change a record of",
 };
+/** What a step no longer has once it does this. */
+const LEFT = {
+  add: { record: null, key: null, own: null, clears: null, must: null, otherwise: null },
+  change: { into: null, key: null, clears: null },
+  remove: { into: null, key: null, own: null },
+  put: { record: null, into: null, own: null, clears: null },
+} satisfies Record<Write["op"], object>;
+/** Whether it is told which records are meant, as they are there already. */
+const named = (op: Write["op"]): boolean => op === "change" || op === "remove";
 
 function writeText(step: Write, registerName: string, lines: string | undefined): string {
   const each = step.each ? `for each of ${lines ?? "lines that are gone"}, ` : "";
-  const what = step.op === "add" ? "" : `: ${step.record || "which?"}`;
+  const what = named(step.op) ? `: ${step.record || "which?"}` : "";
   const must = step.must ? `, if ${step.must}` : "";
   return `${each}${OPS[step.op]} ${registerName || "no register yet"}${what}${must}`;
 }
@@ -58,7 +68,13 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
             <span className="text-soft">Do</span>
             <Select
               value={step.op}
-              onPick={(value) => put({ op: value as Write["op"] }, value === "add" ? "record" : "into")}
+              onPick={(value) =>
+                d.edit({
+                  op: "step.set",
+                  id: step.id,
+                  patch: { op: value as Write["op"], ...LEFT[value as Write["op"]] },
+                })
+              }
               options={Object.entries(OPS).map(([op, w]) => ({ value: op, label: w }))}
             />
           </label>
@@ -66,7 +82,13 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
             <span className="text-soft">Register</span>
             <Select
               value={step.register}
-              onPick={(value) => put({ register: value, values: [] }, "into")}
+              onPick={(value) =>
+                d.edit({
+                  op: "step.set",
+                  id: step.id,
+                  patch: { register: value, values: [], into: null, key: null },
+                })
+              }
               empty="Choose…"
               options={Object.values(d.office.registers).map((r) => ({ value: r.key, label: r.name }))}
             />
@@ -82,12 +104,12 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
               />
             </label>
           )}
-          {step.op !== "add" && (
+          {named(step.op) && (
             <div className={row}>
-              <span className="text-soft">Which record</span>
+              <span className="text-soft">Which records</span>
               <FormulaCell
-                label="Which record"
-                placeholder="Store"
+                label="Which records"
+                placeholder="Store, or a list such as what a Find found"
                 value={step.record ?? ""}
                 scope={own}
                 wanted={ANY}
@@ -95,6 +117,35 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
                 onCommit={(t) => (t ? put({ record: t }) : put({}, "record"))}
               />
             </div>
+          )}
+          {shape && step.op === "put" && (
+            <label className={row}>
+              <span className="text-soft">Found again by</span>
+              <Select
+                value={step.key ?? ""}
+                onPick={(value) => (value ? put({ key: value }) : put({}, "key"))}
+                empty="Choose…"
+                options={shape.columns
+                  .filter((c) => !c.worked && c.kind !== "yes or no")
+                  .map((c) => ({ value: c.id, label: c.name }))}
+              />
+            </label>
+          )}
+          {shape && step.op === "change" && !step.each && (
+            <label className={row}>
+              <span className="text-soft">Names mean</span>
+              <Select
+                value={step.own ? "own" : ""}
+                onPick={(v) => (v ? put({ own: true }) : put({}, "own"))}
+                options={[
+                  { value: "", label: "what the request has" },
+                  {
+                    value: "own",
+                    label: `first the columns of each ${shape.one}, then what the request has`,
+                  },
+                ]}
+              />
+            </label>
           )}
           {shape && step.op !== "remove" && (
             <fieldset className="border-t border-line pt-1.5">
@@ -105,15 +156,15 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
                   <div key={c.id} className={row}>
                     <span className={v ? "" : "text-soft"}>
                       {c.name}
-                      {c.needed && step.op === "add" ? " (needed)" : ""}
+                      {c.needed && !named(step.op) ? " (needed)" : ""}
                     </span>
                     <FormulaCell
                       label={`${c.name} becomes`}
                       placeholder="not written"
                       value={v?.value ?? ""}
-                      scope={own}
+                      scope={step.own ? { ...own, ...columns } : own}
                       wanted={fieldType(c, { registers: d.office.registers, kinds: KINDS })}
-                      names={names}
+                      names={step.own ? null : names}
                       onCommit={(t) =>
                         put({
                           values: [
@@ -155,6 +206,19 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
                 </label>
               )}
             </>
+          )}
+          {shape && step.op === "remove" && (
+            <label className={row}>
+              <span className="text-soft">What points at it</span>
+              <Select
+                value={step.clears ? "clears" : ""}
+                onPick={(v) => (v ? put({ clears: true }) : put({}, "clears"))}
+                options={[
+                  { value: "", label: "keeps it there: the step stops and tells the owner" },
+                  { value: "clears", label: "loses its link" },
+                ]}
+              />
+            </label>
           )}
           <label className={row}>
             <span className="text-soft">Starts</span>

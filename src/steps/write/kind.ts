@@ -1,6 +1,6 @@
-import { ANY, YESNO, type Names } from "@/core/expression";
-import { findField, flatFields } from "@/core/form";
-import { recordIdOf, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
+import { ANY, isList, YESNO, type Names } from "@/core/expression";
+import { findField, flatFields, type RegisterShape } from "@/core/form";
+import { idsOf, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
 import type { Write, WriteWork, WrittenRecord } from "./shape";
 
 /** Adds, changes or removes records of a register. */
@@ -12,6 +12,7 @@ export const write: StepBehaviour<"write"> = {
   asks: null,
   formulas(s, walk) {
     const reads = s.each ? { rowsOf: s.each } : ("route" as const);
+    const valueReads = s.own ? { columnsOf: s.register } : reads;
     return {
       ...s,
       ...(s.record === undefined
@@ -24,7 +25,7 @@ export const write: StepBehaviour<"write"> = {
             place: `value ${v.column}`,
             says: `what is written into ${v.column}`,
             wants: { column: v.column, of: s.register },
-            reads,
+            reads: valueReads,
           },
           v.value,
         ),
@@ -54,13 +55,21 @@ export const write: StepBehaviour<"write"> = {
   enter(turn, s) {
     const rows: WriteWork["rows"] = [];
     for (const names of s.each ? turn.rows(s.each) : [turn.names()]) {
-      const record = s.op === "add" ? null : recordIdOf(turn.value("record", s.record, names));
-      if (s.op !== "add" && record === null)
+      const values = s.own ? {} : valuesOf(turn, s, names);
+      if (s.op === "add" || s.op === "put") {
+        rows.push({ record: null, values });
+        continue;
+      }
+      const value = turn.value("record", s.record, names);
+      // One that stands in a list twice is meant once.
+      const records = [...new Set(idsOf(value))];
+      // A list may well be empty; a record that is not there is a mistake.
+      if (records.length === 0 && !isList(value))
         return {
           go: "stuck",
           reason: { code: "no-record", data: { step: s.name, formula: s.record ?? "" } },
         };
-      rows.push({ record, values: valuesOf(turn, s, names) });
+      for (const record of records) rows.push({ record, values });
     }
     if (rows.length === 0) return { go: "on" };
     const { register, op } = s;
@@ -73,6 +82,9 @@ export const write: StepBehaviour<"write"> = {
         rows,
         must: s.must ?? null,
         otherwise: s.otherwise ?? "stop",
+        ...(s.own ? { own: s.values } : {}),
+        ...(s.op === "put" && s.key !== undefined ? { key: s.key } : {}),
+        ...(s.clears ? { clears: true } : {}),
         ...(s.quietly ? { quietly: true } : {}),
       },
     };
@@ -127,7 +139,7 @@ function problems(s: Write, { definition, registers, say }: StepProblems) {
       s.register ? `There is no register "${s.register}".` : "Say which register is written.",
       "register",
     );
-  if (s.op !== "add" && !s.record)
+  if ((s.op === "change" || s.op === "remove") && !s.record)
     say("error", "no-record-rule", "Say which record is meant, for example: Store.", "record");
   if (s.op !== "remove" && s.values.length === 0)
     say("error", "no-values", "Nothing is written: add a column and its value.", "values");
@@ -142,7 +154,15 @@ function problems(s: Write, { definition, registers, say }: StepProblems) {
         "values",
       );
   }
-  if (shape && s.op === "add")
+  if (s.op === "put") keyProblems(s, shape, say);
+  if (s.own && (s.op !== "change" || s.each))
+    say(
+      "error",
+      "own-columns",
+      "Only records that are there and are changed, and not line by line, have columns to work values out over.",
+      "values",
+    );
+  if (shape && (s.op === "add" || s.op === "put"))
     for (const c of shape.columns)
       if (c.needed && !c.starting && !c.worked && !s.values.some((v) => v.column === c.id))
         say("error", "column-needed", `A new ${shape.one} needs "${c.name}".`, "values");
@@ -158,4 +178,18 @@ function problems(s: Write, { definition, registers, say }: StepProblems) {
         "into",
       );
   }
+}
+
+function keyProblems(s: Write, shape: RegisterShape | undefined, say: StepProblems["say"]) {
+  const column = shape?.columns.find((c) => c.id === s.key);
+  if (!column) say("error", "no-key", "Say by which column a record is found again.", "key");
+  else if (!s.values.some((v) => v.column === s.key))
+    say("error", "no-key-value", `Say what ${column.name} is: by it a record is found again.`, "values");
+  else if (!column.unique && shape!.key_column !== column.id)
+    say(
+      "warning",
+      "key-not-unique",
+      `Two records may have the same ${column.name}; where they do, it cannot be told which is meant, and the step stops.`,
+      "key",
+    );
 }

@@ -3,13 +3,23 @@ import type { StepBase } from "@/core/route/stepBase";
 /** Adds, changes or removes records of a register. */
 export interface Write extends StepBase {
   kind: "write";
-  op: "add" | "change" | "remove";
+  /** `put`: changes the record with the same in its key column, or adds one where there is none. */
+  op: "add" | "change" | "remove" | "put";
   register: string;
-  /** Formula for the record to change or remove. */
+  /** Formula for the record to change or remove, or a list of them. */
   record?: string;
+  /** Of `put`: the column by which a record is found again. */
+  key?: string;
   /** Id of line items: once per line, with the line's columns in scope. */
   each?: string;
   values: { column: string; value: string }[];
+  /**
+   * Values are worked out over each record's own columns, as it is once it is locked; the names of the route stand
+   * behind them.
+   */
+  own?: true;
+  /** Links to a record that is removed are emptied; else one that something points at stays, and the step stops. */
+  clears?: true;
   /** Condition over the record's own columns that must hold, read inside the transaction. */
   must?: string;
   /** What happens to a record for which `must` does not hold. */
@@ -26,6 +36,10 @@ export interface WriteWork {
   register: string;
   op: Write["op"];
   rows: { record: string | null; values: Readonly<Record<string, string | boolean | null>> }[];
+  /** Formulas over each record's own columns. */
+  own?: Write["values"];
+  key?: string;
+  clears?: true;
   must: string | null;
   otherwise: "stop" | "leave";
   quietly?: true;
