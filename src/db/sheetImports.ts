@@ -111,11 +111,6 @@ export async function changeImport(
   return rowCount === 1;
 }
 
-/** Nobody else goes on with it while this transaction lasts. @returns false where somebody does already */
-export const holdImport = async (db: Db, id: string): Promise<boolean> =>
-  (await db.query("select pg_try_advisory_xact_lock(hashtext('sheet_import'), $1::int) as held", [id]))
-    .rows[0].held;
-
 export const insertRows = (db: Db, id: string, rows: readonly SheetRow[]) =>
   db.query(
     `

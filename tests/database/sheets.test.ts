@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { EVERYBODY, NOBODY, type RegisterRights, type RegisterShape } from "@/core/form";
 import type { SheetPlan } from "@/core/sheets";
-import { inTransaction, registers } from "@/db";
+import { getPool, inTransaction, registers, sheetImports } from "@/db";
 import {
   bringSheet,
   exportRecords,
@@ -266,6 +266,46 @@ describe("a sheet", () => {
     await workOff();
     expect(await crates()).toEqual([]);
     expect((await page(t.id)).sheet.status).toBe("stopped");
+  });
+  it("stopped at the very end of writing, nothing of it is there either", async () => {
+    const t = await tried("Code\nE1\nE2\n");
+    await sql(`create function t_stop() returns trigger language plpgsql as $$ begin return null; end $$`);
+    await sql(
+      "create trigger t_stop before update on sheet_import for each row when (new.status = 'done') execute function t_stop()",
+    );
+    value(await writeSheet(keeper, t.id, t.sheet.asking));
+    await workOff();
+    await sql("drop trigger t_stop on sheet_import");
+    expect(await crates()).toEqual([]);
+  });
+  it("a column that may not be filled in any more is not filled in", async () => {
+    await add({ code: "A1", worth: "5" });
+    const t = await tried("Code,Worth\nA1,7\n", {}, partly);
+    value(await writeSheet(partly, t.id, t.sheet.asking));
+    const less = { ...rights, fill: { worth: [] } };
+    value(await setRegisterRights(keeper, "t_crates", rights, less));
+    await workOff();
+    value(await setRegisterRights(keeper, "t_crates", less, rights));
+    expect(await crates()).toMatchObject([{ worth: "5" }]);
+    expect((await page(t.id, partly)).sheet).toMatchObject({
+      status: "failed",
+      why: "Worth is no column you may fill in.",
+    });
+  });
+  it("what another record has already is said before anything is written", async () => {
+    await add({ code: "A1" });
+    const t = await tried("Code\nA1\nA2\nA2\n", { key: null });
+    expect(t.rows.map((r) => [r.outcome, r.why])).toEqual([
+      ["refused", 'No two records of Crates may have the same Code, and A1 has "A1" already.'],
+      ["added", null],
+      ["refused", "No two records of Crates may have the same Code, and another has this one already."],
+    ]);
+  });
+  it("what an earlier trial still finds out changes nothing of the present one", async () => {
+    const t = await tried("Code\nA1\n");
+    const late = { line: 2, outcome: "refused", write: null, title: "", what: [], why: "late" } as const;
+    await sheetImports.rowsCame(getPool(), t.id, t.sheet.asking - 1, [{ ...late, what: [] }]);
+    expect((await page(t.id)).rows).toMatchObject([{ outcome: "added", why: null }]);
   });
   it("what a file cannot be is said in a sentence", async () => {
     const id = await begin("Code\n");

@@ -45,5 +45,5 @@ export type {
 } from "./stepBehaviour";
 export type { Kept, KeptRecords, StoredValue } from "./kept";
 export type { Held, StepTurn } from "./stepTurn";
-export { idsOf, nameOf, recordIdOf } from "./values";
+export { idsOf, nameOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

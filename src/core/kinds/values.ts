@@ -6,11 +6,6 @@ export function idsOf(v: Value): string[] {
   if (isList(v)) return v.flatMap(idsOf);
   return v instanceof Entity ? [v.id] : [];
 }
-/** The id of a record, given as such or by its id. */
-export function recordIdOf(v: Value): string | null {
-  if (typeof v === "string") return v;
-  return v instanceof Entity ? v.id : null;
-}
 /** The name of a record. */
 export const nameOf = (v: Value): string | null => {
   const name = isContext(v) ? v.get("name") : null;

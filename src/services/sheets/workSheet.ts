@@ -116,8 +116,6 @@ async function tryAll(i: Import): Promise<void> {
 /** Writes what was tried, in one transaction: all of the rows that fit are there afterwards, or none. */
 async function write(i: Import): Promise<void> {
   const ended = await inTransaction(async (db) => {
-    // Another worker may have been given the same job while this one was taken for dead.
-    if (!(await sheetImports.holdImport(db, i.id))) throw new Stopped();
     const b = await bringingOf(db, i);
     const mistake = b && i.plan ? planMistake(i.plan, i.headings, b.shape, b.may) : GONE;
     if (!b || !i.plan || mistake !== null) return { why: mistake ?? GONE };
@@ -128,7 +126,7 @@ async function write(i: Import): Promise<void> {
       done: i.total,
       ended_at: at(await nowMs(db))!,
     });
-    // It was stopped while it wrote: all of it is taken back.
+    // It was stopped while it wrote, or another worker that was given the same has written it: all is taken back.
     if (!kept) throw new Stopped();
     return { why: null };
   });
