@@ -32,7 +32,7 @@ export function Popover({
           onCloseAutoFocus={(e) => {
             if (keepsFocus?.()) e.preventDefault();
           }}
-          className="z-[60] max-h-[70vh] max-w-[calc(100vw-1.5rem)] overflow-y-auto rounded border border-line-strong bg-raised p-3 shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
+          className="z-[60] max-h-[min(70vh,var(--radix-popover-content-available-height))] max-w-[calc(100vw-1.5rem)] overflow-y-auto rounded border border-line-strong bg-raised p-3 shadow-[0_2px_10px_rgb(0_0_0/0.12)]"
         >
           {children}
         </Radix.Content>

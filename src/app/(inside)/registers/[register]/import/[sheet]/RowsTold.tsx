@@ -18,24 +18,26 @@ function told(r: Row): string {
 /** What each row comes to, with what changes or why it does not. */
 export function RowsTold({ rows, name }: { rows: Row[]; name: Record<RowOutcome, string> }) {
   return (
-    <Table
-      aria-label="Rows"
-      head={[{ id: "line", name: "Line", figures: true }, "Record", "Comes to", "What"]}
-    >
-      {rows.map((r) => (
-        <tr key={r.line} className="align-top">
-          <td className="text-right text-faint tabular-nums">{r.line}</td>
-          <td className="max-w-44 truncate" title={r.title ?? undefined}>
-            {r.title}
-          </td>
-          <td>
-            {r.outcome && (
-              <Mark tone={r.outcome === "refused" ? "refuse" : "quiet"}>{name[r.outcome].toLowerCase()}</Mark>
-            )}
-          </td>
-          <td className="w-full py-1 whitespace-normal">{r.why ?? told(r)}</td>
-        </tr>
-      ))}
+    <Table aria-label="Rows" head={[{ id: "line", name: "Line", figures: true }, "Record", "Comes to"]}>
+      {rows.map((r) => {
+        const what = r.why ?? told(r);
+        return (
+          <tr key={r.line}>
+            <td className="text-right text-faint tabular-nums">{r.line}</td>
+            <td className="w-full py-1.5 whitespace-normal">
+              <span className="block break-words">{r.title}</span>
+              {what && <span className="block text-sm break-words text-soft">{what}</span>}
+            </td>
+            <td>
+              {r.outcome && (
+                <Mark tone={r.outcome === "refused" ? "refuse" : "quiet"}>
+                  {name[r.outcome].toLowerCase()}
+                </Mark>
+              )}
+            </td>
+          </tr>
+        );
+      })}
     </Table>
   );
 }

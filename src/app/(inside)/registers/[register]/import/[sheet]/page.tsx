@@ -82,7 +82,7 @@ export default async function SheetImportPage({
           )}
         </p>
       )}
-      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
+      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,24rem)_minmax(0,1fr)]">
         {sheet.plan && (sheet.status === "tried" || sheet.status === "trying") && (
           <Matches page={found.value} />
         )}
