@@ -27,7 +27,9 @@ test("a register is made from pasted rows, and grows by a sheet whose refused ro
   await expect(page.getByText("None was refused")).toBeVisible();
 
   // A second sheet: changed where it is found again, refused where it does not fit.
-  await page.getByRole("link", { name: "Another sheet" }).click();
+  await page.getByRole("link", { name: "Wreaths" }).click();
+  await page.getByRole("button", { name: "Sheets…" }).click();
+  await page.getByRole("menuitem", { name: "Bring in a sheet" }).click();
   await expect(page.getByRole("link", { name: "Pasted rows" })).toBeVisible();
   await page.getByLabel("or its rows").fill("code,worth,smell\nW1,90,sweet\nW3,dear,dull\nW2,80,none");
   await page.getByRole("button", { name: "Look at these" }).click();
@@ -47,10 +49,10 @@ test("a register is made from pasted rows, and grows by a sheet whose refused ro
   // The list, and what it is as a file.
   await page.goto("/registers/wreaths?where=Worth+%3E+85");
   await expect(page.getByRole("row", { name: /W1/ })).toContainText("90");
-  await page.getByRole("button", { name: "Save as a file…" }).press("Enter");
+  await page.getByRole("button", { name: "Sheets…" }).press("Enter");
   const [saved] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("menuitem", { name: "Plain rows (CSV)" }).press("Enter"),
+    page.getByRole("menuitem", { name: "As plain rows (CSV)" }).press("Enter"),
   ]);
   const text = (await (await saved.createReadStream()).toArray()).join("");
   expect(text).toBe("\ufeffCode,Hung on,Worth,Sound\r\nW1,2026-04-13,90,Yes\r\n");
@@ -58,8 +60,9 @@ test("a register is made from pasted rows, and grows by a sheet whose refused ro
 
 test("whoever may not write is not offered to bring anything in", async ({ page }) => {
   await be(page, "tobias.marrin", "/registers/objects");
-  await expect(page.getByRole("button", { name: "Save as a file…" })).toBeVisible();
-  await expect(page.getByRole("link", { name: "Bring in a sheet" })).toBeHidden();
+  await page.getByRole("button", { name: "Sheets…" }).click();
+  await expect(page.getByRole("menuitem", { name: "As a spreadsheet (XLSX)" })).toBeVisible();
+  await expect(page.getByRole("menuitem", { name: "Bring in a sheet" })).toBeHidden();
   await page.goto("/registers/objects/import");
   await expect(page.getByText("You may neither add nor change Objects.")).toBeVisible();
 });

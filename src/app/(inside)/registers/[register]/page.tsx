@@ -10,7 +10,7 @@ import { WhereUsed } from "../../../shell/WhereUsed";
 import { ColumnChoice } from "./ColumnChoice";
 import { FilterBar } from "./FilterBar";
 import { RecordList } from "./RecordList";
-import { SaveAsFile } from "./SaveAsFile";
+import { SheetsMenu } from "./SheetsMenu";
 import { listView, MOST_SORTS } from "./listView";
 
 /** How a column that is sorted by shows it. */
@@ -130,15 +130,6 @@ export default async function RegisterPage({
                 Columns and rules
               </Link>
             )}
-            {(may.add || may.change) && (
-              <Link
-                className={buttonClass("quiet", true)}
-                href={`/registers/${register}/import`}
-                prefetch={false}
-              >
-                Bring in a sheet
-              </Link>
-            )}
             {may.add && (
               <Link
                 className={buttonClass("main", true)}
@@ -153,7 +144,7 @@ export default async function RegisterPage({
               shown={columns.map((c) => c.id)}
               href={href({ cols: "COLUMNS", page: null })}
             />
-            <SaveAsFile register={register} view={`${address}`} />
+            <SheetsMenu register={register} view={`${address}`} brings={may.add || may.change} />
             <WhereUsed of="register" named={register} name={shape.name} />
           </span>
         }
