@@ -154,5 +154,6 @@ export const forgetHistory = (db: Db, number: string, texts: readonly string[]) 
 export async function forgetOwn(db: Db, person: string): Promise<void> {
   await db.query("delete from form_draft where person_id = $1", [person]);
   await db.query("delete from sheet_import where person_id = $1", [person]);
+  await db.query("delete from register_view where person_id = $1", [person]);
   await db.query("delete from notice where person_id = $1", [person]);
 }

@@ -50,10 +50,12 @@ export {
   indexRegisters,
   lookUp,
   recordPage,
+  registerGroups,
   registerList,
   registerNames,
   registerPage,
   type RecordPage,
+  type RegisterGroups,
   type RegisterPage,
 } from "./registers/registers";
 export {
@@ -70,6 +72,7 @@ export {
 export { exportRecords, type ExportFormat } from "./sheets/exportRecords";
 export { makeOfSheet, newSheetPage, type NewSheetPage } from "./sheets/makeOfSheet";
 export { workSheet } from "./sheets/workSheet";
+export { keepView, keptViews, removeView, type KeptView } from "./registers/keptViews";
 export { lookDates } from "./registers/lookDates";
 export { dropRecordDraft, recordForm, saveRecordDraft, type RecordForm } from "./registers/recordForm";
 export {

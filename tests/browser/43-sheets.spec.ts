@@ -58,6 +58,41 @@ test("a register is made from pasted rows, and grows by a sheet whose refused ro
   expect(text).toBe("\ufeffCode,Hung on,Worth,Sound\r\nW1,2026-04-13,90,Yes\r\n");
 });
 
+test("a register is looked at by groups, and a view of it kept for everybody", async ({ page }) => {
+  await be(page, "maeve.dunlea", "/registers/objects?sort=-insured_value");
+  await page.getByRole("button", { name: "View…" }).click();
+  await page.getByLabel("Grouped by").selectOption({ label: "Status" });
+  await page.getByRole("button", { name: "Show it so" }).click();
+  const table = page.getByRole("table", { name: "Objects by Status" });
+  await expect(table.getByRole("row", { name: /in store/ })).toBeVisible();
+  await expect(table.getByRole("columnheader", { name: "Insured value, in sum" })).toBeVisible();
+  const said = await table
+    .getByRole("row", { name: /on loan/ })
+    .getByRole("cell")
+    .nth(1)
+    .innerText();
+
+  // By keyboard: the view is kept, then a group opened, which has as many records as was said.
+  await page.getByRole("button", { name: "View…" }).press("Enter");
+  await page.getByLabel("Keep the view as it is now").fill("By status");
+  await page.getByLabel("for everybody who sees Objects").press("Space");
+  await page.getByRole("button", { name: "Keep this view" }).press("Enter");
+  await expect(page.getByText("The view By status is kept.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await accessible(page);
+  await table.getByRole("link", { name: "on loan" }).press("Enter");
+  await expect(page.getByText(`of ${said} objects`)).toBeVisible();
+  // What was searched for leaves order and columns as they are.
+  await page.getByLabel("Search Objects").fill("oil");
+  await expect(page).toHaveURL(/sort=-insured_value.*q=oil/);
+
+  await be(page, "sorcha.lind", "/registers/objects");
+  await page.getByRole("button", { name: "View…" }).click();
+  await page.getByRole("link", { name: "By status" }).click();
+  await expect(page.getByRole("table", { name: "Objects by Status" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "View: By status" })).toBeVisible();
+});
+
 test("whoever may not write is not offered to bring anything in", async ({ page }) => {
   await be(page, "tobias.marrin", "/registers/objects");
   await page.getByRole("button", { name: "Sheets…" }).click();

@@ -75,6 +75,10 @@ const BLANK = {
   title: [],
 };
 const CALLS: Record<string, unknown[]> = {
+  keepView: ["nothing", "x", "", false],
+  keptViews: ["nothing"],
+  registerGroups: ["nothing", { search: "", filters: [] }, "", "x"],
+  removeView: ["1"],
   bringSheet: ["nothing", "x.csv", Buffer.from("a")],
   exportRecords: ["nothing", { search: "", filters: [], sort: [] }, "", [], "csv"],
   makeOfSheet: ["1", { key: "nothing", columns: [], title: [] }, []],

@@ -51,15 +51,23 @@ export function conditionOf(
   return where.length > 0 ? `where ${where.join(" and ")}` : "";
 }
 
+/** What a link points at, by the first column of its name; null for what is no link. */
+export function titleOfLink(
+  c: RegisterShape["columns"][number],
+  registers: Readonly<Record<string, RegisterShape>>,
+): string | null {
+  const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
+  const [title] = target?.title ?? [];
+  return target && title !== undefined
+    ? `(select l.${quoted(title)}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)})`
+    : null;
+}
+
 /** The titles of what links point at, as `column#`. */
 const titlesOf = (shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>): string[] =>
   shape.columns.flatMap((c) => {
-    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
-    return target?.title[0] !== undefined
-      ? [
-          `(select l.${quoted(target.title[0])}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)}) as "${c.id}#"`,
-        ]
-      : [];
+    const title = titleOfLink(c, registers);
+    return title ? [`${title} as "${c.id}#"`] : [];
   });
 
 /**

@@ -3,7 +3,7 @@ import { getPool, registers, searching, type HistoryRow, type RecordSearch, type
 import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { pointedAt } from "./pointedAt";
-import { whereOf } from "./whereOf";
+import { seenView } from "./seenView";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
 import { registerFor, registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -51,6 +51,54 @@ export interface RegisterPage {
   /** By id, the version each record is of; none where nobody here changes them. */
   versions: Readonly<Record<string, string>>;
 }
+/** Groups that are shown; whoever has more groups otherwise. */
+const MOST_GROUPS = 200;
+
+export interface RegisterGroups {
+  shape: RegisterShape;
+  groups: registers.RecordGroup[];
+  /** There are more than these. */
+  more: boolean;
+  people: Record<string, string>;
+}
+/** The records of a view counted, and their numbers summed, by what stands in a column. */
+export const registerGroups = defineUseCase(
+  ["read register"],
+  async (
+    c,
+    key: string,
+    search: Pick<RecordSearch, "search" | "filters">,
+    condition: string,
+    by: string,
+  ): Promise<RegisterGroups> => {
+    const { d, seen, shape, where } = await seenView(c, getPool(), key, condition);
+    const column = shape.columns.find((x) => x.id === by);
+    if (!column) {
+      const message = `${shape.name} has no such column to group by.`;
+      throw new Failed({ code: "invalid", data: { path: "group", message } });
+    }
+    const all = await searching((on) =>
+      registers.groupRecords(
+        on,
+        shape,
+        seen,
+        { ...search, ...where },
+        by,
+        d.registers[key]!,
+        MOST_GROUPS + 1,
+      ),
+    );
+    const groups = all.slice(0, MOST_GROUPS);
+    const ids = column.kind === "person" ? groups.flatMap((g) => (g.value ? [String(g.value)] : [])) : [];
+    return {
+      shape,
+      groups,
+      more: all.length > MOST_GROUPS,
+      people: Object.fromEntries(ids.map((id) => [id, personName(d, id)])),
+    };
+  },
+);
+
 /** @param condition a formula over the columns that every record shown must meet */
 export const registerPage = defineUseCase(
   ["read register"],
@@ -60,13 +108,7 @@ export const registerPage = defineUseCase(
 
 async function pageOf(c: Call, key: string, search: RecordSearch, condition: string): Promise<RegisterPage> {
   const db = getPool();
-  const d = await loadDirectory(db);
-  const seen = registersSeen(d, c.actor);
-  const shape = registerFor(d, c.actor, key);
-  c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
-  if (!shape) throw new Failed(noRegister(key));
-  const where =
-    condition.trim() === "" ? {} : { where: await whereOf(db, seen, shape, condition, c.actor.zone) };
+  const { d, seen, shape, where } = await seenView(c, db, key, condition);
   const limit = Math.min(search.limit, 500);
   const { rows, total } = await searching((on) =>
     registers.findRecords(on, shape, seen, { ...search, ...where, limit }, d.registers[key]),

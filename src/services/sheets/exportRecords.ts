@@ -7,12 +7,10 @@ import { storedText, type IdNames } from "@/core/sheets";
 import { getPool, registers, searching, type RecordRow, type RecordSearch } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase } from "../kernel/defineUseCase";
-import { loadDirectory, personName } from "../kernel/directory";
+import { personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
-import { registerFor, registersSeen } from "../kernel/registersSeen";
 import { noteEntry } from "../log/noteEntry";
-import { noRegister } from "../registers/recordForm";
-import { whereOf } from "../registers/whereOf";
+import { seenView } from "../registers/seenView";
 import { FORMULA_SIGNS } from "./formulaSigns";
 
 /** Records one file holds at most. */
@@ -52,13 +50,7 @@ export const exportRecords = defineUseCase(
     format: ExportFormat,
   ): Promise<Exported> => {
     const db = getPool();
-    const d = await loadDirectory(db);
-    const seen = registersSeen(d, c.actor);
-    const shape = registerFor(d, c.actor, key);
-    c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
-    if (!shape) throw new Failed(noRegister(key));
-    const where =
-      condition.trim() === "" ? {} : { where: await whereOf(db, seen, shape, condition, c.actor.zone) };
+    const { d, seen, shape, where } = await seenView(c, db, key, condition);
     const wanted = columns.flatMap((id) => shape.columns.filter((x) => x.id === id));
     const shown = wanted.length > 0 ? wanted : shape.columns;
     const writer = WRITERS[format](shape.name, shown);

@@ -22,17 +22,19 @@ function example(shape: RegisterShape): string {
   return `contains(${shape.columns[0]?.name ?? "Name"}, "a")`;
 }
 
-/** Search and filters, kept in the address, so that a view can be sent to somebody. */
 /** How stored values are said where that differs. */
 const SAID: Partial<Record<string, string>> = { true: "Yes", false: "No" };
 
+/** Search and filters, kept in the address beside what else stands there, so that a view can be sent to somebody. */
 export function FilterBar({
   register,
   shape,
   registers,
   search,
   filters,
+  said,
   where,
+  view,
   now,
   zone,
 }: {
@@ -41,7 +43,11 @@ export function FilterBar({
   registers: Record<string, RegisterShape>;
   search: string;
   filters: Filter[];
+  /** By column, what its filter asks for in words. */
+  said: Readonly<Record<string, string>>;
   where: string;
+  /** The parameters of the list's address, without the page. */
+  view: string;
   now: number;
   zone: string;
 }) {
@@ -56,7 +62,9 @@ export function FilterBar({
     [now, zone],
   );
   const go = (q: string, list: Filter[], condition = where) => {
-    const p = new URLSearchParams();
+    // Order, columns and groups stay; the page does not.
+    const p = new URLSearchParams(view);
+    for (const k of [...p.keys()]) if (k === "q" || k === "where" || k.startsWith("is.")) p.delete(k);
     if (q) p.set("q", q);
     if (condition) p.set("where", condition);
     for (const f of list) p.set(`is.${f.column}`, f.value);
@@ -170,7 +178,8 @@ export function FilterBar({
           aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}
         >
           {shape.columns.find((c) => c.id === f.column)?.name}:{" "}
-          {f.value === "" ? "empty" : (SAID[f.value] ?? f.value)} <X size={13} aria-hidden />
+          {f.value === "" ? "empty" : (SAID[f.value] ?? said[f.column] ?? f.value)}{" "}
+          <X size={13} aria-hidden />
         </button>
       ))}
     </div>

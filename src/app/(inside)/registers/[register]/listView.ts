@@ -12,6 +12,8 @@ export interface ListView {
   where: string;
   /** The columns that are shown, in their order; all that are listed where there are none. */
   columns: string[];
+  /** The column records are grouped by; null where they are listed one by one. */
+  group: string | null;
 }
 
 /** Reads a view from the parameters of an address, whatever they are. */
@@ -25,4 +27,5 @@ export const listView = (q: URLSearchParams): ListView => ({
     .map((x) => ({ column: x.replace(/^-/, ""), descending: x.startsWith("-") })),
   where: (q.get("where") ?? "").slice(0, MOST_CONDITION),
   columns: (q.get("cols") ?? "").split(",").filter(Boolean),
+  group: q.get("group") || null,
 });

@@ -1,16 +1,25 @@
 import Link from "next/link";
 import type { Column, FactsData, PersonFacts, RegisterShape, StoredRecord } from "@/core/form";
-import { maySayRights, nowFor, registerPage, type RecordRow, type RecordSearch } from "@/services";
+import {
+  keptViews,
+  maySayRights,
+  nowFor,
+  registerGroups,
+  registerPage,
+  type RecordRow,
+  type RecordSearch,
+} from "@/services";
 import { Banner, buttonClass, Empty, PageHeader } from "@/ui";
 import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { Pager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
 import { WhereUsed } from "../../../shell/WhereUsed";
-import { ColumnChoice } from "./ColumnChoice";
 import { FilterBar } from "./FilterBar";
 import { RecordList } from "./RecordList";
+import { GroupTable } from "./GroupTable";
 import { SheetsMenu } from "./SheetsMenu";
+import { ViewChoice } from "./ViewChoice";
 import { listView, MOST_SORTS } from "./listView";
 
 /** How a column that is sorted by shows it. */
@@ -33,6 +42,16 @@ const textOf = (c: Column, r: RecordRow, people: Readonly<Record<string, string>
   c.kind === "look-up" && c.register && r[c.id]
     ? String(r[`${c.id}#`] ?? r[c.id])
     : cellText(c, r[c.id], people);
+
+/** What a filter asks for in words: whom or what an id stands for, as the records that are found have it. */
+function saidOf(
+  f: { column: string; value: string },
+  rows: readonly RecordRow[],
+  people: Readonly<Record<string, string>>,
+): string {
+  const named = rows[0]?.[`${f.column}#`];
+  return typeof named === "string" ? named : (people[f.value] ?? f.value);
+}
 
 /** What cells being filled in know of people and records that stand in them already. */
 function factsOf(
@@ -75,7 +94,9 @@ export default async function RegisterPage({
   const q = await searchParams;
   const page = pageNumber(one(q["page"]));
   const address = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
-  const { search, filters, sort: sorts, where, columns: wanted } = listView(address);
+  const { search, filters, sort: sorts, where, columns: wanted, group } = listView(address);
+  const view = new URLSearchParams(address);
+  view.delete("page");
   const asked = {
     search,
     filters,
@@ -100,6 +121,10 @@ export default async function RegisterPage({
   const keeps = await maySayRights(actor, register);
   const chosen = shape.columns.filter((c) => wanted.includes(c.id));
   const columns = chosen.length > 0 ? chosen : shape.columns.filter((c) => !c.unlisted);
+  const by = shape.columns.find((c) => c.id === group);
+  const groups =
+    by &&
+    (await answerOf(await registerGroups(actor, register, { search, filters }, refused ? "" : where, by.id)));
   return (
     <>
       <PageHeader
@@ -139,12 +164,17 @@ export default async function RegisterPage({
                 New {shape.one}
               </Link>
             )}
-            <ColumnChoice
+            <ViewChoice
+              register={register}
+              name={shape.name}
               columns={shape.columns}
               shown={columns.map((c) => c.id)}
-              href={href({ cols: "COLUMNS", page: null })}
+              group={group}
+              view={`${view}`}
+              kept={await keptViews(actor, register)}
+              keeps={keeps}
             />
-            <SheetsMenu register={register} view={`${address}`} brings={may.add || may.change} />
+            <SheetsMenu register={register} view={`${view}`} brings={may.add || may.change} />
             <WhereUsed of="register" named={register} name={shape.name} />
           </span>
         }
@@ -155,7 +185,9 @@ export default async function RegisterPage({
         registers={registers}
         search={search}
         filters={filters}
+        said={Object.fromEntries(filters.map((f) => [f.column, saidOf(f, rows, people)]))}
         where={where}
+        view={`${view}`}
         now={await nowFor()}
         zone={actor.zone}
       />
@@ -164,7 +196,11 @@ export default async function RegisterPage({
           {refused} All {shape.name.toLowerCase()} are shown.
         </Banner>
       )}
-      {rows.length === 0 ? (
+      {groups && !groups.ok && <Banner tone="bad">{groups.sentence}</Banner>}
+      {by && groups?.ok && rows.length > 0 && (
+        <GroupTable register={register} by={by} found={groups.value} columns={columns} view={`${view}`} />
+      )}
+      {rows.length === 0 && (
         <Empty
           title={`No ${shape.one} matches`}
           action={
@@ -175,7 +211,8 @@ export default async function RegisterPage({
         >
           Search looks in every text column; filters ask for one column.
         </Empty>
-      ) : (
+      )}
+      {rows.length > 0 && !by && (
         <RecordList
           register={register}
           shape={shape}
@@ -210,14 +247,16 @@ export default async function RegisterPage({
           })}
         />
       )}
-      <Pager
-        page={page}
-        size={PAGE}
-        total={total}
-        href={(p) => href({ page: String(p) })}
-        what={shape.name.toLowerCase()}
-        search={search}
-      />
+      {!by && (
+        <Pager
+          page={page}
+          size={PAGE}
+          total={total}
+          href={(p) => href({ page: String(p) })}
+          what={shape.name.toLowerCase()}
+          search={search}
+        />
+      )}
     </>
   );
 }

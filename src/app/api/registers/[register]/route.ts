@@ -12,9 +12,16 @@ export async function GET(
   const actor = await currentActor();
   if (!actor) return new Response("You are signed out. Sign in, then save the list again.", { status: 401 });
   const q = new URL(request.url).searchParams;
-  const { where, columns, ...search } = listView(q);
+  const { where, columns, search, filters, sort } = listView(q);
   const format = q.get("format") === "xlsx" ? "xlsx" : "csv";
-  const made = await exportRecords(actor, (await params).register, search, where, columns, format);
+  const made = await exportRecords(
+    actor,
+    (await params).register,
+    { search, filters, sort },
+    where,
+    columns,
+    format,
+  );
   if (!made.ok) return new Response(await sentenceOf(made.failure), { status: failureStatus(made.failure) });
   const { name, type, bytes } = made.value;
   return new Response(new Uint8Array(bytes), { headers: fileHeaders({ name, type, size: bytes.length }) });
