@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Length } from "@/core/calendar";
+import type { StartAudience } from "@/core/form";
 import type { Tone } from "@/core/route";
 
 /** What the schemas of all kinds are put together from. */
@@ -38,3 +39,10 @@ export const timeOfDay = z
   .string()
   .regex(/^([01]\d|2[0-3]):[0-5]\d$/)
   .meta({ examples: ["08:00"] });
+
+/** Who may start a request. */
+export const audience: z.ZodType<StartAudience> = z.discriminatedUnion("by", [
+  z.strictObject({ by: z.literal("everybody") }),
+  z.strictObject({ by: z.literal("group"), group: z.string() }),
+  z.strictObject({ by: z.literal("department"), department: z.string() }),
+]);

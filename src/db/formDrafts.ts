@@ -8,7 +8,13 @@ export interface FormDraftRow {
   request_id: string | null;
   task_id: string | null;
   data: FormData;
+  /** What was pressed on a record's page, where it was begun so. */
+  pressed: Pressed | null;
   changed_at: number;
+}
+interface Pressed {
+  start: string;
+  record: string;
 }
 
 export async function formDraft(db: Db, id: string, person: string): Promise<FormDraftRow | null> {
@@ -40,14 +46,21 @@ export async function taskDraft(
  */
 export const saveStartDraft = async (
   db: Db,
-  d: { id: string; person: string; process: string; data: FormData; at: string },
+  d: {
+    id: string;
+    person: string;
+    process: string;
+    data: FormData;
+    pressed: Pressed | null;
+    at: string;
+  },
   most: number,
 ): Promise<boolean> =>
   ((
     await db.query(
       `
-        insert into form_draft (id, person_id, process_key, data, changed_at)
-        select $1, $2, $3, $4::jsonb, $5::timestamptz
+        insert into form_draft (id, person_id, process_key, data, changed_at, pressed)
+        select $1, $2, $3, $4::jsonb, $5::timestamptz, $7::jsonb
         where
           exists (select from form_draft where id = $1)
           or (select count(*) from form_draft where person_id = $2 and process_key is not null) < $6
@@ -55,7 +68,7 @@ export const saveStartDraft = async (
         set data = excluded.data, changed_at = excluded.changed_at
         where form_draft.person_id = excluded.person_id
       `,
-      [d.id, d.person, d.process, JSON.stringify(d.data), d.at, most],
+      [d.id, d.person, d.process, JSON.stringify(d.data), d.at, most, d.pressed && JSON.stringify(d.pressed)],
     )
   ).rowCount ?? 0) > 0;
 export const saveTaskDraft = (
@@ -77,11 +90,11 @@ export const deleteDraft = (db: Db, id: string, person: string) =>
 export const startDraftsOf = async (
   db: Db,
   person: string,
-): Promise<{ id: string; process_key: string; changed_at: number }[]> =>
+): Promise<{ id: string; process_key: string; changed_at: number; pressed: Pressed | null }[]> =>
   (
     await db.query(
       `
-        select id, process_key, changed_at
+        select id, process_key, changed_at, pressed
         from form_draft
         where person_id = $1 and process_key is not null
         order by changed_at desc

@@ -17,6 +17,7 @@ export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";
 export { startByTimetable } from "./requests/startByTimetable";
 export { startFromRecords } from "./requests/startFromRecords";
+export type { OfferedPress } from "./requests/pressed";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
@@ -108,6 +109,7 @@ export {
   type ReleasePage,
   type WorkshopOffice,
 } from "./workshop/workshop";
+export { startPreview } from "./workshop/startPreview";
 export { stepPreview } from "./workshop/stepPreview";
 export { sampleValues, type SampleValues } from "./workshop/sampleValues";
 export type { Preview } from "@/steps/executor";

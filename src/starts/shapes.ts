@@ -1,12 +1,14 @@
 import type { DateStart } from "./date/shape";
 import type { FormStart } from "./form/shape";
 import type { HandedStart } from "./handed/shape";
+import type { PressStart } from "./press/shape";
 import type { RecordStart } from "./record/shape";
 import type { TimetableStart } from "./timetable/shape";
 
 /** What makes a new request, by kind. To add a kind: its shape here, its folder, and a line in each list. */
 export interface StartParts {
   form: FormStart;
+  press: PressStart;
   handed: HandedStart;
   record: RecordStart;
   date: DateStart;

@@ -1,13 +1,11 @@
 "use client";
 import { useMemo, type ReactNode } from "react";
-import { startKind } from "@/core/kinds";
 import { RouteScopes, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
-import type { StartKind } from "@/starts/shapes";
 import { Select } from "@/ui";
-import { newId, TemplateCell, TextCell, useDraft, useKindViews } from "./parts";
+import { TemplateCell, TextCell, useDraft } from "./parts";
 
-/** What a process is called, who owns it, who may start it, and how its requests are named. */
+/** What a process is called, who owns it, and how its requests are named. */
 export function About({ owners, children }: { owners: ReactNode; children: ReactNode }) {
   const d = useDraft();
   const p = d.definition;
@@ -19,9 +17,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
     >,
   ) => d.edit({ op: "process.set", patch });
   // Mistakes in the title stand under it already.
-  const problems = d.problems.filter(
-    (x) => (x.where.kind === "process" || x.where.kind === "start") && x.where.place !== "title",
-  );
+  const problems = d.problems.filter((x) => x.where.kind === "process" && x.where.place !== "title");
   const scope = useMemo(
     () => new RouteScopes(p, { registers: d.office.registers, kinds: KINDS }).at(null),
     [p, d.office.registers],
@@ -94,10 +90,6 @@ export function About({ owners, children }: { owners: ReactNode; children: React
                 {p.numbering.prefix}-{"42".padStart(p.numbering.digits, "0")}
               </span>
             </span>
-          </div>
-          <div className={row}>
-            <span className={label}>Starts</span>
-            <Starts />
           </div>
         </>
       )}
@@ -180,55 +172,6 @@ export function About({ owners, children }: { owners: ReactNode; children: React
         </ul>
       </div>
       {children}
-    </div>
-  );
-}
-
-/** What makes a request: one line for each way, and a button for each that there is none of. */
-function Starts() {
-  const d = useDraft();
-  const { starts } = d.definition;
-  const views = useKindViews().starts;
-  const kinds = Object.keys(KINDS.starts) as StartKind[];
-  const more = kinds.filter((k) => KINDS.starts[k].several || !starts.some((s) => s.kind === k));
-  const taken = (id: string) => starts.some((s) => s.id === id);
-  return (
-    <div className="grid gap-1.5">
-      {starts.map((s, i) => {
-        const Editor = views[s.kind];
-        const after = starts[i - 1]?.id ?? null;
-        return (
-          <div key={s.id} className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
-            <Editor start={s} onChange={(start) => d.edit({ op: "start.put", after, start })} />
-            {starts.length > 1 && (
-              <button
-                type="button"
-                className="pt-2 text-sm underline"
-                aria-label={`Remove: ${startKind(KINDS, s).says}`}
-                onClick={() => d.edit({ op: "start.remove", id: s.id })}
-              >
-                remove
-              </button>
-            )}
-          </div>
-        );
-      })}
-      {more.map((kind) => (
-        <button
-          key={kind}
-          type="button"
-          className="justify-self-start text-sm underline"
-          onClick={() =>
-            d.edit({
-              op: "start.put",
-              after: starts.at(-1)?.id ?? null,
-              start: KINDS.starts[kind].blank(newId(kind, taken, "")),
-            })
-          }
-        >
-          {starts.length === 0 ? "Let" : "Also let"} {KINDS.starts[kind].offer}
-        </button>
-      ))}
     </div>
   );
 }

@@ -490,6 +490,36 @@ export interface components {
       | {
           id: string;
           /** @constant */
+          kind: "press";
+          who:
+            | {
+                /** @constant */
+                by: "everybody";
+              }
+            | {
+                /** @constant */
+                by: "group";
+                group: string;
+              }
+            | {
+                /** @constant */
+                by: "department";
+                department: string;
+              };
+          register: string;
+          says: string;
+          when?: string;
+          /** @constant */
+          atOnce?: true;
+          into?: string;
+          values: {
+            field: string;
+            value: string;
+          }[];
+        }
+      | {
+          id: string;
+          /** @constant */
           kind: "handed";
           from:
             | {
@@ -2381,6 +2411,12 @@ export interface operations {
           for?: {
             name: string;
             email: string;
+          };
+          /** @description What a record's page offers: the id of the start, and of the record */
+          press?: {
+            start: string;
+            /** @example 42 */
+            record: string;
           };
         };
       };

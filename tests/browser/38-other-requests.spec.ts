@@ -6,8 +6,9 @@ test("another process is started by a step, built by keyboard, waited for, and r
 }) => {
   // What is started: says that others may, what is handed in and back.
   await newProcess(page, "Frame order", "FRAME", ["Wanted", "Verdict"]);
-  await page.getByRole("link", { name: "About" }).click();
-  await page.getByRole("button", { name: "Also let steps of other processes start one" }).click();
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("button", { name: "Also let…" }).click();
+  await page.getByRole("menuitem", { name: "steps of other processes start one" }).click();
   await expect(page.getByLabel("Which processes may start one")).toHaveValue("any");
   await accessible(page);
   await page.getByRole("link", { name: "Form sheet" }).click();
@@ -20,7 +21,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   }
   await page.getByRole("link", { name: "Route sheet" }).click();
   const start = page.getByRole("group", { name: /^1, start/ });
-  await expect(start).toContainText("or another process hands it its values");
+  await expect(start).toContainText("Handed its values by");
   await start.focus();
   await addStep(page, "work out");
   const price = page.getByRole("group", { name: /^2, Work out/ });

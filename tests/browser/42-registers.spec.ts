@@ -108,10 +108,9 @@ test("an object that goes into treatment starts Gallery works, which can be paus
 
 test("a start by a date is set up in a sentence, and says what is missing", async ({ page }) => {
   await newProcess(page, "Dust round", "DUSTY", ["Why"]);
-  await page.getByRole("link", { name: "About" }).click();
-  await page
-    .getByRole("button", { name: "Also let it start when a date of a record comes near" })
-    .press("Enter");
+  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("button", { name: "Also let…" }).press("Enter");
+  await page.getByRole("menuitem", { name: "it start when a date of a record comes near" }).press("Enter");
   await expect(
     page.getByText("Say of which register a date starts it.", { exact: false }).first(),
   ).toBeVisible();

@@ -59,6 +59,7 @@ const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
   since: async () => ({ ok: true, value: { edits: [] } }),
   preview: async () => ({ ok: true, value: null }),
+  starting: async () => ({ ok: true, value: null }),
   values: async () => ({ ok: true, value: null }),
   reload: () => undefined,
 };

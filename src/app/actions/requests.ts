@@ -26,10 +26,14 @@ const short = z.string().max(200);
 const note = z.string().max(4000);
 const numeric = z.string().regex(/^\d{1,18}$/);
 
+const pressSchema = z.strictObject({ start: short, record: numeric }).nullable();
+type Press = { start: string; record: string };
+
 export async function startAction(
   process: string,
   draftId: string,
   data: Values,
+  press: Press | null = null,
 ): Promise<Answer<{ number: string }>> {
   const actor = await requireActor();
   const result = await startRequest(
@@ -37,6 +41,9 @@ export async function startAction(
     short.parse(process),
     formData.parse(data),
     z.uuid().parse(draftId),
+    undefined,
+    null,
+    pressSchema.parse(press),
   );
   return answerOf(result.ok ? { ok: true, value: { number: result.value.number } } : result);
 }
@@ -44,6 +51,7 @@ export async function saveAskDraftAction(
   process: string,
   draftId: string,
   data: Values,
+  press: Press | null = null,
 ): Promise<Answer<{ savedAt: number }>> {
   return answerOf(
     await saveAskDraft(
@@ -51,6 +59,7 @@ export async function saveAskDraftAction(
       short.parse(process),
       z.uuid().parse(draftId),
       formData.parse(data),
+      pressSchema.parse(press),
     ),
   );
 }

@@ -2,6 +2,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { edit, notTooDeep } from "@/contracts";
+import type { StartPreview } from "@/core/records";
 import type { Edit, ProcessDefinition } from "@/core/route";
 import {
   beginProcedure,
@@ -18,6 +19,7 @@ import {
   sampleValues,
   usesOf,
   type UsedBy,
+  startPreview,
   stepPreview,
   type SampleValues,
   type DraftEdit,
@@ -76,6 +78,14 @@ export async function sampleValuesAction(
   sample: string,
 ): Promise<Answer<SampleValues | null>> {
   return answerOf(await sampleValues(await requireActor(), key.parse(process), key.parse(sample)));
+}
+
+/** Which of today's records a start of the draft as it is kept would take. */
+export async function startPreviewAction(
+  process: string,
+  start: string,
+): Promise<Answer<StartPreview | null>> {
+  return answerOf(await startPreview(await requireActor(), key.parse(process), key.parse(start)));
 }
 
 /** What a step would find for a sample of the draft as it is kept. */

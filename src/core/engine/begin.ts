@@ -1,7 +1,7 @@
-import { evaluateForm, mergeEdits, startingValues, type FormData, type Party } from "../form";
-import { handedAccess } from "../route";
-import type { Refusal } from "./commands";
-import { START } from "./release";
+import { evaluateForm, mergeEdits, startingValues, type AccessOf, type FormData, type Party } from "../form";
+import { handedAccess, heldAccess } from "../route";
+import type { Given, Refusal } from "./commands";
+import { START, type CompiledRelease } from "./release";
 import { NEW_REQUEST, type RequestState } from "./state";
 import type { Turn } from "./turn";
 
@@ -13,16 +13,27 @@ export interface Beginning {
   began?: number;
   /** Whether others hand it its values. */
   handed?: true;
+  given?: Given | undefined;
 }
+
+/** What is filled in before anybody has filled in anything: only what a start of the release may fill in. */
+export const givenData = (
+  { definition, filled }: Pick<CompiledRelease, "definition" | "filled">,
+  given: Given | undefined,
+): FormData => (given ? mergeEdits(definition.fields, {}, given.data, handedAccess(definition, filled)) : {});
+
+/** What whoever asks may fill in of the form. */
+export const startAccess = (release: Pick<CompiledRelease, "access">, given: Given | undefined): AccessOf =>
+  heldAccess(release.access(START), given?.held ?? null);
 
 /** Takes the form a request, or a procedure, begins with; says why it cannot. */
 export function begin(
   turn: Turn,
-  { requester, number, data: sent, began, handed }: Beginning,
+  { requester, number, data: sent, began, handed, given }: Beginning,
 ): Refusal | null {
   const { release, facts } = turn;
-  const access = handed ? handedAccess(release.definition, release.filled) : release.access(START);
-  const merged = mergeEdits(release.definition.fields, {}, sent, access);
+  const access = handed ? handedAccess(release.definition, release.filled) : startAccess(release, given);
+  const merged = mergeEdits(release.definition.fields, givenData(release, given), sent, access);
   const who: Pick<RequestState, "requester" | "number" | "startedAt"> = {
     requester,
     number,

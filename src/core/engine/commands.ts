@@ -3,9 +3,19 @@ import type { EffectKind } from "@/steps/shapes";
 import type { EffectResult } from "./events";
 import type { StuckReason } from "./state";
 
+/** What a request begins with that whoever asks did not fill in. */
+export interface Given {
+  data: FormData;
+  /** The field that holds what it is about: nobody picks another there. */
+  held: string | null;
+}
+
 /** What may be asked of a request. `actor` is a person; commands without one come from Cobble Step itself. */
 export type Command =
-  /** `handed` where a step of another process starts it, with values for what is handed in; then nobody did it. */
+  /**
+   * `handed` where a step of another process starts it, with values for what is handed in; then nobody did it. `given`
+   * where somebody pressed it on a record: what that fills in, below what they filled in themselves.
+   */
   | {
       type: "start";
       actor: string | null;
@@ -13,6 +23,7 @@ export type Command =
       number: string;
       data: FormData;
       handed?: true;
+      given?: Given;
     }
   | {
       type: "answer";

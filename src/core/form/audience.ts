@@ -6,6 +6,9 @@ export type Audience =
   | { by: "duty"; duty: string }
   | { by: "person"; person: string };
 
+/** Who may start a request: everybody signed in, or the members of a group or department. */
+export type StartAudience = Extract<Audience, { by: "everybody" | "group" | "department" }>;
+
 /** Who somebody is, as far as audiences ask. */
 export interface Onlooker {
   id: string;

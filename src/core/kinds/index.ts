@@ -27,6 +27,8 @@ export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleB
 export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export { fillsProblems } from "./fillsProblems";
+export { formulasOverRecord, sayNoRegister } from "./overRecord";
+export { audienceWords, isAmong, sayEmptyAudience } from "./audience";
 export type { Asker, DaysOf, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {

@@ -1,7 +1,7 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
 import type { OnClosed, Timetable } from "../calendar";
 import type { Registers } from "../form";
-import type { FilledByRecord, OfDates, OfRecords } from "../records/ofRecords";
+import type { FilledByRecord, OfDates, OfPress, OfRecords } from "../records/ofRecords";
 import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
 import type { Say } from "./say";
@@ -38,6 +38,8 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   blank(id: string): S;
   /** Whether somebody may start by it through the form; false where people do not start it. */
   mayStart(s: S, asker: Asker): boolean;
+  /** Whether somebody may press it on a record's page; with `ofPress`. */
+  mayPress?(s: S, asker: Asker): boolean;
   /** By key, the processes and procedures whose steps may start one by it; absent where no step can. */
   lets?(s: S): "any" | readonly string[];
   formulas(s: S, walk: FormulaWalk): S;
@@ -46,6 +48,8 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   ofRecords?(s: S): OfRecords;
   /** Which dates of records it takes notice of; absent for one that has nothing to do with dates. */
   ofDates?(s: S): OfDates;
+  /** On which records it is offered to be pressed; absent for one that nobody presses. */
+  ofPress?(s: S): OfPress;
   /** On which days it starts by itself; absent for one that goes by no timetable. */
   ofDays?(s: S): DaysOf;
   /** What of a record fills in the form; absent where no record does. */

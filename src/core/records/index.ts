@@ -6,9 +6,10 @@ export {
   recordProgram,
   ruleScope,
   type RecordProgram,
+  readsBefore,
 } from "./recordForm";
 export { datesNear, nearDay, type NearDate } from "./dateStart";
-export type { FilledByRecord, OfDates, OfRecords } from "./ofRecords";
+export type { FilledByRecord, OfDates, OfPress, OfRecords } from "./ofRecords";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
 export type {
@@ -22,3 +23,4 @@ export type {
   Wrote,
 } from "./recordWrite";
 export { shapeChange, withNewNames, type ShapeChange } from "./shapeChange";
+export { DAYS_AHEAD, type StartingRecord, type StartPreview } from "./startPreview";

@@ -28,6 +28,17 @@ export interface OfDates extends NearDate {
   late: boolean;
 }
 
+/** The records on whose pages a start is offered. */
+export interface OfPress {
+  register: string;
+  /** What its button says. */
+  says: string;
+  /** Condition over the record; null for always. */
+  when: string | null;
+  /** Begins without anybody seeing the form first. */
+  atOnce: boolean;
+}
+
 /** What of a record fills in a form. */
 export interface FilledByRecord {
   register: string;

@@ -1,4 +1,4 @@
-import { compile, parseFormula, type Program, type Scope } from "../expression";
+import { checkFormula, compile, parseFormula, type Program, type Scope } from "../expression";
 import {
   compileForm,
   prepareForm,
@@ -35,6 +35,10 @@ export const ruleScope = (shape: RegisterShape, around: FormSurrounding): Scope 
   ...recordScope(shape, around),
   [BEFORE]: recordType(shape.key, around),
 });
+
+/** Whether a condition asks for the record as it was. */
+export const readsBefore = (when: string): boolean =>
+  checkFormula(when, {}).reads.references.some((r) => r.name === BEFORE);
 
 interface RuleProgram {
   rule: RegisterRule;

@@ -22,6 +22,12 @@ export function handedAccess(
   return (id) => (also.has(id) ? "edit" : handed(id));
 }
 
+/** Access where one field holds what something else filled in, and nobody picks another there. */
+export const heldAccess =
+  (access: AccessOf, field: string | null): AccessOf =>
+  (id) =>
+    id === field && access(id) === "edit" ? "see" : access(id);
+
 function accessOf(
   definition: Pick<ProcessDefinition, "fields" | "access">,
   step: string,

@@ -20,7 +20,7 @@ export {
 export { flowOf, standBeside, type Flow } from "./flow";
 export { usesOf, type Named, type Use } from "./usesOf";
 export { comesWithout } from "./comesWithout";
-export { accessAt, handedAccess, readOnly, widest } from "./access";
+export { accessAt, handedAccess, heldAccess, readOnly, widest } from "./access";
 export {
   formulaPlaces,
   mapFormulas,

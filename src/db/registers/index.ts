@@ -9,5 +9,6 @@ export { indexOldRegisters } from "./indexes";
 export { quoted, selectRecord, tableOf, type RecordRow } from "./names";
 export * from "./readRecords";
 export * from "./shapes";
+export { splitCondition, type SplitCondition } from "./splitCondition";
 export * from "./views";
 export * from "./writeRecords";

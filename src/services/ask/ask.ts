@@ -1,6 +1,5 @@
-import { NEW_REQUEST, NONE_READ, Turn } from "@/core/engine";
-import type { FormData } from "@/core/form";
-import { START } from "@/core/route";
+import { givenData, NEW_REQUEST, NONE_READ, startAccess, Turn } from "@/core/engine";
+import { mergeEdits, type AccessOf, type FormData } from "@/core/form";
 import { at, formDrafts, getPool, processes } from "@/db";
 import { partyOf } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
@@ -10,6 +9,7 @@ import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
+import { isOffered, pressable, pressed, type Press } from "../requests/pressed";
 import { registersAtHand } from "../requests/registersAtHand";
 import { releaseFor } from "../requests/releases";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -23,21 +23,26 @@ export interface CatalogueEntry {
 
 /** Processes a person may start, with the drafts of theirs that are not sent yet. */
 export const catalogue = defineView(
-  ["ask", "use own"],
+  ["ask", "press", "use own"],
   async (
     c,
   ): Promise<{
     entries: CatalogueEntry[];
-    drafts: { id: string; process: string; name: string; changedAt: number }[];
+    drafts: { id: string; process: string; name: string; press: Press | null; changedAt: number }[];
   }> => {
-    const entries = (await c.directory()).offered
+    const d = await c.directory();
+    const entries = d.offered
       .filter((o) => c.may({ action: "ask", starts: o.starts, live: true }))
       .map(({ process, name, purpose, version }) => ({ key: process, name, purpose, version }));
-    const names = new Map(entries.map((e) => [e.key, e.name]));
+    const asked = new Map(entries.map((e) => [e.key, e.name]));
+    const pressed = (key: string, press: Press) =>
+      d.offered.find((o) => o.process === key && isOffered(c, d, o.starts, press.start))?.name;
     const own = c.may({ action: "use own", person: c.actor.id });
     const drafts = (own ? await formDrafts.startDraftsOf(getPool(), c.actor.id) : []).flatMap((r) => {
-      const name = names.get(r.process_key);
-      return name ? [{ id: r.id, process: r.process_key, name, changedAt: r.changed_at }] : [];
+      const name = r.pressed ? pressed(r.process_key, r.pressed) : asked.get(r.process_key);
+      return name
+        ? [{ id: r.id, process: r.process_key, name, press: r.pressed, changedAt: r.changed_at }]
+        : [];
     });
     return { entries, drafts };
   },
@@ -47,22 +52,30 @@ export interface AskPage {
   process: { key: string; name: string; purpose: string; version: string };
   draftId: string;
   form: FormPage & { before: FormData };
+  /** What was pressed on which record, where it was begun so. */
+  press: { says: string; register: string; id: string; title: string } | null;
   restoredAt: number | null;
 }
 
-/** The empty form of a process, or a draft of it the person left. */
+/** The empty form of a process, what a press on a record fills in of it, or a draft of it the person left. */
 export const askPage = defineUseCase(
-  ["ask"],
-  async (c, processKey: string, draftId: string): Promise<AskPage> => {
+  ["ask", "press"],
+  async (c, processKey: string, draftId: string, press: Press | null = null): Promise<AskPage> => {
     const db = getPool();
     const row = await processes.liveRelease(db, processKey);
-    if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
+    if (!row || (!press && !c.may({ action: "ask", starts: row.definition.starts, live: true })))
       throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
     const d = await loadDirectory(db);
+    const by = press && pressable(c, d, row, press.start);
     const release = await releaseFor(db, d, row.id);
     const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
     const now = await nowMs(db);
-    const data = draft?.process_key === processKey ? draft.data : {};
+    const given = by ? await pressed(db, c, d, by, press.record, now, false) : undefined;
+    const typed = draft?.process_key === processKey ? draft.data : {};
+    const access = startAccess(release, given);
+    const data = given
+      ? mergeEdits(release.definition.fields, givenData(release, given), typed, access)
+      : typed;
     const requester = partyOf(c.actor);
     const blank = { ...NEW_REQUEST, requester, startedAt: now };
     const turn = new Turn(
@@ -73,7 +86,7 @@ export const askPage = defineUseCase(
     );
     const shapes = registersAtHand(d, release, NONE_READ);
     const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] }, shapes);
-    const form = await formPage(reader, d, release, data, release.access(START), {
+    const form = await formPage(reader, d, release, data, access, {
       requester,
       number: "",
       extra: turn.extraNames(),
@@ -91,18 +104,32 @@ export const askPage = defineUseCase(
       },
       draftId,
       // What was typed stays typed even where the form does not show it just now.
-      form: { ...form, before: {}, data: { ...form.data, ...data } },
+      form: { ...form, before: {}, data: { ...form.data, ...(given ? editable(typed, access) : data) } },
+      press:
+        by && given
+          ? { says: by.press.says, register: by.press.register, id: press.record, title: given.title }
+          : null,
       restoredAt: draft ? draft.changed_at : null,
     };
   },
 );
+
+/** What is typed where one may; what a press fills in is as it is now. */
+const editable = (data: FormData, access: AccessOf): FormData =>
+  Object.fromEntries(Object.entries(data).filter(([id]) => access(id) === "edit"));
 
 /** Forms one person may have begun. */
 const MOST_DRAFTS = 100;
 
 export const saveAskDraft = defineUseCase(
   ["use own"],
-  async (c, processKey: string, draftId: string, data: FormData): Promise<{ savedAt: number }> => {
+  async (
+    c,
+    processKey: string,
+    draftId: string,
+    data: FormData,
+    press: Press | null = null,
+  ): Promise<{ savedAt: number }> => {
     c.must(
       { action: "use own", person: c.actor.id },
       { code: "not-allowed", data: { action: "keep a draft" } },
@@ -110,7 +137,14 @@ export const saveAskDraft = defineUseCase(
     const db = getPool();
     const now = await nowMs(db);
     mustBeKept(data);
-    const draft = { id: draftId, person: c.actor.id, process: processKey, data, at: at(now)! };
+    const draft = {
+      id: draftId,
+      person: c.actor.id,
+      process: processKey,
+      data,
+      pressed: press,
+      at: at(now)!,
+    };
     if (!(await formDrafts.saveStartDraft(db, draft, MOST_DRAFTS)))
       throw new Failed({
         code: "invalid",

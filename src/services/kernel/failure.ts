@@ -40,6 +40,8 @@ export type Failure =
   | { code: "too-fast"; data: { seconds: number } }
   /** All formulas together took longer than a command may; nothing was kept. */
   | { code: "too-heavy"; data: { seconds: number } }
+  /** What is pressed on a record, which does not hold of it just now, or cannot be told: then `why`. */
+  | { code: "not-offered"; data: { says: string; title: string; why: string | null } }
   | { code: "invalid"; data: { path: string; message: string } }
   /** A record that is not written, of the register of that key. */
   | { code: "record-refused"; data: { register: string; why: WriteRefusal } }

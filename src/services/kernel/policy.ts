@@ -6,6 +6,8 @@ import type { Actor } from "./actor";
 /** What somebody may want to do, with what is needed to tell whether they may. */
 export type Deed =
   | { action: "ask"; starts: readonly Start[]; live: boolean }
+  /** To start by what a record's page offers; `seen`: they see the records it is about. */
+  | { action: "press"; start: Start; seen: boolean }
   /** For somebody who has no account and is known by name and address; beside asking itself. */
   | { action: "ask for somebody outside" }
   /** A step of another request starts one; `begins`: the process lets that process. */
@@ -71,6 +73,8 @@ export function can(actor: Actor | null, deed: Deed): boolean {
   switch (deed.action) {
     case "ask":
       return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
+    case "press":
+      return deed.seen && startKind(KINDS, deed.start).mayPress?.(deed.start, actor) === true;
     // What a person says of somebody else would stand there as asked by them.
     case "ask for somebody outside":
       return actor.kind === "service";

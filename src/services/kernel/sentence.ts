@@ -47,6 +47,10 @@ function failureSentence(
   switch (f.code) {
     case "not-found":
       return `There is no ${f.data.what} "${f.data.id}", or you may not see it.`;
+    case "not-offered":
+      return f.data.why === null
+        ? `“${f.data.says}” is not offered for ${f.data.title} as it is now. Nothing was begun.`
+        : `“${f.data.says}” could not be begun for ${f.data.title}. ${f.data.why}`;
     case "not-allowed":
       return `You may not ${f.data.action}.`;
     case "refused":
@@ -102,6 +106,7 @@ export function failureStatus(f: Failure): number {
     case "unavailable":
       return 503;
     case "stale-draft":
+    case "not-offered":
       return 409;
     case "record-refused":
       return RECORD_STATUS[f.data.why.code];

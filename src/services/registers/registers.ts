@@ -2,6 +2,8 @@ import { closedRegister, recordTitle, type RecordRights, type RegisterShape } fr
 import { getPool, registers, searching, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
 import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { nowMs } from "../kernel/clock";
+import { offeredOn, type OfferedPress } from "../requests/pressed";
 import { pointedAt } from "./pointedAt";
 import { seenView } from "./seenView";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
@@ -144,6 +146,8 @@ export interface RecordPage {
   history: (HistoryRow & { by_name: string | null })[];
   /** The version it is of. */
   version: string;
+  /** What can be started from it by whoever looks. */
+  offered: OfferedPress[];
   /** What they may do with it. */
   may: RecordRights;
   /** What points at it, of registers and columns they see: the first few of each, and how many there are. */
@@ -153,7 +157,7 @@ export interface RecordPage {
 const POINTING_SHOWN = 5;
 /** One record with what it links to and every change made to it, newest first. */
 export const recordPage = defineUseCase(
-  ["read register"],
+  ["read register", "press"],
   async (c, key: string, id: string): Promise<RecordPage> => {
     const db = getPool();
     const d = await loadDirectory(db);
@@ -200,6 +204,7 @@ export const recordPage = defineUseCase(
       title: recordTitle(shape, record),
       links,
       people,
+      offered: await offeredOn(c, d, key, id, await nowMs(db)),
       history: history.flatMap((h) => {
         const [before, after] = [seenOf(shape, h.before), seenOf(shape, h.after)];
         // What changed in columns they do not see is nothing that happened to what they see.

@@ -33,8 +33,8 @@ interface Watching {
   /** Where it is by a date that it starts. */
   dates: OfDates | null;
 }
-/** How the condition of a start by dates is asked: of the record as it is, whatever it was before. */
-const NEAR = { on: "changed", newly: false, columns: null } as const;
+/** How the condition of a start is asked that is no matter of what is written: of the record as it is, whatever it was before. */
+export const AS_IT_IS = { on: "changed", newly: false, columns: null } as const;
 
 /** The starts that take notice of a register, kept as long as what is live and the shapes of registers are. */
 const kept = new WeakMap<
@@ -48,7 +48,8 @@ function watchingOf(d: Directory, register: string): Watching[] {
     all = { registers: d.registers, by: new Map() };
     for (const offered of d.offered)
       for (const start of offered.starts) {
-        const program = startProgram(d, start);
+        // What people press takes no notice of what becomes of records.
+        const program = startKind(KINDS, start).ofPress ? null : startProgram(d, start);
         if (!program) continue;
         const dates = startKind(KINDS, start).ofDates?.(start) ?? null;
         const key = program.of.register;
@@ -62,7 +63,7 @@ function watchingOf(d: Directory, register: string): Watching[] {
 /** Starts made ready, kept as long as the shapes of registers are. */
 const programs = new WeakMap<Directory["registers"], WeakMap<Start, RecordStartProgram | null>>();
 
-/** A start by records or their dates, ready; null for any other, and where its register is gone. */
+/** A start by records, their dates or what is pressed on them, ready; null for any other, and where its register is gone. */
 export function startProgram(d: Directory, start: Start): RecordStartProgram | null {
   let all = programs.get(d.registers);
   if (!all) programs.set(d.registers, (all = new WeakMap()));
@@ -72,8 +73,9 @@ export function startProgram(d: Directory, start: Start): RecordStartProgram | n
 }
 function programOf(d: Directory, start: Start): RecordStartProgram | null {
   const kind = startKind(KINDS, start);
-  const [dates, fills] = [kind.ofDates?.(start), kind.fills?.(start)];
-  const of = kind.ofRecords?.(start) ?? (dates && { ...NEAR, register: dates.register, when: dates.when });
+  const fills = kind.fills?.(start);
+  const now = kind.ofDates?.(start) ?? kind.ofPress?.(start);
+  const of = kind.ofRecords?.(start) ?? (now && { ...AS_IT_IS, register: now.register, when: now.when });
   const shape = of && d.registers[of.register];
   return of && fills && shape
     ? recordStartProgram(of, fills, shape, { registers: d.registers, kinds: KINDS })
@@ -140,7 +142,7 @@ export async function startsOf(
   return rows;
 }
 
-/** A record as it is, asked whether a date of it starts something. */
+/** A record as it is, asked whether a date of it starts something, or something is offered on it. */
 export const nearOf = (record: StoredRecord): Pick<RecordChange, "did" | "before" | "after"> => ({
   did: "changed",
   before: null,

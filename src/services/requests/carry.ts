@@ -141,7 +141,9 @@ async function run(
     }
     const sent = sentInside(release, current, command, procedures);
     const beside = [...written, ...sent, ...recordsRead(release, current, command, procedures)];
-    const data = await read.load(beside, current.data, "data" in command ? command.data : {});
+    const sentWith = "data" in command ? command.data : {};
+    const given = command.type === "start" ? (command.given?.data ?? {}) : {};
+    const data = await read.load(beside, current.data, sentWith, given);
     const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;

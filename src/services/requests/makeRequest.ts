@@ -1,4 +1,4 @@
-import { NEW_REQUEST } from "@/core/engine";
+import { NEW_REQUEST, type Given } from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
 import { files, processes, type Db, type recordStarts, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
@@ -20,6 +20,8 @@ interface Making {
   /** Who does it; null where a step of another request does. */
   actor: Actor | null;
   data: FormData;
+  /** What it begins with that nobody filled in, where somebody pressed it on a record. */
+  given?: Given | undefined;
   /** An idempotency key, and what was sent with it. */
   startKey: string | null;
   startHash: Buffer | null;
@@ -61,6 +63,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     requester,
     number,
     data: m.data,
+    ...(m.given ? { given: m.given } : {}),
     ...(actor ? {} : { handed: true }),
   });
   const id = await keep(db, done, {

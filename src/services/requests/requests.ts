@@ -17,7 +17,7 @@ import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { viaText, partyOf, type Actor } from "../kernel/actor";
-import { clockOffset } from "../kernel/clock";
+import { clockOffset, nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -26,6 +26,7 @@ import { filesNamed } from "../files/fileFacts";
 import { carry, carryLightly } from "./carry";
 import { keep, type Consequences, type Occasion } from "./keep";
 import { makeRequest, type Started } from "./makeRequest";
+import { pressable, pressed, type Press } from "./pressed";
 import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 import { startHash } from "./startHash";
@@ -39,10 +40,11 @@ const NOTHING: Consequences = {
  * Makes a request of the live release of a process.
  * @param startKey an idempotency key of this person's: a second start with the same key and the same values gives the
  *   first one's number, with others "already-sent". For a form it is the id of its draft, which goes when the request is made.
+ * @param press what was pressed on a record's page; then who may press it counts, not who may ask by the form
  * @param outside for whom another program asks, where that is nobody who works here; "not-allowed" to people
  */
 export const startRequest = defineUseCase(
-  ["ask", "ask for somebody outside"],
+  ["ask", "press", "ask for somebody outside"],
   (
     c,
     processKey: string,
@@ -50,18 +52,22 @@ export const startRequest = defineUseCase(
     startKey: string | null = null,
     occasion?: Occasion,
     outside: { name: string; email: string } | null = null,
+    press: Press | null = null,
   ): Promise<Started> =>
     inTransaction(async (db) => {
       const { actor } = c;
       const row = await processes.liveRelease(db, processKey, true);
-      if (!row || !c.may({ action: "ask", starts: row.definition.starts, live: true }))
+      if (!row || (!press && !c.may({ action: "ask", starts: row.definition.starts, live: true })))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
+      const d = await loadDirectory(db);
+      const by = press && pressable(c, d, row, press.start);
       if (outside)
         c.must(
           { action: "ask for somebody outside" },
           { code: "not-allowed", data: { action: "ask for somebody who does not work here" } },
         );
-      const hash = startHash(processKey, outside ? [data, outside] : data);
+      const beside = [...(outside ? [outside] : []), ...(press ? [press] : [])];
+      const hash = startHash(processKey, beside.length > 0 ? [data, ...beside] : data);
       const ownKey = startKey ? `${actor.id}:${startKey}` : null;
       if (ownKey) {
         // The lock makes a second try wait for the first, instead of both finding nothing.
@@ -72,7 +78,10 @@ export const startRequest = defineUseCase(
           throw new Failed({ code: "already-sent", data: { number: earlier.number } });
         if (earlier) return { id: "", number: earlier.number, ...NOTHING };
       }
+      const now = occasion?.at ?? (await nowMs(db));
+      const given = by ? await pressed(db, c, d, by, press.record, now, true) : undefined;
       const made = await makeRequest(db, row, {
+        given,
         requester: outside ? askedThrough(actor, outside) : partyOf(actor),
         actor,
         data,

@@ -39,7 +39,7 @@ const sightOf = (d: Directory, actor: Actor, key: string): Sight => ({
 });
 
 /** Everything a draft is held against, as it is for whoever would release it. */
-const against = async (db: Db, d: Directory, actor: Actor, key: string): Promise<CheckAgainst> => ({
+export const against = async (db: Db, d: Directory, actor: Actor, key: string): Promise<CheckAgainst> => ({
   kinds: KINDS,
   registers: d.registers,
   sight: sightOf(d, actor, key),

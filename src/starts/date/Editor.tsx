@@ -1,14 +1,21 @@
 "use client";
 import { useMemo } from "react";
-import { YESNO } from "@/core/expression";
 import { recordScope } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
-import { Chip, FillsChip, FormulaCell, TextCell, useDraft, without } from "@/workshop/parts";
+import {
+  Chip,
+  FillsChip,
+  HoldsRow,
+  RegisterRow,
+  startRow,
+  TextCell,
+  useDraft,
+  without,
+} from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
 import type { DateStart } from "./shape";
 
-const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
 const WAYS = [
   { value: "before", label: "before it" },
   { value: "after", label: "after it" },
@@ -29,23 +36,17 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
   const which = start.when ? `, where ${start.when}` : "";
   const text = `${far} ${column ? `${column.name} of ${shape!.name}` : "a date of no register yet"}, at ${start.at}${which}`;
   return (
-    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-3 py-1">
+    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       By itself
       <Chip text={text} label="Which date starts it" empty={!column} width={600}>
         {() => (
           <div className="grid gap-1.5 text-sm">
-            <label className={row}>
-              <span className="text-soft">A record of</span>
-              <Select
-                value={start.register}
-                empty="Choose…"
-                onPick={(register) =>
-                  onChange({ ...without(start, "into"), register, column: "", values: [] })
-                }
-                options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
-              />
-            </label>
-            <label className={row}>
+            <RegisterRow
+              says="A record of"
+              register={start.register}
+              onPick={(register) => onChange({ ...without(start, "into"), register, column: "", values: [] })}
+            />
+            <label className={startRow}>
               <span className="text-soft">by its</span>
               <Select
                 value={start.column}
@@ -54,7 +55,7 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                 options={dates.map((c) => ({ value: c.id, label: c.name }))}
               />
             </label>
-            <div className={row}>
+            <div className={startRow}>
               <span className="text-soft">how far</span>
               <span className="flex flex-wrap items-center gap-2">
                 <TextCell
@@ -100,18 +101,14 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                 />
               </span>
             </div>
-            <div className={row}>
-              <span className="text-soft">Where</span>
-              <FormulaCell
-                label="What must hold of the record"
-                placeholder="always; or over its columns"
-                value={start.when ?? ""}
-                scope={scope}
-                wanted={YESNO}
-                onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
-              />
-            </div>
-            <label className={row}>
+            <HoldsRow
+              says="Where"
+              placeholder="always; or over its columns"
+              when={start.when}
+              scope={scope}
+              onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
+            />
+            <label className={startRow}>
               <span className="text-soft">For the same date</span>
               <Select
                 value={start.again ? "again" : ""}
@@ -124,7 +121,7 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                 ]}
               />
             </label>
-            <label className={row}>
+            <label className={startRow}>
               <span className="text-soft">Set too late</span>
               <Select
                 value={start.late ?? ""}

@@ -1,5 +1,4 @@
-import { YESNO } from "@/core/expression";
-import { fillsProblems, type StartBehaviour } from "@/core/kinds";
+import { fillsProblems, formulasOverRecord, sayNoRegister, type StartBehaviour } from "@/core/kinds";
 import type { DateStart } from "./shape";
 
 function daysText(s: Pick<DateStart, "days" | "working">): string {
@@ -17,36 +16,10 @@ export const date: StartBehaviour<"date"> = {
   several: true,
   blank: (id) => ({ id, kind: "date", register: "", column: "", days: -7, at: "02:00", values: [] }),
   mayStart: () => false,
-  formulas(s, walk) {
-    const reads = { recordOf: s.register } as const;
-    return {
-      ...s,
-      ...(s.when === undefined
-        ? {}
-        : {
-            when: walk.formula(
-              { place: "when", says: "what must hold of the record", wants: YESNO, reads },
-              s.when,
-            ),
-          }),
-      values: s.values.map((v) => ({
-        ...v,
-        value: walk.formula(
-          { place: `value ${v.field}`, says: "what a field begins with", wants: { field: v.field }, reads },
-          v.value,
-        ),
-      })),
-    };
-  },
+  formulas: (s, walk) => formulasOverRecord(s, walk, { recordOf: s.register }),
   problems(s, { registers, definition, say }) {
     const shape = registers[s.register];
-    if (!shape)
-      say(
-        "error",
-        "no-register",
-        s.register ? `There is no register "${s.register}".` : "Say of which register a date starts it.",
-        "register",
-      );
+    sayNoRegister(s.register, registers, "Say of which register a date starts it.", say);
     const column = shape?.columns.find((c) => c.id === s.column);
     if (shape && column?.kind !== "date")
       say(

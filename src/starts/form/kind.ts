@@ -1,4 +1,4 @@
-import type { StartBehaviour } from "@/core/kinds";
+import { audienceWords, isAmong, sayEmptyAudience, type StartBehaviour } from "@/core/kinds";
 
 /** Somebody signed in fills in the form and sends it. */
 export const form: StartBehaviour<"form"> = {
@@ -6,29 +6,8 @@ export const form: StartBehaviour<"form"> = {
   offer: "somebody fill in the form",
   several: false,
   blank: (id) => ({ id, kind: "form", who: { by: "everybody" } }),
-  mayStart(s, asker) {
-    switch (s.who.by) {
-      case "everybody":
-        return true;
-      case "group":
-        return asker.groups.includes(s.who.group);
-      case "department":
-        return asker.department === s.who.department;
-    }
-  },
+  mayStart: (s, asker) => isAmong(s.who, asker),
   formulas: (s) => s,
-  problems(s, { groups, say }) {
-    if (s.who.by === "group" && groups && !groups[s.who.group]?.length)
-      say("error", "empty-group", `The group "${s.who.group}", which may ask, has nobody in it.`, "who");
-  },
-  words(s) {
-    switch (s.who.by) {
-      case "everybody":
-        return "anybody fills in the form and sends it";
-      case "group":
-        return `group ${s.who.group} fills in the form and sends it`;
-      case "department":
-        return `${s.who.department} fills in the form and sends it`;
-    }
-  },
+  problems: (s, { groups, say }) => sayEmptyAudience(s.who, groups, say),
+  words: (s) => `${audienceWords(s.who)} fills in the form and sends it`,
 };

@@ -11,7 +11,8 @@ export function Editor({ start, onChange }: StartEditorProps<"handed">) {
   const put = (processes: string[]) => onChange({ ...start, from: { by: "these", processes } });
   const left = others.filter((p) => !named.includes(p.key));
   return (
-    <span className="flex flex-wrap items-center gap-2">
+    <span className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
+      Handed its values by
       <Select
         className="!w-52"
         aria-label="Which processes may start one"

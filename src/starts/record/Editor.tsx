@@ -1,11 +1,10 @@
 "use client";
 import { useMemo } from "react";
-import { YESNO } from "@/core/expression";
 import type { RegisterShape } from "@/core/form";
 import { BEFORE, ruleScope } from "@/core/records";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
-import { Chip, FillsChip, FormulaCell, useDraft, without } from "@/workshop/parts";
+import { Chip, FillsChip, HoldsRow, RegisterRow, startRow, useDraft, without } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
 import type { RecordStart } from "./shape";
 
@@ -15,7 +14,6 @@ const ON: { value: RecordStart["on"]; label: string }[] = [
   { value: "changed", label: "is changed" },
   { value: "removed", label: "is removed" },
 ];
-const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
 
 /** The start as it reads at rest. */
 function startText(s: RecordStart, shape: RegisterShape | undefined): string {
@@ -33,38 +31,30 @@ export function Editor({ start, onChange }: StartEditorProps<"record">) {
   const put = (patch: Partial<RecordStart>) => onChange({ ...start, ...patch });
   const columns = start.columns ?? [];
   return (
-    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-3 py-1">
+    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       When
       <Chip text={startText(start, shape)} label="Which records start it" empty={!shape} width={600}>
         {() => (
           <div className="grid gap-1.5 text-sm">
-            <label className={row}>
-              <span className="text-soft">A record of</span>
-              <Select
-                value={start.register}
-                empty="Choose…"
-                onPick={(register) =>
-                  onChange({ ...without(without(start, "columns"), "into"), register, values: [] })
-                }
-                options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
-              />
-            </label>
-            <label className={row}>
+            <RegisterRow
+              says="A record of"
+              register={start.register}
+              onPick={(register) =>
+                onChange({ ...without(without(start, "columns"), "into"), register, values: [] })
+              }
+            />
+            <label className={startRow}>
               <span className="text-soft">starts it when it</span>
               <Select value={start.on} onPick={(on) => put({ on: on as RecordStart["on"] })} options={ON} />
             </label>
-            <div className={row}>
-              <span className="text-soft">and</span>
-              <FormulaCell
-                label="What must hold of the record"
-                placeholder={`always; or over its columns, and ${BEFORE} for what it was`}
-                value={start.when ?? ""}
-                scope={scope}
-                wanted={YESNO}
-                onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
-              />
-            </div>
-            <label className={row}>
+            <HoldsRow
+              says="and"
+              placeholder={`always; or over its columns, and ${BEFORE} for what it was`}
+              when={start.when}
+              scope={scope}
+              onCommit={(t) => onChange({ ...without(start, "when"), ...(t ? { when: t } : {}) })}
+            />
+            <label className={startRow}>
               <span className="text-soft">Where it holds</span>
               <Select
                 value={start.each ? "each" : "newly"}
@@ -108,7 +98,7 @@ function Columns(p: { shape: RegisterShape; chosen: readonly string[]; onChange(
   const { shape, chosen } = p;
   const left = shape.columns.filter((c) => !chosen.includes(c.id));
   return (
-    <div className={row}>
+    <div className={startRow}>
       <span className="text-soft">Only where changed</span>
       <span className="flex flex-wrap items-center gap-2">
         {chosen.map((id) => {

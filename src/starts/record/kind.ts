@@ -1,6 +1,5 @@
-import { checkFormula, YESNO } from "@/core/expression";
-import { BEFORE } from "@/core/records";
-import { fillsProblems, type StartBehaviour } from "@/core/kinds";
+import { BEFORE, readsBefore } from "@/core/records";
+import { fillsProblems, formulasOverRecord, sayNoRegister, type StartBehaviour } from "@/core/kinds";
 import type { RecordStart } from "./shape";
 
 const DID = {
@@ -19,36 +18,10 @@ export const record: StartBehaviour<"record"> = {
   several: true,
   blank: (id) => ({ id, kind: "record", register: "", on: "added or changed", values: [] }),
   mayStart: () => false,
-  formulas(s, walk) {
-    const reads = { recordOf: s.register, before: true } as const;
-    return {
-      ...s,
-      ...(s.when === undefined
-        ? {}
-        : {
-            when: walk.formula(
-              { place: "when", says: "what must hold of the record", wants: YESNO, reads },
-              s.when,
-            ),
-          }),
-      values: s.values.map((v) => ({
-        ...v,
-        value: walk.formula(
-          { place: `value ${v.field}`, says: "what a field begins with", wants: { field: v.field }, reads },
-          v.value,
-        ),
-      })),
-    };
-  },
+  formulas: (s, walk) => formulasOverRecord(s, walk, { recordOf: s.register, before: true }),
   problems(s, { registers, definition, say }) {
     const shape = registers[s.register];
-    if (!shape)
-      say(
-        "error",
-        "no-register",
-        s.register ? `There is no register "${s.register}".` : "Say of which register a record starts it.",
-        "register",
-      );
+    sayNoRegister(s.register, registers, "Say of which register a record starts it.", say);
     for (const id of s.columns ?? [])
       if (shape && !shape.columns.some((c) => c.id === id))
         say("error", "no-column", `${shape.name} has no column "${id}".`, "columns");
@@ -94,6 +67,3 @@ export const record: StartBehaviour<"record"> = {
   }),
   fills: fillsOf,
 };
-
-const readsBefore = (when: string): boolean =>
-  checkFormula(when, {}).reads.references.some((r) => r.name === BEFORE);

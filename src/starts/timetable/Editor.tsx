@@ -55,7 +55,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
         ).slice(0, SHOWN)
       : [];
   return (
-    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-3 py-1">
+    <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       By itself
       <Chip
         text={KINDS.starts.timetable.words(start)}

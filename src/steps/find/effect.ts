@@ -7,17 +7,14 @@ import {
   explainOver,
   evaluate,
   isContext,
-  sqlCondition,
   YESNO,
   type Clause,
   type FormulaProblem,
   type Names,
-  type Node,
   type Scope,
-  type SqlCondition,
   type Value,
 } from "@/core/expression";
-import { fieldType, PEOPLE, PEOPLE_COLUMNS, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import { PEOPLE, PEOPLE_COLUMNS, recordScope, recordTitle, type RegisterShape } from "@/core/form";
 import { RouteScopes } from "@/core/route";
 import { findRecordIds, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
@@ -198,7 +195,9 @@ async function searchRecords(
   const sought = { sort: e.sort, backwards: e.backwards };
   if (e.where === null) return findRecordIds(ctx.db, shape, { ...sought, where: [], limit: e.most + 1 });
   const turn = await ctx.turn();
-  const split = partsOf(e, e.where, shape, ctx, turn);
+  const around = { registers: ctx.registers, kinds: KINDS };
+  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
+  const split = registers.splitCondition(e.where, shape, around, outside);
   if ("why" in split) return split;
   const notes: FormulaProblem[] = [];
   const env = { ...environment(namesFor(e, turn), turn.facts), notes };
@@ -217,46 +216,6 @@ function whyOf(e: Sought, turn: Turn, why: string): string {
 }
 
 const namesFor = (e: Sought, turn: Turn): Names => turn.names(e.scope ?? null);
-
-interface Split {
-  /** All must hold. */
-  conditions: SqlCondition[];
-  /** What the database cannot be asked, as a formula; null where there is nothing of that. */
-  rest: string | null;
-}
-
-/** The parts of a condition that "and" joins: those for the database, and the others. */
-function partsOf(
-  e: Sought,
-  text: string,
-  shape: RegisterShape,
-  ctx: LookingContext,
-  turn: Turn,
-): Split | { why: string } {
-  const around = { registers: ctx.registers, kinds: KINDS };
-  const columns = recordScope(shape, around);
-  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
-  const { ast, problems } = checkFormula(text, { ...outside, ...columns }, YESNO);
-  if (!ast || problems.length > 0) return { why: problems[0]?.message ?? "it has a mistake." };
-  const find = registers.columnsAsSql(shape, ctx.registers);
-  const sql = (part: string) =>
-    sqlCondition(part, columns, outside, (path) => {
-      const c = find(path);
-      return c && { ...c, type: fieldType(c.column, around) };
-    });
-  const conditions: SqlCondition[] = [];
-  const rest: string[] = [];
-  for (const n of joined(ast)) {
-    const part = text.slice(n.from, n.to);
-    const made = sql(part);
-    if (made.ok) conditions.push(made.condition);
-    else rest.push(`(${part})`);
-  }
-  return { conditions, rest: rest.length > 0 ? rest.join(" and ") : null };
-}
-
-/** What "and" joins, however deep. */
-const joined = (n: Node): Node[] => (n.k === "and" ? [...joined(n.left), ...joined(n.right)] : [n]);
 
 async function readOneByOne(
   e: Sought,

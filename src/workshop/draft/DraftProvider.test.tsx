@@ -21,6 +21,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
       value: { edits: theirs.filter((t) => t.version > version) },
     }),
     preview: async () => ({ ok: true, value: null }),
+    starting: async () => ({ ok: true, value: null }),
     values: async () => ({ ok: true, value: null }),
     reload,
   };

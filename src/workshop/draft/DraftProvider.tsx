@@ -143,6 +143,7 @@ export function DraftProvider({
       lookUp,
       preview: keeper.preview,
       values: keeper.values,
+      starting: keeper.starting,
       turn,
       path,
     }),

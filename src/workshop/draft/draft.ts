@@ -2,6 +2,7 @@ import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueA
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
 import type { LiveProcedure } from "@/core/kinds";
 import type { Problem, Sight } from "@/core/problems";
+import type { StartPreview } from "@/core/records";
 import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
 import type { ProblemsAt } from "./problemsByPlace";
@@ -51,6 +52,8 @@ export interface DraftKeeper {
   since(version: number): Promise<{ ok: true; value: { edits: TheirEdit[] | null } } | Said>;
   /** What a step of the draft as it is kept would do for a sample, with nothing done; null where nobody can tell. */
   preview(step: string, sample: string): Promise<{ ok: true; value: StepPreview | null } | Said>;
+  /** Which of today's records a start of the draft as it is kept would take; null of one that asks nothing of records. */
+  starting(start: string): Promise<{ ok: true; value: StartPreview | null } | Said>;
   /** The values after each step of the draft as it is kept, for a sample that goes through it. */
   values(sample: string): Promise<{ ok: true; value: SampleValuesShown | null } | Said>;
   /** Opens it anew. */
@@ -95,6 +98,7 @@ export interface Draft {
   release: CompiledRelease;
   preview: DraftKeeper["preview"];
   values: DraftKeeper["values"];
+  starting: DraftKeeper["starting"];
   sample: Sample | null;
   setSample(id: string): void;
   facts: EngineFacts;

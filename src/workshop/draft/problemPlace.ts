@@ -15,5 +15,6 @@ export function problemPlace(d: ProcessDefinition, where: Problem["where"]): { h
     const says = p ? `Route sheet, ${p.number} “${p.step.name}”` : "Route sheet";
     return { href: `${base}/route#step-${where.id}`, says };
   }
+  if (where.kind === "start") return { href: `${base}/route#step-start`, says: "Route sheet, start" };
   return { href: `${base}/about`, says: "About" };
 }

@@ -1,3 +1,4 @@
+export { AudienceChoice } from "./AudienceChoice";
 export { FillsChip } from "./FillsChip";
 export { useDraft } from "../draft/DraftProvider";
 export { Chip } from "./Chip";
@@ -18,6 +19,7 @@ export { newId } from "./newId";
 export { OffersChip } from "./OffersChip";
 export { PortsChip } from "./PortsChip";
 export { RangeDetail } from "./RangeDetail";
+export { HoldsRow, RegisterRow, startRow } from "./RecordRows";
 export { RuleEditor } from "./RuleEditor";
 export { isEmptyRule, ruleText } from "./ruleText";
 export { SheetDrag, useDragRow } from "./SheetDrag";

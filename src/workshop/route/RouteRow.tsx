@@ -2,13 +2,16 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo } from "react";
 import type { Scope } from "@/core/expression";
-import { portsOf, startKind, stepKind } from "@/core/kinds";
+import { portsOf, stepKind } from "@/core/kinds";
 import { heldBy, placesOf, type Step } from "@/core/route";
+import type { Problem } from "@/core/problems";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
 import { StepHere, useDragRow, useDraft, useKindViews } from "../parts";
 import type { RowDeeds } from "./rowDeeds";
 import type { AfterStep } from "./useSampleValues";
+import { ProblemLines } from "./ProblemLines";
+import { StartRows } from "./StartRows";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
 import { StepNote } from "./StepNote";
@@ -237,7 +240,6 @@ function RowText({ row, scope }: { row: SheetRow; scope: Scope }) {
 }
 
 function StartText() {
-  const starts = useDraft((d) => d.definition.starts);
   const procedure = useDraft((d) => d.definition.procedure);
   const fields = useDraft((d) => d.definition.fields);
   if (procedure) {
@@ -251,13 +253,7 @@ function StartText() {
       </>
     );
   }
-  return (
-    <>
-      <span className="font-medium">Start</span> ·{" "}
-      {starts.map((s) => startKind(KINDS, s).words(s)).join(", or ") ||
-        "nobody fills in the form and sends it"}
-    </>
-  );
+  return <StartRows />;
 }
 
 /** Whom the step asks for the sample. */
@@ -271,24 +267,8 @@ function Asked({ step }: { step: string }) {
 }
 
 function RowProblems({ row }: { row: SheetRow }) {
-  const edit = useDraft((d) => d.edit);
-  const problems = useDraft((d) =>
-    row.kind === "start"
-      ? d.problemsAt("start", d.definition.starts[0]?.id ?? "")
-      : d.problemsAt("step", row.id),
-  );
-  return problems.map((p, i) => (
-    <p
-      key={i}
-      className={classes("text-sm leading-snug", p.severity === "error" ? "text-brick" : "text-lichen")}
-    >
-      {p.severity === "error" ? "Error: " : "Warning: "}
-      {p.message}
-      {p.mend && (
-        <button type="button" className="ml-2 underline" onClick={() => edit(p.mend!.edit)}>
-          {p.mend.label}
-        </button>
-      )}
-    </p>
-  ));
+  // Those of starts stand at each of them.
+  const problems = useDraft((d) => (row.kind === "step" ? d.problemsAt("step", row.id) : NONE));
+  return <ProblemLines problems={problems} />;
 }
+const NONE: readonly Problem[] = [];

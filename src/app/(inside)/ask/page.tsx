@@ -45,7 +45,11 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
           <ul className="border-t border-line">
             {drafts.map((d) => (
               <li key={d.id} className="border-b border-line py-1.5">
-                <Link className="link" href={`/ask/${d.process}?draft=${d.id}`} prefetch={false}>
+                <Link
+                  className="link"
+                  href={`/ask/${d.process}?draft=${d.id}${d.press ? `&start=${d.press.start}&record=${d.press.record}` : ""}`}
+                  prefetch={false}
+                >
                   {d.name}
                 </Link>{" "}
                 <span className="text-soft">last changed {whenText(d.changedAt, actor.zone)}</span>

@@ -50,6 +50,16 @@ export const REQUESTS: readonly Operation[] = [
         .object({ name: z.string().trim().min(1).max(120), email: emailAddress })
         .optional()
         .describe("Whom a program asks for, where that is somebody who does not work here"),
+      press: z
+        .object({
+          start: z.string().max(60),
+          record: z
+            .string()
+            .regex(/^\d{1,18}$/)
+            .meta({ examples: ["42"] }),
+        })
+        .optional()
+        .describe("What a record's page offers: the id of the start, and of the record"),
     }),
     response: z.object({ number }),
     example: {
@@ -66,7 +76,15 @@ export const REQUESTS: readonly Operation[] = [
     },
     run: async (actor, { path, body, idempotencyKey }) =>
       map(
-        await startRequest(actor, path("process"), body.data, idempotencyKey, undefined, body.for ?? null),
+        await startRequest(
+          actor,
+          path("process"),
+          body.data,
+          idempotencyKey,
+          undefined,
+          body.for ?? null,
+          body.press ?? null,
+        ),
         (v) => ({ number: v.number }),
       ),
   }),

@@ -14,11 +14,17 @@ export function AskForm({
   draftId,
   source,
   restored,
+  press,
+  back,
 }: {
   process: string;
   draftId: string;
   source: FormSource & { data: FormData };
   restored: boolean;
+  /** What was pressed on a record's page. */
+  press: { start: string; record: string } | null;
+  /** Where whoever throws it away goes. */
+  back: string;
 }) {
   const router = useRouter();
   const [data, setData] = useState(source.data);
@@ -29,11 +35,11 @@ export function AskForm({
   const phone = usePhone();
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
-  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d));
+  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press));
   const send = () =>
     start(async () => {
       setComplain(false);
-      const r = await startAction(process, draftId, data).catch(() => null);
+      const r = await startAction(process, draftId, data, press).catch(() => null);
       if (!r)
         return setSaid({
           sentence: "The server could not be reached. What you typed is still here; try again in a moment.",
@@ -76,7 +82,7 @@ export function AskForm({
           look="quiet"
           onClick={() => {
             kept.stop();
-            void dropAskDraftAction(draftId).then(() => router.push("/ask"));
+            void dropAskDraftAction(draftId).then(() => router.push(back));
           }}
         >
           Throw away

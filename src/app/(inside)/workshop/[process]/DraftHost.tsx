@@ -8,6 +8,7 @@ import {
   draftSinceAction,
   editDraftAction,
   sampleValuesAction,
+  startPreviewAction,
   stepPreviewAction,
 } from "../../../actions/workshop";
 
@@ -60,6 +61,7 @@ export function DraftHost({
       save: (base, edits) => editDraftAction(process, base, edits),
       since: (version) => draftSinceAction(process, version),
       preview: (step, sample) => stepPreviewAction(process, step, sample),
+      starting: (start) => startPreviewAction(process, start),
       values: (sample) => sampleValuesAction(process, sample),
       reload: () => window.location.reload(),
     }),

@@ -5,6 +5,7 @@ import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { cellText } from "../../../../shell/cellText";
+import { Offered } from "./Offered";
 import { PutBack, RecordDeeds } from "./RecordDeeds";
 
 export default async function RecordPage({
@@ -16,7 +17,7 @@ export default async function RecordPage({
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, record, title, links, people, history, version, may, pointing } = page.value;
+  const { shape, record, title, links, people, history, version, may, pointing, offered } = page.value;
   const names = await registerNames(actor);
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
@@ -46,6 +47,7 @@ export default async function RecordPage({
           />
         }
       />
+      {offered.length > 0 && <Offered record={record.id} offered={offered} />}
       <div className="grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <dl className="grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] gap-x-4">
           {shape.columns.map((c) => (
