@@ -28,7 +28,7 @@ const told = (start: Start): string[] => {
     title: "",
     starts: [start],
     fields: [
-      { id: "crate", name: "Crate", kind: "look-up", register: "crates" },
+      { id: "crate", name: "Crate", kind: "look-up", register: "crates", needed: "true" },
       { id: "why", name: "Why", kind: "text" },
       { id: "sum", name: "Sum", kind: "number", worked: "1 + 1" },
     ],
@@ -49,6 +49,15 @@ const record = (more: Partial<StartOf<"record">>): Start => ({
   values: [],
   ...more,
 });
+const press = (more: Partial<StartOf<"press">>): Start => ({
+  id: "s",
+  kind: "press",
+  who: { by: "everybody" },
+  register: "crates",
+  says: "Open it",
+  values: [],
+  ...more,
+});
 const date = (more: Partial<StartOf<"date">>): Start => ({
   id: "s",
   kind: "date",
@@ -64,6 +73,9 @@ it("has nothing to say of starts that are right", () => {
   expect(told(record({ into: "crate", values: [{ field: "why", value: "Code" }] }))).toEqual([]);
   expect(told(record({ each: true, when: "Size > Before.Size" }))).toEqual([]);
   expect(told(date({ when: "Size > 1", into: "crate" }))).toEqual([]);
+  expect(told(press({ when: "Size > 1", into: "crate", atOnce: true }))).toEqual([]);
+  expect(told(press({ values: [{ field: "crate", value: "null" }], atOnce: true }))).toEqual([]);
+  expect(told(press({}))).toEqual([]);
   expect(
     told({ id: "s", kind: "timetable", days: { every: "working day" }, closed: "skip", at: "08:00" }),
   ).toEqual([]);
@@ -84,6 +96,13 @@ it.each<[Start, string]>([
   [date({ register: "gone" }), "register no-register"],
   [date({ into: "why" }), "into bad-into"],
   [date({ when: "Before.Size > 1" }), "when unknown-name"],
+  [press({ register: "gone" }), "register no-register"],
+  [press({ register: "" }), "register no-register"],
+  [press({ says: " " }), "says no-words"],
+  [press({ into: "why" }), "into bad-into"],
+  [press({ when: "Before.Size > 1" }), "when unknown-name"],
+  [press({ values: [{ field: "gone", value: "1" }] }), "value gone no-field"],
+  [press({ atOnce: true }), "atOnce at-once-needs"],
   [
     { id: "s", kind: "timetable", days: { every: "week", days: [] }, closed: "skip", at: "08:00" },
     "days no-day",
@@ -102,9 +121,20 @@ it("warns where every change of every record would start one", () => {
   expect(told({ ...every, columns: ["size"] })).toEqual([]);
 });
 
-it("is started by nobody who presses, and says itself in a sentence", () => {
+it("is pressed by those it says", () => {
+  const may = (who: StartOf<"press">["who"], asker: { department: string; groups: string[] }) =>
+    startKind(KINDS, press({ who })).mayPress?.(press({ who }), asker);
+  const una = { department: "Registry", groups: ["porters"] };
+  expect(may({ by: "everybody" }, una)).toBe(true);
+  expect(may({ by: "department", department: "Registry" }, una)).toBe(true);
+  expect(may({ by: "department", department: "porters" }, una)).toBe(false);
+  expect(may({ by: "group", group: "porters" }, una)).toBe(true);
+  expect(may({ by: "group", group: "Registry" }, una)).toBe(false);
+});
+
+it("is not started through the form by anybody, and says itself in a sentence", () => {
   const asker = { department: "", groups: [] };
-  for (const s of [record({}), date({ days: 3, working: true })]) {
+  for (const s of [record({}), press({}), date({ days: 3, working: true })]) {
     expect(startKind(KINDS, s).mayStart(s, asker)).toBe(false);
     expect(startKind(KINDS, s).words(s).length).toBeGreaterThan(10);
   }
