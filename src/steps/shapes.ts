@@ -60,7 +60,14 @@ export interface StepParts<List> {
     reason: StartRequestReason;
   };
   wait: { shape: Wait<List>; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
-  write: { shape: Write; work: WriteWork; result: WriteResult; waits: true; reason: WriteReason };
+  write: {
+    shape: Write;
+    work: WriteWork;
+    result: WriteResult;
+    waits: true;
+    gives: true;
+    reason: WriteReason;
+  };
   "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
   tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
   jump: { shape: Jump; news: JumpNews };

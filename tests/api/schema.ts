@@ -1333,6 +1333,8 @@ export interface components {
           /** @constant */
           quietly?: true;
           into?: string;
+          /** @constant */
+          keeps?: true;
         }
       | {
           id: string;
@@ -1904,6 +1906,8 @@ export interface components {
           /** @constant */
           quietly?: true;
           into?: string;
+          /** @constant */
+          keeps?: true;
         }
       | {
           id: string;

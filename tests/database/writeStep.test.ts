@@ -251,3 +251,124 @@ it("says what is wrong with how it is set up", async () => {
     await codes({ ...COUNT, record: "Bin", values: [{ column: "times", value: "Tims + 1" }] }),
   ).toContain("unknown-name");
 });
+
+describe("what was written is read by the name of the step", () => {
+  const NOTHING = { record: "[]", values: [{ column: "place", value: '"x"' }] };
+  const then = (value: string, ...before: Step[]): Step[] => [
+    ...before,
+    { id: "o", name: "Tell it", kind: "work out", set: [{ field: "code", value }] } as Step,
+  ];
+  const read = async (write: object, value: string, data: FormData = {}, before: Step[] = []) => {
+    const step = { id: "x", kind: "write", register: "t_bins", op: "change", values: [], ...write };
+    const key = await released(NOTHING, [
+      FOUND,
+      ...then(value, ...before, { name: "Put down", keeps: true, ...step } as Step),
+    ]);
+    const { number } = await start(key, data);
+    const [row] = await sql<{ status: string; code: string | null }>(
+      "select status, state::jsonb -> 'data' ->> 'code' as code from request where number = $1",
+      [number],
+    );
+    return row!.status === "finished" ? row!.code : row!.status;
+  };
+  const add = { op: "add", values: [{ column: "code", value: "Which" }] };
+
+  it("one that was added, with what the register made of it", async () => {
+    expect(await read(add, 'Put down.Code + "/" + string(Put down.Times)', { code: "n1" })).toBe("n1/0");
+    expect((await now()).map(([code]) => code)).toEqual(["n1"]);
+  });
+
+  it("one that was changed, as it is afterwards; nothing where it was left alone", async () => {
+    const [a] = await bins(["a", "loft", "3"]);
+    const change = { record: "Bin", own: true, values: [{ column: "times", value: "Times + 1" }] };
+    const must = { must: "Times < 5", otherwise: "leave" };
+    const value = 'if Put down = null then "left" else string(Put down.Times)';
+    expect(await read(change, "string(Put down.Times)", { bin: a! })).toBe("4");
+    expect(await read({ ...change, ...must }, value, { bin: a! })).toBe("5");
+    expect(await read({ ...change, ...must }, value, { bin: a! })).toBe("left");
+  });
+
+  it("all that were changed as a list, also none of them, and one for each line", async () => {
+    await bins(["a", "loft", "1"], ["b", "loft", "5"], ["c", "cellar", "7"]);
+    const count = { record: "Bins there", own: true, values: [{ column: "times", value: "Times + 1" }] };
+    const value = 'string(count(Put down)) + ":" + string join(Put down.Code, ",")';
+    expect(await read(count, value, { where: "loft" })).toBe("2:a,b");
+    expect(await read(count, value, { where: "nowhere" })).toBe("0:");
+    const must = { must: "Times > 3", otherwise: "leave" };
+    expect(await read({ ...count, ...must }, value, { where: "loft" })).toBe("1:b");
+    const each = { op: "add", each: "lines", values: [{ column: "code", value: "Line code" }] };
+    const lines = [
+      { "#": "1", c: "l1", p: null },
+      { "#": "2", c: "l2", p: null },
+    ];
+    expect(await read(each, value, { lines })).toBe("2:l1,l2");
+    expect(await read(each, value, { lines: [] })).toBe("0:");
+  });
+
+  it("one that was found again by its key, or added", async () => {
+    await bins(["k", "loft", "2"]);
+    const put = {
+      op: "put",
+      key: "code",
+      values: [
+        { column: "code", value: "Which" },
+        { column: "place", value: '"shed"' },
+      ],
+    };
+    const value = "Put down.Place + string(Put down.Times)";
+    expect(await read(put, value, { code: "k" })).toBe("shed2");
+    expect(await read(put, value, { code: "new" })).toBe("shed0");
+  });
+
+  it("in two writes after each other, and through a later command", async () => {
+    const [a] = await bins(["a", "loft", "1"]);
+    const again = {
+      id: "y",
+      name: "Put again",
+      kind: "write",
+      register: "t_bins",
+      op: "change",
+      record: "Bin",
+      own: true,
+      keeps: true,
+      values: [{ column: "times", value: "Times + 10" }],
+    } as unknown as Step;
+    const change = { record: "Bin", own: true, values: [{ column: "times", value: "Times + 1" }] };
+    expect(
+      await read(change, 'string(Put again.Times) + "/" + string(Put down.Times)', { bin: a! }, [again]),
+    ).toBe("12/12");
+  });
+
+  it("is said where a name cannot be read, and where it may be nothing", async () => {
+    const problems = async (write: object, more: Step[] = []) =>
+      value(await draftProblems(SYSTEM, await process(write, [FOUND, ...more]))).map((p) => p.code);
+    expect(await problems({ ...add, keeps: true, name: "Which" })).toContain("name-twice");
+    expect(await problems({ ...add, keeps: true, name: "2 + 2" })).toContain("bad-name");
+    expect(await problems({ ...add, name: "2 + 2" })).not.toContain("bad-name");
+    const left = {
+      record: "Bin",
+      must: "Times < 5",
+      otherwise: "leave",
+      values: [{ column: "times", value: "1" }],
+    };
+    const read = then("Put down.Code", {
+      id: "x",
+      name: "Put down",
+      kind: "write",
+      register: "t_bins",
+      op: "change",
+      keeps: true,
+      ...left,
+    } as unknown as Step);
+    expect(await problems({ ...add, name: "Last" }, read)).toContain("may-be-nothing");
+    // Without being asked for, its name is nothing a formula knows.
+    const unasked = then("Put down.Code", {
+      id: "x",
+      name: "Put down",
+      kind: "write",
+      register: "t_bins",
+      ...add,
+    } as unknown as Step);
+    expect(await problems({ ...add, name: "Last" }, unasked)).toContain("unknown-name");
+  });
+});

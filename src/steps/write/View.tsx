@@ -19,7 +19,7 @@ const OPS: Record<Write["op"], string> = {
 const LEFT = {
   add: { record: null, key: null, own: null, clears: null, must: null, otherwise: null },
   change: { into: null, key: null, clears: null },
-  remove: { into: null, key: null, own: null },
+  remove: { into: null, key: null, own: null, keeps: null },
   put: { record: null, into: null, own: null, clears: null },
 } satisfies Record<Write["op"], object>;
 /** Whether it is told which records are meant, as they are there already. */
@@ -231,6 +231,19 @@ function WriteChip({ step, scope }: SentenceProps<"write">) {
               ]}
             />
           </label>
+          {step.op !== "remove" && (
+            <label className={row}>
+              <span className="text-soft">Afterwards</span>
+              <Select
+                value={step.keeps ? "keeps" : ""}
+                onPick={(v) => (v ? put({ keeps: true }) : put({}, "keeps"))}
+                options={[
+                  { value: "", label: "it is not read by name" },
+                  { value: "keeps", label: `“${step.name}” is what was written` },
+                ]}
+              />
+            </label>
+          )}
           {step.op === "add" && !step.each && lookUps.length > 0 && (
             <label className={row}>
               <span className="text-soft">Keep it in</span>

@@ -51,6 +51,7 @@ export const effect: InsideEffect<"write"> = {
     must: z.string().nullable(),
     otherwise: z.enum(["stop", "leave"]),
     quietly: z.literal(true).optional(),
+    many: z.literal(true).optional(),
   }),
   async carryOut(e, ctx) {
     const shape = ctx.registers[e.register];
@@ -116,7 +117,7 @@ async function write(effect: WriteEffect, shape: RegisterShape, ctx: InsideConte
     }
     return { ok: false, reason: reasonOf(why, effect, shape, ctx, step) };
   }
-  return { ok: true, result: { records: out }, records: out };
+  return { ok: true, result: { records: out, ...(effect.many ? { many: true } : {}) }, records: out };
 }
 
 /**

@@ -1,7 +1,7 @@
-import { ANY, isList, YESNO, type Names } from "@/core/expression";
+import { ANY, isList, listOf, nameMistake, YESNO, type Names } from "@/core/expression";
 import { findField, flatFields, type RegisterShape } from "@/core/form";
-import { idsOf, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
-import type { Write, WriteWork, WrittenRecord } from "./shape";
+import { idsOf, type Next, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
+import type { Write, WriteResult, WriteWork, WrittenRecord } from "./shape";
 
 /** Adds, changes or removes records of a register. */
 export const write: StepBehaviour<"write"> = {
@@ -48,12 +48,20 @@ export const write: StepBehaviour<"write"> = {
   steps: (s) => s,
   sets: (s) => (s.into ? [s.into] : []),
   searches: (s) => ({ register: s.register, columns: [] }),
+  // Of what was removed nothing is left to be read.
+  isReadByName: (s) => s.keeps === true && s.op !== "remove",
+  gives(s, { record, here }) {
+    const several = s.each !== undefined || (s.op === "change" && here(s.record ?? "").t === "list");
+    return several ? listOf(record(s.register)) : record(s.register);
+  },
   problems,
   exit: () => null,
   goesOn: () => true,
   passes: true,
+  mayBeNothing: (s) => s.each === undefined && s.must !== undefined && s.otherwise === "leave",
   enter(turn, s) {
     const rows: WriteWork["rows"] = [];
+    let many = s.each !== undefined;
     for (const names of s.each ? turn.rows(s.each) : [turn.names()]) {
       const values = s.own ? {} : valuesOf(turn, s, names);
       if (s.op === "add" || s.op === "put") {
@@ -69,9 +77,10 @@ export const write: StepBehaviour<"write"> = {
           go: "stuck",
           reason: { code: "no-record", data: { step: s.name, formula: s.record ?? "" } },
         };
+      many ||= isList(value);
       for (const record of records) rows.push({ record, values });
     }
-    if (rows.length === 0) return { go: "on" };
+    if (rows.length === 0) return keptOf(turn, s, { records: [], many: true });
     const { register, op } = s;
     return {
       go: "waits",
@@ -86,19 +95,20 @@ export const write: StepBehaviour<"write"> = {
         ...(s.op === "put" && s.key !== undefined ? { key: s.key } : {}),
         ...(s.clears ? { clears: true } : {}),
         ...(s.quietly ? { quietly: true } : {}),
+        ...(many ? { many: true } : {}),
       },
     };
   },
-  done(turn, s, { records }) {
-    const made = records.find((r) => r.did === "added");
+  done(turn, s, result) {
+    const made = result.records.find((r) => r.did === "added");
     if (s.into && made) turn.set({ [s.into]: made.id });
-    return { go: "on" };
+    return keptOf(turn, s, result);
   },
-  rehearse: () => ({ records: [] }),
+  rehearse: (s) => ({ records: [], ...(s.each ? { many: true } : {}) }),
   tells: () => [],
   forget: {
     work: (w) => ({ ...w, rows: w.rows.map((r) => ({ ...r, values: {} })) }),
-    result: (r) => ({ records: r.records.map((x) => ({ ...x, title: "" })) }),
+    result: (r) => ({ ...r, records: r.records.map((x) => ({ ...x, title: "" })) }),
   },
   doneWords({ records }, step, names) {
     const parts = DID.flatMap((did) => {
@@ -119,6 +129,16 @@ export const write: StepBehaviour<"write"> = {
     "write-refused": (d) => `"${d.step}" could not be written: ${d.message}`,
   },
 };
+
+/** Keeps what was written where it is read by name: also nothing, or what an earlier visit wrote would stay. */
+function keptOf(turn: StepTurn<"write">, s: Write, { records, many }: WriteResult): Next<"write"> {
+  if (s.keeps && s.op !== "remove") {
+    const written = records.filter((r) => r.did === "added" || r.did === "changed");
+    const ids = [...new Set(written.map((r) => r.id))];
+    turn.keep({ register: s.register, ids, many: many === true });
+  }
+  return { go: "on" };
+}
 
 const DID: readonly WrittenRecord["did"][] = ["added", "changed", "removed", "left alone"];
 
@@ -155,6 +175,9 @@ function problems(s: Write, { definition, registers, say }: StepProblems) {
       );
   }
   if (s.op === "put") keyProblems(s, shape, say);
+  const mistake = s.keeps ? nameMistake(s.name) : null;
+  if (mistake !== null)
+    say("error", "bad-name", `What is written is read by the name of the step. ${mistake}`, "name");
   if (s.own && (s.op !== "change" || s.each))
     say(
       "error",

@@ -17,4 +17,5 @@ export const schema = () =>
     otherwise: z.enum(["stop", "leave"]).optional(),
     quietly: z.literal(true).optional(),
     into: id.optional(),
+    keeps: z.literal(true).optional(),
   });

@@ -28,6 +28,8 @@ export interface Write extends StepBase {
   quietly?: true;
   /** A look-up field that keeps the record added. */
   into?: string;
+  /** What was written is read by the name of the step: one record, or a list where it writes any number. */
+  keeps?: true;
 }
 
 /** Records to be written, inside the transaction of the command that asked for it. */
@@ -43,6 +45,8 @@ export interface WriteWork {
   must: string | null;
   otherwise: "stop" | "leave";
   quietly?: true;
+  /** It is over any number of records. */
+  many?: true;
 }
 export interface WrittenRecord {
   register: string;
@@ -52,6 +56,7 @@ export interface WrittenRecord {
 }
 export interface WriteResult {
   records: WrittenRecord[];
+  many?: true;
 }
 export type WriteReason =
   | { code: "must-not"; data: { step: string; record: string; condition: string } }
