@@ -6,6 +6,10 @@ import { column as money } from "./money/column";
 import { column as number } from "./number/column";
 import { column as person } from "./person/column";
 import { column as text } from "./text/column";
+import { column as dateAndTime } from "./date-and-time/column";
+import { column as email } from "./e-mail/column";
+import { column as time } from "./time/column";
+import { column as webAddress } from "./web-address/column";
 import { column as yesOrNo } from "./yes-or-no/column";
 import type { ColumnSql } from "./column";
 import type { ColumnKind } from "./shapes";
@@ -13,9 +17,13 @@ import type { ColumnKind } from "./shapes";
 export const COLUMNS = {
   text,
   "long text": longText,
+  "e-mail": email,
+  "web address": webAddress,
   number,
   money,
   date,
+  time,
+  "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
   person,

@@ -11,9 +11,13 @@ import type { FieldKind } from "./shapes";
 export const FIELD_EDITORS = {
   text: null,
   "long text": null,
+  "e-mail": null,
+  "web address": null,
   number,
   money,
   date,
+  time: null,
+  "date and time": null,
   "yes or no": null,
   choice,
   person: null,

@@ -20,6 +20,8 @@ export interface FieldView {
   Input(p: InputProps): ReactNode;
   /** A stored text, which is not empty, for reading. */
   shown(v: string, f: Field, facts: FactsData): string;
+  /** Where it leads for whoever reads it; null for a value that leads nowhere, absent where none does. */
+  href?(v: string): string | null;
   /** Set like figures, at the right. */
   figures: boolean;
   /** Its label names a group of controls instead of one. */

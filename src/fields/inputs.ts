@@ -10,6 +10,10 @@ import { view as page } from "./page/Input";
 import { view as person } from "./person/Input";
 import { view as section } from "./section/Input";
 import { view as text } from "./text/Input";
+import { view as dateAndTime } from "./date-and-time/Input";
+import { view as email } from "./e-mail/Input";
+import { view as time } from "./time/Input";
+import { view as webAddress } from "./web-address/Input";
 import { view as yesOrNo } from "./yes-or-no/Input";
 import type { FieldView } from "./input";
 import type { FieldKind } from "./shapes";
@@ -18,9 +22,13 @@ import type { FieldKind } from "./shapes";
 export const FIELD_INPUTS = {
   text,
   "long text": longText,
+  "e-mail": email,
+  "web address": webAddress,
   number,
   money,
   date,
+  time,
+  "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
   person,

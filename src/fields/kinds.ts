@@ -11,6 +11,10 @@ import { page } from "./page/kind";
 import { person } from "./person/kind";
 import { section } from "./section/kind";
 import { text } from "./text/kind";
+import { dateAndTime } from "./date-and-time/kind";
+import { email } from "./e-mail/kind";
+import { time } from "./time/kind";
+import { webAddress } from "./web-address/kind";
 import { yesOrNo } from "./yes-or-no/kind";
 import type { FieldKind } from "./shapes";
 
@@ -18,9 +22,13 @@ import type { FieldKind } from "./shapes";
 export const FIELDS = {
   text,
   "long text": longText,
+  "e-mail": email,
+  "web address": webAddress,
   number,
   money,
   date,
+  time,
+  "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
   person,

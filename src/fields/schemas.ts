@@ -12,6 +12,10 @@ import { schema as page } from "./page/schema";
 import { schema as person } from "./person/schema";
 import { schema as section } from "./section/schema";
 import { schema as text } from "./text/schema";
+import { schema as dateAndTime } from "./date-and-time/schema";
+import { schema as email } from "./e-mail/schema";
+import { schema as time } from "./time/schema";
+import { schema as webAddress } from "./web-address/schema";
 import { schema as yesOrNo } from "./yes-or-no/schema";
 import type { FieldKind } from "./shapes";
 
@@ -19,9 +23,13 @@ import type { FieldKind } from "./shapes";
 export const FIELD_SCHEMAS = {
   text,
   "long text": longText,
+  "e-mail": email,
+  "web address": webAddress,
   number,
   money,
   date,
+  time,
+  "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
   person,

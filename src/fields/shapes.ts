@@ -6,9 +6,13 @@
 export interface FieldParts {
   text: { column: true };
   "long text": { column: true };
+  "e-mail": { column: true };
+  "web address": { column: true };
   number: { column: true };
   money: { column: true };
   date: { column: true };
+  time: { column: true };
+  "date and time": { column: true };
   "yes or no": { column: true };
   choice: { column: true };
   person: { column: true };

@@ -1,5 +1,5 @@
 "use client";
-import type { FactsData, Field, Stored } from "@/core/form";
+import type { FactsData, Field, FieldKind, Stored } from "@/core/form";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { FileLink } from "./FileLink";
 import type { InputContext } from "./inputContext";
@@ -17,7 +17,19 @@ export function ShownValue({
   const file = field.kind === "file" && typeof value === "string" ? facts.files?.[value] : undefined;
   if (file) return <FileLink file={file} />;
   const text = shownValue(field, value, facts);
-  return text ? <>{text}</> : <span className="text-faint">–</span>;
+  if (!text) return <span className="text-faint">–</span>;
+  return <Leading kind={field.kind} value={value} text={text} />;
+}
+
+/** A text, and the way to where its value leads: a page on the web, a mail to be written. */
+export function Leading({ kind, value, text }: { kind: FieldKind; value: unknown; text: string }) {
+  const href = typeof value === "string" ? FIELD_INPUTS[kind].href?.(value) : null;
+  if (!href) return <>{text}</>;
+  return (
+    <a className="link break-all" href={href} target="_blank" rel="noopener noreferrer">
+      {text}
+    </a>
+  );
 }
 
 /** A stored value as text for reading. */

@@ -1,4 +1,4 @@
-export { shownValue } from "./FieldInput";
+export { Leading, shownValue } from "./FieldInput";
 export { FormView, type FormViewProps } from "./FormView";
 export type { LookUp } from "./inputContext";
 export { Picker, type Option } from "./Picker";

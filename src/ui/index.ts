@@ -11,4 +11,4 @@ export { Select, type Choice, type Choices } from "./select";
 export { sizeText } from "./size";
 export { useSaveQueue } from "./useSaveQueue";
 export { SPARE, Table, type Head } from "./table";
-export { dateText, dayText, moneyText, numberText, whenText } from "./when";
+export { dateText, momentText, dayText, moneyText, numberText, whenText } from "./when";

@@ -26,6 +26,12 @@ export function dateText(iso: string): string {
   return Number.isNaN(ms) ? iso : dayText(ms, "UTC");
 }
 
+/** "2027-08-06T14:30" as "Fri 6 Aug 2027, 14:30". */
+export const momentText = (local: string): string => {
+  const [day = "", time = ""] = local.split("T");
+  return `${dateText(day)}, ${time}`;
+};
+
 /** "612.4" as "612.40"; thousands kept apart by thin spaces. */
 export function moneyText(decimal: string): string {
   const [whole = "0", part = ""] = decimal.split(".");

@@ -653,6 +653,58 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "e-mail";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "web address";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "number";
           help?: string;
           needed?: string;
@@ -706,6 +758,58 @@ export interface components {
           name: string;
           /** @constant */
           kind: "date";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "time";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "date and time";
           help?: string;
           needed?: string;
           shown?: string;
@@ -1095,9 +1199,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1116,9 +1224,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1137,9 +1249,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1158,9 +1274,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1191,9 +1311,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1212,9 +1336,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1233,9 +1361,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1254,9 +1386,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1668,9 +1804,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1689,9 +1829,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1710,9 +1854,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1731,9 +1879,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1764,9 +1916,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1785,9 +1941,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -1806,9 +1966,13 @@ export interface components {
             kind:
               | "text"
               | "long text"
+              | "e-mail"
+              | "web address"
               | "number"
               | "money"
               | "date"
+              | "time"
+              | "date and time"
               | "yes or no"
               | "choice"
               | "person"
@@ -1827,9 +1991,13 @@ export interface components {
               kind:
                 | "text"
                 | "long text"
+                | "e-mail"
+                | "web address"
                 | "number"
                 | "money"
                 | "date"
+                | "time"
+                | "date and time"
                 | "yes or no"
                 | "choice"
                 | "person"
@@ -2073,9 +2241,13 @@ export interface components {
               | (
                   | "text"
                   | "long text"
+                  | "e-mail"
+                  | "web address"
                   | "number"
                   | "money"
                   | "date"
+                  | "time"
+                  | "date and time"
                   | "yes or no"
                   | "choice"
                   | "person"

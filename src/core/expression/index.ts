@@ -47,11 +47,13 @@ export {
   isDate,
   isDateTime,
   isList,
+  isTime,
   Unreachable,
   valueText,
   type ContextValue,
   type Value,
 } from "./values";
 export { explain, explainOver, readsInWords, type Clause } from "./why";
-export { dateFrom, epochOf } from "./moments";
+export { dateFrom, dateTimeFrom, epochOf, timeFrom } from "./moments";
+export { momentOnTheClock, timeOfDay } from "./onTheClock";
 export { atLiteral } from "./operators";

@@ -3,6 +3,7 @@ import type { Node } from "./ast";
 import { compile, evaluate, type Program } from "./compile";
 import type { Reads } from "./resolve";
 import { asDay, constant, kindOf, Names, once, type Bind, type Kind, type Part } from "./sqlParts";
+import { momentsBeside } from "./sqlMoments";
 import type { FormulaProblem } from "./problem";
 import type { Env } from "./run";
 import { typeInWords, YESNO, type Scope, type Type } from "./types";
@@ -122,6 +123,7 @@ class Translator {
         if (t.kind !== o.kind && t.kind !== "null" && o.kind !== "null")
           this.cannot(n, "its two sides are of different kinds");
         const kind = t.kind === "null" ? o.kind : t.kind;
+        if (kind === "moment") this.cannot(n, "one of several moments has no counterpart in a search");
         if (kind === "null") return { kind, emit: () => "null" };
         return {
           kind,
@@ -161,6 +163,7 @@ class Translator {
       simple: true,
       sent: true,
       emit: (env, bind) => constant(kind, value(env), bind),
+      ...(kind === "moment" ? { moment: value } : {}),
       ...(kind === "date" ? { day: (env: Env, bind: Bind) => constant("day", value(env), bind) } : {}),
     };
   }
@@ -201,6 +204,7 @@ class Translator {
     const kind = l.kind === "null" ? r.kind : l.kind;
     if (l.kind !== r.kind && l.kind !== "null" && r.kind !== "null")
       this.cannot(n, "its two sides are of different kinds");
+    if (l.moment ?? r.moment) return this.compareMoments(n, op, l, r);
     if (op === "=" || op === "!=")
       return {
         kind: "yesno",
@@ -216,6 +220,20 @@ class Translator {
     // Texts in the order of their code points, as formulas have it, whatever the database's own order is.
     const order = kind === "text" ? ` collate "C"` : "";
     return { kind: "yesno", emit: (e, b) => `(${l.emit(e, b)}${order} ${op} ${r.emit(e, b)})` };
+  }
+
+  /** One side is from outside, and may stand in a zone: the columns beside it do then. */
+  private compareMoments(n: Node, op: string, l: Part, r: Part): Part {
+    const [local, sent] = l.moment ? [r, l] : [l, r];
+    if (local.moment) this.cannot(n, "it reads no column");
+    const sql = op === "=" ? "is not distinct from" : op.replace("!=", "is distinct from");
+    return {
+      kind: "yesno",
+      emit: (e, b) => {
+        const [x, y] = momentsBeside(local.emit(e, b), sent.moment!(e), b);
+        return sent === r ? `(${x} ${sql} ${y})` : `(${y} ${sql} ${x})`;
+      },
+    };
   }
 
   private test(t: Node, v: Part): Part {
@@ -301,6 +319,10 @@ class Translator {
           return give("yesno", (a) =>
             args[0]!.kind === "text" ? `(coalesce(${a}, '') = '')` : `(${a} is null)`,
           );
+        break;
+      case "date":
+        // The day its clock shows; what is sent was worked out as a whole.
+        if (is("moment") && !args[0]!.moment) return give("day", (a) => `floor(${a} / 86400)::bigint`);
         break;
       case "contains":
         if (is("text", "text")) return give("yesno", (a, b) => `(position(${b} in ${a}) > 0)`);

@@ -2,6 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import { isDaysTime, isYearsMonths, type DaysTime } from "./durations";
 import { isNum } from "./numbers";
 import type { Env } from "./run";
+import { timeSeconds, wallSeconds } from "./sqlMoments";
 import type { Type } from "./types";
 import { Entity, isContext, isDate, valueText, type Value } from "./values";
 
@@ -9,7 +10,8 @@ import { Entity, isContext, isDate, valueText, type Value } from "./values";
  * What a part of a condition is in SQL. Lengths of days travel as seconds, of months as their number; a date that is
  * worked out as the number of its day (migration 0007), because a date of the database has a narrower range.
  */
-export type Kind = "text" | "number" | "yesno" | "date" | "day" | "days" | "months" | "record" | "null";
+export type Kind =
+  "text" | "number" | "yesno" | "date" | "day" | "days" | "months" | "time" | "moment" | "record" | "null";
 export type Bind = (value: string | boolean | null) => string;
 export type Emit = (env: Env, bind: Bind) => string;
 
@@ -24,14 +26,17 @@ export interface Part {
   indexed?(value: string): string;
   /** A value from outside, the same for every row. */
   sent?: true;
+  /** Of a moment from outside: what it is, as local ones are held against it by more than its clock. */
+  moment?(env: Env): Value;
 }
 
-const SAME: ReadonlySet<string> = new Set(["text", "number", "yesno", "date", "null"]);
+const SAME: ReadonlySet<string> = new Set(["text", "number", "yesno", "date", "time", "null"]);
 
 /** What a value of this type is in SQL; null where a search cannot hold it. */
 export function kindOf(t: Type): Kind | null {
   if (t.t === "duration") return t.kind ?? null;
   if (t.t === "context") return t.what === undefined ? null : "record";
+  if (t.t === "datetime") return "moment";
   return SAME.has(t.t) ? (t.t as Kind) : null;
 }
 
@@ -73,6 +78,8 @@ const CAST: Record<Kind, string> = {
   day: "::bigint",
   days: "::numeric",
   months: "::numeric",
+  time: "::numeric",
+  moment: "::numeric",
   record: "::text",
   null: "",
 };
@@ -86,6 +93,11 @@ export function constant(kind: Kind, v: Value, bind: Bind): string {
   // A value that is in no register is there all the same, and different from every record.
   if (isContext(v)) return `${bind(v instanceof Entity ? v.id : NO_RECORD)}::text`;
   if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
+  if (kind === "time" || kind === "moment") {
+    // What a moment is held against its own comparing says; here it is only told from nothing.
+    const seconds = kind === "time" ? timeSeconds(v) : wallSeconds(v);
+    return seconds === null ? `null${CAST[kind]}` : `${bind(seconds)}${CAST[kind]}`;
+  }
   if (isYearsMonths(v)) return `${bind(String(v.months))}::numeric`;
   if (typeof v === "boolean" && kind === "yesno") return `${bind(v)}::boolean`;
   if (isDate(v)) {

@@ -182,7 +182,7 @@ describe("pasted rows", () => {
   });
   it("know kinds by their first word, and say which are none instead of guessing against them", () => {
     const pasted = fieldsFromRows(
-      "Equipment\tLine items\nFrom\ttime\nSure\tYes/No\nPrice\tYes\nWhy\tLONG TEXT\tx",
+      "Equipment\tLine items\nFrom\tlength\nWith\te-mail\nAt\tTime\nSure\tYes/No\nPrice\tYes\nWhy\tLONG TEXT\tx",
       KINDS.fields,
       (n) => n,
       () => false,
@@ -190,11 +190,13 @@ describe("pasted rows", () => {
     expect(pasted.fields.map((f) => [f.name, f.kind, f.needed])).toEqual([
       ["Equipment", "lines", undefined],
       ["From", "text", undefined],
+      ["With", "e-mail", undefined],
+      ["At", "time", undefined],
       ["Sure", "yes or no", undefined],
       ["Price", "money", "true"],
       ["Why", "long text", "true"],
     ]);
-    expect(pasted.unknown).toEqual([{ name: "From", kind: "time" }]);
+    expect(pasted.unknown).toEqual([{ name: "From", kind: "length" }]);
   });
   it("say which names are not as they were pasted, number doubles, and what was left out", () => {
     const pasted = fieldsFromRows(

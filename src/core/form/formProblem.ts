@@ -9,6 +9,10 @@ export interface FormProblem {
     | "too-early"
     | "too-late"
     | "not-a-date"
+    | "not-a-time"
+    | "not-a-moment"
+    | "not-an-address"
+    | "not-a-web-address"
     | "too-long"
     | "not-an-option"
     /** A step offers only some of what could be chosen, and this is none of them. */

@@ -1,6 +1,14 @@
 import fc from "fast-check";
 import { FIELDS } from "@/fields/kinds";
-import { dateInCell, numberInCell, type CellContext, type Field, type SheetCell } from ".";
+import {
+  dateInCell,
+  momentInCell,
+  numberInCell,
+  timeInCell,
+  type CellContext,
+  type Field,
+  type SheetCell,
+} from ".";
 
 const ctx = (dates: "day" | "month" = "day", decimal: "." | "," = "."): CellContext => ({
   reading: { dates, decimal },
@@ -78,4 +86,38 @@ it("each kind takes what it can read and leaves the rest for its own checks", ()
   // What our own files put before a formula sign goes again; any other apostrophe stays.
   expect(read("text", "'=cmd|x")).toEqual({ kept: "=cmd|x" });
   expect(read("text", "'t Huis")).toEqual({ kept: "'t Huis" });
+});
+
+it.each([
+  ["14:30", "14:30"],
+  ["9:05", "09:05"],
+  ["14.30", "14:30"],
+  ["2:30 pm", "14:30"],
+  ["12:00 a.m.", "00:00"],
+  ["12:00pm", "12:00"],
+  ["14:30:00", "14:30"],
+  ["1899-12-30 14:30", "14:30"],
+  ["14:30:15", null],
+  ["13:00 pm", null],
+  ["0:30 am", null],
+  ["24:00", null],
+  ["12:60", null],
+  ["1430", null],
+  ["", null],
+])("reads the time in a cell: %s", (text, time) => {
+  expect(timeInCell(text)).toBe(time);
+});
+
+it.each([
+  ["2026-11-30T14:30", "2026-11-30T14:30"],
+  ["2026-11-30 14:30:00", "2026-11-30T14:30"],
+  ["2026-11-30T14:30:00.000Z", "2026-11-30T14:30"],
+  ["03/04/2026 9:05", "2026-04-03T09:05"],
+  ["3 April 2026, 2:30 pm", "2026-04-03T14:30"],
+  ["2026-11-30", "2026-11-30T00:00"],
+  ["2026-11-30 25:00", null],
+  ["14:30", null],
+  ["soon 14:30", null],
+])("reads the moment in a cell: %s", (text, moment) => {
+  expect(momentInCell(text, "day")).toBe(moment);
 });

@@ -101,3 +101,30 @@ export function yesOrNoCell(cell: SheetCell): CellRead {
   if (YES.has(text.toLowerCase())) return { kept: true };
   return { kept: NO.has(text.toLowerCase()) ? false : text };
 }
+
+/** A time of day as "14:30"; null for what is none. Seconds are left off, and must be none. */
+export function timeInCell(text: string): string | null {
+  const m =
+    /^(?:(?:1899-12-30|1900-01-00)[T ])?(\d{1,2})[:.](\d{2})(?::00(?:\.0+)?)?Z?\s*(?:([ap])\.?\s*m\.?)?$/i.exec(
+      text,
+    );
+  if (!m) return null;
+  const [, h = "", minute = "", half] = m;
+  let hour = Number(h);
+  if (Number(minute) > 59 || hour > 23) return null;
+  if (half) {
+    if (hour < 1 || hour > 12) return null;
+    hour = (hour % 12) + (half.toLowerCase() === "p" ? 12 : 0);
+  }
+  return `${two(hour)}:${minute}`;
+}
+
+/** A date and a time of day as "2026-11-30T14:30"; a date alone is its midnight; null for what is neither. */
+export function momentInCell(text: string, dates: SheetReading["dates"]): string | null {
+  const day = dateInCell(text, dates);
+  if (day !== null) return `${day}T00:00`;
+  const m = /^(.*?\d{2,4})(?:T|,?\s+)(\d{1,2}[:.]\d{2}.*)$/.exec(text);
+  const date = m && dateInCell(m[1]!, dates);
+  const time = m && timeInCell(m[2]!);
+  return date && time ? `${date}T${time}` : null;
+}

@@ -224,6 +224,28 @@ describe("rules", () => {
       problems: [{ code: "unclear" }],
     });
   });
+  it("neither write over what was typed wrong, nor take it for empty", () => {
+    const fill: RegisterRule = {
+      id: "r1",
+      on: "added or changed",
+      when: "Ends = null",
+      then: { do: "set", column: "ends", value: "Starts" },
+    };
+    for (const [ends, code] of [
+      ["2026-02-31", "not-a-date"],
+      ["soon", "not-a-date"],
+    ])
+      expect(decide(null, { ...full, ends: ends! }, [fill])).toMatchObject({
+        ok: false,
+        problems: [{ code, path: "ends" }],
+      });
+    expect(decide(full, { borrower: "77" }, [{ ...fill, when: "Borrower = null" }])).toMatchObject({
+      problems: [{ code: "no-record", path: "borrower" }],
+    });
+    // What stands there wrongly already is nobody's typing.
+    expect(decide({ ...full, status: "gone" }, { file: "L-2" }, [fill])).toMatchObject({ ok: true });
+    expect(decide(null, { ...full, ends: "" }, [fill])).toMatchObject({ values: { ends: "2026-04-01" } });
+  });
   it("are held to their column: what does not fit is not set", () => {
     const r = decide(full, { objects: "2" }, [
       { id: "r", on: "changed", when: "true", then: { do: "set", column: "status", value: '"lost"' } },

@@ -40,6 +40,9 @@ export function decideRecord(
     if ("problems" in begun) return { ok: false, problems: begun.problems };
     data = begun.data as RecordValues;
   }
+  // What somebody typed wrong is no empty value: a rule must not be asked over it, nor write over it.
+  const wrong = change === null ? [] : mistyped(p, before, data, facts);
+  if (wrong.length > 0) return { ok: false, problems: wrong };
   let now = evaluated(p, data, facts);
   const at = occasionsOf(didOf(before, change));
   for (const { rule, when, value } of p.rules) {
@@ -67,6 +70,23 @@ export function decideRecord(
 
 const valuesOf = (p: RecordProgram, r: FormResult): RecordValues =>
   Object.fromEntries(p.shape.columns.map((c) => [c.id, (r.data[c.id] ?? null) as string | boolean | null]));
+
+/** Values that are there, are another than before, and are none their columns hold. */
+function mistyped(
+  p: RecordProgram,
+  before: StoredRecord | null,
+  data: RecordValues,
+  facts: Facts,
+): FormProblem[] {
+  return p.form.fields.flatMap((f) => {
+    const raw = data[f.id] ?? null;
+    if (f.worked || raw === null || raw === "" || raw === (before?.[f.id] ?? null)) return [];
+    const kind = p.form.kinds[f.kind];
+    return kind
+      .mistakes(f, raw, kind.value(f, raw, facts))
+      .map((m) => ({ code: m.code, path: f.id, data: { field: f.name, ...m.data } }));
+  });
+}
 
 /** What is wrong with what changed; what cannot be worked out is not kept as if it were empty. */
 function mistakes(p: RecordProgram, before: StoredRecord | null, now: FormResult): FormProblem[] {

@@ -1,7 +1,9 @@
 import {
   dateInCell,
+  momentInCell,
   numberInCell,
   textInCell,
+  timeInCell,
   yesOrNoCell,
   type ColumnKind,
   type SheetCell,
@@ -30,6 +32,10 @@ export function guessKind(heading: string, cells: readonly SheetCell[], reading:
     filled.length > 0 && filled.every((c, i) => is(texts[i]!, c));
   if (all((t) => /\D/.test(t) && typeof kept(t) === "boolean")) return { kind: "yes or no" };
   if (all((t) => dateInCell(t, reading.dates) !== null)) return { kind: "date" };
+  if (all((t) => momentInCell(t, reading.dates) !== null)) return { kind: "date and time" };
+  if (all((t) => timeInCell(t) !== null && t.includes(":"))) return { kind: "time" };
+  if (all((t) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(t))) return { kind: "e-mail" };
+  if (all((t) => /^https?:\/\/\S+$/i.test(t))) return { kind: "web address" };
   const euro = /^\s*(?:€|EUR)\s*|\s*(?:€|EUR)\s*$/g;
   const number = (t: string, c: SheetCell) =>
     !/^0\d/.test(t) &&

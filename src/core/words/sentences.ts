@@ -30,6 +30,14 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field} is at most ${limit}; ${value} is more.`;
     case "not-a-date":
       return `${at}"${value}" is not a date. Write year-month-day, for example 2026-11-30.`;
+    case "not-a-time":
+      return `${at}"${value}" is not a time of day. Write hours and minutes, for example 14:30.`;
+    case "not-a-moment":
+      return `${at}"${value}" is not a date and time. Write for example 2026-11-30T14:30.`;
+    case "not-an-address":
+      return `${at}"${value}" is not an e-mail address. Write one alone, for example una.quirke@quillhaven.example.`;
+    case "not-a-web-address":
+      return `${at}"${value}" is not a web address. Write it whole, for example https://quillhaven.example/visit.`;
     case "too-early":
       return `${at}${field} is ${limit} at the earliest; ${value} is before that.`;
     case "too-late":

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Temporal } from "temporal-polyfill";
 import { YESNO } from "@/core/expression";
-import { recordScope, type RegisterShape } from "@/core/form";
+import { recordScope, type ColumnKind, type RegisterShape } from "@/core/form";
 import { FormulaField } from "@/formula";
 import { Button, Popover, Select } from "@/ui";
 
@@ -24,6 +24,9 @@ function example(shape: RegisterShape): string {
 
 /** How stored values are said where that differs. */
 const SAID: Partial<Record<string, string>> = { true: "Yes", false: "No" };
+
+/** What the browser helps to fill in; a moment is looked for by its day. */
+const TYPED: Partial<Record<ColumnKind, string>> = { date: "date", "date and time": "date", time: "time" };
 
 /** Search and filters, kept in the address beside what else stands there, so that a view can be sent to somebody. */
 export function FilterBar({
@@ -136,7 +139,7 @@ export function FilterBar({
             <input
               id="filter-value"
               className="input mb-3"
-              type={chosen?.kind === "date" ? "date" : "text"}
+              type={chosen ? (TYPED[chosen.kind] ?? "text") : "text"}
               value={value}
               onChange={(e) => setValue(e.target.value)}
             />

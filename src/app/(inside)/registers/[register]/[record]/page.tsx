@@ -1,5 +1,7 @@
 import Link from "next/link";
+import type { Column } from "@/core/form";
 import { pointedWords } from "@/core/words";
+import { Leading } from "@/forms";
 import { recordPage, registerNames } from "@/services";
 import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
@@ -59,7 +61,7 @@ export default async function RecordPage({
                     {links[c.id]!.title}
                   </Link>
                 ) : (
-                  cellText(c, record[c.id], people) || <span className="text-faint">–</span>
+                  <Cell column={c} value={record[c.id]} text={cellText(c, record[c.id], people)} />
                 )}
               </dd>
             </div>
@@ -150,4 +152,9 @@ export default async function RecordPage({
       </div>
     </>
   );
+}
+
+function Cell({ column, value, text }: { column: Column; value: unknown; text: string }) {
+  if (!text) return <span className="text-faint">–</span>;
+  return <Leading kind={column.kind} value={value} text={text} />;
 }

@@ -3,9 +3,13 @@ import type { ColumnKind } from "@/core/form";
 const LABELS = {
   text: "text",
   "long text": "long text",
+  "e-mail": "e-mail address",
+  "web address": "web address",
   number: "number",
   money: "money",
   date: "date",
+  time: "time",
+  "date and time": "date and time",
   "yes or no": "yes or no",
   choice: "choice",
   person: "person",
