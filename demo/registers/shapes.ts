@@ -68,7 +68,7 @@ export const SHAPES: RegisterShape[] = [
       { id: "name", name: "Institution", kind: "text", needed: true },
       { id: "country", name: "Country", kind: "text" },
       { id: "contact", name: "Contact", kind: "text" },
-      { id: "email", name: "Email", kind: "text" },
+      { id: "email", name: "Email", kind: "e-mail" },
       { id: "standing", name: "Standing", kind: "choice", options: ["good", "watched", "suspended"] },
       { id: "climate_report", name: "Climate report on file", kind: "yes or no" },
     ],

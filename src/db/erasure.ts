@@ -156,4 +156,15 @@ export async function forgetOwn(db: Db, person: string): Promise<void> {
   await db.query("delete from sheet_import where person_id = $1", [person]);
   await db.query("delete from register_view where person_id = $1", [person]);
   await db.query("delete from notice where person_id = $1", [person]);
+  await db.query(
+    "update record_note set body = '', removed_at = coalesce(removed_at, now()) where by_person = $1",
+    [person],
+  );
 }
+
+/** What steps of a request have said on records. */
+export const forgetNotes = (db: Db, number: string) =>
+  db.query(
+    "update record_note set body = '', removed_at = coalesce(removed_at, now()) where request_number = $1",
+    [number],
+  );

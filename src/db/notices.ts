@@ -28,6 +28,9 @@ export interface NoticeRow {
   facts: unknown;
   subject: string;
   body: string;
+  /** The record it is about, where it is about no request. */
+  register_key: string | null;
+  record_id: string | null;
   created_at: number;
   read: boolean;
 }
@@ -75,6 +78,8 @@ export const noticesOf = async (db: Db, person: string, limit: number): Promise<
           n.facts,
           n.subject,
           n.body,
+          n.register_key,
+          n.record_id::text as record_id,
           n.created_at,
           n.read_at is not null or (${ASKS} and not ${MINE}) as read
         from

@@ -16,7 +16,8 @@ const typed = (kind: FieldKind, raw: string) => {
   const f = field(kind);
   const v = FIELDS[kind].value(f, raw, FACTS);
   const wrong = FIELDS[kind].mistakes(f, raw, v).map((m) => m.code);
-  return wrong.length > 0 ? wrong[0] : v === null ? null : valueText(v);
+  if (wrong.length > 0) return wrong[0];
+  return v === null ? null : valueText(v);
 };
 const kept = (kind: FieldKind, v: Value) => {
   const r = keptAs(field(kind), v, FIELDS, FACTS);

@@ -70,6 +70,8 @@ export interface KeptNotice {
   people: readonly string[];
   subject: string;
   text: string;
+  /** Left on records beside it. */
+  notes: readonly { register: string; id: string; text: string }[];
 }
 
 /** Done once it is asked for: what it leaves is kept by the statement that saves the request. */

@@ -1535,6 +1535,7 @@ export interface components {
           who: components["schemas"]["Rule"];
           subject: string;
           text: string;
+          on?: string;
         }
       | {
           id: string;
@@ -2140,6 +2141,7 @@ export interface components {
           who: components["schemas"]["Rule"];
           subject: string;
           text: string;
+          on?: string;
         }
       | {
           id: string;

@@ -85,6 +85,7 @@ async function process(write: object, route: Step[] = [FOUND]): Promise<string> 
       { id: "where", name: "Where", kind: "text" },
       { id: "code", name: "Which", kind: "text" },
       { id: "bin", name: "Bin", kind: "look-up", register: "t_bins" },
+      { id: "store", name: "Store", kind: "look-up", register: "stores" },
       {
         id: "lines",
         name: "Lines",
@@ -92,6 +93,7 @@ async function process(write: object, route: Step[] = [FOUND]): Promise<string> 
         fields: [
           { id: "c", name: "Line code", kind: "text" },
           { id: "p", name: "Line place", kind: "text" },
+          { id: "s", name: "Line store", kind: "look-up", register: "stores" },
         ],
       },
     ],
@@ -370,5 +372,26 @@ describe("what was written is read by the name of the step", () => {
       ...add,
     } as unknown as Step);
     expect(await problems({ ...add, name: "Last" }, unasked)).toContain("unknown-name");
+  });
+});
+
+describe("a record of another register", () => {
+  const values = [{ column: "place", value: '"hit"' }];
+  it("is told before release, alone and in lists", async () => {
+    const codes = async (record: string) =>
+      value(await draftProblems(SYSTEM, await process({ record, values }))).map((p) => p.code);
+    expect(await codes("Store")).toContain("other-register");
+    expect(await codes("[Store]")).toContain("other-register");
+    expect(await codes("Bin")).not.toContain("other-register");
+    expect(await codes("Bins there")).not.toContain("other-register");
+  });
+  it("never has the record with its id written in its place", async () => {
+    await sql(
+      "insert into register.t_bins (id, code, place, times) overriding system value values (1, 'a', 'loft', 1)",
+    );
+    const key = await released({ each: "lines", record: "Line store", values });
+    const { number } = await start(key, { lines: [{ "#": "1", c: null, p: null, s: "1" }] });
+    expect(await status(number)).toBe("stuck");
+    expect(await now()).toEqual([["a", "loft", "1"]]);
   });
 });

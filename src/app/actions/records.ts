@@ -6,13 +6,16 @@ import type { FormData as Values } from "@/core/form";
 import {
   changeRecords,
   dropRecordDraft,
+  leaveNote,
   putBack,
+  removeNote,
   removeRecord,
   removeRecords,
   saveRecord,
   saveRecordDraft,
   sentenceOf,
   type ManyChanged,
+  type NoteLeft,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
@@ -55,6 +58,23 @@ export async function saveRecordDraftAction(
 }
 export async function dropRecordDraftAction(register: string, id: string | null): Promise<void> {
   await dropRecordDraft(await requireActor(), key.parse(register), record.parse(id));
+}
+export async function leaveNoteAction(register: string, id: string, text: string): Promise<Answer<NoteLeft>> {
+  const r = await answerOf(
+    await leaveNote(
+      await requireActor(),
+      key.parse(register),
+      numeric.parse(id),
+      z.string().max(20_000).parse(text),
+    ),
+  );
+  if (r.ok) revalidatePath(`/registers/${register}/${id}`);
+  return r;
+}
+export async function removeNoteAction(register: string, id: string, note: string): Promise<Answer<null>> {
+  const r = await answerOf(await removeNote(await requireActor(), numeric.parse(note)));
+  if (r.ok) revalidatePath(`/registers/${key.parse(register)}/${numeric.parse(id)}`);
+  return r;
 }
 export async function removeRecordAction(
   register: string,

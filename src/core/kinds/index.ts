@@ -47,5 +47,5 @@ export type {
 } from "./stepBehaviour";
 export type { Kept, KeptRecords, StoredValue } from "./kept";
 export type { Held, StepTurn } from "./stepTurn";
-export { idsOf, nameOf } from "./values";
+export { idsIn, idsOf, nameOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

@@ -5,6 +5,7 @@ export { nextInWords } from "./nextInWords";
 export { pathOf, type PathRound, type PathRounds, type PathStop } from "./requestPath";
 export { NEWS_KINDS, newsLine, type NewsNames } from "./newsLine";
 export { timeLeft, type TimeLeft } from "./timeLeft";
+export { mentionsIn, type Mentions } from "./mentions";
 export { startPreviewWords } from "./startPreviewWords";
 export { becauseWords, chainWords, circleWords, dayWords, untoldStart } from "./startWords";
 export { pointedWords, writeRefusalSentence } from "./writeRefusalSentence";

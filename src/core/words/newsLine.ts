@@ -12,6 +12,7 @@ export const NEWS_KINDS: Record<NewsKind, string> = {
   stuck: "A request of a process I own is stuck",
   "held up": "A request of mine is held up",
   ended: "A request of mine has ended",
+  mentioned: "I am mentioned in a note on a record",
 };
 
 /** How news reads. */
@@ -50,6 +51,7 @@ const LINES: NewsLine = {
   "held up": ({ step }) =>
     `It is held up at “${step}”. The owners of the process have been told; you need do nothing`,
   ended: ({ status, result }) => (status === "finished" ? `It has ended: ${result}` : "It was cancelled"),
+  mentioned: ({ by, on }, n) => `${n.person(by)} mentions you on ${on}`,
 };
 
 const CALLED_OFF: Record<NewsFacts["called off"]["why"], string> = {

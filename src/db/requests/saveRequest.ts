@@ -46,7 +46,13 @@ export interface RequestChange {
   /** What people are to be told of it; to nobody by name means the owners of the process. */
   news: readonly News[];
   /** Notices the process itself asked for, by the effect that did. */
-  told: readonly { effect: string; people: readonly string[]; subject: string; text: string }[];
+  told: readonly {
+    effect: string;
+    people: readonly string[];
+    subject: string;
+    text: string;
+    notes: readonly { register: string; id: string; text: string }[];
+  }[];
   /** The task whose draft goes with its answer. */
   answered: string | null;
   /** How whoever gave the command acted: by which session or key. */
@@ -172,7 +178,12 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       ...(watches ? { watches: c.changes.watches } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
-      told: c.told.flatMap(({ people, ...t }) => people.map((person) => ({ ...t, person, at: at(lastAt) }))),
+      told: c.told.flatMap(({ people, effect, subject, text }) =>
+        people.map((person) => ({ effect, subject, text, person, at: at(lastAt) })),
+      ),
+      notes: c.told.flatMap(({ effect, notes }) =>
+        notes.map((n) => ({ ...n, effect, number: c.state.number, at: at(lastAt) })),
+      ),
       ...(parts && {
         parts: parts.written.map((p) => ({
           id: p.id,
@@ -384,6 +395,23 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               text text,
               at timestamptz
             )
+          on conflict do nothing
+        ),
+        tn as (
+          insert into record_note (register_key, record_id, request_number, effect_key, body, at)
+          select t.register, t.id, t.number, r.id || ':' || t.effect || ':' || t.register || '/' || t.id, t.text, t.at
+          from
+            r,
+            x,
+            jsonb_to_recordset(x.j -> 'notes') as t (
+              register text,
+              id bigint,
+              number text,
+              effect text,
+              text text,
+              at timestamptz
+            )
+          where t.text <> ''
           on conflict do nothing
         ),
         dr as (

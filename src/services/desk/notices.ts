@@ -57,6 +57,7 @@ export const noticesOf = defineView(["use own"], async (c): Promise<Notice[]> =>
 });
 
 function hrefOf(n: notices.NoticeRow): string | null {
+  if (n.register_key !== null) return `/registers/${n.register_key}/${n.record_id}`;
   if (n.number === null || n.title === null) return null;
   return n.open_task === null ? `/requests/${n.number}` : `/desk/${n.number}/${n.open_task}`;
 }

@@ -6,6 +6,10 @@ import type { Actor } from "./actor";
 /** What somebody may want to do, with what is needed to tell whether they may. */
 export type Deed =
   | { action: "ask"; starts: readonly Start[]; live: boolean }
+  /** To leave a few words on a record they see. */
+  | { action: "note record"; seen: boolean }
+  /** To take a note away; `own`: they wrote it, `keeper`: they look after the register. */
+  | { action: "remove note"; seen: boolean; own: boolean; keeper: boolean }
   /** To start by what a record's page offers; `seen`: they see the records it is about. */
   | { action: "press"; start: Start; seen: boolean }
   /** For somebody who has no account and is known by name and address; beside asking itself. */
@@ -73,6 +77,11 @@ export function can(actor: Actor | null, deed: Deed): boolean {
   switch (deed.action) {
     case "ask":
       return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
+    // What is said to people is said by people.
+    case "note record":
+      return deed.seen && actor.kind === "person";
+    case "remove note":
+      return deed.seen && (deed.own || deed.keeper);
     case "press":
       return deed.seen && startKind(KINDS, deed.start).mayPress?.(deed.start, actor) === true;
     // What a person says of somebody else would stand there as asked by them.

@@ -5,9 +5,10 @@ import { Failed } from "../kernel/failure";
 import { nowMs } from "../kernel/clock";
 import { offeredOn, type OfferedPress } from "../requests/pressed";
 import { pointedAt } from "./pointedAt";
+import { notesOn, type RecordNote } from "./recordNotes";
 import { seenView } from "./seenView";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
-import { registerFor, registersSeen } from "../kernel/registersSeen";
+import { registerFor, registersSeen, rightsOf } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
 /**
@@ -146,6 +147,7 @@ export interface RecordPage {
   history: (HistoryRow & { by_name: string | null })[];
   /** The version it is of. */
   version: string;
+  notes: RecordNote[];
   /** What can be started from it by whoever looks. */
   offered: OfferedPress[];
   /** What they may do with it. */
@@ -204,6 +206,7 @@ export const recordPage = defineUseCase(
       title: recordTitle(shape, record),
       links,
       people,
+      notes: await notesOn(d, c.actor.id, rightsOf(d, key).keepers.includes(c.actor.id), key, id),
       offered: await offeredOn(c, d, key, id, await nowMs(db)),
       history: history.flatMap((h) => {
         const [before, after] = [seenOf(shape, h.before), seenOf(shape, h.after)];

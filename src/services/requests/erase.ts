@@ -91,6 +91,7 @@ async function blank(
     [...texts].filter((f) => !kept.includes(JSON.stringify(f))),
   );
   await erasure.forgetHistory(db, row.number, [...texts]);
+  await erasure.forgetNotes(db, row.number);
   return true;
 }
 

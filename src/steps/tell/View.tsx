@@ -1,8 +1,10 @@
 "use client";
 import { Megaphone } from "lucide-react";
 import { peopleFound } from "@/core/engine";
+import { ANY } from "@/core/expression";
 import {
   Chip,
+  FormulaCell,
   isEmptyRule,
   RuleEditor,
   ruleText,
@@ -64,6 +66,29 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
               value={step.text}
               scope={scope}
               onCommit={(text) => set({ text })}
+            />
+          </div>
+        )}
+      </Chip>{" "}
+      <Chip
+        text={step.on ? `and a note on ${step.on}` : "no note on a record"}
+        label="On which record it is left as a note"
+        width={460}
+      >
+        {() => (
+          <div className="grid gap-2">
+            <p className="text-sm text-soft">
+              The text is left on the record too, for whoever looks at it later. A list leaves it on each.
+            </p>
+            <FormulaCell
+              label="The record a note is left on"
+              placeholder="no record; or a field or step, e.g. Object"
+              value={step.on ?? ""}
+              scope={scope}
+              wanted={ANY}
+              onCommit={(on) =>
+                void d.edit({ op: "step.set", id: step.id, patch: on ? { on } : { on: null } })
+              }
             />
           </div>
         )}

@@ -14,6 +14,12 @@ export const effect: KeptEffect<"tell"> = {
     people: z.array(z.string()),
     subject: z.string(),
     text: z.string(),
+    on: z.array(z.object({ register: z.string(), id: z.string() })).optional(),
   }),
-  notice: ({ people, subject, text }) => ({ people, subject, text }),
+  notice: ({ people, subject, text, on = [] }) => ({
+    people,
+    subject,
+    text,
+    notes: on.map((r) => ({ ...r, text: text.trim() || subject })),
+  }),
 };

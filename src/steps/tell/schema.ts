@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { stepBase, template } from "@/contracts/pieces";
+import { formula, stepBase, template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
 
 export const schema = () =>
@@ -9,4 +9,5 @@ export const schema = () =>
     who: rule,
     subject: template(400),
     text: template(10_000),
+    on: formula.optional(),
   });

@@ -8,6 +8,8 @@ export interface Tell extends StepBase {
   /** Texts with {formulas}. */
   subject: string;
   text: string;
+  /** Formula for the record, or the records, on which the text is left as a note too. */
+  on?: string;
 }
 
 /** People to be told; delivered by a worker at least once, the effect's id being the idempotency key. */
@@ -16,7 +18,10 @@ export interface TellWork {
   people: string[];
   subject: string;
   text: string;
+  on?: { register: string; id: string }[];
 }
 export interface TellResult {
   people: string[];
+  /** On so many records it was left as a note. */
+  notes?: number;
 }

@@ -1,6 +1,15 @@
-import { ANY, isList, listOf, nameMistake, YESNO, type Names } from "@/core/expression";
+import {
+  ANY,
+  checkFormula,
+  isList,
+  listOf,
+  nameMistake,
+  typeInWords,
+  YESNO,
+  type Names,
+} from "@/core/expression";
 import { findField, flatFields, type RegisterShape } from "@/core/form";
-import { idsOf, type Next, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
+import { idsIn, type Next, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
 import type { Write, WriteResult, WriteWork, WrittenRecord } from "./shape";
 
 /** Adds, changes or removes records of a register. */
@@ -70,9 +79,10 @@ export const write: StepBehaviour<"write"> = {
       }
       const value = turn.value("record", s.record, names);
       // One that stands in a list twice is meant once.
-      const records = [...new Set(idsOf(value))];
-      // A list may well be empty; a record that is not there is a mistake.
-      if (records.length === 0 && !isList(value))
+      const ids = idsIn(value, s.register);
+      const records = [...new Set(ids)];
+      // A list may well be empty; a record that is not there, or of another register, is a mistake.
+      if (ids === null || (records.length === 0 && !isList(value)))
         return {
           go: "stuck",
           reason: { code: "no-record", data: { step: s.name, formula: s.record ?? "" } },
@@ -150,8 +160,17 @@ const valuesOf = (turn: StepTurn<"write">, s: Write, names: Names) =>
     ]),
   );
 
-function problems(s: Write, { definition, registers, say }: StepProblems) {
+function problems(s: Write, { definition, registers, scope, say }: StepProblems) {
   const shape = registers[s.register];
+  const named = s.record && !s.each ? checkFormula(s.record, scope).type : ANY;
+  const one = named.t === "list" ? named.of : named;
+  if (shape && one.t === "context" && one.what !== undefined && one.what !== s.register)
+    say(
+      "error",
+      "other-register",
+      `“${s.record}” is ${typeInWords(one)}, and ${shape.name} is written.`,
+      "record",
+    );
   if (!shape)
     say(
       "error",

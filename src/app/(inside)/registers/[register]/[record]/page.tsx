@@ -7,6 +7,7 @@ import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../../shell/Missing";
 import { cellText } from "../../../../shell/cellText";
+import { Notes } from "./Notes";
 import { Offered } from "./Offered";
 import { PutBack, RecordDeeds } from "./RecordDeeds";
 
@@ -19,7 +20,7 @@ export default async function RecordPage({
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, record, title, links, people, history, version, may, pointing, offered } = page.value;
+  const { shape, record, title, links, people, history, version, may, pointing, offered, notes } = page.value;
   const names = await registerNames(actor);
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
@@ -68,6 +69,7 @@ export default async function RecordPage({
           ))}
         </dl>
         <section>
+          <Notes register={register} record={record.id} one={shape.one} notes={notes} zone={actor.zone} />
           {pointing.length > 0 && (
             <>
               <h2 className="mb-2">What points here</h2>
