@@ -385,13 +385,25 @@ describe("a record of another register", () => {
     expect(await codes("Bin")).not.toContain("other-register");
     expect(await codes("Bins there")).not.toContain("other-register");
   });
-  it("never has the record with its id written in its place", async () => {
-    await sql(
-      "insert into register.t_bins (id, code, place, times) overriding system value values (1, 'a', 'loft', 1)",
-    );
-    const key = await released({ each: "lines", record: "Line store", values });
-    const { number } = await start(key, { lines: [{ "#": "1", c: null, p: null, s: "1" }] });
-    expect(await status(number)).toBe("stuck");
-    expect(await now()).toEqual([["a", "loft", "1"]]);
+  it("never has the record with its id written in its place, alone, in a list, or line by line", async () => {
+    const there = () =>
+      sql(
+        "insert into register.t_bins (id, code, place, times) overriding system value values (1, 'a', 'loft', 1)",
+      );
+    await there();
+    // What it is can be told only when it is worked out.
+    const either = 'if Where = "bin" then Bin else Store';
+    const cases: [object, FormData][] = [
+      [{ record: either }, {}],
+      [{ record: `[${either}]` }, {}],
+      [{ each: "lines", record: "Line store" }, { lines: [{ "#": "1", c: null, p: null, s: "1" }] }],
+    ];
+    for (const [write, data] of cases) {
+      const { number } = await start(await released({ ...write, values }), { store: "1", ...data });
+      expect([write, await status(number)]).toEqual([write, "stuck"]);
+      expect(await now()).toEqual([["a", "loft", "1"]]);
+    }
+    value(await startRequest(asker, await released({ record: either, values }), { where: "bin", bin: "1" }));
+    expect(await now()).toEqual([["a", "hit", "1"]]);
   });
 });
