@@ -16,7 +16,7 @@ export interface RecordStartRow {
   register_key: string;
   record_id: string;
   /** `near`: a date of it has come near. */
-  did: RecordChange["did"] | "near";
+  did: RecordChange["did"] | "near" | "day";
   before: StoredRecord | null;
   after: StoredRecord | null;
   behind: Someone | null;

@@ -58,6 +58,14 @@ const press = (more: Partial<StartOf<"press">>): Start => ({
   values: [],
   ...more,
 });
+const days = (each: NonNullable<StartOf<"timetable">["each"]>): Start => ({
+  id: "s",
+  kind: "timetable",
+  days: { every: "working day" },
+  closed: "skip",
+  at: "08:00",
+  each,
+});
 const date = (more: Partial<StartOf<"date">>): Start => ({
   id: "s",
   kind: "date",
@@ -76,6 +84,7 @@ it("has nothing to say of starts that are right", () => {
   expect(told(press({ when: "Size > 1", into: "crate", atOnce: true }))).toEqual([]);
   expect(told(press({ values: [{ field: "crate", value: "null" }], atOnce: true }))).toEqual([]);
   expect(told(press({}))).toEqual([]);
+  expect(told(days({ register: "crates", when: "Size > 1", into: "crate", values: [] }))).toEqual([]);
   expect(
     told({ id: "s", kind: "timetable", days: { every: "working day" }, closed: "skip", at: "08:00" }),
   ).toEqual([]);
@@ -96,6 +105,10 @@ it.each<[Start, string]>([
   [date({ register: "gone" }), "register no-register"],
   [date({ into: "why" }), "into bad-into"],
   [date({ when: "Before.Size > 1" }), "when unknown-name"],
+  [days({ register: "gone", values: [] }), "register no-register"],
+  [days({ register: "crates", into: "why", values: [] }), "into bad-into"],
+  [days({ register: "crates", when: "Sise > 1", values: [] }), "when unknown-name"],
+  [days({ register: "crates", values: [{ field: "gone", value: "1" }] }), "value gone no-field"],
   [press({ register: "gone" }), "register no-register"],
   [press({ register: "" }), "register no-register"],
   [press({ says: " " }), "says no-words"],

@@ -595,6 +595,15 @@ export interface components {
           closed: "as it is" | "skip" | "before" | "after";
           /** @example 08:00 */
           at: string;
+          each?: {
+            register: string;
+            when?: string;
+            into?: string;
+            values: {
+              field: string;
+              value: string;
+            }[];
+          };
         };
     Field:
       | {

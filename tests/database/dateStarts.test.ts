@@ -264,6 +264,48 @@ describe("a timetable", () => {
     await startByTimetable(SYSTEM);
     expect(await begun(key)).toEqual([`it was ${first}`, `it was ${await inDays(0)}`]);
   });
+  it("starts one for each record that is found then, once a day, with what it holds; and says what cannot be told", async () => {
+    await sql("delete from register.t_boxes");
+    const each = {
+      register: "t_boxes",
+      when: "Size > 2 and 12 / (Size - 5) > 0",
+      into: "box",
+      values: [{ field: "what", value: 'Label + "!"' }],
+    };
+    const ids: string[] = [];
+    for (const [label, size] of [
+      ["small", "1"],
+      ["big", "7"],
+      ["odd", "5"],
+      ["huge", "9"],
+      ["less", "4"],
+    ] as const)
+      ids.push(await box(label, null, size));
+    const key = await timed({ each });
+    await startByTimetable(SYSTEM);
+    await workOff();
+    expect(await whats(key)).toEqual([]);
+    await pass(1);
+    const day0 = await inDays(0);
+    await Promise.all([startByTimetable(SYSTEM), startByTimetable(SYSTEM)]);
+    await workOff();
+    expect((await whats(key)).sort()).toEqual(["big!", "huge!"]);
+    expect(new Set(await begun(key))).toEqual(
+      new Set(["big", "huge"].map((l) => `it was ${day0}, for ${l}`)),
+    );
+    const [fares] = await startsFaring(await person(OWNER), key);
+    expect(fares).toMatchObject({ made: 2, kept: [{ record: ids[2] }] });
+    // Writing a record is no day, and the same day comes once.
+    value(await saveRecord(keeper, "t_boxes", ids[0]!, null, { size: "8" }));
+    await startByTimetable(SYSTEM);
+    await workOff();
+    expect(await whats(key)).toHaveLength(2);
+    await pass(3);
+    await startByTimetable(SYSTEM);
+    await workOff();
+    // For all days that were missed once, as the records are now.
+    expect((await whats(key)).slice(2).sort()).toEqual(["big!", "huge!", "small!"]);
+  });
   it("paused it leaves days out, or takes them up as one", async () => {
     const owner = await person(OWNER);
     const key = await timed({});

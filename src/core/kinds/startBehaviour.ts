@@ -1,7 +1,7 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
 import type { OnClosed, Timetable } from "../calendar";
 import type { Registers } from "../form";
-import type { FilledByRecord, OfDates, OfPress, OfRecords } from "../records/ofRecords";
+import type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "../records/ofRecords";
 import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
 import type { Say } from "./say";
@@ -52,8 +52,10 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   ofPress?(s: S): OfPress;
   /** On which days it starts by itself; absent for one that goes by no timetable. */
   ofDays?(s: S): DaysOf;
-  /** What of a record fills in the form; absent where no record does. */
-  fills?(s: S): FilledByRecord;
+  /** For which records it makes one request each; null where it makes a single one. */
+  ofEach?(s: S): OfEach | null;
+  /** What of a record fills in the form; null, or absent, where no record does. */
+  fills?(s: S): FilledByRecord | null;
   /** The sentence on the route sheet: "anybody fills in the form and sends it". */
   words(s: S): string;
 }

@@ -9,7 +9,7 @@ export {
   readsBefore,
 } from "./recordForm";
 export { datesNear, nearDay, type NearDate } from "./dateStart";
-export type { FilledByRecord, OfDates, OfPress, OfRecords } from "./ofRecords";
+export type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "./ofRecords";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
 export type {

@@ -39,6 +39,13 @@ export interface OfPress {
   atOnce: boolean;
 }
 
+/** The records each of which gets a request of its own. */
+export interface OfEach {
+  register: string;
+  /** Condition over the record; null for all. */
+  when: string | null;
+}
+
 /** What of a record fills in a form. */
 export interface FilledByRecord {
   register: string;

@@ -17,8 +17,8 @@ export type StartPreview =
   | { ok: false; why: string }
   | {
       ok: true;
-      /** `holds`: they meet the condition; `offered`: it can be pressed on them; `near`: their date comes near. */
-      says: "holds" | "offered" | "near";
+      /** `holds`: they meet the condition; `offered`: it can be pressed on them; `near`: their date comes near; `each`: each starts one on its days. */
+      says: "holds" | "offered" | "near" | "each";
       one: string;
       register: string;
       count: number;

@@ -14,6 +14,10 @@ export function startPreviewWords({ says, count, more, register, firstLook }: To
       return count === 0
         ? `It is offered on none of ${register} today.`
         : `It is offered on ${all} of ${register} today.`;
+    case "each":
+      return count === 0
+        ? `On each of its days it takes none of ${register}, as they are today.`
+        : `On each of its days it takes ${all} of ${register}, as they are today.`;
     case "near":
       if (count === 0) return `No date of ${register} comes near within ${DAYS_AHEAD} days.`;
       return `The first look takes ${firstLook === 0 ? "none" : firstLook.toLocaleString("en")} of ${register}; ${more ? "more than " : ""}${(count - firstLook).toLocaleString("en")} come near within the ${DAYS_AHEAD} days after.`;

@@ -19,10 +19,11 @@ export const chainWords = (most: number): string =>
 /** What became of a record, as the reason why a process asks: "QH.1890.001.0 · Guild banner was changed". */
 export function becauseWords(
   shape: RegisterShape,
-  did: RecordChange["did"] | "near",
+  did: RecordChange["did"] | "near" | "day",
   record: StoredRecord | null,
   date: string | null,
 ): string {
   const called = record ? recordTitle(shape, record) : `a record of ${shape.name}`;
+  if (did === "day") return `${dayWords(date ?? "")}, for ${called}`;
   return did === "near" ? `a date of ${called} came near: ${date}` : `${called} was ${did}`;
 }

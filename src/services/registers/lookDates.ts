@@ -1,22 +1,15 @@
 import { Temporal } from "temporal-polyfill";
-import {
-  datesNear,
-  startsBy,
-  type OfDates,
-  type RecordProgram,
-  type RecordStartProgram,
-} from "@/core/records";
+import { datesNear, type OfDates, type RecordProgram, type RecordStartProgram } from "@/core/records";
 import type { WorkingCalendar } from "@/core/calendar";
 import { startKind } from "@/core/kinds";
-import { untoldStart } from "@/core/words";
-import { at, getPool, inTransaction, recordStarts, registers, type Client, type RecordRow } from "@/db";
+import { getPool, inTransaction, recordStarts, registers, type Client, type RecordRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory, type Offered } from "../kernel/directory";
-import { engineFacts, factsReader } from "../requests/facts";
+import { keepStarting } from "./keepStarting";
 import { recordProgramOf } from "./recordPrograms";
-import { calendarOf, nearOf, startProgram } from "./startsByRecords";
+import { calendarOf, startProgram } from "./startsByRecords";
 
 /** Records looked at by one statement. */
 const AT_ONCE = 500;
@@ -74,46 +67,12 @@ async function look(db: Client, d: Directory, l: Looking): Promise<number> {
     for (let behind = "0"; ;) {
       const rows = await registers.recordsDated(db, p.shape, dates.column, between, behind, AT_ONCE);
       if (rows.length === 0) break;
-      near += await keep(db, d, l, rows, now);
+      const { again, column } = dates;
+      const dateOf = (r: RecordRow) => String(r[column]);
+      near += await keepStarting(db, d, { ...l, did: "near", dateOf, again }, rows, now);
       behind = rows.at(-1)!.id;
     }
   }
   await recordStarts.setMark(db, offered.process, id, day.toString());
   return near;
-}
-
-/** Keeps which of these records start a request; what cannot be told is kept with the reason. */
-async function keep(
-  db: Client,
-  d: Directory,
-  { offered, id, dates, program, p }: Looking,
-  rows: readonly RecordRow[],
-  now: number,
-): Promise<number> {
-  const reader = factsReader(db, d, { fields: p.form.fields }, { request: null, by: [] });
-  const facts = engineFacts(d, await reader.load([], ...rows), now);
-  const starts = rows.flatMap((after) => {
-    const is = startsBy(program, p, nearOf(after), facts);
-    return is === false ? [] : [{ after, why: is === true ? null : untoldStart(is.why) }];
-  });
-  const made = await recordStarts.insertRecordStarts(
-    db,
-    starts.map(({ after, why }) => ({
-      process_key: offered.process,
-      start_id: id,
-      register_key: p.shape.key,
-      record_id: after.id,
-      did: "near" as const,
-      before: null,
-      after,
-      at: at(now)!,
-      behind: null,
-      chain: [{ process: offered.process, record: `${p.shape.key}/${after.id}` }],
-      due_at: at(now)!,
-      why,
-      for_date: String(after[dates.column]),
-      again: dates.again,
-    })),
-  );
-  return made.length;
 }

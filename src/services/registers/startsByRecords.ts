@@ -48,10 +48,12 @@ function watchingOf(d: Directory, register: string): Watching[] {
     all = { registers: d.registers, by: new Map() };
     for (const offered of d.offered)
       for (const start of offered.starts) {
-        // What people press takes no notice of what becomes of records.
-        const program = startKind(KINDS, start).ofPress ? null : startProgram(d, start);
+        const kind = startKind(KINDS, start);
+        // What people press, and what days bring, takes no notice of what becomes of records.
+        const takes = kind.ofRecords?.(start) ?? kind.ofDates?.(start);
+        const program = takes ? startProgram(d, start) : null;
         if (!program) continue;
-        const dates = startKind(KINDS, start).ofDates?.(start) ?? null;
+        const dates = kind.ofDates?.(start) ?? null;
         const key = program.of.register;
         all.by.set(key, [...(all.by.get(key) ?? []), { offered, start, program, dates }]);
       }
@@ -63,7 +65,7 @@ function watchingOf(d: Directory, register: string): Watching[] {
 /** Starts made ready, kept as long as the shapes of registers are. */
 const programs = new WeakMap<Directory["registers"], WeakMap<Start, RecordStartProgram | null>>();
 
-/** A start by records, their dates or what is pressed on them, ready; null for any other, and where its register is gone. */
+/** A start by records, their dates, what is pressed on them, or each of them on certain days, ready; null for any other, and where its register is gone. */
 export function startProgram(d: Directory, start: Start): RecordStartProgram | null {
   let all = programs.get(d.registers);
   if (!all) programs.set(d.registers, (all = new WeakMap()));
@@ -74,7 +76,7 @@ export function startProgram(d: Directory, start: Start): RecordStartProgram | n
 function programOf(d: Directory, start: Start): RecordStartProgram | null {
   const kind = startKind(KINDS, start);
   const fills = kind.fills?.(start);
-  const now = kind.ofDates?.(start) ?? kind.ofPress?.(start);
+  const now = kind.ofDates?.(start) ?? kind.ofPress?.(start) ?? kind.ofEach?.(start);
   const of = kind.ofRecords?.(start) ?? (now && { ...AS_IT_IS, register: now.register, when: now.when });
   const shape = of && d.registers[of.register];
   return of && fills && shape

@@ -35,7 +35,7 @@ export const startsFaring = defineView(
     return (offered?.starts ?? []).flatMap((s) => {
       const kind = startKind(KINDS, s);
       if (!startsByItself(s)) return [];
-      const register = (kind.ofRecords?.(s) ?? kind.ofDates?.(s))?.register ?? null;
+      const register = (kind.ofRecords?.(s) ?? kind.ofDates?.(s) ?? kind.ofEach?.(s))?.register ?? null;
       const f = fared.find((x) => x.start_id === s.id);
       return {
         id: s.id,

@@ -83,7 +83,7 @@ const TOO_SLOW = "Counting them takes too long. Add a condition that leaves fewe
 const TOO_LONG = "57014";
 
 interface AskedOf {
-  says: "holds" | "offered" | "near";
+  says: Extract<StartPreview, { ok: true }>["says"];
   register: string;
   when: string | null;
   dates: OfDates | null;
@@ -95,6 +95,8 @@ function askedOf(start: Start): AskedOf | null {
   const [records, dates, press] = [kind.ofRecords?.(start), kind.ofDates?.(start), kind.ofPress?.(start)];
   if (records) return { says: "holds", register: records.register, when: records.when, dates: null };
   if (dates) return { says: "near", register: dates.register, when: dates.when, dates };
+  const each = kind.ofEach?.(start);
+  if (each) return { says: "each", register: each.register, when: each.when, dates: null };
   return press ? { says: "offered", register: press.register, when: press.when, dates: null } : null;
 }
 

@@ -1,13 +1,14 @@
 "use client";
 import { Temporal } from "temporal-polyfill";
+import { useMemo } from "react";
+import { recordScope } from "@/core/form";
 import { timetableDays, type OnClosed, type Timetable } from "@/core/calendar";
 import { DEFAULT_CALENDAR } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import { dateText, Select } from "@/ui";
-import { Chip, useDraft } from "@/workshop/parts";
+import { Chip, FillsChip, HoldsRow, RegisterRow, startRow, useDraft, without } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
 
-const row = "grid grid-cols-[8.5rem_minmax(0,1fr)] items-center gap-x-2";
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const NTHS = [
   { value: "1", label: "first" },
@@ -38,7 +39,13 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
   const key = useDraft((d) => d.definition.calendar);
   const now = useDraft((d) => d.facts.now);
   const calendar = calendars.find((c) => c.key === (key ?? DEFAULT_CALENDAR)) ?? calendars[0];
-  const { days: t } = start;
+  const { days: t, each } = start;
+  const registers = useDraft((d) => d.office.registers);
+  const shape = each && registers[each.register];
+  const scope = useMemo(
+    () => (shape ? recordScope(shape, { registers, kinds: KINDS }) : {}),
+    [shape, registers],
+  );
   const put = (days: Timetable) => onChange({ ...start, days });
   const here = calendar && now.withTimeZone(calendar.zone);
   const passed =
@@ -65,7 +72,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
       >
         {() => (
           <div className="grid gap-1.5 text-sm">
-            <label className={row}>
+            <label className={startRow}>
               <span className="text-soft">Every</span>
               <Select
                 value={t.every}
@@ -78,7 +85,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
               />
             </label>
             {t.every === "week" && (
-              <fieldset className={row}>
+              <fieldset className={startRow}>
                 <legend className="contents">
                   <span className="text-soft">On</span>
                 </legend>
@@ -104,7 +111,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
               </fieldset>
             )}
             {t.every === "month" && (
-              <div className={row}>
+              <div className={startRow}>
                 <span className="text-soft">On the</span>
                 <span className="flex gap-2">
                   <Select
@@ -130,7 +137,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
                 </span>
               </div>
             )}
-            <label className={row}>
+            <label className={startRow}>
               <span className="text-soft">At</span>
               <input
                 type="time"
@@ -140,7 +147,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
               />
             </label>
             {t.every !== "working day" && (
-              <label className={row}>
+              <label className={startRow}>
                 <span className="text-soft">On a closed day</span>
                 <Select
                   value={start.closed}
@@ -149,9 +156,55 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
                 />
               </label>
             )}
+            <label className={startRow}>
+              <span className="text-soft">It makes</span>
+              <Select
+                value={start.each ? "each" : ""}
+                onPick={(v) =>
+                  onChange(v ? { ...start, each: { register: "", values: [] } } : without(start, "each"))
+                }
+                options={[
+                  { value: "", label: "one request" },
+                  { value: "each", label: "one for each record that is found then" },
+                ]}
+              />
+            </label>
+            {each && (
+              <>
+                <RegisterRow
+                  says="Records of"
+                  register={each.register}
+                  onPick={(register) =>
+                    onChange({ ...start, each: { ...without(each, "into"), register, values: [] } })
+                  }
+                />
+                <HoldsRow
+                  says="where"
+                  placeholder="always; or over their columns"
+                  when={each.when}
+                  scope={scope}
+                  onCommit={(t) =>
+                    onChange({ ...start, each: { ...without(each, "when"), ...(t ? { when: t } : {}) } })
+                  }
+                />
+              </>
+            )}
           </div>
         )}
       </Chip>
+      {each && shape && (
+        <FillsChip
+          shape={shape}
+          scope={scope}
+          keeps
+          into={each.into}
+          values={each.values}
+          onInto={(into) =>
+            onChange({ ...start, each: { ...without(each, "into"), ...(into ? { into } : {}) } })
+          }
+          onValues={(values) => onChange({ ...start, each: { ...each, values } })}
+        />
+      )}
       <span className="basis-full text-sm text-soft">
         {next.length > 0
           ? `Next: ${next.map((d) => dateText(d.toString())).join(" · ")}`

@@ -1,4 +1,4 @@
-import type { StartBehaviour } from "@/core/kinds";
+import { fillsProblems, formulasOverRecord, sayNoRegister, type StartBehaviour } from "@/core/kinds";
 import type { TimetableStart } from "./shape";
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -19,6 +19,9 @@ function daysText({ days: t }: TimetableStart): string {
   }
 }
 
+const fillsOf = ({ each }: TimetableStart) =>
+  each ? { register: each.register, into: each.into ?? null, values: each.values } : null;
+
 /** A day of a timetable comes. */
 export const timetable: StartBehaviour<"timetable"> = {
   says: "a day of a timetable comes",
@@ -26,8 +29,13 @@ export const timetable: StartBehaviour<"timetable"> = {
   several: true,
   blank: (id) => ({ id, kind: "timetable", days: { every: "working day" }, closed: "skip", at: "08:00" }),
   mayStart: () => false,
-  formulas: (s) => s,
-  problems(s, { say }) {
+  formulas: (s, walk) =>
+    s.each ? { ...s, each: formulasOverRecord(s.each, walk, { recordOf: s.each.register }) } : s,
+  problems(s, { registers, definition, say }) {
+    if (s.each)
+      sayNoRegister(s.each.register, registers, "Say of which register each record starts one.", say);
+    const fills = fillsOf(s);
+    if (fills) fillsProblems(fills, definition.fields, say);
     if (s.days.every === "week" && s.days.days.length === 0)
       say("error", "no-day", "Say on which days of the week it starts.", "days");
     if (s.days.every === "month" && typeof s.days.of === "number" && s.days.nth > 5)
@@ -40,6 +48,12 @@ export const timetable: StartBehaviour<"timetable"> = {
         "days",
       );
   },
-  words: (s) => `${daysText(s)}, at ${s.at}`,
+  words(s) {
+    const which = s.each?.when ? ` where ${s.each.when}` : "";
+    const each = s.each ? `, once for each record of ${s.each.register || "a register"}${which}` : "";
+    return `${daysText(s)}, at ${s.at}${each}`;
+  },
   ofDays: (s) => ({ days: s.days, closed: s.closed, at: s.at }),
+  ofEach: (s) => (s.each ? { register: s.each.register, when: s.each.when ?? null } : null),
+  fills: fillsOf,
 };

@@ -1,8 +1,9 @@
 import { z } from "zod";
-import { id, timeOfDay } from "@/contracts/pieces";
+import { formula, id, timeOfDay } from "@/contracts/pieces";
 
 const weekday = z.int().min(1).max(7);
 const MOST_IN_MONTH = 31;
+const MOST_VALUES = 200;
 
 export const schema = z.strictObject({
   id,
@@ -22,4 +23,12 @@ export const schema = z.strictObject({
   ]),
   closed: z.enum(["as it is", "skip", "before", "after"]),
   at: timeOfDay,
+  each: z
+    .strictObject({
+      register: z.string().max(60),
+      when: formula.optional(),
+      into: z.string().max(60).optional(),
+      values: z.array(z.strictObject({ field: z.string().max(60), value: formula })).max(MOST_VALUES),
+    })
+    .optional(),
 });

@@ -9,4 +9,13 @@ export interface TimetableStart {
   closed: OnClosed;
   /** When on that day, by the calendar's zone: "08:00". */
   at: string;
+  /** One request for each record that is found then, instead of one. */
+  each?: {
+    register: string;
+    /** Which of them; absent for all. */
+    when?: string;
+    /** Id of a look-up field that keeps the record. */
+    into?: string;
+    values: { field: string; value: string }[];
+  };
 }

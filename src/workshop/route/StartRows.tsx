@@ -46,7 +46,7 @@ export function StartRows() {
                 )}
               </div>
               <ProblemLines problems={problemsAt("start", s.id)} />
-              {startKind(KINDS, s).fills && <StartConsequence start={s} />}
+              {startKind(KINDS, s).fills?.(s) && <StartConsequence start={s} />}
             </li>
           );
         })}
