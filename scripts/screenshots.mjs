@@ -38,7 +38,9 @@ const first = (page, pattern) =>
   page.locator("main a").filter({ hasText: pattern }).first().getAttribute("href");
 
 const tobias = await as("tobias.marrin");
-await shot(tobias, "route-sheet", "/workshop/store-key/route");
+await shot(tobias, "route-sheet", "/workshop/store-key/route", async (p) => {
+  await p.getByText("is offered on", { exact: false }).waitFor();
+});
 await shot(tobias, "ladder", null, async (p) => {
   await p.getByRole("button", { name: /^Limit: 2 working days/ }).click();
   await p.waitForTimeout(400);

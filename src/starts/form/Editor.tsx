@@ -6,6 +6,6 @@ import type { StartEditorProps } from "../editor";
 export const Editor = ({ start, onChange }: StartEditorProps<"form">) => (
   <span className="flex flex-wrap items-center gap-x-1.5">
     Form, filled in and sent by
-    <AudienceChoice who={start.who} onChange={(who) => onChange({ ...start, who })} />
+    <AudienceChoice plain who={start.who} onChange={(who) => onChange({ ...start, who })} />
   </span>
 );

@@ -14,7 +14,8 @@ export function Editor({ start, onChange }: StartEditorProps<"handed">) {
     <span className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
       Handed its values by
       <Select
-        className="!w-52"
+        look="cell"
+        className="!w-56"
         aria-label="Which processes may start one"
         value={from.by}
         onPick={(by) => (by === "any" ? onChange({ ...start, from: { by: "any" } }) : put([]))}
@@ -38,7 +39,8 @@ export function Editor({ start, onChange }: StartEditorProps<"handed">) {
       ))}
       {from.by === "these" && left.length > 0 && (
         <Select
-          className="!w-52"
+          look="cell"
+          className="!w-40"
           aria-label="Add a process"
           value=""
           empty="add a process"

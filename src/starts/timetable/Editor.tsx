@@ -8,6 +8,7 @@ import { KINDS } from "@/kinds";
 import { dateText, Select } from "@/ui";
 import { Chip, FillsChip, HoldsRow, RegisterRow, startRow, useDraft, without } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
+import type { TimetableStart } from "./shape";
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const NTHS = [
@@ -32,6 +33,12 @@ const blank = (every: string): Timetable => {
   if (every === "week") return { every, days: [1] };
   return every === "month" ? { every, nth: 1, of: 1 } : { every: "working day" };
 };
+
+/** The start as it reads at rest, its register by name. */
+const startText = (s: TimetableStart, register: string | undefined): string =>
+  KINDS.starts.timetable.words(
+    s.each && register !== undefined ? { ...s, each: { ...s.each, register } } : s,
+  );
 
 /** On which days it starts, and the next five of them. */
 export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
@@ -64,12 +71,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
   return (
     <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       By itself
-      <Chip
-        text={KINDS.starts.timetable.words(start)}
-        label="On which days it starts"
-        empty={false}
-        width={520}
-      >
+      <Chip text={startText(start, shape?.name)} label="On which days it starts" empty={false} width={520}>
         {() => (
           <div className="grid gap-1.5 text-sm">
             <label className={startRow}>

@@ -16,6 +16,9 @@ import {
   useSettled,
 } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
+import type { Tell } from "./shape";
+
+const messageText = ({ subject, on }: Tell): string => `“${subject}”${on ? `, and a note on ${on}` : ""}`;
 
 function Sentence({ step, scope }: SentenceProps<"tell">) {
   const d = useDraft();
@@ -45,7 +48,7 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
           </div>
         )}
       </Chip>{" "}
-      <Chip text={`“${step.subject}”`} label="Message" width={460}>
+      <Chip text={messageText(step)} label="Message" width={460}>
         {() => (
           <div className="grid gap-2">
             <span className="text-sm text-soft" aria-hidden>
@@ -67,19 +70,9 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
               scope={scope}
               onCommit={(text) => set({ text })}
             />
-          </div>
-        )}
-      </Chip>{" "}
-      <Chip
-        text={step.on ? `and a note on ${step.on}` : "no note on a record"}
-        label="On which record it is left as a note"
-        width={460}
-      >
-        {() => (
-          <div className="grid gap-2">
-            <p className="text-sm text-soft">
-              The text is left on the record too, for whoever looks at it later. A list leaves it on each.
-            </p>
+            <span className="text-sm text-soft" aria-hidden>
+              Left as a note, too, on the record (a list: on each)
+            </span>
             <FormulaCell
               label="The record a note is left on"
               placeholder="no record; or a field or step, e.g. Object"

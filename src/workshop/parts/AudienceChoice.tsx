@@ -4,7 +4,13 @@ import { Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 
 /** Who may start: everybody signed in, a group, a department. */
-export function AudienceChoice(p: { who: StartAudience; onChange(who: StartAudience): void }) {
+export function AudienceChoice(p: {
+  who: StartAudience;
+  onChange(who: StartAudience): void;
+  /** In a sentence: no frame until it is pointed at. */
+  plain?: true;
+}) {
+  const look = p.plain ? "cell" : "input";
   const office = useDraft((d) => d.office);
   const groups = office.data.groups;
   const blank = (by: string): StartAudience => {
@@ -14,6 +20,7 @@ export function AudienceChoice(p: { who: StartAudience; onChange(who: StartAudie
   return (
     <span className="flex flex-wrap gap-2">
       <Select
+        look={look}
         className="!w-52"
         aria-label="Who may ask"
         value={p.who.by}
@@ -26,6 +33,7 @@ export function AudienceChoice(p: { who: StartAudience; onChange(who: StartAudie
       />
       {p.who.by === "group" && (
         <Select
+          look={look}
           className="!w-52"
           aria-label="Group"
           value={p.who.group}
@@ -35,6 +43,7 @@ export function AudienceChoice(p: { who: StartAudience; onChange(who: StartAudie
       )}
       {p.who.by === "department" && (
         <Select
+          look={look}
           className="!w-52"
           aria-label="Department"
           value={p.who.department}

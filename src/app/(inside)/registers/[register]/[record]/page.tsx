@@ -52,7 +52,7 @@ export default async function RecordPage({
       />
       {offered.length > 0 && <Offered record={record.id} offered={offered} />}
       <div className="grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-        <dl className="grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] gap-x-4">
+        <dl className="grid content-start grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] gap-x-4">
           {shape.columns.map((c) => (
             <div key={c.id} className="col-span-2 grid grid-cols-subgrid border-b border-line py-1.5">
               <dt className="text-soft">{c.name}</dt>
