@@ -18,6 +18,9 @@ import {
 } from "@/core/expression";
 import { Button, Select } from "@/ui";
 
+/** What the browser helps to fill in. */
+const TYPED: Partial<Record<string, string>> = { date: "date", time: "time", datetime: "datetime-local" };
+
 const BLANK: ConditionRow = { left: "", relation: "=", right: "" };
 
 /** A condition built by picking: one row a comparison. Each change writes the formula, and the formula the rows. */
@@ -126,7 +129,7 @@ export default function RowsEditor({
                     className="input !min-h-8 !w-auto min-w-24 flex-1 !py-0"
                     size={10}
                     aria-label={`Row ${i + 1}: value`}
-                    type={type?.t === "date" && !r.name ? "date" : "text"}
+                    type={(type && !r.name && TYPED[type.t]) || "text"}
                     value={r.right}
                     disabled={!type}
                     onChange={(e) =>

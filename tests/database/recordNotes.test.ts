@@ -107,6 +107,13 @@ it("tells nobody of a record they do not see, nor by a name they may not read, n
   value(await wantNews(sorcha, "mentioned", true));
 });
 
+it("means nobody who has left", async () => {
+  await sql("update person set active = false where id = 'dov.merrick'");
+  const left = value(await leaveNote(keeper, "t_kites", kite, "@Dov Merrick, are you there?"));
+  expect(left).toMatchObject({ told: [], unseeing: [], several: [] });
+  await sql("update person set active = true where id = 'dov.merrick'");
+});
+
 it("is refused where the record is not theirs to see, is not there, or the words are none or too many", async () => {
   const missing = { ok: false, failure: { code: "not-found" } };
   expect(await leaveNote(lucia, "t_shut", shut, "Hello")).toMatchObject(missing);

@@ -5,7 +5,7 @@ import { parseFormula } from "./parse";
 import { textLiteral } from "./print";
 import { typeInScopes } from "./check";
 import type { Scope, Type } from "./types";
-import { isDate } from "./moments";
+import { isDate, isDateTime, isTime } from "./moments";
 import { atLiteral } from "./operators";
 
 /** What one row of a condition says of a value, in plain words; which there are depends on the kind of value. */
@@ -48,6 +48,26 @@ export interface ConditionRows {
 const ORDER: Record<string, Relation> = { ">": "after", ">=": "from", "<": "before", "<=": "until" };
 const BACK: Partial<Record<Relation, CompareOp>> = { after: ">", from: ">=", before: "<", until: "<=" };
 
+/** Types whose values come before and after each other in time: what one looks like, and how it is written after an @. */
+const IN_TIME = {
+  date: { is: isDate, says: "a date, for example 2026-03-01", written: (text: string) => text },
+  time: {
+    is: isTime,
+    says: "a time, for example 14:30",
+    written: (text: string) => (/^\d\d:\d\d$/.test(text) ? `${text}:00` : text),
+  },
+  datetime: {
+    is: isDateTime,
+    says: "a date and time, for example 2026-03-01T14:30",
+    written: (text: string) => (/T\d\d:\d\d$/.test(text) ? `${text}:00` : text),
+  },
+} as const;
+const inTime = (type: Type) =>
+  Object.hasOwn(IN_TIME, type.t) ? IN_TIME[type.t as keyof typeof IN_TIME] : null;
+/** As it is typed: a clock without its seconds where it has none. */
+const typedIn = (type: Type, text: string): string =>
+  type.t === "date" ? text : text.replace(/((?:^|T)\d\d:\d\d):00$/, "$1");
+
 export function relationsFor(type: Type): readonly Relation[] {
   switch (type.t) {
     case "yesno":
@@ -55,6 +75,8 @@ export function relationsFor(type: Type): readonly Relation[] {
     case "number":
       return ["=", "!=", ">", ">=", "<", "<=", "empty", "not empty"];
     case "date":
+    case "time":
+    case "datetime":
       return ["=", "!=", "after", "from", "before", "until", "empty", "not empty"];
     case "text":
       return type.options
@@ -153,7 +175,8 @@ function row(n: Node, text: string, scope: Scope): ConditionRow | null {
     return { left: left.path, relation: n.op === "=" ? "empty" : "not empty", right: "" };
   if (n.right.k === "bool" && left.type.t === "yesno" && (n.op === "=" || n.op === "!="))
     return { left: left.path, relation: n.right.value === (n.op === "=") ? "yes" : "no", right: "" };
-  const relation = left.type.t === "date" && ORDER[n.op] ? ORDER[n.op]! : (n.op as Relation);
+  const time = inTime(left.type);
+  const relation = time && ORDER[n.op] ? ORDER[n.op]! : (n.op as Relation);
   if (!relationsFor(left.type).includes(relation)) return null;
   const other = known(n.right);
   if (other) return { left: left.path, relation, right: other.path, name: true };
@@ -167,8 +190,8 @@ function row(n: Node, text: string, scope: Scope): ConditionRow | null {
     case "str":
       return left.type.t === "text" ? { left: left.path, relation, right: n.right.text } : null;
     case "at":
-      return left.type.t === "date" && isDate(atLiteral(n.right.text))
-        ? { left: left.path, relation, right: n.right.text }
+      return time?.is(atLiteral(n.right.text))
+        ? { left: left.path, relation, right: typedIn(left.type, n.right.text) }
         : null;
     case "call":
       return left.type.t === "date" &&
@@ -214,8 +237,9 @@ export function rowMistake(r: ConditionRow, scope: Scope): string | null {
   if (standsAlone(r.relation) || r.name) return null;
   if (type.t === "number" && !/^-?\d+(\.\d+)?$/.test(r.right.trim()))
     return `${r.left} is held against a number, for example 500.`;
-  if (type.t === "date" && !isDate(atLiteral(r.right.trim())))
-    return `${r.left} is held against a date, for example 2026-03-01.`;
+  const time = inTime(type);
+  if (time && !time.is(atLiteral(time.written(r.right.trim()))))
+    return `${r.left} is held against ${time.says}.`;
   return null;
 }
 const hint = (name: string, scope: Scope) => {
@@ -236,7 +260,8 @@ export function typeAt(path: string, scope: Scope): Type | null {
 
 function literal(text: string, type: Type): string {
   if (type.t === "number") return text.trim();
-  return type.t === "date" ? `@"${text.trim()}"` : textLiteral(text);
+  const time = inTime(type);
+  return time ? `@"${time.written(text.trim())}"` : textLiteral(text);
 }
 
 function rowText(r: ConditionRow, scope: Scope): string | null {

@@ -10,7 +10,7 @@ import { parseFormula } from "./parse";
 import { formulaOf, rowMistake, rowsOf, typeAt, type ConditionRow } from "./rows";
 import { environment } from "./run";
 import { trace } from "./trace";
-import { context, DATE, listOf, NUMBER, PERSON, TEXT, YESNO, type Scope } from "./types";
+import { context, DATE, DATETIME, listOf, NUMBER, PERSON, TEXT, TIME, YESNO, type Scope } from "./types";
 import { Entity, valueText, type Value } from "./values";
 import { env, NAMES, SCOPE } from "./testing/loan";
 
@@ -150,6 +150,27 @@ describe("rows", () => {
     "Total >",
     "500 > Total",
   ])("%s is too rich and stays text", (text) => expect(rowsOf(text, SCOPE)).toBeNull());
+  it("rows over times and moments read back as they are typed, and say what one looks like", () => {
+    const scope: Scope = { Opens: TIME, Begins: DATETIME, Ends: DATETIME };
+    const text = 'Opens > @"14:30:00" and Begins <= @"2026-11-30T09:05:00" and Begins < Ends and Ends = null';
+    const read = rowsOf(text, scope)!;
+    expect(read.rows.map((r) => [r.left, r.relation, r.right])).toEqual([
+      ["Opens", "after", "14:30"],
+      ["Begins", "until", "2026-11-30T09:05"],
+      ["Begins", "before", "Ends"],
+      ["Ends", "empty", ""],
+    ]);
+    expect(formulaOf(read, scope)).toBe(text);
+    // Seconds that were written stay.
+    const odd = 'Opens = @"14:30:15" and Begins >= @"2026-11-30T09:00:30"';
+    expect(formulaOf(rowsOf(odd, scope)!, scope)).toBe(odd);
+    expect(rowsOf('Opens = @"2026-11-30"', scope)).toBeNull();
+    const wrong = (left: string, right: string) => rowMistake({ left, relation: "=", right }, scope);
+    expect(wrong("Opens", "2 pm")).toContain("14:30");
+    expect(wrong("Begins", "2026-11-30")).toContain("2026-03-01T14:30");
+    expect(wrong("Begins", "2026-11-30T25:00")).toContain("2026-03-01T14:30");
+    expect(wrong("Begins", "2026-11-30T23:00")).toBeNull();
+  });
   it("rows go together in one's own way, and the same row is one", () => {
     const text = "Total > 500 and (Urgent or not(Due = null and Total > 500))";
     expect(rowsOf(text, SCOPE)).toEqual({

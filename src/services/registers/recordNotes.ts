@@ -66,7 +66,7 @@ export const leaveNote = defineUseCase(
       if (body.length > LONGEST)
         throw wrong(`A note has at most ${LONGEST} characters; this has ${body.length}.`);
       await recordOf(db, shape, id);
-      const people = [...d.people.values()].filter((p) => p.id !== c.actor.id);
+      const people = [...d.people.values()].filter((p) => p.active && p.id !== c.actor.id);
       const meant = mentionsIn(body, people);
       if (meant.people.length > MOST_MENTIONED)
         throw wrong(`A note mentions at most ${MOST_MENTIONED} people; this has ${meant.people.length}.`);

@@ -1,5 +1,6 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import type { Field } from "@/core/form";
 import type { StartPreview } from "@/core/records";
 import type { Start } from "@/core/route";
 import { startPreviewWords } from "@/core/words";
@@ -13,19 +14,25 @@ const NAMED = 3;
 
 /** Which of today's records a start would take, and a sample made from one of them. */
 export function StartConsequence({ start }: { start: Start }) {
-  const saving = useDraft((d) => d.saving);
+  const unsaved = useDraft((d) => d.unsaved);
+  const fields = useDraft((d) => d.definition.fields);
   const starting = useDraft((d) => d.starting);
   const [found, setFound] = useState<StartPreview | null>(null);
   const [stale, setStale] = useState(true);
-  const { id } = start;
+  /** What was asked about last: another edit of the draft says nothing new of it. */
+  const asked = useRef<{ start: Start; fields: readonly Field[] } | null>(null);
   useEffect(() => {
+    if (asked.current?.start === start && asked.current.fields === fields) return;
     setStale(true);
+    // The server looks at the draft as it is kept.
+    if (unsaved) return;
     let here = true;
     const timer = setTimeout(() => {
-      void starting(id)
+      void starting(start.id)
         .catch(() => ({ ok: false as const, sentence: "The server could not be reached." }))
         .then((r) => {
           if (!here) return;
+          asked.current = { start, fields };
           setFound(r.ok ? r.value : { ok: false, why: r.sentence });
           setStale(false);
         });
@@ -34,7 +41,7 @@ export function StartConsequence({ start }: { start: Start }) {
       here = false;
       clearTimeout(timer);
     };
-  }, [start, id, saving, starting]);
+  }, [start, fields, unsaved, starting]);
   if (!found) return <p className="text-sm text-soft">{stale ? "Looking at today’s records…" : ""}</p>;
   if (!found.ok)
     return (
