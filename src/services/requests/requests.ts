@@ -13,12 +13,22 @@ import {
   type Stuck,
 } from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
-import { at, formDrafts, getPool, inTransaction, jobs, processes, requests, type Db } from "@/db";
+import {
+  at,
+  formDrafts,
+  getPool,
+  inTransaction,
+  jobs,
+  processes,
+  requests,
+  type Db,
+  type ReleaseRow,
+} from "@/db";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { viaText, partyOf, type Actor } from "../kernel/actor";
 import { clockOffset, nowMs } from "../kernel/clock";
-import { loadDirectory } from "../kernel/directory";
+import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
@@ -59,8 +69,7 @@ export const startRequest = defineUseCase(
       const row = await processes.liveRelease(db, processKey, true);
       if (!row || (!press && !c.may({ action: "ask", starts: row.definition.starts, live: true })))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
-      const d = await loadDirectory(db);
-      const by = press && pressable(c, d, row, press.start);
+      const pressedOn = press && pressedBy(c, db, await loadDirectory(db), row, press);
       if (outside)
         c.must(
           { action: "ask for somebody outside" },
@@ -78,8 +87,7 @@ export const startRequest = defineUseCase(
           throw new Failed({ code: "already-sent", data: { number: earlier.number } });
         if (earlier) return { id: "", number: earlier.number, ...NOTHING };
       }
-      const now = occasion?.at ?? (await nowMs(db));
-      const given = by ? await pressed(db, c, d, by, press.record, now, true) : undefined;
+      const given = await pressedOn?.(occasion?.at ?? (await nowMs(db)));
       const made = await makeRequest(db, row, {
         given,
         requester: outside ? askedThrough(actor, outside) : partyOf(actor),
@@ -93,6 +101,12 @@ export const startRequest = defineUseCase(
       return made;
     }),
 );
+
+/** What somebody pressed, who may; and then what a request begins with by it, with the record held. */
+const pressedBy = (c: Call, db: Db, d: Directory, row: ReleaseRow, press: Press) => {
+  const by = pressable(c, d, row, press.start);
+  return (now: number) => pressed(db, c, d, by, press.record, now, true);
+};
 
 const askedThrough = (actor: Actor, { name, email }: { name: string; email: string }): Party => ({
   kind: "outside",

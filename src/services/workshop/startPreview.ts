@@ -74,8 +74,11 @@ export const startPreview = defineUseCase(
     try {
       return await searching((on) => looked(on, d, { start, of, shape, seen, dates, calendar, fields, now }));
     } catch (e) {
-      if ((e as { code?: string }).code !== TOO_LONG) throw e;
-      return { ok: false, why: TOO_SLOW };
+      const { code = "" } = e as { code?: string };
+      if (code === TOO_LONG) return { ok: false, why: TOO_SLOW };
+      // Class 22: a value the database cannot work with.
+      if (code.startsWith("22")) return { ok: false, why: "A value in a record cannot be worked with." };
+      throw e;
     }
   },
 );
