@@ -25,15 +25,18 @@ interface Props extends Omit<ComponentProps<"table">, "className"> {
   children: ReactNode;
   /** Of what it scrolls in, where that is not as high as the table. */
   within?: string;
+  /** A second row of the head: a cell for each column, to say what is looked for in it. */
+  filters?: ReactNode;
 }
 
 /** A list as a table with a head that stays; one that is wider than its place scrolls there. */
-export function Table({ head, children, within = "overflow-x-auto", ...rest }: Props) {
+export function Table({ head, children, within = "overflow-x-auto", filters, ...rest }: Props) {
   return (
     <div className={within}>
       <table className="sheet-table" {...rest}>
         <thead>
           <tr>{head.map(heading)}</tr>
+          {filters && <tr className="filter-row">{filters}</tr>}
         </thead>
         <tbody>{children}</tbody>
       </table>

@@ -93,6 +93,28 @@ test("a register is looked at by groups, and a view of it kept for everybody", a
   await expect(page.getByRole("button", { name: "View: By status" })).toBeVisible();
 });
 
+test("a list is narrowed in the row below its heads, by typing and by picking, and widened again", async ({
+  page,
+}) => {
+  await be(page, "maeve.dunlea", "/registers/objects?sort=-insured_value");
+  const table = page.getByRole("table", { name: "Objects" });
+  await table.getByLabel("Only where Title is").pressSequentially("tile");
+  await expect(page).toHaveURL(/is\.title=tile/);
+  await expect(table.getByLabel("Only where Title is")).toBeFocused();
+  await table.getByLabel("Only where Status is").selectOption("on show");
+  await expect(page).toHaveURL(/sort=-insured_value.*is\.title=tile.*is\.status=on\+show/);
+  const rows = table.locator("tr[data-row]");
+  await expect(rows.first()).toContainText(/tile/i);
+  for (const text of await rows.allInnerTexts()) expect(text).toMatch(/tile[\s\S]*on show/i);
+  await accessible(page);
+  // Where nothing matches the row stays, so that it can be said otherwise.
+  await table.getByLabel("Only where Title is").fill("zzz nothing");
+  await expect(page.getByText("No object matches")).toBeVisible();
+  await table.getByLabel("Only where Title is").press("Escape");
+  await expect(page).not.toHaveURL(/is\.title/);
+  await expect(rows.first()).toContainText("on show");
+});
+
 test("whoever may not write is not offered to bring anything in", async ({ page }) => {
   await be(page, "tobias.marrin", "/registers/objects");
   await page.getByRole("button", { name: "Sheets…" }).click();

@@ -5,9 +5,10 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Temporal } from "temporal-polyfill";
 import { YESNO } from "@/core/expression";
-import { recordScope, type ColumnKind, type RegisterShape } from "@/core/form";
+import { recordScope, type RegisterShape } from "@/core/form";
 import { FormulaField } from "@/formula";
 import { Button, Popover, Select } from "@/ui";
+import { columnFilter } from "./columnFilter";
 
 interface Filter {
   column: string;
@@ -24,9 +25,6 @@ function example(shape: RegisterShape): string {
 
 /** How stored values are said where that differs. */
 const SAID: Partial<Record<string, string>> = { true: "Yes", false: "No" };
-
-/** What the browser helps to fill in; a moment is looked for by its day. */
-const TYPED: Partial<Record<ColumnKind, string>> = { date: "date", "date and time": "date", time: "time" };
 
 /** Search and filters, kept in the address beside what else stands there, so that a view can be sent to somebody. */
 export function FilterBar({
@@ -83,8 +81,7 @@ export function FilterBar({
     return () => clearTimeout(timer);
   });
   const chosen = shape.columns.find((c) => c.id === column);
-  const yesOrNo = chosen?.kind === "yes or no" ? ["true", "false"] : null;
-  const options = chosen?.kind === "choice" ? (chosen.options ?? []) : yesOrNo;
+  const by = chosen ? columnFilter(chosen) : null;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2">
       <input
@@ -126,20 +123,20 @@ export function FilterBar({
           <label htmlFor="filter-value" className="mb-1 block text-sm">
             is (empty finds what is not filled in)
           </label>
-          {options ? (
+          {by?.by === "pick" ? (
             <Select
               id="filter-value"
               className="mb-3"
               value={value}
               onPick={(value) => setValue(value)}
               empty="empty"
-              options={options.map((o) => ({ value: o, label: SAID[o] ?? o }))}
+              options={by.options}
             />
           ) : (
             <input
               id="filter-value"
               className="input mb-3"
-              type={chosen ? (TYPED[chosen.kind] ?? "text") : "text"}
+              type={by?.type ?? "text"}
               value={value}
               onChange={(e) => setValue(e.target.value)}
             />

@@ -8,6 +8,7 @@ import { classes, Table, type Head } from "@/ui";
 import { saveRecordAction } from "../../../actions/records";
 import { lookUpAction } from "../../../actions/requests";
 import { say } from "../../../shell/say";
+import { FilterRow } from "./FilterRow";
 import { ManyBar } from "./ManyBar";
 
 export interface ListRow {
@@ -26,6 +27,10 @@ interface Props {
   rows: ListRow[];
   may: RecordRights;
   facts: FactsData;
+  /** By column, what the list is filtered by. */
+  filters: Readonly<Record<string, string>>;
+  /** The parameters of the list's address, without the page. */
+  view: string;
 }
 interface At {
   row: number;
@@ -38,7 +43,7 @@ const figures = (c: Column) => FIELD_INPUTS[c.kind].figures;
  * The records of a page as a table: arrow keys go from cell to cell, Enter opens a cell to be filled in, Space chooses
  * its record for what is done to several.
  */
-export function RecordList({ register, shape, columns, head, rows, may, facts }: Props) {
+export function RecordList({ register, shape, columns, head, rows, may, facts, filters, view }: Props) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [editing, setEditing] = useState<At | null>(null);
@@ -115,6 +120,12 @@ export function RecordList({ register, shape, columns, head, rows, may, facts }:
         within="max-h-[calc(100vh-17rem)] overflow-auto"
         aria-label={shape.name}
         head={[...(chooses ? [chooser] : []), ...head]}
+        filters={
+          <>
+            {chooses && <th aria-label="What is looked for in each column" />}
+            <FilterRow register={register} columns={columns} values={filters} view={view} />
+          </>
+        }
       >
         {rows.map((r, row) => (
           <tr key={r.id} data-row className={classes(chosen.has(r.id) && "bg-slate-wash")}>

@@ -200,19 +200,7 @@ export default async function RegisterPage({
       {by && groups?.ok && rows.length > 0 && (
         <GroupTable register={register} by={by} found={groups.value} columns={columns} view={`${view}`} />
       )}
-      {rows.length === 0 && (
-        <Empty
-          title={`No ${shape.one} matches`}
-          action={
-            <Link className="link" href={`/registers/${register}`}>
-              Show all
-            </Link>
-          }
-        >
-          Search looks in every text column; filters ask for one column.
-        </Empty>
-      )}
-      {rows.length > 0 && !by && (
+      {(rows.length > 0 || filters.length > 0) && !by && (
         <RecordList
           register={register}
           shape={shape}
@@ -225,6 +213,8 @@ export default async function RegisterPage({
           }))}
           may={may}
           facts={factsOf(rows, shape, people)}
+          filters={Object.fromEntries(filters.map((f) => [f.column, f.value]))}
+          view={`${view}`}
           head={columns.map((c) => {
             const nth = sorts.findIndex((x) => x.column === c.id);
             const mine = sorts[nth];
@@ -246,6 +236,18 @@ export default async function RegisterPage({
             };
           })}
         />
+      )}
+      {rows.length === 0 && (
+        <Empty
+          title={`No ${shape.one} matches`}
+          action={
+            <Link className="link" href={`/registers/${register}`}>
+              Show all
+            </Link>
+          }
+        >
+          Search looks in every text column; filters ask for one column.
+        </Empty>
       )}
       {!by && (
         <Pager
