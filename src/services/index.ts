@@ -18,6 +18,7 @@ export { callOff, requestEnded } from "./requests/otherRequests";
 export { startByTimetable } from "./requests/startByTimetable";
 export { startFromRecords } from "./requests/startFromRecords";
 export { leaveNote, removeNote, type NoteLeft, type RecordNote } from "./registers/recordNotes";
+export { removedRecords, type RemovedRecord } from "./registers/removedRecords";
 export type { OfferedPress } from "./requests/pressed";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";

@@ -9,6 +9,7 @@ import {
   recordForm,
   recordPage,
   removeRecord,
+  removedRecords,
   removeRecords,
   saveRecord,
   type Actor,
@@ -156,6 +157,21 @@ describe("by hand", () => {
     );
     const again = value(await putBack(keeper, "t_crates", String(gone!.id)));
     expect((await kept(again.id)).record).toMatchObject({ code: "A6", weight: "3" });
+  });
+  it("removed records are listed until they are put back, once, by whoever may", async () => {
+    const listed = async (who: Actor) => value(await removedRecords(who, "t_crates")).removed;
+    const { id, version } = await add({ code: "R1", weight: "3" });
+    value(await removeRecord(keeper, "t_crates", id, version, false));
+    const [first] = await listed(keeper);
+    expect(first).toMatchObject({ by: "Maeve Dunlea", request: null });
+    expect(first!.title).toContain("R1");
+    const twice = await Promise.all([1, 2, 3].map(() => putBack(keeper, "t_crates", first!.change)));
+    expect(twice.filter((r) => r.ok)).toHaveLength(1);
+    expect(twice.find((r) => !r.ok)).toMatchObject({ failure: { code: "invalid" } });
+    expect(await sql("select 1 from register.t_crates where code = 'R1'")).toHaveLength(1);
+    expect((await listed(keeper)).map((r) => r.change)).not.toContain(first!.change);
+    expect(await removedRecords(reader, "t_crates")).toMatchObject({ failure: { code: "not-found" } });
+    expect(await removedRecords(keeper, "toString")).toMatchObject({ failure: { code: "not-found" } });
   });
   it("puts one change back and leaves what was changed elsewhere", async () => {
     const { id } = await add({ code: "A7", weight: "1", pieces: "1" });

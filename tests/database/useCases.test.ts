@@ -186,6 +186,7 @@ const CALLS: Record<string, unknown[]> = {
   readNotices: ["1"],
   leaveNote: ["nothing", "1", "Hello"],
   removeNote: ["1"],
+  removedRecords: ["nothing"],
   recordPage: ["nothing", "1"],
   maySayRights: ["nothing"],
   registerList: [],

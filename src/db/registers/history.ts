@@ -93,18 +93,43 @@ export const historyOf = async (
     )
   ).rows;
 
-/** One change of a register, with the record it is of; null where there is none. */
+/** Records that were removed and not put back, the last first. */
+export const removedFrom = async (
+  db: Db,
+  register: string,
+  limit: number,
+): Promise<(HistoryRow & { record_id: string })[]> =>
+  (
+    await db.query(
+      `
+        select
+          id::text as id, record_id::text as record_id, at, by_person, via, request_number, did, before, after
+        from register_history
+        where register_key = $1 and did = 'removed' and put_back is null
+        order by register_history.id desc
+        limit $2
+      `,
+      [register, limit],
+    )
+  ).rows;
+
+/** Notes of which record one that was removed has become. */
+export const markPutBack = (db: Db, change: string, record: string) =>
+  db.query("update register_history set put_back = $2 where id = $1", [change, record]);
+
+/** One change of a register, with the record it is of, held until the transaction ends; null where there is none. */
 export const historyEntry = async (
   db: Db,
   register: string,
   id: string,
-): Promise<(Pick<HistoryRow, "did" | "before"> & { record_id: string }) | null> =>
+): Promise<(Pick<HistoryRow, "did" | "before"> & { record_id: string; put_back: string | null }) | null> =>
   (
     await db.query(
       `
-        select record_id::text as record_id, did, before
+        select record_id::text as record_id, did, before, put_back::text as put_back
         from register_history
         where id = $2 and register_key = $1
+        for update
       `,
       [register, id],
     )

@@ -223,7 +223,13 @@ export const putBack = defineUseCase(
       if (entry.did === "removed") {
         const action = { code: "not-allowed", data: { action: `add ${e.shape.name}` } } as const;
         c.must({ action: "write records", may: e.may.add }, action);
-        return { id: (await writeOne(c, e, { op: "add", values: mine })).record.id };
+        if (entry.put_back !== null) {
+          const message = `This ${e.shape.one} was put back already.`;
+          throw new Failed({ code: "invalid", data: { path: "", message } });
+        }
+        const { record } = await writeOne(c, e, { op: "add", values: mine });
+        await registers.markPutBack(e.db, change, record.id);
+        return { id: record.id };
       }
       const id = entry.record_id;
       await lockOne(e, id);

@@ -259,6 +259,13 @@ export default async function RegisterPage({
           search={search}
         />
       )}
+      {(may.add || may.remove) && (
+        <p className="mt-3 text-sm">
+          <Link className="link" href={`/registers/${register}/removed`} prefetch={false}>
+            Removed {shape.name.toLowerCase()}
+          </Link>
+        </p>
+      )}
     </>
   );
 }
