@@ -171,6 +171,30 @@ const WAITING: ProcessDefinition = {
   samples: [],
 };
 
+/** Started by each record that those which wait have written, once. */
+const NOTICED: ProcessDefinition = {
+  ...WAITING,
+  key: "noticed",
+  name: "Noticed",
+  numbering: { prefix: "NOTED", digits: 5 },
+  starts: [
+    {
+      id: "added",
+      kind: "record",
+      register: "objects",
+      on: "added",
+      when: 'starts with(Accession number, "WAIT")',
+      into: "object",
+      values: [{ field: "what", value: "Accession number" }],
+    },
+  ],
+  fields: [
+    { id: "object", name: "Object", kind: "look-up", register: "objects" },
+    { id: "what", name: "What", kind: "text" },
+  ],
+  route: [{ id: "end", name: "Finish", kind: "finish", result: "noted", tone: "agree" }],
+};
+
 /** A program that is started again at once whenever it ends. */
 class Kept {
   private child: ChildProcess | null = null;
@@ -341,7 +365,7 @@ async function main() {
   );
   process.env["DATABASE_URL"] = url;
   const db = getPool();
-  for (const definition of [PAUSE, PAPER, WAITING]) {
+  for (const definition of [PAUSE, PAPER, WAITING, NOTICED]) {
     const made = await createProcess(SYSTEM, definition);
     if (!made.ok) throw new Error(JSON.stringify(made.failure));
     const released = await releaseDraft(SYSTEM, definition.key, "1.0.0", "");
@@ -486,6 +510,21 @@ async function main() {
   );
   if (papers[0]!.wrong > 0 || papers[0]!.made !== SLEEPERS)
     wrong.push(`${papers[0]!.wrong} have not one other request that ended; ${papers[0]!.made} wrote`);
+  const { rows: noticed } = await db.query<{ added: number; made: number; different: number; left: number }>(
+    `
+      select
+        (select count(*)::int from register.objects where starts_with(accession_number, 'WAIT')) as added,
+        count(*)::int as made,
+        count(distinct r.state::jsonb -> 'data' ->> 'what')::int as different,
+        (select count(*)::int from record_start where done_at is null or why is not null) as left
+      from request r
+      where r.process_key = 'noticed'
+    `,
+  );
+  const { added, made, different, left } = noticed[0]!;
+  if (added !== SLEEPERS * (ROUNDS * TIMES + 1) || made !== added || different !== added || left > 0)
+    wrong.push(`${added} records were added, ${made} requests begun by ${different} of them, ${left} are left`);
+  say(`${added} records were added, and ${made} requests begun by ${different} of them`);
   const expected = SLEEPERS * ROUNDS * TIMES;
   if (written[0]!.n !== expected || !written[0]!.once)
     wrong.push(`rounds wrote ${written[0]!.n} records, not ${expected} once each`);

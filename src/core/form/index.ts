@@ -19,7 +19,7 @@ export {
 export * from "./registerShape";
 export * from "./sheetCell";
 export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
-export type { Audience, Onlooker, StartAudience } from "./audience";
+export { isAmong, type Audience, type Onlooker, type StartAudience } from "./audience";
 export {
   closedRegister,
   EVERYBODY,

@@ -1,18 +1,10 @@
-import type { StartAudience } from "../form";
+import { isAmong, type StartAudience } from "../form";
 import type { Say } from "./say";
 import type { Asker } from "./startBehaviour";
 
 /** Whether somebody is one of those who may start a request. */
-export function isAmong(who: StartAudience, asker: Asker): boolean {
-  switch (who.by) {
-    case "everybody":
-      return true;
-    case "group":
-      return asker.groups.includes(who.group);
-    case "department":
-      return asker.department === who.department;
-  }
-}
+export const mayBegin = (who: StartAudience, asker: Asker): boolean =>
+  isAmong(who, { ...asker, id: "", holds: () => false });
 
 /** As a sentence begins with them: "anybody", "group Conservators", "Registry". */
 export function audienceWords(who: StartAudience): string {

@@ -28,7 +28,7 @@ export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export { fillsProblems } from "./fillsProblems";
 export { formulasOverRecord, sayNoRegister } from "./overRecord";
-export { audienceWords, isAmong, sayEmptyAudience } from "./audience";
+export { audienceWords, mayBegin, sayEmptyAudience } from "./audience";
 export type { Asker, DaysOf, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {

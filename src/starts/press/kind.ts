@@ -2,7 +2,7 @@ import {
   audienceWords,
   fillsProblems,
   formulasOverRecord,
-  isAmong,
+  mayBegin,
   sayEmptyAudience,
   sayNoRegister,
   type StartBehaviour,
@@ -20,7 +20,7 @@ export const press: StartBehaviour<"press"> = {
   blank: (id) => ({ id, kind: "press", who: { by: "everybody" }, register: "", says: "", values: [] }),
   // Through the form alone there is no record it would be about.
   mayStart: () => false,
-  mayPress: (s, asker) => isAmong(s.who, asker),
+  mayPress: (s, asker) => mayBegin(s.who, asker),
   formulas: (s, walk) => formulasOverRecord(s, walk, { recordOf: s.register }),
   problems(s, { registers, definition, groups, say }) {
     sayNoRegister(s.register, registers, "Say on the records of which register it is offered.", say);
