@@ -523,7 +523,9 @@ async function main() {
   );
   const { added, made, different, left } = noticed[0]!;
   if (added !== SLEEPERS * (ROUNDS * TIMES + 1) || made !== added || different !== added || left > 0)
-    wrong.push(`${added} records were added, ${made} requests begun by ${different} of them, ${left} are left`);
+    wrong.push(
+      `${added} records were added, ${made} requests begun by ${different} of them, ${left} are left`,
+    );
   say(`${added} records were added, and ${made} requests begun by ${different} of them`);
   const expected = SLEEPERS * ROUNDS * TIMES;
   if (written[0]!.n !== expected || !written[0]!.once)
