@@ -30,7 +30,7 @@ export function Editor({ start, onChange }: StartEditorProps<"handed">) {
           <button
             type="button"
             className="text-soft underline"
-            aria-label={`Not ${others.find((p) => p.key === key)?.name ?? key}`}
+            aria-label={`remove ${others.find((p) => p.key === key)?.name ?? key}`}
             onClick={() => put(named.filter((k) => k !== key))}
           >
             remove

@@ -112,7 +112,7 @@ function Columns(p: { shape: RegisterShape; chosen: readonly string[]; onChange(
               <button
                 type="button"
                 className="text-soft underline"
-                aria-label={`Not ${name}`}
+                aria-label={`remove ${name}`}
                 onClick={() => p.onChange(chosen.filter((x) => x !== id))}
               >
                 remove

@@ -175,8 +175,8 @@ export function FilterBar({
               filters.filter((x) => x !== f),
             )
           }
-          aria-label={`Remove filter ${shape.columns.find((c) => c.id === f.column)?.name}`}
         >
+          <span className="sr-only">Remove filter</span>
           {shape.columns.find((c) => c.id === f.column)?.name}:{" "}
           {f.value === "" ? "empty" : (SAID[f.value] ?? said[f.column] ?? f.value)}{" "}
           <X size={13} aria-hidden />

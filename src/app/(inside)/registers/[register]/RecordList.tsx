@@ -122,7 +122,11 @@ export function RecordList({ register, shape, columns, head, rows, may, facts, f
         head={[...(chooses ? [chooser] : []), ...head]}
         filters={
           <>
-            {chooses && <th aria-label="What is looked for in each column" />}
+            {chooses && (
+              <th>
+                <span className="sr-only">Narrowed by</span>
+              </th>
+            )}
             <FilterRow register={register} columns={columns} values={filters} view={view} />
           </>
         }
