@@ -55,7 +55,7 @@ function One({ column: c, value, onLook }: { column: Column; value: string; onLo
     return () => clearTimeout(timer);
   });
   const label = `Only where ${c.name} is`;
-  if (filter === null) return <span className="sr-only">{c.name} is filtered by its links</span>;
+  if (filter === null) return null;
   if (filter.by === "pick")
     return (
       <Select
