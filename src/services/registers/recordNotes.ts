@@ -65,12 +65,17 @@ export const leaveNote = defineUseCase(
       if (body === "") throw wrong("Write a few words, for example: Frame is loose, see photo.");
       if (body.length > LONGEST)
         throw wrong(`A note has at most ${LONGEST} characters; this has ${body.length}.`);
-      await recordOf(db, shape, id);
+      // What it is called for each of those told depends on what they see of it.
+      const record = await recordOf(db, d.registers[key]!, id);
       const people = [...d.people.values()].filter((p) => p.active && p.id !== c.actor.id);
       const meant = mentionsIn(body, people);
       if (meant.people.length > MOST_MENTIONED)
         throw wrong(`A note mentions at most ${MOST_MENTIONED} people; this has ${meant.people.length}.`);
-      const told = meant.people.filter((p) => seenBy(d, p, key) !== null);
+      const tells = meant.people.flatMap((person) => {
+        const seen = seenBy(d, person, key);
+        return seen ? [{ person, on: recordTitle(seen, record) }] : [];
+      });
+      const told = tells.map((t) => t.person);
       const now = at(await nowMs(db))!;
       const note = await recordNotes.addRecordNote(db, {
         register: key,
@@ -80,9 +85,8 @@ export const leaveNote = defineUseCase(
         mentioned: told,
         at: now,
       });
-      for (const person of told) {
-        const seen = seenBy(d, person, key)!;
-        const facts = { by: c.actor.id, on: recordTitle(seen, await recordOf(db, seen, id)) };
+      for (const { person, on } of tells) {
+        const facts = { by: c.actor.id, on };
         await recordNotes.tellMentioned(db, {
           person,
           register: key,
