@@ -34,7 +34,7 @@ const may = {
   shapes: ["core"],
   kinds: ["shapes", "core"],
   schemas: ["shapes", "core", "contracts"],
-  columns: ["shapes"],
+  columns: ["shapes", "core"],
   contracts: ["shapes", "core", "schemas", "columns"],
   formats: ["core", "contracts"],
   db: ["core", "contracts", "formats", "columns"],

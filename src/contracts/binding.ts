@@ -8,6 +8,7 @@ const column = z.strictObject({
   name: short,
   kind: fieldProperties.kind,
   register: registerKey.optional(),
+  registers: z.array(registerKey).max(100).optional(),
 });
 const port = z.strictObject({
   ...column.shape,

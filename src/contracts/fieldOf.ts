@@ -20,6 +20,7 @@ export const fieldProperties = {
   max: z.string().max(40).optional(),
   options: z.array(short).max(500).optional(),
   register: registerKey.optional(),
+  registers: z.array(registerKey).max(100).optional(),
 };
 
 /** The schema of a kind of field: what any field may have, and what only this kind has. */

@@ -33,6 +33,7 @@ export const registerShape: z.ZodType<RegisterShape> = z
           kind: z.enum(Object.keys(COLUMNS) as [ColumnKind]),
           options: z.array(short).max(500).optional(),
           register: registerKey.optional(),
+          registers: z.array(registerKey).max(100).optional(),
           needed: z.boolean().optional(),
           help: z.string().max(500).optional(),
           unique: z.boolean().optional(),

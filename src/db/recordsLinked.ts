@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import type { RegisterShape } from "@/core/form";
+import { COLUMNS } from "@/fields/columns";
 import type { Db } from "./pool";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./registers";
 
@@ -41,9 +42,11 @@ export async function recordsLinked(
     const links = new Map<string, string[]>();
     for (const { name, shape } of level)
       for (const c of shape.columns)
-        if (c.register !== undefined && shapes[c.register]) {
-          const id = `select ${quoted(c.id)}::bigint from ${name} where ${quoted(c.id)} is not null`;
-          links.set(c.register, [...(links.get(c.register) ?? []), id]);
+        for (const key of COLUMNS[c.kind].link?.registers(c) ?? []) {
+          if (!shapes[key]) continue;
+          const to = COLUMNS[c.kind].link!.idIn(quoted(c.id), key);
+          const id = `select (${to})::bigint from ${name} where ${quoted(c.id)} is not null`;
+          links.set(key, [...(links.get(key) ?? []), id]);
         }
     level = [...links].map(([key, ids]) => add(shapes[key]!, `in (${ids.join(" union ")})`));
   }

@@ -2,6 +2,7 @@ import { column as choice } from "./choice/column";
 import { column as date } from "./date/column";
 import { column as longText } from "./long-text/column";
 import { column as lookUp } from "./look-up/column";
+import { column as lookUpInSeveral } from "./look-up-in-several/column";
 import { column as money } from "./money/column";
 import { column as number } from "./number/column";
 import { column as person } from "./person/column";
@@ -28,4 +29,5 @@ export const COLUMNS = {
   choice,
   person,
   "look-up": lookUp,
+  "look-up in several": lookUpInSeveral,
 } satisfies { [K in ColumnKind]: ColumnSql };

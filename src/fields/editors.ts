@@ -3,6 +3,7 @@ import { Editor as date } from "./date/Editor";
 import type { FieldEditor } from "./editor";
 import { Editor as file } from "./file/Editor";
 import { Editor as lookUp } from "./look-up/Editor";
+import { Editor as lookUpInSeveral } from "./look-up-in-several/Editor";
 import { Editor as money } from "./money/Editor";
 import { Editor as number } from "./number/Editor";
 import type { FieldKind } from "./shapes";
@@ -22,6 +23,7 @@ export const FIELD_EDITORS = {
   choice,
   person: null,
   "look-up": lookUp,
+  "look-up in several": lookUpInSeveral,
   file,
   lines: null,
   section: null,

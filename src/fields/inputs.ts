@@ -4,6 +4,7 @@ import { view as file } from "./file/Input";
 import { view as lines } from "./lines/Input";
 import { view as longText } from "./long-text/Input";
 import { view as lookUp } from "./look-up/Input";
+import { view as lookUpInSeveral } from "./look-up-in-several/Input";
 import { view as money } from "./money/Input";
 import { view as number } from "./number/Input";
 import { view as page } from "./page/Input";
@@ -33,6 +34,7 @@ export const FIELD_INPUTS = {
   choice,
   person,
   "look-up": lookUp,
+  "look-up in several": lookUpInSeveral,
   file,
   lines,
   section,

@@ -5,6 +5,7 @@ import { file } from "./file/kind";
 import { lines } from "./lines/kind";
 import { longText } from "./long-text/kind";
 import { lookUp } from "./look-up/kind";
+import { lookUpInSeveral } from "./look-up-in-several/kind";
 import { money } from "./money/kind";
 import { number } from "./number/kind";
 import { page } from "./page/kind";
@@ -33,6 +34,7 @@ export const FIELDS = {
   choice,
   person,
   "look-up": lookUp,
+  "look-up in several": lookUpInSeveral,
   file,
   lines,
   section,

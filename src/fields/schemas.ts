@@ -6,6 +6,7 @@ import { schema as file } from "./file/schema";
 import { schema as lines } from "./lines/schema";
 import { schema as longText } from "./long-text/schema";
 import { schema as lookUp } from "./look-up/schema";
+import { schema as lookUpInSeveral } from "./look-up-in-several/schema";
 import { schema as money } from "./money/schema";
 import { schema as number } from "./number/schema";
 import { schema as page } from "./page/schema";
@@ -34,6 +35,7 @@ export const FIELD_SCHEMAS = {
   choice,
   person,
   "look-up": lookUp,
+  "look-up in several": lookUpInSeveral,
   file,
   lines,
   section,

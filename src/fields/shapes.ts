@@ -17,6 +17,7 @@ export interface FieldParts {
   choice: { column: true };
   person: { column: true };
   "look-up": { column: true };
+  "look-up in several": { column: true };
   file: { column: false };
   lines: { column: false };
   section: { column: false };

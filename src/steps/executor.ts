@@ -1,15 +1,11 @@
 import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
-import type { Facts, Registers } from "@/core/form";
+import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
 import type { BeginningKind, EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
 
-export interface RecordRef {
-  register: string;
-  id: string;
-}
 export interface EffectContext {
   /** The transaction it is carried out in. */
   db: Db;

@@ -1,3 +1,4 @@
+export { Boxes } from "./Boxes";
 export { Button, buttonClass, type ButtonLook } from "./button";
 export { classes } from "./classes";
 export { Dialog } from "./dialog";

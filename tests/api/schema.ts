@@ -630,6 +630,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -656,6 +657,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -682,6 +684,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -708,6 +711,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -734,6 +738,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -760,6 +765,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -786,6 +792,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -812,6 +819,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -838,6 +846,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -864,6 +873,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -890,6 +900,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -916,6 +927,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -942,6 +954,34 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "look-up in several";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -968,6 +1008,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -994,6 +1035,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -1020,6 +1062,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         }
       | {
@@ -1046,6 +1089,7 @@ export interface components {
           max?: string;
           options?: string[];
           register?: string;
+          registers?: string[];
           fields?: components["schemas"]["Field"][];
         };
     __schema0: components["schemas"]["StepSent"][];
@@ -1219,11 +1263,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1244,11 +1290,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           gives: {
@@ -1269,11 +1317,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1294,11 +1344,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           values: {
@@ -1331,11 +1383,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1356,11 +1410,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           gives: {
@@ -1381,11 +1437,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1406,11 +1464,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           values: {
@@ -1825,11 +1885,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1850,11 +1912,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           gives: {
@@ -1875,11 +1939,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1900,11 +1966,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           values: {
@@ -1937,11 +2005,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -1962,11 +2032,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           gives: {
@@ -1987,11 +2059,13 @@ export interface components {
               | "choice"
               | "person"
               | "look-up"
+              | "look-up in several"
               | "file"
               | "lines"
               | "section"
               | "page";
             register?: string;
+            registers?: string[];
             /** @constant */
             needed?: true;
             columns?: {
@@ -2012,11 +2086,13 @@ export interface components {
                 | "choice"
                 | "person"
                 | "look-up"
+                | "look-up in several"
                 | "file"
                 | "lines"
                 | "section"
                 | "page";
               register?: string;
+              registers?: string[];
             }[];
           }[];
           values: {
@@ -2263,6 +2339,7 @@ export interface components {
                   | "choice"
                   | "person"
                   | "look-up"
+                  | "look-up in several"
                   | "file"
                   | "lines"
                   | "section"
@@ -2287,6 +2364,7 @@ export interface components {
             max?: string | null;
             options?: string[] | null;
             register?: string | null;
+            registers?: string[] | null;
           };
         }
       | {

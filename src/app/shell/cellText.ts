@@ -1,9 +1,18 @@
 import type { Column, FactsData } from "@/core/form";
 import { FIELD_INPUTS } from "@/fields/inputs";
 
-/** A stored value of a register column as text. */
-export function cellText(c: Column, v: unknown, people: Readonly<Record<string, string>>): string {
+/**
+ * A stored value of a register column as text.
+ * @param linked what links of the column point at, by what stands in them
+ */
+export function cellText(
+  c: Column,
+  v: unknown,
+  people: Readonly<Record<string, string>>,
+  linked: Readonly<Record<string, string>> = {},
+): string {
   if (v === null || v === undefined || v === "") return "";
+  if (Object.hasOwn(linked, String(v))) return linked[String(v)]!;
   if (typeof v === "boolean") return v ? "Yes" : "No";
   const names = Object.fromEntries(
     Object.entries(people).map(([id, name]) => [

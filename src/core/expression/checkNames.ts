@@ -75,7 +75,7 @@ export function entryType(
     c.say(at, "unknown-name", `"${of}" is ${typeInWords(base)}; it has no "${name}".`);
     return ANY;
   }
-  if (base.open) {
+  if (base.open && !(base.among && !Object.hasOwn(base.fields, name))) {
     read({ t: "unknown", outside: false });
     return Object.hasOwn(base.fields, name) ? base.fields[name]! : ANY;
   }

@@ -7,7 +7,7 @@ export { SECTIONS, type FormulaFunction } from "./functions";
 export { nameMistake } from "./names";
 export { otherMeaning } from "./otherMeaning";
 export { renameInFormula, type NamesHere, type Renamed, type Renaming } from "./rename";
-export type { Reads, Reference, WholeUse } from "./resolve";
+export type { Reads, Reference, Target, WholeUse } from "./resolve";
 export { completionsAt, signature, type Completion, type Completions } from "./complete";
 export { emptyBecause, type IsFilled } from "./emptiness";
 export { isNum, Num, roundMoney, toNum } from "./numbers";

@@ -164,6 +164,9 @@ class Translator {
       sent: true,
       emit: (env, bind) => constant(kind, value(env), bind),
       ...(kind === "moment" ? { moment: value } : {}),
+      ...(kind === "record"
+        ? { pointer: (env: Env, bind: Bind) => constant("pointer", value(env), bind) }
+        : {}),
       ...(kind === "date" ? { day: (env: Env, bind: Bind) => constant("day", value(env), bind) } : {}),
     };
   }
@@ -177,6 +180,10 @@ class Translator {
       kind,
       emit: () => c.sql,
       simple: true,
+      // The keys of registers hold nothing that would end the text.
+      ...(c.type.t === "context" && c.type.what !== undefined
+        ? { pointer: () => `('${c.type.t === "context" ? c.type.what : ""}/' || ${c.sql})` }
+        : {}),
       ...(indexed ? { indexed: (v: string) => indexed(v) } : {}),
     };
   }
@@ -216,7 +223,7 @@ class Translator {
           return `(${x} is ${op === "=" ? "not " : ""}distinct from ${y})`;
         },
       };
-    if (kind === "yesno" || kind === "record") this.cannot(n, "it has no order");
+    if (kind === "yesno" || kind === "record" || kind === "pointer") this.cannot(n, "it has no order");
     // Texts in the order of their code points, as formulas have it, whatever the database's own order is.
     const order = kind === "text" ? ` collate "C"` : "";
     return { kind: "yesno", emit: (e, b) => `(${l.emit(e, b)}${order} ${op} ${r.emit(e, b)})` };
@@ -364,8 +371,14 @@ class Translator {
 const isWritten = (n: Node): boolean => n.k === "num" || n.k === "str" || n.k === "at";
 
 /** Two parts that are held against each other: where one is a date that was worked out, both by their days. */
-const alike = (a: Part, b: Part): [Part, Part] =>
-  a.kind === "day" || b.kind === "day" ? [asDay(a), asDay(b)] : [a, b];
+const alike = (a: Part, b: Part): [Part, Part] => {
+  if (a.kind === "pointer" || b.kind === "pointer") return [asPointer(a), asPointer(b)];
+  return a.kind === "day" || b.kind === "day" ? [asDay(a), asDay(b)] : [a, b];
+};
+
+/** A record beside one that may be of several registers: an id alone would be that of others as well. */
+const asPointer = (p: Part): Part =>
+  p.pointer ? { kind: "pointer", emit: p.pointer, ...(p.sent ? { sent: p.sent, simple: true } : {}) } : p;
 
 const both = (a: Part, c: Part): Part => ({
   kind: "yesno",

@@ -11,7 +11,20 @@ import { Entity, isContext, isDate, valueText, type Value } from "./values";
  * worked out as the number of its day (migration 0007), because a date of the database has a narrower range.
  */
 export type Kind =
-  "text" | "number" | "yesno" | "date" | "day" | "days" | "months" | "time" | "moment" | "record" | "null";
+  | "text"
+  | "number"
+  | "yesno"
+  | "date"
+  | "day"
+  | "days"
+  | "months"
+  | "time"
+  | "moment"
+  /** A record by its id; of which register it is the types say. */
+  | "record"
+  /** A record of any of several registers: "treatments/12". */
+  | "pointer"
+  | "null";
 export type Bind = (value: string | boolean | null) => string;
 export type Emit = (env: Env, bind: Bind) => string;
 
@@ -26,6 +39,8 @@ export interface Part {
   indexed?(value: string): string;
   /** A value from outside, the same for every row. */
   sent?: true;
+  /** Of a record: the same as one of any of several registers. */
+  pointer?: Emit;
   /** Of a moment from outside: what it is, as local ones are held against it by more than its clock. */
   moment?(env: Env): Value;
 }
@@ -35,6 +50,7 @@ const SAME: ReadonlySet<string> = new Set(["text", "number", "yesno", "date", "t
 /** What a value of this type is in SQL; null where a search cannot hold it. */
 export function kindOf(t: Type): Kind | null {
   if (t.t === "duration") return t.kind ?? null;
+  if (t.t === "context" && t.among) return "pointer";
   if (t.t === "context") return t.what === undefined ? null : "record";
   if (t.t === "datetime") return "moment";
   return SAME.has(t.t) ? (t.t as Kind) : null;
@@ -81,6 +97,7 @@ const CAST: Record<Kind, string> = {
   time: "::numeric",
   moment: "::numeric",
   record: "::text",
+  pointer: "::text",
   null: "",
 };
 
@@ -91,7 +108,10 @@ const NO_RECORD = "{}";
 export function constant(kind: Kind, v: Value, bind: Bind): string {
   if (kind === "null" || v === null) return `null${CAST[kind]}`;
   // A value that is in no register is there all the same, and different from every record.
-  if (isContext(v)) return `${bind(v instanceof Entity ? v.id : NO_RECORD)}::text`;
+  if (isContext(v)) {
+    const id = kind === "pointer" && v instanceof Entity ? `${v.of}/${v.id}` : null;
+    return `${bind(id ?? (v instanceof Entity ? v.id : NO_RECORD))}::text`;
+  }
   if (isDaysTime(v)) return `${bind(seconds(v))}::numeric`;
   if (kind === "time" || kind === "moment") {
     // What a moment is held against its own comparing says; here it is only told from nothing.

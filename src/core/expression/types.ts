@@ -10,9 +10,17 @@ export type Type =
   | { t: "function"; params: readonly Type[]; result: Type }
   /**
    * `what` names a person, a file or the register a record comes from; a plain context has none. `rows` is the id of
-   * the line items whose row this is. An `open` one may have other entries than these, or lack some of them.
+   * the line items whose row this is. An `open` one may have other entries than these, or lack some of
+   * them; where it is a record of any of several registers those are `among`, and it has no other entries than these.
    */
-  | { t: "context"; fields: Readonly<Record<string, Type>>; what?: string; rows?: string; open?: true };
+  | {
+      t: "context";
+      fields: Readonly<Record<string, Type>>;
+      what?: string;
+      rows?: string;
+      open?: true;
+      among?: readonly string[];
+    };
 export type ContextType = Extract<Type, { t: "context" }>;
 
 /** The names a formula may use, with their types. */
@@ -67,6 +75,7 @@ export function typeInWords(type: Type): string {
   if (type.t === "duration") return type.kind === "months" ? "a length in months" : "a length of time";
   if (type.t === "context") {
     if (type.what === "person" || type.what === "file") return `a ${type.what}`;
+    if (type.among) return `a record of ${type.among.join(" or ")}`;
     return type.what ? `a record of ${type.what}` : "a group of values";
   }
   return WORDS[type.t] ?? type.t;
@@ -79,7 +88,11 @@ export function fits(from: Type, to: Type): boolean {
   if (from.t === "list" && to.t === "list") return fits(from.of, to.of);
   if (from.t === "range" && to.t === "range") return fits(from.of, to.of);
   if (from.t === "duration" && to.t === "duration") return !from.kind || !to.kind || from.kind === to.kind;
-  if (from.t === "context" && to.t === "context") return to.what === undefined || from.what === to.what;
+  if (from.t === "context" && to.t === "context") {
+    // One that may be of several registers fits only where each of them does.
+    if (to.among) return (from.among ?? [from.what ?? ""]).every((r) => to.among!.includes(r));
+    return to.what === undefined || from.what === to.what;
+  }
   return true;
 }
 
@@ -113,6 +126,29 @@ function joinContexts(a: ContextType, b: ContextType, depth: number): Type {
   const rows = a.rows === b.rows && a.rows !== undefined ? { rows: a.rows } : {};
   const certain = alike && a.what === b.what && a.rows === b.rows && !a.open && !b.open;
   return { t: "context", fields, ...what, ...rows, ...(certain ? {} : { open: true as const }) };
+}
+
+/** The name by which a record that may be of several registers says of which it is. */
+export const OF_REGISTER = "register";
+
+/**
+ * A record of any of several registers: what only some of them have is empty in the others, and `register` says which
+ * it is. It is open, because whose entry a name leads to is known only when a formula runs.
+ */
+export function recordOfAny(each: readonly { register: string; type: Type }[]): Type {
+  const among = each.map((e) => e.register);
+  const fields: Record<string, Type> = {};
+  for (const { type } of each)
+    for (const [name, t] of Object.entries(type.t === "context" ? type.fields : {}))
+      fields[name] = Object.hasOwn(fields, name) ? either(fields[name]!, t) : t;
+  if (!Object.hasOwn(fields, OF_REGISTER)) fields[OF_REGISTER] = { t: "text", options: among };
+  return { t: "context", fields, open: true, among };
+}
+
+/** Choices of one or of the other are choices of both together. */
+function either(a: Type, b: Type): Type {
+  if (a.t !== "text" || b.t !== "text" || !a.options || !b.options) return joinTypes(a, b);
+  return { t: "text", options: [...new Set([...a.options, ...b.options])] };
 }
 
 /** With a capital, for the beginning of a sentence. */

@@ -162,7 +162,7 @@ class Evaluation {
 
   /** What is kept of a field: as it was filled in, as it was copied, or as it is worked out. */
   private kept(f: Field, w: Worked, of: FormData | StoredRow, row?: StoredRow): Stored {
-    return this.values.isWorkedOut(f, row) ? stored(w.value) : plain(of[f.id]);
+    return this.values.isWorkedOut(f, row) ? stored(w.value, this.program.kinds[f.kind]) : plain(of[f.id]);
   }
 
   private isNeeded(f: Field, spot: Spot): boolean {

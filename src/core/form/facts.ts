@@ -3,13 +3,13 @@ import {
   type ContextValue,
   Entity,
   Num,
+  OF_REGISTER,
   PartlyRead,
   type Surroundings,
   Unreachable,
   type Value,
 } from "../expression";
-import type { TypedField, ValueFacts } from "./fieldBehaviour";
-import type { FieldKinds } from "./fieldBehaviour";
+import type { FieldKinds, TypedField, ValueFacts } from "./fieldBehaviour";
 import { PEOPLE } from "./people";
 import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
 
@@ -130,7 +130,13 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     if (cached) return cached;
     const shape = data.registers[register];
     const stored = data.records[register]?.[id];
-    const title: [string, Value][] = shape && stored ? [["name", recordTitle(shape, stored)]] : [];
+    const title: [string, Value][] =
+      shape && stored
+        ? [
+            ["name", recordTitle(shape, stored)],
+            [OF_REGISTER, register],
+          ]
+        : [];
     const out = shape && stored ? entity(shape, stored, title, depth) : new Unreachable(register, id);
     records.set(cacheKey, out);
     if (shape && stored && depth <= MAX_LINK_DEPTH) {

@@ -43,6 +43,8 @@ export interface Field {
   options?: string[];
   /** For a look-up: the key of the register. */
   register?: string;
+  /** For a look-up in several registers: their keys. */
+  registers?: string[];
   /** For pages, sections and lines. */
   fields?: Field[];
 }

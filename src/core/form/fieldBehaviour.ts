@@ -6,7 +6,25 @@ import type { Registers } from "./registerShape";
 import type { CellContext, CellRead, SheetCell } from "./sheetCell";
 
 /** A field or a column, as far as its values are concerned. */
-export type TypedField = Pick<Field, "kind" | "register" | "options">;
+export type TypedField = Pick<Field, "kind" | "register" | "registers" | "options">;
+
+/** A record, by the key of its register and its id there. */
+export interface RecordRef {
+  register: string;
+  id: string;
+}
+
+/** How fields of a kind point at records. */
+export interface RecordLinks {
+  /** Keys of the registers they may point at. */
+  registers(f: TypedField): readonly string[];
+  /** What a stored value points at; null where it is no pointer. */
+  target(f: TypedField, raw: string): RecordRef | null;
+  /** What is stored to point at a record. */
+  pointer(to: RecordRef): string;
+  /** The same field pointing at records of these registers. */
+  at(registers: readonly string[]): Pick<TypedField, "register" | "registers">;
+}
 
 /** What stored ids stand for. */
 export interface ValueFacts {
@@ -31,7 +49,6 @@ export type SayOfField = (
 export interface FieldProperties {
   /** What its choices are: its own values, endings of files, or nothing. */
   options: "values" | "endings" | null;
-  register: boolean;
   /** What least and greatest are compared as. */
   range: "number" | "date" | "megabytes" | null;
   /** Whether its number is a sum of money, which reads with its cents. */
@@ -59,6 +76,8 @@ export interface FieldBehaviour {
   guess: { words: RegExp; rank: number } | null;
   /** What its stored value is the id of. */
   idOf: "person" | "record" | "file" | null;
+  /** Null for what points at no records. */
+  links: RecordLinks | null;
   /** Something to fill in where only having a value matters; null where nothing would do. */
   filler: string | null;
   /** What a cell of a sheet comes to; null where it stands in no cell. */

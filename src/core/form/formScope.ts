@@ -23,8 +23,28 @@ const MAX_DEPTH = 2;
 export const fieldType = (f: TypedField, around: FormSurrounding, depth = 0): Type =>
   around.kinds.fields[f.kind].type(f, (register) => recordType(register, around, depth));
 
-/** A record of a register, links followed two deep. */
+/** Types of records by register and depth: where links lead to any of many registers they come by again and again. */
+const made = new WeakMap<Registers, WeakMap<FieldKinds, Map<string, Type>>>();
+function madeFor({ registers, kinds }: FormSurrounding): Map<string, Type> {
+  let byKinds = made.get(registers);
+  if (!byKinds) made.set(registers, (byKinds = new WeakMap()));
+  let types = byKinds.get(kinds.fields);
+  if (!types) byKinds.set(kinds.fields, (types = new Map()));
+  return types;
+}
+
+/** A record of a register, links followed two deep. Registers do not change: those of another shape are others. */
 export function recordType(register: string, around: FormSurrounding, depth = 0): Type {
+  const types = madeFor(around);
+  const key = `${depth} ${register}`;
+  const known = types.get(key);
+  if (known) return known;
+  const type = makeRecordType(register, around, depth);
+  types.set(key, type);
+  return type;
+}
+
+function makeRecordType(register: string, around: FormSurrounding, depth: number): Type {
   if (register === PEOPLE) return PERSON;
   const shape = around.registers[register];
   // Beyond the depth links are followed to, nothing is read along: only which record it is can be asked.

@@ -1,4 +1,4 @@
-import { evaluate, noteUnclear, type FormulaProblem, type Names, type Value } from "../expression";
+import { evaluate, noteUnclear, saidValue, type FormulaProblem, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import type { Copies } from "./copies";
@@ -6,6 +6,7 @@ import { fieldValue, type Facts } from "./facts";
 import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FieldPlace } from "./prepare";
 import { RowValue } from "./rowValue";
+import { isForeign } from "./stored";
 import type { Worked } from "./worked";
 
 const EMPTY: Worked = { value: null, failed: null };
@@ -137,7 +138,14 @@ export class FormValues {
   /** A worked-out value as it is kept. */
   private settled(f: Field, w: Worked | undefined): Worked {
     if (!w || w.failed !== null) return w ?? EMPTY;
-    return value(this.program.kinds[f.kind].settled(w.value));
+    const kind = this.program.kinds[f.kind];
+    const settled = kind.settled(w.value);
+    if (isForeign(settled, f, kind))
+      return {
+        value: null,
+        failed: `“${f.name}” cannot be worked out: ${saidValue(settled)} is of another register.`,
+      };
+    return value(settled);
   }
 
   rows(f: Field): StoredRow[] {

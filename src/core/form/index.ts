@@ -64,6 +64,7 @@ export { compileForm, type FormProgram } from "./compileForm";
 export type { Access, AccessOf } from "./access";
 export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
+export { pointedAtBy, pointerTo } from "./pointers";
 export { notOffered } from "./notOffered";
 export { startingValues } from "./startingValues";
 export { circles } from "./circles";
@@ -81,6 +82,8 @@ export {
   type FieldBehaviour,
   type FieldKinds,
   type FieldProperties,
+  type RecordLinks,
+  type RecordRef,
   type TypedField,
   type ValueFacts,
 } from "./fieldBehaviour";

@@ -1,7 +1,7 @@
 import { saidValue, type Value } from "../expression";
 import type { FieldKinds, TypedField, ValueFacts } from "./fieldBehaviour";
 import type { Field } from "./field";
-import { stored } from "./stored";
+import { isForeign, stored } from "./stored";
 
 /**
  * A value that was worked out as a field or column keeps it: rounded and converted as its kind does; or why it cannot
@@ -16,7 +16,7 @@ export function keptAs(
   const kind = kinds[f.kind];
   const settled = kind.settled(v);
   if (settled === null) return { kept: null };
-  const kept = stored(settled);
+  const kept = isForeign(settled, f, kind) ? null : stored(settled, kind);
   const again = kept === null ? null : kind.value(f, kept, facts);
   if (again === null || kind.mistakes({ id: "", ...f }, kept, again).length > 0)
     return { why: `${saidValue(v)} cannot be kept as “${f.name}” (${f.kind}).` };

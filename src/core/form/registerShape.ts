@@ -10,6 +10,8 @@ export interface Column {
   options?: string[];
   /** For a link: the register it points at. */
   register?: string;
+  /** For a link to any of several registers: their keys. */
+  registers?: string[];
   needed?: boolean;
   help?: string;
   /** No two records have the same here; empty may be as many as will. */

@@ -7,6 +7,7 @@ export interface Port {
   name: string;
   kind: FieldKind;
   register?: string;
+  registers?: string[];
   needed?: true;
   /** Of line items: what their rows hold. */
   columns?: Port[];

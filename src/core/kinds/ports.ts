@@ -38,11 +38,15 @@ export interface LiveProcedure extends Ports {
 }
 
 /** @param fills whether it is given a value there: what is worked out is not */
-const portOf = ({ id, name, kind, register, needed, starting, fields }: Field, fills: boolean): Port => ({
+const portOf = (
+  { id, name, kind, register, registers, needed, starting, fields }: Field,
+  fills: boolean,
+): Port => ({
   id,
   name,
   kind,
   ...(register === undefined ? {} : { register }),
+  ...(registers === undefined ? {} : { registers }),
   ...(needed && !starting ? { needed: true as const } : {}),
   ...(kind === "lines"
     ? {
@@ -68,6 +72,7 @@ const alike = (a: Port, b: Port | undefined): boolean =>
   b !== undefined &&
   a.kind === b.kind &&
   a.register === b.register &&
+  (a.registers ?? []).join() === (b.registers ?? []).join() &&
   (a.columns ?? []).every((c) => b.columns?.some((x) => x.name === c.name && alike(c, x)));
 
 /** How one that is known is otherwise now, or gone. */

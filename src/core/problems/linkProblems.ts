@@ -42,7 +42,7 @@ export function linkProblems(
     const table = parents.find((p) => p.kind === "lines");
     const besides = fieldsRead(checked.reads, d.fields, table).filter((id) => {
       const read = findField(d.fields, id)?.field;
-      return read && !kinds.fields[read.kind].has.register && read.kind !== "lines";
+      return read && kinds.fields[read.kind].links === null && read.kind !== "lines";
     });
     const names = besides.map((id) => `"${findField(d.fields, id)!.field.name}"`).join(", ");
     if (field.copied && besides.length > 0)

@@ -36,8 +36,8 @@ export function recordReads(
       });
   };
   walkFields(d.fields, (f) => {
-    const key = kinds.fields[f.kind].has.register ? f.register : undefined;
-    if (key !== undefined) read(place("field", f.id, "register"), key, registers[key]?.title ?? []);
+    for (const key of kinds.fields[f.kind].links?.registers(f) ?? [])
+      read(place("field", f.id, "register"), key, registers[key]?.title ?? []);
   });
   for (const { step } of places.values()) {
     const searched = stepKind(kinds, step).searches?.(step);
@@ -97,7 +97,7 @@ function reached(
     if (keys.has(key)) continue;
     keys.add(key);
     for (const c of registers[key]?.columns ?? [])
-      if (kinds.fields[c.kind].has.register && c.register !== undefined) todo.push(c.register);
+      todo.push(...(kinds.fields[c.kind].links?.registers(c) ?? []));
   }
   return [...keys].flatMap((key) => one(registers, key));
 }

@@ -22,6 +22,7 @@ export const fieldOfColumn = (c: Column): Field => ({
   ...(c.needed ? { needed: "true" } : {}),
   ...(c.options ? { options: c.options } : {}),
   ...(c.register === undefined ? {} : { register: c.register }),
+  ...(c.registers === undefined ? {} : { registers: c.registers }),
   ...(c.worked ? { worked: c.worked } : {}),
   ...(c.starting && !c.worked ? { starting: c.starting, hand: "in" as const } : {}),
 });

@@ -1,4 +1,12 @@
-import { asksClock, checkFormula, nameMistake, YESNO, type CheckedFormula, type Type } from "../expression";
+import {
+  asksClock,
+  checkFormula,
+  nameMistake,
+  YESNO,
+  type CheckedFormula,
+  type Target,
+  type Type,
+} from "../expression";
 import {
   circles,
   fieldType,
@@ -103,7 +111,7 @@ function workedProblems(shape: RegisterShape, around: FormSurrounding, out: Regi
       c.id,
       reads.flatMap((r) => (r.target.t === "name" ? [ids.get(r.name) ?? ""] : [])),
     );
-    if (reads.some((r) => r.target.t === "entry" && r.target.of.startsWith("record ")))
+    if (reads.some((r) => ofRecord(r.target)))
       out.push({
         where: at,
         code: "reads-link",
@@ -125,6 +133,9 @@ function workedProblems(shape: RegisterShape, around: FormSurrounding, out: Regi
     });
   }
 }
+
+/** What is known only as it runs may be a record's as well. */
+const ofRecord = (t: Target): boolean => t.t === "unknown" || (t.t === "entry" && t.of.startsWith("record "));
 
 function ruleProblems(
   shape: RegisterShape,

@@ -34,7 +34,13 @@ export function shapeChange(before: RegisterShape, after: RegisterShape): ShapeC
       column,
       from: from.name,
     })),
-    retyped: where((c, from) => c.kind !== from.kind || c.register !== from.register),
+    // One more register it may point at changes nothing of what is there.
+    retyped: where(
+      (c, from) =>
+        c.kind !== from.kind ||
+        c.register !== from.register ||
+        (from.registers ?? []).some((r) => !c.registers?.includes(r)),
+    ),
     needed: where((c, from) => !!c.needed !== !!from.needed).map((x) => x.column),
     unique: where((c, from) => !!c.unique !== !!from.unique).map((x) => x.column),
     worked: where((c, from) => c.worked !== undefined && c.worked !== from.worked).map((x) => x.column),

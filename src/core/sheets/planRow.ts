@@ -5,7 +5,7 @@ import type { SheetPlan, SheetRow } from "./sheetPlan";
 
 /** Why a row comes to no record, before any column has been asked. */
 export type RowMistake =
-  | { code: "unnamed"; column: string; text: string; why: "none" | "several"; register: string | null }
+  | { code: "unnamed"; column: string; text: string; why: "none" | "several"; registers: readonly string[] }
   | { code: "no-key"; column: string }
   | { code: "key-twice"; column: string; value: string; line: number }
   | { code: "key-several"; column: string; value: string; count: number }
@@ -53,7 +53,7 @@ function valuesOf(
         column: c.name,
         text: got.text,
         why: got.why,
-        register: c.register ?? null,
+        registers: ctx.kinds[c.kind].links?.registers(c) ?? [],
       };
       return { mistake };
     }

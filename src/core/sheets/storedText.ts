@@ -1,4 +1,4 @@
-import type { Column } from "../form";
+import type { Column, FieldKinds } from "../form";
 
 /** What ids in a record stand for, by name. */
 export interface IdNames {
@@ -7,9 +7,14 @@ export interface IdNames {
 }
 
 /** A stored value as a cell of a sheet has it: decimal text, ISO dates, names instead of ids, so that it reads back. */
-export function storedText(c: Column, value: string | boolean | null | undefined, names: IdNames): string {
+export function storedText(
+  c: Column,
+  value: string | boolean | null | undefined,
+  names: IdNames,
+  kinds: FieldKinds,
+): string {
   if (value === null || value === undefined || value === "") return "";
   if (typeof value === "boolean") return value ? "Yes" : "No";
   if (c.kind === "person") return names.person(value);
-  return c.kind === "look-up" ? names.record(c.id, value) : value;
+  return kinds[c.kind].links ? names.record(c.id, value) : value;
 }

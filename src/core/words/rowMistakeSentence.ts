@@ -6,13 +6,17 @@ export function rowMistakeSentence(why: RowMistake, registers: Registers): strin
   switch (why.code) {
     case "unnamed": {
       const several = why.why === "several";
-      if (why.register === null)
+      if (why.registers.length === 0)
         return several
           ? `${why.column}: more than one person is called "${why.text}". Give the e-mail address.`
           : `${why.column}: "${why.text}" is nobody here. Give the name as it stands in Office, or the e-mail address.`;
-      const of = registers[why.register]?.name ?? why.register;
+      const of = why.registers.map((key) => registers[key]?.name ?? key).join(" or ");
       return several
-        ? `${why.column}: more than one record of ${of} is called "${why.text}".`
+        ? `${why.column}: more than one record of ${of} is called "${why.text}".${
+            why.registers.length > 1
+              ? ` Say of which register, for example: ${registers[why.registers[0]!]?.name ?? why.registers[0]}: ${why.text}.`
+              : ""
+          }`
         : `${why.column}: there is no "${why.text}" in ${of}. Add it there first, or mend the cell.`;
     }
     case "no-key":

@@ -1,4 +1,3 @@
-import { dateFrom, isDate } from "@/core/expression";
 import type { RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import type { Db } from "../pool";
@@ -6,15 +5,6 @@ import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
 
 /** Of one value so many records are told at most: more than one is enough to know that it names none of them. */
 const ALIKE_TOLD = 3;
-
-/** Whether the database can compare a text as a column does; what it cannot, no record has. */
-const COMPARABLE: Readonly<Record<string, (text: string) => boolean>> = {
-  text: () => true,
-  numeric: (text) => /^-?\d{1,100}(\.\d{1,100})?$/.test(text),
-  bigint: (text) => /^\d{1,18}$/.test(text),
-  date: (text) => /^\d{4}-\d\d-\d\d$/.test(text) && isDate(dateFrom(text)),
-  boolean: (text) => text === "true" || text === "false",
-};
 
 /**
  * Records that have one of these values in a column, by value; compared as the column compares.
@@ -30,7 +20,7 @@ export async function recordsWithAny(
   const out = new Map<string, RecordRow[]>();
   if (!c) return out;
   const type = COLUMNS[c.kind].type.split(" ")[0]!;
-  const compared = values.filter(COMPARABLE[type]!);
+  const compared = values.filter(COLUMNS[c.kind].comparable);
   if (compared.length === 0) return out;
   const { rows } = await db.query(
     `

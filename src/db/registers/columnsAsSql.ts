@@ -1,3 +1,4 @@
+import { OF_REGISTER } from "@/core/expression";
 import type { Column, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import { quoted, tableOf } from "./names";
@@ -8,6 +9,15 @@ export interface ColumnFound {
   /** What an index can be asked where it must be this value. */
   indexed?(value: string): string;
 }
+
+const sameType = (a: Column, b: Column): boolean =>
+  a.kind === b.kind && a.register === b.register && a.registers?.join() === b.registers?.join();
+
+/** Of which register it is that a link points at. */
+const keyOf = (c: Column, sql: string): ColumnFound => ({
+  column: { id: c.id, name: OF_REGISTER, kind: "text" },
+  sql: `nullif(split_part(${sql}, '/', 1), '')`,
+});
 
 /** Finds the columns of a register, and of what it links to, for conditions written as formulas (alias `t`). */
 export function columnsAsSql(
@@ -32,14 +42,34 @@ export function columnsAsSql(
         sql: COLUMNS[c.kind].compared(sql),
         ...(indexed ? { indexed: (value: string) => indexed(sql, value) } : {}),
       };
-    const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
-    const inner = target && find(target, `${alias}${depth}`, rest, depth + 1);
-    return target && inner
-      ? {
-          column: inner.column,
-          sql: `(select ${inner.sql} from ${tableOf(target.key)} ${alias}${depth} where ${alias}${depth}.id = ${sql})`,
-        }
-      : null;
+    return through(c, sql, alias, rest, depth);
+  };
+  /** What lies behind a link: in each register it may lead to, of the same kind in all that have it. */
+  const through = (
+    c: Column,
+    sql: string,
+    alias: string,
+    rest: readonly string[],
+    depth: number,
+  ): ColumnFound | null => {
+    const { link } = COLUMNS[c.kind];
+    const keys = link?.registers(c) ?? [];
+    const targets = keys.flatMap((key) => registers[key] ?? []);
+    // One that is not known, or not seen, may be what it points at.
+    if (!link || targets.length < keys.length) return null;
+    const inner = `${alias}${depth}`;
+    const found = targets.flatMap((target) => {
+      const at = find(target, inner, rest, depth + 1);
+      return at ? [{ key: target.key, at }] : [];
+    });
+    const [first] = found;
+    if (!first) return !link.keyed && rest.length === 1 && rest[0] === OF_REGISTER ? keyOf(c, sql) : null;
+    if (found.some(({ at }) => !sameType(at.column, first.at.column))) return null;
+    const each = found.map(
+      ({ key, at }) =>
+        `(select ${at.sql} from ${tableOf(key)} ${inner} where ${inner}.id = ${link.idIn(sql, key)})`,
+    );
+    return { column: first.at.column, sql: each.length > 1 ? `coalesce(${each.join(", ")})` : each[0]! };
   };
   return (path) => find(shape, "t", path, 0);
 }

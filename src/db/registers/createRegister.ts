@@ -5,7 +5,7 @@ import { indexesOf } from "./indexes";
 import { quoted, tableOf } from "./names";
 
 export function columnSql(c: Column): string {
-  const target = c.kind === "look-up" && c.register ? ` references ${tableOf(c.register)} (id)` : "";
+  const target = COLUMNS[c.kind].link?.keyed && c.register ? ` references ${tableOf(c.register)} (id)` : "";
   return `${quoted(c.id)} ${COLUMNS[c.kind].type}${target}${c.needed ? " not null" : ""}`;
 }
 
@@ -22,7 +22,8 @@ export async function createRegister(db: Db, shape: RegisterShape, rights: Regis
     `,
   );
   for (const c of shape.columns)
-    if (c.kind === "look-up") await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
+    if (COLUMNS[c.kind].link?.keyed)
+      await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
   for (const c of shape.columns)
     if (c.unique || c.id === shape.key_column)
       await db.query(`create unique index on ${tableOf(shape.key)} (${quoted(c.id)})`);

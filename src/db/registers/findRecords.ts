@@ -56,11 +56,15 @@ export function titleOfLink(
   c: RegisterShape["columns"][number],
   registers: Readonly<Record<string, RegisterShape>>,
 ): string | null {
-  const target = c.kind === "look-up" && c.register ? registers[c.register] : undefined;
-  const [title] = target?.title ?? [];
-  return target && title !== undefined
-    ? `(select l.${quoted(title)}::text from ${tableOf(target.key)} l where l.id = t.${quoted(c.id)})`
-    : null;
+  const { link } = COLUMNS[c.kind];
+  const titles = (link?.registers(c) ?? []).flatMap((key) => {
+    const title = registers[key]?.title[0];
+    if (title === undefined) return [];
+    const id = link!.idIn(`t.${quoted(c.id)}`, key);
+    return [`(select l.${quoted(title)}::text from ${tableOf(key)} l where l.id = ${id})`];
+  });
+  if (titles.length === 0) return null;
+  return titles.length === 1 ? titles[0]! : `coalesce(${titles.join(", ")})`;
 }
 
 /** The titles of what links point at, as `column#`. */

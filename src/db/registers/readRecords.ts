@@ -1,4 +1,4 @@
-import type { RegisterShape } from "@/core/form";
+import type { Column, RegisterShape } from "@/core/form";
 import { COLUMNS } from "@/fields/columns";
 import type { Db } from "../pool";
 import { wordsLike } from "./indexes";
@@ -101,22 +101,22 @@ export async function recordsTitled(
   ).rows;
 }
 
-/** By id of what is pointed at, the records whose link points there. */
+/** By what stands in a link, as it is stored, the records whose link that is. */
 export async function recordsPointing(
   db: Db,
   shape: RegisterShape,
-  column: string,
-  ids: readonly string[],
+  column: Column,
+  pointers: readonly string[],
 ): Promise<Map<string, string[]>> {
-  const c = `t.${quoted(column)}`;
+  const c = `t.${quoted(column.id)}`;
   const { rows } = await db.query(
     `
       select ${c}::text as to_id, array_agg(t.id::text order by t.id) as records
       from ${tableOf(shape.key)} t
-      where ${c} = any($1::bigint[])
+      where ${c} = any($1::${COLUMNS[column.kind].type}[])
       group by ${c}
     `,
-    [ids],
+    [pointers],
   );
   return new Map(rows.map((r) => [r.to_id, r.records]));
 }

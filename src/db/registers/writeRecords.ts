@@ -1,4 +1,5 @@
-import type { RegisterShape } from "@/core/form";
+import type { Column, RegisterShape } from "@/core/form";
+import { COLUMNS } from "@/fields/columns";
 import type { Db } from "../pool";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
 
@@ -20,6 +21,25 @@ export async function lockRecords(
       [ids],
     )
   ).rows;
+}
+
+/** Links whose records no foreign key holds. */
+export const unkeyedLinks = (shape: RegisterShape): Column[] =>
+  shape.columns.filter((c) => COLUMNS[c.kind].link?.keyed === false);
+
+/** Keeps records from being removed until the transaction ends. @returns the ids of those that are there */
+export async function holdRecords(db: Db, key: string, ids: readonly string[]): Promise<string[]> {
+  const { rows } = await db.query(
+    `
+      select t.id::text as id
+      from ${tableOf(key)} t
+      where t.id = any ($1::bigint[])
+      order by t.id
+      for key share
+    `,
+    [ids],
+  );
+  return rows.map((r) => r.id);
 }
 
 type Values = Readonly<Record<string, string | boolean | null>>;

@@ -2,6 +2,7 @@ import type { ColumnSql } from "../column";
 
 export const column: ColumnSql = {
   type: "text",
+  comparable: () => true,
   read: (name) => `${name}::text`,
   compared: (name) => `nullif(${name}, '')`,
   indexed: (name, value) => `${name} = ${value}`,

@@ -16,9 +16,10 @@ export const choice: FieldBehaviour = {
     if (!f.options?.length)
       say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
   },
-  has: { options: "values", register: false, range: null, money: false },
+  has: { options: "values", range: null, money: false },
   guess: null,
   idOf: null,
+  links: null,
   filler: null,
   cell(f, cell) {
     const text = textInCell(cell);

@@ -1,7 +1,11 @@
-import type { ColumnSql } from "../column";
+import { isDay, type ColumnSql } from "../column";
 
 export const column: ColumnSql = {
   type: "timestamp",
+  comparable: (text) => {
+    const [day = "", time = ""] = text.split("T");
+    return isDay(day) && /^([01]\d|2[0-3]):[0-5]\d$/.test(time);
+  },
   read: (name) => `to_char(${name}, 'YYYY-MM-DD"T"HH24:MI')`,
   // As formulas are asked of it: seconds, since midnight or since the beginning of 1970.
   compared: (name) => `extract(epoch from ${name})`,

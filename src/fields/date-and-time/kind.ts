@@ -12,9 +12,10 @@ export const dateAndTime: FieldBehaviour = {
   settled: momentOnTheClock,
   mistakes: (_, raw, v) => (v === null ? [{ code: "not-a-moment", data: { value: String(raw) } }] : []),
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\bdate and time\b/i, rank: -1 },
   idOf: null,
+  links: null,
   filler: null,
   cell(_, cell, { reading }) {
     const text = textInCell(cell);

@@ -1,7 +1,8 @@
-import type { ColumnSql } from "../column";
+import { isDay, type ColumnSql } from "../column";
 
 export const column: ColumnSql = {
   type: "date",
+  comparable: isDay,
   read: (name) => `to_char(${name}, 'YYYY-MM-DD')`,
   compared: (name) => name,
   searched: false,

@@ -16,9 +16,10 @@ export const date: FieldBehaviour = {
     return out;
   },
   problems: () => undefined,
-  has: { options: null, register: false, range: "date", money: false },
+  has: { options: null, range: "date", money: false },
   guess: { words: /\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, rank: 1 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell, ctx) => dateCell(cell, ctx),
 };

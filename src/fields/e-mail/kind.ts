@@ -17,9 +17,10 @@ export const email: FieldBehaviour = {
       ? []
       : [{ code: "not-an-address", data: { value: String(raw).slice(0, LONGEST) } }],
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\be ?-?mail( address)?$/i, rank: 0 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell) => plainCell(cell),
 };

@@ -28,12 +28,13 @@ export const file: FieldBehaviour = {
         "options",
       );
   },
-  has: { options: "endings", register: false, range: "megabytes", money: false },
+  has: { options: "endings", range: "megabytes", money: false },
   guess: {
     words: /\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i,
     rank: 6,
   },
   idOf: "file",
+  links: null,
   filler: null,
   cell: null,
 };

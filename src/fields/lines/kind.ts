@@ -10,9 +10,10 @@ export const lines: FieldBehaviour = {
   problems: (f, { say }) => {
     if (!f.fields?.length) say("error", "no-columns", `"${f.name}" has no columns yet.`);
   },
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: null,
   idOf: null,
+  links: null,
   filler: null,
   cell: null,
 };

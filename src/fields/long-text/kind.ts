@@ -14,12 +14,13 @@ export const longText: FieldBehaviour = {
     return length > MAX_LONG_TEXT ? [{ code: "too-long", data: { value: String(length), limit } }] : [];
   },
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: {
     words: /\b(description|reason|remarks?|notes?|comments?|purpose|why|details|instructions)\b/i,
     rank: 4,
   },
   idOf: null,
+  links: null,
   filler: "…",
   cell: (_, cell) => plainCell(cell),
 };

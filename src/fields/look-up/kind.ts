@@ -19,9 +19,15 @@ export const lookUp: FieldBehaviour = {
       "register",
     );
   },
-  has: { options: null, register: true, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: null,
   idOf: "record",
+  links: {
+    registers: (f) => (f.register ? [f.register] : []),
+    target: (f, raw) => (f.register ? { register: f.register, id: raw } : null),
+    pointer: ({ id }) => id,
+    at: ([register]) => (register === undefined ? {} : { register }),
+  },
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

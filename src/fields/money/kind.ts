@@ -12,9 +12,10 @@ export const money: FieldBehaviour = {
   settled: (v) => (isNum(v) ? roundMoney(v) : v),
   mistakes: (f, raw, v) => numberMistakes(f, raw, v, CENTS),
   problems: () => undefined,
-  has: { options: null, register: false, range: "number", money: true },
+  has: { options: null, range: "number", money: true },
   guess: { words: /\b(price|cost|amount|value|total|fee|budget|eur)\b/i, rank: 2 },
   idOf: null,
+  links: null,
   filler: null,
   // Sheets often write the currency beside the sum; any other than ours stays, and is refused.
   cell: (_, cell, ctx) => numberCell({ ...cell, text: cell.text.replace(EURO, "") }, ctx),

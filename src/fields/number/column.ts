@@ -1,7 +1,8 @@
-import type { ColumnSql } from "../column";
+import { decimalText, type ColumnSql } from "../column";
 
 export const column: ColumnSql = {
   type: "numeric",
+  comparable: decimalText,
   read: (name) => `${name}::text`,
   compared: (name) => name,
   searched: false,

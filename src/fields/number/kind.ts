@@ -9,9 +9,10 @@ export const number: FieldBehaviour = {
   settled: (v) => v,
   mistakes: (f, raw, v) => numberMistakes(f, raw, v, null),
   problems: () => undefined,
-  has: { options: null, register: false, range: "number", money: false },
+  has: { options: null, range: "number", money: false },
   guess: { words: /\b(number of|count|quantity|pieces|how many|age|size)\b/i, rank: 3 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

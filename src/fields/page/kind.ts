@@ -8,9 +8,10 @@ export const page: FieldBehaviour = {
   settled: (v) => v,
   mistakes: () => [],
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: null,
   idOf: null,
+  links: null,
   filler: null,
   cell: null,
 };

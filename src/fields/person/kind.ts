@@ -9,9 +9,10 @@ export const person: FieldBehaviour = {
   settled: (v) => v,
   mistakes: (_, raw, v) => (v === null ? [{ code: "no-person", data: { value: String(raw) } }] : []),
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\b(requester|manager|person|contact person|colleague|responsible)\b/i, rank: 7 },
   idOf: "person",
+  links: null,
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

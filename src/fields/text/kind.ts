@@ -15,9 +15,10 @@ export const text: FieldBehaviour = {
       : [];
   },
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: null,
   idOf: null,
+  links: null,
   filler: "…",
   cell: (_, cell) => plainCell(cell),
 };

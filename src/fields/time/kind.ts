@@ -9,9 +9,10 @@ export const time: FieldBehaviour = {
   settled: timeOfDay,
   mistakes: (_, raw, v) => (v === null ? [{ code: "not-a-time", data: { value: String(raw) } }] : []),
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\btime$/i, rank: 0 },
   idOf: null,
+  links: null,
   filler: null,
   cell(_, cell) {
     const text = textInCell(cell);

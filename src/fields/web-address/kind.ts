@@ -16,9 +16,10 @@ export const webAddress: FieldBehaviour = {
       ? []
       : [{ code: "not-a-web-address", data: { value: String(raw).slice(0, 200) } }],
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\b(web ?site|web ?page|web address|url|home ?page)$/i, rank: 0 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell) => plainCell(cell),
 };

@@ -2,6 +2,7 @@ import type { ColumnSql } from "../column";
 
 export const column: ColumnSql = {
   type: "boolean",
+  comparable: (text) => text === "true" || text === "false",
   read: (name) => name,
   compared: (name) => name,
   searched: false,

@@ -10,9 +10,10 @@ export const yesOrNo: FieldBehaviour = {
   mistakes: (_, raw) =>
     typeof raw === "boolean" ? [] : [{ code: "not-yes-or-no", data: { value: String(raw) } }],
   problems: () => undefined,
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /^(is|has|are|needs?)\b|\b(needed|urgent|done|yes no|confirmed|agreed)$|\?$/i, rank: 5 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell) => yesOrNoCell(cell),
 };

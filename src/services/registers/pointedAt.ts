@@ -13,9 +13,13 @@ export async function pointedAt(
   const out = new Map<string, Pointing[]>();
   for (const shape of Object.values(shapes))
     for (const c of shape.columns) {
-      if (KINDS.fields[c.kind].idOf !== "record" || c.register !== register) continue;
-      for (const [id, records] of await registers.recordsPointing(db, shape, c.id, ids))
+      const { links } = KINDS.fields[c.kind];
+      if (!links?.registers(c).includes(register)) continue;
+      const pointers = new Map(ids.map((id) => [links.pointer({ register, id }), id]));
+      for (const [pointer, records] of await registers.recordsPointing(db, shape, c, [...pointers.keys()])) {
+        const id = pointers.get(pointer)!;
         out.set(id, [...(out.get(id) ?? []), { register: shape.key, column: c.id, records }]);
+      }
     }
   return out;
 }

@@ -1,5 +1,21 @@
-import { closedRegister, recordTitle, type RecordRights, type RegisterShape } from "@/core/form";
-import { getPool, registers, searching, type HistoryRow, type RecordSearch, type RecordRow } from "@/db";
+import {
+  closedRegister,
+  recordTitle,
+  type RecordRef,
+  type RecordRights,
+  type Registers,
+  type RegisterShape,
+} from "@/core/form";
+import {
+  getPool,
+  registers,
+  searching,
+  type Db,
+  type HistoryRow,
+  type RecordSearch,
+  type RecordRow,
+} from "@/db";
+import { KINDS } from "@/kinds";
 import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { nowMs } from "../kernel/clock";
@@ -123,10 +139,7 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
   const may = rightsToRecords(d, c, key);
   const ids = may.change ? rows.map((r) => r.id) : [];
   const versions = Object.fromEntries(ids.length > 0 ? await registers.versionsOf(db, key, ids) : []);
-  const near = [
-    key,
-    ...shape.columns.flatMap((c) => (c.kind === "look-up" && c.register ? [c.register] : [])),
-  ];
+  const near = [key, ...shape.columns.flatMap((c) => KINDS.fields[c.kind].links?.registers(c) ?? [])];
   return {
     shape,
     registers: Object.fromEntries(near.flatMap((k) => (seen[k] ? [[k, seen[k]]] : []))),
@@ -143,6 +156,8 @@ export interface RecordPage {
   record: RecordRow;
   title: string;
   links: Record<string, { register: string; id: string; title: string }>;
+  /** By column, what its links point at or did, by what stands in them: of registers they see. */
+  linked: Record<string, Record<string, string>>;
   people: Record<string, string>;
   history: (HistoryRow & { by_name: string | null })[];
   /** The version it is of. */
@@ -153,7 +168,14 @@ export interface RecordPage {
   /** What they may do with it. */
   may: RecordRights;
   /** What points at it, of registers and columns they see: the first few of each, and how many there are. */
-  pointing: { register: string; column: string; count: number; records: { id: string; title: string }[] }[];
+  pointing: {
+    register: string;
+    column: string;
+    /** What stands in the links that point here. */
+    pointer: string;
+    count: number;
+    records: { id: string; title: string }[];
+  }[];
 }
 /** Of what points at a record so many are told by name. */
 const POINTING_SHOWN = 5;
@@ -168,17 +190,8 @@ export const recordPage = defineUseCase(
     c.must({ action: "read register", seen: shape !== undefined }, noRegister(key));
     if (!shape) throw new Failed(noRegister(key));
     const record = await recordOf(db, shape, id);
-    const links: RecordPage["links"] = {};
-    for (const c of shape.columns) {
-      const target = c.kind === "look-up" && c.register ? seen[c.register] : undefined;
-      const linked =
-        target && record[c.id]
-          ? (await registers.recordsByIds(db, target, [String(record[c.id])]))[0]
-          : undefined;
-      if (target && linked)
-        links[c.id] = { register: target.key, id: linked.id, title: recordTitle(target, linked) };
-    }
     const history = await registers.historyOf(db, key, id, 200);
+    const { links, linked } = await linksOn(db, shape, seen, record, history);
     const people: Record<string, string> = {};
     for (const c of shape.columns) {
       if (c.kind !== "person") continue;
@@ -198,6 +211,7 @@ export const recordPage = defineUseCase(
           return {
             register,
             column,
+            pointer: pointerIn(from, column, { register: key, id }),
             count: records.length,
             records: first.map((r) => ({ id: r.id, title: recordTitle(from, r) })),
           };
@@ -205,6 +219,7 @@ export const recordPage = defineUseCase(
       ),
       title: recordTitle(shape, record),
       links,
+      linked,
       people,
       notes: await notesOn(d, c.actor.id, rightsOf(d, key).keepers.includes(c.actor.id), key, id),
       offered: await offeredOn(c, d, key, id, await nowMs(db)),
@@ -217,6 +232,44 @@ export const recordPage = defineUseCase(
     };
   },
 );
+
+/** What stands in a link that points at a record. */
+const pointerIn = (from: RegisterShape, column: string, to: RecordRef): string => {
+  const c = from.columns.find((x) => x.id === column);
+  return (c && KINDS.fields[c.kind].links?.pointer(to)) ?? to.id;
+};
+
+/** What a record links to, and what its links were before. */
+async function linksOn(
+  db: Db,
+  shape: RegisterShape,
+  seen: Registers,
+  record: RecordRow,
+  history: readonly HistoryRow[],
+): Promise<Pick<RecordPage, "links" | "linked">> {
+  const found: { column: string; raw: string; to: RecordRef }[] = [];
+  for (const c of shape.columns) {
+    const raws = [record[c.id], ...history.flatMap((h) => [h.before?.[c.id], h.after?.[c.id]])];
+    for (const raw of new Set(raws)) {
+      const to = typeof raw === "string" ? KINDS.fields[c.kind].links?.target(c, raw) : null;
+      if (to && seen[to.register]) found.push({ column: c.id, raw: String(raw), to });
+    }
+  }
+  const titles = new Map<string, string>();
+  for (const key of new Set(found.map((f) => f.to.register))) {
+    const ids = found.filter((f) => f.to.register === key && /^\d{1,18}$/.test(f.to.id)).map((f) => f.to.id);
+    for (const r of await registers.recordsByIds(db, seen[key]!, ids))
+      titles.set(`${key}/${r.id}`, recordTitle(seen[key]!, r));
+  }
+  const out: Pick<RecordPage, "links" | "linked"> = { links: {}, linked: {} };
+  for (const { column, raw, to } of found) {
+    const title = titles.get(`${to.register}/${to.id}`);
+    if (title === undefined) continue;
+    (out.linked[column] ??= {})[raw] = title;
+    if (record[column] === raw) out.links[column] = { ...to, title };
+  }
+  return out;
+}
 
 /** A record as the history keeps it, with what is seen of it. */
 const seenOf = (shape: RegisterShape, values: HistoryRow["before"]): HistoryRow["before"] =>

@@ -3,8 +3,8 @@ import { recordTitle } from "@/core/form";
 import { registers, type RecordRow } from "@/db";
 import { recordProgramOf } from "./recordPrograms";
 import { startsOf } from "./startsByRecords";
-import { decideRun, runsOf, type Planned } from "./writeRecords";
-import type { Writing } from "./writing";
+import { decideRun, runsOf } from "./writeRecords";
+import type { Planned, Writing } from "./writing";
 
 /** What would come of writing, and what that would start. */
 export interface Tried {

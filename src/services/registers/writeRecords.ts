@@ -6,7 +6,6 @@ import {
   type Pointing,
   type RecordChange,
   type RecordProgram,
-  type RecordValues,
   type RecordWrite,
   type WriteRefusal,
   type Wrote,
@@ -14,10 +13,11 @@ import {
 import type { Facts, RegisterShape } from "@/core/form";
 import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
 import { engineFacts, factsReader } from "../requests/facts";
+import { holdTargets } from "./holdTargets";
 import { pointedAt } from "./pointedAt";
 import { recordProgramOf } from "./recordPrograms";
 import { keepStarts } from "./startsByRecords";
-import type { Writing } from "./writing";
+import type { Planned, Writing } from "./writing";
 import { takenBy, unfitWords } from "./refusedByTable";
 
 /** What is asked of each record that is there already, once it is locked. */
@@ -69,13 +69,6 @@ export function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]
   if (run.length > 0) yield run;
 }
 
-export interface Planned {
-  nth: number;
-  before: RecordRow | null;
-  /** What it becomes; null where it goes. */
-  values: RecordValues | null;
-}
-
 const isId = (id: string): boolean => /^\d{1,18}$/.test(id);
 
 async function writeRun(
@@ -88,7 +81,7 @@ async function writeRun(
   const there = await registers.lockRecords(w.db, p.shape, ids);
   const { out, planned, facts, points } = await decideRun(w, p, run, there, how);
   if (points) await clearLinks(w, planned, points);
-  const applied = await apply(w, p.shape, planned);
+  const applied = await apply(w, p.shape, await holdTargets(w, p.shape, planned, out));
   for (const [nth, wrote] of applied) out.set(nth, wrote);
   const changes = applied.flatMap(([, r]) => (r.ok && r.change ? [r.change] : []));
   await keepStarts(w, p, changes, facts);

@@ -1,5 +1,6 @@
 import type { Someone } from "@/core/form";
-import type { Db, recordStarts } from "@/db";
+import type { RecordValues } from "@/core/records";
+import type { Db, RecordRow, recordStarts } from "@/db";
 import type { Directory } from "../kernel/directory";
 
 /** On whose behalf records are written, when, and by what. */
@@ -23,4 +24,12 @@ export interface Writing {
   quietly?: boolean;
   /** Of the requests it starts so many begin in a minute; `begun` counts them over all that is written so. */
   pace?: { aMinute: number; begun: number };
+}
+
+/** One record that is to be written as it was decided. */
+export interface Planned {
+  nth: number;
+  before: RecordRow | null;
+  /** What it becomes; null where it goes. */
+  values: RecordValues | null;
 }

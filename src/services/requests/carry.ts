@@ -15,10 +15,10 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
-import { behind, type FactsData } from "@/core/form";
+import { behind, type FactsData, type RecordRef } from "@/core/form";
 import type { Db, recordStarts } from "@/db";
 import { executorOf } from "@/steps/effects";
-import type { KeptNotice, RecordRef } from "@/steps/executor";
+import type { KeptNotice } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { accountBehind, type Directory } from "../kernel/directory";

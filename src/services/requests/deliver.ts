@@ -1,7 +1,7 @@
 import { levelOf, proceduresFrom, releaseAt, Turn, type Effect, type EffectOf } from "@/core/engine";
 import { inTransaction, requests } from "@/db";
 import { executorOf } from "@/steps/effects";
-import type { RecordRef } from "@/steps/executor";
+import type { RecordRef } from "@/core/form";
 import type { BeginningKind, EffectKind, KeptKind, ResultOf } from "@/steps/shapes";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { defineView } from "../kernel/defineUseCase";

@@ -25,7 +25,7 @@ import {
 } from "@/core/form";
 import { recordsLinked, type Db } from "@/db";
 import { KINDS } from "@/kinds";
-import type { RecordRef } from "@/steps/executor";
+import type { RecordRef } from "@/core/form";
 import type { Directory } from "../kernel/directory";
 import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
 
@@ -78,18 +78,19 @@ interface FormOf {
   calendar?: string;
 }
 
-const holdsRecord = (f: TypedField) => KINDS.fields[f.kind].idOf === "record";
+/** What a value points at, where it points at a record. */
+function targetsOf(f: TypedField, raw: unknown): RecordRef[] {
+  const to = typeof raw === "string" ? KINDS.fields[f.kind].links?.target(f, raw) : null;
+  return to ? [to] : [];
+}
 
 /** The records that values point at. */
 export function recordsHeld(fields: readonly Field[], data: FormData): RecordRef[] {
   return flatFields(fields).flatMap((f): RecordRef[] => {
     const v = data[f.id];
-    const one = (register: string | undefined, id: unknown): RecordRef[] =>
-      register && typeof id === "string" ? [{ register, id }] : [];
-    if (holdsRecord(f)) return one(f.register, v);
-    if (f.kind !== "lines" || !Array.isArray(v)) return [];
-    const columns = (f.fields ?? []).filter(holdsRecord);
-    return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => one(c.register, row[c.id])));
+    if (f.kind !== "lines" || !Array.isArray(v)) return targetsOf(f, v);
+    const columns = (f.fields ?? []).filter((c) => KINDS.fields[c.kind].links);
+    return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => targetsOf(c, row[c.id])));
   });
 }
 
@@ -146,15 +147,8 @@ async function gather(
 ): Promise<FactsData> {
   const records: Record<string, Record<string, StoredRecord>> = {};
   let wanted = new Map<string, Set<string>>();
-  const want = (register: string | undefined, id: unknown) => {
-    if (
-      !register ||
-      !shapes[register] ||
-      typeof id !== "string" ||
-      !/^\d{1,18}$/.test(id) ||
-      records[register]?.[id]
-    )
-      return;
+  const want = (register: string, id: string) => {
+    if (!shapes[register] || !/^\d{1,18}$/.test(id) || records[register]?.[id]) return;
     wanted.set(register, (wanted.get(register) ?? new Set()).add(id));
   };
   for (const { register, id } of also) want(register, id);
@@ -175,7 +169,7 @@ async function gather(
         const r = seen.get(`${key}/${id}`);
         if (!r) continue;
         (records[key] ??= {})[r.id] = r;
-        for (const c of shape.columns) if (holdsRecord(c)) want(c.register, r[c.id]);
+        for (const c of shape.columns) for (const to of targetsOf(c, r[c.id])) want(to.register, to.id);
       }
     }
   }

@@ -1,4 +1,4 @@
-import type { AccessOf, FactsData, FormData, Party, ReaderForm } from "@/core/form";
+import type { AccessOf, FactsData, FormData, Party, ReaderForm, TypedField } from "@/core/form";
 import {
   evaluateForm,
   factsSeen,
@@ -77,13 +77,13 @@ export async function formPage(
 /** Only registers, records, files and people the visible fields point at go along. */
 function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: Party): FactsData {
   const used = new Set<string>();
-  const follow = (register: string | undefined) => {
-    if (!register || used.has(register) || !all.registers[register]) return;
+  const follow = (register: string) => {
+    if (used.has(register) || !all.registers[register]) return;
     used.add(register);
-    for (const c of all.registers[register].columns)
-      if (KINDS.fields[c.kind].idOf === "record") follow(c.register);
+    for (const c of all.registers[register].columns) followAll(c);
   };
-  walkFields(reader.form.fields, (f) => KINDS.fields[f.kind].idOf === "record" && follow(f.register));
+  const followAll = (f: TypedField) => KINDS.fields[f.kind].links?.registers(f).forEach(follow);
+  walkFields(reader.form.fields, followAll);
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
   const named = new Set(filesNamed(reader.form.fields, reader.data, typed));

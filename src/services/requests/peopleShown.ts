@@ -51,13 +51,12 @@ export function peopleShown(
   const needs = asks(reader.form);
   let picks = false;
   // A record that is picked brings whoever stands in it.
-  const bringsPeople = (register: string | undefined) =>
-    register !== undefined &&
+  const bringsPeople = () =>
     Object.values(registers).some((r) => r.columns.some((c) => KINDS.fields[c.kind].idOf === "person"));
   walkFields(reader.form.fields, (f) => {
     if (reader.access[f.id] !== "edit") return;
     const of = KINDS.fields[f.kind].idOf;
-    if (of === "person" || (of === "record" && bringsPeople(f.register))) picks = true;
+    if (of === "person" || (of === "record" && bringsPeople())) picks = true;
   });
   const account = accountOf(requester);
   const shown = new Set<string>([

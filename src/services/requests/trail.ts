@@ -15,7 +15,7 @@ import {
 } from "@/core/form";
 import { trailLines, type TrailLine, type TrailNames } from "@/core/words";
 import { KINDS } from "@/kinds";
-import type { RecordRef } from "@/steps/executor";
+import type { RecordRef } from "@/core/form";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import type { Loaded } from "./loadRequest";
 

@@ -2,6 +2,7 @@ import Papa from "papaparse";
 import type { Column } from "@/core/form";
 import type { RowOutcome, SheetPlan } from "@/core/sheets";
 import { at, getPool, sheetImports, type Db } from "@/db";
+import { KINDS } from "@/kinds";
 import { viaText } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
@@ -87,7 +88,7 @@ export const sheetPage = defineUseCase(
     const first = await sheetImports.rowsAfter(db, id, 0, EXAMPLES);
     const rows = await sheetImports.rowsAfter(db, id, after, SHOWN + 1, of && [of]);
     const columns = fillable(b.shape, b.may);
-    const links = columns.flatMap((x) => (x.register ? [x.register] : []));
+    const links = columns.flatMap((x) => KINDS.fields[x.kind].links?.registers(x) ?? []);
     return {
       sheet: i,
       register: { key: b.shape.key, name: b.shape.name, one: b.shape.one },

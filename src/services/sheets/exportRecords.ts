@@ -2,7 +2,7 @@ import { PassThrough } from "node:stream";
 import { buffer } from "node:stream/consumers";
 import ExcelJS from "exceljs";
 import Papa from "papaparse";
-import type { Column, StoredRecord } from "@/core/form";
+import type { Column, Registers, RegisterShape, StoredRecord } from "@/core/form";
 import { storedText, type IdNames } from "@/core/sheets";
 import { getPool, registers, searching, type RecordRow, type RecordSearch } from "@/db";
 import { KINDS } from "@/kinds";
@@ -12,6 +12,7 @@ import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
 import { seenView } from "../registers/seenView";
 import { FORMULA_SIGNS } from "./formulaSigns";
+import { linkName } from "./sheetNames";
 
 /** Records one file holds at most. */
 export const MOST_EXPORTED = 100_000;
@@ -67,9 +68,13 @@ export const exportRecords = defineUseCase(
         count += lot.length;
         if (count > MOST_EXPORTED) throw tooMany(shape.name);
         for (const r of lot) {
-          const names = namesIn(r, (id) => personName(d, id));
+          const names = namesIn(r, shape, seen, (id) => personName(d, id));
           writer.add(
-            shown.map((x) => ({ column: x, stored: r[x.id] ?? null, text: storedText(x, r[x.id], names) })),
+            shown.map((x) => ({
+              column: x,
+              stored: r[x.id] ?? null,
+              text: storedText(x, r[x.id], names, KINDS.fields),
+            })),
           );
         }
       }
@@ -88,9 +93,18 @@ const tooMany = (name: string) =>
     },
   });
 
-const namesIn = (r: RecordRow, person: IdNames["person"]): IdNames => ({
+const namesIn = (
+  r: RecordRow,
+  shape: RegisterShape,
+  seen: Registers,
+  person: IdNames["person"],
+): IdNames => ({
   person,
-  record: (column, id) => String(r[`${column}#`] ?? id),
+  record(column, raw) {
+    const title = r[`${column}#`];
+    const c = shape.columns.find((x) => x.id === column);
+    return typeof title === "string" && c ? linkName(c, raw, title, seen) : raw;
+  },
 });
 
 const WRITERS = {

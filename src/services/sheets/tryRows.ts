@@ -16,7 +16,7 @@ import { seenRefusal } from "../registers/seenRefusal";
 import { tryRecords, type Taken } from "../registers/tryRecords";
 import type { Writing } from "../registers/writing";
 import type { Bringing } from "./ownSheet";
-import { namesIn } from "./sheetNames";
+import { linkName, namesIn } from "./sheetNames";
 
 type RowCame = sheetImports.RowCame;
 
@@ -149,11 +149,23 @@ export async function namesOf(
 ): Promise<IdNames> {
   const titles = new Map<string, string>();
   for (const c of shape.columns) {
-    const target = c.kind === "look-up" && c.register ? seen[c.register] : undefined;
-    if (!target) continue;
-    const ids = new Set(records.flatMap((r) => (r && typeof r[c.id] === "string" ? [String(r[c.id])] : [])));
-    for (const r of await registers.recordsByIds(db, target, [...ids]))
-      titles.set(`${c.id} ${r.id}`, String(r[target.title[0] ?? ""] ?? recordTitle(target, r)));
+    const { links } = KINDS.fields[c.kind];
+    const raws = new Set(records.flatMap((r) => (r && typeof r[c.id] === "string" ? [String(r[c.id])] : [])));
+    for (const key of links?.registers(c) ?? []) {
+      const target = seen[key];
+      if (!target) continue;
+      const byId = new Map(
+        [...raws].flatMap((raw) => {
+          const to = links!.target(c, raw);
+          return to?.register === key && /^\d{1,18}$/.test(to.id) ? [[to.id, raw] as const] : [];
+        }),
+      );
+      for (const r of await registers.recordsByIds(db, target, [...byId.keys()])) {
+        const title = String(r[target.title[0] ?? ""] ?? recordTitle(target, r));
+        const raw = byId.get(r.id)!;
+        titles.set(`${c.id} ${raw}`, linkName(c, raw, title, seen));
+      }
+    }
   }
   return {
     person: (id) => personName(d, id),
@@ -171,6 +183,12 @@ function whatOf(
   return b.shape.columns.flatMap((c) => {
     const [was, is] = [before?.[c.id] ?? null, after[c.id] ?? null];
     if (was === is) return [];
-    return [{ column: c.name, before: storedText(c, was, names), after: storedText(c, is, names) }];
+    return [
+      {
+        column: c.name,
+        before: storedText(c, was, names, KINDS.fields),
+        after: storedText(c, is, names, KINDS.fields),
+      },
+    ];
   });
 }

@@ -14,7 +14,7 @@ import { stuckSentence } from "@/core/words";
 import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
-import type { RecordRef } from "@/steps/executor";
+import type { RecordRef } from "@/core/form";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";

@@ -1,10 +1,10 @@
 import { sampleAt, sampleTurn, Turn, workAsked } from "@/core/engine";
-import { factsSeen } from "@/core/form";
+import { factsSeen, type RecordRef } from "@/core/form";
 import { stuckSentence } from "@/core/words";
 import { getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
-import type { Preview, RecordRef } from "@/steps/executor";
+import type { Preview } from "@/steps/executor";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";

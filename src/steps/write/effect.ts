@@ -176,8 +176,9 @@ async function ownValues(
   }));
   return async (record) => {
     const links = shape.columns.flatMap((c) => {
-      const id = c.kind === "look-up" && c.register ? record[c.id] : null;
-      return typeof id === "string" ? [{ register: c.register!, id }] : [];
+      const raw = record[c.id];
+      const to = typeof raw === "string" ? FIELDS[c.kind].links?.target(c, raw) : null;
+      return to ? [to] : [];
     });
     const facts = await ctx.facts(links);
     const column = (name: string): Value => {

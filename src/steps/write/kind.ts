@@ -164,7 +164,9 @@ function problems(s: Write, { definition, registers, scope, say }: StepProblems)
   const shape = registers[s.register];
   const named = s.record && !s.each ? checkFormula(s.record, scope).type : ANY;
   const one = named.t === "list" ? named.of : named;
-  if (shape && one.t === "context" && one.what !== undefined && one.what !== s.register)
+  // Of one that may be of several registers the others are refused as the step runs.
+  const own = one.t === "context" ? (one.among ?? (one.what === undefined ? null : [one.what])) : null;
+  if (shape && own && !own.includes(s.register))
     say(
       "error",
       "other-register",

@@ -7,8 +7,9 @@ import { KINDS } from "@/kinds";
  * table that becomes a plain field move out beside it.
  */
 export function kindChange(fields: readonly Field[], field: Field, kind: FieldKind): Edit {
-  const { has } = KINDS.fields[kind];
-  const had = KINDS.fields[field.kind].has;
+  const { has, links } = KINDS.fields[kind];
+  const { has: had, links: led } = KINDS.fields[field.kind];
+  const linked = links?.at(led?.registers(field) ?? []);
   const edits: Edit[] = [];
   const holds = holdsFields(kind);
   if (!holds && field.fields?.length) {
@@ -28,7 +29,8 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
         has.options === "values"
           ? (had.options === "values" && field.options) || ["first choice", "second choice"]
           : null,
-      register: has.register ? (field.register ?? null) : null,
+      register: linked?.register ?? null,
+      registers: linked?.registers ?? null,
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null, copied: null } : {}),
       ...(isGroup({ kind }) ? { needed: null, checks: null } : {}),

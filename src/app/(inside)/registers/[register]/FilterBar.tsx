@@ -117,7 +117,7 @@ export function FilterBar({
             }}
             empty="Choose…"
             options={shape.columns
-              .filter((c) => c.kind !== "look-up")
+              .filter((c) => KINDS.fields[c.kind].links === null)
               .map((c) => ({ value: c.id, label: c.name }))}
           />
           <label htmlFor="filter-value" className="mb-1 block text-sm">

@@ -5,8 +5,8 @@ import { fieldOfColumn } from "@/core/records";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { Banner, Button, Dialog, Select } from "@/ui";
 import { changeRecordsAction, removeRecordsAction, type ManyAnswer } from "../../../actions/records";
-import { lookUpAction } from "../../../actions/requests";
 import { say } from "../../../shell/say";
+import { useCellContext } from "./useCellContext";
 
 interface Props {
   register: string;
@@ -27,6 +27,7 @@ export function ManyBar({ register, shape, ids, titles, may, facts, onDone }: Pr
   const [wrong, setWrong] = useState("");
   const [working, start] = useTransition();
   const c = shape.columns.find((x) => x.id === column);
+  const context = useCellContext(facts);
   const run = (work: () => Promise<Awaited<ReturnType<typeof changeRecordsAction>>>, did: string) =>
     start(async () => {
       const r = await work().catch(() => null);
@@ -78,14 +79,7 @@ export function ManyBar({ register, shape, ids, titles, may, facts, onDone }: Pr
                     label={`${c.name} of all that are chosen`}
                     value={value}
                     onChange={setValue}
-                    context={{
-                      facts,
-                      offers: {},
-                      lookUp: lookUpAction,
-                      learn: () => undefined,
-                      learnFile: () => undefined,
-                      busy: () => undefined,
-                    }}
+                    context={context}
                     invalid={false}
                   />
                 </span>

@@ -1,15 +1,15 @@
 "use client";
 import Link from "next/link";
 import { useMemo, useRef, useState } from "react";
-import type { Column, FactsData, RecordRights, RegisterShape } from "@/core/form";
+import type { Column, FactsData, RecordRef, RecordRights, RegisterShape } from "@/core/form";
 import { fieldOfColumn } from "@/core/records";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { classes, Table, type Head } from "@/ui";
 import { saveRecordAction } from "../../../actions/records";
-import { lookUpAction } from "../../../actions/requests";
 import { say } from "../../../shell/say";
 import { FilterRow } from "./FilterRow";
 import { ManyBar } from "./ManyBar";
+import { useCellContext } from "./useCellContext";
 
 export interface ListRow {
   id: string;
@@ -18,6 +18,8 @@ export interface ListRow {
   values: Readonly<Record<string, string | boolean | null>>;
   /** As the cells say them, by column. */
   texts: Readonly<Record<string, string>>;
+  /** What its links point at, by column. */
+  links: Readonly<Record<string, RecordRef>>;
 }
 interface Props {
   register: string;
@@ -192,13 +194,13 @@ function Shown(p: { register: string; row: ListRow; column: Column; first: boole
         {text || `${p.one} ${row.id}`}
       </Link>
     );
-  if (c.kind === "look-up" && row.values[c.id])
-    return (
-      <Link className="link" href={`/registers/${c.register}/${String(row.values[c.id])}`} prefetch={false}>
-        {text}
-      </Link>
-    );
-  return text;
+  const to = row.links[c.id];
+  if (!to) return text;
+  return (
+    <Link className="link" href={`/registers/${to.register}/${to.id}`} prefetch={false}>
+      {text}
+    </Link>
+  );
 }
 
 /** A cell being filled in: Enter keeps it, Escape leaves it as it was; what is wrong stands below it. */
@@ -216,6 +218,7 @@ function Cell(p: {
   const [working, setWorking] = useState(false);
   const field = useMemo(() => fieldOfColumn(column), [column]);
   const { Input } = FIELD_INPUTS[column.kind];
+  const context = useCellContext(p.facts);
   const keep = async () => {
     if (value === (row.values[column.id] ?? null)) return p.onClose();
     setWorking(true);
@@ -254,14 +257,7 @@ function Cell(p: {
         label={`${column.name} of ${p.title}`}
         value={value}
         onChange={setValue}
-        context={{
-          facts: p.facts,
-          offers: {},
-          lookUp: lookUpAction,
-          learn: () => undefined,
-          learnFile: () => undefined,
-          busy: () => undefined,
-        }}
+        context={context}
         invalid={wrong !== ""}
         compact
       />

@@ -1,4 +1,5 @@
 import type { Column, ColumnKind } from "@/core/form";
+import { KINDS } from "@/kinds";
 
 /** What the browser helps to fill in; a moment is looked for by its day. */
 const TYPED: Partial<Record<ColumnKind, string>> = { date: "date", "date and time": "date", time: "time" };
@@ -9,7 +10,7 @@ export type ColumnFilter =
 
 /** Null for one that is filtered by no value anybody would type: a link, a person. */
 export function columnFilter(c: Column): ColumnFilter | null {
-  if (c.kind === "look-up" || c.kind === "person") return null;
+  if (KINDS.fields[c.kind].idOf !== null) return null;
   if (c.kind === "choice")
     return { by: "pick", options: (c.options ?? []).map((o) => ({ value: o, label: o })) };
   if (c.kind === "yes or no")

@@ -1,5 +1,14 @@
 import Link from "next/link";
-import type { Column, FactsData, PersonFacts, RegisterShape, StoredRecord } from "@/core/form";
+import type {
+  Column,
+  FactsData,
+  PersonFacts,
+  RecordRef,
+  Registers,
+  RegisterShape,
+  StoredRecord,
+} from "@/core/form";
+import { KINDS } from "@/kinds";
 import {
   keptViews,
   maySayRights,
@@ -39,9 +48,17 @@ function sortedBy(sorts: readonly Sort[], column: string): string | null {
 }
 
 const textOf = (c: Column, r: RecordRow, people: Readonly<Record<string, string>>): string =>
-  c.kind === "look-up" && c.register && r[c.id]
-    ? String(r[`${c.id}#`] ?? r[c.id])
-    : cellText(c, r[c.id], people);
+  KINDS.fields[c.kind].links && r[c.id] ? String(r[`${c.id}#`] ?? r[c.id]) : cellText(c, r[c.id], people);
+
+/** What the links of a record point at, by column. */
+const linksOf = (shape: RegisterShape, r: RecordRow): Record<string, RecordRef> =>
+  Object.fromEntries(
+    shape.columns.flatMap((c) => {
+      const raw = r[c.id];
+      const to = typeof raw === "string" ? KINDS.fields[c.kind].links?.target(c, raw) : null;
+      return to ? [[c.id, to]] : [];
+    }),
+  );
 
 /** What a filter asks for in words: whom or what an id stands for, as the records that are found have it. */
 function saidOf(
@@ -57,21 +74,24 @@ function saidOf(
 function factsOf(
   rows: readonly RecordRow[],
   shape: RegisterShape,
+  named: Registers,
   people: Readonly<Record<string, string>>,
 ): FactsData {
   const records: Record<string, Record<string, StoredRecord>> = {};
   const registers: Record<string, RegisterShape> = {};
+  const title = { id: "title", name: "Title", kind: "text" } as const;
   for (const c of shape.columns)
-    if (c.kind === "look-up" && c.register) {
-      const title = { id: "title", name: "Title", kind: "text" } as const;
-      registers[c.register] = { ...shape, key: c.register, columns: [title], title: ["title"] };
-      for (const r of rows)
-        if (r[c.id])
-          (records[c.register] ??= {})[String(r[c.id])] = {
-            id: String(r[c.id]),
-            title: String(r[`${c.id}#`] ?? r[c.id]),
-          };
-    }
+    for (const key of KINDS.fields[c.kind].links?.registers(c) ?? [])
+      registers[key] = {
+        ...shape,
+        key,
+        name: named[key]?.name ?? key,
+        columns: named[key] ? [title] : [],
+        title: ["title"],
+      };
+  for (const r of rows)
+    for (const [column, { register, id }] of Object.entries(linksOf(shape, r)))
+      (records[register] ??= {})[id] = { id, title: String(r[`${column}#`] ?? r[column]) };
   const known = Object.entries(people).map(([id, name]): [string, PersonFacts] => [
     id,
     { id, name, email: "", jobTitle: "", department: "", site: "" },
@@ -210,9 +230,10 @@ export default async function RegisterPage({
             version: versions[r.id] ?? "0",
             values: Object.fromEntries(shape.columns.map((c) => [c.id, r[c.id] ?? null])),
             texts: Object.fromEntries(columns.map((c) => [c.id, textOf(c, r, people)])),
+            links: linksOf(shape, r),
           }))}
           may={may}
-          facts={factsOf(rows, shape, people)}
+          facts={factsOf(rows, shape, registers, people)}
           filters={Object.fromEntries(filters.map((f) => [f.column, f.value]))}
           view={`${view}`}
           head={columns.map((c) => {

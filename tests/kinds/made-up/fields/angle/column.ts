@@ -2,6 +2,7 @@ import type { ColumnSql } from "@/fields/column";
 
 export const column: ColumnSql = {
   type: "numeric",
+  comparable: () => true,
   read: (name) => `${name}::text`,
   compared: (name) => name,
   searched: false,

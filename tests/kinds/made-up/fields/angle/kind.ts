@@ -11,9 +11,10 @@ export const angle: FieldBehaviour = {
   problems(f, { say }) {
     if (f.min) say("error", "no-least", "An angle has no least.", "min");
   },
-  has: { options: null, register: false, range: null, money: false },
+  has: { options: null, range: null, money: false },
   guess: { words: /\bangle\b/i, rank: 0 },
   idOf: null,
+  links: null,
   filler: null,
   cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

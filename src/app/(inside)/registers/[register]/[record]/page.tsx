@@ -20,7 +20,8 @@ export default async function RecordPage({
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, record, title, links, people, history, version, may, pointing, offered, notes } = page.value;
+  const { shape, record, title, links, linked, people, history, version, may, pointing, offered, notes } =
+    page.value;
   const names = await registerNames(actor);
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
@@ -80,7 +81,7 @@ export default async function RecordPage({
                     <li key={`${p.register}/${p.column}`} className="border-t border-line py-2">
                       <Link
                         className="link font-medium"
-                        href={`/registers/${p.register}?is.${p.column}=${record.id}`}
+                        href={`/registers/${p.register}?is.${p.column}=${encodeURIComponent(p.pointer)}`}
                         prefetch={false}
                       >
                         {from.name}
@@ -136,8 +137,8 @@ export default async function RecordPage({
                 {Object.keys(h.after ?? h.before ?? {}).map((k) => {
                   const c = nameOf(k);
                   if (!c) return null;
-                  const before = h.before ? cellText(c, h.before[k], people) : "";
-                  const after = h.after ? cellText(c, h.after[k], people) : "";
+                  const before = h.before ? cellText(c, h.before[k], people, linked[k]) : "";
+                  const after = h.after ? cellText(c, h.after[k], people, linked[k]) : "";
                   if (!before && !after) return null;
                   return (
                     <p key={k} className="text-sm">

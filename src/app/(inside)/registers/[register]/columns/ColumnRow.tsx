@@ -6,7 +6,7 @@ import { FormulaField } from "@/formula";
 import { fieldType, recordScope, type Column, type RegisterShape, type Registers } from "@/core/form";
 import type { RegisterProblem } from "@/core/records";
 import { KINDS } from "@/kinds";
-import { Button, Select } from "@/ui";
+import { Boxes, Button, Select } from "@/ui";
 import { COLUMN_KINDS } from "./columnKinds";
 
 interface Props {
@@ -58,8 +58,10 @@ export function ColumnRow(p: Props) {
           aria-label={`Kind of ${c.name}`}
           value={c.kind}
           onPick={(kind) => {
-            const { options: _o, register: _r, ...rest } = c;
-            p.onChange({ ...rest, kind: kind as Column["kind"] });
+            const { options: _o, register: _r, registers: _s, ...rest } = c;
+            const to = KINDS.fields[kind as Column["kind"]].links;
+            const linked = to?.at(KINDS.fields[c.kind].links?.registers(c) ?? []);
+            p.onChange({ ...rest, ...linked, kind: kind as Column["kind"] });
           }}
           options={COLUMN_KINDS}
         />
@@ -141,6 +143,17 @@ export function ColumnRow(p: Props) {
               />
             </label>
           )}
+          {c.kind === "look-up in several" && (
+            <div className={row}>
+              <span className="text-soft">Links to</span>
+              <Boxes
+                label={`Registers that ${c.name} links to`}
+                chosen={c.registers ?? []}
+                onChoose={(registers) => put({ registers })}
+                options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
+              />
+            </div>
+          )}
           <div className={row}>
             <span className="text-soft">Worked out as</span>
             <FormulaField
@@ -187,4 +200,4 @@ export function ColumnRow(p: Props) {
 }
 
 const needsMore = (c: Column): boolean =>
-  (c.kind === "choice" && !c.options?.length) || (c.kind === "look-up" && !c.register);
+  (c.kind === "choice" && !c.options?.length) || KINDS.fields[c.kind].links?.registers(c).length === 0;

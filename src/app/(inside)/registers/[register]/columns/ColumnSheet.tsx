@@ -111,7 +111,7 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
         <span className="text-soft">Records are named by</span>
         <span className="flex flex-wrap gap-x-4">
           {shape.columns
-            .filter((c) => c.kind !== "look-up" && c.kind !== "person")
+            .filter((c) => KINDS.fields[c.kind].idOf === null)
             .map((c) => (
               <label key={c.id} className="flex items-center gap-1.5">
                 <input

@@ -18,7 +18,7 @@ interface Naming {
   examples: string[];
 }
 /** What cannot be read from a sheet of which nothing is known yet: it points at records of another register. */
-const KINDS = COLUMN_KINDS.filter((k) => k.value !== "look-up");
+const KINDS = COLUMN_KINDS.filter((k) => !k.value.startsWith("look-up"));
 
 const choicesOf = (n: Naming): string[] => n.options ?? [...new Set(n.examples)];
 
