@@ -33,11 +33,13 @@ const shape = (key: string, name: string, one: string, columns: RegisterShape["c
 const BOATS = shape("t_boats", "Boats", "boat", [
   { id: "name", name: "Name", kind: "text" },
   { id: "state", name: "State", kind: "choice", options: ["afloat", "ashore"] },
+  { id: "size", name: "Size", kind: "text" },
 ]);
 const OARS = shape("t_oars", "Oars", "oar", [
   { id: "name", name: "Name", kind: "text" },
   { id: "state", name: "State", kind: "choice", options: ["whole", "broken"] },
   { id: "length", name: "Length", kind: "number" },
+  { id: "size", name: "Size", kind: "number" },
 ]);
 const SHUT = shape("t_shut_sails", "Sails", "sail", [{ id: "name", name: "Name", kind: "text" }]);
 const NOTES = shape("t_remarks", "Remarks", "remark", [
@@ -196,6 +198,10 @@ describe("a link to any of several registers", () => {
     expect(await names('About != null and About.State != "broken"')).toEqual(["of boat", "of sail"]);
     expect(await names("About.Length = null")).toEqual(["of boat", "of sail", "of nothing"]);
     expect(await names("About = null")).toEqual(["of nothing"]);
+    // A text in one register and a number in another: the database has no one kind for both.
+    const q = { search: "", filters: [], sort: [], offset: 0, limit: 5 };
+    const mixed = await registerPage(keeper, "t_remarks", q, "About.Size = 3");
+    expect(mixed).toMatchObject({ ok: false, failure: { code: "invalid" } });
   });
   it("of a register somebody does not see, nothing is told but that something is there", async () => {
     await three();
