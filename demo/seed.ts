@@ -22,6 +22,7 @@ export const PROCESS_FILES = [
   "gallery-works",
   "check-due",
   "school-week",
+  "note-done",
 ] as const;
 const YEAR = 365 * 86_400_000;
 

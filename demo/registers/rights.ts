@@ -38,6 +38,13 @@ export const RIGHTS: Readonly<Record<string, RegisterRights>> = {
     add: [{ by: "department", department: "Conservation" }],
     change: [{ by: "department", department: "Conservation" }],
   },
+  care_notes: {
+    ...EVERYBODY,
+    keepers: ["sorcha.lind"],
+    add: COLLECTIONS,
+    change: COLLECTIONS,
+    remove: [{ by: "department", department: "Conservation" }],
+  },
   stores: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   role_holders: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   price_list: { ...EVERYBODY, keepers: ["tobias.marrin"] },

@@ -156,6 +156,40 @@ export const SHAPES: RegisterShape[] = [
     ],
   }),
   shape({
+    key: "care_notes",
+    name: "Care notes",
+    one: "care note",
+    purpose: "What was seen on an object, a loan or a treatment, or is to be done with it.",
+    title: ["text"],
+    columns: [
+      { id: "text", name: "Text", kind: "text", needed: true },
+      {
+        id: "about",
+        name: "About",
+        kind: "look-up in several",
+        registers: ["objects", "loans", "treatments"],
+        needed: true,
+      },
+      {
+        id: "kind",
+        name: "Kind",
+        kind: "choice",
+        options: ["seen", "to do", "handling"],
+        starting: '"to do"',
+      },
+      { id: "by", name: "Whose", kind: "person" },
+      { id: "done", name: "Done", kind: "yes or no", starting: "false" },
+    ],
+    rules: [
+      {
+        id: "loan_over",
+        on: "added",
+        when: 'About.register = "loans" and About.Status in ("returned", "declined") and Kind = "to do"',
+        then: { do: "refuse", say: "That loan is over: nothing is left to do for it." },
+      },
+    ],
+  }),
+  shape({
     key: "stores",
     name: "Stores",
     one: "store",

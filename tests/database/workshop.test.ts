@@ -36,6 +36,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "check-due",
     "supplies",
     "gallery-works",
+    "note-done",
     "object-loan",
     "school-week",
     "shelf-audit",

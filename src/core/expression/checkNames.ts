@@ -76,7 +76,7 @@ export function entryType(
     return ANY;
   }
   if (base.open && !(base.among && !Object.hasOwn(base.fields, name))) {
-    read({ t: "unknown", outside: false });
+    read({ t: "unknown", outside: false, ...(base.among ? { among: base.among } : {}) });
     return Object.hasOwn(base.fields, name) ? base.fields[name]! : ANY;
   }
   if (Object.hasOwn(base.fields, name)) {

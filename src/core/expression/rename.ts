@@ -54,6 +54,7 @@ export function renameInFormula(
       (r) =>
         (r.name === what.from || r.name === what.to) &&
         r.target.t === "unknown" &&
+        r.target.among === undefined &&
         (rows || (r.target.outside && bare)),
     );
     if (unsure)

@@ -11,8 +11,11 @@ export type Target =
   | { t: "function" }
   /** Nothing is called so. */
   | { t: "nothing" }
-  /** What it is read from is not known before the formula runs; with `outside` it may also be a name of the scope. */
-  | { t: "unknown"; outside: boolean };
+  /**
+   * What it is read from is not known before the formula runs; with `outside` it may also be a name of the scope, with
+   * `among` it is an entry of a record of one of these registers.
+   */
+  | { t: "unknown"; outside: boolean; among?: readonly string[] };
 
 /** One place where a formula reads something by its name; `quoted` where the name is given as a text to a function. */
 export interface Reference {
@@ -50,7 +53,9 @@ export function ownersIn(type: Type, depth = 0): ReadonlySet<string> {
   const visit = (t: Type, deep: number): void => {
     if (deep > 6 || t.t === "any" || t.t === "function") out.add("*");
     else if (t.t === "list" || t.t === "range") visit(t.of, deep + 1);
-    else if (t.t === "context") {
+    else if (t.t === "context" && t.among) {
+      for (const register of t.among) out.add(`record ${register}`);
+    } else if (t.t === "context") {
       if (t.open) out.add("*");
       out.add(ownerOf(t));
       // What a person or record holds is not the form's, and a record may lead to ever more of them.
@@ -60,6 +65,9 @@ export function ownersIn(type: Type, depth = 0): ReadonlySet<string> {
   visit(type, depth);
   return out;
 }
+
+const isRecord = (t: Type): boolean =>
+  t.t === "list" ? isRecord(t.of) : t.t === "context" && (t.what !== undefined || t.among !== undefined);
 
 /** Collects what a formula reads while its types are found. */
 export class ReadsCollector {
@@ -77,6 +85,8 @@ export class ReadsCollector {
 
   /** Two values held against each other: of the same group of values names do not matter, of others they do. */
   compared(at: { from: number; to: number }, a: Type, b: Type): void {
+    // Records are the same by which they are, whatever they hold.
+    if (isRecord(a) && isRecord(b)) return;
     const [left, right] = [ownersIn(a), ownersIn(b)];
     if (left.size === 0 || right.size === 0) return;
     const same = left.size === 1 && right.size === 1 && [...left][0] === [...right][0];

@@ -121,6 +121,8 @@ function readBy(part: Node, { references, wholes }: Reads): string[] {
   const within = (r: { from: number; to: number }) => r.from >= part.from && r.to <= part.to;
   const named = references.filter(within).flatMap(({ name, target }) => {
     if (target.t === "name") return [name];
+    if (target.t === "unknown" && target.among)
+      return target.among.map((register) => `record ${register}.${name}`);
     if (target.t === "unknown") return target.outside ? [name, `*.${name}`] : [`*.${name}`];
     return target.t === "entry" && target.of !== "" ? [`${target.of}.${name}`] : [];
   });

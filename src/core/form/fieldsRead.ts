@@ -28,7 +28,7 @@ export function fieldsRead(reads: Reads, fields: readonly Field[], own?: Field):
     if (r.target.t === "name" || (r.target.t === "unknown" && r.target.outside)) named(r.name);
   for (const r of reads.references) {
     const { target } = r;
-    if (target.t !== "entry" && target.t !== "unknown") continue;
+    if (target.t !== "entry" && (target.t !== "unknown" || target.among)) continue;
     for (const f of top)
       if (f.kind === "lines" && (target.t === "entry" ? target.of === `rows ${f.id}` : tables.has(f))) {
         const column = columns(f).find((c) => c.name === r.name);

@@ -68,9 +68,11 @@ export function linkProblems(
 /** The first column that holds money and is read from a record. */
 function linkedAmount({ reads }: CheckedFormula, registers: Registers): string | null {
   for (const { name, target } of reads.references) {
+    const money = (key: string) =>
+      registers[key]?.columns.some((c) => c.name === name && c.kind === "money") === true;
+    if (target.t === "unknown" && target.among?.some(money)) return name;
     if (target.t !== "entry" || !target.of.startsWith("record ")) continue;
-    const shape = registers[target.of.slice("record ".length)];
-    if (shape?.columns.some((c) => c.name === name && c.kind === "money")) return name;
+    if (money(target.of.slice("record ".length))) return name;
   }
   return null;
 }

@@ -112,13 +112,20 @@ describe("in formulas", () => {
     expect(check('About.State = "chipped"').problems).toEqual([]);
     expect(check('About.State = "lost"').problems).toMatchObject([{ code: "wrong-type" }]);
     expect(check('About.register = "stores"').problems).toMatchObject([{ code: "wrong-type" }]);
-    expect(completionsAt("About.", 6, { About: type }, null).options.map((o) => o.label)).toEqual(
+    expect(completionsAt("About.", 6, { About: type }, null, null).options.map((o) => o.label)).toEqual(
       expect.arrayContaining(["State", "Days", "register", "name"]),
     );
   });
   it("counts as reading all that may be meant, so that what is hidden of one of them is hidden", () => {
     const { ast, reads } = check('About.State = "agreed"');
-    expect(readsInWords(ast!, reads)).toEqual(["About", "*.State"]);
+    expect(readsInWords(ast!, reads)).toEqual(["About", "record cups.State", "record loans.State"]);
+    const whole = check("About");
+    expect(readsInWords(whole.ast!, whole.reads)).toEqual(["About", "record cups.name", "record loans.name"]);
+    const text = check("string(About)");
+    expect(readsInWords(text.ast!, text.reads)).toEqual(["About", "record cups.*", "record loans.*"]);
+    // Which record it is is compared, not what it holds.
+    const compared = check("About = Cup");
+    expect(readsInWords(compared.ast!, compared.reads)).toEqual(["About", "Cup"]);
   });
   it("may be compared with a record of one of them, and stands for none of the others", () => {
     expect(check("About = Cup").problems).toEqual([]);
