@@ -45,7 +45,7 @@ interface Row {
 }
 
 /** Widths of the columns: name, kind, needed, shown, worked out, more. */
-const COLUMNS = "minmax(0, 1fr) 7.4rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
+const COLUMNS = "minmax(0, 1fr) 9.2rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
 const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };

@@ -20,6 +20,8 @@ export interface ListRow {
   texts: Readonly<Record<string, string>>;
   /** What its links point at, by column. */
   links: Readonly<Record<string, RecordRef>>;
+  /** Where a link may lead to several registers, what such a record is called, by column. */
+  ones: Readonly<Record<string, string>>;
 }
 interface Props {
   register: string;
@@ -197,9 +199,12 @@ function Shown(p: { register: string; row: ListRow; column: Column; first: boole
   const to = row.links[c.id];
   if (!to) return text;
   return (
-    <Link className="link" href={`/registers/${to.register}/${to.id}`} prefetch={false}>
-      {text}
-    </Link>
+    <>
+      <Link className="link" href={`/registers/${to.register}/${to.id}`} prefetch={false}>
+        {text}
+      </Link>
+      {row.ones[c.id] && <span className="ml-2 text-sm text-soft">{row.ones[c.id]}</span>}
+    </>
   );
 }
 

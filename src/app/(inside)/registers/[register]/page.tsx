@@ -51,12 +51,22 @@ const textOf = (c: Column, r: RecordRow, people: Readonly<Record<string, string>
   KINDS.fields[c.kind].links && r[c.id] ? String(r[`${c.id}#`] ?? r[c.id]) : cellText(c, r[c.id], people);
 
 /** What the links of a record point at, by column. */
-const linksOf = (shape: RegisterShape, r: RecordRow): Record<string, RecordRef> =>
+const linksOf = (shape: Pick<RegisterShape, "columns">, r: RecordRow): Record<string, RecordRef> =>
   Object.fromEntries(
     shape.columns.flatMap((c) => {
       const raw = r[c.id];
       const to = typeof raw === "string" ? KINDS.fields[c.kind].links?.target(c, raw) : null;
       return to ? [[c.id, to]] : [];
+    }),
+  );
+
+/** Of links that may lead to several registers, what a record of the one they lead to is called. */
+const onesOf = (columns: Column[], r: RecordRow, registers: Registers): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(linksOf({ columns }, r)).flatMap(([id, to]) => {
+      const c = columns.find((x) => x.id === id)!;
+      const one = registers[to.register]?.one;
+      return one && KINDS.fields[c.kind].links!.registers(c).length > 1 ? [[id, one]] : [];
     }),
   );
 
@@ -231,6 +241,7 @@ export default async function RegisterPage({
             values: Object.fromEntries(shape.columns.map((c) => [c.id, r[c.id] ?? null])),
             texts: Object.fromEntries(columns.map((c) => [c.id, textOf(c, r, people)])),
             links: linksOf(shape, r),
+            ones: onesOf(columns, r, registers),
           }))}
           may={may}
           facts={factsOf(rows, shape, registers, people)}

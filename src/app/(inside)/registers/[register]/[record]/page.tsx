@@ -59,9 +59,14 @@ export default async function RecordPage({
               <dt className="text-soft">{c.name}</dt>
               <dd>
                 {links[c.id] ? (
-                  <Link className="link" href={`/registers/${links[c.id]!.register}/${links[c.id]!.id}`}>
-                    {links[c.id]!.title}
-                  </Link>
+                  <>
+                    <Link className="link" href={`/registers/${links[c.id]!.register}/${links[c.id]!.id}`}>
+                      {links[c.id]!.title}
+                    </Link>
+                    {c.registers && (
+                      <span className="ml-2 text-sm text-soft">{names[links[c.id]!.register]?.one}</span>
+                    )}
+                  </>
                 ) : (
                   <Cell column={c} value={record[c.id]} text={cellText(c, record[c.id], people)} />
                 )}
@@ -89,11 +94,15 @@ export default async function RecordPage({
                       <span className="text-soft">
                         by {from.columns.find((c) => c.id === p.column)?.name}, {p.count}
                       </span>
-                      <span className="block text-sm">
+                      <span className="mt-1 block text-sm">
                         {p.records.map((r, i) => (
                           <span key={r.id}>
                             {i > 0 && " · "}
-                            <Link className="link" href={`/registers/${p.register}/${r.id}`} prefetch={false}>
+                            <Link
+                              className="link inline-block min-h-6"
+                              href={`/registers/${p.register}/${r.id}`}
+                              prefetch={false}
+                            >
                               {r.title}
                             </Link>
                           </span>

@@ -14,7 +14,7 @@ const LABELS = {
   choice: "choice",
   person: "person",
   "look-up": "link to a record",
-  "look-up in several": "link to any of several registers",
+  "look-up in several": "link to any of several",
 } satisfies { [K in ColumnKind]: string };
 
 /** Kinds a column can be of, as sheets offer them. */
