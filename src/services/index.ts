@@ -86,13 +86,8 @@ export {
   saveRecord,
   type ManyChanged,
 } from "./registers/editRecords";
-export {
-  changeRegister,
-  columnSheet,
-  makeRegister,
-  shapeHits,
-  type ShapeHits,
-} from "./registers/changeRegister";
+export { changeRegister, columnSheet, makeRegister, shapeHits } from "./registers/changeRegister";
+export type { LostValues, ShapeHits } from "./registers/shapeHits";
 export { maySayRights, rightsPage, setRegisterRights, type RightsPage } from "./registers/rights";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";
 export { pauseStart, startsFaring, type StartFares } from "./workshop/recordStarts";

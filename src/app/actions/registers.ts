@@ -41,12 +41,19 @@ export async function changeRegisterAction(
   register: string,
   before: RegisterShape,
   after: RegisterShape,
+  lets: readonly string[],
 ): Promise<Answer<RegisterShape>> {
   const s = shapeOf(after);
   if ("answer" in s) return s.answer;
   const actor = await requireActor();
   const r = await answerOf(
-    await changeRegister(actor, z.string().max(60).parse(register), registerShape.parse(before), s.shape),
+    await changeRegister(
+      actor,
+      z.string().max(60).parse(register),
+      registerShape.parse(before),
+      s.shape,
+      z.array(z.string().max(60)).max(200).parse(lets),
+    ),
   );
   revalidatePath("/registers", "layout");
   return r;

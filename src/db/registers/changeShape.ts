@@ -27,32 +27,41 @@ export const columnsThere = async (db: Db, key: string): Promise<Set<string>> =>
     ).rows.map((r) => r.name),
   );
 
+/** Keeps everybody from reading and writing a register until the transaction ends. */
+export const holdTable = (db: Db, key: string) =>
+  db.query(`lock table ${tableOf(key)} in access exclusive mode`);
+
+/** Makes the index by which a link is followed back. */
+export async function indexColumn(db: Db, shape: RegisterShape, c: Column): Promise<void> {
+  if (COLUMNS[c.kind].link?.keyed) await db.query(`create index on ${tableOf(shape.key)} (${quoted(c.id)})`);
+}
+
 export const addColumn = (db: Db, key: string, c: Column) =>
   db.query(`alter table ${tableOf(key)} add column ${columnSql(c)}`);
 
-/** Takes a column out of use: what it holds stays in the table, and binds nothing any more. */
+/**
+ * Takes a column out of use: what it holds stays in the table, and binds nothing any more. Its indexes go, also because
+ * another column may come to be called so, and is found to have them by their names.
+ */
 export async function setColumnAside(db: Db, key: string, c: Column): Promise<void> {
   const name = quoted(c.id);
   await db.query(`alter table ${tableOf(key)} alter column ${name} drop not null`);
   const { rows } = await db.query<{ drop: string }>(
     `
-      select
-        case
-          when c.conname is not null then format('alter table register.%I drop constraint %I', $1::text, c.conname)
-          else format('drop index register.%I', i.relname)
-        end as drop
+      with
+        col as (
+          select attrelid as rel, attnum as num
+          from pg_attribute
+          where attrelid = $2::regclass and attname = $3
+        )
+      select format('alter table register.%I drop constraint %I', $1::text, c.conname) as drop
+      from col join pg_constraint c on c.conrelid = col.rel and c.conkey = array[col.num] and c.contype = 'f'
+      union all
+      select format('drop index register.%I', ix.relname)
       from
-        pg_attribute a
-        left join pg_constraint c on c.conrelid = a.attrelid and c.conkey = array[a.attnum] and c.contype = 'f'
-        left join (
-          select x.indrelid, x.indkey, ix.relname
-          from pg_index x join pg_class ix on ix.oid = x.indexrelid
-          where x.indisunique and not x.indisprimary
-        ) i on i.indrelid = a.attrelid and i.indkey::text = a.attnum::text
-      where
-        a.attrelid = $2::regclass
-        and a.attname = $3
-        and (c.conname is not null or i.relname is not null)
+        col
+        join pg_index x on x.indrelid = col.rel and x.indkey[0] = col.num and not x.indisprimary
+        join pg_class ix on ix.oid = x.indexrelid
     `,
     [key, `register.${key}`, c.id],
   );

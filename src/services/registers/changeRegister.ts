@@ -1,38 +1,21 @@
-import {
-  registerProblems,
-  shapeChange,
-  withNewNames,
-  type RegisterProblem,
-  type ShapeChange,
-} from "@/core/records";
-import { recordTitle, type Column, type RegisterShape } from "@/core/form";
+import { registerProblems, shapeChange, withNewNames, type Wrote } from "@/core/records";
+import { recordTitle, type RegisterShape } from "@/core/form";
 import { writeRefusalSentence } from "@/core/words";
-import { getPool, inTransaction, processes, registers, ROLE_HOLDERS, type Client } from "@/db";
+import { getPool, inTransaction, registers, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { mustHaveProved } from "../kernel/proof";
-import { rightsOf } from "../kernel/registersSeen";
+import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { noteEntry } from "../log/noteEntry";
+import type { Converted } from "./convertColumn";
 import { handWriting } from "./handWriting";
 import { noRegister } from "./recordForm";
+import { hitsOf, type LostValues, type ShapeHits } from "./shapeHits";
 import { writeRecords } from "./writeRecords";
 
-/** What the office itself reads of the register of duties. */
-const DUTY_COLUMNS = new Set(["duty", "person", "site", "department"]);
-/** Records worked out anew by one change of a column. */
-const MOST_WORKED = 20_000;
 const BATCH = 500;
-
-/** What a change of a register would hit, before it is made. */
-export interface ShapeHits {
-  problems: RegisterProblem[];
-  /** What keeps it from being made, in words. */
-  refusals: string[];
-  /** What it would come to, in words. */
-  hits: string[];
-}
 
 const wrong = (message: string): Failed => new Failed({ code: "invalid", data: { path: "", message } });
 const canonical = (x: unknown): string =>
@@ -67,110 +50,27 @@ export const shapeHits = defineUseCase(
     inTransaction(async (db) => {
       const d = await loadDirectory(db);
       const before = mayKeep(c, d, key);
-      return hitsOf(db, d, before, withNewNames(before, after, { registers: d.registers, kinds: KINDS }));
+      const named = withNewNames(before, after, { registers: d.registers, kinds: KINDS });
+      const { converted: _, ...hits } = await hitsOf(db, d, registersSeen(d, c.actor), before, named);
+      return hits;
     }),
 );
-
-async function hitsOf(
-  db: Client,
-  d: Directory,
-  before: RegisterShape,
-  after: RegisterShape,
-): Promise<ShapeHits> {
-  const problems = registerProblems(after, { registers: d.registers, kinds: KINDS });
-  const change = shapeChange(before, after);
-  const refusals: string[] = [];
-  const hits: string[] = [];
-  const readers = await processes.releasesInUse(db, before.key);
-  const readBy = (c: Column) =>
-    readers
-      .filter((r) => r.columns === null || r.columns.includes(c.id))
-      .map((r) => `${r.name} ${r.version}${r.open > 0 ? ` (${r.open} under way)` : ""}`);
-  const has = (c: Column) => registers.filledIn(db, before.key, c);
-  for (const c of change.removed) {
-    const by = readBy(c);
-    if (by.length > 0) refusals.push(`"${c.name}" cannot go while it is read by ${by.join(", ")}.`);
-    if (before.key === ROLE_HOLDERS && DUTY_COLUMNS.has(c.id))
-      refusals.push(`"${c.name}" cannot go: the office reads from it who holds which duty.`);
-    const { filled } = await has(c);
-    if (filled > 0) hits.push(`What ${filled} records hold in "${c.name}" is set aside with it.`);
-  }
-  for (const { column, from } of change.renamed) {
-    const by = readBy(column);
-    if (by.length > 0)
-      refusals.push(
-        `"${from}" cannot be called "${column.name}" while it is read by that name by ${by.join(", ")}.`,
-      );
-  }
-  for (const { column, from } of change.retyped) {
-    const { filled } = await has(from);
-    if (filled > 0)
-      refusals.push(
-        `"${column.name}" cannot become ${column.kind}: ${filled} records hold a ${from.kind} in it. Add another column, and take this one out.`,
-      );
-    else if (readBy(column).length > 0)
-      refusals.push(
-        `"${column.name}" cannot become ${column.kind} while it is read by ${readBy(column).join(", ")}.`,
-      );
-  }
-  refusals.push(...othersHit(d, before, after));
-  await addedHits(db, before, change, refusals);
-  for (const { column, options } of change.gone) {
-    const n = await registers.countHolding(db, before.key, column, options);
-    if (n > 0)
-      hits.push(
-        `${n} records go on holding ${options.join(", ")} in "${column.name}", which can be chosen no more.`,
-      );
-  }
-  if (change.worked.length > 0) {
-    const n = (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
-    if (n > MOST_WORKED)
-      refusals.push(`More than ${MOST_WORKED} records would have to be worked out anew at once.`);
-    else if (n > 0) hits.push(`${n} records are worked out anew.`);
-  }
-  return { problems, refusals, hits };
-}
-
-/** Formulas of other registers that read this one by links, and could not be read any more. */
-function othersHit(d: Directory, before: RegisterShape, after: RegisterShape): string[] {
-  const problems = (other: RegisterShape, shape: RegisterShape) =>
-    registerProblems(other, { registers: { ...d.registers, [shape.key]: shape }, kinds: KINDS });
-  return Object.values(d.registers).flatMap((other) => {
-    if (other.key === before.key) return [];
-    const had = new Set(problems(other, before).map((p) => p.message));
-    const more = problems(other, after).filter((p) => !had.has(p.message));
-    return more.map((p) => `A formula of ${other.name} could not be read any more: ${p.message}`);
-  });
-}
-
-/** What records that are there keep from becoming needed, or something no two share. */
-async function addedHits(db: Client, { key }: RegisterShape, change: ShapeChange, refusals: string[]) {
-  const some = (await registers.idsAfter(db, key, "0", 1)).length > 0;
-  for (const c of change.added)
-    if (some && c.needed && !c.worked)
-      refusals.push(
-        `"${c.name}" cannot be needed at once: the records that are there have nothing in it. Add it, fill it in, then make it needed.`,
-      );
-  for (const c of change.needed) {
-    if (!c.needed || c.worked) continue;
-    const { empty } = await registers.filledIn(db, key, c);
-    if (empty > 0) refusals.push(`"${c.name}" cannot be needed yet: ${empty} records have nothing in it.`);
-  }
-  for (const c of change.unique) {
-    const twice = c.unique ? await registers.firstTwice(db, key, c) : null;
-    if (twice !== null)
-      refusals.push(`"${c.name}" cannot be kept apart: more than one record has "${twice}".`);
-  }
-}
 
 /**
  * Changes a register: its columns, its rules, what it is called. Formulas of its own follow columns that are called
  * otherwise; what is taken out is set aside in its table.
  * @param before as whoever changes it saw it; what others changed meanwhile is not written over
+ * @param lets ids of columns whose values nothing can be made of may be left out
  */
 export const changeRegister = defineUseCase(
   ["keep register"],
-  (c, key: string, before: RegisterShape, wanted: RegisterShape): Promise<RegisterShape> =>
+  (
+    c,
+    key: string,
+    before: RegisterShape,
+    wanted: RegisterShape,
+    lets: readonly string[] = [],
+  ): Promise<RegisterShape> =>
     inTransaction(async (db) => {
       const d = await loadDirectory(db);
       mayKeep(c, d, key);
@@ -182,10 +82,19 @@ export const changeRegister = defineUseCase(
         );
       if (wanted.key !== key) throw wrong("A register keeps its key.");
       const after = withNewNames(now, wanted, { registers: d.registers, kinds: KINDS });
-      const { problems, refusals } = await hitsOf(db, d, now, after);
-      const first = problems[0]?.message ?? refusals[0];
-      if (first !== undefined) throw wrong(first);
       const change = shapeChange(now, after);
+      // What is read to be converted must still be so as it is written.
+      if (change.retyped.length > 0) await registers.holdTable(db, key);
+      const { problems, refusals, loses, converted } = await hitsOf(
+        db,
+        d,
+        registersSeen(d, c.actor),
+        now,
+        after,
+      );
+      const lost = loses.find((x) => !lets.includes(x.column));
+      const first = problems[0]?.message ?? refusals[0] ?? (lost && lostSentence(lost));
+      if (first !== undefined) throw wrong(first);
       const there = await registers.columnsThere(db, key);
       const taken = change.added.find((x) => there.has(x.id));
       if (taken)
@@ -196,27 +105,57 @@ export const changeRegister = defineUseCase(
       for (const { column, from } of change.retyped) {
         await registers.setColumnAside(db, key, from);
         await registers.renameAside(db, key, from);
-        await registers.addColumn(db, key, column);
+        await registers.addColumn(db, key, { ...column, needed: false });
+        await registers.indexColumn(db, after, column);
       }
       for (const x of change.added)
         await registers.addColumn(db, key, x.worked ? { ...x, needed: false } : x);
+      for (const x of change.added) await registers.indexColumn(db, after, x);
       for (const x of change.needed) if (!x.worked) await registers.setNeeded(db, key, x);
-      for (const x of [...change.unique, ...change.added.filter((y) => y.unique)])
+      const again = change.retyped.map((x) => x.column).filter((x) => x.unique || after.key_column === x.id);
+      const others = change.unique.filter((x) => !again.includes(x));
+      for (const x of [...others, ...change.added.filter((y) => y.unique)])
         await registers.setUnique(db, key, x);
+      for (const x of again) await registers.setUnique(db, key, { ...x, unique: true });
       await registers.putShape(db, after);
       if (change.added.length + change.removed.length + change.retyped.length > 0)
         await registers.indexAnew(db, after);
       await noteEntry(c.actor, { what: "register changed", data: { register: key } }, db);
+      await writeConverted(c, db, key, converted);
+      for (const { column: x } of change.retyped)
+        if (x.needed && !x.worked) await registers.setNeeded(db, key, x);
       const worked = [...change.worked, ...change.added.filter((x) => x.worked)];
       if (worked.length > 0) await workOutAnew(c, db, key);
       return after;
     }),
 );
 
+const lostSentence = ({ name, count, examples }: LostValues): string =>
+  `Nothing can be made of what ${count} ${count === 1 ? "record holds" : "records hold"} in "${name}", as of "${examples[0]!.text}" in ${examples[0]!.title}. Mend that, or agree to leave it out.`;
+
+/** Writes what becomes of the values of columns that came to be of another kind, as any other write of those. */
+async function writeConverted(c: Call, db: Client, key: string, converted: readonly Converted[]) {
+  const byId = new Map<string, Record<string, string | boolean>>();
+  for (const { column, values } of converted)
+    for (const [id, v] of values) byId.set(id, { ...byId.get(id), [column.id]: v });
+  if (byId.size === 0) return;
+  const d = await loadDirectory(db);
+  const w = { ...(await handWriting(db, d, c.actor)), quietly: true };
+  const ids = [...byId.keys()];
+  for (let at = 0; at < ids.length; at += BATCH) {
+    const lot = ids.slice(at, at + BATCH);
+    const wrote = await writeRecords(
+      w,
+      key,
+      lot.map((id) => ({ op: "change", id, values: byId.get(id)! })),
+    );
+    await allWritten(db, d, key, lot, wrote);
+  }
+}
+
 /** Works all records out anew; one that cannot be is named, and nothing of the change is kept. */
 async function workOutAnew(c: Call, db: Client, key: string): Promise<void> {
   const d = await loadDirectory(db);
-  const shape = registerOf(d, key)!;
   const w = { ...(await handWriting(db, d, c.actor)), quietly: true };
   for (let after = "0"; ;) {
     const ids = await registers.idsAfter(db, key, after, BATCH);
@@ -226,13 +165,25 @@ async function workOutAnew(c: Call, db: Client, key: string): Promise<void> {
       key,
       ids.map((id) => ({ op: "change", id, values: {} })),
     );
-    for (const [i, r] of wrote.entries())
-      if (!r.ok) {
-        const [record] = await registers.recordsByIds(db, shape, [ids[i]!]);
-        const called = record ? recordTitle(shape, record) : ids[i]!;
-        throw wrong(`${called}: ${writeRefusalSentence(r.why, shape, d.registers)}`);
-      }
+    await allWritten(db, d, key, ids, wrote);
     after = ids.at(-1)!;
+  }
+}
+
+/** Takes all back where one of them could not be written, and says which. */
+async function allWritten(
+  db: Client,
+  d: Directory,
+  key: string,
+  ids: readonly string[],
+  wrote: readonly Wrote[],
+) {
+  const shape = registerOf(d, key)!;
+  for (const [i, r] of wrote.entries()) {
+    if (r.ok) continue;
+    const [record] = await registers.recordsByIds(db, shape, [ids[i]!]);
+    const called = record ? recordTitle(shape, record) : ids[i]!;
+    throw wrong(`${called}: ${writeRefusalSentence(r.why, shape, d.registers)}`);
   }
 }
 

@@ -5,7 +5,7 @@ import { Temporal } from "temporal-polyfill";
 import type { Column, RegisterShape, Registers } from "@/core/form";
 import { registerProblems, shapeChange, type RegisterProblem } from "@/core/records";
 import { KINDS } from "@/kinds";
-import type { ShapeHits } from "@/services";
+import type { LostValues, ShapeHits } from "@/services";
 import { Banner, Button } from "@/ui";
 import { changeRegisterAction, shapeHitsAction } from "../../../../actions/registers";
 import { say } from "../../../../shell/say";
@@ -24,6 +24,8 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
   const [shape, setShape] = useState(p.shape);
   const [hits, setHits] = useState<ShapeHits | null>(null);
   const [wrong, setWrong] = useState("");
+  /** Columns whose values nothing can be made of may be left out. */
+  const [lets, setLets] = useState<readonly string[]>([]);
   const [busy, start] = useTransition();
   const { proved, dialog } = useProof();
   const around = useMemo(() => {
@@ -58,16 +60,18 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
   const keep = () =>
     start(async () => {
       const named = withOwnIds(shape, before);
-      const r = await proved(() => changeRegisterAction(shape.key, before, named));
+      const r = await proved(() => changeRegisterAction(shape.key, before, named, lets));
       if (!r.ok) return setWrong(r.sentence);
       setWrong("");
       setHits(null);
+      setLets([]);
       setBefore(r.value);
       setShape(r.value);
       say(`${r.value.name} is changed.`);
       router.refresh();
     });
   const refusals = changed ? (hits?.refusals ?? []) : [];
+  const loses = changed ? (hits?.loses ?? []) : [];
   const of = (kind: RegisterProblem["where"]["kind"], id: string) =>
     problems.filter((x) => x.where.kind === kind && x.where.id === id);
   return (
@@ -179,11 +183,25 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
           </p>
         ))}
         {changed && hits?.hits.map((x) => <p key={x}>{x}</p>)}
+        {loses.map((x) => (
+          <Loses
+            key={x.column}
+            loses={x}
+            agreed={lets.includes(x.column)}
+            onAgree={(yes) => setLets(yes ? [...lets, x.column] : lets.filter((id) => id !== x.column))}
+          />
+        ))}
         <div className="mt-1 flex flex-wrap items-center gap-3">
           <Button
             look="main"
             type="submit"
-            disabled={busy || !changed || problems.length > 0 || refusals.length > 0}
+            disabled={
+              busy ||
+              !changed ||
+              problems.length > 0 ||
+              refusals.length > 0 ||
+              loses.some((x) => !lets.includes(x.column))
+            }
           >
             {busy ? "Keeping…" : "Keep"}
           </Button>
@@ -206,6 +224,25 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
   );
 }
 
+/** What nothing can be made of where a column comes to be of another kind, to be agreed to. */
+function Loses(p: { loses: LostValues; agreed: boolean; onAgree(yes: boolean): void }) {
+  const { name, count, examples } = p.loses;
+  const said = examples.map((e) => `"${e.text}" in ${e.title}`).join(", ");
+  return (
+    <p>
+      <span className="text-brick">
+        Nothing can be made of what {count} {count === 1 ? "record holds" : "records hold"} in “{name}”:{" "}
+        {said}
+        {count > examples.length ? `, and ${count - examples.length} more` : ""}.
+      </span>{" "}
+      <label className="inline-flex items-center gap-1.5 whitespace-nowrap">
+        <input type="checkbox" checked={p.agreed} onChange={(e) => p.onAgree(e.target.checked)} />
+        Leave {count === 1 ? "it" : "them"} empty
+      </label>
+    </p>
+  );
+}
+
 /** What has been changed and not kept yet, counted. */
 function stateText(before: RegisterShape, after: RegisterShape, problems: number): string {
   if (problems > 0)
@@ -215,6 +252,7 @@ function stateText(before: RegisterShape, after: RegisterShape, problems: number
     c.added.length > 0 ? `${c.added.length} added` : "",
     c.removed.length > 0 ? `${c.removed.length} taken out` : "",
     c.renamed.length > 0 ? `${c.renamed.length} called otherwise` : "",
+    c.retyped.length > 0 ? `${c.retyped.length} of another kind` : "",
   ].filter(Boolean);
   return `Not kept yet${parts.length > 0 ? `: ${parts.join(", ")}` : ""}.`;
 }

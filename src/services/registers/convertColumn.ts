@@ -1,0 +1,110 @@
+import {
+  fieldValue,
+  recordTitle,
+  type Column,
+  type RegisterShape,
+  type SheetReading,
+  type ValueFacts,
+} from "@/core/form";
+import { fieldOfColumn } from "@/core/records";
+import { guessDates, guessDecimal, storedText, type SheetPlan } from "@/core/sheets";
+import { registers, type Db } from "@/db";
+import { KINDS } from "@/kinds";
+import type { Directory } from "../kernel/directory";
+import { namesIn } from "../sheets/sheetNames";
+import { namesOf } from "../sheets/tryRows";
+
+const LOT = 1000;
+
+/** What becomes of what records hold in a column that comes to be of another kind. */
+export interface Converted {
+  column: Column;
+  /** By the record's id, as the column keeps it then. */
+  values: Map<string, string | boolean>;
+  /** Records whose value nothing can be made of, with it as it stands. */
+  lost: { id: string; title: string; text: string }[];
+}
+
+/** Of these nothing is asked but whether a text reads as its kind. */
+const NOBODY: ValueFacts = {
+  person: () => new Map(),
+  record: () => new Map(),
+  isPerson: () => false,
+  isRecord: () => false,
+  file: () => null,
+};
+
+/**
+ * Reads what stands in a column as a sheet's cells would be read into one of another kind: dates and numbers as most of
+ * them are written, people and records by name. A link that may lead on to where it led stays as it is.
+ * @param seen the registers whoever does it may see
+ */
+export async function convertColumn(
+  db: Db,
+  d: Directory,
+  seen: Readonly<Record<string, RegisterShape>>,
+  before: RegisterShape,
+  from: Column,
+  to: Column,
+): Promise<Converted> {
+  const out: Converted = { column: to, values: new Map(), lost: [] };
+  const alone = { ...before, columns: [from] };
+  const known: { id: string; title: string; raw: string | boolean; text: string }[] = [];
+  for (let after = "0"; ;) {
+    const ids = await registers.idsAfter(db, before.key, after, LOT);
+    if (ids.length === 0) break;
+    after = ids.at(-1)!;
+    const rows = await registers.recordsByIds(db, before, ids);
+    const names = await namesOf(db, { d, shape: alone, seen }, rows);
+    for (const r of rows) {
+      const raw = r[from.id];
+      if (raw === null || raw === undefined || raw === "") continue;
+      const text = storedText(from, raw, names, KINDS.fields);
+      known.push({ id: r.id, title: recordTitle(before, r), raw, text });
+    }
+  }
+  const read = await readerOf(db, d, seen, before, from, to, known);
+  for (const k of known) {
+    const value = read(k.raw, k.text);
+    if (value === null) out.lost.push({ id: k.id, title: k.title, text: k.text });
+    else out.values.set(k.id, value);
+  }
+  return out;
+}
+
+async function readerOf(
+  db: Db,
+  d: Directory,
+  seen: Readonly<Record<string, RegisterShape>>,
+  before: RegisterShape,
+  from: Column,
+  to: Column,
+  known: readonly { text: string }[],
+): Promise<(raw: string | boolean, text: string) => string | boolean | null> {
+  const kind = KINDS.fields[to.kind];
+  const cells = known.map(({ text }) => ({ text }));
+  const reading: SheetReading = { dates: guessDates(cells), decimal: guessDecimal(cells) };
+  const plan: SheetPlan = {
+    matches: [to.id],
+    key: null,
+    reading,
+    there: "change",
+    absent: "leave",
+    empty: "leave",
+    aMinute: null,
+    quietly: true,
+  };
+  const rows = cells.map((cell, i) => ({ line: i, cells: [cell] }));
+  const named = await namesIn(db, d, seen, { ...before, columns: [to] }, plan, rows);
+  const field = fieldOfColumn(to);
+  return (raw, text) => {
+    const led = typeof raw === "string" ? KINDS.fields[from.kind].links?.target(from, raw) : null;
+    if (led && kind.links?.registers(to).includes(led.register)) return kind.links.pointer(led);
+    const got = kind.cell?.(field, { text }, { reading, named: (x) => named(to.id, x) });
+    if (!got || !("kept" in got) || got.kept === null) return null;
+    // Whom or what a name stands for was found just now.
+    if (kind.idOf !== null) return got.kept;
+    const v = fieldValue(to, got.kept, KINDS.fields, NOBODY);
+    return kind.mistakes(field, got.kept, v).length > 0 ? null : got.kept;
+  };
+}

@@ -1,0 +1,169 @@
+import { registerProblems, shapeChange, type RegisterProblem, type ShapeChange } from "@/core/records";
+import type { Column, RegisterShape, Registers } from "@/core/form";
+import { processes, registers, ROLE_HOLDERS, type Client } from "@/db";
+import { KINDS } from "@/kinds";
+import type { Directory } from "../kernel/directory";
+import { convertColumn, type Converted } from "./convertColumn";
+
+/** What a change of a register would hit, before it is made. */
+export interface ShapeHits {
+  problems: RegisterProblem[];
+  /** What keeps it from being made, in words. */
+  refusals: string[];
+  /** What it would come to, in words. */
+  hits: string[];
+  /** Of columns that come to be of another kind, what nothing can be made of: it is left out where that is agreed to. */
+  loses: LostValues[];
+}
+
+/** Values of a column that its new kind cannot hold; some of the records they stand in. */
+export interface LostValues {
+  /** Id of the column. */
+  column: string;
+  name: string;
+  count: number;
+  examples: { title: string; text: string }[];
+}
+
+/** What the office itself reads of the register of duties. */
+const DUTY_COLUMNS = new Set(["duty", "person", "site", "department"]);
+/** Records worked out anew, or converted, by one change of a register. */
+const MOST_WORKED = 20_000;
+/** Of records whose value is lost so many are told. */
+const LOST_TOLD = 3;
+
+/**
+ * What a change would come to. Nothing is changed.
+ * @param seen the registers whoever changes it may see
+ * @returns with what becomes of the values of columns that come to be of another kind
+ */
+export async function hitsOf(
+  db: Client,
+  d: Directory,
+  seen: Registers,
+  before: RegisterShape,
+  after: RegisterShape,
+): Promise<ShapeHits & { converted: Converted[] }> {
+  const problems = registerProblems(after, { registers: d.registers, kinds: KINDS });
+  const change = shapeChange(before, after);
+  const refusals: string[] = [];
+  const hits: string[] = [];
+  const readers = await processes.releasesInUse(db, before.key);
+  const readBy = (c: Column) =>
+    readers
+      .filter((r) => r.columns === null || r.columns.includes(c.id))
+      .map((r) => `${r.name} ${r.version}${r.open > 0 ? ` (${r.open} under way)` : ""}`);
+  const has = (c: Column) => registers.filledIn(db, before.key, c);
+  for (const c of change.removed) {
+    const by = readBy(c);
+    if (by.length > 0) refusals.push(`"${c.name}" cannot go while it is read by ${by.join(", ")}.`);
+    if (before.key === ROLE_HOLDERS && DUTY_COLUMNS.has(c.id))
+      refusals.push(`"${c.name}" cannot go: the office reads from it who holds which duty.`);
+    const { filled } = await has(c);
+    if (filled > 0) hits.push(`What ${filled} records hold in "${c.name}" is set aside with it.`);
+  }
+  for (const { column, from } of change.renamed) {
+    const by = readBy(column);
+    if (by.length > 0)
+      refusals.push(
+        `"${from}" cannot be called "${column.name}" while it is read by that name by ${by.join(", ")}.`,
+      );
+  }
+  const converted: Converted[] = [];
+  for (const { column, from } of change.retyped) {
+    const by = readBy(column);
+    const { filled } = await has(from);
+    const many = filled > 0 && (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
+    if (by.length > 0)
+      refusals.push(`"${column.name}" cannot become ${column.kind} while it is read by ${by.join(", ")}.`);
+    else if (Number(many) > MOST_WORKED)
+      refusals.push(
+        `"${column.name}" cannot become ${column.kind}: more than ${MOST_WORKED.toLocaleString("en")} records would have to be read anew at once. Add another column, and take this one out.`,
+      );
+    else if (filled > 0 && problems.length === 0)
+      converted.push(await convertColumn(db, d, seen, before, from, column));
+  }
+  for (const c of converted) {
+    hits.push(
+      `${c.values.size} of ${c.values.size + c.lost.length} records keep what they hold in "${c.column.name}", read as ${c.column.kind}. What stood there is set aside.`,
+    );
+    const [first] = c.lost;
+    if (first && c.column.needed)
+      refusals.push(
+        `"${c.column.name}" is needed, and ${c.lost.length} ${c.lost.length === 1 ? "record" : "records"} would have nothing in it: ${first.title} holds "${first.text}". Mend that first, or let it not be needed.`,
+      );
+    const twice = c.column.unique || before.key_column === c.column.id ? firstShared(c) : null;
+    if (twice !== null)
+      refusals.push(`"${c.column.name}" cannot be kept apart: more than one record would have "${twice}".`);
+  }
+  refusals.push(...othersHit(d, before, after));
+  await addedHits(db, before, change, refusals);
+  for (const { column, options } of change.gone) {
+    const n = await registers.countHolding(db, before.key, column, options);
+    if (n > 0)
+      hits.push(
+        `${n} records go on holding ${options.join(", ")} in "${column.name}", which can be chosen no more.`,
+      );
+  }
+  if (change.worked.length > 0) {
+    const n = (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
+    if (n > MOST_WORKED)
+      refusals.push(`More than ${MOST_WORKED} records would have to be worked out anew at once.`);
+    else if (n > 0) hits.push(`${n} records are worked out anew.`);
+  }
+  const loses = converted.flatMap(({ column: { id: column, name }, lost }) =>
+    lost.length > 0
+      ? [
+          {
+            column,
+            name,
+            count: lost.length,
+            examples: lost.slice(0, LOST_TOLD).map(({ title, text }) => ({ title, text })),
+          },
+        ]
+      : [],
+  );
+  return { problems, refusals, hits, loses, converted };
+}
+
+/** A value that more than one record would have; null where none is shared. */
+function firstShared({ values }: Converted): string | null {
+  const had = new Set<string | boolean>();
+  for (const v of values.values()) {
+    if (had.has(v)) return String(v);
+    had.add(v);
+  }
+  return null;
+}
+
+/** Formulas of other registers that read this one by links, and could not be read any more. */
+function othersHit(d: Directory, before: RegisterShape, after: RegisterShape): string[] {
+  const problems = (other: RegisterShape, shape: RegisterShape) =>
+    registerProblems(other, { registers: { ...d.registers, [shape.key]: shape }, kinds: KINDS });
+  return Object.values(d.registers).flatMap((other) => {
+    if (other.key === before.key) return [];
+    const had = new Set(problems(other, before).map((p) => p.message));
+    const more = problems(other, after).filter((p) => !had.has(p.message));
+    return more.map((p) => `A formula of ${other.name} could not be read any more: ${p.message}`);
+  });
+}
+
+/** What records that are there keep from becoming needed, or something no two share. */
+async function addedHits(db: Client, { key }: RegisterShape, change: ShapeChange, refusals: string[]) {
+  const some = (await registers.idsAfter(db, key, "0", 1)).length > 0;
+  for (const c of change.added)
+    if (some && c.needed && !c.worked)
+      refusals.push(
+        `"${c.name}" cannot be needed at once: the records that are there have nothing in it. Add it, fill it in, then make it needed.`,
+      );
+  for (const c of change.needed) {
+    if (!c.needed || c.worked) continue;
+    const { empty } = await registers.filledIn(db, key, c);
+    if (empty > 0) refusals.push(`"${c.name}" cannot be needed yet: ${empty} records have nothing in it.`);
+  }
+  for (const c of change.unique) {
+    const twice = c.unique ? await registers.firstTwice(db, key, c) : null;
+    if (twice !== null)
+      refusals.push(`"${c.name}" cannot be kept apart: more than one record has "${twice}".`);
+  }
+}
