@@ -72,3 +72,41 @@ test("a column comes to link to several registers, which are said, and to one mo
   await expect(row.getByRole("checkbox", { name: "Objects", exact: true })).toBeChecked();
   await expect(row.getByRole("checkbox", { name: "Treatments" })).not.toBeChecked();
 });
+
+test("a column becomes another kind: what cannot be read is told, mended or agreed to", async ({ page }) => {
+  await be(page, "tobias.marrin", "/registers");
+  await page.getByRole("button", { name: "New register" }).click();
+  await page.getByLabel("What it is called").fill("Trestles");
+  await page.getByLabel("One record is called").fill("trestle");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await page.getByRole("button", { name: "Add a column" }).press("Enter");
+  await page.getByLabel("Name of the column").last().fill("Height");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("Trestles is changed.")).toBeVisible();
+  for (const [name, height] of [
+    ["Oak", "72,5"],
+    ["Pine", "about 80"],
+  ] as const) {
+    await page.goto("/registers/trestles/new");
+    await page.getByLabel("Name").fill(name);
+    await page.getByLabel("Height").fill(height);
+    await page.getByRole("button", { name: "Add this trestle" }).click();
+    await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
+  }
+  await page.goto("/registers/trestles/columns");
+  await page.getByLabel("Kind of Height").selectOption("number");
+  await expect(
+    page.getByText('1 of 2 records keep what they hold in "Height"', { exact: false }),
+  ).toBeVisible();
+  await expect(page.getByText("about 80", { exact: false })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Keep" })).toBeDisabled();
+  await accessible(page);
+  await page.getByLabel("Leave it empty").press("Space");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("Trestles is changed.")).toBeVisible();
+  await page.goto("/registers/trestles");
+  await expect(page.getByRole("row").filter({ hasText: "Oak" })).toContainText("72.5");
+  await expect(page.getByRole("row").filter({ hasText: "Pine" })).not.toContainText("80");
+  await page.getByRole("link", { name: "Pine" }).click();
+  await expect(page.getByText("about 80")).toBeVisible();
+});
