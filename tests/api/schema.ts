@@ -590,6 +590,13 @@ export interface components {
                 every: "month";
                 nth: number;
                 of: ("day" | "working day") | number;
+              }
+            | {
+                /** @constant */
+                every: "rule";
+                rule: string;
+                /** Format: date */
+                from: string;
               };
           /** @enum {string} */
           closed: "as it is" | "skip" | "before" | "after";

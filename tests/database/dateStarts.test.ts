@@ -264,6 +264,19 @@ describe("a timetable", () => {
     await startByTimetable(SYSTEM);
     expect(await begun(key)).toEqual([`it was ${first}`, `it was ${await inDays(0)}`]);
   });
+  it("goes by a rule of its own: every third day, counted from one", async () => {
+    const from = await inDays(1);
+    const days = { every: "rule" as const, rule: "FREQ=DAILY;INTERVAL=3", from };
+    const key = await timed({ days });
+    const came: number[] = [];
+    for (let n = 0; n < 8; n++) {
+      const before = (await begun(key)).length;
+      await startByTimetable(SYSTEM);
+      if ((await begun(key)).length > before) came.push(n);
+      await pass(1);
+    }
+    expect(came).toEqual([1, 4, 7]);
+  });
   it("starts one for each record that is found then, once a day, with what it holds; and says what cannot be told", async () => {
     await sql("delete from register.t_boxes");
     const each = {

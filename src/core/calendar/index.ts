@@ -5,6 +5,8 @@ export {
   type Span,
   type WorkingCalendar,
 } from "./workingCalendar";
+export { MOST_RULE, ruleMistake, ruleParts, tidyRule, type DayRule, type DaysOfRule } from "./dayRule";
+export { ruleWords } from "./ruleWords";
 export { timetableDays, type OnClosed, type Timetable } from "./timetable";
 export { openingsOn } from "./openings";
 export { addLength, workingBetween } from "./workingTime";

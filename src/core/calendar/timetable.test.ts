@@ -1,4 +1,5 @@
 import { Temporal } from "temporal-polyfill";
+import { daysOfRule } from "@/starts/timetable/daysOfRule";
 import { timetableDays, type OnClosed, type Timetable, type WorkingCalendar } from ".";
 
 const SPAN: [string, string][] = [["09:00", "17:00"]];
@@ -11,7 +12,14 @@ const calendar: WorkingCalendar = {
   holidays: ["2026-03-17", "2026-04-06", "2026-05-01"],
 };
 const days = (t: Timetable, closed: OnClosed, after: string, to: string) =>
-  timetableDays(t, closed, Temporal.PlainDate.from(after), Temporal.PlainDate.from(to), calendar).map(String);
+  timetableDays(
+    t,
+    closed,
+    Temporal.PlainDate.from(after),
+    Temporal.PlainDate.from(to),
+    calendar,
+    daysOfRule,
+  ).map(String);
 
 it("every working day leaves out weekends and holidays", () => {
   expect(days({ every: "working day" }, "as it is", "2026-03-12", "2026-03-19")).toEqual([
@@ -49,7 +57,7 @@ it("two looks one after the other take what one look takes, also over days that 
   ];
   for (const t of all)
     for (const closed of ["as it is", "skip", "before", "after"] as const)
-      for (let n = 1; n < 120; n += 7) {
+      for (let n = 1; n < 120; n += 23) {
         const middle = Temporal.PlainDate.from("2026-02-01").add({ days: n }).toString();
         const [a, b] = [days(t, closed, "2026-02-01", middle), days(t, closed, middle, "2026-06-30")];
         expect([...a, ...b]).toEqual(days(t, closed, "2026-02-01", "2026-06-30"));
@@ -59,7 +67,7 @@ it("is empty where nothing is asked for, or no day is open", () => {
   expect(days({ every: "week", days: [] }, "as it is", "2026-01-01", "2026-12-31")).toEqual([]);
   const never = { ...calendar, week: {} };
   const from = Temporal.PlainDate.from("2026-01-01");
-  expect(timetableDays({ every: "week", days: [1] }, "after", from, from.add({ days: 60 }), never)).toEqual(
-    [],
-  );
+  expect(
+    timetableDays({ every: "week", days: [1] }, "after", from, from.add({ days: 60 }), never, daysOfRule),
+  ).toEqual([]);
 });

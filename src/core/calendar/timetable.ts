@@ -1,4 +1,5 @@
 import { Temporal } from "temporal-polyfill";
+import type { DayRule, DaysOfRule } from "./dayRule";
 import { opensOn } from "./opensOn";
 import type { WorkingCalendar } from "./workingCalendar";
 
@@ -6,7 +7,8 @@ import type { WorkingCalendar } from "./workingCalendar";
 export type Timetable =
   | { every: "working day" }
   | { every: "week"; days: number[] }
-  | { every: "month"; nth: number; of: "day" | "working day" | number };
+  | { every: "month"; nth: number; of: "day" | "working day" | number }
+  | ({ every: "rule" } & DayRule);
 
 /** What becomes of a day on which the calendar is closed. */
 export type OnClosed = "as it is" | "skip" | "before" | "after";
@@ -17,7 +19,11 @@ const MOST_MOVED = 40;
 const MOST_DAYS = 1200;
 
 /** Whether a day is one of a timetable's, before it is moved for being closed. */
-function isOn(t: Timetable, day: Temporal.PlainDate, calendar: WorkingCalendar): boolean {
+function isOn(
+  t: Exclude<Timetable, { every: "rule" }>,
+  day: Temporal.PlainDate,
+  calendar: WorkingCalendar,
+): boolean {
   switch (t.every) {
     case "working day":
       return opensOn(calendar, day);
@@ -59,6 +65,21 @@ function moved(
   return null;
 }
 
+/** The days of a timetable from one day to another, before any is moved. */
+function daysIn(
+  t: Timetable,
+  first: Temporal.PlainDate,
+  last: Temporal.PlainDate,
+  calendar: WorkingCalendar,
+  daysOfRule: DaysOfRule,
+): readonly Temporal.PlainDate[] {
+  if (t.every === "rule") return daysOfRule(t, first, last);
+  const out: Temporal.PlainDate[] = [];
+  for (let day = first; Temporal.PlainDate.compare(day, last) <= 0; day = day.add({ days: 1 }))
+    if (isOn(t, day, calendar)) out.push(day);
+  return out;
+}
+
 /**
  * The days of a timetable after one day, up to and with another, in order; each once, though two may have been moved to
  * it. Of more than so many days only the last are looked at.
@@ -69,17 +90,18 @@ export function timetableDays(
   after: Temporal.PlainDate,
   to: Temporal.PlainDate,
   calendar: WorkingCalendar,
+  daysOfRule: DaysOfRule,
 ): Temporal.PlainDate[] {
   const first = to.subtract({ days: MOST_DAYS });
   const from = Temporal.PlainDate.compare(after, first) < 0 ? first : after;
   const out = new Map<string, Temporal.PlainDate>();
-  const end = to.add({ days: MOST_MOVED });
-  for (
-    let day = from.subtract({ days: MOST_MOVED });
-    Temporal.PlainDate.compare(day, end) <= 0;
-    day = day.add({ days: 1 })
-  ) {
-    if (!isOn(t, day, calendar)) continue;
+  for (const day of daysIn(
+    t,
+    from.subtract({ days: MOST_MOVED }),
+    to.add({ days: MOST_MOVED }),
+    calendar,
+    daysOfRule,
+  )) {
     const at = moved(day, closed, calendar);
     if (at && Temporal.PlainDate.compare(at, from) > 0 && Temporal.PlainDate.compare(at, to) <= 0)
       out.set(at.toString(), at);

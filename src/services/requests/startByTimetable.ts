@@ -18,6 +18,7 @@ import {
 } from "@/db";
 import { KINDS } from "@/kinds";
 import type { DaysOf } from "@/core/kinds";
+import { daysOfRule } from "@/starts/timetable/daysOfRule";
 import { nowMs } from "../kernel/clock";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory, type Offered } from "../kernel/directory";
@@ -62,7 +63,9 @@ async function look(db: Client, d: Directory, offered: Offered, start: Start, da
   if (Temporal.PlainDate.compare(looked, day) >= 0) return 0;
   const pause = offered.paused[id];
   if (pause?.keeps) return 0;
-  const last = pause ? undefined : timetableDays(days.days, days.closed, looked, day, calendar).at(-1);
+  const last = pause
+    ? undefined
+    : timetableDays(days.days, days.closed, looked, day, calendar, daysOfRule).at(-1);
   await recordStarts.setMark(db, offered.process, id, day.toString());
   if (last === undefined) return 0;
   const each = startKind(KINDS, start).ofEach?.(start);

@@ -1,8 +1,16 @@
 "use client";
 import { Temporal } from "temporal-polyfill";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { recordScope } from "@/core/form";
-import { timetableDays, type OnClosed, type Timetable } from "@/core/calendar";
+import {
+  MOST_RULE,
+  ruleMistake,
+  tidyRule,
+  timetableDays,
+  type DaysOfRule,
+  type OnClosed,
+  type Timetable,
+} from "@/core/calendar";
 import { DEFAULT_CALENDAR } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import { dateText, Select } from "@/ui";
@@ -29,7 +37,31 @@ const CLOSED: { value: OnClosed; label: string }[] = [
 const SHOWN = 5;
 const AHEAD = 400;
 
-const blank = (every: string): Timetable => {
+/** Rules to begin from: what office people ask for that the other ways do not say. */
+const RULES = [
+  { value: "FREQ=WEEKLY;INTERVAL=2;BYDAY=TU", label: "every second week, on Tuesday" },
+  { value: "FREQ=MONTHLY;INTERVAL=3;BYDAY=1MO", label: "every third month, on its first Monday" },
+  { value: "FREQ=MONTHLY;BYMONTHDAY=1,15", label: "on the 1st and the 15th of each month" },
+  { value: "FREQ=YEARLY;BYMONTH=3,6,9,12;BYMONTHDAY=-1", label: "on the last day of each quarter" },
+  {
+    value: "FREQ=YEARLY;BYMONTH=9;BYDAY=MO;BYSETPOS=1",
+    label: "once a year, on the first Monday of September",
+  },
+];
+
+/** What reads rules, loaded where one is looked at; nothing else on the sheet needs it. */
+function useDaysOfRule(wanted: boolean): DaysOfRule | null {
+  const [read, setRead] = useState<{ days: DaysOfRule } | null>(null);
+  useEffect(() => {
+    if (wanted && !read) void import("./daysOfRule").then((m) => setRead({ days: m.daysOfRule }));
+  }, [wanted, read]);
+  return read?.days ?? null;
+}
+
+const NO_DAYS: DaysOfRule = () => [];
+
+const blank = (every: string, today: string): Timetable => {
+  if (every === "rule") return { every, rule: RULES[0]!.value, from: today };
   if (every === "week") return { every, days: [1] };
   return every === "month" ? { every, nth: 1, of: 1 } : { every: "working day" };
 };
@@ -58,16 +90,15 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
   const passed =
     here && Temporal.PlainTime.compare(here.toPlainTime(), Temporal.PlainTime.from(start.at)) >= 0;
   const today = here?.toPlainDate();
-  const next =
-    calendar && today
-      ? timetableDays(
-          t,
-          start.closed,
-          passed ? today : today.subtract({ days: 1 }),
-          today.add({ days: AHEAD }),
-          calendar,
-        ).slice(0, SHOWN)
-      : [];
+  const ofRule = useDaysOfRule(t.every === "rule");
+  const loading = t.every === "rule" && ofRule === null;
+  const behind = today && (passed ? today : today.subtract({ days: 1 })).toString();
+  const next = useMemo(() => {
+    if (!calendar || behind === undefined || loading) return [];
+    const after = Temporal.PlainDate.from(behind);
+    const to = after.add({ days: AHEAD });
+    return timetableDays(t, start.closed, after, to, calendar, ofRule ?? NO_DAYS).slice(0, SHOWN);
+  }, [t, start.closed, behind, calendar, loading, ofRule]);
   return (
     <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       By itself
@@ -78,11 +109,12 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
               <span className="text-soft">Every</span>
               <Select
                 value={t.every}
-                onPick={(every) => put(blank(every))}
+                onPick={(every) => put(blank(every, today?.toString() ?? "2026-01-01"))}
                 options={[
                   { value: "working day", label: "working day" },
                   { value: "week", label: "week, on certain days" },
                   { value: "month", label: "month, on one day" },
+                  { value: "rule", label: "otherwise, by a rule" },
                 ]}
               />
             </label>
@@ -139,6 +171,7 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
                 </span>
               </div>
             )}
+            {t.every === "rule" && <RuleRows rule={t} onChange={put} />}
             <label className={startRow}>
               <span className="text-soft">At</span>
               <input
@@ -207,11 +240,63 @@ export function Editor({ start, onChange }: StartEditorProps<"timetable">) {
           onValues={(values) => onChange({ ...start, each: { ...each, values } })}
         />
       )}
-      <span className="basis-full text-sm text-soft">
-        {next.length > 0
-          ? `Next: ${next.map((d) => dateText(d.toString())).join(" · ")}`
-          : "On no day of the coming year."}
-      </span>
+      <span className="basis-full text-sm text-soft">{nextText(next, loading)}</span>
     </span>
+  );
+}
+
+function nextText(next: readonly Temporal.PlainDate[], loading: boolean): string {
+  if (loading) return "Looking for its days…";
+  return next.length > 0
+    ? `Next: ${next.map((d) => dateText(d.toString())).join(" · ")}`
+    : "On no day of the coming year.";
+}
+
+/** A rule as calendars write it, and from which day it is counted; what is wrong with it stands below. */
+function RuleRows(p: { rule: Extract<Timetable, { every: "rule" }>; onChange(t: Timetable): void }) {
+  const { rule } = p;
+  const [text, setText] = useState(rule.rule);
+  useEffect(() => setText(rule.rule), [rule.rule]);
+  const mistake = ruleMistake(tidyRule(text));
+  return (
+    <>
+      <label className={startRow}>
+        <span className="text-soft">Such as</span>
+        <Select
+          value=""
+          empty="begin from an example…"
+          onPick={(v) => v && p.onChange({ ...rule, rule: v })}
+          options={RULES}
+        />
+      </label>
+      <label className={startRow}>
+        <span className="text-soft">Rule</span>
+        <input
+          className="input font-mono"
+          spellCheck={false}
+          maxLength={MOST_RULE}
+          aria-invalid={mistake !== null}
+          aria-describedby="rule-said"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={() => p.onChange({ ...rule, rule: tidyRule(text) })}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") p.onChange({ ...rule, rule: tidyRule(text) });
+          }}
+        />
+      </label>
+      <p id="rule-said" className={mistake === null ? "text-soft" : "text-brick"}>
+        {mistake ?? "Written as calendars do (RFC 5545): FREQ, INTERVAL, BYDAY, BYMONTHDAY, BYMONTH …"}
+      </p>
+      <label className={startRow}>
+        <span className="text-soft">Counted from</span>
+        <input
+          type="date"
+          className="input !w-44"
+          value={rule.from}
+          onChange={(e) => e.target.value && p.onChange({ ...rule, from: e.target.value })}
+        />
+      </label>
+    </>
   );
 }

@@ -1,3 +1,4 @@
+import { ruleMistake, ruleWords } from "@/core/calendar";
 import { fillsProblems, formulasOverRecord, sayNoRegister, type StartBehaviour } from "@/core/kinds";
 import type { TimetableStart } from "./shape";
 
@@ -16,6 +17,8 @@ function daysText({ days: t }: TimetableStart): string {
       const of = typeof t.of === "number" ? WEEKDAYS[t.of - 1] : t.of;
       return `on the ${nthText(t.nth)} ${of} of each month`;
     }
+    case "rule":
+      return ruleWords(t);
   }
 }
 
@@ -38,6 +41,8 @@ export const timetable: StartBehaviour<"timetable"> = {
     if (fills) fillsProblems(fills, definition.fields, say);
     if (s.days.every === "week" && s.days.days.length === 0)
       say("error", "no-day", "Say on which days of the week it starts.", "days");
+    const mistake = s.days.every === "rule" ? ruleMistake(s.days.rule) : null;
+    if (mistake !== null) say("error", "bad-rule", mistake, "days");
     if (s.days.every === "month" && typeof s.days.of === "number" && s.days.nth > 5)
       say("error", "no-such-day", "A month has no weekday more than five times.", "days");
     if (s.days.every === "month" && s.days.nth > 28 && s.days.of === "day")

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MOST_RULE } from "@/core/calendar";
 import { formula, id, timeOfDay } from "@/contracts/pieces";
 
 const weekday = z.int().min(1).max(7);
@@ -19,6 +20,11 @@ export const schema = z.strictObject({
         .max(MOST_IN_MONTH)
         .refine((n) => n !== 0, "There is no day before the first."),
       of: z.union([z.enum(["day", "working day"]), weekday]),
+    }),
+    z.strictObject({
+      every: z.literal("rule"),
+      rule: z.string().max(MOST_RULE),
+      from: z.iso.date(),
     }),
   ]),
   closed: z.enum(["as it is", "skip", "before", "after"]),
