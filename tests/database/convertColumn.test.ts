@@ -237,3 +237,44 @@ it("what somebody writes meanwhile is converted too, or its writer is told", asy
   }
   expect(await all(key)).toEqual(["a few"]);
 });
+
+it("may come to be needed by the same change, where all of them hold something that can be read", async () => {
+  const key = await holding({ kind: "text" }, ["09:30", null]);
+  const first = await become(key, { kind: "time", needed: true });
+  expect(first.hits.refusals).toEqual(['"It" cannot be needed yet: one record has nothing in it.']);
+  value(await saveRecord(keeper, key, "2", null, { it: "10:00" }));
+  value((await become(key, { kind: "time", needed: true, unique: true })).r);
+  expect(await all(key)).toEqual(["09:30", "10:00"]);
+  expect(await saveRecord(keeper, key, null, null, { code: "x", it: "10:00" })).toMatchObject({ ok: false });
+});
+
+it("what is worked out from it is so anew for all, also where nothing could be made of it", async () => {
+  const twice: Column = {
+    id: "twice",
+    name: "Twice",
+    kind: "text",
+    worked: 'if It = null then "none" else string(It)',
+  };
+  const key = await holding({ kind: "text" }, ["5", "many"], [twice]);
+  const before = value(
+    await registerPage(keeper, key, { search: "", filters: [], sort: [], offset: 0, limit: 9 }),
+  );
+  expect(before.rows.map((r) => r["twice"])).toEqual(["5", "many"]);
+  value((await become(key, { kind: "number" }, ["it"])).r);
+  const after = value(
+    await registerPage(keeper, key, { search: "", filters: [], sort: [], offset: 0, limit: 9 }),
+  );
+  expect(after.rows.map((r) => r["twice"])).toEqual(["5", "none"]);
+});
+
+it("what is worked out itself comes to be of another kind by its formula alone", async () => {
+  const sum: Column = { id: "sum", name: "Sum", kind: "number", worked: "number(It) + 1" };
+  const key = await holding({ kind: "text" }, ["5", "7"], [sum]);
+  const now_ = await now(key);
+  const after: RegisterShape = {
+    ...now_,
+    columns: now_.columns.map((c) => (c.id === "sum" ? { ...c, kind: "text", worked: 'It + "!"' } : c)),
+  };
+  value(await changeRegister(keeper, key, now_, after));
+  expect(await sql(`select sum from register.${key} order by id`)).toEqual([{ sum: "5!" }, { sum: "7!" }]);
+});

@@ -143,6 +143,7 @@ describe("in a process", () => {
         fields: [
           { ...about, name: "Sought" },
           { id: "said", name: "Said", kind: "text" },
+          { id: "state", name: "State now", kind: "text", worked: "Sought.Status" },
         ],
         route: [
           {
@@ -169,7 +170,13 @@ describe("in a process", () => {
     );
     for (const register of ["treatments", "objects"]) {
       const { number } = value(await startRequest(sorcha, key, { about: `${register}/${id}` }));
-      expect((await stateOf(number)).data["said"]).toBe(`${register[0]}${id}`);
+      const { data } = await stateOf(number);
+      expect(data["said"]).toBe(`${register[0]}${id}`);
+      // Of each register the column that is read was fetched.
+      const [row] = await sql<{ status: string }>(`select status from register.${register} where id = $1`, [
+        id,
+      ]);
+      expect(data["state"]).toBe(row!.status);
     }
     // The search is the database's: it names the register and the record in one text.
     const [searched] = await sql<{ n: number }>(

@@ -111,8 +111,10 @@ export const changeRegister = defineUseCase(
       for (const x of change.added)
         await registers.addColumn(db, key, x.worked ? { ...x, needed: false } : x);
       for (const x of change.added) await registers.indexColumn(db, after, x);
-      for (const x of change.needed) if (!x.worked) await registers.setNeeded(db, key, x);
-      const again = change.retyped.map((x) => x.column).filter((x) => x.unique || after.key_column === x.id);
+      const retyped = change.retyped.map((x) => x.column);
+      for (const x of change.needed)
+        if (!x.worked && !retyped.includes(x)) await registers.setNeeded(db, key, x);
+      const again = retyped.filter((x) => x.unique || after.key_column === x.id);
       const others = change.unique.filter((x) => !again.includes(x));
       for (const x of [...others, ...change.added.filter((y) => y.unique)])
         await registers.setUnique(db, key, x);
@@ -122,9 +124,12 @@ export const changeRegister = defineUseCase(
         await registers.indexAnew(db, after);
       await noteEntry(c.actor, { what: "register changed", data: { register: key } }, db);
       await writeConverted(c, db, key, converted);
-      for (const { column: x } of change.retyped)
-        if (x.needed && !x.worked) await registers.setNeeded(db, key, x);
-      const worked = [...change.worked, ...change.added.filter((x) => x.worked)];
+      for (const x of retyped) if (x.needed && !x.worked) await registers.setNeeded(db, key, x);
+      // What is worked out may read what is of another kind now, also where nothing could be made of it.
+      const worked = [
+        ...change.worked,
+        ...[...change.added, ...(retyped.length > 0 ? after.columns : [])].filter((x) => x.worked),
+      ];
       if (worked.length > 0) await workOutAnew(c, db, key);
       return after;
     }),

@@ -72,7 +72,8 @@ export async function hitsOf(
   const converted: Converted[] = [];
   for (const { column, from } of change.retyped) {
     const by = readBy(column);
-    const { filled } = await has(from);
+    const { filled, empty } = await has(from);
+    if (column.needed && !column.worked && empty > 0) refusals.push(notYetNeeded(column, empty));
     const many = filled > 0 && (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
     if (by.length > 0)
       refusals.push(`"${column.name}" cannot become ${column.kind} while it is read by ${by.join(", ")}.`);
@@ -80,7 +81,8 @@ export async function hitsOf(
       refusals.push(
         `"${column.name}" cannot become ${column.kind}: more than ${MOST_WORKED.toLocaleString("en")} records would have to be read anew at once. Add another column, and take this one out.`,
       );
-    else if (filled > 0 && problems.length === 0)
+    // What is worked out is so anew.
+    else if (filled > 0 && problems.length === 0 && !column.worked)
       converted.push(await convertColumn(db, d, seen, before, from, column));
   }
   for (const c of converted) {
@@ -126,6 +128,9 @@ export async function hitsOf(
   return { problems, refusals, hits, loses, converted };
 }
 
+const notYetNeeded = (c: Column, empty: number): string =>
+  `"${c.name}" cannot be needed yet: ${empty === 1 ? "one record has" : `${empty} records have`} nothing in it.`;
+
 /** A value that more than one record would have; null where none is shared. */
 function firstShared({ values }: Converted): string | null {
   const had = new Set<string | boolean>();
@@ -156,13 +161,15 @@ async function addedHits(db: Client, { key }: RegisterShape, change: ShapeChange
       refusals.push(
         `"${c.name}" cannot be needed at once: the records that are there have nothing in it. Add it, fill it in, then make it needed.`,
       );
+  // Of one that comes to be of another kind what it holds now says nothing.
+  const other = new Set(change.retyped.map((x) => x.column.id));
   for (const c of change.needed) {
-    if (!c.needed || c.worked) continue;
+    if (!c.needed || c.worked || other.has(c.id)) continue;
     const { empty } = await registers.filledIn(db, key, c);
-    if (empty > 0) refusals.push(`"${c.name}" cannot be needed yet: ${empty} records have nothing in it.`);
+    if (empty > 0) refusals.push(notYetNeeded(c, empty));
   }
   for (const c of change.unique) {
-    const twice = c.unique ? await registers.firstTwice(db, key, c) : null;
+    const twice = c.unique && !other.has(c.id) ? await registers.firstTwice(db, key, c) : null;
     if (twice !== null)
       refusals.push(`"${c.name}" cannot be kept apart: more than one record has "${twice}".`);
   }
