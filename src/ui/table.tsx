@@ -12,6 +12,10 @@ export type Head =
       /** Figures stand at the right. */
       figures?: boolean;
       sorted?: "ascending" | "descending";
+      /** In CSS pixels; as wide as it needs where nothing is said. */
+      width?: number;
+      /** Stands at its edge. */
+      edge?: ReactNode;
       /** Left out where there is little room; its cells are too, by the same class. */
       spare?: true;
     };
@@ -47,8 +51,14 @@ export function Table({ head, children, within = "overflow-x-auto", filters, ...
 function heading(h: Head) {
   if (typeof h === "string") return <th key={h}>{h}</th>;
   return (
-    <th key={h.id} aria-sort={h.sorted} className={classes(h.figures && "!text-right", h.spare && SPARE)}>
+    <th
+      key={h.id}
+      aria-sort={h.sorted}
+      className={classes(h.figures && "!text-right", h.spare && SPARE, h.width !== undefined && "overflow-hidden")}
+      {...(h.width ? { style: { width: h.width, minWidth: h.width, maxWidth: h.width } } : {})}
+    >
       {h.hidden ? <span className="sr-only">{h.name}</span> : h.name}
+      {h.edge}
     </th>
   );
 }

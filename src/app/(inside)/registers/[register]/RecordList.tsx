@@ -7,6 +7,7 @@ import { FIELD_INPUTS } from "@/fields/inputs";
 import { classes, Table, type Head } from "@/ui";
 import { saveRecordAction } from "../../../actions/records";
 import { say } from "../../../shell/say";
+import type { ColumnWidths } from "./columnWidths";
 import { FilterRow } from "./FilterRow";
 import { ManyBar } from "./ManyBar";
 import { useCellContext } from "./useCellContext";
@@ -33,6 +34,7 @@ interface Props {
   facts: FactsData;
   /** By column, what the list is filtered by. */
   filters: Readonly<Record<string, string>>;
+  widths: ColumnWidths;
   /** The parameters of the list's address, without the page. */
   view: string;
 }
@@ -47,7 +49,18 @@ const figures = (c: Column) => FIELD_INPUTS[c.kind].figures;
  * The records of a page as a table: arrow keys go from cell to cell, Enter opens a cell to be filled in, Space chooses
  * its record for what is done to several.
  */
-export function RecordList({ register, shape, columns, head, rows, may, facts, filters, view }: Props) {
+export function RecordList({
+  register,
+  shape,
+  columns,
+  head,
+  rows,
+  may,
+  facts,
+  filters,
+  widths,
+  view,
+}: Props) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [editing, setEditing] = useState<At | null>(null);
@@ -160,10 +173,13 @@ export function RecordList({ register, shape, columns, head, rows, may, facts, f
                   onKeyDown={(e) => keys(e, cell)}
                   onDoubleClick={() => fills(c) && setEditing(cell)}
                   className={classes(
-                    figures(c) ? "text-right whitespace-nowrap" : "max-w-72 truncate whitespace-nowrap",
+                    figures(c) ? "text-right whitespace-nowrap" : "truncate whitespace-nowrap",
+                    widths[c.id] === undefined && !figures(c) && "max-w-72",
                     open && "!overflow-visible",
                   )}
-                  title={!open && text.length > 34 ? text : undefined}
+                  // A width that was given holds for all cells, and is what a longer text is cut at.
+                  {...(widths[c.id] === undefined || open ? {} : { style: { maxWidth: widths[c.id] } })}
+                  title={!open && text.length > (widths[c.id] ?? 290) / 8.5 ? text : undefined}
                 >
                   {open ? (
                     <Cell

@@ -8,12 +8,14 @@ import type { KeptView } from "@/services";
 import { Button, Popover, Select } from "@/ui";
 import { keepViewAction, removeViewAction } from "../../../actions/views";
 import { say } from "../../../shell/say";
+import { widenedView, type ColumnWidths } from "./columnWidths";
 
 interface Props {
   register: string;
   name: string;
   columns: Column[];
   shown: string[];
+  widths: ColumnWidths;
   group: string | null;
   /** The parameters of the list's address. */
   view: string;
@@ -36,6 +38,7 @@ export function ViewChoice(p: Props) {
           {here ? `View: ${here.name}` : "View…"}
         </Button>
       }
+      width={400}
     >
       <div className="grid gap-4">
         {p.kept.length > 0 && <Kept {...p} onPicked={() => setOpen(false)} />}
@@ -94,9 +97,22 @@ function Kept({ register, kept, onPicked }: Props & { onPicked(): void }) {
   );
 }
 
-function Shown({ columns, shown, group, view, onPick }: Props & { onPick(view: string): void }) {
+/** Widths there are words for. */
+const SIZES = [
+  { value: "", label: "as it needs" },
+  { value: "120", label: "narrow" },
+  { value: "220", label: "middle" },
+  { value: "360", label: "wide" },
+];
+
+function Shown({ columns, shown, group, widths, view, onPick }: Props & { onPick(view: string): void }) {
   const [ids, setIds] = useState<ReadonlySet<string>>(new Set(shown));
   const [by, setBy] = useState(group ?? "");
+  const [wide, setWide] = useState(widths);
+  const sizes = (id: string) => {
+    const px = wide[id] === undefined ? "" : String(wide[id]);
+    return SIZES.some((s) => s.value === px) ? SIZES : [...SIZES, { value: px, label: `${px} px` }];
+  };
   return (
     <form
       onSubmit={(e) => {
@@ -112,26 +128,39 @@ function Shown({ columns, shown, group, view, onPick }: Props & { onPick(view: s
         );
         if (by) q.set("group", by);
         else q.delete("group");
-        onPick(String(q));
+        const sized = columns.reduce((v, c) => widenedView(v, c.id, wide[c.id] ?? null), String(q));
+        onPick(sized);
       }}
     >
       <fieldset className="mb-3 max-h-60 overflow-y-auto">
-        <legend className="mb-1 text-sm text-soft">Columns shown</legend>
+        <legend className="mb-1 text-sm text-soft">Columns shown, and how wide</legend>
         {columns.map((c) => (
-          <label key={c.id} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              checked={ids.has(c.id)}
-              onChange={() =>
-                setIds((s) => {
-                  const next = new Set(s);
-                  if (!next.delete(c.id)) next.add(c.id);
-                  return next;
-                })
-              }
+          <div key={c.id} className="flex items-center justify-between gap-3 py-0.5">
+            <label className="flex min-w-0 items-center gap-2">
+              <input
+                type="checkbox"
+                checked={ids.has(c.id)}
+                onChange={() =>
+                  setIds((s) => {
+                    const next = new Set(s);
+                    if (!next.delete(c.id)) next.add(c.id);
+                    return next;
+                  })
+                }
+              />
+              {c.name}
+            </label>
+            <Select
+              className="!w-32 shrink-0"
+              aria-label={`Width of ${c.name}`}
+              value={wide[c.id] === undefined ? "" : String(wide[c.id])}
+              options={sizes(c.id)}
+              onPick={(px) => {
+                const { [c.id]: _, ...others } = wide;
+                setWide(px === "" ? others : { ...others, [c.id]: Number(px) });
+              }}
             />
-            {c.name}
-          </label>
+          </div>
         ))}
       </fieldset>
       <label className="mb-3 block">

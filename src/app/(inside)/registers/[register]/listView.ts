@@ -1,4 +1,5 @@
 import type { RecordSearch } from "@/services";
+import { readWidths, type ColumnWidths } from "./columnWidths";
 
 /** Columns a list is put in order by, the first before the others. */
 export const MOST_SORTS = 3;
@@ -12,6 +13,7 @@ export interface ListView {
   where: string;
   /** The columns that are shown, in their order; all that are listed where there are none. */
   columns: string[];
+  widths: ColumnWidths;
   /** The column records are grouped by; null where they are listed one by one. */
   group: string | null;
 }
@@ -27,5 +29,6 @@ export const listView = (q: URLSearchParams): ListView => ({
     .map((x) => ({ column: x.replace(/^-/, ""), descending: x.startsWith("-") })),
   where: (q.get("where") ?? "").slice(0, MOST_CONDITION),
   columns: (q.get("cols") ?? "").split(",").filter(Boolean),
+  widths: readWidths(q.get("wide") ?? ""),
   group: q.get("group") || null,
 });

@@ -29,6 +29,7 @@ import { RecordList } from "./RecordList";
 import { GroupTable } from "./GroupTable";
 import { SheetsMenu } from "./SheetsMenu";
 import { ViewChoice } from "./ViewChoice";
+import { WidthGrip } from "./WidthGrip";
 import { listView, MOST_SORTS } from "./listView";
 
 /** How a column that is sorted by shows it. */
@@ -124,7 +125,7 @@ export default async function RegisterPage({
   const q = await searchParams;
   const page = pageNumber(one(q["page"]));
   const address = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
-  const { search, filters, sort: sorts, where, columns: wanted, group } = listView(address);
+  const { search, filters, sort: sorts, where, columns: wanted, widths, group } = listView(address);
   const view = new URLSearchParams(address);
   view.delete("page");
   const asked = {
@@ -199,6 +200,7 @@ export default async function RegisterPage({
               name={shape.name}
               columns={shape.columns}
               shown={columns.map((c) => c.id)}
+              widths={widths}
               group={group}
               view={`${view}`}
               kept={await keptViews(actor, register)}
@@ -246,6 +248,7 @@ export default async function RegisterPage({
           may={may}
           facts={factsOf(rows, shape, registers, people)}
           filters={Object.fromEntries(filters.map((f) => [f.column, f.value]))}
+          widths={widths}
           view={`${view}`}
           head={columns.map((c) => {
             const nth = sorts.findIndex((x) => x.column === c.id);
@@ -255,6 +258,8 @@ export default async function RegisterPage({
             return {
               id: c.id,
               figures: c.kind === "money" || c.kind === "number",
+              ...(widths[c.id] ? { width: widths[c.id]! } : {}),
+              edge: <WidthGrip register={register} column={c.id} view={`${view}`} />,
               ...(mine ? { sorted: way.aria } : {}),
               name: (
                 <Link
