@@ -7,7 +7,18 @@ import { closePool, getPool } from "@/db";
 import { portsOf } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { decide } from "@/steps/decide/kind";
-import { actorOf, createProcess, makeKey, releaseDraft, replayRequests, SYSTEM } from "@/services";
+import {
+  actorOf,
+  bringSheet,
+  createProcess,
+  makeKey,
+  releaseDraft,
+  replayRequests,
+  sheetPage,
+  SYSTEM,
+  writeSheet,
+  type Actor,
+} from "@/services";
 import { Random } from "../../demo/random";
 import { ensureBuild } from "../lib/build.mjs";
 import { ensureDatabase, freePort, removeCluster, startCluster } from "../lib/cluster.mjs";
@@ -32,6 +43,9 @@ const say = (line: string) => process.stdout.write(`${new Date().toISOString().s
 const [ROUNDS, TIMES] = [3, 2];
 /** Requests that wait while workers are killed, and how long they take to their end. */
 const [SLEEPERS, SLEPT_MS] = [300, (TIMES + 1) * 60_000 + 45_000];
+
+/** Sheets that are brought in while workers are killed, and their rows: each takes longer than it is between kills. */
+const [SHEETS, SHEET_ROWS] = [5, 4000];
 
 const DECIDE = decide.blank("decide");
 /** What each round hands to a procedure. */
@@ -288,6 +302,48 @@ async function client(
   }
 }
 
+/** Brings sheets in one after another, tried and written, for as long as workers do it. @returns how often each ended */
+async function bringSheets(keeper: Actor): Promise<Record<string, number>> {
+  const ended: Record<string, number> = {};
+  const until = async (id: string, ...wanted: string[]): Promise<{ status: string; asking: number }> => {
+    for (let i = 0; i < 3000; i++) {
+      const page = await sheetPage(keeper, id, null, 0);
+      if (page.ok && [...wanted, "failed"].includes(page.value.sheet.status)) return page.value.sheet;
+      await sleep(100);
+    }
+    throw new Error(`sheet ${id} comes to no end`);
+  };
+  for (let n = 0; n < SHEETS; n++) {
+    const rows = Array.from({ length: SHEET_ROWS }, (_, i) => `SHEET${n}.${i},Brought in`);
+    const csv = Buffer.from(["Accession number,Title", ...rows].join("\n"));
+    const made = await bringSheet(keeper, "objects", `${n}.csv`, csv);
+    if (!made.ok) throw new Error(JSON.stringify(made.failure));
+    const { id } = made.value;
+    const tried = await until(id, "tried");
+    if (tried.status === "tried") await writeSheet(keeper, id, tried.asking);
+    const { status } = await until(id, "done");
+    ended[status] = (ended[status] ?? 0) + 1;
+  }
+  return ended;
+}
+
+/** How many of the sheets' rows are records, and how many of the sheets are in by a part. */
+const sheetsIn = async (): Promise<{ rows: number; parts: number }> =>
+  (
+    await getPool().query(
+      `
+        select coalesce(sum(n), 0)::int as rows, count(*) filter (where n <> $1)::int as parts
+        from (
+          select split_part(accession_number, '.', 1) as sheet, count(*) as n
+          from register.objects
+          where starts_with(accession_number, 'SHEET')
+          group by 1
+        ) s
+      `,
+      [SHEET_ROWS],
+    )
+  ).rows[0];
+
 const jobsLeft = async (): Promise<number> =>
   (
     await getPool().query<{ n: number }>(
@@ -445,11 +501,13 @@ async function main() {
     }
   })();
   await sleep(60_000);
+  const sheets = bringSheets((await actorOf(db, "maeve.dunlea"))!);
   for (let i = 0; i < workerKills; i++) {
     await sleep(random.int(...KILLED_AFTER));
     workers[random.int(0, 1)]!.kill();
   }
   await starting;
+  const ended = await sheets;
   await sleep(SLEPT_MS);
   await quiet();
   const { rows: late } = await db.query<{ n: number; worst: number; median: number }>(
@@ -527,6 +585,13 @@ async function main() {
       `${added} records were added, ${made} requests begun by ${different} of them, ${left} are left`,
     );
   say(`${added} records were added, and ${made} requests begun by ${different} of them`);
+  const brought = await sheetsIn();
+  const done = ended["done"] ?? 0;
+  say(
+    `${SHEETS} sheets of ${SHEET_ROWS} rows were brought in meanwhile: ${JSON.stringify(ended)}, ${brought.rows} records`,
+  );
+  if (done !== SHEETS || brought.rows !== SHEETS * SHEET_ROWS || brought.parts > 0)
+    wrong.push(`${done} of ${SHEETS} sheets are in, ${brought.parts} by a part: ${brought.rows} records`);
   const expected = SLEEPERS * ROUNDS * TIMES;
   if (written[0]!.n !== expected || !written[0]!.once)
     wrong.push(`rounds wrote ${written[0]!.n} records, not ${expected} once each`);
