@@ -358,3 +358,57 @@ it("a condition finds the same records asked of the database as read one by one"
     { numRuns: 80, endOnFailure: true },
   );
 });
+
+it("whatever is added, pointed elsewhere and removed, each link leads where it was put or nowhere", async () => {
+  type Deed =
+    | { do: "add"; on: "t_boats" | "t_oars" }
+    | { do: "note" | "point"; nth: number; to: number }
+    | { do: "remove"; nth: number; clears: boolean };
+  const index = fc.nat(7);
+  const deed: fc.Arbitrary<Deed> = fc.oneof(
+    fc.record({
+      do: fc.constant("add" as const),
+      on: fc.constantFrom("t_boats" as const, "t_oars" as const),
+    }),
+    fc.record({ do: fc.constantFrom("note" as const, "point" as const), nth: index, to: index }),
+    fc.record({ do: fc.constant("remove" as const), nth: index, clears: fc.boolean() }),
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.array(deed, { maxLength: 14 }), async (deeds) => {
+      for (const s of [NOTES, BOATS, OARS]) await sql(`truncate register.${s.key} restart identity cascade`);
+      // Slow and plain: what is there, and where each note points.
+      let there: string[] = [];
+      const notes: (string | null)[] = [];
+      for (const x of deeds) {
+        if (x.do === "add") there.push(`${x.on}/${await add(x.on, { name: "x" })}`);
+        else if (x.do === "remove") {
+          const gone = there[x.nth];
+          if (gone === undefined) continue;
+          const [key, id] = gone.split("/") as [string, string];
+          const r = await removeRecord(keeper, key, id, null, x.clears);
+          expect(r.ok).toBe(x.clears || !notes.includes(gone));
+          if (!r.ok) continue;
+          there = there.filter((t) => t !== gone);
+          for (const [i, n] of notes.entries()) if (n === gone) notes[i] = null;
+        } else {
+          const to = there[x.to] ?? null;
+          if (x.do === "note") {
+            await add("t_remarks", { name: "n", about: to });
+            notes.push(to);
+          } else if (x.nth < notes.length) {
+            value(await saveRecord(keeper, "t_remarks", String(x.nth + 1), null, { about: to }));
+            notes[x.nth] = to;
+          }
+        }
+      }
+      const kept = await sql<{ about: string | null }>("select about from register.t_remarks order by id");
+      expect(kept.map((r) => r.about)).toEqual(notes);
+      for (const t of there) {
+        const [key, id] = t.split("/") as [string, string];
+        const { pointing } = value(await recordPage(keeper, key, id));
+        expect(pointing.reduce((n, p) => n + p.count, 0)).toBe(notes.filter((n) => n === t).length);
+      }
+    }),
+    { numRuns: 40, endOnFailure: true },
+  );
+});

@@ -43,6 +43,8 @@ export interface RecordForm {
   source: FormPage;
   title: string;
   one: string;
+  /** The register's. */
+  name: string;
   /** The version the values are of; null of a new one. */
   version: string | null;
   /** What they had typed before and not kept, with what it was typed over. */
@@ -86,7 +88,7 @@ export const recordForm = defineUseCase(
       zone: c.actor.zone,
     });
     const draft = await formDrafts.recordDraft(db, c.actor.id, draftOf(key, id));
-    return { source, version, title: record ? recordTitle(shape, record) : "", one: shape.one, draft };
+    return { source, version, title: record ? recordTitle(shape, record) : "", one: shape.one, name: shape.name, draft };
   },
 );
 

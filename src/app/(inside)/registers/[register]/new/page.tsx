@@ -10,13 +10,13 @@ export default async function NewRecordPage({ params }: { params: Promise<{ regi
   const actor = await requireActor(`/registers/${register}/new`);
   const r = await answerOf(await recordForm(actor, register, null));
   if (!r.ok) return <Missing sentence={r.sentence} back={{ href: `/registers/${register}`, name: "Back" }} />;
-  const { source, one, version, draft } = r.value;
+  const { source, one, name, version, draft } = r.value;
   return (
     <>
       <PageHeader
         above={
           <Link className="link" href={`/registers/${register}`}>
-            Records
+            {name}
           </Link>
         }
         title={`New ${one}`}
