@@ -54,7 +54,11 @@ function heading(h: Head) {
     <th
       key={h.id}
       aria-sort={h.sorted}
-      className={classes(h.figures && "!text-right", h.spare && SPARE, h.width !== undefined && "overflow-hidden")}
+      className={classes(
+        h.figures && "!text-right",
+        h.spare && SPARE,
+        h.width !== undefined && "overflow-hidden",
+      )}
       {...(h.width ? { style: { width: h.width, minWidth: h.width, maxWidth: h.width } } : {})}
     >
       {h.hidden ? <span className="sr-only">{h.name}</span> : h.name}

@@ -88,7 +88,14 @@ export const recordForm = defineUseCase(
       zone: c.actor.zone,
     });
     const draft = await formDrafts.recordDraft(db, c.actor.id, draftOf(key, id));
-    return { source, version, title: record ? recordTitle(shape, record) : "", one: shape.one, name: shape.name, draft };
+    return {
+      source,
+      version,
+      title: record ? recordTitle(shape, record) : "",
+      one: shape.one,
+      name: shape.name,
+      draft,
+    };
   },
 );
 
