@@ -1,4 +1,5 @@
 import { column as choice } from "./choice/column";
+import { column as severalChoices } from "./several-choices/column";
 import { column as date } from "./date/column";
 import { column as longText } from "./long-text/column";
 import { column as lookUp } from "./look-up/column";
@@ -27,6 +28,7 @@ export const COLUMNS = {
   "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
+  "several choices": severalChoices,
   person,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,

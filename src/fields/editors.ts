@@ -1,4 +1,5 @@
 import { Editor as choice } from "./choice/Editor";
+import { Editor as severalChoices } from "./several-choices/Editor";
 import { Editor as date } from "./date/Editor";
 import type { FieldEditor } from "./editor";
 import { Editor as file } from "./file/Editor";
@@ -21,6 +22,7 @@ export const FIELD_EDITORS = {
   "date and time": null,
   "yes or no": null,
   choice,
+  "several choices": severalChoices,
   person: null,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,

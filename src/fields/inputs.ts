@@ -1,4 +1,5 @@
 import { view as choice } from "./choice/Input";
+import { view as severalChoices } from "./several-choices/Input";
 import { view as date } from "./date/Input";
 import { view as file } from "./file/Input";
 import { view as lines } from "./lines/Input";
@@ -32,6 +33,7 @@ export const FIELD_INPUTS = {
   "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
+  "several choices": severalChoices,
   person,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,

@@ -1,5 +1,6 @@
 import type { FieldBehaviour } from "@/core/kinds";
 import { choice } from "./choice/kind";
+import { severalChoices } from "./several-choices/kind";
 import { date } from "./date/kind";
 import { file } from "./file/kind";
 import { lines } from "./lines/kind";
@@ -32,6 +33,7 @@ export const FIELDS = {
   "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
+  "several choices": severalChoices,
   person,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,

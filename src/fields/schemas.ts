@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import type { Field } from "@/core/form";
 import { schema as choice } from "./choice/schema";
+import { schema as severalChoices } from "./several-choices/schema";
 import { schema as date } from "./date/schema";
 import { schema as file } from "./file/schema";
 import { schema as lines } from "./lines/schema";
@@ -33,6 +34,7 @@ export const FIELD_SCHEMAS = {
   "date and time": dateAndTime,
   "yes or no": yesOrNo,
   choice,
+  "several choices": severalChoices,
   person,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,

@@ -15,6 +15,7 @@ export interface FieldParts {
   "date and time": { column: true };
   "yes or no": { column: true };
   choice: { column: true };
+  "several choices": { column: true };
   person: { column: true };
   "look-up": { column: true };
   "look-up in several": { column: true };

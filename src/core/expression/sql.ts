@@ -173,7 +173,7 @@ class Translator {
 
   private column(n: Node, path: readonly string[]): Part {
     const c = this.find(path);
-    const kind = c && kindOf(c.type);
+    const kind = c && (c.type.t === "list" ? "choices" : kindOf(c.type));
     if (!c || !kind) this.cannot(n, "no column holds it");
     const { indexed } = c;
     return {
@@ -211,6 +211,7 @@ class Translator {
     const kind = l.kind === "null" ? r.kind : l.kind;
     if (l.kind !== r.kind && l.kind !== "null" && r.kind !== "null")
       this.cannot(n, "its two sides are of different kinds");
+    if (kind === "choices") return this.compareChoices(n, op, l, r);
     if (l.moment ?? r.moment) return this.compareMoments(n, op, l, r);
     if (op === "=" || op === "!=")
       return {
@@ -227,6 +228,13 @@ class Translator {
     // Texts in the order of their code points, as formulas have it, whatever the database's own order is.
     const order = kind === "text" ? ` collate "C"` : "";
     return { kind: "yesno", emit: (e, b) => `(${l.emit(e, b)}${order} ${op} ${r.emit(e, b)})` };
+  }
+
+  /** Several choices are a list, also where none is chosen, and so never nothing. */
+  private compareChoices(n: Node, op: string, l: Part, r: Part): Part {
+    if (l.kind === r.kind || (op !== "=" && op !== "!="))
+      this.cannot(n, "several choices are looked for one by one, by list contains()");
+    return { kind: "yesno", emit: () => (op === "=" ? "false" : "true") };
   }
 
   /** One side is from outside, and may stand in a zone: the columns beside it do then. */
@@ -330,6 +338,15 @@ class Translator {
       case "date":
         // The day its clock shows; what is sent was worked out as a whole.
         if (is("moment") && !args[0]!.moment) return give("day", (a) => `floor(${a} / 86400)::bigint`);
+        break;
+      case "list contains":
+        // A line is looked for between lines; an empty column holds none.
+        if (is("choices", "text"))
+          return give(
+            "yesno",
+            (a, b) =>
+              `coalesce(position(chr(10) in ${b}) = 0 and position(chr(10) || ${b} || chr(10) in chr(10) || ${a} || chr(10)) > 0, false)`,
+          );
         break;
       case "contains":
         if (is("text", "text")) return give("yesno", (a, b) => `(position(${b} in ${a}) > 0)`);

@@ -24,6 +24,8 @@ export type Kind =
   | "record"
   /** A record of any of several registers: "treatments/12". */
   | "pointer"
+  /** Several texts in a column, a line each; they stand in columns alone. */
+  | "choices"
   | "null";
 export type Bind = (value: string | boolean | null) => string;
 export type Emit = (env: Env, bind: Bind) => string;
@@ -98,6 +100,7 @@ const CAST: Record<Kind, string> = {
   moment: "::numeric",
   record: "::text",
   pointer: "::text",
+  choices: "::text",
   null: "",
 };
 

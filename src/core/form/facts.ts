@@ -181,6 +181,6 @@ export function fieldValue(
   kinds: FieldKinds,
   facts: ValueFacts,
 ): Value {
-  if (raw === null || raw === undefined || raw === "") return null;
+  if (raw === null || raw === undefined || raw === "") return kinds[f.kind].many ? [] : null;
   return kinds[f.kind].value(f, raw, facts);
 }

@@ -48,7 +48,7 @@ export type SayOfField = (
 /** What a kind of field knows besides name, help and formulas. */
 export interface FieldProperties {
   /** What its choices are: its own values, endings of files, or nothing. */
-  options: "values" | "endings" | null;
+  options: "values" | "several values" | "endings" | null;
   /** What least and greatest are compared as. */
   range: "number" | "date" | "megabytes" | null;
   /** Whether its number is a sum of money, which reads with its cents. */
@@ -78,6 +78,11 @@ export interface FieldBehaviour {
   idOf: "person" | "record" | "file" | null;
   /** Null for what points at no records. */
   links: RecordLinks | null;
+  /**
+   * Of one whose value is several texts: how they are kept as one. Where none is chosen formulas read a list of none, so
+   * that counting them and asking for one come to an answer. Null for all others.
+   */
+  many: { texts(raw: string): string[]; kept(of: readonly Value[]): string | null } | null;
   /** Something to fill in where only having a value matters; null where nothing would do. */
   filler: string | null;
   /** What a cell of a sheet comes to; null where it stands in no cell. */

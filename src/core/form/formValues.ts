@@ -100,7 +100,7 @@ export class FormValues {
     const found = this.once(f.id, f, () => {
       const shown = this.shown(f, parents);
       if (shown.failed) return { ...shown, value: null };
-      if (shown.value !== true) return EMPTY;
+      if (shown.value !== true) return this.nothing(f);
       if (f.kind === "lines") return value(this.rows(f).map((row) => this.row(f, row).value));
       return this.isWorkedOut(f)
         ? this.settled(f, this.call(f, "worked", this.names))
@@ -125,8 +125,13 @@ export class FormValues {
     return f.worked !== undefined && f.worked !== "" && !this.copies.stays(f, row);
   }
 
+  /** Of several choices none is a list of none. */
+  private nothing(f: Field): Worked {
+    return this.program.kinds[f.kind].many ? value([]) : EMPTY;
+  }
+
   private filledIn(f: Field, raw: Stored | undefined): Worked {
-    if (Array.isArray(raw) || raw === undefined || raw === null || raw === "") return EMPTY;
+    if (Array.isArray(raw) || raw === undefined || raw === null || raw === "") return this.nothing(f);
     const v = fieldValue(f, raw, this.program.kinds, this.facts);
     // Something is there that its kind cannot read: that is not the same as nothing.
     if (v !== null) return value(v);
@@ -188,7 +193,7 @@ export class FormValues {
       const found = this.once(within + c.id, c, () => {
         const is = isShown(c);
         if (is.failed) return { ...is, value: null };
-        if (is.value !== true) return EMPTY;
+        if (is.value !== true) return this.nothing(c);
         return this.isWorkedOut(c, row)
           ? this.settled(c, this.call(c, "worked", names))
           : this.filledIn(c, row[c.id]);

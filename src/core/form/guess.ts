@@ -83,7 +83,9 @@ export function fieldsFromRows(
       name,
       kind,
       ...(needed ? { needed: "true" } : {}),
-      ...(kinds[kind].has.options === "values" ? { options: [] } : {}),
+      ...(kinds[kind].has.options === "values" || kinds[kind].has.options === "several values"
+        ? { options: [] }
+        : {}),
       ...(holdsFields(kind) ? { fields: [] } : {}),
     });
   }

@@ -1,4 +1,4 @@
-import { saidValue, type Value } from "../expression";
+import { isList, saidValue, type Value } from "../expression";
 import type { FieldKinds, TypedField, ValueFacts } from "./fieldBehaviour";
 import type { Field } from "./field";
 import { isForeign, stored } from "./stored";
@@ -15,7 +15,7 @@ export function keptAs(
 ): { kept: string | boolean | null } | { why: string } {
   const kind = kinds[f.kind];
   const settled = kind.settled(v);
-  if (settled === null) return { kept: null };
+  if (settled === null || (kind.many && isList(settled) && settled.length === 0)) return { kept: null };
   const kept = isForeign(settled, f, kind) ? null : stored(settled, kind);
   const again = kept === null ? null : kind.value(f, kept, facts);
   if (again === null || kind.mistakes({ id: "", ...f }, kept, again).length > 0)

@@ -1,10 +1,11 @@
-import { Entity, isDateTime, isTime, valueText, type Value } from "../expression";
+import { Entity, isDateTime, isList, isTime, valueText, type Value } from "../expression";
 import type { FieldBehaviour, TypedField } from "./fieldBehaviour";
 
 /** A value as a field of a kind stores it: times to the minute where they have no seconds, as they are typed. */
-export function stored(v: Value, kind: Pick<FieldBehaviour, "links">): string | boolean | null {
+export function stored(v: Value, kind: Pick<FieldBehaviour, "links" | "many">): string | boolean | null {
   if (v === null || typeof v === "boolean" || typeof v === "string") return v;
   if (v instanceof Entity) return kind.links ? kind.links.pointer({ register: v.of, id: v.id }) : v.id;
+  if (isList(v) && kind.many) return kind.many.kept(v);
   return isTime(v) || isDateTime(v) ? valueText(v).replace(/(\d\d:\d\d):00$/, "$1") : valueText(v);
 }
 

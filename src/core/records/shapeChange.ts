@@ -46,7 +46,7 @@ export function shapeChange(before: RegisterShape, after: RegisterShape): ShapeC
     worked: where((c, from) => c.worked !== undefined && c.worked !== from.worked).map((x) => x.column),
     gone: kept.flatMap(({ column, from }) => {
       const options = (from.options ?? []).filter((o) => !column.options?.includes(o));
-      return column.kind === "choice" && from.kind === "choice" && options.length > 0
+      return column.kind === from.kind && (from.options ?? []).length > 0 && options.length > 0
         ? [{ column, options }]
         : [];
     }),

@@ -16,5 +16,7 @@ export function storedText(
   if (value === null || value === undefined || value === "") return "";
   if (typeof value === "boolean") return value ? "Yes" : "No";
   if (c.kind === "person") return names.person(value);
+  const { many } = kinds[c.kind];
+  if (many) return many.texts(value).join("; ");
   return kinds[c.kind].links ? names.record(c.id, value) : value;
 }

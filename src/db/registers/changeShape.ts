@@ -119,9 +119,11 @@ export const countHolding = async (
   values: readonly string[],
 ): Promise<number> =>
   (
-    await db.query(`select count(*)::int as n from ${tableOf(key)} where ${quoted(c.id)} = any($1::text[])`, [
-      values,
-    ])
+    await db.query(
+      // Of several that are chosen each stands on a line of its own.
+      `select count(*)::int as n from ${tableOf(key)} where string_to_array(${quoted(c.id)}, chr(10)) && $1::text[]`,
+      [values],
+    )
   ).rows[0].n;
 
 /** Ids of records behind one, in order. */

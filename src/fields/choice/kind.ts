@@ -20,6 +20,7 @@ export const choice: FieldBehaviour = {
   guess: null,
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell(f, cell) {
     const text = textInCell(cell);

@@ -16,6 +16,7 @@ export const dateAndTime: FieldBehaviour = {
   guess: { words: /\bdate and time\b/i, rank: -1 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell(_, cell, { reading }) {
     const text = textInCell(cell);

@@ -20,6 +20,7 @@ export const date: FieldBehaviour = {
   guess: { words: /\b(date|day|from|until|starts?|ends?|when|deadline)\b/i, rank: 1 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => dateCell(cell, ctx),
 };

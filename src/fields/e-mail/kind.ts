@@ -21,6 +21,7 @@ export const email: FieldBehaviour = {
   guess: { words: /\be ?-?mail( address)?$/i, rank: 0 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell) => plainCell(cell),
 };

@@ -35,6 +35,7 @@ export const file: FieldBehaviour = {
   },
   idOf: "file",
   links: null,
+  many: null,
   filler: null,
   cell: null,
 };

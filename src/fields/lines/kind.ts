@@ -14,6 +14,7 @@ export const lines: FieldBehaviour = {
   guess: null,
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: null,
 };

@@ -21,6 +21,7 @@ export const longText: FieldBehaviour = {
   },
   idOf: null,
   links: null,
+  many: null,
   filler: "…",
   cell: (_, cell) => plainCell(cell),
 };

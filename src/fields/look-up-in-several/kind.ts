@@ -38,6 +38,7 @@ export const lookUpInSeveral: FieldBehaviour = {
     pointer: pointerTo,
     at: (registers) => (registers.length === 0 ? {} : { registers: [...registers] }),
   },
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

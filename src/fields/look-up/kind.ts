@@ -28,6 +28,7 @@ export const lookUp: FieldBehaviour = {
     pointer: ({ id }) => id,
     at: ([register]) => (register === undefined ? {} : { register }),
   },
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

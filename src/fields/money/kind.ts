@@ -16,6 +16,7 @@ export const money: FieldBehaviour = {
   guess: { words: /\b(price|cost|amount|value|total|fee|budget|eur)\b/i, rank: 2 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   // Sheets often write the currency beside the sum; any other than ours stays, and is refused.
   cell: (_, cell, ctx) => numberCell({ ...cell, text: cell.text.replace(EURO, "") }, ctx),

@@ -13,6 +13,7 @@ export const number: FieldBehaviour = {
   guess: { words: /\b(number of|count|quantity|pieces|how many|age|size)\b/i, rank: 3 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

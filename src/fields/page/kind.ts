@@ -12,6 +12,7 @@ export const page: FieldBehaviour = {
   guess: null,
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: null,
 };

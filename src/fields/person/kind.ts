@@ -13,6 +13,7 @@ export const person: FieldBehaviour = {
   guess: { words: /\b(requester|manager|person|contact person|colleague|responsible)\b/i, rank: 7 },
   idOf: "person",
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),
 };

@@ -19,6 +19,7 @@ export const text: FieldBehaviour = {
   guess: null,
   idOf: null,
   links: null,
+  many: null,
   filler: "…",
   cell: (_, cell) => plainCell(cell),
 };

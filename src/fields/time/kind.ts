@@ -13,6 +13,7 @@ export const time: FieldBehaviour = {
   guess: { words: /\btime$/i, rank: 0 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell(_, cell) {
     const text = textInCell(cell);

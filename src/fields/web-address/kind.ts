@@ -20,6 +20,7 @@ export const webAddress: FieldBehaviour = {
   guess: { words: /\b(web ?site|web ?page|web address|url|home ?page)$/i, rank: 0 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell) => plainCell(cell),
 };

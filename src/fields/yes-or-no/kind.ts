@@ -14,6 +14,7 @@ export const yesOrNo: FieldBehaviour = {
   guess: { words: /^(is|has|are|needs?)\b|\b(needed|urgent|done|yes no|confirmed|agreed)$|\?$/i, rank: 5 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell) => yesOrNoCell(cell),
 };

@@ -1,4 +1,11 @@
-import { findField, holdsFields, isGroup, type Field, type FieldKind } from "@/core/form";
+import {
+  findField,
+  holdsFields,
+  isGroup,
+  type Field,
+  type FieldKind,
+  type FieldProperties,
+} from "@/core/form";
 import type { Edit } from "@/core/route";
 import { KINDS } from "@/kinds";
 
@@ -25,10 +32,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     id: field.id,
     patch: {
       kind,
-      options:
-        has.options === "values"
-          ? (had.options === "values" && field.options) || ["first choice", "second choice"]
-          : null,
+      options: offers(has) ? (offers(had) && field.options) || ["first choice", "second choice"] : null,
       register: linked?.register ?? null,
       registers: linked?.registers ?? null,
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
@@ -38,3 +42,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
   });
   return { op: "batch", edits };
 }
+
+/** Whether one or several of given texts are chosen in it. */
+const offers = ({ options }: FieldProperties): boolean =>
+  options === "values" || options === "several values";

@@ -16,6 +16,7 @@ export {
 export { LengthInput } from "./LengthInput";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
+export { OptionsDetail } from "./OptionsDetail";
 export { OffersChip } from "./OffersChip";
 export { PortsChip } from "./PortsChip";
 export { RangeDetail } from "./RangeDetail";

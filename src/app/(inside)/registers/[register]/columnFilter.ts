@@ -11,7 +11,7 @@ export type ColumnFilter =
 /** Null for one that is filtered by no value anybody would type: a link, a person. */
 export function columnFilter(c: Column): ColumnFilter | null {
   if (KINDS.fields[c.kind].idOf !== null) return null;
-  if (c.kind === "choice")
+  if (c.kind === "choice" || c.kind === "several choices")
     return { by: "pick", options: (c.options ?? []).map((o) => ({ value: o, label: o })) };
   if (c.kind === "yes or no")
     return {

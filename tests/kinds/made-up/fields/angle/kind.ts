@@ -15,6 +15,7 @@ export const angle: FieldBehaviour = {
   guess: { words: /\bangle\b/i, rank: 0 },
   idOf: null,
   links: null,
+  many: null,
   filler: null,
   cell: (_, cell, ctx) => numberCell(cell, ctx),
 };

@@ -58,10 +58,11 @@ export function ColumnRow(p: Props) {
           aria-label={`Kind of ${c.name}`}
           value={c.kind}
           onPick={(kind) => {
-            const { options: _o, register: _r, registers: _s, ...rest } = c;
+            const { options, register: _r, registers: _s, ...rest } = c;
             const to = KINDS.fields[kind as Column["kind"]].links;
             const linked = to?.at(KINDS.fields[c.kind].links?.registers(c) ?? []);
-            p.onChange({ ...rest, ...linked, kind: kind as Column["kind"] });
+            const next = { ...rest, ...linked, kind: kind as Column["kind"] };
+            p.onChange(options && offersChoices(next) ? { ...next, options } : next);
           }}
           options={COLUMN_KINDS}
         />
@@ -109,7 +110,7 @@ export function ColumnRow(p: Props) {
       </div>
       {(open || needsMore(c)) && (
         <div className="mt-2 mb-1 ml-4 grid max-w-3xl gap-1.5">
-          {c.kind === "choice" && (
+          {offersChoices(c) && (
             <label className={row}>
               <span className="text-soft">Choices, one a line</span>
               <textarea
@@ -199,5 +200,10 @@ export function ColumnRow(p: Props) {
   );
 }
 
+const offersChoices = (c: Column): boolean => {
+  const { options } = KINDS.fields[c.kind].has;
+  return options === "values" || options === "several values";
+};
+
 const needsMore = (c: Column): boolean =>
-  (c.kind === "choice" && !c.options?.length) || KINDS.fields[c.kind].links?.registers(c).length === 0;
+  (offersChoices(c) && !c.options?.length) || KINDS.fields[c.kind].links?.registers(c).length === 0;

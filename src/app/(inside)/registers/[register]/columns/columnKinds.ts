@@ -12,6 +12,7 @@ const LABELS = {
   "date and time": "date and time",
   "yes or no": "yes or no",
   choice: "choice",
+  "several choices": "several choices",
   person: "person",
   "look-up": "link to a record",
   "look-up in several": "link to any of several",

@@ -1,0 +1,6 @@
+import { OptionsDetail } from "@/workshop/parts";
+import type { FieldEditorProps } from "../editor";
+
+export const Editor = ({ field, set }: FieldEditorProps) => (
+  <OptionsDetail field={field} onSet={(options) => set({ options })} />
+);

@@ -1,0 +1,61 @@
+import { isList, listOf, valueText } from "@/core/expression";
+import { textInCell } from "@/core/form";
+import type { FieldBehaviour } from "@/core/kinds";
+
+/** Between them as they are kept; no choice holds one. */
+const BETWEEN = "\n";
+
+const textsOf = (raw: string): string[] => [...new Set(raw.split(BETWEEN).filter(Boolean))];
+
+/** What a cell of a sheet holds apart by semicolons or lines, or by commas where no choice has one. */
+function inCell(text: string, options: readonly string[]): string[] {
+  const by = options.some((o) => o.includes(",")) ? /[;\n]/ : /[;,\n]/;
+  return text
+    .split(by)
+    .map((t) => t.trim())
+    .filter(Boolean);
+}
+
+/** Any number of several given texts; kept in the order they are offered in. */
+export const severalChoices: FieldBehaviour = {
+  type: (f) => listOf(f.options && f.options.length > 0 ? { t: "text", options: f.options } : { t: "text" }),
+  value(_, raw) {
+    return typeof raw === "string" ? textsOf(raw) : null;
+  },
+  settled(v) {
+    // One of them is a list of one, and nothing a list of none.
+    return (isList(v) ? v : [v]).filter((x) => x !== null);
+  },
+  mistakes(f, raw) {
+    const options = f.options ?? [];
+    const texts = typeof raw === "string" ? textsOf(raw) : [String(raw)];
+    const odd = texts.find((t) => !options.includes(t));
+    if (odd === undefined) return [];
+    return [{ code: "not-an-option", data: { value: odd, limit: options.join(", ") } }];
+  },
+  problems(f, { say }) {
+    if (!f.options?.length)
+      say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
+    else if (f.options.some((o) => o.includes(BETWEEN)))
+      say("error", "bad-option", `A choice of "${f.name}" stands on more than one line.`, "options");
+  },
+  has: { options: "several values", range: null, money: false },
+  guess: null,
+  idOf: null,
+  links: null,
+  many: {
+    texts: textsOf,
+    kept: (of) => [...new Set(of.map(valueText))].join(BETWEEN) || null,
+  },
+  filler: null,
+  cell(f, cell) {
+    const options = f.options ?? [];
+    const texts = inCell(textInCell(cell), options).map((t) => {
+      const alike = options.filter((o) => o.toLowerCase() === t.toLowerCase());
+      return options.includes(t) || alike.length !== 1 ? t : alike[0]!;
+    });
+    const known = options.filter((o) => texts.includes(o));
+    const odd = texts.filter((t) => !options.includes(t));
+    return { kept: [...known, ...odd].join(BETWEEN) || null };
+  },
+};
