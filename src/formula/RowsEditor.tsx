@@ -83,6 +83,7 @@ export default function RowsEditor({
       )}
       {rows.rows.map((r, i) => {
         const type = typeAt(r.left, scope);
+        const held = type?.t === "list" ? type.of : type;
         const mistake = r.left === "" ? null : rowMistake(r, scope);
         return (
           <div key={i} className="mb-1.5">
@@ -115,14 +116,14 @@ export default function RowsEditor({
                 }))}
               />
               {!standsAlone(r.relation) &&
-                (type?.t === "text" && type.options ? (
+                (held?.t === "text" && held.options && !r.name ? (
                   <Select
                     className="!min-h-8 !w-auto min-w-28 flex-1 !py-0"
                     aria-label={`Row ${i + 1}: value`}
                     value={r.right}
                     onPick={(value) => change(i, { left: r.left, relation: r.relation, right: value })}
                     empty="Choose…"
-                    options={type.options.map((o) => ({ value: o, label: o }))}
+                    options={held.options.map((o) => ({ value: o, label: o }))}
                   />
                 ) : (
                   <input

@@ -914,6 +914,33 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "several choices";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "person";
           help?: string;
           needed?: string;
@@ -1268,6 +1295,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1295,6 +1323,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -1322,6 +1351,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1349,6 +1379,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -1388,6 +1419,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1415,6 +1447,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -1442,6 +1475,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1469,6 +1503,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -1890,6 +1925,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1917,6 +1953,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -1944,6 +1981,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -1971,6 +2009,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -2010,6 +2049,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -2037,6 +2077,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -2064,6 +2105,7 @@ export interface components {
               | "date and time"
               | "yes or no"
               | "choice"
+              | "several choices"
               | "person"
               | "look-up"
               | "look-up in several"
@@ -2091,6 +2133,7 @@ export interface components {
                 | "date and time"
                 | "yes or no"
                 | "choice"
+                | "several choices"
                 | "person"
                 | "look-up"
                 | "look-up in several"
@@ -2344,6 +2387,7 @@ export interface components {
                   | "date and time"
                   | "yes or no"
                   | "choice"
+                  | "several choices"
                   | "person"
                   | "look-up"
                   | "look-up in several"

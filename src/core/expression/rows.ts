@@ -22,6 +22,8 @@ export const RELATIONS = {
   no: "is no",
   contains: "contains",
   "starts with": "starts with",
+  includes: "includes",
+  "leaves out": "does not include",
   after: "is after",
   from: "is on or after",
   before: "is before",
@@ -45,6 +47,12 @@ export interface ConditionRows {
   logic?: string;
 }
 
+/** What "not" makes of a row. */
+const OPPOSITE: Partial<Record<Relation, Relation>> = {
+  yes: "no",
+  empty: "not empty",
+  includes: "leaves out",
+};
 const ORDER: Record<string, Relation> = { ">": "after", ">=": "from", "<": "before", "<=": "until" };
 const BACK: Partial<Record<Relation, CompareOp>> = { after: ">", from: ">=", before: "<", until: "<=" };
 
@@ -83,7 +91,7 @@ export function relationsFor(type: Type): readonly Relation[] {
         ? ["=", "!=", "empty", "not empty"]
         : ["=", "!=", "contains", "starts with", "empty", "not empty"];
     case "list":
-      return ["empty", "not empty"];
+      return type.of.t === "text" ? ["includes", "leaves out", "empty", "not empty"] : ["empty", "not empty"];
     default:
       return ["=", "!=", "empty", "not empty"];
   }
@@ -98,7 +106,7 @@ export function rowNames(scope: Scope): { path: string; type: Type }[] {
     { path: name, type },
     ...(type.t === "context"
       ? Object.entries(type.fields)
-          .filter(([k, t]) => k !== "id" && t.t !== "context" && t.t !== "list")
+          .filter(([k, t]) => k !== "id" && t.t !== "context" && (t.t !== "list" || t.of.t === "text"))
           .map(([k, t]) => ({ path: `${name}.${k}`, type: t }))
       : []),
   ]);
@@ -157,13 +165,18 @@ function row(n: Node, text: string, scope: Scope): ConditionRow | null {
   if (n.k === "call" && !n.names) {
     if (n.fn === "not" && n.args.length === 1) {
       const inner = row(n.args[0]!, text, scope);
-      if (inner?.relation === "yes") return { ...inner, relation: "no" };
-      return inner?.relation === "empty" ? { ...inner, relation: "not empty" } : null;
+      const opposite = inner && OPPOSITE[inner.relation];
+      return opposite ? { ...inner, relation: opposite } : null;
     }
     const of = n.args[0] && known(n.args[0]);
     if (!of) return null;
     if (n.fn === "is empty" && n.args.length === 1) return { left: of.path, relation: "empty", right: "" };
-    const second = n.args[1];
+    const second = n.args.length === 2 ? n.args[1] : undefined;
+    if (n.fn === "list contains" && of.type.t === "list" && of.type.of.t === "text" && second) {
+      const other = known(second);
+      if (other) return { left: of.path, relation: "includes", right: other.path, name: true };
+      return second.k === "str" ? { left: of.path, relation: "includes", right: second.text } : null;
+    }
     if ((n.fn === "contains" || n.fn === "starts with") && second?.k === "str")
       return { left: of.path, relation: n.fn, right: second.text };
     return null;
@@ -264,6 +277,10 @@ function literal(text: string, type: Type): string {
   return time ? `@"${time.written(text.trim())}"` : textLiteral(text);
 }
 
+const isListed = (r: ConditionRow, scope: Scope): boolean => typeAt(r.left, scope)?.t === "list";
+const holds = (r: ConditionRow): string =>
+  `list contains(${r.left}, ${r.name ? r.right : textLiteral(r.right)})`;
+
 function rowText(r: ConditionRow, scope: Scope): string | null {
   if (rowMistake(r, scope)) return null;
   switch (r.relation) {
@@ -271,10 +288,15 @@ function rowText(r: ConditionRow, scope: Scope): string | null {
       return r.left;
     case "no":
       return `not(${r.left})`;
+    // A list of none is a list, and not nothing.
     case "empty":
-      return `${r.left} = null`;
+      return isListed(r, scope) ? `is empty(${r.left})` : `${r.left} = null`;
     case "not empty":
-      return `${r.left} != null`;
+      return isListed(r, scope) ? `not(is empty(${r.left}))` : `${r.left} != null`;
+    case "includes":
+      return holds(r);
+    case "leaves out":
+      return `not(${holds(r)})`;
     case "contains":
     case "starts with":
       return `${r.relation}(${r.left}, ${textLiteral(r.right)})`;

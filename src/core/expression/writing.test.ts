@@ -7,7 +7,7 @@ import { emptyBecause } from "./emptiness";
 import { fromPlain } from "./evaluateText";
 import { FUNCTIONS } from "./functions";
 import { parseFormula } from "./parse";
-import { formulaOf, rowMistake, rowsOf, typeAt, type ConditionRow } from "./rows";
+import { formulaOf, relationsFor, rowMistake, rowsOf, typeAt, type ConditionRow } from "./rows";
 import { environment } from "./run";
 import { trace } from "./trace";
 import { context, DATE, DATETIME, listOf, NUMBER, PERSON, TEXT, TIME, YESNO, type Scope } from "./types";
@@ -170,6 +170,28 @@ describe("rows", () => {
     expect(wrong("Begins", "2026-11-30")).toContain("2026-03-01T14:30");
     expect(wrong("Begins", "2026-11-30T25:00")).toContain("2026-03-01T14:30");
     expect(wrong("Begins", "2026-11-30T23:00")).toBeNull();
+  });
+  it("rows over several choices say which they include, and a list of none is empty", () => {
+    const options = ["Crate", 'a "b"'];
+    const scope: Scope = { Wants: listOf({ t: "text", options }), Lines: listOf(NUMBER), One: TEXT };
+    const text =
+      'list contains(Wants, "Crate") and not(list contains(Wants, "a \\"b\\"")) and list contains(Wants, One) and is empty(Lines) and not(is empty(Wants))';
+    const read = rowsOf(text, scope)!;
+    expect(read).toEqual({
+      join: "all",
+      rows: [
+        { left: "Wants", relation: "includes", right: "Crate" },
+        { left: "Wants", relation: "leaves out", right: 'a "b"' },
+        { left: "Wants", relation: "includes", right: "One", name: true },
+        { left: "Lines", relation: "empty", right: "" },
+        { left: "Wants", relation: "not empty", right: "" },
+      ],
+    });
+    expect(formulaOf(read, scope)).toBe(text);
+    expect(relationsFor(scope["Lines"]!)).toEqual(["empty", "not empty"]);
+    expect(rowsOf('list contains(Wants, "Crate", 1)', scope)).toBeNull();
+    const own = 'not(list contains(Wants, "Crate")) and (One = "x" or list contains(Wants, "Crate"))';
+    expect(formulaOf(rowsOf(own, scope)!, scope)).toBe(own);
   });
   it("rows go together in one's own way, and the same row is one", () => {
     const text = "Total > 500 and (Urgent or not(Due = null and Total > 500))";
