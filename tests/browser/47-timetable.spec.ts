@@ -29,6 +29,7 @@ test("a start goes by a rule that is written, its mistakes and its next days sai
   await page.keyboard.press("Tab");
   await closeOver(page, chip);
   await expect(chip).toContainText("every 2 weeks on Tuesday and Thursday, counted from 3 March 2026");
-  await expect(page.getByText(/^Next: .*5 Mar/)).toBeVisible();
+  // Whatever day the clock shows by now.
+  await expect(page.getByText(/^Next: (Tue|Thu) .* · (Tue|Thu) /)).toBeVisible();
   await accessible(page);
 });

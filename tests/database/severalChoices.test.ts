@@ -13,6 +13,8 @@ import {
   writeSheet,
   type Actor,
 } from "@/services";
+import { groupView } from "@/app/(inside)/registers/[register]/groupView";
+import { listView } from "@/app/(inside)/registers/[register]/listView";
 import { openWorld, person, sql, value } from "./world";
 import { workOff } from "./workOff";
 
@@ -82,8 +84,25 @@ it("are kept, counted, held to the rules of the register, and found one by one",
       [null, 1],
     ]),
   );
+  // A group is what is exactly so, also of one choice among records that have it beside others.
+  value(await add("e", "dry"));
+  const column = PACKS.columns[1]!;
+  for (const [group, names] of [
+    ["dry\ncool", ["a"]],
+    ["dry", ["e"]],
+    [null, ["c"]],
+  ] as const) {
+    const { filters } = listView(new URLSearchParams(groupView("group=wants", column, group)));
+    expect(await list("", filters)).toEqual(names);
+  }
   value(await changeRecords(keeper, "t_packs", ["1", "3"], "wants", "cool"));
   expect(await list("", [{ column: "wants", value: "cool" }])).toEqual(["a", "c"]);
+});
+
+it("a group of an address is that address alone", async () => {
+  const mail = { id: "mail", name: "Mail", kind: "e-mail" } as const;
+  const { where } = listView(new URLSearchParams(groupView("where=One%20!%3D%20null", mail, "a@b.example")));
+  expect(where).toBe('(One != null) and Mail = "a@b.example"');
 });
 
 it("a condition finds the same asked of the database as worked out by hand", async () => {

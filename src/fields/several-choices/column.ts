@@ -8,7 +8,9 @@ export const column: ColumnSql = {
   compared: (name) => `nullif(${name}, '')`,
   searched: true,
   names: false,
-  // One of them is enough.
+  // One of them is enough; with the end of its line behind it, it is all that is chosen.
   filter: (name, value, bind) =>
-    `position(chr(10) || ${bind(value)} || chr(10) in chr(10) || ${name} || chr(10)) > 0`,
+    value.endsWith("\n")
+      ? `${name} = ${bind(value.slice(0, -1))}`
+      : `position(chr(10) || ${bind(value)} || chr(10) in chr(10) || ${name} || chr(10)) > 0`,
 };
