@@ -34,6 +34,7 @@ export default {
       testEnvironment: "jsdom",
       testMatch: ["<rootDir>/src/**/*.test.tsx"],
       setupFiles: ["<rootDir>/tests/components/browserGaps.ts"],
+      setupFilesAfterEnv: ["<rootDir>/tests/components/patience.ts"],
       // In jsdom packages are looked up as a browser would; those are ES modules.
       transformIgnorePatterns: [
         "node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|lucide-react|@lezer|@codemirror|style-mod|w3c-keyname|crelt|@marijn))",
