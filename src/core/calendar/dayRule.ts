@@ -21,6 +21,8 @@ export type DaysOfRule = (
 export const MOST_RULE = 300;
 /** Times a rule may count. */
 const MOST_COUNT = 500;
+/** The earliest day to count from: what ends by COUNT is gone through from there each time. */
+const EARLIEST = "2000-01-01";
 
 const FREQUENCIES = ["DAILY", "WEEKLY", "MONTHLY", "YEARLY"];
 const DAY = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/;
@@ -71,7 +73,8 @@ export const ruleParts = (rule: string): Map<string, string> =>
   );
 
 /** What is wrong with a rule, in a sentence; null where nothing is. What is read otherwise than it says is refused. */
-export function ruleMistake(rule: string): string | null {
+export function ruleMistake({ rule, from }: DayRule): string | null {
+  if (from < EARLIEST) return `A rule is counted from a day of 2000 or later; here it is ${from}.`;
   if (rule === "") return "Say by which rule, for example: FREQ=WEEKLY;INTERVAL=2;BYDAY=TU.";
   if (rule.length > MOST_RULE) return `A rule has at most ${MOST_RULE} signs; this one has ${rule.length}.`;
   const names = rule.split(";").map((p) => p.split("=")[0]!);
@@ -99,6 +102,9 @@ function togetherMistake(freq: string, parts: ReadonlyMap<string, string>): stri
   if (parts.has("BYYEARDAY") && freq !== "YEARLY") return "BYYEARDAY goes with FREQ=YEARLY only.";
   if (parts.has("BYMONTHDAY") && freq === "WEEKLY") return "BYMONTHDAY does not go with FREQ=WEEKLY.";
   if (parts.has("COUNT") && parts.has("UNTIL")) return "A rule ends by COUNT or by UNTIL, not by both.";
+  // Day by day through decades for the few that count would take too long.
+  if (parts.has("COUNT") && freq === "DAILY" && [...parts.keys()].some((k) => k.startsWith("BY")))
+    return "COUNT does not go with FREQ=DAILY and parts that leave days out: say it by WEEKLY, MONTHLY or YEARLY.";
   if (parts.has("BYSETPOS") && ![...parts.keys()].some((k) => k.startsWith("BY") && k !== "BYSETPOS"))
     return "BYSETPOS chooses among what another part gives, for example BYDAY.";
   return null;

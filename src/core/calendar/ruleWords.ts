@@ -32,7 +32,7 @@ const listOf = (parts: ReadonlyMap<string, string>, name: string): string[] =>
 
 /** A rule for days as people say it; one that has no short way of being said stands as it is written. */
 export function ruleWords({ rule, from }: DayRule): string {
-  if (ruleMistake(rule) !== null) return "by a rule";
+  if (ruleMistake({ rule, from }) !== null) return "by a rule";
   const parts = ruleParts(rule);
   if (parts.has("BYYEARDAY") || parts.has("BYWEEKNO") || parts.has("WKST"))
     return `by the rule ${rule}, counted from ${dated(from)}`;

@@ -1,4 +1,4 @@
-import { evaluate, noteUnclear, saidValue, type FormulaProblem, type Names, type Value } from "../expression";
+import { evaluate, noteUnclear, type FormulaProblem, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import type { Copies } from "./copies";
@@ -148,7 +148,7 @@ export class FormValues {
     if (isForeign(settled, f, kind))
       return {
         value: null,
-        failed: `“${f.name}” cannot be worked out: ${saidValue(settled)} is of another register.`,
+        failed: `“${f.name}” cannot be worked out: it comes to a record of another register.`,
       };
     return value(settled);
   }

@@ -94,7 +94,9 @@ it("a record of another register is never kept by its id alone", () => {
   const cupLink: Field = { id: "c", name: "Cup", kind: "look-up", register: "cups" };
   const mixed = form([cupLink, about, { ...one, worked: "[Cup, About, 1][2]" }], { c: "1", a: "cups/1" });
   expect(mixed.data["l"]).toBeNull();
-  expect(mixed.failed.get("l")).toBe("“Loan” cannot be worked out: Kylix is of another register.");
+  expect(mixed.failed.get("l")).toBe(
+    "“Loan” cannot be worked out: it comes to a record of another register.",
+  );
 });
 
 describe("in formulas", () => {

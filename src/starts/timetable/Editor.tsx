@@ -257,7 +257,7 @@ function RuleRows(p: { rule: Extract<Timetable, { every: "rule" }>; onChange(t: 
   const { rule } = p;
   const [text, setText] = useState(rule.rule);
   useEffect(() => setText(rule.rule), [rule.rule]);
-  const mistake = ruleMistake(tidyRule(text));
+  const mistake = ruleMistake({ ...rule, rule: tidyRule(text) });
   return (
     <>
       <label className={startRow}>

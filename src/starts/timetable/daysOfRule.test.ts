@@ -8,64 +8,64 @@ const days = (rule: string, from: string, first: string, last: string) =>
   daysOfRule({ rule, from }, day(first), day(last)).map(String);
 
 it.each([
-  // Examples of RFC 5545, §3.8.5.3, as far as they are of days.
-  ["FREQ=DAILY;COUNT=10", "1997-09-02", "1997-09-01", "1997-12-31", 10, "1997-09-02", "1997-09-11"],
-  ["FREQ=DAILY;UNTIL=19971224", "1997-09-02", "1997-12-20", "1998-01-31", 5, "1997-12-20", "1997-12-24"],
-  ["FREQ=WEEKLY;INTERVAL=2;WKST=SU", "1997-09-02", "1997-09-01", "1997-10-15", 4, "1997-09-02", "1997-10-14"],
+  // Examples of RFC 5545, §3.8.5.3, as far as they are of days; 28 years later, when weekdays are the same again.
+  ["FREQ=DAILY;COUNT=10", "2025-09-02", "2025-09-01", "2025-12-31", 10, "2025-09-02", "2025-09-11"],
+  ["FREQ=DAILY;UNTIL=20251224", "2025-09-02", "2025-12-20", "2026-01-31", 5, "2025-12-20", "2025-12-24"],
+  ["FREQ=WEEKLY;INTERVAL=2;WKST=SU", "2025-09-02", "2025-09-01", "2025-10-15", 4, "2025-09-02", "2025-10-14"],
   [
     "FREQ=MONTHLY;BYDAY=-2MO;COUNT=6",
-    "1997-09-22",
-    "1997-09-01",
-    "1998-12-31",
+    "2025-09-22",
+    "2025-09-01",
+    "2026-12-31",
     6,
-    "1997-09-22",
-    "1998-02-16",
+    "2025-09-22",
+    "2026-02-16",
   ],
   [
     "FREQ=MONTHLY;BYMONTHDAY=1,-1;COUNT=10",
-    "1997-09-30",
-    "1997-09-01",
-    "1999-12-31",
+    "2025-09-30",
+    "2025-09-01",
+    "2027-12-31",
     10,
-    "1997-09-30",
-    "1998-02-01",
+    "2025-09-30",
+    "2026-02-01",
   ],
   [
     "FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-2",
-    "1997-09-29",
-    "1997-09-01",
-    "1997-12-31",
+    "2025-09-29",
+    "2025-09-01",
+    "2025-12-31",
     4,
-    "1997-09-29",
-    "1997-12-30",
+    "2025-09-29",
+    "2025-12-30",
   ],
-  ["FREQ=YEARLY;BYDAY=20MO", "1997-05-19", "1997-01-01", "1999-12-31", 3, "1997-05-19", "1999-05-17"],
+  ["FREQ=YEARLY;BYDAY=20MO", "2025-05-19", "2025-01-01", "2027-12-31", 3, "2025-05-19", "2027-05-17"],
   [
     "FREQ=YEARLY;BYWEEKNO=20;BYDAY=MO",
-    "1997-05-12",
-    "1997-01-01",
-    "1999-12-31",
+    "2025-05-12",
+    "2025-01-01",
+    "2027-12-31",
     3,
-    "1997-05-12",
-    "1999-05-17",
+    "2025-05-12",
+    "2027-05-17",
   ],
   [
     "FREQ=YEARLY;INTERVAL=3;BYYEARDAY=1,100,200;COUNT=10",
-    "1997-01-01",
-    "1997-01-01",
-    "2007-12-31",
+    "2025-01-01",
+    "2025-01-01",
+    "2035-12-31",
     10,
-    "1997-01-01",
-    "2006-01-01",
+    "2025-01-01",
+    "2034-01-01",
   ],
   [
     "FREQ=MONTHLY;BYDAY=FR;BYMONTHDAY=13",
-    "1997-09-02",
-    "1997-09-01",
-    "1999-12-31",
+    "2025-09-02",
+    "2025-09-01",
+    "2027-12-31",
     4,
-    "1998-02-13",
-    "1999-08-13",
+    "2026-02-13",
+    "2027-08-13",
   ],
   // Sixty years on it is still every second Tuesday, and soon found.
   [
@@ -84,7 +84,9 @@ it.each([
 it.each([
   ["FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "2026-01-01"],
   ["FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31", "2026-01-01"],
-  ["FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31;COUNT=1", "2026-01-01"],
+  ["FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31;COUNT=1", "2026-01-01"],
+  // As a year comes to be while it is typed.
+  ["FREQ=DAILY", "0002-01-01"],
   ["FREQ=DAILY", "2031-01-01"],
   ["nonsense", "2026-01-01"],
 ])("of %s no day ever comes, which ends with the window", (rule, from) => {
@@ -114,7 +116,7 @@ it("comes to what looking at each day by itself comes to", () => {
         ...(onDays ? [`BYMONTHDAY=${onDays.join()}`] : []),
         ...(counted ? [`BYDAY=${counted.join()}`] : []),
       ].join(";");
-      expect(ruleMistake(rule)).toBeNull();
+      expect(ruleMistake({ rule, from: from.toString() })).toBeNull();
       const monday = (d: Temporal.PlainDate) => d.subtract({ days: d.dayOfWeek - 1 });
       const inPeriod = (d: Temporal.PlainDate): number =>
         ({
@@ -172,12 +174,13 @@ it.each([
   ["FREQ=DAILY;UNTIL=20260231", "UNTIL is a day"],
   ["FREQ=DAILY;UNTIL=20261231T000000Z", "UNTIL is a day"],
   ["FREQ=MONTHLY;BYSETPOS=1", "BYSETPOS chooses among"],
+  ["FREQ=DAILY;BYMONTHDAY=13;COUNT=500", "COUNT does not go with FREQ=DAILY"],
   [
     `FREQ=YEARLY;BYYEARDAY=${Array(100).fill("1").join()},1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1,1`,
     `at most ${MOST_RULE}`,
   ],
 ])("%s is refused", (rule, why) => {
-  expect(ruleMistake(rule)).toContain(why);
+  expect(ruleMistake({ rule, from: "2026-01-01" })).toContain(why);
   expect(days(rule, "2026-01-01", "2026-01-01", "2026-12-31")).toEqual([]);
 });
 it("is taken as it is often pasted", () => {
@@ -202,4 +205,31 @@ it.each([
   ["nonsense", "by a rule"],
 ])("%s is said: %s", (rule, said) => {
   expect(ruleWords({ rule, from: "2026-11-28" })).toBe(said);
+});
+
+it("whatever rule is right has its days told, however long it is counted from", () => {
+  const some = (texts: string[]) => fc.option(fc.subarray(texts, { minLength: 1 }), { nil: null });
+  const rules = fc.record({
+    FREQ: fc.constantFrom(["DAILY"], ["WEEKLY"], ["MONTHLY"], ["YEARLY"]),
+    INTERVAL: some(["1"]),
+    COUNT: fc.option(fc.constantFrom(["1"], ["500"]), { nil: null }),
+    BYMONTH: some(["2", "9"]),
+    BYMONTHDAY: some(["29", "31", "-1"]),
+    BYYEARDAY: some(["1", "366"]),
+    BYWEEKNO: some(["1", "53"]),
+    BYDAY: some(["MO", "5FR", "-1SU"]),
+    BYSETPOS: some(["1", "-1", "366"]),
+  });
+  const from = fc.constantFrom("2000-01-01", "2000-02-29", "2026-11-28", "2099-12-31");
+  fc.assert(
+    fc.property(rules, from, (parts, start) => {
+      const rule = Object.entries(parts)
+        .flatMap(([k, v]) => (v ? [`${k}=${v.join()}`] : []))
+        .join(";");
+      const found = days(rule, start, "2026-10-01", "2027-12-31");
+      if (ruleMistake({ rule, from: start }) !== null) expect(found).toEqual([]);
+      for (const d of found) expect(d >= start && d >= "2026-10-01" && d <= "2027-12-31").toBe(true);
+    }),
+    { numRuns: 400, endOnFailure: true },
+  );
 });

@@ -12,7 +12,7 @@ const midnight = (d: Temporal.PlainDate): Date => new Date(`${d.toString()}T00:0
  * is soon known to have none. A rule that is wrong has no days: its mistake is told where it is written.
  */
 export const daysOfRule: DaysOfRule = ({ rule, from }, first, last) => {
-  if (ruleMistake(rule) !== null) return [];
+  if (ruleMistake({ rule, from }) !== null) return [];
   const parts = ruleParts(rule);
   const until = parts.get("UNTIL");
   parts.set("UNTIL", `${until !== undefined && until < figures(last) ? until : figures(last)}T000000Z`);

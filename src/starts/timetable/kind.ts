@@ -41,7 +41,7 @@ export const timetable: StartBehaviour<"timetable"> = {
     if (fills) fillsProblems(fills, definition.fields, say);
     if (s.days.every === "week" && s.days.days.length === 0)
       say("error", "no-day", "Say on which days of the week it starts.", "days");
-    const mistake = s.days.every === "rule" ? ruleMistake(s.days.rule) : null;
+    const mistake = s.days.every === "rule" ? ruleMistake(s.days) : null;
     if (mistake !== null) say("error", "bad-rule", mistake, "days");
     if (s.days.every === "month" && typeof s.days.of === "number" && s.days.nth > 5)
       say("error", "no-such-day", "A month has no weekday more than five times.", "days");
