@@ -36,6 +36,11 @@ export const edit: z.ZodType<Edit> = z
       z.strictObject({ op: z.literal("field.set"), id: ref, patch: nullable(fieldProperties) }),
       z.strictObject({ op: z.literal("field.rename"), id: ref, name: short }),
       z.strictObject({
+        op: z.literal("columns.rename"),
+        register: ref,
+        columns: z.array(z.strictObject({ id: ref, from: short, to: short })).max(200),
+      }),
+      z.strictObject({
         op: z.literal("texts.restore"),
         title: settings.title,
         starts: z.array(start).max(20),

@@ -1,3 +1,4 @@
+import type { ColumnNames } from "@/core/form";
 import type { Edit, ProcessDefinition } from "@/core/route";
 import { readProcess } from "@/formats";
 import { MOST_COUNTED } from "./cappedCount";
@@ -8,7 +9,10 @@ export interface ReleaseRow {
   process_key: string;
   version: string;
   note: string;
-  definition: ProcessDefinition;
+  /** As it was released. What it comes to now, by what columns are called since, `definitionNow` says. */
+  released: ProcessDefinition;
+  /** What columns of registers were called as it was checked. */
+  names: ColumnNames;
   state: "released" | "live" | "retired";
   released_at: number;
   released_by: string | null;
@@ -54,20 +58,22 @@ export const ownersOf = async (db: Db, key: string): Promise<string[]> =>
   );
 
 /** Releases never change: what was read of one is read once. */
-const read = new Map<string, ProcessDefinition>();
+const read = new Map<string, Pick<ReleaseRow, "released" | "names">>();
 const MAX_READ = 200;
-function current(row: ReleaseRow | undefined): ReleaseRow | null {
+type Stored = Omit<ReleaseRow, "released"> & { definition: unknown };
+function current(row: Stored | undefined): ReleaseRow | null {
   if (!row) return null;
-  let definition = read.get(row.id);
-  if (!definition) {
-    definition = readProcess(row.definition);
+  const { definition, names, ...rest } = row;
+  let known = read.get(row.id);
+  if (!known) {
+    known = { released: readProcess(definition), names };
     if (read.size >= MAX_READ) read.delete(read.keys().next().value!);
-    read.set(row.id, definition);
+    read.set(row.id, known);
   }
-  return { ...row, definition };
+  return { ...rest, ...known };
 }
 
-/** All of a release but its definition, which is much longer than the rest. */
+/** All of a release but its definition and names, which are much longer than the rest. */
 const WITHOUT = "r.id, r.process_key, r.version, r.note, r.state, r.released_at, r.released_by";
 
 /** @param hold whether the process must stay until the transaction ends: a request is made of it */
@@ -84,8 +90,8 @@ export async function liveRelease(db: Db, process: string, hold = false): Promis
   });
   const row = rows[0];
   if (!row) return null;
-  const definition = read.get(row.id);
-  return definition ? { ...row, definition } : releaseById(db, row.id);
+  const known = read.get(row.id);
+  return known ? { ...row, ...known } : releaseById(db, row.id);
 }
 export async function releaseById(db: Db, id: string): Promise<ReleaseRow | null> {
   return current((await db.query("select * from process_release where id = $1", [id])).rows[0]);
@@ -240,7 +246,10 @@ export const liveReleases = async (db: Db): Promise<ReleaseRow[]> =>
       `,
     )
   ).rows.map((r) => current(r)!);
-export const releasesOf = async (db: Db, process: string): Promise<Omit<ReleaseRow, "definition">[]> =>
+export const releasesOf = async (
+  db: Db,
+  process: string,
+): Promise<Omit<ReleaseRow, "released" | "names">[]> =>
   (
     await db.query(
       `
@@ -283,15 +292,28 @@ export const releasesReading = async (
     )
   ).rows;
 
-/** Releases that are live or have requests under way and read columns of a register, by what was kept with them. */
-export const releasesInUse = async (
-  db: Db,
-  register: string,
-): Promise<{ name: string; version: string; live: boolean; open: number; columns: string[] | null }[]> =>
+/** A release that something goes by, now or at any time to come. */
+export interface ReleaseInUse {
+  id: string;
+  name: string;
+  version: string;
+  live: boolean;
+  /** Requests under way of it, counted up to a thousand; of a procedure's release those are its callers'. */
+  open: number;
+  /** The columns it reads of the register, by what was kept with it; null where nothing was. */
+  columns: string[] | null;
+}
+
+/**
+ * Releases that read columns of a register and are live, have requests under way, or are of procedures that requests
+ * under way may be in or may come to: those begun before the next release of it, and those that name its version.
+ */
+export const releasesInUse = async (db: Db, register: string): Promise<ReleaseInUse[]> =>
   (
     await db.query(
       `
         select
+          r.id::text as id,
           r.definition ->> 'name' as name,
           r.version,
           p.live_release is not null as live,
@@ -306,12 +328,51 @@ export const releasesInUse = async (
           ) o
         where
           (r.reads ? $1 or (r.reads is null and position($2 in r.definition::text) > 0))
-          and (p.live_release is not null or o.n > 0)
-        order by 1, 2
+          and (
+            p.live_release is not null
+            or o.n > 0
+            or r.definition -> 'procedure' = 'true'
+            and (
+              exists (
+                select
+                from request q
+                where
+                  q.ended_at is null
+                  and q.started_at < (
+                    select min(x.released_at)
+                    from process_release x
+                    where x.process_key = r.process_key and x.id > r.id
+                  )
+              )
+              or exists (
+                select
+                from process_release x
+                where
+                  position(to_jsonb(r.process_key)::text in x.definition::text) > 0
+                  and position('"version": ' || to_jsonb(r.version)::text in x.definition::text) > 0
+              )
+            )
+          )
+        order by 2, 3
       `,
       [register, JSON.stringify(register)],
     )
   ).rows;
+
+/** Drafts in whose text one of these names stands, by the process's key. */
+export const draftsSaying = async (db: Db, names: readonly string[]): Promise<DraftRow[]> =>
+  (
+    await db.query(
+      `
+        select d.*
+        from process_draft d
+        where exists (select from unnest($1::text[]) n where position(n in d.definition::text) > 0)
+        order by d.process_key
+      `,
+      // As it is written inside a text.
+      [names.map((n) => JSON.stringify(n).slice(1, -1))],
+    )
+  ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
 
 /** Puts a release to work, or none: then nobody can ask. */
 export async function setLive(db: Db, process: string, release: string | null): Promise<void> {
@@ -371,6 +432,7 @@ export async function insertRelease(
     at: string;
     by: string | null;
     reads?: Readonly<Record<string, readonly string[]>>;
+    names: ColumnNames;
   },
 ): Promise<string> {
   await db.query("update process_release set state = 'retired' where process_key = $1 and state = 'live'", [
@@ -379,8 +441,8 @@ export async function insertRelease(
   const { rows } = await db.query(
     `
       insert into
-        process_release (process_key, version, note, definition, state, released_at, released_by, reads)
-      values ($1, $2, $3, $4, 'live', $5, $6, $7)
+        process_release (process_key, version, note, definition, state, released_at, released_by, reads, names)
+      values ($1, $2, $3, $4, 'live', $5, $6, $7, $8)
       returning id
     `,
     [
@@ -391,6 +453,7 @@ export async function insertRelease(
       r.at,
       r.by,
       r.reads ? JSON.stringify(r.reads) : null,
+      JSON.stringify(r.names),
     ],
   );
   await db.query("update process set live_release = $2 where key = $1", [r.process, rows[0].id]);

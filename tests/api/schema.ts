@@ -2426,6 +2426,16 @@ export interface components {
         }
       | {
           /** @constant */
+          op: "columns.rename";
+          register: string;
+          columns: {
+            id: string;
+            from: string;
+            to: string;
+          }[];
+        }
+      | {
+          /** @constant */
           op: "texts.restore";
           title: string;
           starts: components["schemas"]["Start"][];

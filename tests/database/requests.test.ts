@@ -632,7 +632,7 @@ it("writes that go round in a circle leave nothing behind but a request that is 
   value(await createProcess(SYSTEM, definition));
   // The checks refuse a release of it today; one that came before them may still run.
   const at = new Date().toISOString();
-  const release = { process: "round", version: "1.0.0", note: "", definition, at, by: null };
+  const release = { process: "round", version: "1.0.0", note: "", definition, at, by: null, names: {} };
   await processes.insertRelease(getPool(), release);
   const price = () => sql("select price from register.price_list where id = 5");
   const before = await price();

@@ -27,7 +27,7 @@ const order = (lines: number) => ({
 
 async function question(lines: number, more: Partial<Question> = {}) {
   const d = await loadDirectory(getPool());
-  const { definition } = (await processes.liveRelease(getPool(), "supplies"))!;
+  const { released: definition } = (await processes.liveRelease(getPool(), "supplies"))!;
   const release = compileRelease(definition, d.registers, KINDS);
   const data = order(lines);
   const command: Command = {

@@ -6,7 +6,7 @@ export { evaluateText, fromPlain, type TextResult } from "./evaluateText";
 export { SECTIONS, type FormulaFunction } from "./functions";
 export { nameMistake } from "./names";
 export { otherMeaning } from "./otherMeaning";
-export { renameInFormula, type NamesHere, type Renamed, type Renaming } from "./rename";
+export { renameInFormula, rewriteNames, type NamesHere, type Renamed, type Renaming } from "./rename";
 export type { Reads, Reference, Target, WholeUse } from "./resolve";
 export { completionsAt, signature, type Completion, type Completions } from "./complete";
 export { emptyBecause, type IsFilled } from "./emptiness";

@@ -1,6 +1,6 @@
 import { childNodes, type Node } from "./ast";
 import { checkFormula } from "./check";
-import type { Reference } from "./resolve";
+import type { Reference, WholeUse } from "./resolve";
 import type { Scope, Type } from "./types";
 
 /** Names a formula may read, and which thing each of them is: two names may come to mean one after the other. */
@@ -10,13 +10,15 @@ export interface NamesHere {
   declared(name: string): string | null;
   /** What the formula must come to, where that is known. */
   type?: Type;
+  /** What it comes to is taken apart by the names of its entries. */
+  intoRows?: boolean;
 }
 
 export interface Renaming {
   /** What is renamed, as `declared` tells it. */
   id: string;
-  /** The line items it is a column of, or null. */
-  column: string | null;
+  /** What it is an entry of, as `Target` names that (`rows f3`, `record objects`); null for none. */
+  entryOf: string | null;
   from: string;
   to: string;
 }
@@ -36,30 +38,57 @@ export function renameInFormula(
   after: NamesHere,
   renamed: Renaming | readonly Renaming[],
 ): Renamed {
+  const r = rewriteNames(text, before, after, renamed);
+  if ("unclear" in r || !r.was) return r;
+  const changed = sameMeaning(r.was.ast, r.was.references, r.was.hits, r.text, before, after);
+  return changed ? { unclear: changed } : { text: r.text };
+}
+
+interface Rewritten {
+  text: string;
+  /** What it was, as it was read, with what each name that is renamed is called now; absent where it could not be. */
+  was?: { ast: Node; references: readonly Reference[]; hits: ReadonlyMap<Reference, string> };
+}
+
+/**
+ * The formula with names written anew, not looked at again: what it means by then may hang on others that are rewritten
+ * with it, as on what the rounds go over that it stands in.
+ */
+export function rewriteNames(
+  text: string,
+  before: NamesHere,
+  after: Pick<NamesHere, "declared">,
+  renamed: Renaming | readonly Renaming[],
+): Rewritten | Extract<Renamed, { unclear: unknown }> {
   const was = checkFormula(text, before.scope, before.type);
   if (!was.ast) return { text };
   const all = Array.isArray(renamed) ? (renamed as readonly Renaming[]) : [renamed as Renaming];
   const meant = (r: Reference, what: Renaming): boolean =>
     r.name === what.from &&
     ((r.target.t === "name" && before.declared(r.name) === what.id) ||
-      (r.target.t === "entry" && what.column !== null && r.target.of === `rows ${what.column}`));
+      (r.target.t === "entry" && what.entryOf !== null && r.target.of === what.entryOf));
   const { references, wholes } = was.reads;
+  const { ast } = was;
   for (const what of all) {
-    // Rows come into a formula by the name of their table only.
-    const rows = references.some(
-      (r) => r.target.t === "name" && before.declared(r.name) === `field ${what.column}`,
-    );
+    const comesIn = mayComeIn(what, references, before);
+    const register = /^record (.*)$/s.exec(what.entryOf ?? "")?.[1];
     const bare = before.declared(what.from) === what.id || after.declared(what.to) === what.id;
     const unsure = references.find(
       (r) =>
         (r.name === what.from || r.name === what.to) &&
         r.target.t === "unknown" &&
-        r.target.among === undefined &&
-        (rows || (r.target.outside && bare)),
+        (r.target.among === undefined
+          ? comesIn || (r.target.outside && bare)
+          : register !== undefined && r.target.among.includes(register)),
     );
     if (unsure)
       return refused(unsure, `what "${unsure.name}" is read from here is known only when the formula runs`);
-    const whole = rows ? wholes.find((w) => w.of === "*" || w.of === `rows ${what.column}`) : undefined;
+    // A record that is handed on as it is goes by which it is, whatever its columns are called.
+    const handedOn = (w: WholeUse) =>
+      register !== undefined && !before.intoRows && w.from <= ast.from && w.to >= ast.to;
+    const whole = comesIn
+      ? wholes.find((w) => (w.of === "*" || w.of === what.entryOf) && !handedOn(w))
+      : undefined;
     if (whole)
       return refused(
         whole,
@@ -74,11 +103,21 @@ export function renameInFormula(
   const odd = [...hits.keys()].find((r) => text.slice(r.from, r.to) !== r.name);
   if (odd) return refused(odd, `"${odd.name}" is written otherwise here`);
   const next = [...hits].reduceRight((out, [r, to]) => out.slice(0, r.from) + to + out.slice(r.to), text);
-  const changed = sameMeaning(was.ast, references, hits, next, before, after);
-  return changed ? { unclear: changed } : { text: next };
+  return { text: next, was: { ast, references, hits } };
 }
 
-const refused = ({ from, to }: { from: number; to: number }, why: string): Renamed => ({
+/** Whether what something is an entry of may come into a formula; rows do by the name of their table only. */
+function mayComeIn({ entryOf }: Renaming, references: readonly Reference[], before: NamesHere): boolean {
+  const lines = /^rows (.*)$/s.exec(entryOf ?? "")?.[1];
+  return lines === undefined
+    ? entryOf !== null
+    : references.some((r) => r.target.t === "name" && before.declared(r.name) === `field ${lines}`);
+}
+
+const refused = (
+  { from, to }: { from: number; to: number },
+  why: string,
+): Extract<Renamed, { unclear: unknown }> => ({
   unclear: { from, to, why },
 });
 

@@ -61,3 +61,6 @@ export function recordTitle(shape: RegisterShape, record: Readonly<Record<string
 }
 
 export type Registers = Readonly<Record<string, RegisterShape>>;
+
+/** What columns are called, by their register's key and their id. */
+export type ColumnNames = Readonly<Record<string, Readonly<Record<string, string>>>>;

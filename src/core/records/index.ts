@@ -8,8 +8,10 @@ export {
   type RecordProgram,
   readsBefore,
 } from "./recordForm";
+export { columnsCalled } from "./columnsCalled";
 export { datesNear, nearDay, type NearDate } from "./dateStart";
 export type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "./ofRecords";
+export { followCondition, followRegister } from "./followRegister";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";
 export { registerProblems, type RegisterProblem } from "./registerProblems";
 export type {

@@ -1,6 +1,7 @@
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
 import { addField, moveField, nameField, setField, takeField, textsOf } from "./fieldEdits";
+import { renameColumns } from "./followColumns";
 import type { Surrounding } from "./surrounding";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
 import { refuse, RefusedEdit } from "./refuse";
@@ -47,6 +48,8 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
         { ...e.definition, owners: d.owners },
         { op: "process.replace", definition: d },
       ];
+    case "columns.rename":
+      return [renameColumns(d, e, around), textsOf(d)];
     case "texts.restore":
       return [{ ...d, title: e.title, starts: e.starts, fields: e.fields, route: e.route }, textsOf(d)];
     case "start.put": {

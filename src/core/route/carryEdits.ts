@@ -14,8 +14,8 @@ export function must(d: ProcessDefinition, e: Edit, around: Surrounding): Proces
   return r.definition;
 }
 
-/** A rename of a field or of a step. */
-type Rename = { edit: Edit; from: string };
+/** A rename of a field, a step or columns of a register. */
+type Rename = { edit: Edit; from: string[] };
 
 export function renamesIn(d: ProcessDefinition, e: Edit, around: Surrounding): Rename[] {
   if (e.op === "batch") {
@@ -29,15 +29,16 @@ export function renamesIn(d: ProcessDefinition, e: Edit, around: Surrounding): R
   }
   if (e.op === "field.rename") {
     const from = findField(d.fields, e.id)?.field.name;
-    return from === undefined || from === e.name ? [] : [{ edit: e, from }];
+    return from === undefined || from === e.name ? [] : [{ edit: e, from: [from] }];
   }
   if (e.op === "step.set" && typeof e.patch["name"] === "string") {
     const from = placesOf(d, around.kinds).get(e.id)?.step.name;
     const name = e.patch["name"];
     return from === undefined || from === name
       ? []
-      : [{ edit: { op: "step.set", id: e.id, patch: { name } }, from }];
+      : [{ edit: { op: "step.set", id: e.id, patch: { name } }, from: [from] }];
   }
+  if (e.op === "columns.rename") return [{ edit: e, from: e.columns.map((c) => c.from) }];
   return [];
 }
 
@@ -57,7 +58,8 @@ export function carry(
     const r = applyEdit(d, e, around);
     if (!r.ok) return e;
     d = r.definition;
-    if (!spaced(JSON.stringify(e)).includes(rename.from)) return e;
+    const text = spaced(JSON.stringify(e));
+    if (!rename.from.some((name) => text.includes(name))) return e;
     const after = applyEdit(d, rename.edit, around);
     return after.ok ? readAnew(e, after.definition, around) : e;
   };
@@ -123,6 +125,7 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
     case "field.remove":
     case "field.move":
     case "field.rename":
+    case "columns.rename":
     case "access.set":
     case "step.remove":
     case "step.move":
@@ -159,7 +162,7 @@ export function numbered(
       );
       while (taken.has(`${name} ${n}`.toLowerCase())) n++;
       const fresh = `${name} ${n}`;
-      const rename: Rename = { edit: { op: "field.rename", id, name: fresh }, from: name };
+      const rename: Rename = { edit: { op: "field.rename", id, name: fresh }, from: [name] };
       // What reads it goes along; then the name itself.
       out = carry(base, out, rename, around);
       out[i] = withName(out[i]!, id, fresh);

@@ -41,6 +41,8 @@ export type Edit =
       patch: { [K in Exclude<keyof Field, "id" | "name" | "fields">]?: Field[K] | null };
     }
   | { op: "field.rename"; id: string; name: string }
+  /** Columns of a register are called otherwise, and formulas that read them go along; what cannot be followed stays. */
+  | { op: "columns.rename"; register: string; columns: { id: string; from: string; to: string }[] }
   /** Texts as they were: takes a rename back where renaming again would not give the same. */
   | { op: "texts.restore"; title: string; starts: Start[]; fields: Field[]; route: Step[] }
   | { op: "access.set"; step: string; field: string; access: Access | null }

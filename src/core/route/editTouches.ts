@@ -73,6 +73,9 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
       return [{ path: [], says: "the whole process", value: e.definition }];
     case "texts.restore":
       return [{ path: [TEXTS], says: "form and route as a whole", value: e }];
+    // What it changes in texts goes along with what others wrote there.
+    case "columns.rename":
+      return [];
     case "process.set":
       return patchOf(["process"], "the process", e.patch).map((t) =>
         t.path[1] === "title" ? { ...t, path: [TEXTS, "title"] } : t,

@@ -30,6 +30,7 @@ export {
 } from "./formulaPlaces";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
 export { applyEdit } from "./applyEdit";
+export { columnNames, followColumns, registersCalled, registersKnown } from "./followColumns";
 export { touchesOf, meet, type Touch } from "./editTouches";
 export {
   rebaseEdits,

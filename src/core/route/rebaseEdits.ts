@@ -228,6 +228,7 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "field.remove":
     case "field.set":
     case "field.rename":
+    case "columns.rename":
     case "texts.restore":
     case "access.set":
     case "step.remove":

@@ -37,6 +37,6 @@ export function renameField(
   if (isGroup(field)) return renamed;
   const lines = findField(d.fields, id)!.parents.find((p) => p.kind === "lines");
   return renameInFormulas(d, renamed, around, [
-    { id: `field ${id}`, column: lines?.id ?? null, from: field.name, to: name },
+    { id: `field ${id}`, entryOf: lines ? `rows ${lines.id}` : null, from: field.name, to: name },
   ]);
 }

@@ -1,4 +1,4 @@
-import { renameInFormula, type Renaming } from "../expression";
+import { renameInFormula, rewriteNames, type Renaming } from "../expression";
 import { findField } from "../form";
 import type { ProcessDefinition } from "./definition";
 import { formulaPlaces, mapFormulas, spaced, type FormulaPlace } from "./formulaPlaces";
@@ -20,14 +20,21 @@ export function renameInFormulas(
   const whats = all.filter((w) => w.from !== w.to);
   if (whats.length === 0) return renamed;
   const before = formulaPlaces(d, around);
-  const after = formulaPlaces(renamed, around);
   // Rows come into a formula by the name of their table only: one that names nothing of all this is left alone unread.
   const words = whats.flatMap((what) => {
-    const table = what.column === null ? undefined : findField(d.fields, what.column)?.field.name;
+    const lines = /^rows (.*)$/s.exec(what.entryOf ?? "")?.[1];
+    const table = lines === undefined ? undefined : findField(d.fields, lines)?.field.name;
     return [what.from, what.to, ...(table === undefined ? [] : [table])];
   });
   const concerned = (p: FormulaPlace): boolean =>
     !p.ofRecord && words.some((word) => spaced(p.formula).includes(word));
+  // What one formula means may hang on another that is rewritten with it: all of them first, then each is looked at.
+  const names = formulaPlaces(renamed, around);
+  const first = before.map((p, i) => {
+    const r = concerned(p) ? rewriteNames(p.formula, p, names[i]!, whats) : { text: p.formula };
+    return "text" in r ? r.text : p.formula;
+  });
+  const after = formulaPlaces(written(renamed, around, first), around);
   const texts = before.map((p, i) => {
     if (!concerned(p)) return p.formula;
     const r = renameInFormula(p.formula, p, after[i]!, whats);
@@ -38,6 +45,11 @@ export function renameInFormulas(
       data: { name: whats[0]!.from, says: p.says, formula: p.formula, from, to, why },
     });
   });
+  return written(renamed, around, texts);
+}
+
+/** The definition with other texts for its formulas, in reading order. */
+function written(d: ProcessDefinition, around: Surrounding, texts: readonly string[]): ProcessDefinition {
   let at = 0;
-  return mapFormulas(renamed, around, { formula: () => texts[at++]! });
+  return mapFormulas(d, around, { formula: () => texts[at++]! });
 }

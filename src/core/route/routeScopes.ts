@@ -22,6 +22,7 @@ import {
   recordType,
   REQUEST_SCOPE,
   rowType,
+  type RegisterShape,
 } from "../form";
 import { ruleScope } from "../records";
 import type { ProcessDefinition, Step } from "./definition";
@@ -228,7 +229,7 @@ export class RouteScopes {
       const columns = reads.columnsOf === PEOPLE ? peopleScope() : ofRecords;
       return this.keep(
         `${kind} columns ${reads.columnsOf}`,
-        (name) => (Object.hasOwn(columns, name) ? null : outer(name)),
+        (name) => (Object.hasOwn(columns, name) ? columnCalled(shape, name) : outer(name)),
         () => ({ ...base(), ...columns }),
       );
     }
@@ -247,7 +248,7 @@ export class RouteScopes {
     const scope = reads.before ? ruleScope : recordScope;
     return this.keep(
       `record ${reads.recordOf}${reads.before ? " before" : ""}`,
-      () => null,
+      (name) => columnCalled(shape, name),
       () => (shape ? scope(shape, this.around) : {}),
     );
   }
@@ -260,6 +261,12 @@ export class RouteScopes {
     }
     return entry;
   }
+}
+
+/** Which column of a register a name means, told by its id; null for none. */
+function columnCalled(shape: RegisterShape | undefined, name: string): string | null {
+  const column = shape?.columns.find((c) => c.name === name);
+  return shape && column ? `column ${shape.key} ${column.id}` : null;
 }
 
 /** Whether a level is of the rounds of this step, or stands in them. */

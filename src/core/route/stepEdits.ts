@@ -138,9 +138,9 @@ function renamings(was: Step, is: Step, kinds: Kinds): Renaming[] {
     const from = before.find((n) => n.role === role)?.name;
     return from === undefined || from === name
       ? []
-      : [{ id: `round ${was.id} ${role}`, column: null, from, to: name }];
+      : [{ id: `round ${was.id} ${role}`, entryOf: null, from, to: name }];
   });
-  if (was.name !== is.name) out.push({ id: `step ${was.id}`, column: null, from: was.name, to: is.name });
+  if (was.name !== is.name) out.push({ id: `step ${was.id}`, entryOf: null, from: was.name, to: is.name });
   return out;
 }
 

@@ -6,6 +6,17 @@ import { indexesOf } from "./indexes";
 import { quoted, tableOf } from "./names";
 
 /**
+ * Keeps the shapes of all registers as they are until the transaction ends: for whoever changes one of them, or puts to
+ * work what was checked against them. Taken before anything else is held, so that nobody waits in a circle.
+ */
+export const holdShapes = (db: Db, how: "to change" | "to read") =>
+  db.query(
+    how === "to change"
+      ? "select pg_advisory_xact_lock(hashtextextended('shapes of registers', 9))"
+      : "select pg_advisory_xact_lock_shared(hashtextextended('shapes of registers', 9))",
+  );
+
+/**
  * The shape of a register, held until the transaction ends; null where there is no such register. Its key is not held:
  * whoever writes a record keeps its history by that, and would wait for this while this waits for them.
  */

@@ -43,3 +43,14 @@ export const keepView = (db: Db, v: Omit<ViewRow, "id"> & { at: string }) =>
     [v.register_key, v.person_id, v.name, v.view, v.at],
   );
 export const removeView = (db: Db, id: string) => db.query("delete from register_view where id = $1", [id]);
+
+/** All views of any register that ask for what meets a condition. */
+export const viewsWithConditions = async (db: Db): Promise<ViewRow[]> =>
+  (
+    await db.query(
+      "select id::text as id, register_key, person_id, name, view from register_view where position('where=' in view) > 0",
+    )
+  ).rows;
+
+export const putView = (db: Db, id: string, view: string) =>
+  db.query("update register_view set view = $2 where id = $1", [id, view]);

@@ -4,6 +4,7 @@ import { at, formDrafts, getPool, processes } from "@/db";
 import { partyOf } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
+import { definitionNow } from "../kernel/definitionNow";
 import { registersSeen } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
@@ -63,10 +64,10 @@ export const askPage = defineUseCase(
   async (c, processKey: string, draftId: string, press: Press | null = null): Promise<AskPage> => {
     const db = getPool();
     const row = await processes.liveRelease(db, processKey);
-    if (!row || (!press && !c.may({ action: "ask", starts: row.definition.starts, live: true })))
+    if (!row || (!press && !c.may({ action: "ask", starts: row.released.starts, live: true })))
       throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
     const d = await loadDirectory(db);
-    const by = press && pressable(c, d, row, press.start);
+    const by = press && pressable(c, d, definitionNow(row, d.registers), press.start);
     const release = await releaseFor(db, d, row.id);
     const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
     const now = await nowMs(db);
@@ -98,8 +99,8 @@ export const askPage = defineUseCase(
     return {
       process: {
         key: processKey,
-        name: row.definition.name,
-        purpose: row.definition.purpose,
+        name: row.released.name,
+        purpose: row.released.purpose,
         version: row.version,
       },
       draftId,

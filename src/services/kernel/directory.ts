@@ -24,6 +24,7 @@ import {
   type Db,
   type PersonRow,
 } from "@/db";
+import { definitionNow } from "./definitionNow";
 
 export interface Directory {
   version: string;
@@ -67,7 +68,7 @@ interface Parts {
   absences: people.AbsenceRow[];
   groups: { key: string; name: string; members: string[] }[];
   calendars: WorkingCalendar[];
-  registers: { shapes: RegisterShape[]; rights: Record<string, RegisterRights> };
+  registers: { shapes: Directory["registers"]; rights: Record<string, RegisterRights> };
   duties: Directory["duties"];
   offered: Offered[];
 }
@@ -75,31 +76,37 @@ type Part = keyof Parts;
 /** More role holders than any office has; reading more would take the page with it. */
 const MOST_DUTIES = 200_000;
 
-const READ: { [P in Part]: (db: Db) => Promise<Parts[P]> } = {
+/** Those that go by the shapes of registers as well, which are read before them. */
+const BY_SHAPES: ReadonlySet<Part> = new Set(["duties", "offered"]);
+
+const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<Parts[P]> } = {
   people: readPeople,
   absences: people.allAbsences,
   groups: people.allGroups,
   calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
   registers: async (db) => ({
-    shapes: await registers.allRegisters(db),
+    shapes: Object.fromEntries((await registers.allRegisters(db)).map((s) => [s.key, s])),
     rights: await registers.allRights(db),
   }),
-  async offered(db) {
+  async offered(db, shapes) {
     const pauses = await recordStarts.allStartPauses(db);
-    return (await processes.liveReleases(db)).map(({ process_key, version, definition }) => ({
-      process: process_key,
-      name: definition.name,
-      purpose: definition.purpose,
-      version,
-      starts: definition.starts,
-      calendar: definition.calendar ?? null,
-      paused: Object.fromEntries(
-        pauses.flatMap((p) => (p.process_key === process_key ? [[p.start_id, { keeps: p.keeps }]] : [])),
-      ),
-    }));
+    return (await processes.liveReleases(db)).map((r) => {
+      const definition = definitionNow(r, shapes);
+      return {
+        process: r.process_key,
+        name: definition.name,
+        purpose: definition.purpose,
+        version: r.version,
+        starts: definition.starts,
+        calendar: definition.calendar ?? null,
+        paused: Object.fromEntries(
+          pauses.flatMap((p) => (p.process_key === r.process_key ? [[p.start_id, { keeps: p.keeps }]] : [])),
+        ),
+      };
+    });
   },
-  async duties(db) {
-    const shape = (await registers.allRegisters(db)).find((s) => s.key === ROLE_HOLDERS);
+  async duties(db, shapes) {
+    const shape = shapes[ROLE_HOLDERS];
     const rows = shape
       ? await registers.everyRecord(db, shape, ["duty", "person", "site", "department"], MOST_DUTIES)
       : [];
@@ -212,12 +219,12 @@ export async function loadDirectory(db: Db, known?: string): Promise<Directory> 
 
 async function readDirectory(db: Db, version: string): Promise<Directory> {
   const versions = JSON.parse(version) as Partial<Record<Part, string>>;
+  let shapes: Directory["registers"] = {};
   const part = async <P extends Part>(name: P): Promise<Parts[P]> => {
-    // Register shapes say which columns duties have.
-    const of = name === "duties" ? `${versions.duties} ${versions.registers}` : String(versions[name]);
+    const of = BY_SHAPES.has(name) ? `${versions[name]} ${versions.registers}` : String(versions[name]);
     const old = kept.get(name);
     if (old?.version === of) return old.value as Parts[P];
-    const value = await READ[name](db);
+    const value = await READ[name](db, shapes);
     kept.set(name, { version: of, value });
     return value;
   };
@@ -226,7 +233,8 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
-  const { shapes, rights } = await part("registers");
+  const { shapes: read, rights } = await part("registers");
+  shapes = read;
   const duties = await part("duties");
   const offered = await part("offered");
   cached = {
@@ -240,9 +248,9 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     duties,
     offered,
     calendars: new Map(calendars.map((c) => [c.key, c])),
-    registers: Object.fromEntries(shapes.map((s) => [s.key, s])),
+    registers: shapes,
     rights,
-    hiddenReads: readsHiddenFromAny(Object.fromEntries(shapes.map((s) => [s.key, s])), rights),
+    hiddenReads: readsHiddenFromAny(shapes, rights),
     office: {
       people: persons.office,
       groups,

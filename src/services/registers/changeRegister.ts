@@ -10,6 +10,7 @@ import { mustHaveProved } from "../kernel/proof";
 import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { noteEntry } from "../log/noteEntry";
 import type { Converted } from "./convertColumn";
+import { follow } from "./followChange";
 import { handWriting } from "./handWriting";
 import { noRegister } from "./recordForm";
 import { hitsOf, type LostValues, type ShapeHits } from "./shapeHits";
@@ -51,7 +52,11 @@ export const shapeHits = defineUseCase(
       const d = await loadDirectory(db);
       const before = mayKeep(c, d, key);
       const named = withNewNames(before, after, { registers: d.registers, kinds: KINDS });
-      const { converted: _, ...hits } = await hitsOf(db, d, registersSeen(d, c.actor), before, named);
+      const {
+        converted: _c,
+        followers: _f,
+        ...hits
+      } = await hitsOf(db, d, registersSeen(d, c.actor), before, named);
       return hits;
     }),
 );
@@ -72,6 +77,7 @@ export const changeRegister = defineUseCase(
     lets: readonly string[] = [],
   ): Promise<RegisterShape> =>
     inTransaction(async (db) => {
+      await registers.holdShapes(db, "to change");
       const d = await loadDirectory(db);
       mayKeep(c, d, key);
       mustHaveProved(c.actor);
@@ -85,7 +91,7 @@ export const changeRegister = defineUseCase(
       const change = shapeChange(now, after);
       // What is read to be converted must still be so as it is written.
       if (change.retyped.length > 0) await registers.holdTable(db, key);
-      const { problems, refusals, loses, converted } = await hitsOf(
+      const { problems, refusals, loses, converted, followers } = await hitsOf(
         db,
         d,
         registersSeen(d, c.actor),
@@ -120,6 +126,7 @@ export const changeRegister = defineUseCase(
         await registers.setUnique(db, key, x);
       for (const x of again) await registers.setUnique(db, key, { ...x, unique: true });
       await registers.putShape(db, after);
+      await follow(c, db, d, now, after, followers);
       if (change.added.length + change.removed.length + change.retyped.length > 0)
         await registers.indexAnew(db, after);
       await noteEntry(c.actor, { what: "register changed", data: { register: key } }, db);

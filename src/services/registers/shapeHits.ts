@@ -4,6 +4,7 @@ import { processes, registers, ROLE_HOLDERS, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { convertColumn, type Converted } from "./convertColumn";
+import { followersOf, NO_FOLLOWERS, type Followers } from "./followChange";
 
 /** What a change of a register would hit, before it is made. */
 export interface ShapeHits {
@@ -43,7 +44,7 @@ export async function hitsOf(
   seen: Registers,
   before: RegisterShape,
   after: RegisterShape,
-): Promise<ShapeHits & { converted: Converted[] }> {
+): Promise<ShapeHits & { converted: Converted[]; followers: Followers }> {
   const problems = registerProblems(after, { registers: d.registers, kinds: KINDS });
   const change = shapeChange(before, after);
   const refusals: string[] = [];
@@ -62,13 +63,10 @@ export async function hitsOf(
     const { filled } = await has(c);
     if (filled > 0) hits.push(`What ${filled} records hold in "${c.name}" is set aside with it.`);
   }
-  for (const { column, from } of change.renamed) {
-    const by = readBy(column);
-    if (by.length > 0)
-      refusals.push(
-        `"${from}" cannot be called "${column.name}" while it is read by that name by ${by.join(", ")}.`,
-      );
-  }
+  // What is wrong with its own formulas is told first: nothing else could be read against them.
+  const followers = problems.length === 0 ? await followersOf(db, d, before, after) : NO_FOLLOWERS;
+  refusals.push(...followers.refusals);
+  hits.push(...followers.hits);
   const converted: Converted[] = [];
   for (const { column, from } of change.retyped) {
     const by = readBy(column);
@@ -98,7 +96,7 @@ export async function hitsOf(
     if (twice !== null)
       refusals.push(`"${c.column.name}" cannot be kept apart: more than one record would have "${twice}".`);
   }
-  refusals.push(...othersHit(d, before, after));
+  refusals.push(...othersHit(d, before, after, followers.others));
   await addedHits(db, before, change, refusals);
   for (const { column, options } of change.gone) {
     const n = await registers.countHolding(db, before.key, column, options);
@@ -125,7 +123,7 @@ export async function hitsOf(
         ]
       : [],
   );
-  return { problems, refusals, hits, loses, converted };
+  return { problems, refusals, hits, loses, converted, followers };
 }
 
 const notYetNeeded = (c: Column, empty: number): string =>
@@ -142,13 +140,19 @@ function firstShared({ values }: Converted): string | null {
 }
 
 /** Formulas of other registers that read this one by links, and could not be read any more. */
-function othersHit(d: Directory, before: RegisterShape, after: RegisterShape): string[] {
+function othersHit(
+  d: Directory,
+  before: RegisterShape,
+  after: RegisterShape,
+  followed: readonly RegisterShape[],
+): string[] {
   const problems = (other: RegisterShape, shape: RegisterShape) =>
     registerProblems(other, { registers: { ...d.registers, [shape.key]: shape }, kinds: KINDS });
   return Object.values(d.registers).flatMap((other) => {
     if (other.key === before.key) return [];
     const had = new Set(problems(other, before).map((p) => p.message));
-    const more = problems(other, after).filter((p) => !had.has(p.message));
+    const then = followed.find((s) => s.key === other.key) ?? other;
+    const more = problems(then, after).filter((p) => !had.has(p.message));
     return more.map((p) => `A formula of ${other.name} could not be read any more: ${p.message}`);
   });
 }

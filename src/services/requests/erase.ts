@@ -101,7 +101,7 @@ export const blankDue = defineView(["run jobs"], async (c): Promise<{ requests: 
   if (!c.may({ action: "run jobs" })) return { requests: 0 };
   const db = getPool();
   for (const live of await processes.liveReleases(db)) {
-    const { keepPersonalDays: days, fields } = live.definition;
+    const { keepPersonalDays: days, fields } = live.released;
     if (days === undefined) continue;
     const before = at((await nowMs(db)) - days * 86_400_000)!;
     let done = 0;
@@ -142,7 +142,7 @@ export const erasePerson = defineUseCase(["erase person"], async (c, person: str
   const db = getPool();
   const d = await loadDirectory(db);
   if (!d.people.has(person)) throw new Failed({ code: "not-found", data: { what: "person", id: person } });
-  const live = new Map((await processes.liveReleases(db)).map((r) => [r.process_key, r.definition.fields]));
+  const live = new Map((await processes.liveReleases(db)).map((r) => [r.process_key, r.released.fields]));
   const touched = await erasure.requestsTouchedBy(db, person);
   const out: Erased = { requests: 0, underWay: touched.filter((r) => r.own && !r.ended).length };
   for (const r of touched) {

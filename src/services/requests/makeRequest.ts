@@ -39,7 +39,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   const offset = await clockOffset(db);
   const release = await releaseFor(db, d, row.id);
   const procedures = await proceduresAtHand(db, d, release, NEW_REQUEST);
-  const { prefix, digits } = row.definition.numbering;
+  const { prefix, digits } = release.definition.numbering;
   const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
   const now = occasion?.at ?? Date.now() + offset;
   const filesOf = m.copied?.map((f) => f.by) ?? [];

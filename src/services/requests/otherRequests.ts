@@ -109,9 +109,9 @@ async function make(
   await db.query("select pg_advisory_xact_lock(hashtextextended($1, 8))", [`${parent.id}:${effect}`]);
   if (await requestChildren.childOf(db, parent.id, effect)) return;
   const live = await processes.liveRelease(db, asked.process, true);
-  const called = `“${live?.definition.name ?? asked.process}”`;
+  const called = `“${live?.released.name ?? asked.process}”`;
   if (!live) throw new NotStarted(`${called} is not live.`);
-  const begins = mayBegin(live.definition, from, KINDS);
+  const begins = mayBegin(live.released, from, KINDS);
   if (!c.may({ action: "begin", begins }))
     throw new NotStarted(`${called} does not let this process start one. Ask its owners.`);
   const line = await requestChildren.lineageOf(db, parent.id, MOST);
@@ -125,7 +125,7 @@ async function make(
   const now = occasion?.at ?? Date.now() + (await clockOffset(db));
   const { values, copied } = await withCopies(db, parent.id, asked.values);
   const reach = { request: null, by: copied.map((f) => f.by) };
-  const reader = factsReader(db, d, live.definition, reach);
+  const reader = factsReader(db, d, release.definition, reach);
   const things = values.flatMap(([, v]) => recordsIn(v));
   const handed = handedIn(release, values, engineFacts(d, await reader.load(things), now));
   if ("why" in handed) throw new NotStarted(handed.why);
@@ -139,7 +139,7 @@ async function make(
     chain: parent.chain,
     occasion,
   }).catch((e: unknown) => {
-    throw badForm(e, live.definition) ?? e;
+    throw badForm(e, live.released) ?? e;
   });
   await requestChildren.insertChild(db, {
     parent_id: parent.id,

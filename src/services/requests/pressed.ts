@@ -2,8 +2,8 @@ import type { Given } from "@/core/engine";
 import { recordTitle } from "@/core/form";
 import { startKind } from "@/core/kinds";
 import { filledBy, startsBy } from "@/core/records";
-import type { Start } from "@/core/route";
-import { getPool, registers, type Db, type ReleaseRow } from "@/db";
+import type { ProcessDefinition, Start } from "@/core/route";
+import { getPool, registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Call } from "../kernel/defineUseCase";
 import type { Directory, Offered } from "../kernel/directory";
@@ -45,14 +45,14 @@ export const isOffered = (c: Call, d: Directory, starts: readonly Start[], id: s
 };
 
 /** A start of a release that is offered to whoever acts; fails with "not-found" where there is none. */
-export function pressable(c: Call, d: Directory, row: Pick<ReleaseRow, "definition">, id: string) {
-  const start = row.definition.starts.find((s) => s.id === id);
+export function pressable(c: Call, d: Directory, definition: ProcessDefinition, id: string) {
+  const start = definition.starts.find((s) => s.id === id);
   const press = pressOf(start);
   const program = start && startProgram(d, start);
   const p = press && recordProgramOf(d, press.register);
   if (!start || !press || !mayPress(c, d, start) || !program || !p)
     throw new Failed({ code: "not-found", data: { what: "start", id } });
-  return { press, program, p, fields: row.definition.fields };
+  return { press, program, p, fields: definition.fields };
 }
 
 /**

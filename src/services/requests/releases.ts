@@ -1,6 +1,7 @@
 import { compileRelease, type CompiledRelease } from "@/core/engine";
 import { processes, type Db } from "@/db";
 import { KINDS } from "@/kinds";
+import { definitionNow } from "../kernel/definitionNow";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 
@@ -15,7 +16,7 @@ export async function releaseFor(db: Db, d: Directory, id: string): Promise<Comp
   if (!r) {
     const row = await processes.releaseById(db, id);
     if (!row) throw new Failed({ code: "not-found", data: { what: "release", id } });
-    r = compileRelease(row.definition, d.registers, KINDS);
+    r = compileRelease(definitionNow(row, d.registers), d.registers, KINDS);
     if (compiled.size >= MAX_KEPT) compiled.delete(compiled.keys().next().value!);
     compiled.set(key, r);
   }

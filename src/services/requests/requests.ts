@@ -29,6 +29,7 @@ import { KINDS } from "@/kinds";
 import { viaText, partyOf, type Actor } from "../kernel/actor";
 import { clockOffset, nowMs } from "../kernel/clock";
 import { loadDirectory, type Directory } from "../kernel/directory";
+import { definitionNow } from "../kernel/definitionNow";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
@@ -67,7 +68,7 @@ export const startRequest = defineUseCase(
     inTransaction(async (db) => {
       const { actor } = c;
       const row = await processes.liveRelease(db, processKey, true);
-      if (!row || (!press && !c.may({ action: "ask", starts: row.definition.starts, live: true })))
+      if (!row || (!press && !c.may({ action: "ask", starts: row.released.starts, live: true })))
         throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
       const pressedOn = press && pressedBy(c, db, await loadDirectory(db), row, press);
       if (outside)
@@ -104,7 +105,7 @@ export const startRequest = defineUseCase(
 
 /** What somebody pressed, who may; and then what a request begins with by it, with the record held. */
 const pressedBy = (c: Call, db: Db, d: Directory, row: ReleaseRow, press: Press) => {
-  const by = pressable(c, d, row, press.start);
+  const by = pressable(c, d, definitionNow(row, d.registers), press.start);
   return (now: number) => pressed(db, c, d, by, press.record, now, true);
 };
 

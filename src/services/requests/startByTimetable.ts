@@ -135,14 +135,14 @@ async function begin(
   now: number,
 ): Promise<boolean> {
   const live = await processes.liveRelease(db, process, true);
-  if (!live?.definition.starts.some((s) => s.id === id)) return false;
+  if (!live?.released.starts.some((s) => s.id === id)) return false;
   await db.query("savepoint begun");
   try {
     await makeRequest(db, live, {
       requester: {
         kind: "process",
         key: process,
-        name: live.definition.name,
+        name: live.released.name,
         behind: null,
         because: dayWords(day),
       },
@@ -152,7 +152,7 @@ async function begin(
       startHash: null,
       occasion: undefined,
     }).catch((e: unknown) => {
-      throw badForm(e, live.definition) ?? e;
+      throw badForm(e, live.released) ?? e;
     });
     return true;
   } catch (e) {

@@ -5,6 +5,7 @@ import { at, getPool, inTransaction, notices, processes, recordStarts, type Db }
 import { nowMs } from "../kernel/clock";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
+import { definitionNow } from "../kernel/definitionNow";
 import { Failed } from "../kernel/failure";
 import { sentenceOf } from "../kernel/sentence";
 import { recordProgramOf } from "../registers/recordPrograms";
@@ -82,12 +83,13 @@ async function make(db: Db, row: Row, now: number) {
   const live = await processes.liveRelease(db, row.process_key, true);
   if (!live) throw new NotStarted("The process is not live any more.");
   const d = await loadDirectory(db);
-  const start = live.definition.starts.find((s) => s.id === row.start_id);
+  const definition = definitionNow(live, d.registers);
+  const start = definition.starts.find((s) => s.id === row.start_id);
   const program = start && startProgram(d, start);
   const p = recordProgramOf(d, row.register_key);
   if (!program || !p || program.of.register !== row.register_key)
     throw new NotStarted("The release that is live now has no such start any more.");
-  const { fields } = live.definition;
+  const { fields } = definition;
   const reader = factsReader(db, d, { fields: p.form.fields }, { request: null, by: [] });
   const values = [row.before, row.after].flatMap((r) => (r ? [{ ...r }] : []));
   const loaded = await reader.load([{ register: row.register_key, id: row.record_id }], ...values);
@@ -96,7 +98,7 @@ async function make(db: Db, row: Row, now: number) {
   const requester: Party = {
     kind: "process",
     key: row.process_key,
-    name: live.definition.name,
+    name: definition.name,
     behind: row.behind,
     because: becauseOf(d, row),
   };
@@ -109,7 +111,7 @@ async function make(db: Db, row: Row, now: number) {
     chain: row.chain,
     occasion: undefined,
   }).catch((e: unknown) => {
-    throw badForm(e, live.definition) ?? e;
+    throw badForm(e, definition) ?? e;
   });
 }
 
@@ -128,7 +130,7 @@ async function tellOwners(db: Db, row: Row, why: string, now: number): Promise<v
       person,
       request: null,
       effectKey: `record-start:${row.id}`,
-      subject: `${live?.definition.name ?? row.process_key} was not started`,
+      subject: `${live?.released.name ?? row.process_key} was not started`,
       body: why,
       at: at(now)!,
     });

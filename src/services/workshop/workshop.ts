@@ -9,10 +9,11 @@ import {
   handsOver,
   letsBegin,
   proceduresCalled,
+  columnNames,
   type Difference,
   type ProcessDefinition,
 } from "@/core/route";
-import { at, getPool, inTransaction, processes, type Db, type ProcessListRow } from "@/db";
+import { at, getPool, inTransaction, processes, registers, type Db, type ProcessListRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { mustHaveProved } from "../kernel/proof";
 import { noteEntry } from "../log/noteEntry";
@@ -21,6 +22,7 @@ import { nowMs } from "../kernel/clock";
 import type { Actor } from "../kernel/actor";
 import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { loadDirectory, officeFacts, personName, type Directory } from "../kernel/directory";
+import { definitionNow } from "../kernel/definitionNow";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { factsReader } from "../requests/facts";
@@ -45,7 +47,7 @@ export const against = async (db: Db, d: Directory, actor: Actor, key: string): 
   sight: sightOf(d, actor, key),
   office: officeFacts(d),
   prefixes: await otherPrefixes(db, key),
-  procedures: Object.fromEntries((await proceduresLive(db)).map(({ definition: _, ...p }) => [p.key, p])),
+  procedures: Object.fromEntries((await proceduresLive(db, d)).map(({ definition: _, ...p }) => [p.key, p])),
 });
 
 /** A procedure, or a process others start, that is live, with what it is: for whoever tries what hands to it. */
@@ -77,19 +79,27 @@ function carried(all: ProcedureAtHand[], draft: ProcessDefinition): ProcedureAtH
   return all.map((p) => (taken.has(p.key) ? p : { ...p, definition: null }));
 }
 
-const proceduresLive = async (db: Db): Promise<ProcedureAtHand[]> =>
-  (await processes.liveHandedTo(db)).map(({ id, process_key: key, version, versions, definition }) => ({
-    id,
-    key,
-    name: definition.name,
-    version,
-    versions,
-    ...portsOf(definition.fields),
-    handsTo: [...new Set(handsOver(definition, KINDS).map((x) => x.to))],
-    ...(definition.procedure ? {} : { from: letsBegin(definition, KINDS) ?? [] }),
-    // A request of its own is not followed by a sample.
-    definition: definition.procedure ? definition : null,
-  }));
+/** What is live of a process, as it reads now; null where nothing is. */
+async function liveDefinition(db: Db, d: Directory, key: string) {
+  const live = await processes.liveRelease(db, key);
+  return live && { version: live.version, definition: definitionNow(live, d.registers) };
+}
+
+const proceduresLive = async (db: Db, d: Directory): Promise<ProcedureAtHand[]> =>
+  (await processes.liveHandedTo(db))
+    .map((r) => ({ ...r, definition: definitionNow(r, d.registers) }))
+    .map(({ id, process_key: key, version, versions, definition }) => ({
+      id,
+      key,
+      name: definition.name,
+      version,
+      versions,
+      ...portsOf(definition.fields),
+      handsTo: [...new Set(handsOver(definition, KINDS).map((x) => x.to))],
+      ...(definition.procedure ? {} : { from: letsBegin(definition, KINDS) ?? [] }),
+      // A request of its own is not followed by a sample.
+      definition: definition.procedure ? definition : null,
+    }));
 
 /** What request numbers of all other processes start with, and what those are called. */
 const otherPrefixes = async (db: Db, key: string): Promise<Record<string, string>> =>
@@ -157,7 +167,7 @@ const officeOf = async (
   sight: sightOf(d, actor, key),
   prefixes: await otherPrefixes(db, key),
   others: (await processes.namesOf(db)).filter((p) => p.key !== key),
-  procedures: carried(await proceduresLive(db), draft),
+  procedures: carried(await proceduresLive(db, d), draft),
 });
 
 export const draftView = defineUseCase(["design"], async (c, key: string): Promise<DraftView> => {
@@ -220,7 +230,7 @@ export const releasePage = defineUseCase(["design"], async (c, key: string): Pro
   const row = await processes.draftOf(db, key);
   if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
   const d = await loadDirectory(db);
-  const live = await processes.liveRelease(db, key);
+  const live = await liveDefinition(db, d, key);
   const changes = live ? differences(live.definition, row.definition, KINDS) : [];
   const releases = await processes.releasesOf(db, key);
   return {
@@ -260,15 +270,17 @@ export const releaseDraft = defineUseCase(
   (c, key: string, version: string, note: string, when?: number): Promise<{ id: string; version: string }> =>
     inTransaction(async (db) => {
       await mustDesign(c, db, key);
+      await registers.holdShapes(db, "to read");
       const row = await processes.draftOf(db, key, true);
       if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
       const d = await loadDirectory(db);
+      const reads = columnsRead(row.definition, { kinds: KINDS, registers: d.registers });
       const errors = problemsOf(row.definition, await against(db, d, c.actor, key)).filter(
         (p) => p.severity === "error",
       );
       if (errors.length > 0)
         throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
-      const live = await processes.liveRelease(db, key);
+      const live = await liveDefinition(db, d, key);
       const same = (a: ProcessDefinition, b: ProcessDefinition) =>
         JSON.stringify({ ...a, owners: [] }) === JSON.stringify({ ...b, owners: [] });
       if (live && same(live.definition, row.definition))
@@ -291,7 +303,8 @@ export const releaseDraft = defineUseCase(
         definition: row.definition,
         at: at(when ?? (await nowMs(db)))!,
         by: c.actor.id || null,
-        reads: columnsRead(row.definition, { kinds: KINDS, registers: d.registers }),
+        reads,
+        names: columnNames(Object.values(d.registers).filter((s) => Object.hasOwn(reads, s.key))),
       });
       const released = numbers.join(".");
       // What the demo's past is made of is nobody's deed of today.

@@ -55,14 +55,29 @@ export function DraftProvider({
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
-  const { registers, prefixes, sight, procedures: handedTo } = start.office;
+  const { prefixes, sight, procedures: handedTo } = start.office;
 
-  const shared = useSharedDraft(start, registers, keeper);
-  const { definition, edit, undo, redo, canUndo, canRedo, saving, unsaved, said, told, tell, hush, asked } =
-    shared;
+  const shared = useSharedDraft(start, start.office.registers, keeper);
+  const {
+    registers,
+    definition,
+    edit,
+    undo,
+    redo,
+    canUndo,
+    canRedo,
+    saving,
+    unsaved,
+    said,
+    told,
+    tell,
+    hush,
+    asked,
+  } = shared;
 
   const settled = useDeferredValue(definition);
   const cache = useRef(new CheckCache());
+  const held = useMemo(() => ({ ...start.office, registers }), [start.office, registers]);
   const office = useMemo(() => officeFactsOf(start.office.data), [start.office.data]);
   const known = useMemo(() => Object.fromEntries(handedTo.map((p) => [p.key, p])), [handedTo]);
   const problems = useMemo(
@@ -88,11 +103,12 @@ export function DraftProvider({
     );
     return {
       ...start.facts,
+      registers,
       records: learnt,
       files,
       ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}),
     };
-  }, [start.facts, start.office.data.calendars, learnt, files, settled.calendar]);
+  }, [start.facts, start.office.data.calendars, registers, learnt, files, settled.calendar]);
   const facts = useMemo(
     () => ({
       ...engineFacts(start.office.data, factsData, start.now, KINDS.fields),
@@ -116,7 +132,7 @@ export function DraftProvider({
   const value: Draft = useMemo(
     () => ({
       definition,
-      office: start.office,
+      office: held,
       live,
       now: start.now,
       edit,
@@ -149,7 +165,7 @@ export function DraftProvider({
     }),
     [
       definition,
-      start.office,
+      held,
       live,
       start.now,
       edit,

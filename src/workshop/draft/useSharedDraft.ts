@@ -4,6 +4,7 @@ import {
   applyEdit,
   meet,
   rebaseEdits,
+  registersCalled,
   touchesOf,
   withoutPaths,
   type Edit,
@@ -40,7 +41,10 @@ type SharedDraft = Pick<
   | "tell"
   | "hush"
   | "asked"
->;
+> & {
+  /** By what columns are called now. */
+  registers: Registers;
+};
 
 type Around = { registers: Registers; kinds: typeof KINDS };
 
@@ -64,10 +68,11 @@ const peopleOf = (theirs: readonly TheirEdit[]): string[] => [
  */
 export function useSharedDraft(
   start: { definition: ProcessDefinition; version: number },
-  registers: Registers,
+  opened: Registers,
   keeper: DraftKeeper,
 ): SharedDraft {
   const [definition, setDefinition] = useState(start.definition);
+  const [registers, setRegisters] = useState(opened);
   const [undone, setUndone] = useState<{ undo: Edit[]; redo: Edit[] }>({ undo: [], redo: [] });
   const [saving, setSaving] = useState("");
   const [unsaved, setUnsaved] = useState(false);
@@ -130,6 +135,10 @@ export function useSharedDraft(
         version: saved?.version ?? theirs.at(-1)!.version,
       };
       mine.current = r.edits.slice(count);
+      // What columns are called meanwhile is known by this alone.
+      setRegisters((all) =>
+        edits.reduce((now, e) => (e.op === "columns.rename" ? registersCalled(now, e, "to") : now), all),
+      );
       show(r.definition);
     },
     [show],
@@ -243,6 +252,7 @@ export function useSharedDraft(
 
   return {
     definition,
+    registers,
     edit,
     undo,
     redo,

@@ -38,7 +38,7 @@ export function rename(
   });
   return renameInFormula(text, here(scope, first), here(after, next), {
     id: column === undefined ? `field ${first}` : `column ${column}`,
-    column: column === undefined ? null : first,
+    entryOf: column === undefined ? null : `rows ${first}`,
     from: column ?? first,
     to: next,
   });
