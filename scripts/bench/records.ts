@@ -14,7 +14,7 @@ import {
   SYSTEM,
   workSheet,
   writeSheet,
-  type RecordSearch,
+  type ListSearch,
 } from "@/services";
 
 /**
@@ -156,7 +156,7 @@ await client.query(
 await client.query("analyze");
 await client.query("reset statement_timeout");
 client.release();
-const list = async (what: string, search: Partial<RecordSearch>, where = "") => {
+const list = async (what: string, search: Partial<ListSearch>, where = "") => {
   const ms: number[] = [];
   const asked = { search: "", filters: [], sort: [], offset: 0, limit: 40, ...search };
   for (let i = 0; i <= TIMES; i++)
@@ -187,6 +187,14 @@ await list("three columns at once", {
     { column: "code", descending: true },
   ],
 });
+const byDue = { sort: [{ column: "due", descending: true }] };
+const { rows: far } = await getPool().query<{ due: string; id: string }>(
+  `select due::text as due, id::text as id from register.${SHAPE.key} order by due desc nulls last, id desc offset $1 limit 1`,
+  [RECORDS / 2],
+);
+const place = Buffer.from(JSON.stringify([far[0]!.due, far[0]!.id])).toString("base64url");
+await list("the page half-way down, sorted by a date", { ...byDue, from: { place, back: false } });
+await list("the page before that", { ...byDue, from: { place, back: true } });
 await released("bench-dates", "DATES", {
   id: "d",
   kind: "date",

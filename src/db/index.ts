@@ -32,7 +32,7 @@ export * as recordNotes from "./recordNotes";
 export * as formDrafts from "./formDrafts";
 export * as files from "./files";
 export type { PersonRow } from "./people";
-export type { RecordSearch, RecordRow, HistoryRow } from "./registers";
+export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registers";
 export type { RecordNoteRow } from "./recordNotes";
 export type { DraftRow, ProcessListRow, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";

@@ -12,7 +12,7 @@ export {
   startRequest,
 } from "./requests/requests";
 export { deliver } from "./requests/deliver";
-export type { RecordRow, RecordSearch } from "@/db";
+export type { RecordRow } from "@/db";
 export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";
 export { startByTimetable } from "./requests/startByTimetable";
@@ -59,6 +59,7 @@ export {
   registerPage,
   type RecordPage,
   type RegisterGroups,
+  type ListSearch,
   type RegisterPage,
 } from "./registers/registers";
 export {

@@ -3841,6 +3841,7 @@ export interface operations {
         limit?: number;
         search?: string;
         sort?: string;
+        after?: string;
         fields?: string;
         where?: string;
       };
@@ -3861,6 +3862,7 @@ export interface operations {
           /**
            * @example {
            *       "total": 1,
+           *       "next": null,
            *       "records": [
            *         {
            *           "id": "4",
@@ -3874,6 +3876,8 @@ export interface operations {
             records: components["schemas"]["Record"][];
             /** @description Counted up to 5000, and where something is searched for up to 500; one more than that means that there are more. */
             total: number;
+            /** @description Where the next ones begin, to be sent as after; null at the end */
+            next: string | null;
           };
         };
       };

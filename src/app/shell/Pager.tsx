@@ -8,6 +8,7 @@ export function Pager({
   size,
   total,
   href,
+  onward,
   what,
   search,
 }: {
@@ -15,6 +16,8 @@ export function Pager({
   size: number;
   total: number;
   href(page: number): string;
+  /** Where the list goes on behind the last page that has a number, if it can. */
+  onward?: string | null;
   what: string;
   /** What was searched for, if anything. */
   search?: string;
@@ -29,7 +32,7 @@ export function Pager({
       <span>
         {from} to {Math.min(page * size, total)} of{" "}
         {more ? `more than ${most.toLocaleString("en-IE")}` : total.toLocaleString("en-IE")} {what}
-        {more && page === last && ". Search, or sort another way, to come to the others"}
+        {more && page === last && !onward && ". Search, or sort another way, to come to the others"}
       </span>
       {page > 1 && (
         <Link className={buttonClass("plain", true)} href={href(page - 1)} rel="prev">
@@ -38,6 +41,47 @@ export function Pager({
       )}
       {page < last && (
         <Link className={buttonClass("plain", true)} href={href(page + 1)} rel="next">
+          Next page
+        </Link>
+      )}
+      {more && page === last && onward && (
+        <Link className={buttonClass("plain", true)} href={onward} rel="next">
+          Further on
+        </Link>
+      )}
+    </nav>
+  );
+}
+
+/** The ways on in a list so long that its pages have no numbers any more. */
+export function PlacePager({
+  first,
+  earlier,
+  next,
+  shown,
+  what,
+}: {
+  first: string;
+  earlier: string | null;
+  next: string | null;
+  shown: number;
+  what: string;
+}) {
+  return (
+    <nav aria-label={`Pages of ${what}`} className="mt-3 flex flex-wrap items-center gap-3 text-sm text-soft">
+      <span>
+        {shown} {what}, far down the list
+      </span>
+      <Link className={buttonClass("plain", true)} href={first} rel="first">
+        To the beginning
+      </Link>
+      {earlier && (
+        <Link className={buttonClass("plain", true)} href={earlier} rel="prev">
+          Earlier page
+        </Link>
+      )}
+      {next && (
+        <Link className={buttonClass("plain", true)} href={next} rel="next">
           Next page
         </Link>
       )}

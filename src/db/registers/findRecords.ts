@@ -3,6 +3,17 @@ import { COLUMNS } from "@/fields/columns";
 import { cappedCount, mostCounted } from "../cappedCount";
 import type { Db } from "../pool";
 import { wordsLike } from "./indexes";
+import {
+  behind,
+  fits,
+  orderOf,
+  orderSql,
+  placeOf,
+  turned,
+  type RecordOrder,
+  type RecordPlace,
+  type SortBy,
+} from "./recordPlace";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
 
 export interface RecordSearch {
@@ -11,20 +22,21 @@ export interface RecordSearch {
   /** A condition over the columns as SQL; `bind` puts a value among the parameters. */
   where?: (bind: (value: unknown) => string) => string;
   /** In order of their weight. */
-  sort: readonly { column: string; descending: boolean }[];
+  sort: readonly SortBy[];
   offset: number;
   limit: number;
+  /** Behind a record, or before one, instead of by the offset; a place that does not fit the order counts as none. */
+  from?: { place: RecordPlace; back: boolean };
 }
 
-/** By one column it is the order of its index, from either end: what is empty stands last, or first. */
-function orderOf(shape: RegisterShape, sort: RecordSearch["sort"]): string {
-  const by = sort.filter((s) => shape.columns.some((c) => c.id === s.column));
-  const last = by.at(-1);
-  if (!last) return "t.id";
-  const terms = by.map(
-    (s) => `t.${quoted(s.column)} ${s.descending ? "desc nulls last" : "asc nulls first"}`,
-  );
-  return [...terms, last.descending ? "t.id desc" : "t.id"].join(", ");
+/** One page of a list. */
+export interface RecordsFound {
+  rows: RecordRow[];
+  /** How many there are, counted up to one more than `mostCounted`. */
+  total: number;
+  /** Where the page before ends and the next begins; null where there is none, or it is come to by its number. */
+  earlier: RecordPlace | null;
+  next: RecordPlace | null;
 }
 
 /** What a search asks for, as SQL over alias `t`; empty where it asks for everything. */
@@ -48,7 +60,7 @@ export function conditionOf(
     else where.push(COLUMNS[c.kind].filter(name, f.value, bind));
   }
   if (q.where) where.push(q.where(bind));
-  return where.length > 0 ? `where ${where.join(" and ")}` : "";
+  return where.length > 0 ? `where ${where.map((w) => `(${w})`).join(" and ")}` : "";
 }
 
 /** What a link points at, by the first column of its name; null for what is no link. */
@@ -84,26 +96,51 @@ export async function findRecords(
   registers: Readonly<Record<string, RegisterShape>>,
   q: RecordSearch,
   whole: RegisterShape = shape,
-): Promise<{ rows: RecordRow[]; total: number }> {
+): Promise<RecordsFound> {
   const values: unknown[] = [];
-  const bind = (v: unknown) => `$${values.push(v)}`;
-  const condition = conditionOf(shape, q, whole, bind);
+  const condition = conditionOf(shape, q, whole, (v) => `$${values.push(v)}`);
   const most = mostCounted(q.search);
   const total = await cappedCount(db, `from ${tableOf(shape.key)} t ${condition}`, values, most);
-  if (q.offset >= most) return { rows: [], total };
-  const rows = (
-    await db.query(
-      `
-        select ${[selectRecord(shape), ...titlesOf(shape, registers)].join(", ")}
-        from ${tableOf(shape.key)} t ${condition}
-        order by ${orderOf(shape, q.sort)}
-        limit ${bind(q.limit)}
-        offset ${bind(q.offset)}
-      `,
-      values,
-    )
-  ).rows;
-  return { rows, total };
+  const columns = [selectRecord(shape), ...titlesOf(shape, registers)].join(", ");
+  const page = async (where: string, bound: readonly unknown[], by: RecordOrder, limit: number, offset = 0) =>
+    (
+      await db.query<RecordRow>(
+        `
+          select ${columns}
+          from ${tableOf(shape.key)} t ${where}
+          order by ${orderSql(by)}
+          limit ${limit}
+          offset ${offset}
+        `,
+        [...bound],
+      )
+    ).rows;
+  const order = orderOf(shape, q.sort);
+  const placed = (r: RecordRow | undefined) => (r ? placeOf(shape, order, r) : null);
+  if (!q.from || !fits(shape, order, q.from.place)) {
+    const rows = q.offset < most ? await page(condition, values, order, q.limit, q.offset) : [];
+    const more = total > most ? rows.length === q.limit : q.offset + rows.length < total;
+    return { rows, total, earlier: null, next: more ? placed(rows.at(-1)) : null };
+  }
+  const { place, back } = q.from;
+  const way = back ? turned(order) : order;
+  const found: RecordRow[] = [];
+  // One more than is shown tells whether there are more.
+  for (const part of behind(shape, way, place)) {
+    if (found.length > q.limit) break;
+    const bound = [...values];
+    const where = part((v) => `$${bound.push(v)}`);
+    const whole = condition ? `${condition} and ${where}` : `where ${where}`;
+    found.push(...(await page(whole, bound, way, q.limit + 1 - found.length)));
+  }
+  const more = found.length > q.limit;
+  const rows = back ? found.slice(0, q.limit).reverse() : found.slice(0, q.limit);
+  return {
+    rows,
+    total,
+    earlier: !back || more ? placed(rows[0]) : null,
+    next: back || more ? placed(rows.at(-1)) : null,
+  };
 }
 
 /**
@@ -127,7 +164,7 @@ export async function* eachRecord(
         declare found no scroll cursor for
         select ${[selectRecord(shape), ...titlesOf(shape, registers)].join(", ")}
         from ${tableOf(shape.key)} t ${condition}
-        order by ${orderOf(shape, q.sort)}
+        order by ${orderSql(orderOf(shape, q.sort))}
       `,
       values,
     );

@@ -3,6 +3,7 @@ export * from "./changeShape";
 export { columnsAsSql, type ColumnFound } from "./columnsAsSql";
 export { createRegister } from "./createRegister";
 export { countRecords, eachRecord, findRecords, type RecordSearch } from "./findRecords";
+export type { RecordPlace } from "./recordPlace";
 export { groupRecords, type RecordGroup } from "./groupRecords";
 export * from "./history";
 export { indexOldRegisters } from "./indexes";

@@ -20,6 +20,7 @@ import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { nowMs } from "../kernel/clock";
 import { offeredOn, type OfferedPress } from "../requests/pressed";
+import { placeText, readPlace } from "./placeText";
 import { pointedAt } from "./pointedAt";
 import { notesOn, type RecordNote } from "./recordNotes";
 import { seenView } from "./seenView";
@@ -63,6 +64,9 @@ export interface RegisterPage {
   registers: Record<string, RegisterShape>;
   rows: RecordRow[];
   total: number;
+  /** Where the page before and the next begin, to be sent back as `from`; null where there is none. */
+  earlier: string | null;
+  next: string | null;
   /** Names of people in person columns. */
   people: Record<string, string>;
   /** What they may do with its records. */
@@ -70,6 +74,9 @@ export interface RegisterPage {
   /** By id, the version each record is of; none where nobody here changes them. */
   versions: Readonly<Record<string, string>>;
 }
+/** A page of a list: by its number, or from a place that a page before it gave. */
+export type ListSearch = Omit<RecordSearch, "from" | "where"> & { from?: { place: string; back: boolean } };
+
 /** Groups that are shown; whoever has more groups otherwise. */
 const MOST_GROUPS = 200;
 
@@ -121,16 +128,23 @@ export const registerGroups = defineUseCase(
 /** @param condition a formula over the columns that every record shown must meet */
 export const registerPage = defineUseCase(
   ["read register"],
-  (c, key: string, search: RecordSearch, condition: string = ""): Promise<RegisterPage> =>
+  (c, key: string, search: ListSearch, condition: string = ""): Promise<RegisterPage> =>
     pageOf(c, key, search, condition),
 );
 
-async function pageOf(c: Call, key: string, search: RecordSearch, condition: string): Promise<RegisterPage> {
+async function pageOf(
+  c: Call,
+  key: string,
+  { from, ...search }: ListSearch,
+  condition: string,
+): Promise<RegisterPage> {
   const db = getPool();
   const { d, seen, shape, where } = await seenView(c, db, key, condition);
   const limit = Math.min(search.limit, 500);
-  const { rows, total } = await searching((on) =>
-    registers.findRecords(on, shape, seen, { ...search, ...where, limit }, d.registers[key]),
+  const place = from ? readPlace(from.place) : null;
+  const begins = place ? { from: { place, back: from!.back } } : {};
+  const { rows, total, earlier, next } = await searching((on) =>
+    registers.findRecords(on, shape, seen, { ...search, ...where, ...begins, limit }, d.registers[key]),
   );
   const people: Record<string, string> = {};
   for (const c of shape.columns)
@@ -145,6 +159,8 @@ async function pageOf(c: Call, key: string, search: RecordSearch, condition: str
     registers: Object.fromEntries(near.flatMap((k) => (seen[k] ? [[k, seen[k]]] : []))),
     rows,
     total,
+    earlier: placeText(earlier),
+    next: placeText(next),
     people,
     may,
     versions,

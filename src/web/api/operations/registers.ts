@@ -57,6 +57,13 @@ export const REGISTERS: readonly Operation[] = [
         .max(200)
         .default("")
         .describe("Column ids with commas between, each with - before it for the greatest first"),
+      after: z
+        .string()
+        .max(8000)
+        .default("")
+        .describe(
+          "What an answer gave as next, with the same sort: the records behind those. However many there are, all are come to so; by offset only the first 5,000",
+        ),
       fields: z
         .string()
         .max(4000)
@@ -70,9 +77,17 @@ export const REGISTERS: readonly Operation[] = [
           "A formula over the register's columns by name that every record must meet, for example: Insured value > 1000",
         ),
     }),
-    response: z.object({ records: z.array(record), total }),
+    response: z.object({
+      records: z.array(record),
+      total,
+      next: z.string().nullable().describe("Where the next ones begin, to be sent as after; null at the end"),
+    }),
     example: {
-      response: { total: 1, records: [{ id: "4", name: "Strong room, Tower House", risk_grade: "high" }] },
+      response: {
+        total: 1,
+        next: null,
+        records: [{ id: "4", name: "Strong room, Tower House", risk_grade: "high" }],
+      },
     },
     run: async (actor, { path, query }) =>
       map(
@@ -88,11 +103,13 @@ export const REGISTERS: readonly Operation[] = [
             })),
             offset: query.offset,
             limit: query.limit,
+            ...(query.after ? { from: { place: query.after, back: false } } : {}),
           },
           query.where,
         ),
         (v) => ({
           total: v.total,
+          next: v.next,
           records: v.rows.map((r) => ({
             ...Object.fromEntries(
               Object.entries(r).filter(([k]) => !k.endsWith("#") && wanted(query.fields, k)),

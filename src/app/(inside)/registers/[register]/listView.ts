@@ -1,4 +1,4 @@
-import type { RecordSearch } from "@/services";
+import type { ListSearch } from "@/services";
 import { readWidths, type ColumnWidths } from "./columnWidths";
 
 /** Columns a list is put in order by, the first before the others. */
@@ -8,7 +8,7 @@ const MOST_CONDITION = 4000;
 /** What stands in the address of a list: a view is a link. */
 export interface ListView {
   search: string;
-  filters: RecordSearch["filters"];
+  filters: ListSearch["filters"];
   sort: { column: string; descending: boolean }[];
   where: string;
   /** The columns that are shown, in their order; all that are listed where there are none. */

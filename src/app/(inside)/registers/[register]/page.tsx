@@ -16,12 +16,12 @@ import {
   registerGroups,
   registerPage,
   type RecordRow,
-  type RecordSearch,
+  type ListSearch,
 } from "@/services";
 import { Banner, buttonClass, Empty, PageHeader } from "@/ui";
 import { answerOf, pageNumber, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
-import { Pager } from "../../../shell/Pager";
+import { Pager, PlacePager } from "../../../shell/Pager";
 import { cellText } from "../../../shell/cellText";
 import { WhereUsed } from "../../../shell/WhereUsed";
 import { FilterBar } from "./FilterBar";
@@ -37,7 +37,7 @@ const SORTED = {
   up: { aria: "ascending", arrow: " ↑" },
   down: { aria: "descending", arrow: " ↓" },
 } as const;
-type Sort = NonNullable<RecordSearch["sort"]>[number];
+type Sort = NonNullable<ListSearch["sort"]>[number];
 
 /** What a press on a column's name comes to: up, then down, then not by it; the others stay behind it. */
 function sortedBy(sorts: readonly Sort[], column: string): string | null {
@@ -110,6 +110,8 @@ function factsOf(
   return { people: Object.fromEntries(known), registers, records };
 }
 const PAGE = 40;
+/** What of a list's address says where in it one is. */
+const PLACE = ["page", "after", "before"];
 type Search = Record<string, string | string[] | undefined>;
 const one = (v: string | string[] | undefined): string => (Array.isArray(v) ? (v[0] ?? "") : (v ?? ""));
 
@@ -127,13 +129,16 @@ export default async function RegisterPage({
   const address = new URLSearchParams(Object.entries(q).map(([k, v]) => [k, one(v)]));
   const { search, filters, sort: sorts, where, columns: wanted, widths, group } = listView(address);
   const view = new URLSearchParams(address);
-  view.delete("page");
+  for (const k of PLACE) view.delete(k);
+  const back = !address.has("after") && address.has("before");
+  const place = address.get(back ? "before" : "after");
   const asked = {
     search,
     filters,
     sort: sorts,
     offset: (page - 1) * PAGE,
     limit: PAGE,
+    ...(place ? { from: { place, back } } : {}),
   };
   let found = await answerOf(await registerPage(actor, register, asked, where));
   // A condition that cannot be searched for is said; the records are shown without it.
@@ -141,9 +146,9 @@ export default async function RegisterPage({
   if (refused) found = await answerOf(await registerPage(actor, register, asked));
   if (!found.ok)
     return <Missing sentence={found.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, registers, rows, total, people, may, versions } = found.value;
+  const { shape, registers, rows, total, earlier, next, people, may, versions } = found.value;
   const href = (change: Record<string, string | null>) => {
-    const p = new URLSearchParams(address);
+    const p = new URLSearchParams(view);
     for (const [k, v] of Object.entries(change))
       if (v === null || v === "") p.delete(k);
       else p.set(k, v);
@@ -262,10 +267,7 @@ export default async function RegisterPage({
               edge: <WidthGrip register={register} column={c.id} view={`${view}`} />,
               ...(mine ? { sorted: way.aria } : {}),
               name: (
-                <Link
-                  className="no-underline hover:underline"
-                  href={href({ sort: sortedBy(sorts, c.id), page: null })}
-                >
+                <Link className="no-underline hover:underline" href={href({ sort: sortedBy(sorts, c.id) })}>
                   {c.name}
                   {mine ? `${way.arrow}${place}` : ""}
                 </Link>
@@ -286,14 +288,24 @@ export default async function RegisterPage({
           Search looks in every text column; filters ask for one column.
         </Empty>
       )}
-      {!by && (
+      {!by && !place && (
         <Pager
           page={page}
           size={PAGE}
           total={total}
           href={(p) => href({ page: String(p) })}
+          onward={next && href({ after: next })}
           what={shape.name.toLowerCase()}
           search={search}
+        />
+      )}
+      {!by && place && (
+        <PlacePager
+          first={href({})}
+          earlier={earlier && href({ before: earlier })}
+          next={next && href({ after: next })}
+          shown={rows.length}
+          what={shape.name.toLowerCase()}
         />
       )}
       {(may.add || may.remove) && (
