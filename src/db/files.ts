@@ -8,8 +8,17 @@ export interface FileRow {
   added_at: number;
   added_by: string;
   request_id: string | null;
+  /** Of its contents, in hexadecimal. */
+  sha256: string;
+  /** The record that keeps it; null for one that went with a request, or with nothing yet. */
+  record: { register: string; id: string } | null;
 }
-const COLUMNS = "id, name, media_type, size, added_at, added_by, request_id";
+const COLUMNS = `id, name, media_type, size, added_at, added_by, request_id, encode(sha256, 'hex') as sha256,
+  case
+    when register_key is not null then json_build_object('register', register_key, 'id', record_id::text)
+  end as record`;
+/** Nobody's yet but whoever's who added it. */
+const LOOSE = "request_id is null and register_key is null";
 
 export async function insertFile(
   db: Db,
@@ -43,10 +52,9 @@ export const lockLoose = (db: Db, by: string) =>
 export const looseBytes = async (db: Db, by: string): Promise<number> =>
   Number(
     (
-      await db.query(
-        "select coalesce(sum(size), 0) as bytes from file where request_id is null and added_by = $1",
-        [by],
-      )
+      await db.query(`select coalesce(sum(size), 0) as bytes from file where ${LOOSE} and added_by = $1`, [
+        by,
+      ])
     ).rows[0].bytes,
   );
 /** Gives loose files of one person to a request; how many of them went. */
@@ -57,10 +65,11 @@ export const attachFiles = async (
   request: string,
 ): Promise<number> =>
   (
-    await db.query(
-      "update file set request_id = $3 where id = any($1) and request_id is null and added_by = $2",
-      [ids, by, request],
-    )
+    await db.query(`update file set request_id = $3 where id = any($1) and ${LOOSE} and added_by = $2`, [
+      ids,
+      by,
+      request,
+    ])
   ).rowCount ?? 0;
 
 /**
@@ -97,9 +106,48 @@ export const copyFiles = async (
       [[...copies.keys()], [...copies.values()], from],
     )
   ).rows;
+/** Copies files for records that are to keep them; loose until then. Whether they may is the caller's to ask. */
+export async function copyForRecords(db: Db, copies: readonly { from: string; to: string }[]): Promise<void> {
+  if (copies.length === 0) return;
+  await db.query(
+    `
+      with
+        wanted as (
+          select *
+          from unnest($1::text[], $2::text[]) as w (old, new)
+        ),
+        made as (
+          insert into file (id, name, media_type, size, sha256, added_at, added_by)
+          select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
+          from wanted w join file f on f.id = w.old
+          returning id
+        )
+      insert into file_content (file_id, bytes)
+      select w.new, c.bytes
+      from wanted w join made m on m.id = w.new join file_content c on c.file_id = w.old
+    `,
+    [copies.map((c) => c.from), copies.map((c) => c.to)],
+  );
+}
+
 /** Gives copies to the request they were made for. */
 export const giveFiles = (db: Db, ids: readonly string[], request: string) =>
-  db.query("update file set request_id = $2 where id = any($1) and request_id is null", [ids, request]);
+  db.query(`update file set request_id = $2 where id = any($1) and ${LOOSE}`, [ids, request]);
+
+/** Files as they are, held until the transaction ends: whoever else would keep one of them waits. */
+export const holdFiles = async (db: Db, ids: readonly string[]): Promise<FileRow[]> =>
+  (await db.query(`select ${COLUMNS} from file where id = any($1) order by id for update`, [ids])).rows;
+/** Has records of a register keep files. Whether they may is the caller's to ask, with the files held. */
+export const keepFiles = (db: Db, register: string, kept: readonly { file: string; record: string }[]) =>
+  db.query(
+    `
+      update file f
+      set register_key = $1, record_id = k.record
+      from unnest($2::text[], $3::bigint[]) as k (file, record)
+      where f.id = k.file
+    `,
+    [register, kept.map((k) => k.file), kept.map((k) => k.record)],
+  );
 
 /**
  * Removes files nobody sent: loose, older than given, and named by no kept form, draft or release.
@@ -112,6 +160,7 @@ export const removeLoose = async (db: Db, before: string): Promise<number> =>
         delete from file f
         where
           f.request_id is null
+          and f.register_key is null
           and f.added_at < $1
           and not exists (
             select 1

@@ -18,6 +18,8 @@ export interface ColumnSql {
   names: boolean;
   /** Absent for what points at no records. */
   link?: ColumnLink;
+  /** It holds the id of a file. */
+  file?: true;
   /** A filter by one value; `bind` puts a value among the parameters. */
   filter(name: string, value: string, bind: (v: unknown) => string): string;
 }

@@ -1,6 +1,7 @@
 import { column as choice } from "./choice/column";
 import { column as severalChoices } from "./several-choices/column";
 import { column as date } from "./date/column";
+import { column as file } from "./file/column";
 import { column as longText } from "./long-text/column";
 import { column as lookUp } from "./look-up/column";
 import { column as lookUpInSeveral } from "./look-up-in-several/column";
@@ -32,4 +33,5 @@ export const COLUMNS = {
   person,
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
+  file,
 } satisfies { [K in ColumnKind]: ColumnSql };

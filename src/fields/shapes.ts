@@ -19,7 +19,7 @@ export interface FieldParts {
   person: { column: true };
   "look-up": { column: true };
   "look-up in several": { column: true };
-  file: { column: false };
+  file: { column: true };
   lines: { column: false };
   section: { column: false };
   page: { column: false };

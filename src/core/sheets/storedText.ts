@@ -4,6 +4,7 @@ import type { Column, FieldKinds } from "../form";
 export interface IdNames {
   person(id: string): string;
   record(column: string, id: string): string;
+  file(column: string, id: string): string;
 }
 
 /** A stored value as a cell of a sheet has it: decimal text, ISO dates, names instead of ids, so that it reads back. */
@@ -18,5 +19,6 @@ export function storedText(
   if (c.kind === "person") return names.person(value);
   const { many } = kinds[c.kind];
   if (many) return many.texts(value).join("; ");
+  if (kinds[c.kind].idOf === "file") return names.file(c.id, value);
   return kinds[c.kind].links ? names.record(c.id, value) : value;
 }

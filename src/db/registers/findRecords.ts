@@ -79,10 +79,11 @@ export function titleOfLink(
   return titles.length === 1 ? titles[0]! : `coalesce(${titles.join(", ")})`;
 }
 
-/** The titles of what links point at, as `column#`. */
+/** The titles of what links point at, and the names of files, as `column#`. */
 const titlesOf = (shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>): string[] =>
   shape.columns.flatMap((c) => {
-    const title = titleOfLink(c, registers);
+    const file = COLUMNS[c.kind].file && `(select f.name from file f where f.id = t.${quoted(c.id)})`;
+    const title = file ?? titleOfLink(c, registers);
     return title ? [`${title} as "${c.id}#"`] : [];
   });
 

@@ -17,6 +17,9 @@ export async function attachFiles(
   if (gone.length > 0)
     throw new Failed({
       code: "invalid",
-      data: { path: "", message: `"${gone[0]!.name}" was sent with another request. Add it here once more.` },
+      data: {
+        path: "",
+        message: `"${gone[0]!.name}" is kept somewhere else already. Add it here once more.`,
+      },
     });
 }

@@ -1,9 +1,12 @@
 import { createHash, randomBytes } from "node:crypto";
 import { lookup } from "mime-types";
-import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts } from "@/core/form";
-import { at, files, getPool, inTransaction } from "@/db";
+import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts, type RecordRef } from "@/core/form";
+import { at, files, getPool, inTransaction, registers, type FileRow } from "@/db";
+import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { registerFor } from "../kernel/registersSeen";
 import { fileFactsOf, filesNamed } from "./fileFacts";
 import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
 import { widest } from "@/core/route";
@@ -68,14 +71,28 @@ export const readFile = defineUseCase(
   async (c, id: string): Promise<{ file: FileFacts; bytes: Buffer }> => {
     const db = getPool();
     const row = await files.fileById(db, id);
-    const shown = row?.request_id ? await standsInSight(c, row.request_id, id) : false;
-    if (!row || !c.may({ action: "read file", addedBy: row.added_by, loose: row.request_id === null, shown }))
+    const shown = row ? await isShown(c, row) : false;
+    const loose = row?.request_id === null && row.record === null;
+    if (!row || !c.may({ action: "read file", addedBy: row.added_by, loose, shown }))
       throw new Failed({ code: "not-found", data: { what: "file", id } });
     const bytes = await files.bytesOf(db, id);
     if (!bytes) throw new Error(`file ${id} has no contents`);
     return { file: fileFactsOf(row), bytes };
   },
 );
+
+async function isShown(c: Call, { id, record, request_id }: FileRow): Promise<boolean> {
+  if (record) return standsInRecord(c, record, id);
+  return request_id !== null && standsInSight(c, request_id, id);
+}
+
+/** Whether a file stands, as it is now, in a column of a record that whoever asks sees. */
+async function standsInRecord(c: Call, of: RecordRef, id: string): Promise<boolean> {
+  const shape = registerFor(await loadDirectory(getPool()), c.actor, of.register);
+  if (!shape) return false;
+  const [record] = await registers.recordsByIds(getPool(), shape, [of.id]);
+  return shape.columns.some((x) => KINDS.fields[x.kind].idOf === "file" && record?.[x.id] === id);
+}
 
 async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {
   try {

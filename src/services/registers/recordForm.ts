@@ -76,7 +76,8 @@ export const recordForm = defineUseCase(
       return may.fill.includes(column) ? "edit" : "see";
     };
     const fields = fieldsOfRegister(program.shape);
-    const reader = factsReader(db, d, { fields }, { request: null, by: [] });
+    const reach = { request: null, by: [c.actor.id], ofRecords: true } as const;
+    const reader = factsReader(db, d, { fields }, reach);
     const { id: _, ...data } = record ?? { id: "" };
     const of = { form: program.form, prepared: program.prepared, definition: { fields } };
     const source = await formPage(reader, d, of, data, access, {

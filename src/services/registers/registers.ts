@@ -7,6 +7,7 @@ import {
   type RegisterShape,
 } from "@/core/form";
 import {
+  files,
   getPool,
   registers,
   searching,
@@ -24,6 +25,7 @@ import { placeText, readPlace } from "./placeText";
 import { pointedAt } from "./pointedAt";
 import { notesOn, type RecordNote } from "./recordNotes";
 import { seenView } from "./seenView";
+import { fileColumns } from "./takeFiles";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
 import { registerFor, registersSeen, rightsOf } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -284,7 +286,31 @@ async function linksOn(
     (out.linked[column] ??= {})[raw] = title;
     if (record[column] === raw) out.links[column] = { ...to, title };
   }
+  Object.assign(
+    out.linked,
+    await fileNames(db, shape, [record, ...history.flatMap((h) => [h.before, h.after])]),
+  );
   return out;
+}
+
+/** By column, what the files of records and of what they were before are called, by their ids. */
+async function fileNames(
+  db: Db,
+  shape: RegisterShape,
+  values: readonly (HistoryRow["before"] | RecordRow)[],
+) {
+  const named = fileColumns(shape).map((c) => ({
+    column: c,
+    ids: values.flatMap((v) => (typeof v?.[c] === "string" ? [String(v[c])] : [])),
+  }));
+  const ids = [...new Set(named.flatMap((n) => n.ids))];
+  const known = new Map(ids.length > 0 ? (await files.filesByIds(db, ids)).map((f) => [f.id, f.name]) : []);
+  return Object.fromEntries(
+    named.map((n) => [
+      n.column,
+      Object.fromEntries(n.ids.flatMap((id) => (known.has(id) ? [[id, known.get(id)!]] : []))),
+    ]),
+  );
 }
 
 /** A record as the history keeps it, with what is seen of it. */

@@ -71,6 +71,12 @@ export async function hitsOf(
   for (const { column, from } of change.retyped) {
     const by = readBy(column);
     const { filled, empty } = await has(from);
+    if (filled > 0 && [column, from].some((c) => KINDS.fields[c.kind].idOf === "file")) {
+      refusals.push(
+        `"${from.name}" cannot become ${column.kind} with records in it: a file is made of nothing else, and nothing else of a file. Add another column.`,
+      );
+      continue;
+    }
     if (column.needed && !column.worked && empty > 0) refusals.push(notYetNeeded(column, empty));
     const many = filled > 0 && (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
     if (by.length > 0)

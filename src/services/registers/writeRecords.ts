@@ -15,6 +15,7 @@ import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from
 import { engineFacts, factsReader } from "../requests/facts";
 import { holdTargets } from "./holdTargets";
 import { pointedAt } from "./pointedAt";
+import { keepTaken, takeFiles } from "./takeFiles";
 import { recordProgramOf } from "./recordPrograms";
 import { keepStarts } from "./startsByRecords";
 import type { Planned, Writing } from "./writing";
@@ -81,7 +82,9 @@ async function writeRun(
   const there = await registers.lockRecords(w.db, p.shape, ids);
   const { out, planned, facts, points } = await decideRun(w, p, run, there, how);
   if (points) await clearLinks(w, planned, points);
-  const applied = await apply(w, p.shape, await holdTargets(w, p.shape, planned, out));
+  const { left, taken } = await takeFiles(w, p.shape, planned, out);
+  const applied = await apply(w, p.shape, await holdTargets(w, p.shape, left, out));
+  await keepTaken(w, p.shape, taken, applied);
   for (const [nth, wrote] of applied) out.set(nth, wrote);
   const changes = applied.flatMap(([, r]) => (r.ok && r.change ? [r.change] : []));
   await keepStarts(w, p, changes, facts);
@@ -178,7 +181,8 @@ async function factsFor(
   before: readonly RecordRow[],
 ) {
   const fields = fieldsOfRegister(shape);
-  const reader = factsReader(w.db, w.directory, { fields }, { request: null, by: [] });
+  const own = { request: w.files?.request ?? null, by: w.files?.by ?? (w.by === null ? [] : [w.by]) };
+  const reader = factsReader(w.db, w.directory, { fields }, { ...own, ofRecords: true });
   const given = run.flatMap((x) => (x.op === "remove" ? [] : [x.values]));
   return engineFacts(w.directory, await reader.load([], ...before, ...given), w.at);
 }

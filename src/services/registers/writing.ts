@@ -1,6 +1,7 @@
 import type { Someone } from "@/core/form";
 import type { RecordValues } from "@/core/records";
 import type { Db, RecordRow, recordStarts } from "@/db";
+import type { FileReach } from "../files/fileFacts";
 import type { Directory } from "../kernel/directory";
 
 /** On whose behalf records are written, when, and by what. */
@@ -20,6 +21,8 @@ export interface Writing {
   behind: Someone | null;
   /** By what the request that writes was started; empty where a hand writes. */
   chain: readonly recordStarts.Cause[];
+  /** Where a request writes, the files that it may hand over: records get copies of them. */
+  files?: FileReach;
   /** It starts no requests. */
   quietly?: boolean;
   /** Of the requests it starts so many begin in a minute; `begun` counts them over all that is written so. */

@@ -198,6 +198,7 @@ async function run(
               request: current.number,
               behind: by === null ? behind(current.requester) : accountBehind(d, by),
               chain: on.chain,
+              files: reach,
               quietly,
             },
             register,

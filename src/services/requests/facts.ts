@@ -27,7 +27,7 @@ import { recordsLinked, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { RecordRef } from "@/core/form";
 import type { Directory } from "../kernel/directory";
-import { filesNamed, loadFileFacts, type FileReach } from "../files/fileFacts";
+import { filesNamed, filesOfRecords, loadFileFacts, type FileReach } from "../files/fileFacts";
 
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
@@ -93,6 +93,8 @@ export function recordsHeld(fields: readonly Field[], data: FormData): RecordRef
     return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => targetsOf(c, row[c.id])));
   });
 }
+
+const OF_RECORDS: FileReach = { request: null, by: [], ofRecords: true };
 
 /** Files stand among records, in the register of this name. */
 const FILES = "file";
@@ -176,10 +178,15 @@ async function gather(
   const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
   const beside = also.filter((r) => r.register === FILES).map((r) => r.id);
   const named = [...new Set([...filesNamed(process.fields, ...datas), ...beside])];
-  const newFiles = named.filter((id) => !seenFiles.has(id));
-  for (const f of Object.values(await loadFileFacts(db, newFiles, reach))) seenFiles.set(f.id, f);
+  const unknown = (ids: readonly string[]) => [...new Set(ids)].filter((id) => !seenFiles.has(id));
+  for (const f of Object.values(await loadFileFacts(db, unknown(named), reach))) seenFiles.set(f.id, f);
+  // Files of records are known wherever those are read; whether one may be filled in somewhere is the reach's to say.
+  const kept = filesOfRecords(shapes, records);
+  for (const f of Object.values(await loadFileFacts(db, unknown(kept), OF_RECORDS))) seenFiles.set(f.id, f);
   const files = Object.fromEntries(
-    named.flatMap((id) => (seenFiles.has(id) ? [[id, seenFiles.get(id)!] as const] : [])),
+    [...new Set([...named, ...kept])].flatMap((id) =>
+      seenFiles.has(id) ? [[id, seenFiles.get(id)!] as const] : [],
+    ),
   );
   return {
     people: d.facts,

@@ -15,7 +15,7 @@ import type { Names } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import { peopleShown, readsEmail } from "./peopleShown";
-import { filesNamed } from "../files/fileFacts";
+import { filesNamed, filesOfRecords } from "../files/fileFacts";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
 export interface FormPage extends ReaderForm {
@@ -86,8 +86,11 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requeste
   walkFields(reader.form.fields, followAll);
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
-  const named = new Set(filesNamed(reader.form.fields, reader.data, typed));
   const linked = { registers: pick(all.registers), records: pick(all.records) };
+  const named = new Set([
+    ...filesNamed(reader.form.fields, reader.data, typed),
+    ...filesOfRecords(linked.registers, linked.records),
+  ]);
   return {
     ...peopleShown(all, linked, reader, typed, requester),
     ...linked,

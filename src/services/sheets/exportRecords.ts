@@ -105,6 +105,7 @@ const namesIn = (
     const c = shape.columns.find((x) => x.id === column);
     return typeof title === "string" && c ? linkName(c, raw, title, seen) : raw;
   },
+  file: (column, id) => String(r[`${column}#`] ?? id),
 });
 
 const WRITERS = {

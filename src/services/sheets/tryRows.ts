@@ -170,6 +170,8 @@ export async function namesOf(
   return {
     person: (id) => personName(d, id),
     record: (column, id) => titles.get(`${column} ${id}`) ?? id,
+    // No sheet says anything of files.
+    file: (_, id) => id,
   };
 }
 

@@ -64,7 +64,7 @@ export function ManyBar({ register, shape, ids, titles, may, facts, onDone }: Pr
                 setValue(null);
               }}
               options={shape.columns
-                .filter((x) => may.fill.includes(x.id))
+                .filter((x) => may.fill.includes(x.id) && x.kind !== "file")
                 .map((x) => ({ value: x.id, label: x.name }))}
             />
             {c && Input && (

@@ -67,7 +67,8 @@ export function RecordList({
   const table = useRef<HTMLDivElement>(null);
   const chooses = may.change || may.remove;
   const here = rows.filter((r) => chosen.has(r.id));
-  const fills = (c: Column) => may.change && may.fill.includes(c.id) && !c.worked;
+  // A file is added in the form of its record.
+  const fills = (c: Column) => may.change && may.fill.includes(c.id) && !c.worked && c.kind !== "file";
   const choose = (id: string) =>
     setChosen((s) => {
       const next = new Set(s);

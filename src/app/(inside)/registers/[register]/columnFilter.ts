@@ -8,9 +8,10 @@ const TYPED: Partial<Record<ColumnKind, string>> = { date: "date", "date and tim
 export type ColumnFilter =
   { by: "pick"; options: { value: string; label: string }[] } | { by: "type"; type: string };
 
-/** Null for one that is filtered by no value anybody would type: a link, a person. */
+/** Null for one that is filtered by no value anybody would type: a link, a person. A file goes by what it is called. */
 export function columnFilter(c: Column): ColumnFilter | null {
-  if (KINDS.fields[c.kind].idOf !== null) return null;
+  const { idOf } = KINDS.fields[c.kind];
+  if (idOf === "person" || idOf === "record") return null;
   if (c.kind === "choice" || c.kind === "several choices")
     return { by: "pick", options: (c.options ?? []).map((o) => ({ value: o, label: o })) };
   if (c.kind === "yes or no")

@@ -259,19 +259,23 @@ export default async function RegisterPage({
             const nth = sorts.findIndex((x) => x.column === c.id);
             const mine = sorts[nth];
             const way = SORTED[mine?.descending ? "down" : "up"];
-            const place = sorts.length > 1 && mine ? ` ${nth + 1}` : "";
+            const nthSaid = sorts.length > 1 && mine ? ` ${nth + 1}` : "";
             return {
               id: c.id,
               figures: c.kind === "money" || c.kind === "number",
               ...(widths[c.id] ? { width: widths[c.id]! } : {}),
               edge: <WidthGrip register={register} column={c.id} view={`${view}`} />,
               ...(mine ? { sorted: way.aria } : {}),
-              name: (
-                <Link className="no-underline hover:underline" href={href({ sort: sortedBy(sorts, c.id) })}>
-                  {c.name}
-                  {mine ? `${way.arrow}${place}` : ""}
-                </Link>
-              ),
+              name:
+                // Files stand in no order anybody would ask for.
+                c.kind === "file" ? (
+                  c.name
+                ) : (
+                  <Link className="no-underline hover:underline" href={href({ sort: sortedBy(sorts, c.id) })}>
+                    {c.name}
+                    {mine ? `${way.arrow}${nthSaid}` : ""}
+                  </Link>
+                ),
             };
           })}
         />

@@ -68,7 +68,11 @@ export default async function RecordPage({
                     )}
                   </>
                 ) : (
-                  <Cell column={c} value={record[c.id]} text={cellText(c, record[c.id], people)} />
+                  <Cell
+                    column={c}
+                    value={record[c.id]}
+                    text={cellText(c, record[c.id], people, linked[c.id])}
+                  />
                 )}
               </dd>
             </div>

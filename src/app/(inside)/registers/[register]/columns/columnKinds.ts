@@ -16,6 +16,7 @@ const LABELS = {
   person: "person",
   "look-up": "link to a record",
   "look-up in several": "link to any of several",
+  file: "file",
 } satisfies { [K in ColumnKind]: string };
 
 /** Kinds a column can be of, as sheets offer them. */
