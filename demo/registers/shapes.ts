@@ -133,6 +133,7 @@ export const SHAPES: RegisterShape[] = [
       { id: "opened", name: "Opened", kind: "date", starting: "today()" },
       { id: "closed", name: "Closed", kind: "date" },
       { id: "hours", name: "Hours", kind: "number" },
+      { id: "report", name: "Report", kind: "file", help: "What was found and done, as a paper." },
     ],
     rules: [
       {

@@ -49,7 +49,7 @@ function sortedBy(sorts: readonly Sort[], column: string): string | null {
 }
 
 const textOf = (c: Column, r: RecordRow, people: Readonly<Record<string, string>>): string =>
-  KINDS.fields[c.kind].links && r[c.id] ? String(r[`${c.id}#`] ?? r[c.id]) : cellText(c, r[c.id], people);
+  r[c.id] && typeof r[`${c.id}#`] === "string" ? String(r[`${c.id}#`]) : cellText(c, r[c.id], people);
 
 /** What the links of a record point at, by column. */
 const linksOf = (shape: Pick<RegisterShape, "columns">, r: RecordRow): Record<string, RecordRef> =>

@@ -125,8 +125,8 @@ export default async function RecordPage({
             {history.map((h) => (
               <li key={h.id} className="border-t border-line py-2">
                 <p>
-                  <span className="font-medium">{h.by_name ?? "Cobble Step"}</span> {h.did}{" "}
-                  {h.did === "changed" ? "" : `this ${shape.one}`}
+                  <span className="font-medium">{h.by_name ?? "Cobble Step"}</span>{" "}
+                  {h.did === "changed" ? "changed" : `${h.did} this ${shape.one}`}
                   {h.request_number && (
                     <>
                       {" "}

@@ -43,6 +43,9 @@ export function ColumnRow(p: Props) {
       {label}
     </label>
   );
+  // No formula makes a file.
+  const isFile = c.kind === "file";
+  const [endings, setEndings] = useState(isFile ? (c.options ?? []).join(", ") : "");
   const row = "grid grid-cols-[9rem_minmax(0,1fr)] items-center gap-x-3";
   return (
     <li className="border-b border-line py-1.5" data-column={c.id}>
@@ -62,7 +65,7 @@ export function ColumnRow(p: Props) {
             const to = KINDS.fields[kind as Column["kind"]].links;
             const linked = to?.at(KINDS.fields[c.kind].links?.registers(c) ?? []);
             const next = { ...rest, ...linked, kind: kind as Column["kind"] };
-            p.onChange(options && offersChoices(next) ? { ...next, options } : next);
+            p.onChange(options && offersChoices(c) && offersChoices(next) ? { ...next, options } : next);
           }}
           options={COLUMN_KINDS}
         />
@@ -155,19 +158,42 @@ export function ColumnRow(p: Props) {
               />
             </div>
           )}
-          <div className={row}>
-            <span className="text-soft">Worked out as</span>
-            <FormulaField
-              label={`How ${c.name} is worked out`}
-              placeholder="filled in; or a formula over this register's columns"
-              value={c.worked ?? ""}
-              scope={scope}
-              wanted={type}
-              around={p.around}
-              onCommit={(t) => said("worked", t)}
-            />
-          </div>
-          {!c.worked && (
+          {isFile && (
+            <label className={row}>
+              <span className="text-soft">Kinds of files</span>
+              <input
+                className="input"
+                placeholder="any; or endings, for example pdf, jpg"
+                value={endings}
+                onChange={(e) => setEndings(e.target.value)}
+                onBlur={() => {
+                  const all = endings
+                    .toLowerCase()
+                    .split(/[\s,;]+/)
+                    .map((x) => x.replace(/^\./, ""));
+                  const options = [...new Set(all.filter(Boolean))];
+                  setEndings(options.join(", "));
+                  const { options: _, ...rest } = c;
+                  p.onChange(options.length > 0 ? { ...rest, options } : rest);
+                }}
+              />
+            </label>
+          )}
+          {!isFile && (
+            <div className={row}>
+              <span className="text-soft">Worked out as</span>
+              <FormulaField
+                label={`How ${c.name} is worked out`}
+                placeholder="filled in; or a formula over this register's columns"
+                value={c.worked ?? ""}
+                scope={scope}
+                wanted={type}
+                around={p.around}
+                onCommit={(t) => said("worked", t)}
+              />
+            </div>
+          )}
+          {!c.worked && !isFile && (
             <div className={row}>
               <span className="text-soft">Begins with</span>
               <FormulaField
