@@ -1,4 +1,5 @@
 import { dateFrom, isDate } from "@/core/expression";
+import type { ColumnKind } from "./shapes";
 
 /** A kind of field as a column of a register's table. */
 export interface ColumnSql {
@@ -18,6 +19,8 @@ export interface ColumnSql {
   names: boolean;
   /** Absent for what points at no records. */
   link?: ColumnLink;
+  /** What can be asked of what it leads to, where that is no record. */
+  entries?: Readonly<Record<string, { kind: ColumnKind; sql(name: string): string }>>;
   /** It holds the id of a file. */
   file?: true;
   /** A filter by one value; `bind` puts a value among the parameters. */

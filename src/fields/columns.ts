@@ -1,4 +1,5 @@
 import { column as choice } from "./choice/column";
+import { column as request } from "./request/column";
 import { column as severalChoices } from "./several-choices/column";
 import { column as date } from "./date/column";
 import { column as file } from "./file/column";
@@ -34,4 +35,5 @@ export const COLUMNS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  request,
 } satisfies { [K in ColumnKind]: ColumnSql };

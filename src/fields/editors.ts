@@ -27,6 +27,7 @@ export const FIELD_EDITORS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  request: null,
   lines: null,
   section: null,
   page: null,

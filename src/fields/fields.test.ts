@@ -9,6 +9,7 @@ const FACTS: ValueFacts = {
   isPerson: () => false,
   isRecord: () => false,
   file: () => null,
+  request: () => null,
 };
 const field = (kind: FieldKind) => ({ id: "f", name: "It", kind });
 /** What a form says of a typed value: its problems, or how formulas read it. */

@@ -10,6 +10,7 @@ import { view as money } from "./money/Input";
 import { view as number } from "./number/Input";
 import { view as page } from "./page/Input";
 import { view as person } from "./person/Input";
+import { view as request } from "./request/Input";
 import { view as section } from "./section/Input";
 import { view as text } from "./text/Input";
 import { view as dateAndTime } from "./date-and-time/Input";
@@ -38,6 +39,7 @@ export const FIELD_INPUTS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  request,
   lines,
   section,
   page,

@@ -11,6 +11,7 @@ import { money } from "./money/kind";
 import { number } from "./number/kind";
 import { page } from "./page/kind";
 import { person } from "./person/kind";
+import { request } from "./request/kind";
 import { section } from "./section/kind";
 import { text } from "./text/kind";
 import { dateAndTime } from "./date-and-time/kind";
@@ -38,6 +39,7 @@ export const FIELDS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  request,
   lines,
   section,
   page,

@@ -13,6 +13,7 @@ import { schema as number } from "./number/schema";
 import { schema as page } from "./page/schema";
 import { schema as person } from "./person/schema";
 import { schema as section } from "./section/schema";
+import { schema as request } from "./request/schema";
 import { schema as text } from "./text/schema";
 import { schema as dateAndTime } from "./date-and-time/schema";
 import { schema as email } from "./e-mail/schema";
@@ -39,6 +40,7 @@ export const FIELD_SCHEMAS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  request,
   lines,
   section,
   page,

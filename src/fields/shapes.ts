@@ -20,6 +20,7 @@ export interface FieldParts {
   "look-up": { column: true };
   "look-up in several": { column: true };
   file: { column: true };
+  request: { column: true };
   lines: { column: false };
   section: { column: false };
   page: { column: false };

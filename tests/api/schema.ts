@@ -1049,6 +1049,33 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "request";
+          help?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          min?: string;
+          max?: string;
+          options?: string[];
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "lines";
           help?: string;
           needed?: string;
@@ -1300,6 +1327,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -1328,6 +1356,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -1356,6 +1385,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -1384,6 +1414,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -1424,6 +1455,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -1452,6 +1484,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -1480,6 +1513,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -1508,6 +1542,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -1930,6 +1965,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -1958,6 +1994,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -1986,6 +2023,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -2014,6 +2052,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -2054,6 +2093,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -2082,6 +2122,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -2110,6 +2151,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "request"
               | "lines"
               | "section"
               | "page";
@@ -2138,6 +2180,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "request"
                 | "lines"
                 | "section"
                 | "page";
@@ -2392,6 +2435,7 @@ export interface components {
                   | "look-up"
                   | "look-up in several"
                   | "file"
+                  | "request"
                   | "lines"
                   | "section"
                   | "page"

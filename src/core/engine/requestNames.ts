@@ -1,4 +1,4 @@
-import { isList, type Names, type Value } from "../expression";
+import { Entity, isList, type Names, type Value } from "../expression";
 import { findField, partyValue, sameParty } from "../form";
 import { ANY_TYPES, stepKind } from "../kinds";
 import { ALL_ANSWERS, type Step } from "../route";
@@ -36,8 +36,9 @@ export class RequestNames implements Names {
     const s = this.state;
     if (name === "Requester") return partyValue(s.requester, (id) => this.facts.person(id));
     if (name === "Request")
-      return new Map<string, Value>([
+      return new Entity("request", s.number, [
         ["number", s.number],
+        ["name", s.number],
         ["started", moment(this.facts, s.startedAt)],
       ]);
     return undefined;

@@ -53,6 +53,20 @@ export const FILE: Type = context(
   "file",
 );
 
+/** A request somebody made, by its number; nothing of what was filled in, nor of what it is about. */
+export const REQUEST: Type = context(
+  {
+    number: TEXT,
+    name: TEXT,
+    process: TEXT,
+    status: { t: "text", options: ["under way", "finished", "withdrawn", "cancelled", "stuck"] },
+    result: TEXT,
+    started: DATETIME,
+    ended: DATETIME,
+  },
+  "request",
+);
+
 const WORDS: Record<string, string> = {
   any: "a value",
   null: "nothing",
@@ -74,7 +88,7 @@ export function typeInWords(type: Type): string {
   if (type.t === "range") return "a range";
   if (type.t === "duration") return type.kind === "months" ? "a length in months" : "a length of time";
   if (type.t === "context") {
-    if (type.what === "person" || type.what === "file") return `a ${type.what}`;
+    if (type.what === "person" || type.what === "file" || type.what === "request") return `a ${type.what}`;
     if (type.among) return `a record of ${type.among.join(" or ")}`;
     return type.what ? `a record of ${type.what}` : "a group of values";
   }

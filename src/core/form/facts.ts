@@ -11,6 +11,7 @@ import {
 } from "../expression";
 import type { FieldKinds, TypedField, ValueFacts } from "./fieldBehaviour";
 import { PEOPLE } from "./people";
+import { REQUESTS } from "./requestLinks";
 import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
 
 /** A person as formulas see one. */
@@ -123,6 +124,10 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
         ])
       : null;
   };
+  const request = (number: string): ContextValue | null => {
+    const r = data.records[REQUESTS]?.[number];
+    return r ? requestValue(r, around) : null;
+  };
   const record = (register: string, id: string, depth = 0): ContextValue => {
     if (register === PEOPLE) return person(id);
     const cacheKey = `${register}/${id}/${depth}`;
@@ -145,6 +150,7 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
         const value = fieldValue(c, stored[c.id], kinds, {
           person,
           file,
+          request,
           isPerson: () => true,
           isRecord: () => true,
           record: (r, linked) => record(r, linked, depth + 1),
@@ -159,11 +165,32 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     ...around,
     person,
     file,
+    request,
     record: (r, id) => record(r, id),
     // Another program's account is nobody who can be asked or named.
     isPerson: (id) => Object.hasOwn(data.people, id) && !data.people[id]!.service,
     isRecord: (r, id) => data.records[r] !== undefined && Object.hasOwn(data.records[r], id),
   };
+}
+
+/** A request as formulas see one that a link leads to. @param r with its moments in epoch milliseconds, as text */
+function requestValue(r: StoredRecord, { now }: Surroundings): ContextValue {
+  const moment = (ms: unknown): Value =>
+    typeof ms === "string"
+      ? now
+          .toInstant()
+          .add({ milliseconds: Number(ms) - now.epochMilliseconds })
+          .toZonedDateTimeISO(now.timeZoneId)
+      : null;
+  return new Entity("request", r.id, [
+    ["number", r.id],
+    ["name", r.id],
+    ["process", r["process"] ?? null],
+    ["status", r["status"] ?? null],
+    ["result", r["result"] ?? null],
+    ["started", moment(r["started"])],
+    ["ended", moment(r["ended"])],
+  ]);
 }
 
 /** @param depth how many links were followed to it; beyond the deepest only what it is called is known */

@@ -35,6 +35,8 @@ export interface ValueFacts {
   isRecord(register: string, id: string): boolean;
   /** Null for a file that is not there, or not theirs. */
   file(id: string): ContextValue | null;
+  /** By its number; null for one that is not there, or not known here. */
+  request(number: string): ContextValue | null;
 }
 
 /** Reports a problem of a field; `place` is the property or formula it is about. */
@@ -75,7 +77,7 @@ export interface FieldBehaviour {
   /** Words of a name that make this kind likely, and how early they are looked for; null where none do. */
   guess: { words: RegExp; rank: number } | null;
   /** What its stored value is the id of. */
-  idOf: "person" | "record" | "file" | null;
+  idOf: "person" | "record" | "file" | "request" | null;
   /** Null for what points at no records. */
   links: RecordLinks | null;
   /**

@@ -27,6 +27,7 @@ export interface FormProblem {
     | "not-a-text"
     | "no-person"
     | "no-record"
+    | "no-request"
     | "no-file"
     | "file-too-large"
     | "wrong-file";

@@ -14,7 +14,7 @@ export interface FormSurrounding {
 /** The names every formula of a process can read beside its fields. */
 export const REQUEST_SCOPE: Scope = {
   Requester: PERSON,
-  Request: context({ number: TEXT, started: DATETIME }),
+  Request: context({ number: TEXT, name: TEXT, started: DATETIME }, "request"),
 };
 
 /** Links are followed this deep. */

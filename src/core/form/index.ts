@@ -18,6 +18,7 @@ export {
 } from "./party";
 export * from "./registerShape";
 export * from "./sheetCell";
+export { REQUESTS } from "./requestLinks";
 export { PEOPLE, PEOPLE_COLUMNS, PEOPLE_SORTED, peopleScope, type PeopleColumn } from "./people";
 export { isAmong, type Audience, type Onlooker, type StartAudience } from "./audience";
 export {

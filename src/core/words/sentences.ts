@@ -54,6 +54,8 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field} is a text; "${value}" is none.`;
     case "no-person":
       return `${at}${field}: there is nobody known as "${value}". Pick somebody from the list.`;
+    case "no-request":
+      return `${at}${field}: there is no request "${value}". Numbers look like LOAN-0042.`;
     case "no-record":
       return `${at}${field}: record "${value}" is not there any more. Pick another from the list.`;
     case "too-many-lines":

@@ -52,7 +52,9 @@ export function columnsAsSql(
     rest: readonly string[],
     depth: number,
   ): ColumnFound | null => {
-    const { link } = COLUMNS[c.kind];
+    const { link, entries } = COLUMNS[c.kind];
+    const entry = rest.length === 1 && entries && Object.hasOwn(entries, rest[0]!) ? entries[rest[0]!] : null;
+    if (entry) return { column: { id: c.id, name: rest[0]!, kind: entry.kind }, sql: entry.sql(sql) };
     const keys = link?.registers(c) ?? [];
     const targets = keys.flatMap((key) => registers[key] ?? []);
     // One that is not known, or not seen, may be what it points at.

@@ -1,6 +1,7 @@
 export * from "./askedOfNobody";
 export * from "./desk";
 export * from "./findRequests";
+export { linkedRequests } from "./linkedRequests";
 export * from "./progressCounts";
 export * from "./requestEvents";
 export * from "./requestList";

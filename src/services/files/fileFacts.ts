@@ -1,12 +1,4 @@
-import {
-  flatFields,
-  type Field,
-  type FileFacts,
-  type FormData,
-  type Registers,
-  type StoredRecord,
-} from "@/core/form";
-import { KINDS } from "@/kinds";
+import type { FileFacts } from "@/core/form";
 import { files, type Db, type FileRow } from "@/db";
 
 /**
@@ -31,36 +23,6 @@ export const fileFactsOf = (r: FileRow): FileFacts => ({
   type: r.media_type,
   at: r.added_at,
 });
-
-const holdsFile = (f: Field) => KINDS.fields[f.kind].idOf === "file";
-
-/** Ids of all files that a form's values name. */
-export function filesNamed(fields: readonly Field[], ...datas: readonly FormData[]): string[] {
-  const out = new Set<string>();
-  const take = (v: unknown) => void (typeof v === "string" && v !== "" && out.add(v));
-  for (const f of flatFields(fields))
-    for (const data of datas) {
-      const v = data[f.id];
-      if (holdsFile(f)) take(v);
-      else if (f.kind === "lines" && Array.isArray(v))
-        for (const c of f.fields ?? []) if (holdsFile(c)) for (const row of v) take(row[c.id]);
-    }
-  return [...out];
-}
-
-/** Ids of all files that records keep in their columns. */
-export function filesOfRecords(
-  registers: Registers,
-  records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>,
-): string[] {
-  return Object.entries(records).flatMap(([key, rows]) => {
-    const columns = (registers[key]?.columns ?? []).filter((c) => KINDS.fields[c.kind].idOf === "file");
-    if (columns.length === 0) return [];
-    return Object.values(rows).flatMap((r) =>
-      columns.flatMap((c) => (typeof r[c.id] === "string" && r[c.id] !== "" ? [String(r[c.id])] : [])),
-    );
-  });
-}
 
 /** What is known of the files a form names, as far as it may hold them. */
 export async function loadFileFacts(

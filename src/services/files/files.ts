@@ -7,7 +7,8 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor } from "../kernel/registersSeen";
-import { fileFactsOf, filesNamed } from "./fileFacts";
+import { fileFactsOf } from "./fileFacts";
+import { idsNamed } from "../kernel/idsNamed";
 import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
 import { widest } from "@/core/route";
 import { loadRequest, type Loaded } from "../requests/loadRequest";
@@ -99,7 +100,7 @@ async function standsInSight(c: Call, request: string, id: string): Promise<bool
     const loaded = await loadRequest(c, { id: request });
     const { row, release, access } = loaded;
     const { fields } = release.definition;
-    if (filesNamed(fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
+    if (idsNamed("file", fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
     return levelsOf(row.state).some((level) => standsInCall(loaded, level, id));
   } catch (e) {
     if (e instanceof Failed) return false;
@@ -117,7 +118,7 @@ function standsInCall({ row, owner, release, procedures }: Loaded, level: Level,
   const steps = row.steps.filter((s) => s.startsWith(within)).map((s) => s.slice(within.length));
   const accesses = steps.filter((s) => on.places.has(s)).map((s) => on.access(s));
   if (owner) accesses.push(on.access("watch"));
-  return filesNamed(fields, withoutHidden(fields, state.data, widest(accesses))).includes(id);
+  return idsNamed("file", fields, withoutHidden(fields, state.data, widest(accesses))).includes(id);
 }
 
 /** Removes what was added and never sent, after a month; how many files went. */

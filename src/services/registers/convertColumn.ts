@@ -8,7 +8,7 @@ import {
 } from "@/core/form";
 import { fieldOfColumn } from "@/core/records";
 import { guessDates, guessDecimal, storedText, type SheetPlan } from "@/core/sheets";
-import { registers, type Db } from "@/db";
+import { registers, requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { namesIn } from "../sheets/sheetNames";
@@ -32,6 +32,7 @@ const NOBODY: ValueFacts = {
   isPerson: () => false,
   isRecord: () => false,
   file: () => null,
+  request: () => null,
 };
 
 /**
@@ -97,14 +98,17 @@ async function readerOf(
   const rows = cells.map((cell, i) => ({ line: i, cells: [cell] }));
   const named = await namesIn(db, d, seen, { ...before, columns: [to] }, plan, rows);
   const field = fieldOfColumn(to);
+  const requested = kind.idOf === "request" ? cells.map((x) => x.text.trim().toUpperCase()) : [];
+  const numbers = new Set((await requests.linkedRequests(db, [...new Set(requested)])).map((r) => r.id));
+  const facts = { ...NOBODY, request: (n: string) => (numbers.has(n) ? new Map() : null) };
   return (raw, text) => {
     const led = typeof raw === "string" ? KINDS.fields[from.kind].links?.target(from, raw) : null;
     if (led && kind.links?.registers(to).includes(led.register)) return kind.links.pointer(led);
     const got = kind.cell?.(field, { text }, { reading, named: (x) => named(to.id, x) });
     if (!got || !("kept" in got) || got.kept === null) return null;
     // Whom or what a name stands for was found just now.
-    if (kind.idOf !== null) return got.kept;
-    const v = fieldValue(to, got.kept, KINDS.fields, NOBODY);
+    if (kind.idOf === "person" || kind.idOf === "record") return got.kept;
+    const v = fieldValue(to, got.kept, KINDS.fields, facts);
     return kind.mistakes(field, got.kept, v).length > 0 ? null : got.kept;
   };
 }

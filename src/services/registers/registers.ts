@@ -1,4 +1,6 @@
 import {
+  REQUESTS,
+  type StoredRecord,
   closedRegister,
   recordTitle,
   type RecordRef,
@@ -10,6 +12,7 @@ import {
   files,
   getPool,
   registers,
+  requests,
   searching,
   type Db,
   type HistoryRow,
@@ -195,6 +198,8 @@ export interface RecordPage {
     records: { id: string; title: string }[];
   }[];
 }
+/** What a look-up lists at once. */
+const LOOKED_UP = 20;
 /** Of what points at a record so many are told by name. */
 const POINTING_SHOWN = 5;
 /** One record with what it links to and every change made to it, newest first. */
@@ -320,17 +325,43 @@ const seenOf = (shape: RegisterShape, values: HistoryRow["before"]): HistoryRow[
 const sameIn = (shape: RegisterShape, a: HistoryRow["before"], b: HistoryRow["before"]): boolean =>
   shape.columns.every((c) => JSON.stringify(a?.[c.id] ?? null) === JSON.stringify(b?.[c.id] ?? null));
 
-/** Records whose text matches, for a look-up field; with their values, so that formulas can follow at once. */
+/**
+ * Records whose text matches, for a look-up field; with their values, so that formulas can follow at once. Requests are
+ * those one made, has on the desk or watches.
+ */
 export const lookUp = defineUseCase(
-  ["read register"],
-  async (c, key: string, search: string): Promise<{ id: string; title: string; record: RecordRow }[]> => {
-    const { shape, rows } = await pageOf(c, key, { search, filters: [], sort: [], offset: 0, limit: 20 }, "");
+  ["read register", "use own"],
+  async (c, key: string, search: string): Promise<{ id: string; title: string; record: StoredRecord }[]> => {
+    if (key === REQUESTS) return requestsLike(c, search);
+    const { shape, rows } = await pageOf(
+      c,
+      key,
+      { search, filters: [], sort: [], offset: 0, limit: LOOKED_UP },
+      "",
+    );
     return rows.map((r) => {
       const record = Object.fromEntries(Object.entries(r).filter(([k]) => !k.endsWith("#"))) as RecordRow;
       return { id: r.id, title: recordTitle(shape, r), record };
     });
   },
 );
+
+async function requestsLike(c: Call, search: string) {
+  c.must(
+    { action: "use own", person: c.actor.id },
+    { code: "not-allowed", data: { action: "look for requests" } },
+  );
+  const words = search.trim().slice(0, 100);
+  const found = await searching((on) => requests.findRequests(on, c.actor.id, words, LOOKED_UP));
+  const known = await requests.linkedRequests(
+    getPool(),
+    found.map((r) => r.number),
+  );
+  return found.flatMap((r) => {
+    const record = known.find((k) => k.id === r.number);
+    return record ? [{ id: r.number, title: `${r.number} · ${r.title}`, record }] : [];
+  });
+}
 
 /** Indexes that registers made by an older version lack. */
 export const indexRegisters = defineView(["run jobs"], async (c): Promise<{ made: number }> =>

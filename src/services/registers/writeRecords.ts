@@ -182,7 +182,8 @@ async function factsFor(
 ) {
   const fields = fieldsOfRegister(shape);
   const own = { request: w.files?.request ?? null, by: w.files?.by ?? (w.by === null ? [] : [w.by]) };
-  const reader = factsReader(w.db, w.directory, { fields }, { ...own, ofRecords: true });
+  const reach = { ...own, ofRecords: true } as const;
+  const reader = factsReader(w.db, w.directory, { fields }, reach, w.directory.registers, w.own ?? null);
   const given = run.flatMap((x) => (x.op === "remove" ? [] : [x.values]));
   return engineFacts(w.directory, await reader.load([], ...before, ...given), w.at);
 }

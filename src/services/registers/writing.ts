@@ -1,4 +1,4 @@
-import type { Someone } from "@/core/form";
+import type { Someone, StoredRecord } from "@/core/form";
 import type { RecordValues } from "@/core/records";
 import type { Db, RecordRow, recordStarts } from "@/db";
 import type { FileReach } from "../files/fileFacts";
@@ -21,6 +21,8 @@ export interface Writing {
   behind: Someone | null;
   /** By what the request that writes was started; empty where a hand writes. */
   chain: readonly recordStarts.Cause[];
+  /** Where a request writes, what is known of it: it may not be kept yet when a record is to link to it. */
+  own?: StoredRecord;
   /** Where a request writes, the files that it may hand over: records get copies of them. */
   files?: FileReach;
   /** It starts no requests. */

@@ -15,7 +15,7 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
-import { behind, type FactsData, type RecordRef } from "@/core/form";
+import { behind, type FactsData, type RecordRef, type StoredRecord } from "@/core/form";
 import type { Db, recordStarts } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice } from "@/steps/executor";
@@ -98,6 +98,13 @@ export async function carry(on: CarryOn, state: RequestState, first: Command): P
 export const carryLightly = (on: CarryOn, state: RequestState, first: Command): Promise<Carried | null> =>
   run(on, state, first, false);
 
+/** What links to the request itself read of it, as it is while it goes on. */
+const ownFacts = (process: string, s: RequestState, first: Command, now: number): StoredRecord => {
+  const number = first.type === "start" ? first.number : s.number;
+  const started = String(first.type === "start" ? now : s.startedAt);
+  return { id: number, process, status: "under way", result: null, started, ended: null };
+};
+
 /** @param circle steps that write for ever, and were found to: none of them does anything then */
 async function run(
   on: CarryOn,
@@ -121,7 +128,8 @@ async function run(
   let moved = on.alone ? -Infinity : 0;
   const shapes = registersAtHand(d, release, procedures);
   const reach = { request, by: by ? [by] : (on.filesOf ?? []) };
-  const read = factsReader(db, d, release.definition, reach, shapes);
+  const own = ownFacts(release.definition.name, state, first, now);
+  const read = factsReader(db, d, release.definition, reach, shapes, own);
   /** Only the thinking is timed, not the waiting for the database. */
   const thought = async (q: { state: RequestState; command?: Command; facts: FactsData; moved: number }) => {
     const t = await think(release, d, { ...q, at: now, seconds: MOST_SECONDS }, procedures);
@@ -199,6 +207,7 @@ async function run(
               behind: by === null ? behind(current.requester) : accountBehind(d, by),
               chain: on.chain,
               files: reach,
+              own,
               quietly,
             },
             register,

@@ -16,6 +16,7 @@ import {
 import type { TypedField } from "@/core/kinds";
 import {
   flatFields,
+  REQUESTS,
   type FactsData,
   type Field,
   type FileFacts,
@@ -23,11 +24,12 @@ import {
   type Registers,
   type StoredRecord,
 } from "@/core/form";
-import { recordsLinked, type Db } from "@/db";
+import { recordsLinked, requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { RecordRef } from "@/core/form";
 import type { Directory } from "../kernel/directory";
-import { filesNamed, filesOfRecords, loadFileFacts, type FileReach } from "../files/fileFacts";
+import { loadFileFacts, type FileReach } from "../files/fileFacts";
+import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
 
 /** A look-up's record, and what that links to, and once more. */
 const LINK_DEPTH = 2;
@@ -99,10 +101,11 @@ const OF_RECORDS: FileReach = { request: null, by: [], ofRecords: true };
 /** Files stand among records, in the register of this name. */
 const FILES = "file";
 
-/** The records and files that values point at. */
+/** The records, files and requests that values point at. */
 export const thingsHeld = (fields: readonly Field[], data: FormData): RecordRef[] => [
   ...recordsHeld(fields, data),
-  ...filesNamed(fields, data).map((id) => ({ register: FILES, id })),
+  ...idsNamed("file", fields, data).map((id) => ({ register: FILES, id })),
+  ...idsNamed("request", fields, data).map((id) => ({ register: REQUESTS, id })),
 ];
 
 /** Reads what forms need for the course of one page or command. */
@@ -115,6 +118,7 @@ export interface FactsReader {
 /**
  * What was read once is kept.
  * @param shapes the registers with the columns that are fetched; all of them where it is not known what will be read
+ * @param own the request it is read for, where that may be linked to before it is kept
  */
 export function factsReader(
   db: Db,
@@ -122,10 +126,11 @@ export function factsReader(
   process: FormOf,
   reach: FileReach,
   shapes: Registers = d.registers,
+  own: StoredRecord | null = null,
 ): FactsReader {
   const seen: Kept = { records: new Map(), files: new Map() };
   return {
-    load: (also, ...datas) => gather(db, { d, shapes }, process, reach, seen, also, datas),
+    load: (also, ...datas) => gather(db, { d, shapes, own }, process, reach, seen, also, datas),
     forget() {
       seen.records.clear();
       seen.files.clear();
@@ -140,7 +145,7 @@ interface Kept {
 
 async function gather(
   db: Db,
-  { d, shapes }: { d: Directory; shapes: Registers },
+  { d, shapes, own }: { d: Directory; shapes: Registers; own: StoredRecord | null },
   process: FormOf,
   reach: FileReach,
   { records: seen, files: seenFiles }: Kept,
@@ -177,17 +182,24 @@ async function gather(
   }
   const calendar = d.calendars.get(process.calendar ?? DEFAULT_CALENDAR) ?? [...d.calendars.values()][0];
   const beside = also.filter((r) => r.register === FILES).map((r) => r.id);
-  const named = [...new Set([...filesNamed(process.fields, ...datas), ...beside])];
+  const named = [...new Set([...idsNamed("file", process.fields, ...datas), ...beside])];
   const unknown = (ids: readonly string[]) => [...new Set(ids)].filter((id) => !seenFiles.has(id));
   for (const f of Object.values(await loadFileFacts(db, unknown(named), reach))) seenFiles.set(f.id, f);
   // Files of records are known wherever those are read; whether one may be filled in somewhere is the reach's to say.
-  const kept = filesOfRecords(shapes, records);
+  const kept = idsOfRecords("file", shapes, records);
   for (const f of Object.values(await loadFileFacts(db, unknown(kept), OF_RECORDS))) seenFiles.set(f.id, f);
   const files = Object.fromEntries(
     [...new Set([...named, ...kept])].flatMap((id) =>
       seenFiles.has(id) ? [[id, seenFiles.get(id)!] as const] : [],
     ),
   );
+  const linked = [
+    ...idsNamed("request", process.fields, ...datas),
+    ...idsOfRecords("request", shapes, records),
+    ...also.filter((r) => r.register === REQUESTS).map((r) => r.id),
+  ].filter((n) => n !== own?.id);
+  const known = await requests.linkedRequests(db, [...new Set(linked)]);
+  for (const r of own ? [...known, own] : known) (records[REQUESTS] ??= {})[r.id] = r;
   return {
     people: d.facts,
     registers: d.registers,

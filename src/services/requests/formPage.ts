@@ -1,5 +1,6 @@
 import type { AccessOf, FactsData, FormData, Party, ReaderForm, TypedField } from "@/core/form";
 import {
+  REQUESTS,
   evaluateForm,
   factsSeen,
   findField,
@@ -15,7 +16,7 @@ import type { Names } from "@/core/expression";
 import type { Directory } from "../kernel/directory";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import { peopleShown, readsEmail } from "./peopleShown";
-import { filesNamed, filesOfRecords } from "../files/fileFacts";
+import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
 export interface FormPage extends ReaderForm {
@@ -86,10 +87,19 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requeste
   walkFields(reader.form.fields, followAll);
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));
-  const linked = { registers: pick(all.registers), records: pick(all.records) };
+  const near = { registers: pick(all.registers), records: pick(all.records) };
+  const numbers = new Set([
+    ...idsNamed("request", reader.form.fields, reader.data, typed),
+    ...idsOfRecords("request", near.registers, near.records),
+  ]);
+  const known = Object.entries(all.records[REQUESTS] ?? {}).filter(([n]) => numbers.has(n));
+  const linked = {
+    ...near,
+    records: { ...near.records, ...(known.length > 0 ? { [REQUESTS]: Object.fromEntries(known) } : {}) },
+  };
   const named = new Set([
-    ...filesNamed(reader.form.fields, reader.data, typed),
-    ...filesOfRecords(linked.registers, linked.records),
+    ...idsNamed("file", reader.form.fields, reader.data, typed),
+    ...idsOfRecords("file", linked.registers, linked.records),
   ]);
   return {
     ...peopleShown(all, linked, reader, typed, requester),

@@ -2,7 +2,7 @@ import { NEW_REQUEST, type Given } from "@/core/engine";
 import type { FormData, Party } from "@/core/form";
 import { files, processes, type Db, type recordStarts, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
-import { filesNamed } from "../files/fileFacts";
+import { idsNamed } from "../kernel/idsNamed";
 import { SYSTEM, viaText, type Actor } from "../kernel/actor";
 import { clockOffset } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
@@ -83,7 +83,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     by: actor ?? SYSTEM,
   });
   if (id === null) throw new Error(`request ${number} was not written`);
-  const named = filesNamed(release.definition.fields, done.state.data);
+  const named = idsNamed("file", release.definition.fields, done.state.data);
   const copied = new Set(m.copied?.map((f) => f.id));
   if (copied.size > 0) await files.giveFiles(db, [...copied], id);
   if (actor) await attachFiles(db, named, actor.id, id);

@@ -33,7 +33,7 @@ import { definitionNow } from "../kernel/definitionNow";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { attachFiles } from "../files/attachFiles";
-import { filesNamed } from "../files/fileFacts";
+import { idsNamed } from "../kernel/idsNamed";
 import { carry, carryLightly } from "./carry";
 import { keep, type Consequences, type Occasion } from "./keep";
 import { makeRequest, type Started } from "./makeRequest";
@@ -220,7 +220,7 @@ function filesSent(
   const level = command.type === "answer" ? levelOf(before, command.task) : null;
   if (!level || command.type !== "answer") return [];
   const { fields } = releaseAt(level, release, proceduresFrom(procedures)).definition;
-  const named = filesNamed(fields, command.data);
+  const named = idsNamed("file", fields, command.data);
   if (named.length === 0) return [];
   // What was not kept, because it may not be filled in there or is nothing its field can hold, stays theirs.
   const kept = JSON.stringify(events);

@@ -17,6 +17,7 @@ const LABELS = {
   "look-up": "link to a record",
   "look-up in several": "link to any of several",
   file: "file",
+  request: "link to a request",
 } satisfies { [K in ColumnKind]: string };
 
 /** Kinds a column can be of, as sheets offer them. */
