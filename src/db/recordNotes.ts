@@ -37,7 +37,7 @@ export const recordNotesOf = async (
         select id::text as id, by_person, request_number, body, mentioned, at
         from record_note
         where register_key = $1 and record_id = $2 and removed_at is null
-        order by id desc
+        order by record_note.id desc
         limit $3
       `,
       [register, record, limit],

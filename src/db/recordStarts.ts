@@ -90,7 +90,7 @@ export const dueRecordStarts = async (db: Db, now: string, most: number): Promis
             select distinct on (register_key, record_id, process_key) id, process_key, start_id, at, due_at
             from record_start
             where done_at is null
-            order by register_key, record_id, process_key, id
+            order by register_key, record_id, process_key, record_start.id
           )
         select id::text as id
         from heads r

@@ -78,7 +78,7 @@ export const importsOf = async (
 ): Promise<SheetImportRow[]> =>
   (
     await db.query(
-      `select ${SELECTED} from sheet_import where register_key = $1 and person_id = $2 order by id desc limit $3`,
+      `select ${SELECTED} from sheet_import where register_key = $1 and person_id = $2 order by sheet_import.id desc limit $3`,
       [register, person, most],
     )
   ).rows;

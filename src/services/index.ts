@@ -18,6 +18,8 @@ export { callOff, requestEnded } from "./requests/otherRequests";
 export { startByTimetable } from "./requests/startByTimetable";
 export { startFromRecords } from "./requests/startFromRecords";
 export { leaveNote, removeNote, type NoteLeft, type RecordNote } from "./registers/recordNotes";
+export { agreeReshape, reshapeOf, stopReshape, type Reshape } from "./registers/reshape";
+export { workReshape } from "./registers/workReshape";
 export { removedRecords, type RemovedRecord } from "./registers/removedRecords";
 export type { OfferedPress } from "./requests/pressed";
 export { askOthers } from "./requests/askOthers";
@@ -87,7 +89,13 @@ export {
   saveRecord,
   type ManyChanged,
 } from "./registers/editRecords";
-export { changeRegister, columnSheet, makeRegister, shapeHits } from "./registers/changeRegister";
+export {
+  changeRegister,
+  columnSheet,
+  makeRegister,
+  shapeHits,
+  type RegisterChanged,
+} from "./registers/changeRegister";
 export type { LostValues, ShapeHits } from "./registers/shapeHits";
 export { maySayRights, rightsPage, setRegisterRights, type RightsPage } from "./registers/rights";
 export { closeProcess, deleteProcess, openProcess, releasedDefinition } from "./workshop/processLife";

@@ -214,3 +214,26 @@ it("while records are written no request or change is lost", async () => {
     expect(n!.n).toBeGreaterThanOrEqual(10);
   }
 });
+
+it("all of more records than are written at once are worked out, whatever their numbers", async () => {
+  const shape: RegisterShape = {
+    ...TRAYS,
+    key: "t_many",
+    columns: [
+      { id: "code", name: "Code", kind: "text" },
+      { id: "n", name: "N", kind: "number" },
+    ],
+  };
+  const nobody = { see: [], columns: {}, withdrawn: [], add: [], change: [], remove: [], fill: {} };
+  await inTransaction((db) => registers.createRegister(db, shape, { keepers: [keeper.id], ...nobody }));
+  await sql("insert into register.t_many (n) select g from generate_series(1, 1203) g");
+  const worked: Column = { id: "half", name: "Half", kind: "number", worked: "N / 2" };
+  const after = { ...shape, columns: [...shape.columns, worked] };
+  value(await changeRegister(keeper, "t_many", shape, after));
+  const text = after.columns.map((c): Column => (c.id === "n" ? { ...c, kind: "text" } : c));
+  value(await changeRegister(keeper, "t_many", after, { ...after, columns: text.slice(0, 2) }));
+  const rows = await sql(
+    "select count(*)::int as all, count(half)::int as half, count(n)::int as n from register.t_many",
+  );
+  expect(rows).toEqual([{ all: 1203, half: 1203, n: 1203 }]);
+});

@@ -3,7 +3,16 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { registerRights, registerShape } from "@/contracts";
 import type { RegisterRights, RegisterShape } from "@/core/form";
-import { changeRegister, makeRegister, setRegisterRights, shapeHits, type ShapeHits } from "@/services";
+import {
+  agreeReshape,
+  changeRegister,
+  makeRegister,
+  setRegisterRights,
+  shapeHits,
+  stopReshape,
+  type RegisterChanged,
+  type ShapeHits,
+} from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 export async function setRightsAction(
@@ -42,7 +51,7 @@ export async function changeRegisterAction(
   before: RegisterShape,
   after: RegisterShape,
   lets: readonly string[],
-): Promise<Answer<RegisterShape>> {
+): Promise<Answer<RegisterChanged>> {
   const s = shapeOf(after);
   if ("answer" in s) return s.answer;
   const actor = await requireActor();
@@ -62,6 +71,15 @@ export async function makeRegisterAction(shape: RegisterShape): Promise<Answer<{
   const s = shapeOf(shape);
   if ("answer" in s) return s.answer;
   const r = await answerOf(await makeRegister(await requireActor(), s.shape));
+  revalidatePath("/registers", "layout");
+  return r;
+}
+
+/** Leaves out what nothing can be made of while the records are gone through, or gives the change up. */
+export async function reshapeAction(register: string, deed: "agree" | "stop"): Promise<Answer<null>> {
+  const actor = await requireActor();
+  const key = z.string().max(60).parse(register);
+  const r = await answerOf(await (deed === "agree" ? agreeReshape(actor, key) : stopReshape(actor, key)));
   revalidatePath("/registers", "layout");
   return r;
 }

@@ -24,5 +24,6 @@ export type {
   WriteRefusal,
   Wrote,
 } from "./recordWrite";
+export { reworked } from "./reworked";
 export { shapeChange, withNewNames, type ShapeChange } from "./shapeChange";
 export { DAYS_AHEAD, type StartingRecord, type StartPreview } from "./startPreview";

@@ -140,7 +140,7 @@ export const countHolding = async (
 /** Ids of records behind one, in order. */
 export const idsAfter = async (db: Db, key: string, after: string, most: number): Promise<string[]> =>
   (
-    await db.query(`select id::text as id from ${tableOf(key)} where id > $1 order by id limit $2`, [
+    await db.query(`select t.id::text as id from ${tableOf(key)} t where t.id > $1 order by t.id limit $2`, [
       after,
       most,
     ])

@@ -65,7 +65,7 @@ export async function versionsOf(
           select id
           from register_history h
           where h.register_key = $1 and h.record_id = i.id
-          order by id desc
+          order by h.id desc
           limit 1
         ) h on true
     `,

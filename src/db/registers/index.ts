@@ -6,9 +6,10 @@ export { countRecords, eachRecord, findRecords, type RecordSearch } from "./find
 export type { RecordPlace } from "./recordPlace";
 export { groupRecords, type RecordGroup } from "./groupRecords";
 export * from "./history";
-export { indexOldRegisters } from "./indexes";
+export { indexesOf, indexOldRegisters } from "./indexes";
 export { quoted, selectRecord, tableOf, type RecordRow } from "./names";
 export * from "./readRecords";
+export * from "./reshape";
 export * from "./shapes";
 export { splitCondition, type SplitCondition } from "./splitCondition";
 export * from "./views";

@@ -5,6 +5,9 @@ import { databaseUrl } from "../pool";
 import { quoted, tableOf } from "./names";
 import { allRegisters } from "./shapes";
 
+/** Between two tries to be the one that makes indexes. */
+const AGAIN_MS = 300;
+
 /** All that is searched of a record as one text: its index is over the same. Lines end between columns. */
 function wordsOf(shape: RegisterShape, alias: string): string | null {
   const texts = shape.columns
@@ -46,6 +49,13 @@ export async function indexOldRegisters(): Promise<number> {
   await client.connect();
   try {
     await client.query("set statement_timeout = 0");
+    // Two that make indexes beside everybody's work would wait for each other: asked for again and again, because whoever
+    // waits in the database is one of those an index waits for.
+    while (
+      !(await client.query("select pg_try_advisory_lock(hashtextextended('indexes of registers', 9)) as got"))
+        .rows[0].got
+    )
+      await new Promise((r) => setTimeout(r, AGAIN_MS));
     const { rows } = await client.query(
       "select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'register'",
     );

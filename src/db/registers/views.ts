@@ -17,7 +17,7 @@ export const viewsOf = async (db: Db, register: string, person: string): Promise
         select id::text as id, register_key, person_id, name, view
         from register_view
         where register_key = $1 and (person_id is null or person_id = $2)
-        order by lower(name), id
+        order by lower(name), register_view.id
       `,
       [register, person],
     )

@@ -291,6 +291,13 @@ export const colleaguesOf = (
     .filter((p) => p.active && p.id !== person)
     .map((p) => ({ id: p.id, name: p.name, jobTitle: p.job_title }));
 
+/** Whether the shapes and rights of registers are still those of this directory. */
+export async function isOfNow(db: Db, d: Pick<Directory, "version">): Promise<boolean> {
+  const version = await directoryVersion(db);
+  const part = (v: string): unknown => (JSON.parse(v) as Partial<Record<Part, string>>).registers;
+  return version === d.version || part(version) === part(d.version);
+}
+
 /** A register by the key that stands in an address, whatever that is: "constructor" is none. */
 export const registerOf = (d: Directory, key: string): RegisterShape | undefined =>
   Object.hasOwn(d.registers, key) ? d.registers[key] : undefined;

@@ -1,4 +1,4 @@
-import { registerProblems, shapeChange, withNewNames, type Wrote } from "@/core/records";
+import { registerProblems, shapeChange, withNewNames, type ShapeChange, type Wrote } from "@/core/records";
 import { recordTitle, type RegisterShape } from "@/core/form";
 import { writeRefusalSentence } from "@/core/words";
 import { getPool, inTransaction, registers, type Client } from "@/db";
@@ -10,9 +10,11 @@ import { mustHaveProved } from "../kernel/proof";
 import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { noteEntry } from "../log/noteEntry";
 import type { Converted } from "./convertColumn";
-import { follow } from "./followChange";
 import { handWriting } from "./handWriting";
+import { putChange } from "./putChange";
 import { noRegister } from "./recordForm";
+import { beginReshape } from "./reshape";
+import { MOST_AT_ONCE } from "./reshapePlan";
 import { hitsOf, type LostValues, type ShapeHits } from "./shapeHits";
 import { writeRecords } from "./writeRecords";
 
@@ -52,20 +54,31 @@ export const shapeHits = defineUseCase(
       const d = await loadDirectory(db);
       const before = mayKeep(c, d, key);
       const named = withNewNames(before, after, { registers: d.registers, kinds: KINDS });
-      const {
-        converted: _c,
-        followers: _f,
-        ...hits
-      } = await hitsOf(db, d, registersSeen(d, c.actor), before, named);
-      return hits;
+      const { problems, refusals, hits, loses } = await hitsOf(
+        db,
+        d,
+        registersSeen(d, c.actor),
+        before,
+        named,
+      );
+      return { problems, refusals, hits, loses };
     }),
 );
 
+/** A register that was changed, or is being: `begun` where its records are gone through first. */
+export interface RegisterChanged {
+  /** As it is now. */
+  shape: RegisterShape;
+  begun: boolean;
+}
+
 /**
  * Changes a register: its columns, its rules, what it is called. Formulas of its own follow columns that are called
- * otherwise; what is taken out is set aside in its table.
+ * otherwise; what is taken out is set aside in its table. Where more records are to be read anew than one transaction may
+ * hold, that is begun, and done by a worker (`workReshape`).
  * @param before as whoever changes it saw it; what others changed meanwhile is not written over
  * @param lets ids of columns whose values nothing can be made of may be left out
+ * @param atOnce so many records are read anew at once
  */
 export const changeRegister = defineUseCase(
   ["keep register"],
@@ -75,7 +88,8 @@ export const changeRegister = defineUseCase(
     before: RegisterShape,
     wanted: RegisterShape,
     lets: readonly string[] = [],
-  ): Promise<RegisterShape> =>
+    atOnce: number = MOST_AT_ONCE,
+  ): Promise<RegisterChanged> =>
     inTransaction(async (db) => {
       await registers.holdShapes(db, "to change");
       const d = await loadDirectory(db);
@@ -87,60 +101,42 @@ export const changeRegister = defineUseCase(
           "Somebody has changed this register meanwhile. Nothing was kept: load the page again and look at theirs first.",
         );
       if (wanted.key !== key) throw wrong("A register keeps its key.");
+      const open = await registers.openReshape(db, key);
+      if (open && open.state !== "refused")
+        throw wrong(
+          "The records of this register are being gone through for a change somebody made. Nothing was kept: wait for that, or stop it.",
+        );
       const after = withNewNames(now, wanted, { registers: d.registers, kinds: KINDS });
       const change = shapeChange(now, after);
       // What is read to be converted must still be so as it is written.
       if (change.retyped.length > 0) await registers.holdTable(db, key);
-      const { problems, refusals, loses, converted, followers } = await hitsOf(
-        db,
-        d,
-        registersSeen(d, c.actor),
-        now,
-        after,
-      );
-      const lost = loses.find((x) => !lets.includes(x.column));
-      const first = problems[0]?.message ?? refusals[0] ?? (lost && lostSentence(lost));
+      const hits = await hitsOf(db, d, registersSeen(d, c.actor), now, after, atOnce);
+      const lost = hits.loses.find((x) => !lets.includes(x.column));
+      const first = hits.problems[0]?.message ?? hits.refusals[0] ?? (lost && lostSentence(lost));
       if (first !== undefined) throw wrong(first);
-      const there = await registers.columnsThere(db, key);
-      const taken = change.added.find((x) => there.has(x.id));
-      if (taken)
-        throw wrong(
-          `A column of this kind was taken out before under the same key. Give "${taken.name}" another.`,
-        );
-      for (const x of change.removed) await registers.setColumnAside(db, key, x);
-      for (const { column, from } of change.retyped) {
-        await registers.setColumnAside(db, key, from);
-        await registers.renameAside(db, key, from);
-        await registers.addColumn(db, key, { ...column, needed: false });
-        await registers.indexColumn(db, after, column);
+      await mustBeFree(db, key, change);
+      if (hits.long) {
+        await beginReshape(db, c.actor, now, after, hits.anew, lets);
+        return { shape: now, begun: true };
       }
-      for (const x of change.added)
-        await registers.addColumn(db, key, x.worked ? { ...x, needed: false } : x);
-      for (const x of change.added) await registers.indexColumn(db, after, x);
-      const retyped = change.retyped.map((x) => x.column);
-      for (const x of change.needed)
-        if (!x.worked && !retyped.includes(x)) await registers.setNeeded(db, key, x);
-      const again = retyped.filter((x) => x.unique || after.key_column === x.id);
-      const others = change.unique.filter((x) => !again.includes(x));
-      for (const x of [...others, ...change.added.filter((y) => y.unique)])
-        await registers.setUnique(db, key, x);
-      for (const x of again) await registers.setUnique(db, key, { ...x, unique: true });
-      await registers.putShape(db, after);
-      await follow(c, db, d, now, after, followers);
-      if (change.added.length + change.removed.length + change.retyped.length > 0)
-        await registers.indexAnew(db, after);
-      await noteEntry(c.actor, { what: "register changed", data: { register: key } }, db);
-      await writeConverted(c, db, key, converted);
-      for (const x of retyped) if (x.needed && !x.worked) await registers.setNeeded(db, key, x);
-      // What is worked out may read what is of another kind now, also where nothing could be made of it.
-      const worked = [
-        ...change.worked,
-        ...[...change.added, ...(retyped.length > 0 ? after.columns : [])].filter((x) => x.worked),
-      ];
-      if (worked.length > 0) await workOutAnew(c, db, key);
-      return after;
+      await putChange(db, c.actor, d, { now, after, change, followers: hits.followers, made: [] });
+      await writeConverted(c, db, key, hits.converted);
+      for (const { column: x } of change.retyped)
+        if (x.needed && !x.worked) await registers.setNeeded(db, key, x);
+      if (hits.anew.worked.length > 0) await workOutAnew(c, db, key);
+      return { shape: after, begun: false };
     }),
 );
+
+/** Keys of columns that were taken out stay taken: what they held is in the table. */
+async function mustBeFree(db: Client, key: string, change: ShapeChange): Promise<void> {
+  const there = await registers.columnsThere(db, key);
+  const taken = change.added.find((x) => there.has(x.id));
+  if (taken)
+    throw wrong(
+      `A column of this kind was taken out before under the same key. Give "${taken.name}" another.`,
+    );
+}
 
 const lostSentence = ({ name, count, examples }: LostValues): string =>
   `Nothing can be made of what ${count} ${count === 1 ? "record holds" : "records hold"} in "${name}", as of "${examples[0]!.text}" in ${examples[0]!.title}. Mend that, or agree to leave it out.`;

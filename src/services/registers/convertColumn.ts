@@ -8,7 +8,7 @@ import {
 } from "@/core/form";
 import { fieldOfColumn } from "@/core/records";
 import { guessDates, guessDecimal, storedText, type SheetPlan } from "@/core/sheets";
-import { registers, requests, type Db } from "@/db";
+import { registers, requests, type Db, type RecordRow } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { namesIn } from "../sheets/sheetNames";
@@ -35,6 +35,41 @@ const NOBODY: ValueFacts = {
   request: () => null,
 };
 
+/** A value that stands in a column, as a sheet's cell would have it. */
+export interface KnownText {
+  id: string;
+  title: string;
+  raw: string | boolean;
+  text: string;
+}
+
+/**
+ * What stands in a column of some records; those where it is empty are left out.
+ * @param rows of the register as it is
+ */
+export async function textsOf(
+  db: Db,
+  d: Directory,
+  seen: Readonly<Record<string, RegisterShape>>,
+  before: RegisterShape,
+  from: Column,
+  rows: readonly RecordRow[],
+): Promise<KnownText[]> {
+  const names = await namesOf(db, { d, shape: { ...before, columns: [from] }, seen }, rows);
+  return rows.flatMap((r) => {
+    const raw = r[from.id];
+    if (raw === null || raw === undefined || raw === "") return [];
+    const text = storedText(from, raw, names, KINDS.fields);
+    return [{ id: r.id, title: recordTitle(before, r), raw, text }];
+  });
+}
+
+/** How texts are read that can be read in more than one way. */
+export const readingOf = (texts: readonly string[]): SheetReading => {
+  const cells = texts.map((text) => ({ text }));
+  return { dates: guessDates(cells), decimal: guessDecimal(cells) };
+};
+
 /**
  * Reads what stands in a column as a sheet's cells would be read into one of another kind: dates and numbers as most of
  * them are written, people and records by name. A link that may lead on to where it led stays as it is.
@@ -49,22 +84,15 @@ export async function convertColumn(
   to: Column,
 ): Promise<Converted> {
   const out: Converted = { column: to, values: new Map(), lost: [] };
-  const alone = { ...before, columns: [from] };
-  const known: { id: string; title: string; raw: string | boolean; text: string }[] = [];
+  const known: KnownText[] = [];
   for (let after = "0"; ;) {
     const ids = await registers.idsAfter(db, before.key, after, LOT);
     if (ids.length === 0) break;
     after = ids.at(-1)!;
     const rows = await registers.recordsByIds(db, before, ids);
-    const names = await namesOf(db, { d, shape: alone, seen }, rows);
-    for (const r of rows) {
-      const raw = r[from.id];
-      if (raw === null || raw === undefined || raw === "") continue;
-      const text = storedText(from, raw, names, KINDS.fields);
-      known.push({ id: r.id, title: recordTitle(before, r), raw, text });
-    }
+    known.push(...(await textsOf(db, d, seen, before, from, rows)));
   }
-  const read = await readerOf(db, d, seen, before, from, to, known);
+  const read = await readerOf(db, d, seen, before, from, to, known, readingOf(known.map((k) => k.text)));
   for (const k of known) {
     const value = read(k.raw, k.text);
     if (value === null) out.lost.push({ id: k.id, title: k.title, text: k.text });
@@ -73,7 +101,8 @@ export async function convertColumn(
   return out;
 }
 
-async function readerOf(
+/** Reads values of one column as another of another kind would keep them; null for what nothing can be made of. */
+export async function readerOf(
   db: Db,
   d: Directory,
   seen: Readonly<Record<string, RegisterShape>>,
@@ -81,10 +110,10 @@ async function readerOf(
   from: Column,
   to: Column,
   known: readonly { text: string }[],
+  reading: SheetReading,
 ): Promise<(raw: string | boolean, text: string) => string | boolean | null> {
   const kind = KINDS.fields[to.kind];
   const cells = known.map(({ text }) => ({ text }));
-  const reading: SheetReading = { dates: guessDates(cells), decimal: guessDecimal(cells) };
   const plan: SheetPlan = {
     matches: [to.id],
     key: null,

@@ -4,9 +4,8 @@ import { columnsRead } from "@/core/problems";
 import { followColumns, registersKnown, type Edit, type ProcessDefinition } from "@/core/route";
 import { at, processes, registers, type Client } from "@/db";
 import { KINDS } from "@/kinds";
-import { viaText } from "../kernel/actor";
+import { viaText, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
-import type { Call } from "../kernel/defineUseCase";
 import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 
@@ -83,7 +82,7 @@ const unclearWords = (where: string, u: { says: string; formula: string; why: st
 
 /** Writes anew what goes along with other names: drafts, other registers, conditions of kept views. */
 export async function follow(
-  c: Call,
+  actor: Actor,
   db: Client,
   d: Directory,
   before: RegisterShape,
@@ -125,8 +124,8 @@ export async function follow(
       definition,
       version: row.version + 1,
       at: at(when)!,
-      by: c.actor.id,
-      via: viaText(c.actor.via),
+      by: actor.id,
+      via: viaText(actor.via),
       edits: [{ edit, inverse }],
     });
   }

@@ -4,6 +4,7 @@ import { processes, registers, ROLE_HOLDERS, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { convertColumn, type Converted } from "./convertColumn";
+import { anewOf, isAnything, MOST_AT_ONCE, type Anew } from "./reshapePlan";
 import { followersOf, NO_FOLLOWERS, type Followers } from "./followChange";
 
 /** What a change of a register would hit, before it is made. */
@@ -26,16 +27,24 @@ export interface LostValues {
   examples: { title: string; text: string }[];
 }
 
+/** What a change comes to beside what is told. */
+interface Reshaping {
+  converted: Converted[];
+  followers: Followers;
+  anew: Anew;
+  /** There are more records to be read anew than one transaction may hold. */
+  long: boolean;
+}
+
 /** What the office itself reads of the register of duties. */
 const DUTY_COLUMNS = new Set(["duty", "person", "site", "department"]);
-/** Records worked out anew, or converted, by one change of a register. */
-const MOST_WORKED = 20_000;
 /** Of records whose value is lost so many are told. */
 const LOST_TOLD = 3;
 
 /**
  * What a change would come to. Nothing is changed.
  * @param seen the registers whoever changes it may see
+ * @param atOnce so many records are read anew in one transaction; where there are more, nothing is converted here
  * @returns with what becomes of the values of columns that come to be of another kind
  */
 export async function hitsOf(
@@ -44,7 +53,8 @@ export async function hitsOf(
   seen: Registers,
   before: RegisterShape,
   after: RegisterShape,
-): Promise<ShapeHits & { converted: Converted[]; followers: Followers }> {
+  atOnce = MOST_AT_ONCE,
+): Promise<ShapeHits & Reshaping> {
   const problems = registerProblems(after, { registers: d.registers, kinds: KINDS });
   const change = shapeChange(before, after);
   const refusals: string[] = [];
@@ -68,9 +78,14 @@ export async function hitsOf(
   refusals.push(...followers.refusals);
   hits.push(...followers.hits);
   const converted: Converted[] = [];
+  const holding = new Map<string, { filled: number; empty: number }>();
+  for (const { from } of change.retyped) holding.set(from.id, await has(from));
+  const anew = anewOf(change, after, new Set([...holding].flatMap(([id, h]) => (h.filled > 0 ? [id] : []))));
+  const many = isAnything(anew) ? (await registers.idsAfter(db, before.key, "0", atOnce + 1)).length : 0;
+  const long = many > atOnce;
   for (const { column, from } of change.retyped) {
     const by = readBy(column);
-    const { filled, empty } = await has(from);
+    const { filled, empty } = holding.get(from.id)!;
     if (filled > 0 && [column, from].some((c) => KINDS.fields[c.kind].idOf === "file")) {
       refusals.push(
         `"${from.name}" cannot become ${column.kind} with records in it: a file is made of nothing else, and nothing else of a file. Add another column.`,
@@ -78,15 +93,10 @@ export async function hitsOf(
       continue;
     }
     if (column.needed && !column.worked && empty > 0) refusals.push(notYetNeeded(column, empty));
-    const many = filled > 0 && (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
     if (by.length > 0)
       refusals.push(`"${column.name}" cannot become ${column.kind} while it is read by ${by.join(", ")}.`);
-    else if (Number(many) > MOST_WORKED)
-      refusals.push(
-        `"${column.name}" cannot become ${column.kind}: more than ${MOST_WORKED.toLocaleString("en")} records would have to be read anew at once. Add another column, and take this one out.`,
-      );
     // What is worked out is so anew.
-    else if (filled > 0 && problems.length === 0 && !column.worked)
+    else if (filled > 0 && problems.length === 0 && !column.worked && !long)
       converted.push(await convertColumn(db, d, seen, before, from, column));
   }
   for (const c of converted) {
@@ -111,12 +121,11 @@ export async function hitsOf(
         `${n} records go on holding ${options.join(", ")} in "${column.name}", which can be chosen no more.`,
       );
   }
-  if (change.worked.length > 0) {
-    const n = (await registers.idsAfter(db, before.key, "0", MOST_WORKED + 1)).length;
-    if (n > MOST_WORKED)
-      refusals.push(`More than ${MOST_WORKED} records would have to be worked out anew at once.`);
-    else if (n > 0) hits.push(`${n} records are worked out anew.`);
-  }
+  if (long)
+    hits.push(
+      "More records are read anew than can be held at once. That is done beside everybody's work, and takes its place when all are through; until then the register stays as it is.",
+    );
+  else if (anew.worked.length > 0 && many > 0) hits.push(`${many} records are worked out anew.`);
   const loses = converted.flatMap(({ column: { id: column, name }, lost }) =>
     lost.length > 0
       ? [
@@ -129,7 +138,7 @@ export async function hitsOf(
         ]
       : [],
   );
-  return { problems, refusals, hits, loses, converted, followers };
+  return { problems, refusals, hits, loses, converted, followers, anew, long };
 }
 
 const notYetNeeded = (c: Column, empty: number): string =>

@@ -12,6 +12,7 @@ import {
 } from "@/core/records";
 import type { Facts, RegisterShape } from "@/core/form";
 import { at, bumpDuties, registers, ROLE_HOLDERS, type Db, type RecordRow } from "@/db";
+import { isOfNow, loadDirectory } from "../kernel/directory";
 import { engineFacts, factsReader } from "../requests/facts";
 import { holdTargets } from "./holdTargets";
 import { pointedAt } from "./pointedAt";
@@ -45,10 +46,8 @@ export async function writeRecords(
   writes: readonly RecordWrite[],
   how: WriteHow = {},
 ): Promise<Wrote[]> {
-  const program = recordProgramOf(w.directory, register);
-  if (!program) throw new Error(`no register ${register}`);
   const out: Wrote[] = [];
-  for (const run of runsOf(writes)) out.push(...(await writeRun(w, program, run, how)));
+  for (const run of runsOf(writes)) out.push(...(await writeShaped(w, register, run, how)));
   // Who holds which duty is a part of the directory.
   if (register === ROLE_HOLDERS && out.some((o) => o.ok && o.change)) await bumpDuties(w.db);
   return out;
@@ -71,6 +70,28 @@ export function* runsOf(writes: readonly RecordWrite[]): Generator<RecordWrite[]
 }
 
 const isId = (id: string): boolean => /^\d{1,18}$/.test(id);
+
+/**
+ * Writes a run by the register's shape as it is. Somebody may have changed that since the directory was read; once
+ * something is written nobody can before this ends, so it is asked then, and all of it decided anew by the new shape.
+ */
+async function writeShaped(
+  w: Writing,
+  register: string,
+  run: readonly RecordWrite[],
+  how: WriteHow,
+): Promise<Wrote[]> {
+  const program = recordProgramOf(w.directory, register);
+  if (!program) throw new Error(`no register ${register}`);
+  try {
+    return await writeRun(w, program, run, how);
+  } catch (e) {
+    if (!(e instanceof OtherShape)) throw e;
+    return writeShaped({ ...w, directory: await loadDirectory(w.db) }, register, run, how);
+  }
+}
+/** What was decided was decided by a shape that is no more. It is taken back. */
+class OtherShape extends Error {}
 
 async function writeRun(
   w: Writing,
@@ -214,7 +235,11 @@ async function apply(
   planned: readonly Planned[],
 ): Promise<[number, Wrote][]> {
   if (planned.length === 0) return [];
-  const done = await attempt(w.db, () => applyAll(w, shape, planned));
+  const done = await attempt(w.db, async () => {
+    const changes = await applyAll(w, shape, planned);
+    if (!(await isOfNow(w.db, w.directory))) throw new OtherShape();
+    return changes;
+  });
   if (done.ok)
     return done.value.map((change, i) => [
       planned[i]!.nth,
@@ -240,8 +265,9 @@ async function attempt<T>(
   } catch (error) {
     const code = (error as { code?: string }).code ?? "";
     // Class 22 is data exceptions, 23 integrity constraints; anything else is a bug or the server.
-    if (!/^2[23]/.test(code)) throw error;
+    if (!(error instanceof OtherShape) && !/^2[23]/.test(code)) throw error;
     await db.query("rollback to savepoint written");
+    if (error instanceof OtherShape) throw error;
     return { ok: false, error };
   }
 }

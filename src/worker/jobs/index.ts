@@ -7,6 +7,7 @@ import { look } from "./look";
 import { lookDates } from "./lookDates";
 import { lookEverywhere } from "./lookEverywhere";
 import { recordStarts } from "./recordStarts";
+import { registerReshape } from "./registerReshape";
 import { requestEnded } from "./requestEnded";
 import { sheetImport } from "./sheetImport";
 import { startByTimetable } from "./startByTimetable";
@@ -30,6 +31,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   record_starts: recordStarts,
   request_ended: requestEnded,
   sheet_import: sheetImport,
+  register_reshape: registerReshape,
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,

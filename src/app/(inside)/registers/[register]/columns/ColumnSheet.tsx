@@ -18,7 +18,14 @@ import { idFrom } from "./idFrom";
 const QUIET_MS = 400;
 
 /** The columns and rules of a register, one row each, with what a change of them would hit. */
-export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now: number; zone: string }) {
+export function ColumnSheet(p: {
+  shape: RegisterShape;
+  registers: Registers;
+  now: number;
+  zone: string;
+  /** Its records are gone through for another change. */
+  waits: boolean;
+}) {
   const router = useRouter();
   const [before, setBefore] = useState(p.shape);
   const [shape, setShape] = useState(p.shape);
@@ -35,6 +42,15 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
   const registers = useMemo(() => ({ ...p.registers, [shape.key]: shape }), [p.registers, shape]);
   const problems = useMemo(() => registerProblems(shape, { registers, kinds: KINDS }), [shape, registers]);
   const changed = JSON.stringify(shape) !== JSON.stringify(before);
+  const [seen, setSeen] = useState(p.shape);
+  // The page fetched itself anew: what nobody has begun to change here is shown as it is now.
+  if (p.shape !== seen && JSON.stringify(p.shape) !== JSON.stringify(seen)) {
+    setSeen(p.shape);
+    if (!changed) {
+      setBefore(p.shape);
+      setShape(p.shape);
+    }
+  }
   useEffect(() => {
     if (!changed) return;
     const timer = setTimeout(() => {
@@ -65,9 +81,13 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
       setWrong("");
       setHits(null);
       setLets([]);
-      setBefore(r.value);
-      setShape(r.value);
-      say(`${r.value.name} is changed.`);
+      setBefore(r.value.shape);
+      setShape(r.value.shape);
+      say(
+        r.value.begun
+          ? `The records of ${r.value.shape.name} are gone through; then it is changed.`
+          : `${r.value.shape.name} is changed.`,
+      );
       router.refresh();
     });
   const refusals = changed ? (hits?.refusals ?? []) : [];
@@ -198,6 +218,7 @@ export function ColumnSheet(p: { shape: RegisterShape; registers: Registers; now
             disabled={
               busy ||
               !changed ||
+              p.waits ||
               problems.length > 0 ||
               refusals.length > 0 ||
               loses.some((x) => !lets.includes(x.column))
