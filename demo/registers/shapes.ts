@@ -134,6 +134,7 @@ export const SHAPES: RegisterShape[] = [
       { id: "closed", name: "Closed", kind: "date" },
       { id: "hours", name: "Hours", kind: "number" },
       { id: "report", name: "Report", kind: "file", help: "What was found and done, as a paper." },
+      { id: "raised_by", name: "Raised by", kind: "request", unlisted: true },
     ],
     rules: [
       {

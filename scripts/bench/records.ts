@@ -5,6 +5,7 @@ import {
   actorOf,
   becomePerson,
   bringSheet,
+  changeRegister,
   createProcess,
   lookDates,
   planSheet,
@@ -12,10 +13,12 @@ import {
   registerPage,
   startFromRecords,
   SYSTEM,
+  workReshape,
   workSheet,
   writeSheet,
   type ListSearch,
 } from "@/services";
+import { loadDirectory } from "@/services/kernel/directory";
 
 /**
  * Records at size: a sheet of ten thousand brought in with a rule and a start, the requests these start, a desk page
@@ -208,4 +211,18 @@ await released("bench-dates", "DATES", {
 let near = 0;
 const night = await seconds(async () => void ({ near } = await lookDates(SYSTEM)));
 line(`a night's look over the dates of ${RECORDS} records, ${near} of them near`, night, BUDGET.night, "s");
+const shape = (await loadDirectory(getPool())).registers[SHAPE.key]!;
+const columns = shape.columns.map((c) => (c.id === "state" ? { ...c, kind: "text" as const } : c));
+const reshaped = await seconds(async () => {
+  const proved = { ...actor, via: { kind: "session" as const, id: "0", provedAt: Date.now() } };
+  value(await changeRegister(proved, SHAPE.key, shape, { ...shape, columns }));
+  const { rows } = await getPool().query(
+    "select id::text as id from register_reshape where register_key = $1",
+    [SHAPE.key],
+  );
+  await workReshape(SYSTEM, rows[0].id);
+});
+process.stdout.write(
+  `  a column of ${RECORDS} records comes to be of another kind in ${reshaped.toFixed(0)} s\n`,
+);
 await closePool();

@@ -185,6 +185,19 @@ it("is not made where a record cannot be worked out, or what is to be apart is n
   expect((await rows(key, "twice::text as twice"))[9]!["twice"]).toBe("40");
 });
 
+it("what is worked out and apart stays apart", async () => {
+  const key = await large();
+  const shape = await now(key);
+  const columns = shape.columns.map((c) => (c.id === "twice" ? { ...c, unique: true } : c));
+  value(await changeRegister(keeper, key, shape, { ...shape, columns }));
+  value(await begin(key, { twice: { worked: "N * 3" } }));
+  await workOff();
+  expect(JSON.stringify(await saveRecord(keeper, key, null, null, { n: "7" }))).toContain("taken");
+  value(await begin(key, { twice: { worked: "floor(N / 2)" } }));
+  await workOff();
+  expect(await reshapeOf(keeper, key)).toMatchObject({ why: expect.stringContaining("kept apart") });
+});
+
 it("goes on where a worker left off", async () => {
   const key = await large();
   value(await begin(key, { day: { kind: "date" } }));

@@ -9,7 +9,6 @@ create table register_reshape (
   -- Columns whose values may be left out where nothing can be made of them.
   lets text[] not null default '{}',
   person_id text not null,
-  via text,
   state text not null check (state in ('working', 'asks', 'done', 'refused', 'stopped')),
   -- The last record that was gone through, and the last change of any record when it began.
   last_id bigint not null default 0,

@@ -23,7 +23,6 @@ export interface ReshapeRow {
   after: RegisterShape;
   lets: string[];
   person_id: string;
-  via: string | null;
   state: ReshapeState;
   last_id: string;
   mark: string;
@@ -33,33 +32,24 @@ export interface ReshapeRow {
   loses: ReshapeLoss[];
   why: string | null;
 }
-const SELECTED = `id::text as id, register_key, before, after, lets, person_id, via, state, last_id::text as last_id,
+const SELECTED = `id::text as id, register_key, before, after, lets, person_id, state, last_id::text as last_id,
   mark::text as mark, done, total, reading, loses, why`;
 
 export const insertReshape = async (
   db: Db,
-  r: Pick<ReshapeRow, "register_key" | "before" | "after" | "lets" | "person_id" | "via" | "total"> & {
+  r: Pick<ReshapeRow, "register_key" | "before" | "after" | "lets" | "person_id" | "total"> & {
     at: string;
   },
 ): Promise<string> =>
   (
     await db.query(
       `
-        insert into register_reshape (register_key, before, after, lets, person_id, via, total, at, state, mark)
-        values ($1, $2, $3, $4, $5, $6, $7, $8, 'working',
+        insert into register_reshape (register_key, before, after, lets, person_id, total, at, state, mark)
+        values ($1, $2, $3, $4, $5, $6, $7, 'working',
           (select coalesce(max(id), 0) from register_history where register_key = $1))
         returning id::text as id
       `,
-      [
-        r.register_key,
-        JSON.stringify(r.before),
-        JSON.stringify(r.after),
-        r.lets,
-        r.person_id,
-        r.via,
-        r.total,
-        r.at,
-      ],
+      [r.register_key, JSON.stringify(r.before), JSON.stringify(r.after), r.lets, r.person_id, r.total, r.at],
     )
   ).rows[0].id;
 

@@ -47,7 +47,9 @@ export async function putChange(
     await registers.addColumn(db, key, x.worked ? { ...x, needed: false } : x);
   for (const x of change.added) await registers.indexColumn(db, after, x);
   for (const x of change.needed) if (!x.worked && !retyped.includes(x)) await registers.setNeeded(db, key, x);
-  const again = retyped.filter((x) => x.unique || after.key_column === x.id);
+  // Whose column is another one now, its index is as well.
+  const anew = after.columns.filter((x) => retyped.includes(x) || (isMade(x) && !change.added.includes(x)));
+  const again = anew.filter((x) => x.unique || after.key_column === x.id);
   const others = change.unique.filter((x) => !again.includes(x));
   for (const x of [...others, ...change.added.filter((y) => y.unique)]) await registers.setUnique(db, key, x);
   for (const x of again) await registers.setUnique(db, key, { ...x, unique: true });

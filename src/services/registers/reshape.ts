@@ -1,6 +1,6 @@
 import type { RegisterShape } from "@/core/form";
 import { at, getPool, inTransaction, registers, type Client } from "@/db";
-import { viaText, type Actor } from "../kernel/actor";
+import type { Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
@@ -42,7 +42,6 @@ export async function beginReshape(
     after,
     lets: [...lets],
     person_id: actor.id,
-    via: viaText(actor.via),
     total: await registers.sizeOf(db, key),
     at: at(await nowMs(db))!,
   });

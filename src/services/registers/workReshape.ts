@@ -71,6 +71,12 @@ async function retypedBeside(db: Client, r: Row): Promise<{ column: Column; from
   return anewFor(r).retyped.filter(({ column }) => there.has(registers.besideId(column.id)));
 }
 
+/** All columns whose values are made beside. */
+const madeBeside = async (db: Client, r: Row): Promise<Column[]> => [
+  ...(await retypedBeside(db, r)).map((x) => x.column),
+  ...anewFor(r).worked,
+];
+
 /** Makes the new values of some records; why not, where one of them cannot be worked out. */
 async function makeLot(db: Client, d: Directory, r: Row, ids: readonly string[]): Promise<string | null> {
   const { before, after, register_key: key } = r;
@@ -86,7 +92,7 @@ async function makeLot(db: Client, d: Directory, r: Row, ids: readonly string[])
     for (const row of rows) made.get(row.id)![column.id] = null;
     for (const k of known) made.get(k.id)![column.id] = read(k.raw, k.text);
   }
-  const worked = anewFor(r).worked;
+  const { worked } = anewFor(r);
   if (worked.length > 0) {
     const why = await workOut(db, d, r, rows, made);
     if (why !== null) return why;
@@ -174,10 +180,7 @@ async function end(db: Client, id: string): Promise<Next> {
   const hits = await hitsOf(db, d, registersSeen(d, actor), now, r.after, 0);
   const first = hits.problems[0]?.message ?? hits.refusals[0] ?? (await unfit(db, r));
   if (first !== null && first !== undefined) return refuse(db, r, first);
-  const made = [
-    ...(await retypedBeside(db, r)).map((x) => x.column.id),
-    ...anewFor(r).worked.map((c) => c.id),
-  ];
+  const made = (await madeBeside(db, r)).map((c) => c.id);
   const change = shapeChange(now, r.after);
   await putChange(db, actor, d, { now, after: r.after, change, followers: hits.followers, made });
   for (const { column: x } of change.retyped)
@@ -215,7 +218,7 @@ async function lossesOf(db: Client, d: Directory, r: Row): Promise<registers.Res
 
 /** Why what was made cannot take its place: something is needed that is empty, or shared where nothing may be. */
 async function unfit(db: Client, r: Row): Promise<string | null> {
-  for (const { column } of await retypedBeside(db, r)) {
+  for (const column of await madeBeside(db, r)) {
     const there = registers.beside(column);
     const { empty } = await registers.filledIn(db, r.register_key, there);
     if (column.needed && empty > 0)

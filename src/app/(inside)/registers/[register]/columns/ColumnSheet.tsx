@@ -137,7 +137,7 @@ export function ColumnSheet(p: {
           {shape.columns
             .filter((c) => KINDS.fields[c.kind].idOf === null)
             .map((c) => (
-              <label key={c.id} className="flex items-center gap-1.5">
+              <label key={c.id} className="flex min-h-7 items-center gap-1.5">
                 <input
                   type="checkbox"
                   checked={shape.title.includes(c.id)}
