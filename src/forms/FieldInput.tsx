@@ -25,6 +25,13 @@ export function ShownValue({
 export function Leading({ kind, value, text }: { kind: FieldKind; value: unknown; text: string }) {
   const href = typeof value === "string" ? FIELD_INPUTS[kind].href?.(value) : null;
   if (!href) return <>{text}</>;
+  // What is ours is gone to, or saved, from here.
+  if (href.startsWith("/"))
+    return (
+      <a className="link break-all" href={href}>
+        {text}
+      </a>
+    );
   return (
     <a className="link break-all" href={href} target="_blank" rel="noopener noreferrer">
       {text}

@@ -21,13 +21,9 @@ test("a conservator keeps a report with a treatment, and whoever sees it opens i
   await accessible(page);
 
   await be(page, "lucia.penrose", new URL(at).pathname);
-  const [file] = await Promise.all([
-    page
-      .context()
-      .waitForEvent("page")
-      .then((p) => p.waitForEvent("download")),
-    page.getByRole("link", { name: "Findings.pdf" }).click(),
-  ]);
+  const saving = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Findings.pdf" }).click();
+  const file = await saving;
   expect(file.suggestedFilename()).toBe("Findings.pdf");
   await page.goto("/registers/treatments");
   await page.getByLabel("Only where Report is").fill("findings");
@@ -50,15 +46,15 @@ test("a column that live processes read is called otherwise: what follows is sai
     await page.getByRole("button", { name: "Keep" }).click();
     await expect(page.getByText("Objects is changed.")).toBeVisible();
   };
-  await rename("Title", "Called");
+  await rename("Accession number", "Inventory number");
   // What is live reads it, by the name it was released with; the draft is written anew.
   await be(page, "tobias.marrin", "/workshop/take-into-treatment/route");
-  await expect(page.getByText(/\{Object\.Called\}, from/).first()).toBeVisible();
+  await expect(page.getByText(/\{Object\.Inventory number\} is in treatment/).first()).toBeVisible();
   await page.goto("/registers/treatments");
   await expect(page.getByRole("row").nth(2)).toBeVisible();
-  await rename("Called", "Title");
+  await rename("Inventory number", "Accession number");
   await be(page, "tobias.marrin", "/workshop/take-into-treatment/route");
-  await expect(page.getByText(/\{Object\.Title\}, from/).first()).toBeVisible();
+  await expect(page.getByText(/\{Object\.Accession number\} is in treatment/).first()).toBeVisible();
 });
 
 test("a list of thousands goes on behind the last page that has a number", async ({ page }) => {

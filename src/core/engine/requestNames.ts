@@ -1,4 +1,4 @@
-import { Entity, isList, type Names, type Value } from "../expression";
+import { Entity, isList, type ContextValue, type Names, type Value } from "../expression";
 import { findField, partyValue, sameParty } from "../form";
 import { ANY_TYPES, stepKind } from "../kinds";
 import { ALL_ANSWERS, type Step } from "../route";
@@ -44,6 +44,18 @@ export class RequestNames implements Names {
     return undefined;
   }
 }
+
+/** A request as a link to it reads it from within. */
+export const ownRequest = (release: CompiledRelease, s: RequestState, facts: EngineFacts): ContextValue =>
+  new Entity("request", s.number, [
+    ["number", s.number],
+    ["name", s.number],
+    ["process", release.definition.name],
+    ["status", s.status === "new" ? "under way" : s.status],
+    ["result", s.result?.name ?? null],
+    ["started", moment(facts, s.startedAt)],
+    ["ended", null],
+  ]);
 
 const moment = ({ now, at }: EngineFacts, ms: number) =>
   now

@@ -30,7 +30,7 @@ import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { NeedsWhole } from "./needsWhole";
 import { changedPaths } from "./changedPaths";
-import { RequestNames, ScopeNames } from "./requestNames";
+import { ownRequest, RequestNames, ScopeNames } from "./requestNames";
 import type { RequestState, Run } from "./state";
 import { storedValue } from "./storedValue";
 import type { Step } from "../route";
@@ -51,6 +51,28 @@ const MOVES_OF_EFFECT = 2;
 export interface At {
   step: string;
   scope: string | null;
+}
+
+/** Facts with the request itself, kept by what they are made of: rows are kept by the facts they were worked out with. */
+const owned = new WeakMap<EngineFacts, { facts: EngineFacts; turn: Turn }>();
+
+/** The request may be linked to before anybody but itself knows of it, and a sample never is known. */
+function withOwn(facts: EngineFacts, turn: Turn): EngineFacts {
+  const known = owned.get(facts);
+  if (known) {
+    known.turn = turn;
+    return known.facts;
+  }
+  const made = { facts, turn };
+  made.facts = {
+    ...facts,
+    request(number) {
+      const { state, release } = made.turn;
+      return facts.request(number) ?? (number === state.number ? ownRequest(release, state, facts) : null);
+    },
+  };
+  owned.set(facts, made);
+  return made.facts;
 }
 
 /**
@@ -74,15 +96,18 @@ export class Turn {
   private extra: RequestNames | null = null;
   private readonly scopes = new Map<string | null, ScopeNames>();
 
+  readonly facts: EngineFacts;
+
   /** @param moved how far the same command went already: it may be decided in several parts */
   constructor(
     readonly release: CompiledRelease,
     state: RequestState,
-    readonly facts: EngineFacts,
+    facts: EngineFacts,
     readonly actor: string | null,
     public moved = 0,
   ) {
     this.state = state;
+    this.facts = withOwn(facts, this);
   }
 
   /** @param scope the round in which it happened, where the event does not tell it by its token, visit or task */
