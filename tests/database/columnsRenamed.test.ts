@@ -1,4 +1,5 @@
 import type { Column, RegisterShape } from "@/core/form";
+import { portsOf } from "@/core/kinds";
 import type { ProcessDefinition, Step } from "@/core/route";
 import { inTransaction, registers } from "@/db";
 import {
@@ -180,6 +181,57 @@ it("starts that look at records follow, and so do conditions of kept views", asy
   value(await call({ state: "State" }));
 });
 
+it("a request in a procedure stays on that one's release, and reads on; what that reads stays", async () => {
+  const fields: ProcessDefinition["fields"] = [
+    { id: "boat", name: "Boat", kind: "look-up", register: "t_boats", hand: "in" },
+    { id: "said", name: "Said", kind: "text", hand: "out" },
+  ];
+  const set = {
+    id: "put",
+    name: "Put",
+    kind: "work out",
+    set: [{ field: "said", value: "Boat.State" }],
+  } as Step;
+  const inner = process("rp", {
+    procedure: true,
+    starts: [],
+    fields,
+    route: [look, set],
+    numbering: { prefix: "", digits: 4 },
+  });
+  value(await createProcess(SYSTEM, inner));
+  value(await releaseDraft(SYSTEM, "rp", "1.0.0", ""));
+  const hand = {
+    id: "hand",
+    name: "Looked at",
+    kind: "hand to",
+    procedure: "rp",
+    ...portsOf(fields),
+    values: [{ port: "boat", value: "Boat" }],
+  } as Step;
+  const keep = {
+    id: "put",
+    name: "Put",
+    kind: "work out",
+    set: [{ field: "copy", value: "Looked at.Said" }],
+  } as Step;
+  await release(process("rq", { fields: process("rq").fields.slice(0, 3), route: [hand, keep, end] }));
+  const { number } = value(await startRequest(keeper, "rq", { boat }));
+  // The newer release reads nothing of it any more; the older one is what the request is in.
+  const { version } = await draftOf("rp");
+  const edit = {
+    op: "step.set",
+    id: "put",
+    patch: { set: [{ field: "said", value: '"nothing"' }] },
+  } as const;
+  value(await editDraft(SYSTEM, "rp", version, [edit]));
+  value(await releaseDraft(SYSTEM, "rp", "2.0.0", ""));
+  expect(say(await change((all) => all.filter((c) => c.id !== "state")))).toContain("Reads rp 1.0.0");
+  value(await call({ state: "Condition" }));
+  expect(await finish(number)).toMatchObject({ copy: "afloat" });
+  value(await call({ state: "State" }));
+});
+
 it("refuses a name that a formula could not follow, and says whose", async () => {
   await release(
     process("rd", {
@@ -205,7 +257,7 @@ it("a closed process is not opened again over columns that are gone", async () =
   const n = value(await startRequest(keeper, "re", { boat })).number;
   expect(await finish(n)).toMatchObject({ copy: "afloat" });
   value(await closeProcess(SYSTEM, "re"));
-  for (const key of ["ra", "rb", "rc"]) {
+  for (const key of ["ra", "rb", "rc", "rq", "rp"]) {
     value(await closeProcess(SYSTEM, key));
     await sql("update request set ended_at = now() where process_key = $1 and ended_at is null", [key]);
   }

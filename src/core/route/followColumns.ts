@@ -1,4 +1,4 @@
-import { renameInFormula, rewriteNames } from "../expression";
+import { renameInFormula, rewriteNames, type Renaming } from "../expression";
 import { type ColumnNames, type RegisterShape, type Registers } from "../form";
 import type { Kinds } from "../kinds";
 import { columnsCalled } from "../records";
@@ -30,13 +30,7 @@ export function followColumns(
   if (renamed.length === 0 && added.length === 0) return { definition: d, unclear: null };
   const words = [...renamed.flatMap((r) => [r.from, r.to]), ...added];
   const was = formulaPlaces(d, { registers: before, kinds });
-  // What one formula means may hang on another that is rewritten with it: all of them first, then each is looked at.
-  const names = formulaPlaces(d, { registers: after, kinds });
-  let n = 0;
-  const written = textsWritten(d, { registers: before, kinds }, (p) => {
-    const r = rewriteNames(p.formula, p, names[n++]!, renamed);
-    return "text" in r ? r.text : p.formula;
-  });
+  const written = renamed.length === 0 ? d : rewritten(d, { before, after, kinds }, renamed);
   const is = formulaPlaces(written, { registers: after, kinds });
   let unclear: Followed["unclear"] = null;
   const texts = was.map((p, i) => {
@@ -52,6 +46,20 @@ export function followColumns(
   let at = 0;
   const definition = unclear ? textsWritten(d, { registers: before, kinds }, () => texts[at++]!) : written;
   return { definition: texts.some((t, i) => t !== was[i]!.formula) ? definition : d, unclear };
+}
+
+/** All formulas with names written anew: what one of them means may hang on another, so that each is looked at after. */
+function rewritten(
+  d: ProcessDefinition,
+  { before, after, kinds }: { before: Registers; after: Registers; kinds: Kinds },
+  renamed: readonly Renaming[],
+): ProcessDefinition {
+  const names = formulaPlaces(d, { registers: after, kinds });
+  let n = 0;
+  return textsWritten(d, { registers: before, kinds }, (p) => {
+    const r = rewriteNames(p.formula, p, names[n++]!, renamed);
+    return "text" in r ? r.text : p.formula;
+  });
 }
 
 const textsWritten = (d: ProcessDefinition, around: Surrounding, formula: (p: FormulaPlace) => string) =>

@@ -3,6 +3,7 @@ import { recordTitle, type RegisterShape } from "@/core/form";
 import { writeRefusalSentence } from "@/core/words";
 import { getPool, inTransaction, registers, type Client } from "@/db";
 import { KINDS } from "@/kinds";
+import { canonicalJson } from "../kernel/canonicalJson";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, registerOf, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -21,13 +22,6 @@ import { writeRecords } from "./writeRecords";
 const BATCH = 500;
 
 const wrong = (message: string): Failed => new Failed({ code: "invalid", data: { path: "", message } });
-const canonical = (x: unknown): string =>
-  JSON.stringify(x, (_, v: unknown) =>
-    v && typeof v === "object" && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : v,
-  );
-
 /** A register as whoever looks after it sees it, to be changed. */
 export const columnSheet = defineUseCase(
   ["keep register"],
@@ -96,7 +90,7 @@ export const changeRegister = defineUseCase(
       mayKeep(c, d, key);
       mustHaveProved(c.actor);
       const now = await registers.holdShape(db, key);
-      if (!now || canonical(now) !== canonical(before))
+      if (!now || canonicalJson(now) !== canonicalJson(before))
         throw wrong(
           "Somebody has changed this register meanwhile. Nothing was kept: load the page again and look at theirs first.",
         );

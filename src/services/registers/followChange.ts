@@ -41,6 +41,8 @@ export async function followersOf(
   const refusals: string[] = [];
   const goes: string[] = [];
   for (const r of await processes.releasesInUse(db, before.key)) {
+    // Each is much to think about; others have their turn between them.
+    await new Promise(setImmediate);
     const { released, names } = (await processes.releaseById(db, r.id))!;
     const { unclear } = followColumns(released, registersKnown(now, names), then, KINDS);
     if (unclear) refusals.push(unclearWords(`${r.name} ${r.version}`, unclear.data));

@@ -3,6 +3,7 @@ import { recordTitle, type Column, type RegisterShape, type SheetReading } from 
 import { formProblemSentence } from "@/core/words";
 import { inTransaction, registers, type Client, type RecordRow } from "@/db";
 import { actorOf } from "../kernel/actor";
+import { canonicalJson } from "../kernel/canonicalJson";
 import { nowMs } from "../kernel/clock";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory, registerOf, type Directory } from "../kernel/directory";
@@ -161,6 +162,12 @@ async function end(db: Client, id: string): Promise<Next> {
   if (!actor || !rightsOf(d, key).keepers.includes(actor.id))
     return refuse(db, r, "Whoever changed it does not look after this register any more.");
   const now = registerOf(d, key)!;
+  if (canonicalJson(now) !== canonicalJson(r.before))
+    return refuse(
+      db,
+      r,
+      "What its formulas read of another register came to be called otherwise meanwhile. Make the change once more.",
+    );
   await registers.holdTable(db, key);
   const changed = await registers.changedSince(db, key, r.mark);
   if (changed.length > MOST_HELD) {
