@@ -40,6 +40,7 @@ export const registerShape: z.ZodType<RegisterShape> = z
           starting: formula.optional(),
           worked: formula.optional(),
           unlisted: z.boolean().optional(),
+          leaving: z.literal(true).optional(),
         }),
       )
       .min(1)

@@ -34,7 +34,7 @@ export * as files from "./files";
 export type { PersonRow } from "./people";
 export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registers";
 export type { RecordNoteRow } from "./recordNotes";
-export type { DraftRow, ProcessListRow, ReleaseRow } from "./processes";
+export type { DraftRow, ProcessListRow, ReleaseInUse, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";
 export type { Job } from "./jobs";
 export type { FileRow } from "./files";

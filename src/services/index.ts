@@ -19,6 +19,7 @@ export { startByTimetable } from "./requests/startByTimetable";
 export { startFromRecords } from "./requests/startFromRecords";
 export { leaveNote, removeNote, type NoteLeft, type RecordNote } from "./registers/recordNotes";
 export { agreeReshape, reshapeOf, stopReshape, type Reshape } from "./registers/reshape";
+export { sweepColumns } from "./registers/leaving";
 export { workReshape } from "./registers/workReshape";
 export { removedRecords, type RemovedRecord } from "./registers/removedRecords";
 export type { OfferedPress } from "./requests/pressed";

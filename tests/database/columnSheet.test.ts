@@ -5,12 +5,15 @@ import {
   changeRegister,
   columnSheet,
   createProcess,
+  editDraft,
   makeRegister,
   recordPage,
   releaseDraft,
+  requestView,
   saveRecord,
   shapeHits,
   startRequest,
+  sweepColumns,
   SYSTEM,
   type Actor,
 } from "@/services";
@@ -53,6 +56,8 @@ const change = async (columns: (c: Column[]) => Column[], more: Partial<Register
 const say = (r: Awaited<ReturnType<typeof change>>) => (r.ok ? "" : JSON.stringify(r.failure.data));
 const put = (id: string, patch: Partial<Column>) => (all: Column[]) =>
   all.map((c) => (c.id === id ? { ...c, ...patch } : c));
+const formOf = async (number: string) =>
+  value(await requestView(await person("tobias.marrin"), number)).form.data;
 const add = async (values: Record<string, string | null>) =>
   value(await saveRecord(keeper, "t_trays", null, null, values)).id;
 const kept = async (id: string) => value(await recordPage(keeper, "t_trays", id)).record;
@@ -107,7 +112,7 @@ it("a link that is taken out binds nothing any more, and one of another kind com
   expect((await kept(b))["kept"]).toBe("2026-03-03");
 });
 
-it("a release that is live, or has requests under way, keeps the columns it reads", async () => {
+it("a column that is taken out stays, unseen, for what was released, and goes when nothing reads it", async () => {
   const d: ProcessDefinition = {
     format: "cobble-step/process@2",
     key: "t-reads",
@@ -137,15 +142,42 @@ it("a release that is live, or has requests under way, keeps the columns it read
   value(await createProcess(SYSTEM, d));
   value(await releaseDraft(SYSTEM, d.key, "1.0.0", ""));
   value(await startRequest(keeper, d.key, {}));
-  const gone = say(await change((c) => c.filter((x) => x.id !== "wide")));
-  expect(gone).toContain("Reads trays 1.0.0 (1 under way)");
+  const tray = await add({ code: "Under way", wide: "31" });
+  const { number } = value(await startRequest(keeper, d.key, { tray }));
+  const seen = await now();
+  const without = { ...seen, columns: seen.columns.filter((x) => x.id !== "wide") };
+  expect(value(await shapeHits(keeper, "t_trays", without)).hits).toEqual([
+    'Nobody sees "Wide" any more. It stays until none of these reads it: Reads trays 1.0.0 (2 under way).',
+  ]);
+  value(await changeRegister(keeper, "t_trays", seen, without));
+  expect((await now()).columns.find((c) => c.id === "wide")).toMatchObject({ leaving: true });
+  // Nobody sees it, not even who looks after it; nothing is released any more that reads it; what was reads on.
+  expect(await kept(tray)).not.toHaveProperty("wide");
+  expect(await saveRecord(keeper, "t_trays", tray, null, { wide: "1" })).toMatchObject({ ok: false });
+  const before = await formOf(number);
+  expect(before["w"]).toBe("31");
+  const late = value(await startRequest(keeper, d.key, { tray })).number;
+  expect((await formOf(late))["w"]).toBe("31");
+  const edit = { op: "process.set", patch: { purpose: "x" } } as const;
+  value(await editDraft(SYSTEM, d.key, 0, [edit]));
+  const reader = await person("tobias.marrin");
+  expect(await releaseDraft(reader, d.key, "1.0.1", "")).toMatchObject({ ok: false });
+  // Another of its name may come; what was released does not take that for it.
+  value(await change((c) => [...c, { id: "broad", name: "Wide", kind: "text" }]));
+  expect((await formOf(late))["w"]).toBe("31");
+  expect(await sweepColumns(SYSTEM)).toBe(0);
   await sql("update process set live_release = null where key = $1", [d.key]);
-  expect(say(await change((c) => c.filter((x) => x.id !== "wide")))).toContain("1 under way");
   await sql("update request set ended_at = now() where process_key = $1", [d.key]);
-  const shape = await now();
-  const after = { ...shape, columns: put("wide", { name: "Width" })(shape.columns) };
-  expect(value(await shapeHits(keeper, "t_trays", after))).toMatchObject({ problems: [], refusals: [] });
-  value(await changeRegister(keeper, "t_trays", shape, after));
+  expect(await sweepColumns(SYSTEM)).toBe(1);
+  expect((await now()).columns.map((c) => c.id)).not.toContain("wide");
+  expect(await sql("select wide::text from register.t_trays where id = $1", [tray])).toEqual([
+    { wide: "31" },
+  ]);
+  value(
+    await change((c) =>
+      c.map((x) => (x.id === "broad" ? { ...x, id: "width", name: "Width", kind: "number" } : x)),
+    ),
+  );
 });
 
 it("keeps what rules of other registers read by a link", async () => {
@@ -194,9 +226,9 @@ it("nobody writes over somebody else's change, and nobody changes it who does no
 });
 
 it("while records are written no request or change is lost", async () => {
-  const ids = await Promise.all([1, 2, 3, 4].map((n) => add({ code: `R${n}`, wide: "1" })));
+  const ids = await Promise.all([1, 2, 3, 4].map((n) => add({ code: `R${n}`, width: "1" })));
   const writing = ids.map(async (id) => {
-    for (let n = 0; n < 10; n++) value(await saveRecord(keeper, "t_trays", id, null, { wide: String(n) }));
+    for (let n = 0; n < 10; n++) value(await saveRecord(keeper, "t_trays", id, null, { width: String(n) }));
   });
   const shaping = (async () => {
     for (const id of ["one", "two", "three"])
@@ -204,10 +236,10 @@ it("while records are written no request or change is lost", async () => {
   })();
   await Promise.all([...writing, shaping]);
   for (const id of ids) {
-    value(await saveRecord(keeper, "t_trays", id, null, { wide: "20" }));
-    expect(await kept(id)).toMatchObject({ wide: "20", one: "21", three: "21" });
+    value(await saveRecord(keeper, "t_trays", id, null, { width: "20" }));
+    expect(await kept(id)).toMatchObject({ width: "20", one: "21", three: "21" });
     const [n] = await sql<{ n: number }>(
-      "select count(*)::int as n from register_history where register_key = 't_trays' and record_id = $1 and after ? 'wide'",
+      "select count(*)::int as n from register_history where register_key = 't_trays' and record_id = $1 and after ? 'width'",
       [id],
     );
     // Added, nine other values (the second is as the first), and the last.

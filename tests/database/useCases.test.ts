@@ -220,6 +220,7 @@ const CALLS: Record<string, unknown[]> = {
   startRequest: ["nothing", orderOf(1)],
   sweepEnded: [],
   sweepFiles: [],
+  sweepColumns: [],
   taskView: ["KEY-9999", "t1"],
   wantNews: ["stuck", false],
   usesOf: ["register", "nothing"],

@@ -1,6 +1,6 @@
 import { isAmong, type Audience, type Onlooker } from "./audience";
 import type { FactsData } from "./facts";
-import type { RegisterShape, Registers, StoredRecord } from "./registerShape";
+import { staying, type RegisterShape, type Registers, type StoredRecord } from "./registerShape";
 
 /** Who may see what of a register. Where nothing is said, nobody. */
 export interface RegisterRights {
@@ -34,10 +34,11 @@ export const EVERYBODY: RegisterRights = { ...NOBODY, see: [{ by: "everybody" }]
 
 /** What somebody sees of a register: its shape with the columns that are theirs to see; null for none of it. */
 export function registerSeen(
-  shape: RegisterShape,
+  whole: RegisterShape,
   rights: RegisterRights,
   who: Onlooker,
 ): RegisterShape | null {
+  const shape = staying(whole);
   if (rights.keepers.includes(who.id)) return shape;
   const among = (of: readonly Audience[]) => of.some((a) => isAmong(a, who));
   if (!among(rights.see)) return null;

@@ -22,6 +22,8 @@ export interface Column {
   worked?: string;
   /** Shown in lists only where somebody chooses it. */
   unlisted?: boolean;
+  /** Taken out: nobody sees it any more, and it stays for what was released while it was there, until none of that reads it. */
+  leaving?: true;
 }
 
 /** What a rule of a register looks at. */
@@ -50,6 +52,18 @@ export interface RegisterShape {
   /** A column no two records share, used to find a record again. */
   key_column?: string;
   rules?: RegisterRule[];
+}
+
+const stayingOf = new WeakMap<RegisterShape, RegisterShape>();
+/** A register without the columns that are leaving: the same one where there are none. */
+export function staying(shape: RegisterShape): RegisterShape {
+  if (!shape.columns.some((c) => c.leaving)) return shape;
+  let known = stayingOf.get(shape);
+  if (!known) {
+    known = { ...shape, columns: shape.columns.filter((c) => !c.leaving) };
+    stayingOf.set(shape, known);
+  }
+  return known;
 }
 
 /** A record as stored: values by column id, as in FormData, with its id. */

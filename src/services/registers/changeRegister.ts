@@ -12,6 +12,7 @@ import { registersSeen, rightsOf } from "../kernel/registersSeen";
 import { noteEntry } from "../log/noteEntry";
 import type { Converted } from "./convertColumn";
 import { handWriting } from "./handWriting";
+import { withLeaving } from "./leaving";
 import { putChange } from "./putChange";
 import { noRegister } from "./recordForm";
 import { beginReshape } from "./reshape";
@@ -53,7 +54,7 @@ export const shapeHits = defineUseCase(
         d,
         registersSeen(d, c.actor),
         before,
-        named,
+        await withLeaving(db, before, named),
       );
       return { problems, refusals, hits, loses };
     }),
@@ -100,7 +101,8 @@ export const changeRegister = defineUseCase(
         throw wrong(
           "The records of this register are being gone through for a change somebody made. Nothing was kept: wait for that, or stop it.",
         );
-      const after = withNewNames(now, wanted, { registers: d.registers, kinds: KINDS });
+      const named = withNewNames(now, wanted, { registers: d.registers, kinds: KINDS });
+      const after = await withLeaving(db, now, named);
       const change = shapeChange(now, after);
       // What is read to be converted must still be so as it is written.
       if (change.retyped.length > 0) await registers.holdTable(db, key);

@@ -1,4 +1,4 @@
-import type { Audience, RegisterRights, RegisterShape } from "@/core/form";
+import { staying, type Audience, type RegisterRights, type RegisterShape } from "@/core/form";
 import { getPool, inTransaction, processes, registers } from "@/db";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { loadDirectory, personName, registerOf, type Directory } from "../kernel/directory";
@@ -46,7 +46,7 @@ export const rightsPage = defineUseCase(["keep register"], async (c, key: string
   ];
   const reading = await processes.releasesReading(db, key);
   return {
-    shape,
+    shape: staying(shape),
     rights,
     people: Object.fromEntries([...named, c.actor.id].map((id) => [id, personName(d, id)])),
     groups: [...d.groups.values()].map((g) => ({ key: g.key, name: g.name })),

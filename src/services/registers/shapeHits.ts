@@ -1,10 +1,11 @@
 import { registerProblems, shapeChange, type RegisterProblem, type ShapeChange } from "@/core/records";
-import type { Column, RegisterShape, Registers } from "@/core/form";
+import { staying, type Column, type RegisterShape, type Registers } from "@/core/form";
 import { processes, registers, ROLE_HOLDERS, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
 import { convertColumn, type Converted } from "./convertColumn";
 import { anewOf, isAnything, MOST_AT_ONCE, type Anew } from "./reshapePlan";
+import { problemsOfShape, readersOf } from "./leaving";
 import { followersOf, NO_FOLLOWERS, type Followers } from "./followChange";
 
 /** What a change of a register would hit, before it is made. */
@@ -55,23 +56,27 @@ export async function hitsOf(
   after: RegisterShape,
   atOnce = MOST_AT_ONCE,
 ): Promise<ShapeHits & Reshaping> {
-  const problems = registerProblems(after, { registers: d.registers, kinds: KINDS });
+  const problems = problemsOfShape(after, d.registers);
   const change = shapeChange(before, after);
   const refusals: string[] = [];
   const hits: string[] = [];
   const readers = await processes.releasesInUse(db, before.key);
-  const readBy = (c: Column) =>
-    readers
-      .filter((r) => r.columns === null || r.columns.includes(c.id))
-      .map((r) => `${r.name} ${r.version}${r.open > 0 ? ` (${r.open} under way)` : ""}`);
+  const readBy = (c: Column) => readersOf(readers, c);
   const has = (c: Column) => registers.filledIn(db, before.key, c);
   for (const c of change.removed) {
-    const by = readBy(c);
-    if (by.length > 0) refusals.push(`"${c.name}" cannot go while it is read by ${by.join(", ")}.`);
     if (before.key === ROLE_HOLDERS && DUTY_COLUMNS.has(c.id))
       refusals.push(`"${c.name}" cannot go: the office reads from it who holds which duty.`);
     const { filled } = await has(c);
     if (filled > 0) hits.push(`What ${filled} records hold in "${c.name}" is set aside with it.`);
+  }
+  for (const c of after.columns.filter((x) => x.leaving)) {
+    const was = before.columns.find((x) => x.id === c.id);
+    if (!was || was.leaving) continue;
+    if (before.key === ROLE_HOLDERS && DUTY_COLUMNS.has(c.id))
+      refusals.push(`"${c.name}" cannot go: the office reads from it who holds which duty.`);
+    hits.push(
+      `Nobody sees "${was.name}" any more. It stays until none of these reads it: ${readBy(c).join(", ")}.`,
+    );
   }
   // What is wrong with its own formulas is told first: nothing else could be read against them.
   const followers = problems.length === 0 ? await followersOf(db, d, before, after) : NO_FOLLOWERS;
@@ -165,9 +170,9 @@ function othersHit(
     registerProblems(other, { registers: { ...d.registers, [shape.key]: shape }, kinds: KINDS });
   return Object.values(d.registers).flatMap((other) => {
     if (other.key === before.key) return [];
-    const had = new Set(problems(other, before).map((p) => p.message));
+    const had = new Set(problems(other, staying(before)).map((p) => p.message));
     const then = followed.find((s) => s.key === other.key) ?? other;
-    const more = problems(then, after).filter((p) => !had.has(p.message));
+    const more = problems(then, staying(after)).filter((p) => !had.has(p.message));
     return more.map((p) => `A formula of ${other.name} could not be read any more: ${p.message}`);
   });
 }

@@ -11,6 +11,7 @@ import { registerReshape } from "./registerReshape";
 import { requestEnded } from "./requestEnded";
 import { sheetImport } from "./sheetImport";
 import { startByTimetable } from "./startByTimetable";
+import { sweepColumns } from "./sweepColumns";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
 import { timer } from "./timer";
@@ -35,6 +36,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   tell: effect,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,
+  sweep_columns: sweepColumns,
   ask_others: askOthers,
 } as Record<string, JobKind>;
 
@@ -42,6 +44,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
 export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
+  { task: "sweep_columns", match: "23 * * * *", identifier: "sweep_columns" },
   { task: "record_starts", match: "* * * * *", identifier: "record_starts" },
   { task: "look_dates", match: "* * * * *", identifier: "look_dates" },
   { task: "timetables", match: "* * * * *", identifier: "timetables" },

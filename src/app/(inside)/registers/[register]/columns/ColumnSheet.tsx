@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState, useTransition } from "react";
 import { Temporal } from "temporal-polyfill";
-import type { Column, RegisterShape, Registers } from "@/core/form";
+import { staying, type Column, type Registers, type RegisterShape } from "@/core/form";
 import { registerProblems, shapeChange, type RegisterProblem } from "@/core/records";
 import { KINDS } from "@/kinds";
 import type { LostValues, ShapeHits } from "@/services";
@@ -40,7 +40,10 @@ export function ColumnSheet(p: {
     return { now };
   }, [p.now, p.zone]);
   const registers = useMemo(() => ({ ...p.registers, [shape.key]: shape }), [p.registers, shape]);
-  const problems = useMemo(() => registerProblems(shape, { registers, kinds: KINDS }), [shape, registers]);
+  const problems = useMemo(
+    () => registerProblems(staying(shape), { registers, kinds: KINDS }),
+    [shape, registers],
+  );
   const changed = JSON.stringify(shape) !== JSON.stringify(before);
   const [seen, setSeen] = useState(p.shape);
   // The page fetched itself anew: what nobody has begun to change here is shown as it is now.
@@ -61,11 +64,13 @@ export function ColumnSheet(p: {
   const put = (patch: Partial<RegisterShape>) => setShape((s) => ({ ...s, ...patch }));
   const setColumn = (id: string, column: Column) =>
     put({ columns: shape.columns.map((c) => (c.id === id ? column : c)) });
+  const columns = shape.columns.filter((c) => !c.leaving);
+  const leaving = shape.columns.filter((c) => c.leaving);
   const move = (at: number, by: 1 | -1) => {
-    const columns = [...shape.columns];
-    const [c] = columns.splice(at, 1);
-    columns.splice(at + by, 0, c!);
-    put({ columns });
+    const moved = [...columns];
+    const [c] = moved.splice(at, 1);
+    moved.splice(at + by, 0, c!);
+    put({ columns: [...moved, ...leaving] });
   };
   const add = () => {
     const name = nameFor(shape);
@@ -135,7 +140,7 @@ export function ColumnSheet(p: {
         <span className="text-soft">Records are named by</span>
         <span className="flex flex-wrap gap-x-4">
           {shape.columns
-            .filter((c) => KINDS.fields[c.kind].idOf === null)
+            .filter((c) => KINDS.fields[c.kind].idOf === null && !c.leaving)
             .map((c) => (
               <label key={c.id} className="flex min-h-7 items-center gap-1.5">
                 <input
@@ -161,7 +166,7 @@ export function ColumnSheet(p: {
       ))}
       <h2 className="mb-1">Columns</h2>
       <ol className="border-t border-line">
-        {shape.columns.map((c, i) => (
+        {columns.map((c, i) => (
           <ColumnRow
             key={c.id}
             column={c}
@@ -171,7 +176,7 @@ export function ColumnSheet(p: {
             problems={of("column", c.id)}
             fresh={isNew(c.id)}
             first={i === 0}
-            last={i === shape.columns.length - 1}
+            last={i === columns.length - 1}
             onChange={(next) => setColumn(c.id, next)}
             onMove={(by) => move(i, by)}
             onRemove={() =>
@@ -186,6 +191,27 @@ export function ColumnSheet(p: {
       <Button small className="mt-2" onClick={add}>
         Add a column
       </Button>
+      {leaving.length > 0 && (
+        <p className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-soft">
+          Taken out, and still read by what was released before:
+          {leaving.map((c) => (
+            <span key={c.id} className="flex items-center gap-1">
+              {c.name}
+              <Button
+                small
+                look="quiet"
+                aria-label={`Bring back ${c.name}`}
+                onClick={() => {
+                  const { leaving: _, ...back } = c;
+                  setColumn(c.id, back);
+                }}
+              >
+                Bring back
+              </Button>
+            </span>
+          ))}
+        </p>
+      )}
       <RuleRows
         shape={shape}
         registers={registers}

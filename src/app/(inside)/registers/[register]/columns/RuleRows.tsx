@@ -57,7 +57,7 @@ export function RuleRows({ shape, registers, around, problems, onChange }: Props
             <li key={r.id} className="grid gap-1.5 border-b border-line py-2" data-rule={r.id}>
               <div className="flex flex-wrap items-center gap-2">
                 <span>
-                  {i + 1}. When a {shape.one}
+                  {i + 1}. When {/^[aeiou]/i.test(shape.one) ? "an" : "a"} {shape.one}
                 </span>
                 <Select
                   className="!w-52"
