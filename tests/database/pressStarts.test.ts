@@ -13,6 +13,8 @@ import {
   startRequest,
   SYSTEM,
   type Actor,
+  pauseStart,
+  startsFaring,
 } from "@/services";
 import { workOff } from "./workOff";
 import { openWorld, person, sql, value } from "./world";
@@ -281,4 +283,19 @@ it("keeps what was typed with what was pressed, and shows the record as it is no
     what: "New name",
     why: "Begun",
   });
+});
+
+it("one that is paused is offered on no record, and a page from before begins none", async () => {
+  const key = await process({ atOnce: true });
+  const id = await jar("Paused");
+  const owner = await person(OWNER);
+  value(await pauseStart(owner, key, "press", false));
+  expect(await offered(lucia, id)).not.toContain(key);
+  expect(JSON.stringify(await pressIt(lucia, key, id))).toContain("paused for a while");
+  expect((await startsFaring(owner, key)).map((s) => [s.id, s.pressed, s.paused])).toEqual([
+    ["press", true, { keeps: false }],
+  ]);
+  value(await pauseStart(owner, key, "press", null));
+  expect(await offered(lucia, id)).toContain(key);
+  value(await pressIt(lucia, key, id));
 });

@@ -14,7 +14,7 @@ import type {
   WaitingKind,
   WorkOf,
 } from "@/steps/shapes";
-import type { Registers } from "../form";
+import type { Registers, RuleOccasion } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
 import type { AnswerChoice, Assignment, Limit, Offer, Tone } from "../route/asking";
@@ -243,6 +243,13 @@ export interface Forget<W, R> {
   result(result: R): R;
 }
 
+/** Which records of a register a step writes how, and which of their columns. */
+export interface RecordsWritten {
+  register: string;
+  does: readonly RuleOccasion[];
+  columns: readonly string[];
+}
+
 interface WaitingStep<K extends WaitingKind> {
   /** What follows once what it waited for has been done. */
   done(turn: StepTurn<K>, s: StepOf<K>, result: ResultOf<K>): Next<K>;
@@ -264,6 +271,8 @@ interface StepBasics<K extends StepKind, S> {
   steps(s: S, at: (id: string) => string): S;
   /** Fields it gives a value. */
   sets(s: S): string[];
+  /** What it writes of records, where that may start requests; null where it starts none. */
+  writes?(s: S): RecordsWritten | null;
   problems(s: S, ctx: StepProblems): void;
   /** Where it leads when it never goes on behind itself. */
   exit(s: S): Exit | null;
@@ -295,6 +304,7 @@ export interface AnyStep {
   formulas(s: Step, walk: FormulaWalk): Step;
   steps(s: Step, at: (id: string) => string): Step;
   sets(s: Step): string[];
+  writes?(s: Step): RecordsWritten | null;
   problems(s: Step, ctx: StepProblems): void;
   exit(s: Step): Exit | null;
   mayGo?(s: Step): string[];

@@ -22,6 +22,7 @@ import { prefixProblems, processProblems } from "./processProblems";
 import { circleProblems, handedProblems } from "./handedProblems";
 import { procedureProblems } from "./procedureProblems";
 import { routeProblems } from "./routeProblems";
+import { recordCircles } from "./recordCircles";
 import { recordReads } from "./recordReads";
 import { wholeReads } from "./wholeReads";
 import { sightProblems, type Sight } from "./sightProblems";
@@ -90,6 +91,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);
   askProblems(definition, places, kinds, office, out);
+  recordCircles(definition, places, { registers, kinds }, out);
   const reads = recordReads(definition, places, { registers, kinds }, formulas, cache);
   wholeReads(reads, places, registers, kinds, out);
   if (against.sight) sightProblems(reads, registers, against.sight, out);

@@ -44,6 +44,9 @@ export const isOffered = (c: Call, d: Directory, starts: readonly Start[], id: s
   return start !== undefined && pressOf(start) !== null && mayPress(c, d, start);
 };
 
+const isPaused = (d: Directory, process: string, start: string): boolean =>
+  d.offered.find((o) => o.process === process)?.paused[start] !== undefined;
+
 /** A start of a release that is offered to whoever acts; fails with "not-found" where there is none. */
 export function pressable(c: Call, d: Directory, definition: ProcessDefinition, id: string) {
   const start = definition.starts.find((s) => s.id === id);
@@ -52,7 +55,7 @@ export function pressable(c: Call, d: Directory, definition: ProcessDefinition, 
   const p = press && recordProgramOf(d, press.register);
   if (!start || !press || !mayPress(c, d, start) || !program || !p)
     throw new Failed({ code: "not-found", data: { what: "start", id } });
-  return { press, program, p, fields: definition.fields };
+  return { press, program, p, fields: definition.fields, paused: isPaused(d, definition.key, id) };
 }
 
 /**
@@ -66,7 +69,7 @@ export async function pressed(
   db: Db,
   c: Call,
   d: Directory,
-  { press, program, p, fields }: ReturnType<typeof pressable>,
+  { press, program, p, fields, paused }: ReturnType<typeof pressable>,
   recordId: string,
   now: number,
   hold: boolean,
@@ -80,6 +83,7 @@ export async function pressed(
   const title = recordTitle(registersSeen(d, c.actor)[press.register]!, record);
   const refused = (why: string | null) =>
     new Failed({ code: "not-offered", data: { says: press.says, title, why } });
+  if (paused) throw refused("It is paused for a while; whoever looks after the process can let it go on.");
   if (holds !== true) throw refused(holds === false ? null : holds.why);
   const filled = filledBy(program, p, { before: null, after: record }, fields, facts);
   if ("why" in filled) throw refused(filled.why);
@@ -98,7 +102,8 @@ export async function offeredOn(
   const near = d.offered.flatMap((o: Offered) =>
     o.starts.flatMap((start) => {
       const press = pressOf(start);
-      return press?.register === register && mayPress(c, d, start) ? [{ o, start, press }] : [];
+      const offers = press?.register === register && !isPaused(d, o.process, start.id);
+      return offers && mayPress(c, d, start) ? [{ o, start, press }] : [];
     }),
   );
   // What must hold of it may read columns that whoever looks does not see.

@@ -16,13 +16,15 @@ export interface StartFares {
   /** Its sentence. */
   words: string;
   paused: { keeps: boolean } | null;
+  /** It is pressed: nothing comes meanwhile that could be caught up. */
+  pressed: boolean;
   /** Requests it began; null where that is not counted. */
   made: number | null;
   waiting: number;
   kept: { at: number; why: string; register: string; record: string }[];
 }
 
-/** How the starts of what is live fare that nobody presses; none where whoever looks does not own the process. */
+/** How the starts of what is live fare, but for its form; none where whoever looks does not own the process. */
 export const startsFaring = defineView(
   ["see progress"],
   async (c, process: string): Promise<StartFares[]> => {
@@ -34,8 +36,10 @@ export const startsFaring = defineView(
     const fared = await recordStarts.recordStartsOf(db, process, TOLD);
     return (offered?.starts ?? []).flatMap((s) => {
       const kind = startKind(KINDS, s);
-      if (!startsByItself(s)) return [];
-      const register = (kind.ofRecords?.(s) ?? kind.ofDates?.(s) ?? kind.ofEach?.(s))?.register ?? null;
+      if (!isPausable(s)) return [];
+      const pressed = kind.ofPress !== undefined;
+      const of = kind.ofRecords?.(s) ?? kind.ofDates?.(s) ?? kind.ofEach?.(s) ?? kind.ofPress?.(s);
+      const register = of?.register ?? null;
       const f = fared.find((x) => x.start_id === s.id);
       return {
         id: s.id,
@@ -44,7 +48,8 @@ export const startsFaring = defineView(
             ? kind.words(s)
             : kind.words(s).replace(register, registerOf(d, register)?.name ?? register),
         paused: offered!.paused[s.id] ?? null,
-        made: register === null ? null : (f?.made ?? 0),
+        pressed,
+        made: register === null || pressed ? null : (f?.made ?? 0),
         waiting: f?.waiting ?? 0,
         kept: f?.kept ?? [],
       };
@@ -52,9 +57,10 @@ export const startsFaring = defineView(
   },
 );
 
-const startsByItself = (s: Start): boolean => {
+/** Whether it can be paused: what is asked by its form is closed with its process. */
+const isPausable = (s: Start): boolean => {
   const kind = startKind(KINDS, s);
-  return [kind.ofRecords, kind.ofDates, kind.ofDays].some((of) => of !== undefined);
+  return [kind.ofRecords, kind.ofDates, kind.ofDays, kind.ofPress].some((of) => of !== undefined);
 };
 
 /**
@@ -72,7 +78,7 @@ export const pauseStart = defineUseCase(
       );
       const d = await loadDirectory(db);
       const offered = d.offered.find((o) => o.process === process);
-      if (!offered?.starts.some((s) => s.id === start && startsByItself(s))) throw new Failed(missing);
+      if (!offered?.starts.some((s) => s.id === start && isPausable(s))) throw new Failed(missing);
       if (keeps === null) await recordStarts.resumeStart(db, process, start);
       else
         await recordStarts.pauseStart(db, {

@@ -8,9 +8,17 @@ import {
   YESNO,
   type Names,
 } from "@/core/expression";
-import { findField, flatFields, type RegisterShape } from "@/core/form";
+import { findField, flatFields, type RegisterShape, type RuleOccasion } from "@/core/form";
 import { idsIn, type Next, type StepBehaviour, type StepProblems, type StepTurn } from "@/core/kinds";
 import type { Write, WriteResult, WriteWork, WrittenRecord } from "./shape";
+
+/** What becomes of records by each way of writing. */
+const DOES = {
+  add: ["added"],
+  change: ["changed"],
+  put: ["added", "changed"],
+  remove: ["removed"],
+} as const satisfies Record<Write["op"], readonly RuleOccasion[]>;
 
 /** Adds, changes or removes records of a register. */
 export const write: StepBehaviour<"write"> = {
@@ -57,6 +65,8 @@ export const write: StepBehaviour<"write"> = {
   steps: (s) => s,
   sets: (s) => (s.into ? [s.into] : []),
   searches: (s) => ({ register: s.register, columns: [] }),
+  writes: (s) =>
+    s.quietly ? null : { register: s.register, does: DOES[s.op], columns: s.values.map((v) => v.column) },
   // Of what was removed nothing is left to be read.
   isReadByName: (s) => s.keeps === true && s.op !== "remove",
   gives(s, { record, here }) {

@@ -10,12 +10,13 @@ const countText = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `$
 
 function stateText(s: StartFares): string {
   if (!s.paused) return "";
+  if (s.pressed) return "Paused: it is offered on no record.";
   return s.paused.keeps
     ? "Paused: what comes meanwhile is taken up when it goes on."
     : "Paused: what comes meanwhile is left out.";
 }
 
-/** How the starts that nobody presses fare: what they began, what waits, what could not begin; and how they are paused. */
+/** How its starts fare, but for its form: what they began, what waits, what could not begin; and how they are paused. */
 export function StartsFare({
   process,
   starts,
@@ -60,11 +61,13 @@ export function StartsFare({
                   </Button>
                 ) : (
                   <>
-                    <Button small disabled={working} onClick={() => pause(s.id, true)}>
-                      Pause, and catch up later
-                    </Button>
+                    {!s.pressed && (
+                      <Button small disabled={working} onClick={() => pause(s.id, true)}>
+                        Pause, and catch up later
+                      </Button>
+                    )}
                     <Button small look="quiet" disabled={working} onClick={() => pause(s.id, false)}>
-                      Pause, and leave out
+                      {s.pressed ? "Pause" : "Pause, and leave out"}
                     </Button>
                   </>
                 )}
