@@ -54,7 +54,7 @@ export async function insertRecordStarts(db: Db, rows: readonly NewRecordStart[]
           chain jsonb,
           due_at timestamptz,
           why text,
-          for_date date,
+          for_date text,
           again boolean
         )
       on conflict do nothing
@@ -71,7 +71,7 @@ export const queueRecordStarts = (db: Db) =>
   db.query("select graphile_worker.add_job('record_starts', '{}'::json, job_key := 'record_starts')");
 
 const COLUMNS = `id::text as id, process_key, start_id, register_key, record_id::text as record_id, did, before, after,
-  behind, chain, for_date::text as for_date, again`;
+  behind, chain, for_date, again`;
 /** Of a start that was paused before it came. */
 const PAUSED = `exists (
   select from start_pause p where p.process_key = r.process_key and p.start_id = r.start_id and p.since <= r.at
@@ -239,7 +239,7 @@ export const recordStartsOf = async (
 /** The last day whose dates were looked at, by start ("process/start"). */
 export const startMarks = async (db: Db): Promise<Map<string, string>> =>
   new Map(
-    (await db.query("select process_key, start_id, looked::text as looked from start_mark")).rows.map((r) => [
+    (await db.query("select process_key, start_id, looked from start_mark")).rows.map((r) => [
       `${r.process_key}/${r.start_id}`,
       r.looked,
     ]),
@@ -252,10 +252,10 @@ export const holdMark = async (db: Db, process: string, start: string, first: st
     [process, start, first],
   );
   return (
-    await db.query(
-      "select looked::text as looked from start_mark where process_key = $1 and start_id = $2 for update",
-      [process, start],
-    )
+    await db.query("select looked from start_mark where process_key = $1 and start_id = $2 for update", [
+      process,
+      start,
+    ])
   ).rows[0].looked;
 };
 export const setMark = (db: Db, process: string, start: string, looked: string) =>

@@ -558,6 +558,8 @@ export interface components {
           days: number;
           /** @constant */
           working?: true;
+          /** @enum {string} */
+          clock?: "hours" | "minutes";
           /** @example 08:00 */
           at: string;
           when?: string;

@@ -32,6 +32,7 @@ const BOXES: RegisterShape = {
   columns: [
     { id: "label", name: "Label", kind: "text" },
     { id: "due", name: "Due", kind: "date" },
+    { id: "fetched", name: "Fetched", kind: "date and time" },
     { id: "size", name: "Size", kind: "number" },
   ],
 };
@@ -408,4 +409,60 @@ it("is as a plain list would have it, however dates are moved and looks are miss
     }),
     { numRuns: 25, endOnFailure: true },
   );
+});
+
+it("takes a moment hours or minutes before it, once, at once where it is set too late, and what was missed", async () => {
+  /** A moment so many minutes from now, as it is kept. */
+  const inMinutes = async (n: number) =>
+    Temporal.Instant.fromEpochMilliseconds(await nowMs(getPool()))
+      .toZonedDateTimeISO("Europe/Dublin")
+      .toPlainDateTime()
+      .add({ minutes: n })
+      .toString({ smallestUnit: "minute" });
+  const crate = async (label: string, minutes: number) =>
+    value(await saveRecord(keeper, "t_boxes", null, null, { label, fetched: await inMinutes(minutes) })).id;
+  const minutes = (n: number) => pass(n / 1440);
+  await crate("Soon", 119);
+  const a = await crate("Two hours", 125);
+  await crate("Later", 300);
+  await crate("Long past", -600);
+  const start: Partial<StartOf<"date">> = {
+    column: "fetched",
+    days: -2,
+    clock: "hours",
+    values: [{ field: "what", value: "Label" }],
+  };
+  const key = await process(start);
+  await look();
+  // What has come near before anybody looked was nobody's to take; the minute of the first look is.
+  expect(await whats(key)).toEqual([]);
+  await minutes(6);
+  await look();
+  await look();
+  expect(await whats(key)).toEqual(["Two hours"]);
+  // Moved a minute on it is another moment; set within the two hours it is late.
+  value(await saveRecord(keeper, "t_boxes", a, null, { fetched: await inMinutes(20) }));
+  await look();
+  expect(await whats(key)).toEqual(["Two hours", "Two hours"]);
+  await minutes(400);
+  await look();
+  expect(await whats(key)).toEqual(["Two hours", "Two hours", "Later"]);
+  const never = await process({ ...start, days: 30, clock: "minutes", late: "never" });
+  await look();
+  await crate("Half an hour ago", -31);
+  await crate("Just now", 0);
+  await look();
+  expect(await whats(never)).toEqual([]);
+  await minutes(31);
+  await look();
+  expect(await whats(never)).toEqual(["Just now"]);
+});
+
+it("goes on from where it looked where a release counts otherwise", async () => {
+  const key = await process({ column: "fetched", days: 0, clock: "minutes" });
+  await look();
+  await sql("update start_mark set looked = left(looked, 10) where process_key = $1", [key]);
+  await look();
+  const [mark] = await sql<{ looked: string }>("select looked from start_mark where process_key = $1", [key]);
+  expect(mark!.looked).toMatch(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/);
 });

@@ -9,7 +9,16 @@ export {
   readsBefore,
 } from "./recordForm";
 export { columnsCalled } from "./columnsCalled";
-export { datesNear, nearDay, type NearDate } from "./dateStart";
+export {
+  cameNear,
+  comesNear,
+  isCounted,
+  daysOn,
+  timeBefore,
+  timeCome,
+  timeOfKind,
+  type NearDate,
+} from "./dateStart";
 export type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "./ofRecords";
 export { followCondition, followRegister } from "./followRegister";
 export { filledBy, recordStartProgram, startsBy, type RecordStartProgram } from "./recordStart";

@@ -121,7 +121,7 @@ export async function recordsPointing(
   return new Map(rows.map((r) => [r.to_id, r.records]));
 }
 
-/** Records whose date in a column lies after one and up to another, behind a record, in order of their ids. */
+/** Records whose date, or moment, in a column lies after one and up to another, behind a record, in order of their ids. */
 export async function recordsDated(
   db: Db,
   shape: RegisterShape,
@@ -131,12 +131,13 @@ export async function recordsDated(
   most: number,
 ): Promise<RecordRow[]> {
   const c = `t.${quoted(column)}`;
+  const { type } = COLUMNS[shape.columns.find((x) => x.id === column)!.kind];
   return (
     await db.query(
       `
         select ${selectRecord(shape)}
         from ${tableOf(shape.key)} t
-        where ${c} > $1::date and ${c} <= $2::date and t.id > $3
+        where ${c} > $1::${type} and ${c} <= $2::${type} and t.id > $3
         order by t.id
         limit $4
       `,

@@ -1,5 +1,13 @@
 import { Temporal } from "temporal-polyfill";
-import { datesNear, type OfDates, type RecordProgram, type RecordStartProgram } from "@/core/records";
+import {
+  cameNear,
+  timeBefore,
+  timeCome,
+  timeOfKind,
+  type OfDates,
+  type RecordProgram,
+  type RecordStartProgram,
+} from "@/core/records";
 import type { WorkingCalendar } from "@/core/calendar";
 import { startKind } from "@/core/kinds";
 import { getPool, inTransaction, recordStarts, registers, type Client, type RecordRow } from "@/db";
@@ -42,28 +50,34 @@ interface Looking {
   p: RecordProgram;
 }
 
+/** The last time that has come for a start by dates, by the zone of its calendar. */
+export const comeBy = (dates: OfDates, now: number, calendar: WorkingCalendar): string =>
+  timeCome(dates, Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(calendar.zone));
+
 /** The last day that has come, by a calendar's zone: before its time of day one has not come yet. */
-export function comeDay(now: number, calendar: WorkingCalendar, time: string): Temporal.PlainDate {
-  const local = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(calendar.zone);
-  const come = Temporal.PlainTime.compare(local.toPlainTime(), Temporal.PlainTime.from(time)) >= 0;
-  return come ? local.toPlainDate() : local.toPlainDate().subtract({ days: 1 });
-}
+export const comeDay = (now: number, calendar: WorkingCalendar, at: string): Temporal.PlainDate =>
+  Temporal.PlainDate.from(
+    timeCome(
+      { days: 0, working: false, clock: null, at },
+      Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(calendar.zone),
+    ),
+  );
 
 async function look(db: Client, d: Directory, l: Looking): Promise<number> {
   const { offered, id, dates, p } = l;
   const now = await nowMs(db);
   const calendar = calendarOf(d, offered);
-  const day = comeDay(now, calendar, dates.at);
-  const first = day.subtract({ days: 1 }).toString();
-  const looked = Temporal.PlainDate.from(await recordStarts.holdMark(db, offered.process, id, first));
-  if (Temporal.PlainDate.compare(looked, day) >= 0) return 0;
+  const come = comeBy(dates, now, calendar);
+  const mark = await recordStarts.holdMark(db, offered.process, id, timeBefore(come));
+  // It may have been counted otherwise until a release: a day is its beginning, a moment of it the day.
+  const looked = timeOfKind(mark, come);
+  if (looked >= come) return 0;
   const pause = offered.paused[id];
   // It is looked from here again when it goes on.
   if (pause?.keeps) return 0;
-  const range = pause ? null : datesNear(dates, looked, day, calendar);
+  const between = pause ? null : cameNear(dates, looked, come, calendar);
   let near = 0;
-  if (range) {
-    const between = { after: range.after.toString(), to: range.to.toString() };
+  if (between) {
     for (let behind = "0"; ;) {
       const rows = await registers.recordsDated(db, p.shape, dates.column, between, behind, AT_ONCE);
       if (rows.length === 0) break;
@@ -73,6 +87,6 @@ async function look(db: Client, d: Directory, l: Looking): Promise<number> {
       behind = rows.at(-1)!.id;
     }
   }
-  await recordStarts.setMark(db, offered.process, id, day.toString());
+  await recordStarts.setMark(db, offered.process, id, come);
   return near;
 }

@@ -1,8 +1,9 @@
-import { Temporal } from "temporal-polyfill";
 import {
-  nearDay,
+  comesNear,
+  isCounted,
   recordStartProgram,
   startsBy,
+  timeOfKind,
   type OfDates,
   type RecordChange,
   type RecordProgram,
@@ -10,7 +11,6 @@ import {
 } from "@/core/records";
 import type { WorkingCalendar } from "@/core/calendar";
 import { DEFAULT_CALENDAR } from "@/core/engine";
-import { dateFrom, isDate } from "@/core/expression";
 import type { Facts, StoredRecord } from "@/core/form";
 import { startKind } from "@/core/kinds";
 import type { Start } from "@/core/route";
@@ -163,9 +163,9 @@ function lateDate(
   const looked = marks.get(`${offered.process}/${start.id}`);
   if (typeof date !== "string" || looked === undefined || date === (c.before?.[dates.column] ?? null))
     return null;
-  const given = dateFrom(date);
-  const day = isDate(given) ? nearDay(dates, given, calendarOf(d, offered)) : null;
-  return day && Temporal.PlainDate.compare(day, Temporal.PlainDate.from(looked)) <= 0 ? date : null;
+  if (!isCounted(dates, date)) return null;
+  const time = comesNear(dates, date, calendarOf(d, offered));
+  return time !== null && time <= timeOfKind(looked, time) ? date : null;
 }
 
 /** The working calendar a process goes by. */

@@ -1,6 +1,5 @@
-import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "@/core/calendar";
-import { dateFrom, environment, isDate } from "@/core/expression";
+import { environment } from "@/core/expression";
 import {
   factsSeen,
   recordTitle,
@@ -14,9 +13,13 @@ import { startKind } from "@/core/kinds";
 import { problemsOf } from "@/core/problems";
 import {
   DAYS_AHEAD,
-  datesNear,
+  cameNear,
+  comesNear,
+  daysOn,
   filledBy,
-  nearDay,
+  isCounted,
+  timeBefore,
+  timeOfKind,
   readsBefore,
   startsBy,
   type OfDates,
@@ -30,7 +33,7 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registersSeen } from "../kernel/registersSeen";
-import { comeDay } from "../registers/lookDates";
+import { comeBy } from "../registers/lookDates";
 import { recordProgramOf } from "../registers/recordPrograms";
 import { AS_IT_IS, calendarOf, nearOf, startProgram } from "../registers/startsByRecords";
 import { engineFacts, factsReader } from "../requests/facts";
@@ -105,10 +108,10 @@ function askedOf(start: Start): AskedOf | null {
 
 /** The dates that the first look takes, and those of the days after it. */
 function ahead(of: OfDates, mark: string | null, now: number, calendar: WorkingCalendar) {
-  const day = comeDay(now, calendar, of.at);
-  const looked = mark === null ? day.subtract({ days: 1 }) : Temporal.PlainDate.from(mark);
-  const range = datesNear(of, looked, day.add({ days: DAYS_AHEAD }), calendar);
-  return range && { ...range, day };
+  const come = comeBy(of, now, calendar);
+  const looked = mark === null ? timeBefore(come) : timeOfKind(mark, come);
+  const range = cameNear(of, looked, daysOn(come, DAYS_AHEAD), calendar);
+  return range && { ...range, come };
 }
 
 interface Looking {
@@ -117,7 +120,7 @@ interface Looking {
   shape: RegisterShape;
   /** The registers as whoever looks sees them. */
   seen: Registers;
-  dates: { after: Temporal.PlainDate; to: Temporal.PlainDate; day: Temporal.PlainDate } | null;
+  dates: { after: string; to: string; come: string } | null;
   calendar: WorkingCalendar;
   fields: readonly Field[];
   now: number;
@@ -125,7 +128,8 @@ interface Looking {
 interface Taken {
   record: StoredRecord;
   begins: FormData | null;
-  day: Temporal.PlainDate | null;
+  /** When its date comes near. */
+  near: string | null;
 }
 
 /** The records the database leaves, one more than are counted where there are more; or why that cannot be told. */
@@ -143,8 +147,9 @@ async function candidates(
   const where = split.conditions.map((x) => (bind: (v: unknown) => string) => x.where(env, bind));
   if (of.dates && dates) {
     const column = `t.${registers.quoted(of.dates.column)}`;
-    const [after, to] = [dates.after.toString(), dates.to.toString()];
-    where.push((bind) => `${column} > ${bind(after)}::date and ${column} <= ${bind(to)}::date`);
+    const type = of.dates.clock === null ? "date" : "timestamp";
+    const { after, to } = dates;
+    where.push((bind) => `${column} > ${bind(after)}::${type} and ${column} <= ${bind(to)}::${type}`);
   }
   const sort = of.dates ? [{ column: of.dates.column }] : [];
   const ids = await findRecordIds(on, shape, { where, sort, backwards: false, limit: MOST_READ + 1 });
@@ -181,11 +186,11 @@ async function looked(on: Db, d: Directory, l: Looking): Promise<StartPreview> {
       }
       const what = { before: null, after: record };
       const filled = taken.length < SHOWN ? filledBy(program, p, what, l.fields, facts) : null;
-      const date = of.dates ? dateFrom(String(record[of.dates.column])) : null;
+      const date = of.dates ? String(record[of.dates.column]) : "";
       taken.push({
         record,
         begins: filled && "data" in filled ? filled.data : null,
-        day: of.dates && isDate(date) ? nearDay(of.dates, date, l.calendar) : null,
+        near: of.dates && isCounted(of.dates, date) ? comesNear(of.dates, date, l.calendar) : null,
       });
     }
   }
@@ -196,7 +201,7 @@ async function looked(on: Db, d: Directory, l: Looking): Promise<StartPreview> {
     ...begun,
   );
   const own = l.seen[shape.key]!;
-  const atOnce = (t: Taken) => dates && t.day && Temporal.PlainDate.compare(t.day, dates.day) <= 0;
+  const atOnce = (t: Taken) => dates && t.near !== null && t.near <= dates.come;
   return {
     ok: true,
     says: of.says,
@@ -207,7 +212,7 @@ async function looked(on: Db, d: Directory, l: Looking): Promise<StartPreview> {
     first: first.map((t) => ({
       id: t.record.id,
       title: recordTitle(own, t.record),
-      day: t.day?.toString() ?? null,
+      day: t.near?.slice(0, 10) ?? null,
       begins: t.begins,
     })),
     firstLook: taken.filter(atOnce).length,

@@ -14,11 +14,19 @@ import {
   without,
 } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
+import { farText } from "./kind";
 import type { DateStart } from "./shape";
 
 const WAYS = [
   { value: "before", label: "before it" },
   { value: "after", label: "after it" },
+];
+
+const UNITS = [
+  { value: "all", label: "days" },
+  { value: "working", label: "working days" },
+  { value: "hours", label: "hours" },
+  { value: "minutes", label: "minutes" },
 ];
 
 /** Which date of which records starts it, how many days away, and what their values fill in. */
@@ -27,14 +35,28 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
   const shape = registers[start.register];
   const around = useMemo(() => ({ registers, kinds: KINDS }), [registers]);
   const scope = useMemo(() => (shape ? recordScope(shape, around) : {}), [shape, around]);
-  const dates = shape?.columns.filter((c) => c.kind === "date") ?? [];
+  const dates = shape?.columns.filter((c) => c.kind === "date" || c.kind === "date and time") ?? [];
   const column = dates.find((c) => c.id === start.column);
   const put = (patch: Partial<DateStart>) => onChange({ ...start, ...patch });
   const n = Math.abs(start.days);
   const way = start.days < 0 ? "before" : "after";
-  const far = n === 0 ? "on" : `${n} ${start.working ? "working " : ""}${n === 1 ? "day" : "days"} ${way}`;
+  const unit = start.clock ?? (start.working ? "working" : "all");
+  /** Counted as the column can be: days from a day, hours or minutes from a moment. */
+  const counted = (s: DateStart, by: string): DateStart => {
+    const rest = without(without(s, "clock"), "working");
+    if (by === "hours" || by === "minutes") return { ...rest, clock: by };
+    return by === "working" ? { ...rest, working: true } : rest;
+  };
+  const pickColumn = (id: string) => {
+    const moment = shape?.columns.find((c) => c.id === id)?.kind === "date and time";
+    if (moment === (start.clock !== undefined)) put({ column: id });
+    else onChange(counted({ ...start, column: id }, moment ? "hours" : "all"));
+  };
+  const units = UNITS.filter(
+    (u) => (column?.kind === "date and time") === (u.value === "hours" || u.value === "minutes"),
+  );
   const which = start.when ? `, where ${start.when}` : "";
-  const text = `${far} ${column ? `${column.name} of ${shape!.name}` : "a date of no register yet"}, at ${start.at}${which}`;
+  const text = `${farText(start)} ${column ? `${column.name} of ${shape!.name}` : "a date of no register yet"}${start.clock ? "" : `, at ${start.at}`}${which}`;
   return (
     <span className="flex flex-wrap items-baseline gap-x-1.5 gap-y-0.5">
       By itself
@@ -51,7 +73,7 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
               <Select
                 value={start.column}
                 empty={dates.length > 0 ? "Choose…" : "it has no dates"}
-                onPick={(id) => put({ column: id })}
+                onPick={pickColumn}
                 options={dates.map((c) => ({ value: c.id, label: c.name }))}
               />
             </label>
@@ -61,7 +83,7 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                 <TextCell
                   className="input w-20"
                   inputMode="numeric"
-                  aria-label="Days before or after it, up to 3660"
+                  aria-label="How many before or after it, up to 3660"
                   value={String(n)}
                   onCommit={(t) => {
                     if (!/^\d{1,4}$/.test(t.trim()) || Number(t) > 3660) return false;
@@ -71,18 +93,10 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                 />
                 <Select
                   className="!w-36"
-                  aria-label="Which days are counted"
-                  value={start.working ? "working" : "all"}
-                  onPick={(v) =>
-                    onChange({
-                      ...without(start, "working"),
-                      ...(v === "working" ? { working: true as const } : {}),
-                    })
-                  }
-                  options={[
-                    { value: "all", label: "days" },
-                    { value: "working", label: "working days" },
-                  ]}
+                  aria-label="What is counted"
+                  value={unit}
+                  onPick={(v) => onChange(counted(start, v))}
+                  options={units}
                 />
                 <Select
                   className="!w-32"
@@ -91,14 +105,18 @@ export function Editor({ start, onChange }: StartEditorProps<"date">) {
                   onPick={(v) => put({ days: v === "before" ? -n || 0 : n })}
                   options={WAYS}
                 />
-                <span className="text-soft">at</span>
-                <input
-                  type="time"
-                  className="input !w-32"
-                  aria-label="At which time"
-                  value={start.at}
-                  onChange={(e) => e.target.value && put({ at: e.target.value.slice(0, 5) })}
-                />
+                {!start.clock && (
+                  <>
+                    <span className="text-soft">at</span>
+                    <input
+                      type="time"
+                      className="input !w-32"
+                      aria-label="At which time"
+                      value={start.at}
+                      onChange={(e) => e.target.value && put({ at: e.target.value.slice(0, 5) })}
+                    />
+                  </>
+                )}
               </span>
             </div>
             <HoldsRow

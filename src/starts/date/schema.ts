@@ -12,6 +12,7 @@ export const schema = z.strictObject({
   column: z.string().max(60),
   days: z.int().min(-MOST_DAYS).max(MOST_DAYS),
   working: z.literal(true).optional(),
+  clock: z.enum(["hours", "minutes"]).optional(),
   at: timeOfDay,
   when: formula.optional(),
   again: z.literal(true).optional(),

@@ -3,12 +3,14 @@ export interface DateStart {
   id: string;
   kind: "date";
   register: string;
-  /** Id of a column that holds a date. */
+  /** Id of a column that holds a date; a date and time where it is counted by the clock. */
   column: string;
   /** Days before it (less than none) or after it. */
   days: number;
   /** Counted in working days of the process's calendar. */
   working?: true;
+  /** `days` are hours or minutes, by the clock: it is looked every minute, and there is no time of day. */
+  clock?: "hours" | "minutes";
   /** When on that day, by the calendar's zone: "02:00". */
   at: string;
   /** Condition over the record, as it is then. */
