@@ -103,10 +103,13 @@ export const daysOn = (time: string, days: number): string =>
 export const timeBefore = (time: string): string =>
   time.includes("T") ? shifted("minutes", time, -1) : dayOf(time).subtract({ days: 1 }).toString();
 
-/** A time that was kept, of the kind another is of: a day is its beginning, a moment the day it lies on. */
+/**
+ * A time that was kept, of the kind another is of, where a start is counted otherwise now: never later than it was, so that
+ * nothing is passed over; what was taken already is taken once.
+ */
 export const timeOfKind = (kept: string, like: string): string => {
-  if (!like.includes("T")) return kept.slice(0, 10);
-  return kept.includes("T") ? kept : `${kept}T00:00`;
+  if (kept.includes("T") === like.includes("T")) return kept;
+  return kept.includes("T") ? timeBefore(kept.slice(0, 10)) : `${kept}T00:00`;
 };
 
 /** Whether what stands in a column is a date of the kind that is counted from. */
