@@ -138,11 +138,11 @@ export function ColumnSheet(p: {
           onChange={(e) => put({ purpose: e.target.value })}
         />
         <span className="text-soft">Records are named by</span>
-        <span className="flex flex-wrap gap-x-4">
+        <span className="flex flex-wrap gap-x-4 gap-y-1">
           {shape.columns
             .filter((c) => KINDS.fields[c.kind].idOf === null && !c.leaving)
             .map((c) => (
-              <label key={c.id} className="flex min-h-7 items-center gap-1.5">
+              <label key={c.id} className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
                   checked={shape.title.includes(c.id)}
