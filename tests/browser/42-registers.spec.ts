@@ -118,9 +118,9 @@ test("a start by a date is set up in a sentence, and says what is missing", asyn
   await chip.press("Enter");
   await page.getByLabel("A record of").selectOption("Objects");
   await page.getByLabel("by its").selectOption("Next check");
-  await page.getByLabel("Days before or after it", { exact: false }).fill("14");
+  await page.getByLabel("How many before or after it", { exact: false }).fill("14");
   await page.keyboard.press("Tab");
-  await page.getByLabel("Which days are counted").selectOption("working days");
+  await page.getByLabel("What is counted").selectOption("working days");
   await page.getByLabel("At which time").fill("06:30");
   await closeOver(page, chip);
   await expect(chip).toContainText("14 working days before Next check of Objects, at 06:30");
