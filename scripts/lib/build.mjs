@@ -14,7 +14,7 @@ function fingerprint(root) {
       else if (!/\.test\.tsx?$/.test(name)) hash.update(full).update(readFileSync(full));
     }
   };
-  for (const folder of ["src", "demo"]) visit(join(root, folder));
+  for (const folder of ["src", "demo", "stand-ins"]) visit(join(root, folder));
   for (const file of [
     "package.json",
     "pnpm-lock.yaml",
@@ -36,6 +36,7 @@ export async function buildPrograms(root) {
       "src/admin/main.ts",
       "src/services/thinking/thread.ts",
       "demo/main.ts",
+      "stand-ins/post/main.ts",
       "--bundle",
       "--platform=node",
       "--target=node20",

@@ -78,6 +78,7 @@ export async function ensureDebianPackages(wanted) {
   }
 }
 export const POSTGRES = { package: "postgresql-15", file: `${POSTGRES_BIN}/postgres` };
+export const IMAP = { package: "dovecot-imapd", file: "/usr/sbin/dovecot" };
 export const BROWSER = { package: "chromium", file: CHROMIUM };
 
 export function ensureFolder(path) {

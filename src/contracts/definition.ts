@@ -41,6 +41,7 @@ export const settings = {
   numbering: z.strictObject({ prefix: z.string().max(8), digits: z.int().min(3).max(8) }),
   title: template(400),
   calendar: z.string().max(60).optional(),
+  mailbox: z.string().max(254).optional(),
   keepPersonalDays: z.int().min(0).max(36_500).optional(),
 };
 

@@ -6,7 +6,8 @@ export interface FileRow {
   media_type: string;
   size: number;
   added_at: number;
-  added_by: string;
+  /** Null for what came with a mail. */
+  added_by: string | null;
   request_id: string | null;
   /** Of its contents, in hexadecimal. */
   sha256: string;
@@ -18,7 +19,7 @@ const COLUMNS = `id, name, media_type, size, added_at, added_by, request_id, enc
     when register_key is not null then json_build_object('register', register_key, 'id', record_id::text)
   end as record`;
 /** Nobody's yet but whoever's who added it. */
-const LOOSE = "request_id is null and register_key is null";
+const LOOSE = "request_id is null and register_key is null and message_id is null";
 
 export async function insertFile(
   db: Db,
@@ -37,6 +38,27 @@ export async function insertFile(
       from f
     `,
     [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.by, f.bytes],
+  );
+}
+/** Keeps what came with a mail; of a request where the mail is. */
+export async function insertMailFile(
+  db: Db,
+  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string },
+  of: { message: string; request: string | null },
+): Promise<void> {
+  await db.query(
+    `
+      with
+        f as (
+          insert into file (id, name, media_type, size, sha256, added_at, message_id, request_id)
+          values ($1, $2, $3, $4, $5, $6, $8, $9)
+          returning id
+        )
+      insert into file_content (file_id, bytes)
+      select $1, $7
+      from f
+    `,
+    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.bytes, of.message, of.request],
   );
 }
 export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
@@ -161,6 +183,7 @@ export const removeLoose = async (db: Db, before: string): Promise<number> =>
         where
           f.request_id is null
           and f.register_key is null
+          and f.message_id is null
           and f.added_at < $1
           and not exists (
             select 1

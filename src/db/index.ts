@@ -1,4 +1,14 @@
-export { at, closePool, getPool, inTransaction, type Client, type Db } from "./pool";
+export {
+  at,
+  closePool,
+  getPool,
+  holding,
+  inTransaction,
+  openHolder,
+  type Holder,
+  type Client,
+  type Db,
+} from "./pool";
 export { callerNow, forCaller, type Caller } from "./caller";
 export { searching } from "./search";
 export { listen, type Listening } from "./listen";
@@ -28,6 +38,8 @@ export * as erasure from "./erasure";
 export * as jobs from "./jobs";
 export * as deadJobs from "./deadJobs";
 export * as notices from "./notices";
+export * as mailboxes from "./mailboxes";
+export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";
 export * as formDrafts from "./formDrafts";
 export * as files from "./files";
@@ -36,6 +48,8 @@ export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registe
 export type { RecordNoteRow } from "./recordNotes";
 export type { DraftRow, ProcessListRow, ReleaseInUse, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";
+export type { MailboxRow, MailSecurity } from "./mailboxes";
+export type { MessageRow, MessageState, Missed } from "./messages";
 export type { Job } from "./jobs";
 export type { FileRow } from "./files";
 export type { ApiKeyRow } from "./apiKeys";

@@ -87,4 +87,59 @@ export async function inTransaction<T>(work: (db: Client) => Promise<T>): Promis
   }
 }
 
+/**
+ * Runs `work` while this process alone holds a name, without a transaction: what it does takes longer than one may. The
+ * name is free again when it ends, also by the end of the process.
+ * @returns whether it ran: not where somebody else holds the name
+ */
+export async function holding(name: string, work: () => Promise<void>): Promise<boolean> {
+  const client = await getPool().connect();
+  let broken = true;
+  try {
+    const { rows } = await client.query("select pg_try_advisory_lock(hashtextextended($1, 14)) as free", [
+      name,
+    ]);
+    if (!rows[0].free) {
+      broken = false;
+      return false;
+    }
+    await work();
+    await client.query("select pg_advisory_unlock(hashtextextended($1, 14))", [name]);
+    broken = false;
+    return true;
+  } finally {
+    // Closed rather than handed on with a name that is still held.
+    client.release(broken);
+  }
+}
+
+/** Names held by one connection for as long as it lives. */
+export interface Holder {
+  /** Whether a name is this holder's from now on. */
+  hold(name: string): Promise<boolean>;
+  free(name: string): Promise<void>;
+  /** Aborted where the connection is lost, and all names with it. */
+  lost: AbortSignal;
+  close(): void;
+}
+export async function openHolder(): Promise<Holder> {
+  const client = await getPool().connect();
+  const lost = new AbortController();
+  const lose = () => lost.abort();
+  client.on("error", lose);
+  client.on("end", lose);
+  return {
+    async hold(name) {
+      const text = "select pg_try_advisory_lock(hashtextextended($1, 14)) as free";
+      return (await client.query(text, [name])).rows[0].free;
+    },
+    free: async (name) =>
+      void (await client
+        .query("select pg_advisory_unlock(hashtextextended($1, 14))", [name])
+        .catch(() => undefined)),
+    lost: lost.signal,
+    close: () => client.release(true),
+  };
+}
+
 export const at = (ms: number | null): string | null => (ms === null ? null : new Date(ms).toISOString());

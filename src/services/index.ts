@@ -12,6 +12,17 @@ export {
   startRequest,
 } from "./requests/requests";
 export { deliver } from "./requests/deliver";
+export { conversation, mailNotOut, settleMail, type Letter, type MailNotOut } from "./mail/conversation";
+export {
+  mailboxList,
+  putMailbox,
+  removeMailbox,
+  tryMailbox,
+  type MailboxInput,
+  type MailboxShown,
+} from "./mail/mailboxes";
+export { sendMails, sendMessage } from "./mail/sendMessage";
+export { watchMailboxes } from "./mail/watchMailboxes";
 export type { RecordRow } from "@/db";
 export type { Consequences, Occasion } from "./requests/keep";
 export { callOff, requestEnded } from "./requests/otherRequests";

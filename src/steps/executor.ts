@@ -4,7 +4,7 @@ import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
-import type { BeginningKind, EffectKind, KeptKind, ReasonOf, ResultOf } from "./shapes";
+import type { BeginningKind, EffectKind, KeptKind, MailAsked, ReasonOf, ResultOf } from "./shapes";
 
 export interface EffectContext {
   /** The transaction it is carried out in. */
@@ -68,6 +68,8 @@ export interface KeptNotice {
   text: string;
   /** Left on records beside it. */
   notes: readonly { register: string; id: string; text: string }[];
+  /** To be sent by mail. */
+  mail: MailAsked | null;
 }
 
 /** Done once it is asked for: what it leaves is kept by the statement that saves the request. */

@@ -69,7 +69,7 @@ export interface StepParts<List> {
     reason: WriteReason;
   };
   "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
-  tell: { shape: Tell; work: TellWork; result: TellResult; kept: true };
+  tell: { shape: Tell<List>; work: TellWork; result: TellResult; kept: true };
   jump: { shape: Jump; news: JumpNews };
   finish: { shape: Finish };
   part: { shape: Part<List> };
@@ -111,3 +111,4 @@ export type StepWork = WorkOf<StepKind>;
 export type StepNews = NewsOf<StepKind>;
 export type StepReason = ReasonOf<StepKind>;
 export type { WrittenRecord } from "./write/shape";
+export type { MailAsked } from "./tell/shape";

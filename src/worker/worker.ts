@@ -9,7 +9,7 @@ import {
 } from "graphile-worker";
 import type { PoolClient } from "pg";
 import { getPool, jobs } from "@/db";
-import { indexRegisters, queueDueTimers, SYSTEM } from "@/services";
+import { indexRegisters, queueDueTimers, SYSTEM, watchMailboxes } from "@/services";
 import { JOBS, SCHEDULE } from "./jobs";
 
 const SWEEP_MS = 1000;
@@ -112,16 +112,20 @@ async function startOn(
       .catch((e: Error) => say(`worker: timers: ${e.message}`))
       .finally(() => (looking = false));
   }, TIMERS_MS);
+  const mail = new AbortController();
+  const watched = watchMailboxes(SYSTEM, mail.signal, (line) => say(`worker: ${line}`)).catch((e: Error) =>
+    say(`worker: mailboxes: ${e.message}`),
+  );
   say("worker: ready");
   return {
     lost,
     async stop() {
       clearInterval(sweep);
       clearInterval(timers);
+      mail.abort();
       // Without a database some of this never ends.
       await Promise.race([
-        runner
-          .stop()
+        Promise.all([runner.stop(), watched])
           .then(() => utils.release())
           .catch(() => undefined),
         new Promise((r) => setTimeout(r, STOP_MS).unref()),

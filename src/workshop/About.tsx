@@ -13,6 +13,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
     patch: Partial<
       Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "calendar"> & {
         keepPersonalDays: number | null;
+        mailbox: string | null;
       }
     >,
   ) => d.edit({ op: "process.set", patch });
@@ -105,6 +106,34 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           options={d.office.data.calendars.map((c) => ({ value: c.key, label: c.name }))}
         />
       </div>
+      {!p.procedure && (
+        <div className={row}>
+          <label htmlFor="p-mailbox" className={label}>
+            Mailbox
+          </label>
+          <div>
+            <Select
+              id="p-mailbox"
+              className="max-w-96"
+              value={p.mailbox ?? ""}
+              onPick={(value) => set({ mailbox: value || null })}
+              options={[
+                { value: "", label: "none: it sends no mail" },
+                ...d.office.data.mailboxes.map((m) => ({
+                  value: m.address,
+                  label: `${m.name}, ${m.address}`,
+                })),
+                ...(p.mailbox && !d.office.data.mailboxes.some((m) => m.address === p.mailbox)
+                  ? [{ value: p.mailbox, label: `${p.mailbox} (not in Office)` }]
+                  : []),
+              ]}
+            />
+            <p className="text-sm text-soft">
+              Its mail goes out from here, and replies come back here. Mailboxes are kept in Office.
+            </p>
+          </div>
+        </div>
+      )}
       {!p.procedure && (
         <div className={row}>
           <label htmlFor="p-keep" className={label}>

@@ -54,7 +54,17 @@ const base: ProcessDefinition = {
         {
           id: "y",
           name: "y",
-          steps: [{ id: "t", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "", text: "" }],
+          steps: [
+            {
+              id: "t",
+              name: "Tell",
+              kind: "tell",
+              who: { by: "requester" },
+              subject: "",
+              text: "",
+              ways: [],
+            },
+          ],
         },
       ],
     },

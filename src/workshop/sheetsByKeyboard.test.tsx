@@ -201,6 +201,7 @@ describe("the route sheet", () => {
     who: { by: "requester" },
     subject: "s",
     text: "",
+    ways: [],
   };
   const route = [decide("a"), tell, ...definition.route];
   const outline = (steps: readonly Step[] = draft.definition.route): string =>

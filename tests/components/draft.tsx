@@ -32,6 +32,7 @@ export const start: DraftStart = {
       groups: [],
       duties: [],
       absences: [],
+      mailboxes: [],
       calendars: [
         {
           key: "office",

@@ -320,6 +320,7 @@ it("who asked from outside goes when it is time, whatever the form marks; and wh
         who: { by: "person", person: "sorcha.lind" },
         subject: "{Requester.name}",
         text: "{Requester.email}",
+        ways: [],
       },
       end,
     ] as ProcessDefinition["route"],

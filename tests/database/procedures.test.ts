@@ -70,6 +70,7 @@ const INSIDE: Step[] = [
     who: { by: "requester" },
     subject: "Seen: {Thing.Title}",
     text: "{Why}",
+    ways: [],
   } as Step,
   asks("piet.hanlon"),
   {

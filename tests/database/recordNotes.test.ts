@@ -148,6 +148,7 @@ describe("a Tell step", () => {
       who,
       subject: "About {Kite.Code}",
       text: "Seen by {Requester.name}",
+      ways: [],
       on,
     };
     const d: ProcessDefinition = {

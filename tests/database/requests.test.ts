@@ -664,6 +664,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     answered: null,
     news: [],
     told: [],
+    mails: [],
     via: null,
   };
   expect(await requests.saveRequest(getPool(), change)).toBeNull();

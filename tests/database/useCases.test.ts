@@ -115,7 +115,7 @@ const CALLS: Record<string, unknown[]> = {
   copyProcess: ["nothing", "Copy", "COPY"],
   createProcess: [blank],
   deadJobs: [],
-  deliver: ["1", { kind: "tell", id: "e1", step: "s", people: [], subject: "", text: "" }],
+  deliver: ["1", { kind: "tell", id: "e1", step: "s", people: [], subject: "", text: "", ways: [] }],
   deleteProcess: ["nothing"],
   desk: [],
   draftProblems: ["nothing"],

@@ -95,6 +95,7 @@ const office = {
   groups: [],
   duties: [],
   absences: [],
+  mailboxes: [],
   calendars: [{ key: "office", name: "Office", zone: "Europe/Dublin", week: {}, holidays: [] }],
 };
 const facts = engineFacts(office, { people: {}, registers: {}, records: {} }, 0, kinds.fields);

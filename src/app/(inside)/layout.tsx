@@ -1,6 +1,6 @@
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { badges, nowFor, peopleOfDemo } from "@/services";
+import { badges, nowFor, peopleOfDemo, settingsNow } from "@/services";
 import { isDemo, requireActor } from "@/web";
 import { Keys } from "../shell/Keys";
 import { Live } from "../shell/Live";
@@ -38,6 +38,7 @@ export default async function InsideLayout({ children }: { children: ReactNode }
             designs: b.owns || actor.officeRights,
             watches: b.owns,
             office: actor.officeRights,
+            outside: settingsNow().standIns.length > 0,
           }}
         />
         <main id="main" className="min-w-0 flex-1 px-4 py-5 pb-24 md:px-7 md:pb-10">

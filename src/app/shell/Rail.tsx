@@ -2,6 +2,7 @@
 import {
   BookOpen,
   Building2,
+  Globe,
   Hammer,
   Inbox,
   Milestone,
@@ -22,6 +23,7 @@ const AREAS = [
   { href: "/registers", name: "Registers", icon: BookOpen },
   { href: "/progress", name: "Progress", icon: Milestone },
   { href: "/office", name: "Office", icon: Building2 },
+  { href: "/outside", name: "Outside", icon: Globe },
 ] as const;
 
 /** The areas, in words. On a phone they stand in a row at the foot of the page. */
@@ -33,7 +35,7 @@ export function Rail({
   waiting: number;
   small: boolean;
   /** Areas its person can do something in, beside those that are for everybody. */
-  areas: { designs: boolean; watches: boolean; office: boolean };
+  areas: { designs: boolean; watches: boolean; office: boolean; outside: boolean };
 }) {
   const path = usePathname();
   const where = useAreaHere();
@@ -41,6 +43,7 @@ export function Rail({
     "/workshop": areas.designs,
     "/progress": areas.watches,
     "/office": areas.office,
+    "/outside": areas.outside,
   };
   const [narrow, setNarrow] = useState(small);
   const fold = () => {

@@ -1,5 +1,5 @@
 import { colleagueOf, isOwnRequest } from "../form";
-import { ruleKind } from "../kinds";
+import { ruleKind, type Receiver, type RuleTurn } from "../kinds";
 import type { Assignment, Rule } from "../route";
 import type { Candidate } from "./state";
 import type { At, Turn } from "./turn";
@@ -10,16 +10,29 @@ import type { At, Turn } from "./turn";
  * @param holder who has the task, for rules that start from them ("the manager" of a rung)
  */
 export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, holder?: string | null): string[] {
+  const found = ruleKind(turn.release.kinds, rule).people(rule, ruleTurn(turn, at, place, holder));
+  return [...new Set(found)].filter((p) => turn.facts.isActive(p));
+}
+
+/** Whom a rule finds to be written to: the same people, and whom it means outside. */
+export function receiversOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
+  const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place)) ?? [];
+  return [...peopleOf(turn, at, place, rule).map((person) => ({ person })), ...outside];
+}
+
+function ruleTurn(turn: Turn, at: At, place: string, holder?: string | null): RuleTurn {
   const { facts, state } = turn;
-  const found = ruleKind(turn.release.kinds, rule).people(rule, {
-    requester: colleagueOf(state.requester),
+  const { requester: asker } = state;
+  return {
+    requester: colleagueOf(asker),
+    outsider:
+      asker.kind === "outside" && asker.email !== "" ? { name: asker.name, email: asker.email } : null,
     holder: holder ?? null,
     membersOf: (g) => facts.membersOf(g),
     dutyHolders: (duty, where) => facts.dutyHolders(duty, where),
     managerId: (p) => facts.managerId(p),
     value: (part, text) => turn.value(at, part ? `${place} ${part}` : place, text),
-  });
-  return [...new Set(found)].filter((p) => facts.isActive(p));
+  };
 }
 
 /** Longest chain of covers that is followed. */

@@ -42,6 +42,10 @@ export function commandInside(c: Command): Inside | null {
       const into = splitCall(c.effect.id);
       return into && late(into.call, { ...c, effect: { ...c.effect, id: into.id } });
     }
+    case "not delivered": {
+      const into = splitCall(c.effect.id);
+      return into && late(into.call, { ...c, effect: { ...c.effect, id: into.id } });
+    }
     case "effect failed": {
       const into = splitCall(c.effect);
       return into && late(into.call, { ...c, effect: into.id });

@@ -57,6 +57,13 @@ export type Command =
       result: EffectResult["result"];
     }
   | { type: "effect failed"; effect: string; reason: StuckReason }
+  /** What a step had sent did not reach somebody. `scope` is the round that asked, `to` whom, `why` in words. */
+  | {
+      type: "not delivered";
+      effect: { id: string; step: string; scope: string | null };
+      to: string;
+      why: string;
+    }
   | { type: "retry"; actor: string; token: string }
   /** An owner asks whoever has a task to answer it. */
   | { type: "remind"; actor: string; task: string; note: string }

@@ -14,6 +14,7 @@ import type { CompiledRelease } from "./release";
 import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
 import { lookAgain } from "./lookAgain";
+import { notDelivered } from "./notDelivered";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
@@ -99,6 +100,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "time reached" ||
     c.type === "effect done" ||
     c.type === "effect failed" ||
+    c.type === "not delivered" ||
     c.type === "call off" ||
     c.type === "ask others" ||
     c.type === "look" ||
@@ -162,6 +164,9 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
       stuck(turn, p.token, p.step, c.reason, c.effect);
       return null;
     }
+    case "not delivered":
+      notDelivered(turn, c);
+      return null;
     case "retry":
       return retry(turn, c);
     case "remind":

@@ -146,6 +146,13 @@ export type EventBody =
   | { type: "effect asked"; token: string | null; effect: Effect }
   | ({ type: "effect done"; effect: string; step: string } & EffectResult)
   | { type: "effect failed"; effect: string; step: string; reason: StuckReason }
+  /** What had been sent did not reach somebody; whoever sent it has gone on. */
+  | { type: "not delivered"; effect: string; step: string; to: string; why: string }
+  /**
+   * A list of a step is gone through by a token of its own, though the step was left long ago. `round` is the one it
+   * belongs to, null where that is the request's or has ended; the token stands beside all and goes no further.
+   */
+  | { type: "list sent out"; token: string; step: string; of: string; list: string; round: string | null }
   | { type: "timer set"; timer: Timer }
   | { type: "timer cleared"; timer: string }
   | {

@@ -123,8 +123,14 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       };
       return { ...s, lastId: grown(id), tokens: put(s.tokens, id, fresh) };
     }
+    case "list sent out": {
+      const { token: id, step, list: branch, round: parent } = e;
+      const scope = parent === null ? {} : { scope: parent };
+      const fresh: Token = { id, step, parent, branch, ...scope, beside: true, late: true };
+      return { ...s, lastId: grown(id), tokens: put(s.tokens, id, fresh) };
+    }
     case "errand kept":
-      return movedTo(s, new Set([e.token]), e.parent);
+      return movedTo(s, withBelow(s, e.token), e.parent);
     case "branch let go": {
       const of = s.tokens[e.token];
       if (!of || of.beside) return s;
@@ -311,6 +317,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "effect failed":
       return { ...s, pending: without(s.pending, e.effect) };
     case "step did":
+    case "not delivered":
     case "reminded":
     case "values blanked":
       return s;
@@ -400,6 +407,21 @@ function overIn(calls: RequestState["calls"], id: string): RequestState["calls"]
   return left ? { ...calls, [id]: left } : without(calls, id);
 }
 
+/** A token and those that go on for it, rounds and what stands in them left out: they have values of their own. */
+function withBelow(s: RequestState, token: string): ReadonlySet<string> {
+  const ids = new Set([token]);
+  const scope = s.tokens[token]?.scope;
+  for (let more = true; more;) {
+    more = false;
+    for (const t of Object.values(s.tokens))
+      if (!ids.has(t.id) && t.parent !== null && ids.has(t.parent) && t.scope === scope) {
+        ids.add(t.id);
+        more = true;
+      }
+  }
+  return ids;
+}
+
 /** Tokens beside another parent, or none, with all that is asked there: they read what can be read there. */
 function movedTo(s: RequestState, ids: ReadonlySet<string>, parent: string | null) {
   const scope = parent === null ? undefined : s.tokens[parent]?.scope;
@@ -412,7 +434,8 @@ function movedTo(s: RequestState, ids: ReadonlySet<string>, parent: string | nul
       }),
     );
   const tokens = moved(s.tokens, (t) => ids.has(t.id));
-  for (const id of ids) if (tokens[id]) tokens[id] = { ...tokens[id], parent };
+  for (const id of ids)
+    if (tokens[id] && !ids.has(tokens[id].parent ?? "")) tokens[id] = { ...tokens[id], parent };
   return {
     ...s,
     tokens,

@@ -157,6 +157,8 @@ function forgotten(
         const left = Object.entries(offers).map(([f, v]) => [f, gone.fields.has(f) ? [] : v] as const);
         return { ...told, visit: { ...told.visit, offers: Object.fromEntries(left) } };
       }
+      case "not delivered":
+        return any && e.to !== GONE ? { ...e, to: GONE, why: "" } : e;
       case "answer given":
       case "task handed over":
       case "step decided":
@@ -204,6 +206,7 @@ function forgotten(
       case "branch let go":
       case "errand placed":
       case "errand kept":
+      case "list sent out":
       case "task taken":
       case "task put back":
       case "task closed":

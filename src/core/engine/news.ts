@@ -33,6 +33,8 @@ export interface NewsFacts {
   reminded: { step: string; about?: string; by: string | null };
   /** For the owners of the process. */
   stuck: { step: string };
+  /** For the owners, too, where the step says nothing of what is done then. */
+  "not delivered": { step: string; to: string };
   /** For who asked. */
   "held up": { step: string };
   ended: { status: "finished" | "cancelled"; result: string };
@@ -89,6 +91,17 @@ export function newsOf(
     // Also where it was their own doing: that it got no further is not what they did.
     if (asker !== null) out.push({ kind: "held up", to: asker, task: null, seq: at, facts: { step } });
   }
+  for (const e of events) {
+    if (e.type !== "not delivered" || events.some((x) => x.type === "list sent out" && x.of === e.step))
+      continue;
+    add({
+      kind: "not delivered",
+      to: null,
+      task: null,
+      seq: e.seq,
+      facts: { step: stepName(e.step), to: e.to },
+    });
+  }
   const ended = before.endedAt === null ? endOf(events) : null;
   // Where the process tells them itself, that says it better.
   const told = asker === null || events.some((e) => tells(e, release.kinds, asker));
@@ -129,7 +142,9 @@ function newsInside(
       procedures,
     );
     return news.flatMap((n): News[] =>
-      n.task === null ? [] : [{ ...n, task: inCall(id, n.task), seq: outer.get(n.seq) ?? after.seq }],
+      n.task !== null || n.kind === "not delivered"
+        ? [{ ...n, task: n.task && inCall(id, n.task), seq: outer.get(n.seq) ?? after.seq }]
+        : [],
     );
   });
 }

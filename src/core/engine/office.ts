@@ -18,6 +18,7 @@ export interface OfficeData {
   duties: readonly { duty: string; person: string; place: string | null }[];
   absences: readonly { person: string; starts: number; ends: number; cover: string | null }[];
   calendars: readonly WorkingCalendar[];
+  mailboxes: readonly { address: string; name: string }[];
 }
 
 export const DEFAULT_CALENDAR = "office";

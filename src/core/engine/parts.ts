@@ -67,6 +67,8 @@ export function aboutOf(c: Command): string | null {
     case "ask others":
     case "look":
     case "go on":
+    // Which round it is in is told by no id of a part; it is seldom.
+    case "not delivered":
       return null;
   }
 }

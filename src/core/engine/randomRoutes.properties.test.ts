@@ -218,7 +218,7 @@ it("checking any random route for problems never fails", () => {
       const problems = problemsOf(build(shapes), {
         kinds: KINDS,
         registers: {},
-        office: { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key] },
+        office: { people: [], groups: {}, duties: {}, calendars: [OFFICE_HOURS.key], mailboxes: [] },
       });
       expect(problems.every((p) => p.message.length > 10)).toBe(true);
     }),

@@ -146,7 +146,7 @@ function endRun(turn: Turn, id: string): void {
 export function leaveBeside(turn: Turn, token: string, around: string | null): void {
   for (const t of Object.values(turn.state.tokens)) {
     if (!t.beside || t.parent !== token) continue;
-    if (t.errand && around !== null)
+    if ((t.errand || t.late) && around !== null)
       turn.raise({ type: "errand kept", token: t.id, step: t.step, parent: around }, null);
     else callOff(turn, t.id, "enough");
   }

@@ -39,6 +39,8 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "effect":
     case "effect failed":
       return [tokenOf(s, c.effect, (id) => s.pending[id]?.token)];
+    case "not delivered":
+      return [tokenOf(s, c.effect.id, () => c.effect.scope ?? undefined)];
     case "retry":
     case "name":
     case "skip":

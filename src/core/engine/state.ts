@@ -23,6 +23,8 @@ export interface Token {
   beside?: true;
   /** It goes no further than its step, where somebody is asked for something the route does not wait for. */
   errand?: "called off" | "stays";
+  /** It goes through a list of a step that was left long ago; where what it stands beside ends, it goes on beside what is around that. */
+  late?: true;
   /** Steps it went through since anybody or anything was waited for; absent for none. A circle is found by it. */
   moves?: number;
 }

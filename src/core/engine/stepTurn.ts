@@ -1,8 +1,17 @@
 import { addLength } from "../calendar";
-import { epochOf, isContext, isDate, isDateTime, isList, type Names, type Value } from "../expression";
+import {
+  epochOf,
+  isContext,
+  isDate,
+  isDateTime,
+  isList,
+  templateParts,
+  type Names,
+  type Value,
+} from "../expression";
 import { findField } from "../form";
 import type { StepTurn } from "../kinds";
-import { peopleOf } from "./assign";
+import { peopleOf, receiversOf } from "./assign";
 import type { At, Turn } from "./turn";
 
 /** The narrow face of the turn that a kind of step gets: names, values, and events of its own. */
@@ -46,6 +55,14 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
       addLength(turn.facts.calendar(turn.release.definition.calendar), turn.facts.at, length),
     momentOf: (value) => momentOf(turn, value),
     people: (place, rule) => peopleOf(turn, at, place, rule),
+    receivers: (place, rule) => receiversOf(turn, at, place, rule),
+    tellsHidden: (place, text, isFormula) =>
+      (isFormula ? [text] : templateParts(text).flatMap((p) => ("formula" in p ? [p.formula] : []))).some(
+        (f) => {
+          const compiled = turn.formula(step, place, f);
+          return compiled !== null && turn.hides(compiled);
+        },
+      ),
     set: (data) =>
       turn.raise(
         { type: "values set", step, data: { ...data, ...turn.copiesFor(at, data) } },

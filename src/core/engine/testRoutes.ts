@@ -302,6 +302,7 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
           who: { by: "requester" },
           subject: "Hello {Request.number}",
           text: "",
+          ways: [],
         };
       case "write":
         return { ...base, kind: "write", op: "change", register: "none", record: "Note", values: [] };

@@ -1,4 +1,5 @@
 export * from "./field";
+export { isEmailAddress } from "./emailAddress";
 export { emailKey } from "./emailKey";
 export {
   accountOf,

@@ -7,6 +7,8 @@ import type { Say } from "./say";
 export interface RuleTurn {
   /** Null where nobody who works here asked. */
   requester: string | null;
+  /** Who asked, where that is somebody outside with an address. */
+  outsider: { name: string; email: string } | null;
   /** Who has the task, for rules that start from them. */
   holder: string | null;
   membersOf(group: string): string[];
@@ -22,6 +24,8 @@ export interface OfficeFacts {
   groups: Readonly<Record<string, readonly string[]>>;
   duties: Readonly<Record<string, number>>;
   calendars: readonly string[];
+  /** Addresses of mailboxes. */
+  mailboxes: readonly string[];
 }
 
 export interface RuleProblems {
@@ -42,6 +46,8 @@ export interface RuleBehaviour<K extends RuleKind = RuleKind, R = RuleParts[K]> 
   formulas(r: R, place: string, says: string, walk: FormulaWalk): R;
   /** Person ids, unfiltered. */
   people(r: R, turn: RuleTurn): string[];
+  /** Somebody outside who is meant: they can be written to, and asked nothing. */
+  outside?(r: R, turn: RuleTurn): { name: string; email: string }[];
   problems(r: R, ctx: RuleProblems): void;
   words(r: R, names: { person(id: string): string; inRung: boolean }): string;
 }

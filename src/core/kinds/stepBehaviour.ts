@@ -284,6 +284,11 @@ interface StepBasics<K extends StepKind, S> {
   mayBeNothing?(s: S): boolean;
   /** The place of the condition that alone ends it; null where something else may, too. */
   awaitsOnly?(s: S): string | null;
+  /**
+   * The one of its lists that is gone through where what it sent comes back, by a token of its own: the one that came has
+   * gone on behind the step without it. Null for none.
+   */
+  late?(s: S): string | null;
   /** Nobody waits at it: what comes behind is what a reader wants to know. */
   passes: boolean;
   /** It is no step to anybody who reads or draws the route, only a heading over its one list: it has no number of its own. */
@@ -311,6 +316,7 @@ export interface AnyStep {
   goesOn(s: Step, list: (steps: readonly Step[]) => boolean): boolean;
   mayBeNothing?(s: Step): boolean;
   awaitsOnly?(s: Step): string | null;
+  late?(s: Step): string | null;
   passes: boolean;
   heading?: true;
   enter(turn: StepTurn, s: Step): Next;

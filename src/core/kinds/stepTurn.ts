@@ -4,6 +4,7 @@ import type { Length } from "../calendar";
 import type { Clause, Names, Value } from "../expression";
 import type { FormData, StoredRow } from "../form";
 import type { Kept, StoredValue } from "./kept";
+import type { Receiver } from "./receiver";
 
 export interface Held {
   yes: boolean;
@@ -42,6 +43,10 @@ export interface StepTurn<K extends StepKind = StepKind> {
   /** A date's beginning where the process's calendar is, or the moment of a date and time; null for nothing. */
   momentOf(value: Value): number | null;
   people(place: string, rule: Rule): string[];
+  /** The same to be written to, and whom the rule means outside. */
+  receivers(place: string, rule: Rule): Receiver[];
+  /** Whether a text with values, or a formula, tells of something that is hidden from somebody. */
+  tellsHidden(place: string, text: string, isFormula?: "formula"): boolean;
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */

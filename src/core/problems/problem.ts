@@ -18,6 +18,7 @@ export function officeFactsOf(o: {
   groups: readonly { key: string; members: readonly string[] }[];
   duties: readonly { duty: string }[];
   calendars: readonly { key: string }[];
+  mailboxes: readonly { address: string }[];
 }): OfficeFacts {
   const duties: Record<string, number> = {};
   for (const h of o.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
@@ -26,6 +27,7 @@ export function officeFactsOf(o: {
     groups: Object.fromEntries(o.groups.map((g) => [g.key, g.members])),
     duties,
     calendars: o.calendars.map((c) => c.key),
+    mailboxes: o.mailboxes.map((m) => m.address),
   };
 }
 

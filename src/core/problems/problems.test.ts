@@ -11,6 +11,7 @@ const OFFICE: OfficeFacts = {
   groups: { registry: ["una"], ghosts: [] },
   duties: { Guard: 1 },
   calendars: ["office"],
+  mailboxes: [],
 };
 
 const fin: Step = { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" };

@@ -31,6 +31,8 @@ export function processProblems(
     say("no-route", "route", "The route is empty: a request would end at once. Add a first step.");
   if (d.calendar && office && !office.calendars.includes(d.calendar))
     say("no-calendar", "calendar", `There is no working calendar "${d.calendar}".`);
+  if (d.mailbox && office && !office.mailboxes.includes(d.mailbox))
+    say("no-mailbox", "mailbox", `There is no mailbox “${d.mailbox}” in Office any more: choose another.`);
   for (const s of d.starts)
     startKind(kinds, s).problems(s, {
       groups: office?.groups ?? null,

@@ -128,7 +128,7 @@ it("a search whose records are used whole says so, with the mend", () => {
   const problems = (route: Step[]) =>
     problemsOf(definitionOf([...route, fin("e", "x")]), {
       ...AROUND,
-      office: { people: [], groups: {}, duties: {}, calendars: [] },
+      office: { people: [], groups: {}, duties: {}, calendars: [], mailboxes: [] },
     }).filter((p) => p.code === "whole-records");
   const whole = keeps("get entries(Found[1])");
   expect(problems([find(), keeps("Found[1].Price")])).toEqual([]);

@@ -9,6 +9,7 @@ const OFFICE: OfficeFacts = {
   groups: { registry: ["una"], ghosts: [] },
   duties: { Guard: 1 },
   calendars: [],
+  mailboxes: [],
 };
 const GUARD: Assignment = { rule: { by: "duty", duty: "Guard" }, how: "one" };
 const finish = (id: string): Step => ({ id, name: "Finish", kind: "finish", result: "done", tone: "agree" });
@@ -189,6 +190,7 @@ describe("a form", () => {
       who: { by: "requester" },
       subject: "",
       text: "{Total}",
+      ways: [],
     } as Step;
     expect(d({ access: { start: { total: "hide" } } }, [tell])).toContain("t1 warning hidden-in-text");
   });

@@ -38,6 +38,8 @@ export interface ProcessDefinition {
   route: Step[];
   /** Key of a working calendar; the office's when absent. */
   calendar?: string;
+  /** Address of the mailbox its mail goes out from, and replies come to. */
+  mailbox?: string;
   /** Days after its end for which a request keeps its personal values; for good when absent. */
   keepPersonalDays?: number;
   samples: Sample[];

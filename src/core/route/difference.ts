@@ -45,6 +45,7 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     "numbering",
     "starts",
     "calendar",
+    "mailbox",
     "keepPersonalDays",
   ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))

@@ -22,8 +22,17 @@ export type Edit =
   | {
       op: "process.set";
       patch: {
-        [K in "name" | "purpose" | "title" | "numbering" | "owners" | "calendar" | "keepPersonalDays"]?:
-          ProcessDefinition[K] | null;
+        [
+          K in
+            | "name"
+            | "purpose"
+            | "title"
+            | "numbering"
+            | "owners"
+            | "calendar"
+            | "mailbox"
+            | "keepPersonalDays"
+        ]?: ProcessDefinition[K] | null;
       };
     }
   /** A whole definition in place of the draft; its key stays. */

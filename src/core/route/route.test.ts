@@ -281,6 +281,7 @@ describe("problems", () => {
       groups: { empty: [] },
       duties: {},
       calendars: ["office"],
+      mailboxes: [],
     };
     const d = withRoute(
       {

@@ -73,7 +73,15 @@ export const base: ProcessDefinition = {
           name: "a",
           when: "Urgent",
           steps: [
-            { id: "t1", name: "Tell", kind: "tell", who: { by: "requester" }, subject: "{Total}", text: "" },
+            {
+              id: "t1",
+              name: "Tell",
+              kind: "tell",
+              who: { by: "requester" },
+              subject: "{Total}",
+              text: "",
+              ways: [],
+            },
           ],
         },
         { id: "b2", name: "b", steps: [] },

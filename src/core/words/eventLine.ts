@@ -141,6 +141,11 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       const words = kinds.rungs[e.did].firedWords;
       return words ? line(words, { tone: "quiet" }) : null;
     }
+    case "not delivered":
+      return line(`${names.step(e.step)}: it could not be delivered to ${e.to}`, {
+        tone: "stuck",
+        note: e.why,
+      });
     case "got stuck":
       return line(
         names.mends
@@ -199,6 +204,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "branch let go":
     case "errand placed":
     case "errand kept":
+    case "list sent out":
     case "effect asked":
     case "effect failed":
     case "timer set":

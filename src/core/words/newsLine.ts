@@ -11,6 +11,7 @@ export const NEWS_KINDS: Record<NewsKind, string> = {
   reminded: "I am reminded of a task",
   stuck: "A request of a process I own is stuck",
   "held up": "A request of mine is held up",
+  "not delivered": "Mail of a process I own could not be delivered",
   ended: "A request of mine has ended",
   mentioned: "I am mentioned in a note on a record",
 };
@@ -50,6 +51,7 @@ const LINES: NewsLine = {
   stuck: ({ step }) => `It is stuck at “${step}” and waits for you, as an owner of its process`,
   "held up": ({ step }) =>
     `It is held up at “${step}”. The owners of the process have been told; you need do nothing`,
+  "not delivered": ({ step, to }) => `${step}: its mail could not be delivered to ${to}`,
   ended: ({ status, result }) => (status === "finished" ? `It has ended: ${result}` : "It was cancelled"),
   mentioned: ({ by, on }, n) => `${n.person(by)} mentions you on ${on}`,
 };

@@ -201,6 +201,8 @@ export function pathOf(
       case "branch let go":
       case "errand placed":
       case "errand kept":
+      case "list sent out":
+      case "not delivered":
       case "run closing":
       case "run parked":
       case "run went on":

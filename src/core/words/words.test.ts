@@ -56,7 +56,15 @@ const definition: ProcessDefinition = {
           tone: "refuse",
           note: "must",
           steps: [
-            { id: "say", name: "Say so", kind: "tell", who: { by: "requester" }, subject: "No", text: "" },
+            {
+              id: "say",
+              name: "Say so",
+              kind: "tell",
+              who: { by: "requester" },
+              subject: "No",
+              text: "",
+              ways: [],
+            },
             { id: "end1", name: "Finish", kind: "finish", result: "declined", tone: "refuse" },
           ],
         },

@@ -8,4 +8,5 @@ export * from "./requestList";
 export * from "./requestRow";
 export * from "./saveRequest";
 export * from "./tick";
+export { whoWaits } from "./whoWaits";
 export { watchingRequests } from "./watchingRequests";

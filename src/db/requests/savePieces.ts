@@ -34,6 +34,73 @@ export const WATCHED = `
     on conflict do nothing
   ),
 `;
+/** Puts mails into the book of what is to be sent. */
+export const WRITTEN = `
+  written as (
+    insert into
+      message (
+        request_id,
+        direction,
+        mailbox,
+        effect,
+        part,
+        step_id,
+        scope,
+        state,
+        again,
+        hidden,
+        receivers,
+        copies,
+        blind,
+        reply_to,
+        subject,
+        body,
+        files,
+        at
+      )
+    select
+      r.id,
+      'out',
+      m.mailbox,
+      m.effect,
+      m.part,
+      m.step,
+      m.scope,
+      case when m.sent then 'sent' else 'waiting' end,
+      m.again,
+      m.hidden,
+      m.receivers,
+      m.copies,
+      m.blind,
+      m."replyTo",
+      m.subject,
+      m.text,
+      array(select jsonb_array_elements_text(m.files)),
+      m.at
+    from
+      r,
+      x,
+      jsonb_to_recordset(x.j -> 'mails') as m (
+        effect text,
+        part int,
+        step text,
+        scope text,
+        mailbox text,
+        receivers jsonb,
+        copies jsonb,
+        blind jsonb,
+        "replyTo" jsonb,
+        subject text,
+        text text,
+        files jsonb,
+        again boolean,
+        hidden boolean,
+        sent boolean,
+        at timestamptz
+      )
+    on conflict do nothing
+  ),
+`;
 /** Writes parts that changed. */
 export const PUT = `
   put as (

@@ -10,11 +10,12 @@ import {
   type RequestState,
 } from "@/core/engine";
 import { accountOf, isAccount } from "@/core/form";
+import type { Receiver } from "@/core/kinds";
 import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
 import type { Cause } from "../recordStarts";
-import { DROPPED, PUT, WATCHED } from "./savePieces";
+import { DROPPED, PUT, WATCHED, WRITTEN } from "./savePieces";
 import { tickOf } from "./tick";
 
 export interface NewRequest {
@@ -26,6 +27,28 @@ export interface NewRequest {
   startHash: Buffer | null;
   /** By what it was started, oldest first. */
   chain: readonly Cause[];
+}
+
+/** A mail to be kept and sent. */
+export interface NewMail {
+  effect: string;
+  /** Which of the effect's mails. */
+  part: number;
+  step: string;
+  scope: string | null;
+  /** Empty where the process has none. */
+  mailbox: string;
+  receivers: readonly Receiver[];
+  copies: readonly Receiver[];
+  blind: readonly Receiver[];
+  replyTo: Receiver | null;
+  subject: string;
+  text: string;
+  files: readonly string[];
+  again: boolean;
+  hidden: boolean;
+  /** Of a past that is made up: nobody sends it any more. */
+  sent: boolean;
 }
 
 /** What a command changed, ready to be written by one statement. */
@@ -53,6 +76,7 @@ export interface RequestChange {
     text: string;
     notes: readonly { register: string; id: string; text: string }[];
   }[];
+  mails: readonly NewMail[];
   /** The task whose draft goes with its answer. */
   answered: string | null;
   /** How whoever gave the command acted: by which session or key. */
@@ -103,6 +127,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
   const lastAt = c.events.at(-1)?.at ?? s.startedAt;
   const touched = c.changes.tasks.map((t) => t.id);
   const watches = c.changes.watches.length > 0;
+  const mails = c.mails.length > 0;
   const timers = c.changes.setTimers.map((t) => ({ id: t.id, due_at: at(t.at) }));
   const row =
     c.id === null
@@ -176,6 +201,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       timers,
       cleared: c.changes.clearTimers,
       ...(watches ? { watches: c.changes.watches } : {}),
+      ...(mails ? { mails: c.mails.map((m) => ({ ...m, at: at(lastAt) })) } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
       told: c.told.flatMap(({ people, effect, subject, text }) =>
@@ -223,7 +249,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
         ];
   const { rows } = await db.query({
-    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}`,
+    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}${mails ? "-writing" : ""}`,
     text: `
       with
         r as (${row}),
@@ -231,6 +257,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
         ${parts && c.id !== null ? DROPPED : ""}
         ${parts ? PUT : ""}
         ${watches ? WATCHED : ""}
+        ${mails ? WRITTEN : ""}
         ev as (
           insert into request_event (request_id, seq, type, at, by_person, via, body, format)
           select r.id, e.seq, e.type, e.at, e.by_person, e.via, e.body, ${EVENT.newest}

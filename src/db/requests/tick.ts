@@ -1,4 +1,5 @@
 import { accountOf } from "@/core/form";
+import type { Db } from "../pool";
 import { inCall, type Projections, type RequestEvent, type RequestState } from "@/core/engine";
 
 /** What is told to web processes when a request changed: enough to know which pages may show it, and no contents. */
@@ -45,6 +46,10 @@ function concernsAnybody(
   if (e.type === "in call") return concernsAnybody(e.event, notices, (id) => outside(inCall(e.call, id)));
   return ANYBODY.has(e.type) && !(e.type === "effect done" && notices.has(outside(e.effect)));
 }
+
+/** Tells web processes that something about a request changed which its state does not tell. */
+export const tick = (db: Db, number: string, people: readonly string[] | null) =>
+  db.query("select pg_notify('changed', $1)", [JSON.stringify({ number, people } satisfies Tick)]);
 
 /** A tick as it came in; of what cannot be read anybody's page looks again. */
 export function readTick(payload: string): Tick {

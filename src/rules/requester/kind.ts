@@ -7,6 +7,7 @@ export const requester: RuleBehaviour<"requester"> = {
   empty: () => false,
   formulas: (r) => r,
   people: (_, turn) => (turn.requester === null ? [] : [turn.requester]),
+  outside: (_, turn) => (turn.outsider ? [turn.outsider] : []),
   problems: () => undefined,
   words: () => "the requester",
 };

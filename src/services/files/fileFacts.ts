@@ -13,7 +13,7 @@ export interface FileReach {
 /** Whether a file is one of those. */
 export const reaches = ({ request, by, ofRecords }: FileReach, r: FileRow): boolean => {
   if (r.record) return ofRecords === true;
-  return r.request_id === null ? by.includes(r.added_by) : r.request_id === request;
+  return r.request_id === null ? r.added_by !== null && by.includes(r.added_by) : r.request_id === request;
 };
 
 export const fileFactsOf = (r: FileRow): FileFacts => ({

@@ -11,6 +11,7 @@ import { fileFactsOf } from "./fileFacts";
 import { idsNamed } from "../kernel/idsNamed";
 import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
 import { widest } from "@/core/route";
+import { inALetter } from "../mail/conversation";
 import { loadRequest, type Loaded } from "../requests/loadRequest";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
@@ -73,8 +74,8 @@ export const readFile = defineUseCase(
     const db = getPool();
     const row = await files.fileById(db, id);
     const shown = row ? await isShown(c, row) : false;
-    const loose = row?.request_id === null && row.record === null;
-    if (!row || !c.may({ action: "read file", addedBy: row.added_by, loose, shown }))
+    const loose = row?.request_id === null && row.record === null && row.added_by !== null;
+    if (!row || !c.may({ action: "read file", addedBy: row.added_by ?? "", loose, shown }))
       throw new Failed({ code: "not-found", data: { what: "file", id } });
     const bytes = await files.bytesOf(db, id);
     if (!bytes) throw new Error(`file ${id} has no contents`);
@@ -101,7 +102,8 @@ async function standsInSight(c: Call, request: string, id: string): Promise<bool
     const { row, release, access } = loaded;
     const { fields } = release.definition;
     if (idsNamed("file", fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
-    return levelsOf(row.state).some((level) => standsInCall(loaded, level, id));
+    if (levelsOf(row.state).some((level) => standsInCall(loaded, level, id))) return true;
+    return await inALetter(c, request, id);
   } catch (e) {
     if (e instanceof Failed) return false;
     throw e;

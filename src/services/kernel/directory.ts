@@ -16,6 +16,7 @@ import { workingCalendar } from "@/contracts";
 import type { ProcessDefinition } from "@/core/route";
 import {
   directoryVersion,
+  mailboxes,
   people,
   processes,
   recordStarts,
@@ -68,6 +69,7 @@ interface Parts {
   absences: people.AbsenceRow[];
   groups: { key: string; name: string; members: string[] }[];
   calendars: WorkingCalendar[];
+  mailboxes: { address: string; name: string }[];
   registers: { shapes: Directory["registers"]; rights: Record<string, RegisterRights> };
   duties: Directory["duties"];
   offered: Offered[];
@@ -84,6 +86,7 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
   absences: people.allAbsences,
   groups: people.allGroups,
   calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
+  mailboxes: mailboxes.mailboxNames,
   registers: async (db) => ({
     shapes: Object.fromEntries((await registers.allRegisters(db)).map((s) => [s.key, s])),
     rights: await registers.allRights(db),
@@ -233,6 +236,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
+  const boxes = await part("mailboxes");
   const { shapes: read, rights } = await part("registers");
   shapes = read;
   const duties = await part("duties");
@@ -256,6 +260,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
       groups,
       duties: [...duties],
       calendars,
+      mailboxes: boxes,
       absences: absences.map((a) => ({
         person: a.person_id,
         starts: a.starts,

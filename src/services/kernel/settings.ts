@@ -18,6 +18,8 @@ export interface Settings {
   callsPerMinute: number;
   /** Jobs a worker does at the same time. */
   jobsAtOnce: number;
+  /** Programs that stand in for services outside, in the demo. */
+  standIns: { name: string; url: string; says: string }[];
   /** A provider by which people sign in (OpenID Connect); null for passwords only. */
   provider: {
     issuer: string;
@@ -95,6 +97,13 @@ function providerOf(r: Reading): Settings["provider"] {
   };
 }
 
+/** As the demo says them: one a line, its name, address and what it is apart by bars. */
+const standInsOf = (text: string): Settings["standIns"] =>
+  text.split("\n").flatMap((line) => {
+    const [name = "", url = "", says = ""] = line.split("|");
+    return name && url ? [{ name, url, says }] : [];
+  });
+
 /**
  * Reads the environment. In the demo only what is set is checked; an organisation must say where it is and have a
  * secret of its own.
@@ -127,6 +136,7 @@ export function readSettings(env: Env): { ok: true; settings: Settings } | { ok:
     logDays: r.whole("LOG_DAYS", 400, 7, 3650),
     callsPerMinute: r.whole("CALLS_PER_MINUTE", 1200, 10, 1_000_000),
     jobsAtOnce: r.whole("JOBS_AT_ONCE", 3, 1, 20),
+    standIns: demo ? standInsOf(r.text("STAND_INS")) : [],
     provider: providerOf(r),
   };
   return r.mistakes.length > 0 ? { ok: false, mistakes: r.mistakes } : { ok: true, settings };

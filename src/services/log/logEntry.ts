@@ -23,6 +23,7 @@ interface LogData {
   "group changed": { group: string };
   "place renamed": { kind: string; from: string; to: string; people: number };
   "calendar changed": { calendar: string };
+  "mailbox changed": { mailbox: string };
   "duties changed": { person: string };
   "register rights changed": { register: string };
   "register changed": { register: string };
@@ -70,6 +71,7 @@ const KINDS = {
   "group changed": true,
   "place renamed": true,
   "calendar changed": true,
+  "mailbox changed": true,
   "duties changed": true,
   "register rights changed": true,
   "register changed": true,

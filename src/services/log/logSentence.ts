@@ -52,6 +52,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `renamed the ${e.data.kind} “${e.data.from}” to “${e.data.to}”, with ${several(e.data.people, "person", "people")}`;
     case "calendar changed":
       return `changed the working calendar “${e.data.calendar}”`;
+    case "mailbox changed":
+      return `changed the mailbox ${e.data.mailbox}`;
     case "duties changed":
       return `changed the duties of ${name(e.data.person)}`;
     case "register changed":

@@ -57,7 +57,16 @@ function parks(s: RequestState, e: RequestEvent): boolean {
 }
 export interface Told extends KeptNotice {
   effect: string;
+  /** The step that asked, and its round. */
+  step: string;
+  scope: string | null;
 }
+export const toldOf = (e: Effect, n: KeptNotice): Told => ({
+  ...n,
+  effect: e.id,
+  step: e.step,
+  scope: e.scope ?? null,
+});
 export interface CarryOn {
   db: Db;
   directory: Directory;
@@ -167,7 +176,7 @@ async function run(
         continue;
       }
       if (executor.where === "kept") {
-        told.push({ effect: e.id, ...executor.notice(e as EffectOf<KeptKind>) });
+        told.push(toldOf(e, executor.notice(e as EffectOf<KeptKind>)));
         continue;
       }
       // A branch that ended the request meanwhile takes what it waited for with it.

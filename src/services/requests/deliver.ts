@@ -6,7 +6,7 @@ import type { BeginningKind, EffectKind, KeptKind, ResultOf } from "@/steps/shap
 import { isWithdrawn } from "../kernel/registersSeen";
 import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
-import { carry, type Told } from "./carry";
+import { carry, toldOf, type Told } from "./carry";
 import { engineFacts, factsReader, recordsRead } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 import { keep, type Occasion } from "./keep";
@@ -57,7 +57,7 @@ export const deliver = defineView(
       if (executor.where === "kept") {
         if (await requests.effectDone(db, row.id, effect.id)) return;
         const result = release.kinds.steps[effect.kind].kept!(effect);
-        return finish(result, [{ effect: effect.id, ...executor.notice(effect as EffectOf<KeptKind>) }]);
+        return finish(result, [toldOf(effect, executor.notice(effect as EffectOf<KeptKind>))]);
       }
       const at = levelOf(row.state, effect.id);
       const inside = at ? releaseAt(at, release, proceduresFrom(procedures)) : release;

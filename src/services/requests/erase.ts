@@ -8,7 +8,7 @@ import {
   type RequestEvent,
 } from "@/core/engine";
 import type { Field, FormData } from "@/core/form";
-import { at, erasure, getPool, inTransaction, processes, requests, type Client } from "@/db";
+import { at, erasure, getPool, inTransaction, messages, processes, requests, type Client } from "@/db";
 import { canonicalJson } from "../kernel/canonicalJson";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -92,6 +92,7 @@ async function blank(
   );
   await erasure.forgetHistory(db, row.number, [...texts]);
   await erasure.forgetNotes(db, row.number);
+  await messages.forgetMessages(db, id);
   return true;
 }
 

@@ -12,6 +12,7 @@ import {
 } from "@/core/engine";
 import { requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
+import type { MailAsked } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import type { Carried } from "./carry";
 import { leavesAlone } from "./leavesAlone";
@@ -40,6 +41,36 @@ function stepNames(r: CompiledRelease, s: RequestState, procedures: Procedures):
   return Object.fromEntries([...own, ...inside]);
 }
 
+/**
+ * The mails a step asked for: where somebody gets a copy one for all, so that they see each other, else one for each, who
+ * see nobody else and answer in a thread of their own.
+ */
+function mailsOf(
+  t: Carried["told"][number],
+  asked: MailAsked,
+  { release, occasion }: Keep,
+): requests.NewMail[] {
+  const { to, copy, blind, replyTo = null, files, again = false, hidden = false } = asked;
+  const together = copy.length + blind.length > 0;
+  return (together ? [to] : to.map((r) => [r])).map((receivers, part) => ({
+    effect: t.effect,
+    part,
+    step: t.step,
+    scope: t.scope,
+    mailbox: release.definition.mailbox ?? "",
+    receivers,
+    copies: copy,
+    blind,
+    replyTo,
+    subject: t.subject,
+    text: t.text,
+    files,
+    again,
+    hidden,
+    sent: occasion !== undefined,
+  }));
+}
+
 /** The job that delivers an outside effect; the id of the effect goes with it over every try. */
 const jobOf = (effect: Effect): Job => {
   const executor = executorOf(effect);
@@ -53,6 +84,9 @@ const jobOf = (effect: Effect): Job => {
  * to be seen by either, is seen then.
  */
 const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
+
+/** Sends what an effect has put into the book of mails. */
+const mailJob = (effect: string): Job => ({ task: "send_mail", payload: { effect }, attempts: 25 });
 
 /** Goes on with rounds of which a command opened as many as one may. */
 const GO_ON: Job = { task: "go_on", payload: {}, attempts: 25 };
@@ -84,11 +118,13 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     changes: c.changes,
     news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
     told: c.told,
+    mails: c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
     stepNames: stepNames(k.release, c.state, procedures),
     jobs: k.occasion
       ? null
       : [
           ...c.outside.map(jobOf),
+          ...c.told.flatMap((t) => (t.mail ? [mailJob(t.effect)] : [])),
           ...(c.goesOn ? [GO_ON] : []),
           ...(begins ? [LOOK] : []),
           ...(leavesAlone(k.row?.state ?? NEW_REQUEST, c) ? [CALL_OFF] : []),

@@ -160,6 +160,19 @@ export async function onRequest(
   }
 }
 
+/**
+ * The same in the caller's transaction, with the row locked: for what is told to a request together with something else
+ * that is kept.
+ */
+export async function commandIn(c: Call, db: Db, request: string, command: Command): Promise<void> {
+  const done = await perform(c, db, { id: request }, command, {
+    locked: true,
+    about: null,
+    occasion: undefined,
+  });
+  if (!done) throw new Error("a locked request changed under its lock");
+}
+
 interface Performing {
   locked: boolean;
   /** What of a large request is read. */

@@ -192,7 +192,7 @@ describe("problems of a Find", () => {
     problemsOf(definitionOf(route, more), {
       registers: { objects: OBJECTS },
       kinds: KINDS,
-      office: { people: [], groups: {}, duties: {}, calendars: [] },
+      office: { people: [], groups: {}, duties: {}, calendars: [], mailboxes: [] },
     } as never)
       .filter((p) => p.where.id === "f" || p.where.id.startsWith("w"))
       .map((p) => p.code);

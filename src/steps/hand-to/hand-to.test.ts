@@ -475,6 +475,7 @@ describe("what is told and forgotten of a procedure", () => {
       who: { by: "requester" },
       subject: "It is done",
       text: "",
+      ways: [],
     };
     const h = drive(caller(handTo("h")), { check: [procedure([look(), tell, fin("pe", "fine")])] });
     const procedures = proceduresOf({ check: [procedure([look(), tell, fin("pe", "fine")])] });
@@ -502,6 +503,7 @@ describe("what is told and forgotten of a procedure", () => {
       who: { by: "requester" },
       subject: "It is done",
       text: "They said: {Look.note}",
+      ways: [],
     };
     const h = drive(caller(handTo("h"), note), {
       check: [procedure([word, look(), tell, fin("pe", "fine")])],

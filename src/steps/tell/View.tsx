@@ -15,16 +15,35 @@ import {
   useSampleAt,
   useSettled,
 } from "@/workshop/parts";
-import type { SentenceProps, StepView } from "../view";
-import type { Tell } from "./shape";
+import { RadioGroup } from "@/ui";
+import type { StepOf } from "@/core/route";
+import type { ListHeadProps, SentenceProps, StepView } from "../view";
+import type { TellMail } from "./shape";
 
-const messageText = ({ subject, on }: Tell): string => `“${subject}”${on ? `, and a note on ${on}` : ""}`;
+type Step = StepOf<"tell">;
+
+const messageText = ({ subject, on }: Step): string => `“${subject}”${on ? `, and a note on ${on}` : ""}`;
+
+/** Formulas of a mail, in the order in which a letter names them. */
+const PARTS = [
+  { place: "to", says: "Also to", example: "an address or a person; e.g. Borrower.Email" },
+  { place: "copy", says: "Copy to", example: "nobody; they all see each other then" },
+  { place: "blind", says: "Copy to, unseen", example: "nobody" },
+  { place: "replyTo", says: "Replies go to", example: "the mailbox, and so to the request" },
+  { place: "files", says: "Files", example: "none; a field, or a column of lines" },
+] as const;
+
+function howText({ mail }: Step): string {
+  if (!mail) return "by a notice";
+  const more = PARTS.filter((p) => mail[p.place]).map((p) => `${p.says.toLowerCase()} ${mail[p.place]}`);
+  return ["by mail", ...more].join(", ");
+}
 
 function Sentence({ step, scope }: SentenceProps<"tell">) {
   const d = useDraft();
   const settled = useSettled(step);
   const at = useSampleAt();
-  const set = (patch: Partial<typeof step>) => void d.edit({ op: "step.set", id: step.id, patch });
+  const set = (patch: Partial<Step>) => void d.edit({ op: "step.set", id: step.id, patch });
   const people = d.turn && at && settled ? peopleFound(d.turn, at, "who", settled.who) : null;
   const found = people && !("go" in people) ? people.map((p) => d.factsData.people[p]?.name ?? p) : people;
   return (
@@ -48,6 +67,9 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
           </div>
         )}
       </Chip>{" "}
+      <Chip text={howText(step)} label="How" width={460}>
+        {() => <How step={step} scope={scope} />}
+      </Chip>{" "}
       <Chip text={messageText(step)} label="Message" width={460}>
         {() => (
           <div className="grid gap-2">
@@ -65,7 +87,7 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
             </span>
             <TemplateCell
               label="Text"
-              lines={5}
+              lines={8}
               value={step.text}
               scope={scope}
               onCommit={(text) => set({ text })}
@@ -90,4 +112,77 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   );
 }
 
-export const view: StepView<"tell"> = { icon: Megaphone, Sentence };
+/** By a notice, or by mail with what belongs to that. */
+function How({ step, scope }: SentenceProps<"tell">) {
+  const d = useDraft();
+  const { mail } = step;
+  const put = (to: TellMail | null) => void d.edit({ op: "step.set", id: step.id, patch: { mail: to } });
+  const change = (patch: { [P in keyof TellMail]?: TellMail[P] | undefined }) => {
+    const next = Object.entries({ ...mail, ...patch }).filter(([, v]) => v !== undefined && v !== "");
+    put(Object.fromEntries(next) as TellMail);
+  };
+  const box = d.office.data.mailboxes.find((m) => m.address === d.definition.mailbox);
+  return (
+    <div className="grid gap-2">
+      <RadioGroup
+        label="How it reaches them"
+        value={mail ? "mail" : "notice"}
+        onPick={(way) => put(way === "mail" ? (mail ?? {}) : null)}
+        options={[
+          { id: "notice", label: "by a notice on their screen" },
+          { id: "mail", label: "by mail" },
+        ]}
+      />
+      {mail && (
+        <>
+          {PARTS.map(({ place, says, example }) => (
+            <div key={place} className="grid gap-1">
+              <span className="text-sm text-soft" aria-hidden>
+                {says}
+              </span>
+              <FormulaCell
+                label={says}
+                placeholder={example}
+                value={mail[place] ?? ""}
+                scope={scope}
+                wanted={ANY}
+                onCommit={(t) => change({ [place]: t.trim() || undefined })}
+              />
+            </div>
+          ))}
+          <label className="flex items-start gap-2">
+            <input
+              type="checkbox"
+              className="mt-1"
+              checked={mail.again === true}
+              onChange={(e) => change({ again: e.target.checked || undefined })}
+            />
+            <span>
+              send it once more where it cannot be known whether it arrived{" "}
+              <span className="text-sm text-soft">(somebody may get it twice)</span>
+            </span>
+          </label>
+          <p className="border-t border-line pt-2 text-sm text-soft">
+            {mail.copy || mail.blind
+              ? "All get one mail, and see who else does. "
+              : "Each gets a mail of their own. "}
+            {box
+              ? `From ${box.name}, ${box.address}.`
+              : "The process has no mailbox yet: choose one under About."}
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The way for what comes back. */
+function ListHead({ list }: ListHeadProps<"tell">) {
+  return (
+    <span className="text-sm text-soft">
+      if it cannot be delivered{list.steps.length > 0 ? ", beside what follows" : ": its owners are told"}
+    </span>
+  );
+}
+
+export const view: StepView<"tell"> = { icon: Megaphone, Sentence, ListHead };

@@ -1,9 +1,16 @@
 import { z } from "zod";
+import type { Receiver } from "@/core/kinds";
 import type { KeptEffect } from "../executor";
 
+const RECEIVER: z.ZodType<Receiver> = z.union([
+  z.object({ person: z.string() }),
+  z.object({ name: z.string(), email: z.string() }),
+]);
+
 /**
- * Puts a notice on the screens of those told. It is kept with the request and the trail's line in one statement: a job
- * of its own would lock, read and save the request a second time, for what is a row of ours.
+ * Puts a notice on the screens of those told, and mails into the book of what is to be sent. Both are kept with the
+ * request and the trail's line in one statement: a job of its own would lock, read and save the request a second time,
+ * for what is a row of ours. Mails are sent by jobs, from what is kept.
  */
 export const effect: KeptEffect<"tell"> = {
   where: "kept",
@@ -11,15 +18,28 @@ export const effect: KeptEffect<"tell"> = {
     kind: z.literal("tell"),
     id: z.string(),
     step: z.string(),
+    scope: z.string().optional(),
     people: z.array(z.string()),
     subject: z.string(),
     text: z.string(),
     on: z.array(z.object({ register: z.string(), id: z.string() })).optional(),
+    mail: z
+      .object({
+        to: z.array(RECEIVER),
+        copy: z.array(RECEIVER),
+        blind: z.array(RECEIVER),
+        replyTo: RECEIVER.optional(),
+        files: z.array(z.string()),
+        again: z.literal(true).optional(),
+        hidden: z.literal(true).optional(),
+      })
+      .optional(),
   }),
-  notice: ({ people, subject, text, on = [] }) => ({
+  notice: ({ people, subject, text, on = [], mail }) => ({
     people,
     subject,
     text,
     notes: on.map((r) => ({ ...r, text: text.trim() || subject })),
+    mail: mail ?? null,
   }),
 };

@@ -1,10 +1,30 @@
-import { ANY, checkFormula, Entity, isList, typeInWords, type Value } from "@/core/expression";
-import type { StepBehaviour } from "@/core/kinds";
+import { ANY, checkFormula, Entity, isList, typeInWords, type Type, type Value } from "@/core/expression";
+import {
+  distinctReceivers,
+  receiversIn,
+  type Receiver,
+  type StepBehaviour,
+  type StepTurn,
+} from "@/core/kinds";
+import type { StepOf } from "@/core/route";
+import type { MailAsked, TellMail } from "./shape";
 
-/** A notice to somebody; the route goes on without waiting for it. */
+type Step = StepOf<"tell">;
+
+/** What of a mail is a formula, and what it says. */
+const MAIL_PLACES = {
+  to: "who else the mail goes to",
+  copy: "who gets a copy",
+  blind: "who gets a copy without the others seeing it",
+  replyTo: "where replies go to",
+  files: "the files it carries",
+} as const satisfies Partial<Record<keyof TellMail, string>>;
+const PLACES = Object.keys(MAIL_PLACES) as (keyof typeof MAIL_PLACES)[];
+
+/** A notice or a mail to somebody; the route goes on without waiting for it. */
 export const tell: StepBehaviour<"tell"> = {
   verb: "Tell",
-  says: "a notice to somebody",
+  says: "something to somebody, on their screen or by mail",
   blank: (id) => ({
     id,
     name: "Tell the requester",
@@ -12,55 +32,161 @@ export const tell: StepBehaviour<"tell"> = {
     who: { by: "requester" },
     subject: "{Request.number}",
     text: "",
+    ways: [],
   }),
-  lists: null,
+  lists: {
+    in: "ways",
+    one: "way when it cannot be delivered",
+    name: () => "it cannot be delivered",
+    back: () => false,
+    blank: (id) => ({ id, steps: [] }),
+    at: () => 0,
+    most: 1,
+    sideBySide: true,
+    passedBy: true,
+  },
+  late: (s) => s.ways[0]?.id ?? null,
   asks: null,
-  formulas: (s, walk) => ({
-    ...s,
-    who: walk.rule("who", "who is told", s.who),
-    subject: walk.template({ place: "subject", says: "the subject" }, s.subject),
-    text: walk.template({ place: "text", says: "the text" }, s.text),
-    ...(s.on === undefined
-      ? {}
-      : { on: walk.formula({ place: "on", says: "the record a note is left on", wants: ANY }, s.on) }),
-  }),
+  formulas: (s, walk) => {
+    const { mail } = s;
+    const told = {
+      ...s,
+      who: walk.rule("who", "who is told", s.who),
+      subject: walk.template({ place: "subject", says: "the subject" }, s.subject),
+      text: walk.template({ place: "text", says: "the text" }, s.text),
+      ...(s.on === undefined
+        ? {}
+        : { on: walk.formula({ place: "on", says: "the record a note is left on", wants: ANY }, s.on) }),
+    };
+    if (!mail) return told;
+    const walked = PLACES.flatMap((p) =>
+      mail[p] === undefined
+        ? []
+        : [[p, walk.formula({ place: p, says: MAIL_PLACES[p], wants: ANY }, mail[p])]],
+    );
+    return { ...told, mail: { ...mail, ...Object.fromEntries(walked) } };
+  },
   steps: (s) => s,
   sets: () => [],
-  problems(s, { scope, say }) {
-    if (!s.on?.trim()) return;
-    const { type } = checkFormula(s.on, scope);
-    const one = type.t === "list" ? type.of : type;
-    const isRecord =
-      one.t === "context" && one.what !== undefined && one.what !== "person" && one.what !== "file";
-    if (!isRecord && one.t !== "any" && one.t !== "null" && !(one.t === "context" && one.open))
-      say("error", "no-record", `A note is left on a record; “${s.on}” is ${typeInWords(type)}.`, "on");
+  problems(s, { definition, scope, say }) {
+    const typeOf = (text: string): Type => {
+      const { type } = checkFormula(text, scope);
+      return type.t === "list" ? type.of : type;
+    };
+    const unknown = (t: Type) => t.t === "any" || t.t === "null" || (t.t === "context" && t.open === true);
+    const isRecord = (t: Type) =>
+      t.t === "context" && t.what !== undefined && t.what !== "person" && t.what !== "file";
+    if (s.on?.trim()) {
+      const t = typeOf(s.on);
+      if (!isRecord(t) && !unknown(t))
+        say("error", "no-record", `A note is left on a record; “${s.on}” is ${typeInWords(t)}.`, "on");
+    }
+    if (s.ways.length > 0 && !s.mail)
+      say(
+        "warning",
+        "never-returned",
+        `“${s.name}” tells by a notice, which always arrives: what stands under “it cannot be delivered” is never done.`,
+      );
+    if (!s.mail) return;
+    if (!definition.mailbox && !definition.procedure)
+      say(
+        "error",
+        "no-mailbox",
+        `“${s.name}” sends mail, and the process has no mailbox to send it from.`,
+        "mail",
+      );
+    for (const place of PLACES) {
+      const text = s.mail[place];
+      if (!text?.trim()) continue;
+      const t = typeOf(text);
+      if (unknown(t)) continue;
+      const isFile = t.t === "context" && t.what === "file";
+      if (place === "files" && !isFile)
+        say("error", "no-file", `A mail carries files; “${text}” is ${typeInWords(t)}.`, place);
+      const reachable = t.t === "text" || (t.t === "context" && (t.what === "person" || "email" in t.fields));
+      if (place !== "files" && !reachable)
+        say(
+          "error",
+          "no-address",
+          `Mail goes to people and addresses; “${text}” is ${typeInWords(t)}. Say for example Borrower.Email.`,
+          place,
+        );
+    }
   },
   exit: () => null,
   goesOn: () => true,
   passes: true,
   enter(turn, s) {
-    const people = turn.people("who", s.who);
     const on = s.on?.trim() ? recordsOf(turn.value("on", s.on)) : [];
-    if (people.length > 0 || on.length > 0)
+    const mail = s.mail ? mailOf(turn, s, s.mail) : null;
+    const people = mail ? [] : turn.people("who", s.who);
+    const sent = mail !== null && mail.to.length + mail.copy.length + mail.blind.length > 0;
+    if (people.length > 0 || on.length > 0 || sent)
       turn.send({
         kind: "tell",
         people,
         subject: turn.text("subject", s.subject),
         text: turn.text("text", s.text),
         ...(on.length > 0 ? { on } : {}),
+        ...(sent ? { mail } : {}),
       });
     return { go: "on" };
   },
-  forget: { work: (w) => ({ ...w, subject: "", text: "" }), result: (r) => r },
-  tells: (w) => w.people,
-  kept: ({ people, on = [] }) => ({ people, ...(on.length > 0 ? { notes: on.length } : {}) }),
-  doneWords({ people, notes = 0 }, _, names) {
+  forget: {
+    work: (w) => {
+      const { mail } = w;
+      const gone = mail && { ...mail, to: known(mail.to), copy: known(mail.copy), blind: known(mail.blind) };
+      const { replyTo: _, ...kept } = gone ?? {};
+      return { ...w, subject: "", text: "", ...(gone ? { mail: kept as MailAsked } : {}) };
+    },
+    result: (r) => (r.mailed ? { ...r, mailed: known(r.mailed) } : r),
+  },
+  tells: (w) => [...w.people, ...[...(w.mail?.to ?? [])].flatMap((r) => ("person" in r ? [r.person] : []))],
+  kept: ({ people, on = [], mail }) => ({
+    people,
+    ...(on.length > 0 ? { notes: on.length } : {}),
+    ...(mail ? { mailed: distinctReceivers([...mail.to, ...mail.copy, ...mail.blind]) } : {}),
+  }),
+  doneWords({ people, notes = 0, mailed = [] }, step, names) {
     const told = `${people.map(names.person).join(", ")} ${people.length > 1 ? "were" : "was"} told`;
     const left = `a note was left on ${notes === 1 ? "a record" : `${notes} records`}`;
-    const parts = [...(people.length > 0 ? [told] : []), ...(notes > 0 ? [left] : [])];
+    const written = `${step}: mail to ${mailed.map((r) => ("person" in r ? names.person(r.person) : r.name || r.email)).join(", ")}`;
+    const parts = [
+      ...(mailed.length > 0 ? [written] : []),
+      ...(people.length > 0 ? [told] : []),
+      ...(notes > 0 ? [left] : []),
+    ];
     return { text: parts.join("; "), quiet: true };
   },
 };
+
+/** Addresses tell who somebody is; those who work here are taken care of by their accounts. */
+const known = (of: readonly Receiver[]): Receiver[] => of.filter((r) => "person" in r);
+
+function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
+  const in_ = (place: keyof typeof MAIL_PLACES): Receiver[] =>
+    mail[place]?.trim() ? distinctReceivers(receiversIn(turn.value(place, mail[place]))) : [];
+  const replyTo = in_("replyTo")[0];
+  const hidden =
+    turn.tellsHidden("subject", s.subject) ||
+    turn.tellsHidden("text", s.text) ||
+    (mail.files?.trim() ? turn.tellsHidden("files", mail.files, "formula") : false);
+  return {
+    to: distinctReceivers([...turn.receivers("who", s.who), ...in_("to")]),
+    copy: in_("copy"),
+    blind: in_("blind"),
+    ...(replyTo ? { replyTo } : {}),
+    files: mail.files?.trim() ? filesOf(turn.value("files", mail.files)) : [],
+    ...(mail.again ? { again: true } : {}),
+    ...(hidden ? { hidden: true } : {}),
+  };
+}
+
+/** The files a value is, each once. */
+function filesOf(v: Value): string[] {
+  const all = isList(v) ? v : [v];
+  return [...new Set(all.flatMap((x) => (x instanceof Entity && x.of === "file" ? [x.id] : [])))];
+}
 
 /** The records a value is, each once; people and files are none. */
 function recordsOf(v: Value): { register: string; id: string }[] {

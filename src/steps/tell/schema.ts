@@ -1,8 +1,10 @@
 import { z } from "zod";
-import { formula, stepBase, template } from "@/contracts/pieces";
+import { formula, id, stepBase, template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
+import type { StepList } from "@/contracts/stepList";
 
-export const schema = () =>
+/** @param list the schema of a list of steps */
+export const schema = (list: StepList) =>
   z.strictObject({
     ...stepBase,
     kind: z.literal("tell"),
@@ -10,4 +12,19 @@ export const schema = () =>
     subject: template(400),
     text: template(10_000),
     on: formula.optional(),
+    mail: z
+      .strictObject({
+        to: formula.optional(),
+        copy: formula.optional(),
+        blind: formula.optional(),
+        replyTo: formula.optional(),
+        files: formula.optional(),
+        again: z.literal(true).optional(),
+      })
+      .optional(),
+    // What was stored before there were any has none.
+    ways: z
+      .array(z.strictObject({ id, steps: list }))
+      .max(1)
+      .default([]),
   });

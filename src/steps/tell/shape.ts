@@ -1,8 +1,9 @@
+import type { Receiver } from "@/core/kinds/receiver";
 import type { StepBase } from "@/core/route/stepBase";
 import type { Rule } from "@/rules/shapes";
 
-/** A notice to somebody. */
-export interface Tell extends StepBase {
+/** Somebody is told: by a notice on their screen, or by mail. */
+export interface Tell<List> extends StepBase {
   kind: "tell";
   who: Rule;
   /** Texts with {formulas}. */
@@ -10,18 +11,52 @@ export interface Tell extends StepBase {
   text: string;
   /** Formula for the record, or the records, on which the text is left as a note too. */
   on?: string;
+  /** By mail, and not by a notice. */
+  mail?: TellMail;
+  /** At most one: what is done where a mail cannot be delivered; the route has gone on by then. */
+  ways: TellWay<List>[];
+}
+export interface TellWay<List> {
+  id: string;
+  steps: List;
+}
+/** Formulas for addresses and people, or lists of them; and for files. */
+export interface TellMail {
+  /** Beside whom the rule finds. */
+  to?: string;
+  /** With these all get one mail, and see of each other but of those of `blind`; without, each gets one of their own. */
+  copy?: string;
+  blind?: string;
+  replyTo?: string;
+  files?: string;
+  /** Where it cannot be known whether one arrived it is sent once more, under the same id. */
+  again?: true;
 }
 
-/** People to be told; delivered by a worker at least once, the effect's id being the idempotency key. */
+/** People to be told by a notice, and what goes out as mail. */
 export interface TellWork {
   kind: "tell";
   people: string[];
   subject: string;
   text: string;
   on?: { register: string; id: string }[];
+  mail?: MailAsked;
+}
+export interface MailAsked {
+  to: Receiver[];
+  copy: Receiver[];
+  blind: Receiver[];
+  replyTo?: Receiver;
+  /** Ids of files. */
+  files: string[];
+  again?: true;
+  /** It tells of what is hidden from somebody. */
+  hidden?: true;
 }
 export interface TellResult {
   people: string[];
   /** On so many records it was left as a note. */
   notes?: number;
+  /** To whom a mail was made ready; whether it arrived stands with the mail. */
+  mailed?: Receiver[];
 }

@@ -10,6 +10,7 @@ import { recordStarts } from "./recordStarts";
 import { registerReshape } from "./registerReshape";
 import { requestEnded } from "./requestEnded";
 import { sheetImport } from "./sheetImport";
+import { sendAgain, sendMail } from "./sendMail";
 import { startByTimetable } from "./startByTimetable";
 import { sweepColumns } from "./sweepColumns";
 import { sweepEnded } from "./sweepEnded";
@@ -34,6 +35,8 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   sheet_import: sheetImport,
   register_reshape: registerReshape,
   tell: effect,
+  send_mail: sendMail,
+  send_message: sendAgain,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,
   sweep_columns: sweepColumns,

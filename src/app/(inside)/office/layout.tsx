@@ -16,6 +16,7 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
           { href: "/office/programs", name: "Programs" },
           ...(actor.officeRights
             ? [
+                { href: "/office/mailboxes", name: "Mailboxes" },
                 { href: "/office/jobs", name: "Jobs" },
                 { href: "/office/log", name: "Log" },
               ]

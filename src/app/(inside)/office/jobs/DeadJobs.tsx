@@ -11,6 +11,8 @@ const TASKS: Readonly<Record<string, string>> = {
   timer: "act when a time limit is reached",
   effect: "carry out a step",
   tell: "tell somebody",
+  send_mail: "send a mail",
+  send_message: "send a mail again",
   sweep_files: "remove files never sent",
   sweep_ended: "remove what has ended",
   ask_others: "ask others where somebody is away",

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { requestView } from "@/services";
+import { conversation, requestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AreaHere } from "../../../shell/areaHere";
@@ -8,6 +8,7 @@ import { Missing } from "../../../shell/Missing";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
 import { Trail } from "../../../shell/Trail";
+import { Conversation } from "./Conversation";
 import { RequestForm } from "./RequestForm";
 import { Relatives } from "./Relatives";
 import { RequestDeeds } from "./RequestDeeds";
@@ -27,6 +28,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
   const page = await answerOf(await requestView(actor, number, shownOf((await searchParams).trail)));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
   const v = page.value;
+  const letters = await conversation(actor, number);
   const others = v.mayWatch ? "/progress" : "/desk";
   return (
     <>
@@ -64,6 +66,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="min-w-0 max-w-4xl">
           <RequestForm source={v.form} />
+          {letters.ok && <Conversation letters={letters.value} zone={actor.zone} />}
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>

@@ -1,0 +1,74 @@
+import type { Letter } from "@/services";
+import { classes, whenText } from "@/ui";
+import { SettleMail } from "../../../shell/SettleMail";
+
+/** All that was written about a request, in order, like letters in a folder. */
+export function Conversation({ letters, zone }: { letters: Letter[]; zone: string }) {
+  if (letters.length === 0) return null;
+  const newest = letters.at(-1)!.id;
+  return (
+    <section aria-labelledby="conversation" className="mt-10">
+      <h2 id="conversation" className="mb-2">
+        Conversation
+      </h2>
+      <ol>
+        {letters.map((l) => (
+          <LetterShown key={l.id} letter={l} zone={zone} newest={l.id === newest} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function LetterShown({ letter: l, zone, newest }: { letter: Letter; zone: string; newest: boolean }) {
+  return (
+    <li
+      className={classes(
+        "border-t border-t-line py-4",
+        newest ? "border-l-[3px] border-l-moss pl-4" : "pl-[19px]",
+      )}
+    >
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <span className="tracking-wide [font-variant:small-caps]">{l.from}</span>
+        <span className="text-sm text-soft">
+          to {l.to.join(", ") || "nobody"}
+          {l.copies.length > 0 && `, copy to ${l.copies.join(", ")}`}
+        </span>
+        <span className="ml-auto text-sm whitespace-nowrap text-soft">{whenText(l.at, zone)}</span>
+      </p>
+      <h3 className="!text-base break-words">
+        {l.subject}
+        {l.automatic && <span className="ml-2 text-sm font-normal text-soft">written by a program</span>}
+      </h3>
+      {l.text && <p className="mt-1 max-w-prose break-words whitespace-pre-wrap">{l.text}</p>}
+      {l.quoted && (
+        <details className="mt-1 text-sm">
+          <summary className="text-soft">what it answers</summary>
+          <p className="border-l-2 border-line pl-3 break-words whitespace-pre-wrap text-soft">{l.quoted}</p>
+        </details>
+      )}
+      {l.files.length > 0 && (
+        <ul className="mt-2 flex flex-wrap gap-x-5" aria-label="Files">
+          {l.files.map((f) => (
+            <li key={f.id}>
+              <a className="link" href={`/api/files/${f.id}`} download={f.name}>
+                {f.name}
+              </a>{" "}
+              <span className="text-sm text-soft">{sizeText(f.size)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {l.trouble && (
+        <p className={classes("mt-2 text-sm", QUIET.has(l.state) ? "text-soft" : "text-brick")}>
+          {l.trouble}
+        </p>
+      )}
+      {l.maySettle && <SettleMail id={l.id} />}
+    </li>
+  );
+}
+
+const QUIET: ReadonlySet<Letter["state"]> = new Set(["waiting", "sending", "given"]);
+const sizeText = (n: number): string =>
+  n < 1_000_000 ? `${Math.ceil(n / 1000)} KB` : `${(n / 1_000_000).toFixed(1)} MB`;

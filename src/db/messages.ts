@@ -1,0 +1,410 @@
+import type { Receiver } from "@/core/kinds";
+import { at, type Db } from "./pool";
+
+export type MessageState =
+  "waiting" | "sending" | "given" | "sent" | "perhaps" | "returned" | "stuck" | "kept";
+
+/** To whom a mail did not come, and why. */
+export interface Missed {
+  email: string;
+  why: string;
+  /** Whether the request has been told. */
+  told?: true;
+}
+export interface MessageRow {
+  id: string;
+  request_id: string | null;
+  direction: "out" | "in";
+  mailbox: string;
+  effect: string | null;
+  part: number | null;
+  step_id: string | null;
+  scope: string | null;
+  by_person: string | null;
+  state: MessageState;
+  /** Whether it may be sent once more where it cannot be known whether it arrived. */
+  again: boolean;
+  /** It tells of what is hidden from somebody. */
+  hidden: boolean;
+  tries: number;
+  why: string | null;
+  sender: Receiver | null;
+  receivers: Receiver[];
+  copies: Receiver[];
+  blind: Receiver[];
+  reply_to: Receiver | null;
+  reached: string[];
+  missed: Missed[];
+  subject: string;
+  body: string;
+  files: string[];
+  message_id: string | null;
+  in_reply_to: string | null;
+  automatic: string | null;
+  at: number;
+  sent_at: number | null;
+}
+
+const ALL = `
+  m.id::text as id,
+  m.request_id::text as request_id,
+  m.direction,
+  m.mailbox,
+  m.effect,
+  m.part,
+  m.step_id,
+  m.scope,
+  m.by_person,
+  m.state,
+  m.again,
+  m.hidden,
+  m.tries,
+  m.why,
+  m.sender,
+  m.receivers,
+  m.copies,
+  m.blind,
+  m.reply_to,
+  m.reached,
+  m.missed,
+  m.subject,
+  m.body,
+  m.files,
+  m.message_id,
+  m.in_reply_to,
+  m.automatic,
+  m.at,
+  m.sent_at
+`;
+
+/** The mails of a request, oldest first. */
+export const messagesOf = async (db: Db, request: string, most: number): Promise<MessageRow[]> =>
+  (
+    await db.query({
+      name: "messages-of-request",
+      text: `
+        select *
+        from
+          (
+            select ${ALL}
+            from message m
+            where m.request_id = $1
+            order by m.id desc
+            limit $2
+          ) x
+        order by x.at, x.id::bigint
+      `,
+      values: [request, most],
+    })
+  ).rows;
+
+export const messageById = async (db: Db, id: string, lock: boolean): Promise<MessageRow | null> =>
+  (await db.query(`select ${ALL} from message m where m.id = $1 ${lock ? "for update" : ""}`, [id]))
+    .rows[0] ?? null;
+
+/** The mails of a request that carry a file. */
+export const messagesWithFile = async (db: Db, request: string, file: string): Promise<MessageRow[]> =>
+  (
+    await db.query(`select ${ALL} from message m where m.request_id = $1 and $2 = any(m.files)`, [
+      request,
+      file,
+    ])
+  ).rows;
+
+/** Mails an effect asked for. */
+export const messagesOfEffect = async (db: Db, request: string, effect: string): Promise<MessageRow[]> =>
+  (
+    await db.query({
+      name: "messages-of-effect",
+      text: `select ${ALL} from message m where m.request_id = $1 and m.effect = $2 order by m.part`,
+      values: [request, effect],
+    })
+  ).rows;
+
+/**
+ * Takes a mail to be sent, where it is in one of these states; nobody else takes it meanwhile.
+ * @returns whether it was
+ */
+export const takeMessage = async (
+  db: Db,
+  id: string,
+  from: readonly MessageState[],
+  m: { messageId: string; inReplyTo: string | null; reached: readonly string[] },
+): Promise<boolean> =>
+  ((
+    await db.query(
+      `
+        update message
+        set state = 'sending', tries = tries + 1, message_id = $3, in_reply_to = $4, reached = $5, why = null
+        where id = $1 and state = any($2::text[])
+      `,
+      [id, from, m.messageId, m.inReplyTo, m.reached],
+    )
+  ).rowCount ?? 0) === 1;
+
+/** Says that its text is about to be given to the server: from here on it cannot be known that it did not arrive. */
+export const noteGiven = (db: Db, id: string) =>
+  db.query("update message set state = 'given' where id = $1 and state = 'sending'", [id]);
+
+/** What came of a mail. @param missed are added to those it did not reach before */
+export const noteCame = (
+  db: Db,
+  id: string,
+  came: { state: MessageState; why: string | null; missed: readonly Missed[]; at: number | null },
+) =>
+  db.query(
+    `
+      update message
+      set state = $2, why = $3, missed = missed || $4::jsonb, sent_at = coalesce($5, sent_at)
+      where id = $1
+    `,
+    [id, came.state, came.why, JSON.stringify(came.missed), at(came.at)],
+  );
+
+/** Says that the request has been told whom it did not reach. */
+export const noteTold = (db: Db, id: string) =>
+  db.query(
+    `
+      update message
+      set missed = (select coalesce(jsonb_agg(x || '{"told": true}'), '[]') from jsonb_array_elements(missed) x)
+      where id = $1
+    `,
+    [id],
+  );
+
+/** Has a mail sent after a while; asked for again it is sent then, once. */
+export const queueMessage = (db: Db, id: string, afterMs: number) =>
+  db.query(
+    `
+      select
+        graphile_worker.add_job (
+          'send_message',
+          json_build_object('message', $1::text),
+          job_key := 'message:' || $1,
+          run_at := now() + make_interval(secs => $2::float8 / 1000),
+          max_attempts := 25
+        )
+    `,
+    [id, afterMs],
+  );
+
+/** Has one sent that is not out, from the beginning; or says that it arrived. @returns whether it was one of these */
+export const settle = async (db: Db, id: string, from: readonly MessageState[], to: MessageState) =>
+  ((
+    await db.query(
+      "update message set state = $3, why = null, tries = 0 where id = $1 and direction = 'out' and state = any($2::text[])",
+      [id, from, to],
+    )
+  ).rowCount ?? 0) === 1;
+
+/** The last mail exchanged in a request with somebody: what the next one answers. */
+export const lastWith = async (
+  db: Db,
+  request: string,
+  email: string,
+  before: string,
+): Promise<string | null> =>
+  (
+    await db.query(
+      `
+        select message_id
+        from message
+        where
+          request_id = $1
+          and message_id is not null
+          and id < $3
+          and (
+            (direction = 'out' and $2 = any(reached))
+            or (direction = 'in' and lower(sender ->> 'email') = $2)
+          )
+        order by id desc
+        limit 1
+      `,
+      [request, email, before],
+    )
+  ).rows[0]?.message_id ?? null;
+
+/** The mail of ours, or that came, which one of these ids is of; the last named first. */
+export const messageNamed = async (
+  db: Db,
+  mailbox: string,
+  ids: readonly string[],
+): Promise<MessageRow | null> => {
+  if (ids.length === 0) return null;
+  const { rows } = await db.query(
+    `
+      select ${ALL}
+      from message m
+      where m.message_id = any($1::text[]) and m.mailbox = $2 and m.request_id is not null
+      order by array_position($1::text[], m.message_id) desc, m.id desc
+      limit 1
+    `,
+    [ids, mailbox],
+  );
+  return rows[0] ?? null;
+};
+
+/** The last mail to somebody in a request of one of these numbers. */
+export const lastSentTo = async (
+  db: Db,
+  mailbox: string,
+  numbers: readonly string[],
+  email: string,
+): Promise<MessageRow | null> => {
+  if (numbers.length === 0) return null;
+  const { rows } = await db.query(
+    `
+      select ${ALL}
+      from message m join request r on r.id = m.request_id
+      where r.number = any($1::text[]) and m.mailbox = $2 and m.direction = 'out' and $3 = any(m.reached)
+      order by m.id desc
+      limit 1
+    `,
+    [numbers, mailbox, email],
+  );
+  return rows[0] ?? null;
+};
+
+/** Says that one did not reach somebody after all. @returns whether that was not known yet */
+export const noteReturned = async (db: Db, id: string, email: string, why: string): Promise<boolean> =>
+  ((
+    await db.query(
+      `
+        update message
+        set
+          missed = missed || $2::jsonb,
+          why = $3,
+          state = case when cardinality(reached) <= jsonb_array_length(missed) + 1 then 'returned' else state end
+        where id = $1 and not exists (select from jsonb_array_elements(missed) x where x ->> 'email' = $4)
+      `,
+      [id, JSON.stringify([{ email, why }]), why, email],
+    )
+  ).rowCount ?? 0) === 1;
+
+export const noteFiles = (db: Db, id: string, ids: readonly string[]) =>
+  db.query("update message set files = $2 where id = $1", [id, ids]);
+
+export interface IncomingRow {
+  request: string | null;
+  mailbox: string;
+  fingerprint: string;
+  sender: Receiver | null;
+  receivers: readonly Receiver[];
+  copies: readonly Receiver[];
+  subject: string;
+  body: string;
+  files: readonly string[];
+  messageId: string | null;
+  inReplyTo: string | null;
+  automatic: string | null;
+  hidden: boolean;
+  why: string | null;
+  at: number;
+}
+/** Keeps a mail that came; null where it has come before. */
+export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | null> =>
+  (
+    await db.query(
+      `
+        insert into
+          message (
+            request_id,
+            direction,
+            mailbox,
+            state,
+            fingerprint,
+            sender,
+            receivers,
+            copies,
+            subject,
+            body,
+            files,
+            message_id,
+            in_reply_to,
+            automatic,
+            hidden,
+            why,
+            at
+          )
+        values ($1, 'in', $2, 'kept', $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+        on conflict (mailbox, fingerprint) where direction = 'in' do nothing
+        returning id::text as id
+      `,
+      [
+        m.request,
+        m.mailbox,
+        m.fingerprint,
+        JSON.stringify(m.sender),
+        JSON.stringify(m.receivers),
+        JSON.stringify(m.copies),
+        m.subject,
+        m.body,
+        m.files,
+        m.messageId,
+        m.inReplyTo,
+        m.automatic,
+        m.hidden,
+        m.why,
+        at(m.at),
+      ],
+    )
+  ).rows[0]?.id ?? null;
+
+/** Mails that are not out after all, of the processes somebody owns, the newest first. */
+export const notOut = async (
+  db: Db,
+  owner: string,
+  most: number,
+): Promise<
+  {
+    id: string;
+    number: string;
+    title: string;
+    state: MessageState;
+    why: string | null;
+    receivers: Receiver[];
+    subject: string;
+    at: number;
+  }[]
+> =>
+  (
+    await db.query(
+      `
+        select m.id::text as id, r.number, r.title, m.state, m.why, m.receivers, m.subject, m.at
+        from message m
+        join request r on r.id = m.request_id
+        join process_owner o on o.process_key = r.process_key and o.person_id = $1
+        where m.direction = 'out' and m.state in ('perhaps', 'stuck')
+        order by m.id desc
+        limit $2
+      `,
+      [owner, most],
+    )
+  ).rows;
+
+/** Blanks what was written to and by people in a request, and takes away what came with it. */
+export const forgetMessages = (db: Db, request: string) =>
+  db.query(
+    `
+      with
+        gone as (
+          delete from file f
+          using message m
+          where f.message_id = m.id and m.request_id = $1
+        )
+      update message
+      set
+        sender = null,
+        receivers = '[]',
+        copies = '[]',
+        blind = '[]',
+        reply_to = null,
+        reached = '{}',
+        missed = '[]',
+        subject = '…',
+        body = '',
+        files = '{}'
+      where request_id = $1
+    `,
+    [request],
+  );

@@ -1,0 +1,202 @@
+import { emailKey } from "@/core/form";
+import type { Receiver } from "@/core/kinds";
+import {
+  files,
+  getPool,
+  inTransaction,
+  messages,
+  requests,
+  type FileRow,
+  type MessageRow,
+  type MessageState,
+} from "@/db";
+import { defineUseCase, type Call } from "../kernel/defineUseCase";
+import { personName, type Directory } from "../kernel/directory";
+import { Failed } from "../kernel/failure";
+import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
+
+/** Letters of a request shown at once, the newest. */
+const MOST_SHOWN = 200;
+
+/** One letter of a conversation, as it is read. */
+export interface Letter {
+  id: string;
+  direction: "out" | "in";
+  /** By name, else by address. */
+  from: string;
+  to: string[];
+  copies: string[];
+  subject: string;
+  text: string;
+  /** Below what was written: what it answers, repeated. */
+  quoted: string;
+  files: { id: string; name: string; size: number }[];
+  at: number;
+  state: MessageState;
+  /** Why it is not out, or to whom it did not come. */
+  trouble: string;
+  /** A program wrote it. */
+  automatic: boolean;
+  /** Whether its reader may have it sent again, or say that it arrived. */
+  maySettle: boolean;
+}
+
+/** What was written of a request, oldest first, as far as its reader may see it. */
+export const conversation = defineUseCase(
+  ["see request", "watch"],
+  async (c, number: string): Promise<Letter[]> => lettersOf(c, await loadRequest(c, { number })),
+);
+
+async function lettersOf(c: Call, { d, row, owner }: Loaded): Promise<Letter[]> {
+  const db = getPool();
+  const all = await messages.messagesOf(db, row.id, MOST_SHOWN);
+  const watches = c.may({ action: "watch", owner });
+  const seen = all.filter((m) => maySee(m, c.actor.id, d, watches));
+  const ids = seen.flatMap((m) => m.files);
+  const held = new Map((ids.length > 0 ? await files.filesByIds(db, ids) : []).map((f) => [f.id, f]));
+  return seen.map((m) => letterOf(m, d, held, watches));
+}
+
+/**
+ * A letter that tells of what is hidden from somebody is for those it is to or from, and for those who look after the
+ * process; all others are for everybody who may see the request.
+ */
+function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): boolean {
+  if (!m.hidden || watches || m.by_person === person) return true;
+  const address = emailKey(d.people.get(person)?.email ?? "");
+  const is = (r: Receiver) =>
+    "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
+  return [...m.receivers, ...m.copies, ...m.blind, ...(m.sender ? [m.sender] : [])].some(is);
+}
+
+function letterOf(m: MessageRow, d: Directory, held: ReadonlyMap<string, FileRow>, watches: boolean): Letter {
+  const name = (r: Receiver): string => ("person" in r ? personName(d, r.person) : r.name || r.email);
+  const { text, quoted } = m.direction === "in" ? withoutQuoted(m.body) : { text: m.body, quoted: "" };
+  const box = d.office.mailboxes.find((b) => b.address === m.mailbox);
+  const us = m.by_person ? personName(d, m.by_person) : (box?.name ?? m.mailbox);
+  return {
+    id: m.id,
+    direction: m.direction,
+    from: m.direction === "out" ? us : senderName(m, name),
+    to: m.receivers.map(name),
+    // Who else has it unseen is for those who look after the process.
+    copies: [...m.copies, ...(watches ? m.blind : [])].map(name),
+    subject: m.subject,
+    text,
+    quoted,
+    files: m.files.flatMap((id) => {
+      const f = held.get(id);
+      return f ? [{ id, name: f.name, size: f.size }] : [];
+    }),
+    at: m.sent_at ?? m.at,
+    state: m.state,
+    trouble: troubleOf(m),
+    automatic: m.automatic !== null,
+    maySettle: watches && SETTLED.has(m.state),
+  };
+}
+
+const senderName = (m: MessageRow, name: (r: Receiver) => string): string =>
+  m.sender ? name(m.sender) : "somebody";
+
+function troubleOf(m: MessageRow): string {
+  const missed = m.missed.map((x) => `It did not come to ${x.email}${x.why ? `: ${x.why}` : ""}`);
+  switch (m.state) {
+    case "waiting":
+      return m.why ? `It is not out yet and will be tried again: ${m.why}` : "It is on its way out.";
+    case "sending":
+    case "given":
+      return "It is being sent.";
+    case "perhaps":
+      return `It cannot be known whether it arrived: ${m.why ?? ""}`;
+    case "stuck":
+      return `It is not out: ${m.why ?? ""}`;
+    case "sent":
+    case "returned":
+    case "kept":
+      return missed.join("; ");
+  }
+}
+
+/** Where somebody's own words end and what they answer is repeated: lines that begin with ">", and what leads to them. */
+function withoutQuoted(body: string): { text: string; quoted: string } {
+  const lines = body.slice(0, 100_000).split("\n");
+  const at = lines.findIndex((l, i) => /^\s*>/.test(l) && lines.slice(i).every((x) => /^\s*(>|$)/.test(x)));
+  if (at < 0) return { text: body.trim(), quoted: "" };
+  let from = at;
+  while (from > 0 && lines[from - 1]!.trim() === "") from--;
+  // "On 3 March Ada Quill wrote:", also where that takes two lines.
+  for (
+    let i = 0;
+    i < 2 && from > 0 && lines[from - 1]!.length <= 200 && (i > 0 || /:\s*$/.test(lines[from - 1]!));
+    i++
+  ) {
+    from--;
+    if (/^\s*(on|am|le|el|op|il|em|den|dnia)\b/i.test(lines[from]!)) break;
+  }
+  return { text: lines.slice(0, from).join("\n").trim(), quoted: lines.slice(from).join("\n").trim() };
+}
+
+const SETTLED: ReadonlySet<MessageState> = new Set(["perhaps", "stuck", "returned"]);
+
+/** Has a mail sent again that is not out, or may not be; or says that it did arrive. For who looks after the process. */
+export const settleMail = defineUseCase(
+  ["see request", "watch"],
+  async (c, id: string, how: "send" | "arrived"): Promise<{ number: string }> =>
+    inTransaction(async (db) => {
+      const missing = { code: "not-found", data: { what: "mail", id } } as const;
+      const m = /^\d{1,18}$/.test(id) ? await messages.messageById(db, id, true) : null;
+      const seen = m?.request_id ? await seenRequest(c, db, { id: m.request_id }) : null;
+      if (!m || !seen) {
+        c.must({ action: "watch", owner: false }, missing);
+        throw new Failed(missing);
+      }
+      c.must(
+        { action: "watch", owner: seen.owner },
+        { code: "not-allowed", data: { action: "send this mail again; the owners of the process may" } },
+      );
+      const to = how === "send" ? "waiting" : "sent";
+      if (!(await messages.settle(db, id, [...SETTLED], to)))
+        throw new Failed({
+          code: "invalid",
+          data: { path: "", message: "This mail is out already, or is on its way: there is nothing to do." },
+        });
+      if (how === "send") await messages.queueMessage(db, id, 0);
+      await requests.tick(db, seen.row.number, null);
+      return { number: seen.row.number };
+    }),
+);
+
+export interface MailNotOut {
+  id: string;
+  number: string;
+  title: string;
+  to: string[];
+  subject: string;
+  trouble: string;
+  at: number;
+}
+/** Mails of the processes somebody owns that are not out, or may not be; the newest. */
+export const mailNotOut = defineUseCase(["see progress"], async (c): Promise<MailNotOut[]> => {
+  c.may({ action: "see progress", owner: true });
+  const d = await c.directory();
+  return (await messages.notOut(getPool(), c.actor.id, 50)).map((m) => ({
+    id: m.id,
+    number: m.number,
+    title: m.title,
+    to: m.receivers.map((r) => ("person" in r ? personName(d, r.person) : r.name || r.email)),
+    subject: m.subject,
+    trouble:
+      m.state === "perhaps"
+        ? `It cannot be known whether it arrived: ${m.why ?? ""}`
+        : (m.why ?? "It is not out."),
+    at: m.at,
+  }));
+});
+
+/** Whether a file came or went with a letter that somebody may see. */
+export async function inALetter(c: Call, request: string, file: string): Promise<boolean> {
+  const { d, row, owner } = await loadRequest(c, { id: request });
+  const of = await messages.messagesWithFile(getPool(), row.id, file);
+  return of.some((m) => maySee(m, c.actor.id, d, owner));
+}

@@ -1,0 +1,183 @@
+import { createHash, randomBytes } from "node:crypto";
+import { emailKey } from "@/core/form";
+import {
+  at,
+  files,
+  getPool,
+  inTransaction,
+  mailboxes,
+  messages,
+  notices,
+  requests,
+  whyUnavailable,
+  type Client,
+  type MessageRow,
+} from "@/db";
+import { readMail, type Fetched, type InMail } from "@/outside/mail";
+import { nowMs } from "../kernel/clock";
+import { defineView, type Call } from "../kernel/defineUseCase";
+import { loadDirectory } from "../kernel/directory";
+import { MAX_FILE_BYTES, tidyFileName } from "../files/files";
+import { tellMissed } from "./tellMissed";
+
+/** A mail that could not be read is kept all the same, so that somebody can see that it came. */
+async function readOrSay(raw: Buffer, checksBy: string, own: ReadonlySet<string>): Promise<InMail> {
+  try {
+    return await readMail(raw, checksBy, own);
+  } catch {
+    return unreadable(raw);
+  }
+}
+const unreadable = (raw: Buffer): InMail => ({
+  messageId: null,
+  inReplyTo: null,
+  thread: [],
+  from: null,
+  to: [],
+  copies: [],
+  subject: "(a mail that cannot be read)",
+  date: null,
+  text: "",
+  files: [],
+  automatic: "report",
+  bounces: [],
+  vouched: null,
+  fingerprint: createHash("sha256").update(raw).digest("hex"),
+});
+
+/**
+ * Takes one mail out of a mailbox: puts it to the request whose thread it answers, has a request told that a mail of its
+ * own came back, and keeps what belongs to none. All of that, and how far the mailbox is read, is one transaction: a mail
+ * is taken once, whatever ends in between. One that was delivered twice is known by what it says.
+ */
+export const takeMail = defineView(
+  ["run jobs"],
+  async (c, address: string, fetched: Fetched): Promise<void> => {
+    if (!c.may({ action: "run jobs" })) return;
+    const box = await mailboxes.mailboxOf(getPool(), address);
+    if (!box) return;
+    const own = new Set((await mailboxes.mailboxNames(getPool())).map((m) => m.address));
+    const mail = await readOrSay(fetched.raw, box.checks_by, own);
+    try {
+      await take(c, address, fetched, mail);
+    } catch (e) {
+      if (whyUnavailable(e)) throw e;
+      // One mail that cannot be taken as it is must not keep all that come after it from being taken.
+      await take(c, address, fetched, unreadable(fetched.raw));
+    }
+  },
+);
+
+async function take(c: Call, address: string, fetched: Fetched, mail: InMail): Promise<void> {
+  await inTransaction(async (db) => {
+    await mailboxes.noteMailboxRead(db, address, fetched.validity, fetched.uid);
+    const bounced = await bouncedOf(db, address, mail);
+    const answered = bounced[0]?.message ?? (await answeredBy(db, address, mail));
+    const now = await nowMs(db);
+    const id = await messages.insertIncoming(db, {
+      request: answered?.request_id ?? null,
+      mailbox: address,
+      fingerprint: mail.fingerprint,
+      sender: mail.from,
+      receivers: mail.to,
+      copies: mail.copies,
+      subject: mail.subject,
+      body: fetched.cut ? "(This mail is larger than 30 MB: it was not taken.)" : mail.text,
+      files: [],
+      messageId: mail.messageId,
+      inReplyTo: mail.inReplyTo,
+      automatic: mail.automatic,
+      hidden: answered?.hidden ?? false,
+      why: answered ? null : whyNone(mail),
+      at: now,
+    });
+    // It came before.
+    if (id === null) return;
+    if (!fetched.cut) await keepFiles(db, id, answered?.request_id ?? null, mail, at(now)!);
+    for (const { message, email, why } of bounced) {
+      if (!(await messages.noteReturned(db, message.id, email, why))) continue;
+      await tellMissed(c, db, (await messages.messageById(db, message.id, true))!);
+    }
+    if (answered?.request_id && mail.automatic === null) await tellOfReply(c, db, answered, id, mail, now);
+  });
+}
+
+const whyNone = (mail: InMail): string => {
+  switch (mail.automatic) {
+    case "automatic reply":
+      return "An automatic reply to nothing of ours.";
+    case "report":
+      return "A report about nothing of ours.";
+    case "list":
+      return "It came by a list.";
+    case "own":
+      return "It came from a mailbox of our own.";
+    case null:
+      return "It answers nothing of ours.";
+  }
+};
+
+interface Bounced {
+  message: MessageRow;
+  email: string;
+  why: string;
+}
+/** Mails of ours that a report says did not arrive. Only a report about an id that nobody can guess is believed. */
+async function bouncedOf(db: Client, mailbox: string, mail: InMail): Promise<Bounced[]> {
+  const out: Bounced[] = [];
+  for (const b of mail.bounces) {
+    const message = b.about === null ? null : await messages.messageNamed(db, mailbox, [b.about]);
+    // Whom it was not sent to it cannot have missed.
+    const email =
+      message?.reached.find((r) => r === emailKey(b.email)) ??
+      (message?.reached.length === 1 ? message.reached[0] : undefined);
+    if (message?.direction === "out" && email !== undefined) out.push({ message, email, why: b.why });
+  }
+  return out;
+}
+
+/**
+ * The mail of a request that one answers: the last it names; where a mail program names none, one whose number stands in
+ * the subject, if whoever writes was written to there.
+ */
+async function answeredBy(db: Client, mailbox: string, mail: InMail): Promise<MessageRow | null> {
+  const named = await messages.messageNamed(db, mailbox, mail.thread);
+  if (named || mail.from === null || mail.automatic === "own") return named;
+  const numbers = mail.subject.match(/\b[A-Z][A-Z0-9]{0,7}-\d{3,9}\b/g) ?? [];
+  return messages.lastSentTo(db, mailbox, numbers.slice(0, 5), emailKey(mail.from.email));
+}
+
+async function keepFiles(db: Client, message: string, request: string | null, mail: InMail, when: string) {
+  const ids: string[] = [];
+  for (const f of mail.files) {
+    if (f.content.length === 0 || f.content.length > MAX_FILE_BYTES) continue;
+    const id = randomBytes(18).toString("base64url");
+    const sha256 = createHash("sha256").update(f.content).digest();
+    const name = tidyFileName(f.name) || "file";
+    const kept = { id, name, mediaType: f.type, sha256, bytes: f.content, at: when };
+    await files.insertMailFile(db, kept, { message, request });
+    ids.push(id);
+  }
+  if (ids.length > 0) await messages.noteFiles(db, message, ids);
+}
+
+/** Tells those who wait for it: whoever wrote by hand, those who have a task of the request, else the owners. */
+async function tellOfReply(c: Call, db: Client, answered: MessageRow, id: string, mail: InMail, now: number) {
+  const request = answered.request_id!;
+  const d = await loadDirectory(db);
+  const waiting = await requests.whoWaits(db, request);
+  const people = new Set([...(answered.by_person ? [answered.by_person] : []), ...waiting.asked]);
+  if (people.size === 0) for (const o of waiting.owners) people.add(o);
+  const from = mail.from?.name || mail.from?.email || "somebody";
+  for (const person of people)
+    if (d.people.get(person)?.active)
+      await notices.insertNotice(db, {
+        person,
+        request,
+        effectKey: `mail:${id}`,
+        subject: `${waiting.number}: ${from} has written`,
+        body: mail.subject,
+        at: at(now)!,
+      });
+  await requests.tick(db, waiting.number, null);
+}
