@@ -9,6 +9,7 @@ import {
   ensureDebianPackages,
   ensureFolder,
   ensureNodePackages,
+  IMAP,
   POSTGRES,
 } from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
@@ -115,7 +116,7 @@ async function jest(project, env) {
 async function testDatabase() {
   if (process.env.DATABASE_URL)
     say("DATABASE_URL is set; the tests use a private cluster of their own all the same");
-  await ensureDebianPackages([POSTGRES]);
+  await ensureDebianPackages([POSTGRES, IMAP]);
   cluster = await startCluster(join(local, "test"), { port: await freePort(54410), throwAway: true });
   return cluster.url("postgres");
 }

@@ -448,6 +448,7 @@ export interface components {
       };
       title: string;
       calendar?: string;
+      mailbox?: string;
       keepPersonalDays?: number;
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
@@ -1684,6 +1685,20 @@ export interface components {
           subject: string;
           text: string;
           on?: string;
+          mail?: {
+            to?: string;
+            copy?: string;
+            blind?: string;
+            replyTo?: string;
+            files?: string;
+            /** @constant */
+            again?: true;
+          };
+          /** @default [] */
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
         }
       | {
           id: string;
@@ -2322,6 +2337,20 @@ export interface components {
           subject: string;
           text: string;
           on?: string;
+          mail?: {
+            to?: string;
+            copy?: string;
+            blind?: string;
+            replyTo?: string;
+            files?: string;
+            /** @constant */
+            again?: true;
+          };
+          /** @default [] */
+          ways: {
+            id: string;
+            steps: components["schemas"]["__schema0"];
+          }[];
         }
       | {
           id: string;
@@ -2366,6 +2395,7 @@ export interface components {
             } | null;
             title?: string | null;
             calendar?: string | null;
+            mailbox?: string | null;
             keepPersonalDays?: number | null;
           };
         }

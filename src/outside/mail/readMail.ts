@@ -72,6 +72,7 @@ export async function readMail(raw: Buffer, checksBy: string, own: ReadonlySet<s
   const m = await simpleParser(raw, {
     skipImageLinks: true,
     skipTextToHtml: true,
+    keepDeliveryStatus: true,
     maxHtmlLengthToParse: 1_000_000,
   });
   const from = addresses(m.from)[0] ?? null;

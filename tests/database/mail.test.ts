@@ -1,0 +1,339 @@
+import type { ProcessDefinition, Step } from "@/core/route";
+import {
+  addFile,
+  conversation,
+  createProcess,
+  noticesOf,
+  readFile,
+  releaseDraft,
+  requestView,
+  settleMail,
+  startRequest,
+  SYSTEM,
+  watchMailboxes,
+  type Actor,
+  type Letter,
+} from "@/services";
+import { makeMailbox, openPost, type TestPost } from "./post";
+import { openWorld, person, sql, until, value } from "./world";
+import { workOff } from "./workOff";
+
+jest.setTimeout(60_000);
+
+const BOX = "walls@quillhaven.example";
+let world: Awaited<ReturnType<typeof openWorld>>;
+let post: TestPost;
+let owner: Actor;
+let lucia: Actor;
+const stop = new AbortController();
+let watching: Promise<void>;
+const said: string[] = [];
+
+const tell = (mail: object, ways: object[] = [], more: object = {}): Step =>
+  ({
+    id: "tell",
+    name: "Write to them",
+    kind: "tell",
+    who: { by: "requester" },
+    subject: "{Request.number}: {Matter}",
+    text: "About {Matter}.",
+    mail,
+    ways,
+    ...more,
+  }) as Step;
+const WAITS: Step = {
+  id: "wait",
+  name: "Reads it",
+  kind: "decide",
+  who: { rule: { by: "person", person: "orla.fennimore" }, how: "one" },
+  answers: [{ id: "ok", label: "Seen", tone: "plain", steps: [] }],
+} as unknown as Step;
+
+const processOf = (key: string, prefix: string, route: Step[]): ProcessDefinition => ({
+  format: "cobble-step/process@2",
+  key,
+  name: `Wall notes ${prefix}`,
+  purpose: "",
+  owners: ["orla.fennimore"],
+  numbering: { prefix, digits: 3 },
+  title: "{Matter}",
+  mailbox: BOX,
+  starts: [{ id: "form", kind: "form", who: { by: "everybody" } }] as ProcessDefinition["starts"],
+  fields: [
+    { id: "matter", name: "Matter", kind: "text" },
+    { id: "address", name: "Address", kind: "text" },
+    { id: "paper", name: "Paper", kind: "file" },
+    { id: "secret", name: "Secret", kind: "text" },
+  ] as ProcessDefinition["fields"],
+  access: {},
+  route,
+  samples: [],
+});
+
+async function release(definition: ProcessDefinition) {
+  value(await createProcess(SYSTEM, definition));
+  value(await releaseDraft(SYSTEM, definition.key, "1.0.0", ""));
+}
+async function ask(key: string, data: Record<string, string>): Promise<string> {
+  const { number } = value(await startRequest(lucia, key, data));
+  await workOff();
+  return number;
+}
+const letters = async (who: Actor, number: string): Promise<Letter[]> =>
+  value(await conversation(who, number));
+/** Waits until a mail has come to a request. */
+const came = (number: string, count = 1) =>
+  until(`${count} mails came to ${number}`, async () => {
+    await workOff();
+    const found = await sql(
+      "select 1 from message m join request r on r.id = m.request_id where r.number = $1 and m.direction = 'in'",
+      [number],
+    );
+    return found.length >= count;
+  });
+
+beforeAll(async () => {
+  world = await openWorld();
+  post = await openPost();
+  [owner, lucia] = (await Promise.all(["orla.fennimore", "lucia.penrose"].map(person))) as [Actor, Actor];
+  const keeper = await person("tobias.marrin");
+  await makeMailbox(keeper, post, BOX);
+  watching = watchMailboxes(SYSTEM, stop.signal, (line) => said.push(line));
+  await until(
+    "the mailbox is watched",
+    async () => (await sql("select 1 from mailbox_read where looked_at is not null")).length > 0,
+  );
+});
+afterAll(async () => {
+  stop.abort();
+  await watching;
+  await post.stop();
+  await world.close();
+});
+
+it("writes to whoever asked and to an address, each by a mail of their own, in threads that can be answered", async () => {
+  await release(processOf("wall-a", "WA", [tell({ to: "Address", replyTo: "" }), WAITS]));
+  const number = await ask("wall-a", { matter: "Fresco", address: "ada@elsewhere.example" });
+  const [mine] = await post.mails("lucia.penrose@quillhaven.example");
+  const [hers] = await post.mails("ada@elsewhere.example");
+  expect(mine!.subject).toBe(`${number}: Fresco`);
+  expect(mine!.text!.trim()).toBe("About Fresco.");
+  expect(mine!.from!.text).toBe('"Test office" <walls@quillhaven.example>');
+  expect(hers!.to).toMatchObject({ text: "ada@elsewhere.example" });
+  expect(hers!.messageId).not.toBe(mine!.messageId);
+  expect(hers!.references).toBeDefined();
+  const shown = await letters(owner, number);
+  expect(shown.map((l) => [l.direction, l.to, l.state])).toEqual([
+    ["out", ["Lucia Penrose"], "sent"],
+    ["out", ["ada@elsewhere.example"], "sent"],
+  ]);
+
+  await post.send({
+    from: "ada@elsewhere.example",
+    to: BOX,
+    answers: hers!,
+    text: "Thank you.\n\nOn Tuesday Test office wrote:\n> About Fresco.\n",
+    files: [{ filename: "wall.txt", content: Buffer.from("plaster") }],
+  });
+  await came(number);
+  const reply = (await letters(owner, number)).at(-1)!;
+  expect(reply).toMatchObject({ direction: "in", text: "Thank you.", from: "ada@elsewhere.example" });
+  expect(reply.quoted).toContain("> About Fresco.");
+  expect(reply.files.map((f) => f.name)).toEqual(["wall.txt"]);
+  expect(value(await readFile(lucia, reply.files[0]!.id)).bytes.toString()).toBe("plaster");
+  // Whoever has a task of it is told.
+  expect((await noticesOf(owner)).some((n) => n.text.includes("ada@elsewhere.example has written"))).toBe(
+    true,
+  );
+  // Somebody who may not see the request sees neither.
+  const stranger = await person("sorcha.lind");
+  expect((await conversation(stranger, number)).ok).toBe(false);
+  expect((await readFile(stranger, reply.files[0]!.id)).ok).toBe(false);
+});
+
+it("puts what answers nothing to no request, and takes what is delivered twice once", async () => {
+  const number = await ask("wall-a", { matter: "Twice", address: "bo@elsewhere.example" });
+  const [hers] = await post.mails("bo@elsewhere.example");
+  const before = (await sql("select 1 from message where request_id is null")).length;
+  post.setFaults({ twice: 1 });
+  for (let i = 0; i < 2; i++)
+    await post.send({ from: "bo@elsewhere.example", to: BOX, answers: hers!, text: "Once only" });
+  await came(number);
+  await post.send({ from: "bo@elsewhere.example", to: BOX, subject: "Something else", text: "Hello" });
+  await until(
+    "it was taken",
+    async () => (await sql("select 1 from message where request_id is null")).length > before,
+  );
+  post.setFaults({ twice: 0 });
+  const texts = (await letters(owner, number)).map((l) => l.text);
+  // Written twice by hand it is two mails; put into the mailbox twice it is one.
+  expect(texts.filter((t) => t === "Once only").length).toBeLessThanOrEqual(2);
+  const [none] = await sql<{ why: string }>(
+    "select why from message where request_id is null order by id desc limit 1",
+  );
+  expect(none!.why).toBe("It answers nothing of ours.");
+});
+
+it("gives copies, unseen ones too, carries files, and answers go where it is said", async () => {
+  await release(
+    processOf("wall-b", "WB", [
+      tell({
+        copy: '["c1@elsewhere.example", "c2@elsewhere.example"]',
+        blind: '"b@elsewhere.example"',
+        replyTo: '"answers@elsewhere.example"',
+        files: "Paper",
+      }),
+      WAITS,
+    ]),
+  );
+  const file = value(await addFile(lucia, "plan.txt", Buffer.from("a plan")));
+  const number = await ask("wall-b", { matter: "Copies", paper: file.id });
+  const [mail] = await post.mails("b@elsewhere.example");
+  expect(mail!.cc).toMatchObject({ text: "c1@elsewhere.example, c2@elsewhere.example" });
+  expect(mail!.bcc).toBeUndefined();
+  expect(mail!.headerLines.some((h) => h.line.includes("b@elsewhere"))).toBe(false);
+  expect(mail!.replyTo!.text).toBe("answers@elsewhere.example");
+  expect(mail!.attachments.map((a) => [a.filename, a.content.toString()])).toEqual([["plan.txt", "a plan"]]);
+  expect((await post.mails("c1@elsewhere.example"))[0]!.messageId).toBe(mail!.messageId);
+  // Who else has it unseen, only the owners see.
+  expect((await letters(lucia, number))[0]!.copies).not.toContain("b@elsewhere.example");
+  expect((await letters(owner, number))[0]!.copies).toContain("b@elsewhere.example");
+});
+
+it("cannot be made to send more than it says: no header, and no receiver, comes in by a value", async () => {
+  const number = await ask("wall-a", {
+    matter: "Break\r\nBcc: evil@elsewhere.example",
+    address: "ada@elsewhere.example\r\nRCPT TO:<evil@elsewhere.example>",
+  });
+  expect(await post.mails("evil@elsewhere.example")).toEqual([]);
+  const shown = await letters(owner, number);
+  expect(shown[1]!.state).toBe("returned");
+  expect(shown[1]!.trouble).toContain("is no address");
+});
+
+it("is told of what is refused and of what comes back, and does what the step says then, once", async () => {
+  const way = {
+    id: "w",
+    steps: [
+      {
+        id: "mend",
+        name: "Mend the address",
+        kind: "decide",
+        who: { rule: { by: "person", person: "orla.fennimore" }, how: "one" },
+        answers: [{ id: "ok", label: "Mended", tone: "plain", steps: [] }],
+      },
+    ],
+  };
+  await release(
+    processOf("wall-c", "WC", [
+      tell({ to: "Address" }, [way], { who: { by: "formula", formula: "null" } }),
+      WAITS,
+    ]),
+  );
+  const refused = await ask("wall-c", { matter: "Refused", address: "nobody@elsewhere.example" });
+  const v = value(await requestView(owner, refused));
+  expect(v.waiting.map((w) => w.step).sort()).toEqual(["Mend the address", "Reads it"]);
+  expect(v.trail.some((l) => l.text.includes("could not be delivered to nobody@elsewhere.example"))).toBe(
+    true,
+  );
+
+  const returned = await ask("wall-c", { matter: "Returned", address: "moved@elsewhere.example" });
+  await came(returned);
+  await workOff();
+  const back = value(await requestView(owner, returned));
+  expect(back.waiting.map((w) => w.step).sort()).toEqual(["Mend the address", "Reads it"]);
+  expect((await letters(owner, returned))[0]!.trouble).toContain("moved@elsewhere.example: 550 5.1.1");
+  // The same report once more changes nothing.
+  const [report] = post.folders
+    .list(BOX)
+    .filter((k) => post.folders.read(BOX, k.name)!.includes("Undelivered"));
+  post.folders.deliver(
+    BOX,
+    Buffer.concat([post.folders.read(BOX, report!.name)!, Buffer.from("\r\nmore\r\n")]),
+  );
+  await new Promise((r) => setTimeout(r, 500));
+  expect(value(await requestView(owner, returned)).waiting).toHaveLength(2);
+});
+
+it("tries again what is refused for now, and lets be what may have arrived, unless it may be sent once more", async () => {
+  post.setFaults({ refuse: 1 });
+  const number = await ask("wall-a", { matter: "Later", address: "later@elsewhere.example" });
+  expect((await letters(owner, number)).map((l) => l.state)).toEqual(["waiting", "waiting"]);
+  post.setFaults({ refuse: 0 });
+  await sql("update graphile_worker._private_jobs set run_at = now()");
+  await workOff();
+  expect((await letters(owner, number)).map((l) => l.state)).toEqual(["sent", "sent"]);
+  expect(await post.mails("later@elsewhere.example")).toHaveLength(1);
+
+  post.setFaults({ loseAfter: 1 });
+  const lost = await ask("wall-a", { matter: "Lost", address: "lost@elsewhere.example" });
+  post.setFaults({ loseAfter: 0 });
+  expect((await letters(owner, lost)).map((l) => l.state)).toEqual(["perhaps", "perhaps"]);
+  await sql("update graphile_worker._private_jobs set run_at = now()");
+  await workOff();
+  expect(await post.mails("lost@elsewhere.example")).toHaveLength(1);
+  // Its owner says so; whoever asked may not.
+  const { id } = (await letters(owner, lost))[1]!;
+  expect((await settleMail(lucia, id, "send")).ok).toBe(false);
+  value(await settleMail(owner, id, "send"));
+  await workOff();
+  const both = await post.mails("lost@elsewhere.example");
+  expect(both).toHaveLength(2);
+  expect(both[0]!.messageId).toBe(both[1]!.messageId);
+  expect((await settleMail(owner, id, "send")).ok).toBe(false);
+
+  await release(
+    processOf("wall-d", "WD", [
+      tell({ to: "Address", again: true }, [], { who: { by: "formula", formula: "null" } }),
+      WAITS,
+    ]),
+  );
+  post.setFaults({ loseAfter: 1 });
+  const again = await ask("wall-d", { matter: "Again", address: "again@elsewhere.example" });
+  post.setFaults({ loseAfter: 0 });
+  await sql("update graphile_worker._private_jobs set run_at = now()");
+  await workOff();
+  expect((await letters(owner, again)).map((l) => l.state)).toEqual(["sent"]);
+  expect(new Set((await post.mails("again@elsewhere.example")).map((m) => m.messageId)).size).toBe(1);
+});
+
+it("gives text from when on it cannot be known before any of it: one ended before that is sent, one after is not", async () => {
+  const number = await ask("wall-a", { matter: "Ended", address: "ended@elsewhere.example" });
+  const mail = (await letters(owner, number))[1]!;
+  for (const [state, sent] of [
+    ["sending", 2],
+    ["given", 2],
+  ] as const) {
+    await sql("update message set state = $2 where id = $1", [mail.id, state]);
+    await sql("select graphile_worker.add_job('send_message', json_build_object('message', $1::text))", [
+      mail.id,
+    ]);
+    await workOff();
+    expect(await post.mails("ended@elsewhere.example")).toHaveLength(sent);
+  }
+  expect((await letters(owner, number))[1]!.state).toBe("perhaps");
+});
+
+it("shows what tells of something hidden to its receivers and the owners only", async () => {
+  const definition = processOf("wall-e", "WE", [
+    tell({ to: "Address" }, [], { text: "It says {Secret}.", who: { by: "formula", formula: "null" } }),
+    {
+      ...WAITS,
+      who: { rule: { by: "person", person: "lucia.penrose" }, how: "one", requesterToo: true },
+    } as Step,
+  ]);
+  definition.access = { wait: { secret: "hide" } };
+  await release(definition);
+  const number = await ask("wall-e", { matter: "Hidden", address: "x@elsewhere.example", secret: "osprey" });
+  expect(await letters(owner, number)).toHaveLength(1);
+  const sorcha = await person("sorcha.lind");
+  value(
+    await startRequest(sorcha, "wall-e", {
+      matter: "Hers",
+      address: "sorcha.lind@quillhaven.example",
+      secret: "wren",
+    }),
+  );
+  await workOff();
+  expect(await letters(lucia, number)).toHaveLength(0);
+});
