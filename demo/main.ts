@@ -1,5 +1,6 @@
-import { closePool } from "@/db";
-import { seed } from "./seed";
+import { closePool, getPool } from "@/db";
+import { putDemoMailboxes } from "./mailboxes";
+import { POST_PORTS, seed } from "./seed";
 
 async function main() {
   const report = await seed({
@@ -15,6 +16,7 @@ async function main() {
     process.stdout.write(
       `${report.started} requests made, ${report.finished} finished, ${report.open} under way (${(report.ms / 1000).toFixed(0)} s)\n`,
     );
+  await putDemoMailboxes(getPool(), POST_PORTS);
   await closePool();
 }
 main().catch((e: unknown) => {

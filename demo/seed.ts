@@ -9,6 +9,7 @@ import { RIGHTS } from "./registers/rights";
 import { SHAPES } from "./registers/shapes";
 import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
 import { bringIntoTreatment } from "./treatments";
+import { putDemoMailboxes } from "./mailboxes";
 import { runHistory, type HistoryReport } from "./history";
 
 export const DEMO_PASSWORD = "quillhaven";
@@ -24,6 +25,11 @@ export const PROCESS_FILES = [
   "school-week",
   "note-done",
 ] as const;
+/** Where Post is unless the demo says otherwise. */
+export const POST_PORTS = {
+  smtp: Number(process.env["POST_SMTP"] ?? 3225),
+  imap: Number(process.env["POST_IMAP"] ?? 3243),
+};
 const YEAR = 365 * 86_400_000;
 
 export const readProcessFile = async (name: string) =>
@@ -93,6 +99,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     }
   });
   await db.query("analyze");
+  await putDemoMailboxes(db, POST_PORTS);
   say("processes");
   for (const name of PROCESS_FILES) {
     const definition = await readProcessFile(name);

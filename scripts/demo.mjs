@@ -1,10 +1,10 @@
 import { spawn } from "node:child_process";
-import { existsSync, readFileSync } from "node:fs";
+import { existsSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, portFree, removeCluster, startCluster } from "./lib/cluster.mjs";
-import { ensureDebianPackages, ensureFolder, ensureNodePackages, POSTGRES } from "./lib/packages.mjs";
+import { ensureDebianPackages, ensureFolder, ensureNodePackages, IMAP, POSTGRES } from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
 
 const HELP = `npm run demo            sets up what is missing, starts everything, prints one address
@@ -106,13 +106,24 @@ async function main() {
     await ensureDatabase(cluster, "cobble");
     url = cluster.url("cobble");
   }
+  await ensureDebianPackages([IMAP]);
   await ensureBuild(root);
+  const folder = join(local, "demo-post");
+  if (args.includes("--fresh")) rmSync(folder, { recursive: true, force: true });
+  const post = {
+    POST_FOLDER: folder,
+    POST_SMTP: String(await freePort(3225)),
+    POST_IMAP: String(await freePort(3243)),
+    POST_PAGE: String(await freePort(port + 1)),
+  };
   const env = {
     DATABASE_URL: url,
     NODE_ENV: "production",
     COBBLE_DEMO: "1",
     PORT: String(port),
     NEXT_TELEMETRY_DISABLED: "1",
+    ...post,
+    STAND_INS: `Post|http://localhost:${post.POST_PAGE}|A mail server with everybody's mailboxes: read what Cobble Step has sent, answer it, and write as anybody.`,
   };
   await new Promise((resolve, reject) => {
     const seed = spawn(process.execPath, ["dist/demo/main.cjs"], {
@@ -140,6 +151,7 @@ async function main() {
     );
   });
   if (stopping) return;
+  start("Post", process.execPath, ["dist/stand-ins/post/main.cjs"], env);
   start("worker", process.execPath, ["dist/src/worker/main.cjs"], env);
   start("web server", process.execPath, ["dist/src/web/server.cjs"], env);
   const address = `http://localhost:${port}`;

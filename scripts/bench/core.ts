@@ -170,7 +170,8 @@ function problems() {
     people: [{ id: "a", name: "A", manager: "a" }],
     groups: {},
     duties: {},
-    calendars: ["office"], mailboxes: [],
+    calendars: ["office"],
+    mailboxes: [],
   };
   const cold = time(() => problemsOf(d, { kinds: KINDS, registers: {}, office }));
   const cache = new CheckCache();

@@ -1,5 +1,6 @@
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { FAULTS, NO_FAULTS, type Faults } from "./faults";
 import { startImap } from "./imapServer";
@@ -44,9 +45,12 @@ export async function startPost(o: {
     faults = FAULTS.parse({ ...faults, ...f });
     writeFileSync(kept, JSON.stringify(faults));
   };
+  // Where it keeps its sockets: their names may have some hundred characters and no more.
+  const run = mkdtempSync(join(tmpdir(), "post-"));
   const stops = [
+    async () => rmSync(run, { recursive: true, force: true }),
     await startImap({
-      folder: join(o.folder, "imap"),
+      folder: run,
       mail: folders.root,
       port: o.imapPort,
       password: PASSWORD,

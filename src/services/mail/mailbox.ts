@@ -1,9 +1,12 @@
 import type { MailboxRow } from "@/db";
 import type { MailServer } from "@/outside/mail";
-import { unseal } from "../kernel/seal";
+import { seal, unseal } from "../kernel/seal";
 
 /** What mailbox passwords are sealed as. */
 export const MAIL_PASSWORD = "mailbox password";
+
+/** The password of a mailbox as it is kept. */
+export const sealMailPassword = (password: string): Buffer => seal(MAIL_PASSWORD, password);
 
 const WRONG_KEY = "Its password was sealed with another SECRET_KEY: enter it anew in Office › Mailboxes.";
 

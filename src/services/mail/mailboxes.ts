@@ -3,11 +3,10 @@ import { getPool, inTransaction, mailboxes, officeEdits, type MailSecurity } fro
 import { tryServer } from "@/outside/mail";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
-import { seal, unseal } from "../kernel/seal";
 import { noteEntry } from "../log/noteEntry";
 import { keeping } from "../office/keepPeople";
 import { addressMistake } from "./addressMistake";
-import { MAIL_PASSWORD } from "./mailbox";
+import { sealMailPassword, sendingServer } from "./mailbox";
 
 const wrong = (path: string, message: string) => new Failed({ code: "invalid", data: { path, message } });
 
@@ -119,7 +118,7 @@ export const putMailbox = defineUseCase(
         imap_port: input.imap?.port ?? null,
         security: input.security,
         user_name: input.user.trim(),
-        password: input.password === null ? old!.password : seal(MAIL_PASSWORD, input.password),
+        password: input.password === null ? old!.password : sealMailPassword(input.password),
         checks_by: input.checksBy.trim(),
       });
       await noteEntry(c.actor, { what: "mailbox changed", data: { mailbox: key } }, db);
@@ -149,16 +148,7 @@ export const tryMailbox = defineUseCase(
     mustKeep(c, "try mailboxes");
     const m = await mailboxes.mailboxOf(getPool(), address);
     if (!m) throw new Failed({ code: "not-found", data: { what: "mailbox", id: address } });
-    const password = unseal(MAIL_PASSWORD, m.password);
-    if (password === null) return { why: "Its password was sealed with another SECRET_KEY: enter it anew." };
-    return {
-      why: await tryServer({
-        host: m.smtp_host,
-        port: m.smtp_port,
-        security: m.security,
-        user: m.user_name,
-        password,
-      }),
-    };
+    const server = sendingServer(m);
+    return { why: typeof server === "string" ? server : await tryServer(server) };
   },
 );

@@ -1,0 +1,29 @@
+import { mailboxes, type Db } from "@/db";
+import { sealMailPassword } from "@/services";
+
+/** Who writes for which processes of the demo; everything goes by the stand-in Post. */
+const BOXES = [
+  ["loans@quillhaven.example", "Quillhaven Registry"],
+  ["keys@quillhaven.example", "Quillhaven Keys"],
+] as const;
+
+/** What Post calls itself where it says what it found out about senders. */
+const POST = "post.quillhaven.example";
+
+/** Makes the mailboxes, or says where Post is this time. */
+export async function putDemoMailboxes(db: Db, ports: { smtp: number; imap: number }): Promise<void> {
+  const password = sealMailPassword("quillhaven");
+  for (const [address, name] of BOXES)
+    await mailboxes.putMailbox(db, {
+      address,
+      name,
+      smtp_host: "127.0.0.1",
+      smtp_port: ports.smtp,
+      imap_host: "127.0.0.1",
+      imap_port: ports.imap,
+      security: "none",
+      user_name: address,
+      password,
+      checks_by: POST,
+    });
+}
