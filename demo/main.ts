@@ -3,6 +3,8 @@ import { putDemoMailboxes } from "./mailboxes";
 import { POST_PORTS, seed } from "./seed";
 
 async function main() {
+  // What it makes is the demo's, whoever starts it.
+  process.env["COBBLE_DEMO"] ??= "1";
   const report = await seed({
     ...(process.env["COBBLE_ON"]
       ? { now: Date.parse(process.env["COBBLE_ON"]), clock: true }

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import type { Assignment, Limit, Rung, RungAction } from "@/core/route";
+import type { AskMail, Assignment, Limit, Rung, RungAction } from "@/core/route";
 import { RUNG_SCHEMAS } from "@/rungs/schemas";
-import { formula, id, length, oneOf } from "./pieces";
+import { formula, id, length, oneOf, template } from "./pieces";
 import { rule } from "./rule";
 
 export const assignment: z.ZodType<Assignment> = z.strictObject({
@@ -13,6 +13,15 @@ export const assignment: z.ZodType<Assignment> = z.strictObject({
 });
 
 export const offers = z.array(z.strictObject({ field: id, of: formula })).max(50);
+
+export const askMail: z.ZodType<AskMail> = z
+  .strictObject({
+    subject: template(400),
+    text: template(10_000),
+    link: z.enum(["signed in", "free"]).optional(),
+    reply: z.literal(true).optional(),
+  })
+  .meta({ id: "AskMail" });
 
 const rungProperties = {
   when: z.enum(["before", "at", "after"]),

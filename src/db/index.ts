@@ -38,6 +38,7 @@ export * as erasure from "./erasure";
 export * as jobs from "./jobs";
 export * as deadJobs from "./deadJobs";
 export * as notices from "./notices";
+export * as answerLinks from "./answerLinks";
 export * as mailboxes from "./mailboxes";
 export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";

@@ -21,6 +21,10 @@ export interface MessageRow {
   step_id: string | null;
   scope: string | null;
   by_person: string | null;
+  /** The task it asks somebody to answer, who that is, and the last event it was written after. */
+  task_id: string | null;
+  person_id: string | null;
+  seq: number | null;
   state: MessageState;
   /** Whether it may be sent once more where it cannot be known whether it arrived. */
   again: boolean;
@@ -37,6 +41,8 @@ export interface MessageRow {
   missed: Missed[];
   subject: string;
   body: string;
+  /** What came without what it repeats; null for what went out. */
+  said: string | null;
   files: string[];
   message_id: string | null;
   in_reply_to: string | null;
@@ -55,6 +61,9 @@ const ALL = `
   m.step_id,
   m.scope,
   m.by_person,
+  m.task_id,
+  m.person_id,
+  m.seq,
   m.state,
   m.again,
   m.hidden,
@@ -69,6 +78,7 @@ const ALL = `
   m.missed,
   m.subject,
   m.body,
+  m.said,
   m.files,
   m.message_id,
   m.in_reply_to,
@@ -293,6 +303,7 @@ export interface IncomingRow {
   copies: readonly Receiver[];
   subject: string;
   body: string;
+  said: string;
   files: readonly string[];
   messageId: string | null;
   inReplyTo: string | null;
@@ -324,9 +335,10 @@ export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | n
             automatic,
             hidden,
             why,
-            at
+            at,
+            said
           )
-        values ($1, 'in', $2, 'kept', $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+        values ($1, 'in', $2, 'kept', $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
         on conflict (mailbox, fingerprint) where direction = 'in' do nothing
         returning id::text as id
       `,
@@ -346,9 +358,48 @@ export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | n
         m.hidden,
         m.why,
         at(m.at),
+        m.said,
       ],
     )
   ).rows[0]?.id ?? null;
+
+/** Puts a mail of Cobble Step's own into the book, and has it sent. @returns null where it is there already */
+export const insertOutgoing = async (
+  db: Db,
+  m: {
+    request: string;
+    mailbox: string;
+    effect: string;
+    receivers: readonly Receiver[];
+    subject: string;
+    body: string;
+    hidden: boolean;
+    at: number;
+  },
+): Promise<string | null> => {
+  const { rows } = await db.query(
+    `
+      insert into
+        message (request_id, direction, mailbox, effect, part, state, receivers, subject, body, hidden, at)
+      values ($1, 'out', $2, $3, 0, 'waiting', $4, $5, $6, $7, $8)
+      on conflict do nothing
+      returning id::text as id
+    `,
+    [m.request, m.mailbox, m.effect, JSON.stringify(m.receivers), m.subject, m.body, m.hidden, at(m.at)],
+  );
+  const id: string | null = rows[0]?.id ?? null;
+  if (id !== null) await queueMessage(db, id, 0);
+  return id;
+};
+
+/** How many mails of Cobble Step's own there are in a request of one beginning. */
+export const countOf = async (db: Db, request: string, effect: string): Promise<number> =>
+  (
+    await db.query(
+      "select count(*)::int as n from message where request_id = $1 and direction = 'out' and starts_with(effect, $2)",
+      [request, effect],
+    )
+  ).rows[0].n;
 
 /** Mails that are not out after all, of the processes somebody owns, the newest first. */
 export const notOut = async (

@@ -21,6 +21,7 @@ export {
   type MailboxInput,
   type MailboxShown,
 } from "./mail/mailboxes";
+export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { sealMailPassword } from "./mail/mailbox";
 export { sendMails, sendMessage } from "./mail/sendMessage";
 export { watchMailboxes } from "./mail/watchMailboxes";

@@ -47,6 +47,7 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
             {l.round && <span className="text-soft">{l.round} · </span>}
             {whenText(l.at, zone)}
             {l.key && `, by a program with the key “${l.key}”`}
+            {l.means && (l.means === "link" ? ", by a link in a mail" : ", by a reply to a mail")}
           </span>
         </li>
       ))}

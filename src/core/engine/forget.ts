@@ -151,8 +151,12 @@ function forgotten(
       case "step did":
         return forgetWhy(e, reads);
       case "visit opened": {
-        const { offers } = e.visit;
-        const told = forgetWhy(e, reads);
+        const { offers, letter } = e.visit;
+        const why = forgetWhy(e, reads);
+        const told =
+          any && letter
+            ? { ...why, visit: { ...why.visit, letter: { ...letter, subject: GONE, text: "" } } }
+            : why;
         if (!offers) return told;
         const left = Object.entries(offers).map(([f, v]) => [f, gone.fields.has(f) ? [] : v] as const);
         return { ...told, visit: { ...told.visit, offers: Object.fromEntries(left) } };

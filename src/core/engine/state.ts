@@ -141,8 +141,17 @@ export interface Visit {
   asked: number;
   /** By field or column, all that can be chosen there; others are as their form says. */
   offers?: Readonly<Record<string, readonly string[]>>;
+  /** What those asked are written. */
+  letter?: VisitLetter;
   /** Very many were asked when it was opened. */
   wide?: true;
+}
+/** As it came to when they were asked. */
+export interface VisitLetter {
+  subject: string;
+  text: string;
+  /** It tells of what is hidden from somebody. */
+  hidden?: true;
 }
 
 export interface Timer {

@@ -1,11 +1,12 @@
 import { stepKind } from "../kinds";
-import type { Step } from "../route";
+import { ASK_MAIL_PLACES, type Step } from "../route";
 import { inside } from "./calls";
 import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
 import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
-import { isOpen, type Candidate, type StuckReason, type Task } from "./state";
+import { isOpen, type Candidate, type StuckReason, type Task, type Visit } from "./state";
+import { stepTurn } from "./stepTurn";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
 import { roundText } from "./roundText";
@@ -77,6 +78,7 @@ export function openVisit(
         needed: who ? neededFor(who, groups.length) : 1,
         asked: groups.length,
         ...offered,
+        ...letterAt(turn, token, step, purpose),
         ...wide,
       },
       ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
@@ -90,6 +92,17 @@ export function openVisit(
   );
   for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);
   return null;
+}
+
+/** What those asked are written; nothing of a text that cannot be worked out stops anybody from being asked. */
+function letterAt(turn: Turn, token: string, step: Step, purpose: Task["purpose"]): Pick<Visit, "letter"> {
+  const mail = purpose === "changes" ? undefined : stepKind(turn.release.kinds, step).asks?.byMail(step);
+  if (!mail) return {};
+  const at = stepTurn(turn, turn.at(token, step.id));
+  const { subject, text } = ASK_MAIL_PLACES;
+  const hidden = at.tellsHidden(subject, mail.subject) || at.tellsHidden(text, mail.text);
+  const letter = { subject: at.text(subject, mail.subject), text: at.text(text, mail.text) };
+  return { letter: { ...letter, ...(hidden ? { hidden: true as const } : {}) } };
 }
 
 export function newTask(

@@ -17,7 +17,7 @@ import type {
 import type { Registers, RuleOccasion } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
-import type { AnswerChoice, Assignment, Limit, Offer, Tone } from "../route/asking";
+import type { AnswerChoice, AskMail, Assignment, Limit, Offer, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Edit } from "../route/edit";
 import type { Say } from "./say";
@@ -82,6 +82,7 @@ export interface StepAsks<S = Step> {
   who(s: S): Assignment;
   limit(s: S): Limit | undefined;
   offers(s: S): readonly Offer[] | undefined;
+  byMail(s: S): AskMail | undefined;
   answers(s: S): AnswerChoice[];
   /** What follows once the step has been decided. */
   answered(s: S, answer: string): Next;

@@ -2,7 +2,10 @@ import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } 
 import { findField, flatFields, isGroup, isPicked } from "../form";
 import {
   accessAt,
+  ASK_MAIL_PLACES,
   offerPlace,
+  type AnswerChoice,
+  type AskMail,
   type Assignment,
   type Limit,
   type Offer,
@@ -10,6 +13,7 @@ import {
   type Rule,
   type StepPlace,
 } from "../route";
+import { wordsOf } from "../mail";
 import { place, type Problem } from "./problem";
 import { rulesOnly } from "./rulesOnly";
 
@@ -36,6 +40,8 @@ export function askProblems(
         "What can be chosen here is said twice. Take one of the two away.",
         offerPlace(field),
       );
+    const mail = kind.asks?.byMail(step);
+    if (kind.asks && mail) mailProblems(mail, kind.asks.answers(step), d, step.name, say);
     const limit = kind.asks?.limit(step);
     if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
     kind.formulas(
@@ -107,6 +113,39 @@ function offerProblems({ field: id, of }: Offer, step: string, d: ProcessDefinit
       `"${field.name}" is not filled in at this step, so what is offered is of no use.`,
       at,
     );
+}
+
+/** What is wrong with how those asked are written to. */
+function mailProblems(
+  mail: AskMail,
+  answers: readonly AnswerChoice[],
+  d: ProcessDefinition,
+  step: string,
+  say: Say,
+) {
+  if (!d.mailbox && !d.procedure)
+    say(
+      "error",
+      "no-mailbox",
+      `Those asked at “${step}” are written to, and the process has no mailbox to write from. Choose one under About.`,
+      ASK_MAIL_PLACES.text,
+    );
+  if (!mail.subject.trim())
+    say("error", "no-subject", `Say what the mail of “${step}” is about.`, ASK_MAIL_PLACES.subject);
+  if (!mail.reply) return;
+  const of = new Map<string, string>();
+  for (const a of answers)
+    for (const word of wordsOf(a)) {
+      const other = of.get(word);
+      if (other !== undefined && other !== a.id)
+        say(
+          "error",
+          "words-twice",
+          `“${word}” stands for two answers of “${step}”: a reply that says it could mean either.`,
+          "answers",
+        );
+      of.set(word, a.id);
+    }
 }
 
 function limitProblems(

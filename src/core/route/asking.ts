@@ -50,11 +50,26 @@ export interface Offer {
 /** Where the formula of what is offered in a field stands. */
 export const offerPlace = (field: string): string => `offers ${field}`;
 
+/** How those who are asked are written to, and how they may answer from there. */
+export interface AskMail {
+  /** Texts with {formulas}: what it is about, as they are to know it. */
+  subject: string;
+  text: string;
+  /** By a link that opens a page to press on: for whoever is signed in as the one asked, or for whoever has the mail. */
+  link?: "signed in" | "free";
+  /** By a reply whose first line is one of the words that stand for an answer. */
+  reply?: true;
+}
+/** Where the texts of that stand. */
+export const ASK_MAIL_PLACES = { subject: "mail subject", text: "mail text" } as const;
+
 /** What every step that asks people has. */
 export interface Asks {
   who: Assignment;
   limit?: Limit;
   offers?: Offer[];
+  /** They are written to as well; absent where they are told on their screens alone. */
+  byMail?: AskMail;
 }
 
 /** One thing a person can say at a step. */
@@ -63,6 +78,8 @@ export interface AnswerChoice {
   label: string;
   tone: Tone;
   note?: "must";
+  /** Words that stand for it in a reply, beside its label: "yes, ok, agreed". */
+  words?: string;
   /** Goes back to the requester for changes and then to this step again. */
   returns?: true;
 }

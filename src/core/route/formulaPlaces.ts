@@ -2,7 +2,7 @@ import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } 
 import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
 import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
-import { offerPlace } from "./asking";
+import { ASK_MAIL_PLACES, offerPlace } from "./asking";
 import { takenType } from "./portType";
 import { RouteScopes } from "./routeScopes";
 import type { FormulaOwner, Surrounding } from "./surrounding";
@@ -140,6 +140,21 @@ export function mapFormulas(
         ...(s.limit ? { limit: walk.limit(s.limit) } : {}),
         ...(s.offers
           ? { offers: s.offers.map((o) => ({ ...o, of: walk.formula(offered(o.field), o.of) })) }
+          : {}),
+        ...(s.byMail
+          ? {
+              byMail: {
+                ...s.byMail,
+                subject: walk.template(
+                  { place: ASK_MAIL_PLACES.subject, says: "the subject of the mail to those asked" },
+                  s.byMail.subject,
+                ),
+                text: walk.template(
+                  { place: ASK_MAIL_PLACES.text, says: "the text of the mail to those asked" },
+                  s.byMail.text,
+                ),
+              },
+            }
           : {}),
       }),
     };

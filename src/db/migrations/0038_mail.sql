@@ -39,6 +39,10 @@ create table message (
   scope text,
   -- Who wrote it by hand; null where a step did.
   by_person text references person,
+  -- The task it asks somebody to answer, who that is, and the last event it was written after.
+  task_id text,
+  person_id text references person,
+  seq int,
   -- Out: waiting, sending (taken by a worker), given (its text is on its way), sent, perhaps (it cannot be known), returned
   -- (it did not reach somebody), stuck. In: kept.
   state text not null check (state in ('waiting', 'sending', 'given', 'sent', 'perhaps', 'returned', 'stuck', 'kept')),
@@ -57,6 +61,8 @@ create table message (
   missed jsonb not null default '[]',
   subject text not null,
   body text not null,
+  -- In: without what it repeats of what it answers, and without a signature.
+  said text,
   files text[] not null default '{}',
   message_id text,
   in_reply_to text,
@@ -82,3 +88,15 @@ values ('message_key', to_jsonb(replace(gen_random_uuid()::text || gen_random_uu
 alter table file alter column added_by drop not null;
 alter table file add column message_id bigint references message on delete cascade;
 create index file_of_message on file (message_id) where message_id is not null;
+
+-- Links by which a task is answered after a press: only what is made of them is kept, and they end with the task.
+create table answer_link (
+  hash bytea primary key,
+  message_id bigint not null references message on delete cascade,
+  request_id bigint not null references request on delete cascade,
+  task_id text not null,
+  person_id text not null references person,
+  made_at timestamptz not null,
+  used_at timestamptz
+);
+create index answer_link_of_message on answer_link (message_id);

@@ -33,13 +33,17 @@ export type StoredEvent = [
   body: object,
   format: number,
   key: string | null,
+  means: Means | null,
 ];
+/** By what somebody did something, where it was no page of ours. */
+export type Means = "link" | "reply";
 /** All events of the request `r`, to stand in a statement that reads it. */
 export const ALL_EVENTS = `
   (
     select
       json_agg(
-        json_build_array(e.seq, e.type, floor(extract(epoch from e.at) * 1000), e.by_person, e.body, e.format, k.label)
+        json_build_array(e.seq, e.type, floor(extract(epoch from e.at) * 1000), e.by_person, e.body, e.format, k.label,
+          substring(e.via from '^(link|reply) '))
         order by e.seq
       )
     from
@@ -50,9 +54,10 @@ export const ALL_EVENTS = `
 `;
 export const readTrail = (
   rows: readonly StoredEvent[],
-): { events: RequestEvent[]; keys: ReadonlyMap<number, string> } => ({
+): { events: RequestEvent[]; keys: ReadonlyMap<number, string>; means: ReadonlyMap<number, Means> } => ({
   events: rows.map(([seq, type, at, by, body, format]) => readEvent({ ...body, seq, type, at, by }, format)),
   keys: new Map(rows.flatMap(([seq, , , , , , key]) => (key === null ? [] : [[seq, key] as const]))),
+  means: new Map(rows.flatMap(([seq, , , , , , , by]) => (by ? [[seq, by] as const] : []))),
 });
 
 /**

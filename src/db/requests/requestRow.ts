@@ -3,7 +3,7 @@ import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
 import type { Cause } from "../recordStarts";
 import { RELATIVES, type Relative } from "../requestChildren";
-import { ALL_EVENTS, readTrail, type StoredEvent } from "./requestEvents";
+import { ALL_EVENTS, readTrail, type StoredEvent, type Means } from "./requestEvents";
 
 /** All parts of a request that is kept in parts; null for others. */
 const ALL_PARTS = `
@@ -162,6 +162,7 @@ export interface SeenRow extends RequestRow {
   /** What happened, and by the number of an event the key it was done by; empty where it was not asked for. */
   events: RequestEvent[];
   keys: ReadonlyMap<number, string>;
+  means: ReadonlyMap<number, Means>;
 }
 /** @param trail whether its events are wanted */
 export async function requestSeen(

@@ -47,6 +47,8 @@ export interface NewMail {
   files: readonly string[];
   again: boolean;
   hidden: boolean;
+  /** Whom it asks to answer which task, after which event. */
+  asks?: { task: string; person: string; seq: number };
   /** Of a past that is made up: nobody sends it any more. */
   sent: boolean;
 }
@@ -201,7 +203,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       timers,
       cleared: c.changes.clearTimers,
       ...(watches ? { watches: c.changes.watches } : {}),
-      ...(mails ? { mails: c.mails.map((m) => ({ ...m, at: at(lastAt) })) } : {}),
+      ...(mails ? { mails: c.mails.map(({ asks, ...m }) => ({ ...m, ...asks, at: at(lastAt) })) } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
       told: c.told.flatMap(({ people, effect, subject, text }) =>

@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { withoutUnfit } from "@/core/form";
+import EmailReplyParser from "email-reply-parser";
 import { simpleParser, type AddressObject, type ParsedMail } from "mailparser";
 
 /** Whoever wrote it, or it was written to. */
@@ -28,6 +29,8 @@ export interface InMail {
   /** Epoch milliseconds; null where it says none. */
   date: number | null;
   text: string;
+  /** Without what it repeats of what it answers, and without a signature. */
+  said: string;
   files: { name: string; type: string; content: Buffer }[];
   /** Why nobody is to take it for something a person wrote; null where a person may have. */
   automatic: "automatic reply" | "report" | "list" | "own" | null;
@@ -92,6 +95,7 @@ export async function readMail(raw: Buffer, checksBy: string, own: ReadonlySet<s
     subject: withoutUnfit((m.subject ?? "").replace(/\s+/g, " ").slice(0, 400)),
     date,
     text,
+    said: ownWords(text),
     files: m.attachments
       .filter((a) => !/^message\/(delivery-status|rfc822)$|^text\/rfc822-headers$/.test(a.contentType))
       .slice(0, MOST_FILES)
@@ -111,6 +115,22 @@ export async function readMail(raw: Buffer, checksBy: string, own: ReadonlySet<s
       )
       .digest("hex"),
   };
+}
+
+const MOST_READ = 100_000;
+const LONGEST_LINE = 2_000;
+
+/**
+ * What somebody wrote themselves. The package knows how mail programs quote and sign, and takes long over long lines: they
+ * are cut, and a text is cut, before it sees them.
+ */
+function ownWords(text: string): string {
+  const cut = text
+    .slice(0, MOST_READ)
+    .split("\n")
+    .map((l) => l.slice(0, LONGEST_LINE))
+    .join("\n");
+  return new EmailReplyParser().read(cut).getVisibleText().trim();
 }
 
 /** Signs by which programs say that they are some (RFC 3834 §2, RFC 2919, RFC 3464). */

@@ -17,6 +17,8 @@ export interface OutMail {
   replyTo: Addressee | null;
   subject: string;
   text: string;
+  /** The same for programs that show it; styles on each thing. */
+  html: string;
   messageId: string;
   inReplyTo: string | null;
   references: readonly string[];
@@ -59,6 +61,7 @@ function compose(m: OutMail): Promise<Buffer> {
     ...(m.replyTo ? { replyTo: address(m.replyTo) } : {}),
     subject: oneLine(m.subject),
     text: m.text,
+    html: m.html,
     messageId: m.messageId,
     ...(m.inReplyTo ? { inReplyTo: m.inReplyTo } : {}),
     ...(m.references.length > 0 ? { references: [...m.references] } : {}),

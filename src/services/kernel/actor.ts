@@ -5,7 +5,12 @@ import { loadDirectory } from "./directory";
 /** How somebody acts: signed in, by a key, or as what no outsider can be. It stands on all they do. */
 export type Via =
   /** `provedAt`: when they last showed who they are, by the machine's clock. */
-  { kind: "session"; id: string; provedAt: number } | { kind: "key"; id: string } | { kind: "inside" };
+  | { kind: "session"; id: string; provedAt: number }
+  | { kind: "key"; id: string }
+  /** By a link in a mail, or by a reply: the id of the mail. */
+  | { kind: "link"; id: string }
+  | { kind: "reply"; id: string }
+  | { kind: "inside" };
 
 export const INSIDE: Via = { kind: "inside" };
 

@@ -71,7 +71,7 @@ function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): 
 
 function letterOf(m: MessageRow, d: Directory, held: ReadonlyMap<string, FileRow>, watches: boolean): Letter {
   const name = (r: Receiver): string => ("person" in r ? personName(d, r.person) : r.name || r.email);
-  const { text, quoted } = m.direction === "in" ? withoutQuoted(m.body) : { text: m.body, quoted: "" };
+  const { text, quoted } = written(m);
   const box = d.office.mailboxes.find((b) => b.address === m.mailbox);
   const us = m.by_person ? personName(d, m.by_person) : (box?.name ?? m.mailbox);
   return {
@@ -118,23 +118,12 @@ function troubleOf(m: MessageRow): string {
   }
 }
 
-/** Where somebody's own words end and what they answer is repeated: lines that begin with ">", and what leads to them. */
-function withoutQuoted(body: string): { text: string; quoted: string } {
-  const lines = body.slice(0, 100_000).split("\n");
-  const at = lines.findIndex((l, i) => /^\s*>/.test(l) && lines.slice(i).every((x) => /^\s*(>|$)/.test(x)));
-  if (at < 0) return { text: body.trim(), quoted: "" };
-  let from = at;
-  while (from > 0 && lines[from - 1]!.trim() === "") from--;
-  // "On 3 March Ada Quill wrote:", also where that takes two lines.
-  for (
-    let i = 0;
-    i < 2 && from > 0 && lines[from - 1]!.length <= 200 && (i > 0 || /:\s*$/.test(lines[from - 1]!));
-    i++
-  ) {
-    from--;
-    if (/^\s*(on|am|le|el|op|il|em|den|dnia)\b/i.test(lines[from]!)) break;
-  }
-  return { text: lines.slice(0, from).join("\n").trim(), quoted: lines.slice(from).join("\n").trim() };
+/** What somebody wrote, and what it answers, where that is repeated. */
+function written(m: MessageRow): { text: string; quoted: string } {
+  if (m.direction === "out" || m.said === null || m.said === "") return { text: m.body.trim(), quoted: "" };
+  const at = m.body.indexOf(m.said);
+  const rest = at < 0 ? m.body : `${m.body.slice(0, at)}${m.body.slice(at + m.said.length)}`;
+  return { text: m.said, quoted: rest.trim() };
 }
 
 const SETTLED: ReadonlySet<MessageState> = new Set(["perhaps", "stuck", "returned"]);

@@ -14,6 +14,11 @@ import { sendMail, type OutMail } from "@/outside/mail";
 import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
+import { askedAt } from "./asked";
+import { askLetter, letterHtml, type LetterText } from "./askLetter";
+import { makeAnswerLink } from "./answerLink";
+import { answerAddress, deskAddress } from "./ownAddress";
+import { timeIn } from "../requests/requestView";
 import { addressMistake } from "./addressMistake";
 import { sendingServer } from "./mailbox";
 import { messageIdOf, messageKey, threadIdOf } from "./messageIds";
@@ -89,6 +94,10 @@ async function trySending(m: MessageRow): Promise<void> {
   const missed = [...to.missed, ...copies.missed, ...blind.missed];
   if (to.at.length + copies.at.length + blind.at.length === 0)
     return void (await end("returned", missed[0]?.why ?? "There is nobody it goes to.", missed));
+  const letter = await letterOf(m, d);
+  // Answered meanwhile, or with somebody else: nobody is asked any more.
+  if (letter === null)
+    return void (await end("returned", "It was not sent: nobody waits for this answer any more."));
   const carried = await attachments(m.files);
   if (typeof carried === "string")
     return void (await end(
@@ -112,7 +121,8 @@ async function trySending(m: MessageRow): Promise<void> {
     blind: blind.at,
     replyTo: m.reply_to ? (reachable(d, [m.reply_to]).at[0] ?? null) : null,
     subject: m.subject.trim() || "(no subject)",
-    text: m.body,
+    text: letter.text,
+    html: letter.html,
     messageId,
     inReplyTo: last ?? thread,
     references: last ? [thread, last] : [thread],
@@ -132,6 +142,21 @@ async function trySending(m: MessageRow): Promise<void> {
       if (wait !== undefined) return void (await messages.queueMessage(db, m.id, wait * 1000));
     }
   }
+}
+
+/** The mail as it reads, with the ways to answer where it asks somebody; null where it asks for what is over. */
+async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null> {
+  const { request_id: request, task_id: task, person_id: person } = m;
+  if (request === null || task === null || person === null) return { text: m.body, html: letterHtml(m.body) };
+  const db = getPool();
+  const asked = await askedAt(db, request, task, person);
+  if (!asked?.open) return null;
+  const token = asked.byMail.link ? await makeAnswerLink(db, { message: m.id, request, task, person }) : null;
+  return askLetter(asked, {
+    link: token === null ? null : answerAddress(token),
+    desk: deskAddress(asked.number, task),
+    time: timeIn(d.people.get(person)?.zone ?? "UTC"),
+  });
 }
 
 /** Lets one be that may have arrived; where its process says so it is sent once more, under the same id. */

@@ -18,6 +18,7 @@ import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { MAX_FILE_BYTES, tidyFileName } from "../files/files";
+import { answerByReply } from "./answerByReply";
 import { tellMissed } from "./tellMissed";
 
 /** A mail that could not be read is kept all the same, so that somebody can see that it came. */
@@ -38,6 +39,7 @@ const unreadable = (raw: Buffer): InMail => ({
   subject: "(a mail that cannot be read)",
   date: null,
   text: "",
+  said: "",
   files: [],
   automatic: "report",
   bounces: [],
@@ -83,6 +85,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       copies: mail.copies,
       subject: mail.subject,
       body: fetched.cut ? "(This mail is larger than 30 MB: it was not taken.)" : mail.text,
+      said: fetched.cut ? "" : mail.said,
       files: [],
       messageId: mail.messageId,
       inReplyTo: mail.inReplyTo,
@@ -98,7 +101,11 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       if (!(await messages.noteReturned(db, message.id, email, why))) continue;
       await tellMissed(c, db, (await messages.messageById(db, message.id, true))!);
     }
-    if (answered?.request_id && mail.automatic === null) await tellOfReply(c, db, answered, id, mail, now);
+    if (!answered?.request_id || mail.automatic !== null) return;
+    const { number } = await requests.whoWaits(db, answered.request_id);
+    if (!(await answerByReply(c, db, answered, id, mail, now)))
+      await tellOfReply(db, answered, id, mail, now);
+    await requests.tick(db, number, null);
   });
 }
 
@@ -162,7 +169,7 @@ async function keepFiles(db: Client, message: string, request: string | null, ma
 }
 
 /** Tells those who wait for it: whoever wrote by hand, those who have a task of the request, else the owners. */
-async function tellOfReply(c: Call, db: Client, answered: MessageRow, id: string, mail: InMail, now: number) {
+async function tellOfReply(db: Client, answered: MessageRow, id: string, mail: InMail, now: number) {
   const request = answered.request_id!;
   const d = await loadDirectory(db);
   const waiting = await requests.whoWaits(db, request);
@@ -179,5 +186,4 @@ async function tellOfReply(c: Call, db: Client, answered: MessageRow, id: string
         body: mail.subject,
         at: at(now)!,
       });
-  await requests.tick(db, waiting.number, null);
 }

@@ -1,10 +1,13 @@
 import {
   inCall,
+  levelOf,
   newsOf,
   NEW_REQUEST,
   proceduresFrom,
   type CompiledRelease,
   type Effect,
+  type News,
+  type NewsKind,
   type Procedures,
   type ProceduresRead,
   type Projections,
@@ -85,6 +88,39 @@ const jobOf = (effect: Effect): Job => {
  */
 const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
 
+/** News by which a task comes to somebody, or is brought to mind. */
+const COMES: ReadonlySet<NewsKind> = new Set(["task came", "covering", "handed over", "reminded"]);
+
+/** The mail to somebody to whom a task came, where its step says that they are written to. */
+function asksByMail(n: News, state: RequestState, { release, occasion }: Keep): requests.NewMail[] {
+  if (!COMES.has(n.kind) || n.to === null || n.task === null) return [];
+  const level = levelOf(state, n.task);
+  const task = level?.state.tasks[level.id];
+  const letter = task && level.state.visits[task.visit]?.letter;
+  if (!task || !letter) return [];
+  const { subject, text, hidden = false } = letter;
+  return [
+    {
+      effect: `ask:${n.task}:${n.seq}:${n.to}`,
+      part: 0,
+      step: task.step,
+      scope: task.scope ?? null,
+      mailbox: release.definition.mailbox ?? "",
+      receivers: [{ person: n.to }],
+      copies: [],
+      blind: [],
+      replyTo: null,
+      subject: n.kind === "reminded" ? `Reminder: ${subject}` : subject,
+      text,
+      files: [],
+      again: false,
+      hidden,
+      asks: { task: n.task, person: n.to, seq: state.seq },
+      sent: occasion !== undefined,
+    },
+  ];
+}
+
 /** Sends what an effect has put into the book of mails. */
 const mailJob = (effect: string): Job => ({ task: "send_mail", payload: { effect }, attempts: 25 });
 
@@ -106,6 +142,11 @@ interface Keep {
 /** Writes what a command came to; null where the request is at another version by now. */
 export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
+  const news = newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures);
+  const mails = [
+    ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
+    ...news.flatMap((n) => asksByMail(n, c.state, k)),
+  ];
   const begins = c.changes.watches.some((w) => w.records.length > 0);
   return requests.saveRequest(db, {
     id: k.row?.id ?? null,
@@ -116,15 +157,15 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     state: c.state,
     events: c.events,
     changes: c.changes,
-    news: newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures),
+    news,
     told: c.told,
-    mails: c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
+    mails,
     stepNames: stepNames(k.release, c.state, procedures),
     jobs: k.occasion
       ? null
       : [
           ...c.outside.map(jobOf),
-          ...c.told.flatMap((t) => (t.mail ? [mailJob(t.effect)] : [])),
+          ...[...new Set(mails.map((m) => m.effect))].map(mailJob),
           ...(c.goesOn ? [GO_ON] : []),
           ...(begins ? [LOOK] : []),
           ...(leavesAlone(k.row?.state ?? NEW_REQUEST, c) ? [CALL_OFF] : []),

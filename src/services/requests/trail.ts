@@ -31,6 +31,8 @@ export interface ShownChange {
 export interface ShownLine extends TrailLine {
   byName: string | null;
   key: string | null;
+  /** Done by a link in a mail, or by a reply to one; null for a page of ours, or a program. */
+  means: "link" | "reply" | null;
   changes: ShownChange[];
   /** Changes beyond those listed. */
   more: number;
@@ -69,7 +71,7 @@ export async function trailOf(
   most: number,
 ): Promise<{ lines: ShownLine[]; earlier: number }> {
   const { d, row, now, owner, release, procedures, access } = loaded;
-  const { events, keys } = row;
+  const { events, keys, means } = row;
   const { fields } = release.definition;
   const closed = hiddenOfRecords(d.registers, seen);
   const hides = hiddenReads(fields, access);
@@ -142,6 +144,7 @@ export async function trailOf(
       why: l.why.filter((x) => !x.reads.some(l.inside === undefined ? hidden : hiddenIn(l.inside))),
       byName: l.by && names.person(l.by),
       key: (l.by && keys.get(l.seq)) || null,
+      means: (l.by && means.get(l.seq)) || null,
       changes: values.slice(0, MOST).map(said),
       more: Math.max(0, values.length - MOST),
     };

@@ -1,7 +1,16 @@
 "use client";
 import { ClipboardCheck } from "lucide-react";
 import { Select } from "@/ui";
-import { Chip, LimitChip, OffersChip, StepName, TextCell, useDraft, WhoChip } from "@/workshop/parts";
+import {
+  AskMailChip,
+  Chip,
+  LimitChip,
+  OffersChip,
+  StepName,
+  TextCell,
+  useDraft,
+  WhoChip,
+} from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
 
 /** Whether the route waits for it, as it reads at rest. */
@@ -65,6 +74,7 @@ function Sentence(p: SentenceProps<"complete">) {
       </span>{" "}
       <BesideChip {...p} />
       <OffersChip step={step} scope={scope} />
+      <AskMailChip step={step} scope={scope} />
     </>
   );
 }

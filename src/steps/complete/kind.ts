@@ -18,6 +18,7 @@ export const complete: StepBehaviour<"complete"> = {
     who: (s) => s.who,
     limit: (s) => s.limit,
     offers: (s) => s.offers,
+    byMail: (s) => s.byMail,
     answers: (s) => [{ id: "done", label: s.button, tone: "agree" }],
     answered: () => ({ go: "on" }),
     beside: (s) => s.beside ?? null,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { assignment, limit, offers } from "@/contracts/asking";
+import { askMail, assignment, limit, offers } from "@/contracts/asking";
 import { short, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
@@ -11,4 +11,5 @@ export const schema = () =>
     beside: z.enum(["called off", "stays"]).optional(),
     limit: limit.optional(),
     offers: offers.optional(),
+    byMail: askMail.optional(),
   });

@@ -1,6 +1,7 @@
 "use client";
 import { Scale } from "lucide-react";
 import {
+  AskMailChip,
   Chip,
   LimitChip,
   OffersChip,
@@ -19,6 +20,7 @@ function Sentence({ step, scope }: SentenceProps<"decide">) {
       <StepName step={step} />
       <WhoChip step={step} scope={scope} /> answers within <LimitChip step={step} scope={scope} />
       <OffersChip step={step} scope={scope} />
+      <AskMailChip step={step} scope={scope} />
     </>
   );
 }
@@ -40,6 +42,17 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
               value={answer.label}
               onCommit={(t) => (t.trim() ? set({ label: t.trim() }) : false)}
             />
+            {step.byMail?.reply && (
+              <label className="grid gap-1 text-sm">
+                <span className="text-soft">Words that mean it in a reply, beside its own</span>
+                <TextCell
+                  className="input"
+                  placeholder="yes, ok, agreed"
+                  value={answer.words ?? ""}
+                  onCommit={(t) => void set({ words: t.trim() || null })}
+                />
+              </label>
+            )}
             <ToneSelect value={answer.tone} onChange={(tone) => set({ tone })} />
             <label className={box}>
               <input

@@ -37,6 +37,7 @@ export const decide: StepBehaviour<"decide"> = {
     who: (s) => s.who,
     limit: (s) => s.limit,
     offers: (s) => s.offers,
+    byMail: (s) => s.byMail,
     answers: (s) => s.answers,
     answered: (_, answer) => ({ go: "into", list: answer }),
   },

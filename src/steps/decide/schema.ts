@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { assignment, limit, offers } from "@/contracts/asking";
+import { askMail, assignment, limit, offers } from "@/contracts/asking";
 import { id, short, stepBase, tone } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 
@@ -11,6 +11,7 @@ export const schema = (list: StepList) =>
     who: assignment,
     limit: limit.optional(),
     offers: offers.optional(),
+    byMail: askMail.optional(),
     answers: z
       .array(
         z.strictObject({
@@ -18,6 +19,7 @@ export const schema = (list: StepList) =>
           label: short,
           tone,
           note: z.literal("must").optional(),
+          words: z.string().max(300).optional(),
           returns: z.literal(true).optional(),
           steps: list,
         }),

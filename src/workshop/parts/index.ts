@@ -1,3 +1,4 @@
+export { AskMailChip } from "./AskMailChip";
 export { AudienceChoice } from "./AudienceChoice";
 export { FillsChip } from "./FillsChip";
 export { useDraft } from "../draft/DraftProvider";

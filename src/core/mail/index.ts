@@ -1,0 +1,2 @@
+export { readReply, type ReplyRead } from "./readReply";
+export { wordsOf } from "./replyWords";

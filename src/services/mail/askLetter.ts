@@ -1,0 +1,85 @@
+import { wordsOf } from "@/core/mail";
+import type { Asked } from "./asked";
+
+export interface LetterText {
+  text: string;
+  html: string;
+}
+interface Around {
+  /** Opens the page on which one presses; null for no links. */
+  link: string | null;
+  /** Where the task stands for whoever signs in. */
+  desk: string;
+  /** A moment in the reader's own words. */
+  time(ms: number): string;
+}
+
+/** What is written to somebody who is asked: what it is about, until when, and how it can be answered from there. */
+export function askLetter(a: Asked, { link, desk, time }: Around): LetterText {
+  const until = a.due === null ? "" : `It waits for you until ${time(a.due)}.`;
+  const answers = a.answers.map((x) => ({
+    label: x.label,
+    does: [x.then, x.note === "must" ? "say why" : ""].filter(Boolean).join("; "),
+    href: link === null ? null : `${link}?as=${encodeURIComponent(x.id)}`,
+    words: wordsOf(x),
+  }));
+  const reply = a.byMail.reply === true;
+  const linked = link !== null;
+  const text = [
+    a.letter.text.trim(),
+    until,
+    linked
+      ? [
+          "Your answer, by a page on which you press once more:",
+          ...answers.map((x) => `  ${x.label}${x.does ? ` (${x.does})` : ""}: ${x.href}`),
+        ].join("\n")
+      : "",
+    reply
+      ? [
+          `${linked ? "Or reply" : "Reply"} to this mail: the first line is one of these words, and what you write after it is kept as your note.`,
+          ...answers.map((x) => `  ${x.label}: ${x.words.join(", ")}`),
+        ].join("\n")
+      : "",
+    `All of it: ${desk}`,
+  ]
+    .filter((p) => p !== "")
+    .join("\n\n");
+  const html = [
+    ...paragraphs(a.letter.text),
+    until && `<p style="${P}">${escape(until)}</p>`,
+    linked &&
+      `<table role="presentation" style="border-collapse:collapse;margin:18px 0">${answers
+        .map(
+          (x) =>
+            `<tr><td style="padding:7px 18px 7px 0"><a href="${escape(x.href!)}" style="${LINK};font-weight:600">${escape(x.label)}</a></td><td style="padding:7px 0;color:#6a5f57">${escape(x.does)}</td></tr>`,
+        )
+        .join(
+          "",
+        )}</table><p style="${SMALL}">Each opens a page that says what will happen; nothing is done before you press there.</p>`,
+    reply &&
+      `<p style="${SMALL}">${linked ? "Or reply" : "Reply"} to this mail: the first line is one of these words, and what you write after it is kept as your note. ${answers
+        .map((x) => `<b>${escape(x.label)}</b>: ${escape(x.words.join(", "))}`)
+        .join("; ")}.</p>`,
+    `<p style="${SMALL}"><a href="${escape(desk)}" style="${LINK}">${escape(a.number)} on your desk</a></p>`,
+  ];
+  return { text, html: page(html.filter((x): x is string => typeof x === "string" && x !== "")) };
+}
+
+/** A text as a mail that programs show well: styles stand on each thing, because most take all others away. */
+export const letterHtml = (text: string): string => page(paragraphs(text));
+
+const P = "margin:0 0 14px";
+const SMALL = "margin:0 0 10px;font-size:14px;color:#6a5f57";
+const LINK = "color:#3f6b3a;text-decoration:underline";
+
+const paragraphs = (text: string): string[] =>
+  text
+    .trim()
+    .split(/\n{2,}/)
+    .filter((p) => p.trim() !== "")
+    .map((p) => `<p style="${P}">${escape(p).replace(/\n/g, "<br>")}</p>`);
+
+const page = (parts: readonly string[]): string =>
+  `<!doctype html><html><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:20px;background:#f5f0e8"><div style="max-width:560px;margin:0 auto;font:16px/1.5 Georgia,serif;color:#2b2420">${parts.join("")}</div></body></html>`;
+
+const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
