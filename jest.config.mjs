@@ -15,7 +15,7 @@ const base = {
   testEnvironment: "node",
   transform: { ...transform, "node_modules/.+\\.m?js$": ["@swc/jest", { module: { type: "commonjs" } }] },
   transformIgnorePatterns: [
-    "node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|openid-client|oauth4webapi|jose))",
+    "node_modules/(?!.*(feelin|lezer-feel|luxon|temporal-polyfill|temporal-utils|min-dash|email-reply-parser|openid-client|oauth4webapi|jose))",
   ],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
 };

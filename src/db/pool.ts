@@ -128,15 +128,20 @@ export async function openHolder(): Promise<Holder> {
   const lose = () => lost.abort();
   client.on("error", lose);
   client.on("end", lose);
+  // One after the other: a connection does one thing at a time.
+  let last: Promise<unknown> = Promise.resolve();
+  const asked = (text: string, name: string): Promise<{ rows: { free: boolean }[] }> => {
+    const next = last.then(() => client.query(text, [name]));
+    last = next.catch(() => undefined);
+    return next;
+  };
   return {
-    async hold(name) {
-      const text = "select pg_try_advisory_lock(hashtextextended($1, 14)) as free";
-      return (await client.query(text, [name])).rows[0].free;
-    },
+    hold: async (name) =>
+      (await asked("select pg_try_advisory_lock(hashtextextended($1, 14)) as free", name)).rows[0]!.free,
     free: async (name) =>
-      void (await client
-        .query("select pg_advisory_unlock(hashtextextended($1, 14))", [name])
-        .catch(() => undefined)),
+      void (await asked("select pg_advisory_unlock(hashtextextended($1, 14)) as free", name).catch(
+        () => undefined,
+      )),
     lost: lost.signal,
     close: () => client.release(true),
   };

@@ -1,6 +1,9 @@
 import type { ProcessDefinition, Step } from "@/core/route";
 import {
+  act,
   addFile,
+  answerByLink,
+  answerLink,
   conversation,
   createProcess,
   noticesOf,
@@ -336,4 +339,166 @@ it("shows what tells of something hidden to its receivers and the owners only", 
   );
   await workOff();
   expect(await letters(lucia, number)).toHaveLength(0);
+});
+
+describe("a task that is answered by mail", () => {
+  const ORLA = "orla.fennimore@quillhaven.example";
+  const asks = (mail: object): Step =>
+    ({
+      ...WAITS,
+      id: "asked",
+      name: "Orla decides",
+      byMail: { subject: "{Request.number}: {Matter}", text: "It is about {Matter}.", ...mail },
+      answers: [
+        {
+          id: "yes",
+          label: "Approve",
+          tone: "agree",
+          words: "yes, ok, tak",
+          steps: [],
+        },
+        {
+          id: "no",
+          label: "Decline",
+          tone: "refuse",
+          note: "must",
+          words: "no, nie",
+          steps: [{ id: "end", name: "Finish", kind: "finish", result: "declined", tone: "refuse" }],
+        },
+      ],
+    }) as unknown as Step;
+  const tokenIn = (text: string): string => /\/answer\/([\w-]{43})/.exec(text)![1]!;
+  const mailAbout = async (number: string) =>
+    (await post.mails(ORLA)).filter((m) => m.subject!.includes(number)).at(-1)!;
+  const backs = async (number: string) =>
+    (await post.mails(ORLA)).filter((m) => m.subject === `Re: ${number}: Plaster`).map((m) => m.text!);
+
+  beforeAll(async () => {
+    await release(processOf("wall-r", "WR", [asks({ link: "free", reply: true })]));
+    await release(processOf("wall-s", "WS", [asks({ link: "signed in" })]));
+  });
+
+  it("carries what it is about, the answers and what they lead to; a link acts when somebody presses, once", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const mail = await mailAbout(number);
+    expect(mail.text).toContain("It is about Plaster.");
+    expect(mail.text).toContain("Decline: decline, no, nie");
+    expect(mail.text).toContain("?as=yes");
+    const token = tokenIn(mail.text!);
+    // What stands in the database opens nothing.
+    const [kept] = await sql<{ hash: Buffer }>("select hash from answer_link order by made_at desc limit 1");
+    expect(await answerLink(kept!.hash.toString("base64url").padEnd(43, "A"), null)).toMatchObject({
+      is: "gone",
+    });
+    // Opened by a program, many times: nothing is done.
+    for (let i = 0; i < 3; i++) expect(await answerLink(token, null)).toMatchObject({ is: "open", number });
+    expect(value(await requestView(owner, number)).status).toBe("under way");
+    expect((await answerByLink(token, null, "no", "")).ok).toBe(false);
+    expect(value(await answerByLink(token, null, "no", "Too wet"))).toEqual({ number, label: "Decline" });
+    const v = value(await requestView(owner, number));
+    expect(v.result!.name).toBe("declined");
+    expect(v.trail.find((l) => l.means === "link")).toMatchObject({ by: "orla.fennimore", note: "Too wet" });
+    expect((await answerByLink(token, null, "yes", "")).ok).toBe(false);
+    expect(await answerLink(token, null)).toMatchObject({ is: "gone" });
+    expect(await answerLink("A".repeat(43), null)).toMatchObject({ is: "gone" });
+  });
+
+  it("asks for signing in as the one asked where the step says so, also of whoever has the link", async () => {
+    const number = await ask("wall-s", { matter: "Plaster" });
+    const token = tokenIn((await mailAbout(number)).text!);
+    expect(await answerLink(token, null)).toEqual({ is: "sign in" });
+    expect(await answerLink(token, lucia)).toEqual({ is: "somebody else's", name: "Orla Fennimore" });
+    expect((await answerByLink(token, null, "yes", "")).ok).toBe(false);
+    expect((await answerByLink(token, lucia, "yes", "")).ok).toBe(false);
+    value(await answerByLink(token, owner, "yes", ""));
+    expect(value(await requestView(owner, number)).status).toBe("finished");
+    // No reply answers there.
+  });
+
+  it("ends with the task, and with who has it", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const token = tokenIn((await mailAbout(number)).text!);
+    const { waiting } = value(await requestView(owner, number));
+    value(
+      await act(owner, number, { type: "hand over", task: waiting[0]!.task, to: "maeve.dunlea", note: "" }),
+    );
+    expect(await answerLink(token, null)).toMatchObject({ is: "gone" });
+    await workOff();
+    // Whoever has it now has a mail of their own.
+    const hers = (await post.mails("maeve.dunlea@quillhaven.example")).filter((m) =>
+      m.subject!.includes(number),
+    );
+    expect(hers).toHaveLength(1);
+    expect(await answerLink(tokenIn(hers[0]!.text!), null)).toMatchObject({ is: "open" });
+  });
+
+  it("is decided by a reply that plainly says so, of the one asked, whom the server vouches for", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const mail = await mailAbout(number);
+    const quoted = `\n\nOn Tue, 3 Mar 2026 at 10:00, Test office <${BOX}> wrote:\n\n> It is about Plaster.\n> Decline: no\n`;
+    // Somebody else, in the thread; and somebody who only says to be Orla.
+    await post.send({
+      from: "lucia.penrose@quillhaven.example",
+      to: BOX,
+      answers: mail,
+      text: `yes${quoted}`,
+    });
+    await post.send({ from: ORLA, to: BOX, answers: mail, text: `no, forged${quoted}`, forged: true });
+    await came(number, 2);
+    expect(value(await requestView(owner, number)).status).toBe("under way");
+    await post.send({ from: ORLA, to: BOX, answers: mail, text: `No, too wet.\n\nAsk in May.${quoted}` });
+    await came(number, 3);
+    const v = value(await requestView(owner, number));
+    expect(v.result!.name).toBe("declined");
+    expect(v.trail.find((l) => l.means === "reply")).toMatchObject({ note: "too wet.\n\nAsk in May." });
+    // What comes after that is kept, told so, and decides nothing.
+    await post.send({ from: ORLA, to: BOX, answers: mail, text: "Yes after all" });
+    await came(number, 4);
+    await workOff();
+    expect((await backs(number)).at(-1)).toContain("does not wait for your answer any more");
+    expect((await letters(owner, number)).filter((l) => l.direction === "in")).toHaveLength(4);
+  });
+
+  it("asks back, once for each, where it cannot be told, and hears no program", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const mail = await mailAbout(number);
+    let n = 0;
+    for (const text of ["No problem, approve", "yes or no?", "Let me think", "", "Decline"]) {
+      await post.send({ from: ORLA, to: BOX, answers: mail, text: text || "> quoted only" });
+      await came(number, ++n);
+      await workOff();
+      expect(value(await requestView(owner, number)).status).toBe("under way");
+    }
+    const said = await backs(number);
+    expect(said).toHaveLength(5);
+    expect(said[0]).toContain("Approve: approve, yes, ok, tak");
+    // A note is needed to decline, and there was none.
+    expect(said[4]).toContain("could not be taken");
+    await post.send({
+      from: ORLA,
+      to: BOX,
+      answers: mail,
+      text: "yes",
+      headers: { "Auto-Submitted": "auto-replied" },
+    });
+    await came(number, ++n);
+    await workOff();
+    expect(value(await requestView(owner, number)).status).toBe("under way");
+    expect(await backs(number)).toHaveLength(5);
+  });
+
+  it("is not decided by who reads what stood when the mail was written, and is another by now", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const mail = await mailAbout(number);
+    await sql(
+      "update request set state = jsonb_set(state::jsonb, '{changedAt,matter}', '999')::text::json where number = $1",
+      [number],
+    );
+    await post.send({ from: ORLA, to: BOX, answers: mail, text: "yes" });
+    await came(number);
+    await workOff();
+    expect(value(await requestView(owner, number)).status).toBe("under way");
+    expect((await backs(number)).at(-1)).toContain("Matter");
+    expect((await answerByLink(tokenIn(mail.text!), null, "yes", "")).ok).toBe(false);
+  });
 });

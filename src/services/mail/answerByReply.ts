@@ -80,7 +80,7 @@ export async function answerByReply(
     await db.query("rollback to savepoint answering");
     const label = asked.answers.find((a) => a.id === read.answer)?.label ?? read.answer;
     await back([
-      `Your answer was read as “${label}”, and could not be taken: ${sentenceOf(e.failure)}`,
+      `Your answer was read as “${label}”, and could not be taken: ${await sentenceOf(e.failure)}`,
       elsewhere,
     ]);
   }
