@@ -382,7 +382,7 @@ describe("a task that is answered by mail", () => {
     const number = await ask("wall-r", { matter: "Plaster" });
     const mail = await mailAbout(number);
     expect(mail.text).toContain("It is about Plaster.");
-    expect(mail.text).toContain("Decline: decline, no, nie");
+    expect(mail.text).toContain("for “Decline”: decline, no, nie");
     expect(mail.text).toContain("?as=yes");
     const token = tokenIn(mail.text!);
     // What stands in the database opens nothing.
@@ -471,7 +471,7 @@ describe("a task that is answered by mail", () => {
     }
     const said = await backs(number);
     expect(said).toHaveLength(5);
-    expect(said[0]).toContain("Approve: approve, yes, ok, tak");
+    expect(said[0]).toContain("for “Approve”: approve, yes, ok, tak");
     // A note is needed to decline, and there was none.
     expect(said[4]).toContain("could not be taken");
     await post.send({

@@ -38,7 +38,7 @@ export function readReply(text: string, answers: readonly Choice[]): ReplyRead {
   const [, head = "", rest = ""] = PARTED.exec(line)!;
   const chosen = answers.filter((a) => wordsOf(a).includes(plainWords(bare(head))));
   if (chosen.length !== 1) {
-    const named = answers.filter((a) => wordsOf(a).some((w) => holds(plainWords(line), w)));
+    const named = answers.filter((a) => wordsOf(a).some((w) => holds(line, w)));
     return { unclear: chosen.length > 1 || named.length > 1 ? "two" : "unknown", said: short(line) };
   }
   const [answer] = chosen;
@@ -46,7 +46,7 @@ export function readReply(text: string, answers: readonly Choice[]): ReplyRead {
   const below = lines.slice(first + 1);
   // "No, wait: yes", and another answer alone on a line below: what was meant is theirs to say.
   const two = others.some((a) =>
-    wordsOf(a).some((w) => holds(plainWords(rest), w) || below.some((l) => plainWords(bare(l)) === w)),
+    wordsOf(a).some((w) => holds(rest, w) || below.some((l) => words(l) === words(w))),
   );
   if (two) return { unclear: "two", said: short(line) };
   return { answer: answer!.id, note: [rest, ...below].join("\n").trim() };
@@ -58,16 +58,19 @@ const bare = (s: string): string => s.replace(/^[\s"'“”„«»*_>–—-]+|[
 function isGreeting(line: string, answers: readonly Choice[]): boolean {
   const plain = plainWords(line);
   if (plain.length > 60 || !GREETING.test(plain)) return false;
-  return !answers.some((a) => wordsOf(a).some((w) => holds(plain, w)));
+  return !answers.some((a) => wordsOf(a).some((w) => holds(line, w)));
 }
 
-/** Whether words stand in a text as words of their own. */
-function holds(text: string, words: string): boolean {
-  for (let at = text.indexOf(words); at >= 0; at = text.indexOf(words, at + 1)) {
-    const [before, after] = [text[at - 1] ?? " ", text[at + words.length] ?? " "];
-    if (!/[\p{L}\p{N}]/u.test(before) && !/[\p{L}\p{N}]/u.test(after)) return true;
-  }
-  return false;
-}
+/** A text as its words alone, whatever stands between them. */
+const words = (text: string): string =>
+  plainWords(text)
+    .match(/[\p{L}\p{N}']+/gu)
+    ?.join(" ") ?? "";
+
+/** Whether words stand in a text one after the other, as words of their own. */
+const holds = (text: string, of: string): boolean => {
+  const sought = words(of);
+  return sought !== "" && ` ${words(text)} `.includes(` ${sought} `);
+};
 
 const short = (s: string): string => (s.length > 120 ? `${s.slice(0, 119)}…` : s);

@@ -130,7 +130,9 @@ function ownWords(text: string): string {
     .split("\n")
     .map((l) => l.slice(0, LONGEST_LINE))
     .join("\n");
-  return new EmailReplyParser().read(cut).getVisibleText().trim();
+  const read = new EmailReplyParser().read(cut).getVisibleText().trim();
+  // In languages it does not know, what leads to the repeated text stays: "… <loans@example.org> napisał(a):".
+  return read.replace(/(^|\n)[^\n]{0,200}<[^<>\s@]{1,64}@[^<>\s]{1,190}>[^\n<>]{0,40}:$/u, "").trim();
 }
 
 /** Signs by which programs say that they are some (RFC 3834 §2, RFC 2919, RFC 3464). */

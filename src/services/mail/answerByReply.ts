@@ -96,7 +96,7 @@ const UNCLEAR: Record<"nothing" | "unknown" | "two", (said: string) => string> =
 };
 const wordsFor = (a: Asked): string[] => [
   "Reply once more with one of these alone on the first line; what you write below it becomes your note:",
-  a.answers.map((x) => `  ${x.label}: ${wordsOf(x).join(", ")}`).join("\n"),
+  a.answers.map((x) => `  for “${x.label}”: ${wordsOf(x).join(", ")}`).join("\n"),
 ];
 
 /** A call on somebody's behalf, as they could make it themselves. */

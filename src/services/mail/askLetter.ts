@@ -31,13 +31,14 @@ export function askLetter(a: Asked, { link, desk, time }: Around): LetterText {
     linked
       ? [
           "Your answer, by a page on which you press once more:",
-          ...answers.map((x) => `  ${x.label}${x.does ? ` (${x.does})` : ""}: ${x.href}`),
+          // No line of it may be read as an answer where a mail program repeats it without a mark.
+          ...answers.map((x) => `  to say “${x.label}”${x.does ? ` (${x.does})` : ""}: ${x.href}`),
         ].join("\n")
       : "",
     reply
       ? [
           `${linked ? "Or reply" : "Reply"} to this mail: the first line is one of these words, and what you write after it is kept as your note.`,
-          ...answers.map((x) => `  ${x.label}: ${x.words.join(", ")}`),
+          ...answers.map((x) => `  for “${x.label}”: ${x.words.join(", ")}`),
         ].join("\n")
       : "",
     `All of it: ${desk}`,
