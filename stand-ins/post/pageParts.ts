@@ -19,9 +19,9 @@ body { margin: 0; font: 15px/1.5 "Atkinson Hyperlegible Next", system-ui, sans-s
 header { padding: 10px 20px; border-bottom: 1px solid var(--line); display: flex; gap: 24px; align-items: baseline }
 header strong, h1, h2 { font-family: Alegreya, Georgia, serif; color: var(--slate); font-weight: 600 }
 header strong { font-size: 20px } h1 { font-size: 24px; margin: 0 0 12px } h2 { font-size: 18px }
-.two { display: grid; grid-template-columns: 290px minmax(0, 1fr) }
+.two { display: grid; grid-template-columns: 330px minmax(0, 1fr) }
 nav { border-right: 1px solid var(--line); padding: 12px 0; min-height: calc(100vh - 52px) }
-nav a { display: block; padding: 5px 20px; overflow-wrap: anywhere; text-decoration: none }
+nav a { display: block; padding: 5px 20px; overflow-wrap: anywhere; text-decoration: none; font-size: 14px }
 nav a[aria-current] { background: var(--mark); font-weight: 600 }
 nav h2 { margin: 12px 20px 4px; font-size: 15px }
 main { padding: 20px 28px; max-width: 900px }

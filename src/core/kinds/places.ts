@@ -49,7 +49,8 @@ export interface FormulaWalk {
   formula<T extends string | undefined>(spot: Spot, text: T): T;
   /** A text with {formulas}. */
   template(spot: Omit<Spot, "wants">, text: string): string;
-  rule<T extends Rule | undefined>(place: string, says: string, rule: T): T;
+  /** @param reach absent: people. "addresses": whoever can be written to, also by what formulas come to */
+  rule<T extends Rule | undefined>(place: string, says: string, rule: T, reach?: "addresses"): T;
   limit<T extends Limit | undefined>(limit: T): T;
   /** Who a step asks, and its limit. */
   asks<S extends Asks>(s: S): S;

@@ -43,7 +43,7 @@ export interface RuleBehaviour<K extends RuleKind = RuleKind, R = RuleParts[K]> 
   /** Whether it says yet who is meant. */
   empty(r: R): boolean;
   /** `place` is where the rule stands: "who", "fallback", "rung 1". */
-  formulas(r: R, place: string, says: string, walk: FormulaWalk): R;
+  formulas(r: R, place: string, says: string, walk: FormulaWalk, reach?: "addresses"): R;
   /** Person ids, unfiltered. */
   people(r: R, turn: RuleTurn): string[];
   /** Somebody outside who is meant: they can be written to, and asked nothing. */

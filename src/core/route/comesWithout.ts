@@ -40,7 +40,7 @@ export function comesWithout(
   // The innermost first: what stands in others is known before those.
   for (const { step } of [...places.values()].reverse()) {
     const { lists } = stepKind(kinds, step);
-    if (!lists?.sideBySide || lists.joins?.early(step)) continue;
+    if (!lists?.sideBySide || lists.passedBy || lists.joins?.early(step)) continue;
     const canLeave = (first: string | undefined): boolean => {
       if (first === undefined) return true;
       const seen = from([first], (to) => isInside(to, step.id));

@@ -104,7 +104,8 @@ export function mapFormulas(
         change.template?.({ owner, place: spot.place, says: spot.says, template: text });
         return mapTemplate(text, (f) => (f ? placed(owner, { ...spot, wants: ANY }, f, true) : f));
       },
-      rule: (place, says, r) => (r ? (ruleKind(kinds, r).formulas(r, place, says, walk) as typeof r) : r),
+      rule: (place, says, r, reach) =>
+        r ? (ruleKind(kinds, r).formulas(r, place, says, walk, reach) as typeof r) : r,
       limit: (l) =>
         l && {
           ...l,

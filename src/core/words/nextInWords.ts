@@ -29,23 +29,27 @@ export function nextInWords(route: Route, stepId: string, asker?: Party): { answ
     const held =
       next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;
     const first = held ?? following(places, step.id);
-    return { answer: a.label, then: `then ${words(route, first, DEEPEST, inRounds(route, stepId))}` };
+    return { answer: a.label, then: `then ${words(route, first, DEEPEST, atEnd(route, stepId))}` };
   });
 }
 
-/** Whether what a step stands in last, of all that goes on by itself, are rounds. */
-function inRounds({ places, kinds }: Route, step: string): boolean {
+const ROUNDS_END = "the other rounds are waited for";
+
+/** What follows where what a step stands in, of all that goes on by itself, has come to its end. */
+function atEnd({ places, kinds }: Route, step: string): string {
   const around = places.get(step)?.owners.findLast((o) => o.sideBySide)?.step;
-  return around !== undefined && stepKind(kinds, around).rounds !== undefined;
+  const kind = around && stepKind(kinds, around);
+  if (kind?.late) return "nothing more follows";
+  return kind?.rounds ? ROUNDS_END : "the other branches are waited for";
 }
 
 /** What a request comes to next, for somebody who waits for it: steps nobody waits at are passed over. */
-function words(route: Route, first: At, deep: number, rounds: boolean): string {
+function words(route: Route, first: At, deep: number, end: string): string {
   const { places, kinds } = route;
   let s = firstAt(places, kinds, first);
   for (let i = 0; i < 50 && s && s !== "branch end" && stepKind(kinds, s).passes; i++)
     s = firstAt(places, kinds, following(places, s.id));
-  if (s === "branch end") return `the other ${rounds ? "rounds" : "branches"} are waited for`;
+  if (s === "branch end") return end;
   if (s === null) return "it is done";
   const exit = stepKind(kinds, s).exit(s);
   if (exit)
@@ -55,17 +59,19 @@ function words(route: Route, first: At, deep: number, rounds: boolean): string {
   const { lists, asks, rounds: goesRound, mayGo } = stepKind(kinds, s);
   if (mayGo && deep > 0) {
     const to = mayGo(s).map((id) => `${places.get(id)?.step.name ?? "elsewhere"} again`);
-    return joined([words(route, following(places, s.id), deep - 1, rounds), ...to], "or");
+    return joined([words(route, following(places, s.id), deep - 1, end), ...to], "or");
   }
   if (!lists || asks || deep === 0) return s.name;
   if (goesRound) {
     const inside = listsOf(s, kinds)[0]?.steps[0];
-    return inside ? `${words(route, inside, deep - 1, true)}, once per ${goesRound.one(s)}` : s.name;
+    const within = inside ? words(route, inside, deep - 1, ROUNDS_END) : ROUNDS_END;
+    // Nobody is waited for in them: what they are for says more.
+    return within === ROUNDS_END ? s.name : `${within}, once per ${goesRound.one(s)}`;
   }
   const at = s;
   const names = new Map(heldBy(at, lists).map((h) => [h.id, lists.name(h)]));
   const all = listsOf(at, kinds).map((l) => ({
-    then: words(route, l.steps[0] ?? following(places, at.id), deep - 1, rounds),
+    then: words(route, l.steps[0] ?? following(places, at.id), deep - 1, end),
     name: names.get(l.id) ?? l.id,
   }));
   const shown = all.slice(0, MOST_WAYS);

@@ -1,6 +1,5 @@
 import { createHash } from "node:crypto";
 import { withoutUnfit } from "@/core/form";
-import EmailReplyParser from "email-reply-parser";
 import { simpleParser, type AddressObject, type ParsedMail } from "mailparser";
 
 /** Whoever wrote it, or it was written to. */
@@ -95,7 +94,7 @@ export async function readMail(raw: Buffer, checksBy: string, own: ReadonlySet<s
     subject: withoutUnfit((m.subject ?? "").replace(/\s+/g, " ").slice(0, 400)),
     date,
     text,
-    said: ownWords(text),
+    said: await ownWords(text),
     files: m.attachments
       .filter((a) => !/^message\/(delivery-status|rfc822)$|^text\/rfc822-headers$/.test(a.contentType))
       .slice(0, MOST_FILES)
@@ -124,12 +123,14 @@ const LONGEST_LINE = 2_000;
  * What somebody wrote themselves. The package knows how mail programs quote and sign, and takes long over long lines: they
  * are cut, and a text is cut, before it sees them.
  */
-function ownWords(text: string): string {
+async function ownWords(text: string): Promise<string> {
   const cut = text
     .slice(0, MOST_READ)
     .split("\n")
     .map((l) => l.slice(0, LONGEST_LINE))
     .join("\n");
+  // By itself: in a bundle for Node a package of ES modules alone gives its default only so.
+  const { default: EmailReplyParser } = await import("email-reply-parser");
   const read = new EmailReplyParser().read(cut).getVisibleText().trim();
   // In languages it does not know, what leads to the repeated text stays: "… <loans@example.org> napisał(a):".
   return read.replace(/(^|\n)[^\n]{0,200}<[^<>\s@]{1,64}@[^<>\s]{1,190}>[^\n<>]{0,40}:$/u, "").trim();

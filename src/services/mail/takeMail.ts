@@ -40,7 +40,8 @@ const unreadable = (raw: Buffer): InMail => ({
   date: null,
   text: "",
   said: "",
-  files: [],
+  // As it came, so that nothing of it is lost.
+  files: [{ name: "mail.eml", type: "message/rfc822", content: raw }],
   automatic: "report",
   bounces: [],
   vouched: null,

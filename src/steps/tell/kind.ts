@@ -51,7 +51,7 @@ export const tell: StepBehaviour<"tell"> = {
     const { mail } = s;
     const told = {
       ...s,
-      who: walk.rule("who", "who is told", s.who),
+      who: walk.rule("who", "who is told", s.who, mail ? "addresses" : undefined),
       subject: walk.template({ place: "subject", says: "the subject" }, s.subject),
       text: walk.template({ place: "text", says: "the text" }, s.text),
       ...(s.on === undefined
@@ -95,8 +95,8 @@ export const tell: StepBehaviour<"tell"> = {
         `“${s.name}” sends mail, and the process has no mailbox to send it from.`,
         "mail",
       );
-    for (const place of PLACES) {
-      const text = s.mail[place];
+    const reached = s.who.by === "formula" ? [["who", s.who.formula] as const] : [];
+    for (const [place, text] of [...PLACES.map((p) => [p, s.mail![p]] as const), ...reached]) {
       if (!text?.trim()) continue;
       const t = typeOf(text);
       if (unknown(t)) continue;

@@ -165,8 +165,11 @@ export function mapLayout(definition: Route, folds: Folds = UNFOLDED): MapDrawin
           let column = x;
           let bottom = row + 1;
           const open: Exit[] = [];
+          // What is gone through late is left by nobody who goes on: the way leads past it.
+          const late = stepKind(KINDS, step).late?.(step) ?? null;
+          if (late !== null) open.push(plain);
           // What goes straight on keeps the column; lists with steps of their own stand beside it.
-          const straight = lists.some((l) => l.steps.length === 0 && !l.back);
+          const straight = late !== null || lists.some((l) => l.steps.length === 0 && !l.back);
           if (straight) column = x + 1;
           lists.forEach((l, k) => {
             const exit: Exit = {
@@ -178,13 +181,13 @@ export function mapLayout(definition: Route, folds: Folds = UNFOLDED): MapDrawin
             };
             if (l.back) return;
             if (l.steps.length === 0) {
-              open.push(exit);
+              if (l.id !== late) open.push(exit);
               return;
             }
             const inner = layList(l.steps, column, row + 1, [exit], within);
             column += inner.width;
             bottom = Math.max(bottom, inner.y);
-            open.push(...inner.exits);
+            if (l.id !== late) open.push(...inner.exits);
           });
           width = Math.max(width, column - x);
           ends = open;
