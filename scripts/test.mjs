@@ -121,7 +121,7 @@ async function testDatabase() {
   return cluster.url("postgres");
 }
 
-async function seed(database, requests, objects) {
+async function seed(database, requests, objects, more = {}) {
   await psql(cluster, "postgres", `drop database if exists ${database} with (force)`);
   await ensureDatabase(cluster, database);
   const { code } = await run(`demo data for ${database}`, process.execPath, ["dist/demo/main.cjs"], {
@@ -131,6 +131,7 @@ async function seed(database, requests, objects) {
     COBBLE_ON: on,
     // The browser tests ask for the keys of these.
     COBBLE_SPARE: "Tower House,Harbour Store",
+    ...more,
   });
   if (code !== 0) throw new Trouble("The demo data could not be made.", "See above.");
 }
@@ -138,16 +139,30 @@ async function seed(database, requests, objects) {
 async function browser() {
   await ensureDebianPackages([BROWSER]);
   await ensureBuild(root);
-  await seed("browser", 60, 2000);
   const port = await freePort(3400);
+  const post = {
+    POST_FOLDER: join(local, "test-post"),
+    POST_SMTP: String(await freePort(3425)),
+    POST_IMAP: String(await freePort(3443)),
+    POST_PAGE: String(await freePort(port + 1)),
+  };
+  rmSync(post.POST_FOLDER, { recursive: true, force: true });
+  await seed("browser", 60, 2000, post);
   const env = {
     DATABASE_URL: cluster.url("browser"),
     COBBLE_DEMO: "1",
     NODE_ENV: "production",
     NEXT_TELEMETRY_DISABLED: "1",
     PORT: String(port),
+    ...post,
+    STAND_INS: `Post|http://localhost:${post.POST_PAGE}|A mail server with everybody's mailboxes.`,
   };
   const servers = [
+    spawn(process.execPath, ["dist/stand-ins/post/main.cjs"], {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: "ignore",
+    }),
     spawn(process.execPath, ["dist/src/web/server.cjs"], {
       cwd: root,
       env: { ...process.env, ...env },
@@ -189,6 +204,7 @@ async function browser() {
         COBBLE_ON: on,
         DATABASE_URL: env.DATABASE_URL,
         BASE_URL: `http://localhost:${port}`,
+        POST_URL: `http://localhost:${post.POST_PAGE}`,
         PLAYWRIGHT_JSON_OUTPUT_NAME: file,
       },
     );

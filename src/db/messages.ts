@@ -374,18 +374,32 @@ export const insertOutgoing = async (
     subject: string;
     body: string;
     hidden: boolean;
+    /** A reply to it answers this task of this person's, as one to the mail before does. */
+    about: { task: string; person: string; seq: number | null };
     at: number;
   },
 ): Promise<string | null> => {
   const { rows } = await db.query(
     `
       insert into
-        message (request_id, direction, mailbox, effect, part, state, receivers, subject, body, hidden, at)
-      values ($1, 'out', $2, $3, 0, 'waiting', $4, $5, $6, $7, $8)
+        message (request_id, direction, mailbox, effect, part, state, receivers, subject, body, hidden, at, task_id, person_id, seq)
+      values ($1, 'out', $2, $3, 0, 'waiting', $4, $5, $6, $7, $8, $9, $10, $11)
       on conflict do nothing
       returning id::text as id
     `,
-    [m.request, m.mailbox, m.effect, JSON.stringify(m.receivers), m.subject, m.body, m.hidden, at(m.at)],
+    [
+      m.request,
+      m.mailbox,
+      m.effect,
+      JSON.stringify(m.receivers),
+      m.subject,
+      m.body,
+      m.hidden,
+      at(m.at),
+      m.about.task,
+      m.about.person,
+      m.about.seq,
+    ],
   );
   const id: string | null = rows[0]?.id ?? null;
   if (id !== null) await queueMessage(db, id, 0);

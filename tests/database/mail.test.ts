@@ -474,6 +474,7 @@ describe("a task that is answered by mail", () => {
     expect(said[0]).toContain("for “Approve”: approve, yes, ok, tak");
     // A note is needed to decline, and there was none.
     expect(said[4]).toContain("could not be taken");
+    // A program that answers what was asked back, too, goes on for so long and no longer.
     await post.send({
       from: ORLA,
       to: BOX,
@@ -485,6 +486,11 @@ describe("a task that is answered by mail", () => {
     await workOff();
     expect(value(await requestView(owner, number)).status).toBe("under way");
     expect(await backs(number)).toHaveLength(5);
+    // A reply to what was asked back answers as well.
+    const back = (await post.mails(ORLA)).findLast((m) => m.subject!.startsWith(`Re: ${number}`))!;
+    await post.send({ from: ORLA, to: BOX, answers: back, text: "Decline\nToo wet" });
+    await came(number, ++n);
+    expect(value(await requestView(owner, number)).result!.name).toBe("declined");
   });
 
   it("is not decided by who reads what stood when the mail was written, and is another by now", async () => {

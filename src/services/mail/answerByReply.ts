@@ -38,7 +38,8 @@ export async function answerByReply(
   const from = emailKey(mail.from?.email ?? "");
   // Somebody else's words on a task of theirs: kept, and read by those who have the request.
   if (!asked || from === "" || from !== address) return false;
-  const back = (lines: readonly string[]) => writeBack(db, { asked, task, person, id, mail, now }, lines);
+  const back = (lines: readonly string[]) =>
+    writeBack(db, { asked, task, person, seq: answered.seq, id, mail, now }, lines);
   if (!asked.open) {
     const over = asked.ended ? " The request has ended." : "";
     await back([`“${asked.step}” of ${asked.number} does not wait for your answer any more.${over}`, KEPT]);
@@ -113,6 +114,8 @@ interface Back {
   asked: Asked;
   task: string;
   person: string;
+  /** The last event that the mail which asked was written after. */
+  seq: number | null;
   id: string;
   mail: InMail;
   now: number;
@@ -129,6 +132,7 @@ async function writeBack(db: Client, b: Back, lines: readonly string[]): Promise
     subject: /^re:/i.test(subject) ? subject : `Re: ${subject}`,
     body: lines.join("\n\n"),
     hidden: b.asked.letter.hidden,
+    about: { task: b.task, person: b.person, seq: b.seq },
     at: b.now,
   });
 }

@@ -147,7 +147,9 @@ async function trySending(m: MessageRow): Promise<void> {
 /** The mail as it reads, with the ways to answer where it asks somebody; null where it asks for what is over. */
 async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null> {
   const { request_id: request, task_id: task, person_id: person } = m;
-  if (request === null || task === null || person === null) return { text: m.body, html: letterHtml(m.body) };
+  const asks = m.effect?.startsWith("ask:") === true;
+  if (!asks || request === null || task === null || person === null)
+    return { text: m.body, html: letterHtml(m.body) };
   const db = getPool();
   const asked = await askedAt(db, request, task, person);
   if (!asked?.open) return null;

@@ -33,6 +33,18 @@ const draw = (route: Step[], more: Partial<Folds> = {}) => {
 };
 const set = (...ids: string[]) => new Set(ids);
 
+it("what is done where a mail comes back stands beside the way, which leads past it", () => {
+  const mail = { ...tell("m"), ways: [{ id: "m-w", steps: [tell("a")] }] } as Step;
+  const { by, edges } = draw([mail, tell("z")]);
+  expect(edges.map((x) => [x.fromStep, x.toStep])).toEqual([
+    ["start", "m"],
+    ["m", "a"],
+    ["m", "z"],
+  ]);
+  expect(by.get("a")!.x).toBe(1);
+  expect(by.get("z")!.x).toBe(0);
+});
+
 it("rounds fold away with all that stands in them, and the way goes on behind them", () => {
   const route = [each("e", [tell("a"), choose("c", [tell("b")])]), tell("z")];
   expect(draw(route).ids).toEqual(["start", "e", "a", "c", "b", "z"]);

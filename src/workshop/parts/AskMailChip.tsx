@@ -6,12 +6,13 @@ import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
 import { TemplateCell } from "./TemplateCell";
 
-const FRESH: AskMail = {
-  subject: "{Request.number}: {Request.title}",
+/** A first one, called as its request is. */
+const fresh = (title: string): AskMail => ({
+  subject: title.trim() ? `{Request.number}: ${title}` : "{Request.number}",
   text: "",
   link: "signed in",
   reply: true,
-};
+});
 
 function chipText(mail: AskMail | undefined): string {
   if (!mail) return "told on screen";
@@ -39,7 +40,7 @@ export function AskMailChip({ step, scope }: { step: { id: string } & Asks; scop
             <RadioGroup
               label="Those asked are told"
               value={mail ? "mail" : "screen"}
-              onPick={(v) => put(v === "mail" ? (mail ?? FRESH) : null)}
+              onPick={(v) => put(v === "mail" ? (mail ?? fresh(d.definition.title)) : null)}
               options={[
                 { id: "screen", label: "on their screens" },
                 { id: "mail", label: "on their screens and by mail" },
