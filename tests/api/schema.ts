@@ -1177,6 +1177,7 @@ export interface components {
             field: string;
             of: string;
           }[];
+          byMail?: components["schemas"]["AskMail"];
           answers: {
             id: string;
             label: string;
@@ -1184,6 +1185,7 @@ export interface components {
             tone: "agree" | "refuse" | "plain";
             /** @constant */
             note?: "must";
+            words?: string;
             /** @constant */
             returns?: true;
             steps: components["schemas"]["__schema0"];
@@ -1211,6 +1213,7 @@ export interface components {
             field: string;
             of: string;
           }[];
+          byMail?: components["schemas"]["AskMail"];
         }
       | {
           id: string;
@@ -1809,6 +1812,14 @@ export interface components {
       /** @enum {string} */
       unit: "working days" | "working hours" | "days" | "hours" | "minutes";
     };
+    AskMail: {
+      subject: string;
+      text: string;
+      /** @enum {string} */
+      link?: "signed in" | "free";
+      /** @constant */
+      reply?: true;
+    };
     StepSent:
       | {
           id: string;
@@ -1829,6 +1840,7 @@ export interface components {
             field: string;
             of: string;
           }[];
+          byMail?: components["schemas"]["AskMail"];
           answers: {
             id: string;
             label: string;
@@ -1836,6 +1848,7 @@ export interface components {
             tone: "agree" | "refuse" | "plain";
             /** @constant */
             note?: "must";
+            words?: string;
             /** @constant */
             returns?: true;
             steps: components["schemas"]["__schema0"];
@@ -1863,6 +1876,7 @@ export interface components {
             field: string;
             of: string;
           }[];
+          byMail?: components["schemas"]["AskMail"];
         }
       | {
           id: string;

@@ -43,15 +43,18 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
               onCommit={(t) => (t.trim() ? set({ label: t.trim() }) : false)}
             />
             {step.byMail?.reply && (
-              <label className="grid gap-1 text-sm">
-                <span className="text-soft">Words that mean it in a reply, beside its own</span>
+              <div className="grid gap-1 text-sm">
+                <span className="text-soft" aria-hidden>
+                  Words that mean it in a reply, beside its own
+                </span>
                 <TextCell
                   className="input"
+                  aria-label="Words that mean it in a reply, beside its own"
                   placeholder="yes, ok, agreed"
                   value={answer.words ?? ""}
                   onCommit={(t) => void set({ words: t.trim() || null })}
                 />
-              </label>
+              </div>
             )}
             <ToneSelect value={answer.tone} onChange={(tone) => set({ tone })} />
             <label className={box}>
