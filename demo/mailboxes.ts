@@ -5,6 +5,7 @@ import { sealMailPassword } from "@/services";
 const BOXES = [
   ["loans@quillhaven.example", "Quillhaven Registry"],
   ["keys@quillhaven.example", "Quillhaven Keys"],
+  ["costs@quillhaven.example", "Quillhaven Finance"],
 ] as const;
 
 /** What Post calls itself where it says what it found out about senders. */

@@ -24,6 +24,7 @@ export const PROCESS_FILES = [
   "check-due",
   "school-week",
   "note-done",
+  "survey-costs",
 ] as const;
 /** Where Post is unless the demo says otherwise. */
 export const POST_PORTS = {

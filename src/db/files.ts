@@ -9,12 +9,14 @@ export interface FileRow {
   /** Null for what came with a mail. */
   added_by: string | null;
   request_id: string | null;
+  /** The mail it came with; null for none. */
+  message_id: string | null;
   /** Of its contents, in hexadecimal. */
   sha256: string;
   /** The record that keeps it; null for one that went with a request, or with nothing yet. */
   record: { register: string; id: string } | null;
 }
-const COLUMNS = `id, name, media_type, size, added_at, added_by, request_id, encode(sha256, 'hex') as sha256,
+const COLUMNS = `id, name, media_type, size, added_at, added_by, request_id, message_id::text as message_id, encode(sha256, 'hex') as sha256,
   case
     when register_key is not null then json_build_object('register', register_key, 'id', record_id::text)
   end as record`;

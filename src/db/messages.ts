@@ -47,6 +47,8 @@ export interface MessageRow {
   message_id: string | null;
   in_reply_to: string | null;
   automatic: string | null;
+  /** Whether the receiving server vouched for its sender; null where it said nothing. */
+  vouched: boolean | null;
   at: number;
   sent_at: number | null;
 }
@@ -83,6 +85,7 @@ const ALL = `
   m.message_id,
   m.in_reply_to,
   m.automatic,
+  m.vouched,
   m.at,
   m.sent_at
 `;
@@ -308,6 +311,7 @@ export interface IncomingRow {
   messageId: string | null;
   inReplyTo: string | null;
   automatic: string | null;
+  vouched: boolean | null;
   hidden: boolean;
   why: string | null;
   at: number;
@@ -336,9 +340,10 @@ export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | n
             hidden,
             why,
             at,
-            said
+            said,
+            vouched
           )
-        values ($1, 'in', $2, 'kept', $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+        values ($1, 'in', $2, 'kept', $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)
         on conflict (mailbox, fingerprint) where direction = 'in' do nothing
         returning id::text as id
       `,
@@ -359,6 +364,7 @@ export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | n
         m.why,
         at(m.at),
         m.said,
+        m.vouched,
       ],
     )
   ).rows[0]?.id ?? null;
@@ -405,6 +411,50 @@ export const insertOutgoing = async (
   if (id !== null) await queueMessage(db, id, 0);
   return id;
 };
+
+/** Has it looked what a mail that came starts. */
+export const queueMailStart = (db: Db, id: string) =>
+  db.query(
+    "select graphile_worker.add_job('mail_start', json_build_object('message', $1::text), max_attempts := 25)",
+    [id],
+  );
+
+/** Gives a mail that belonged to none to a request, with what came along. */
+export const giveToRequest = async (db: Db, id: string, request: string): Promise<void> => {
+  await db.query("update message set request_id = $2, why = null where id = $1", [id, request]);
+  await db.query("update file set request_id = $2 where message_id = $1", [id, request]);
+};
+
+/** Says why a mail started nothing. */
+export const noteNotStarted = (db: Db, id: string, why: string) =>
+  db.query("update message set why = $2 where id = $1", [id, why]);
+
+/** Says that a mail needs no request. */
+export const settleIncoming = async (db: Db, id: string): Promise<boolean> =>
+  ((
+    await db.query("update message set settled = true where id = $1 and request_id is null and not settled", [
+      id,
+    ])
+  ).rowCount ?? 0) === 1;
+
+/** Mails that came to one of these mailboxes and belong to no request, the newest. */
+export const belongingToNone = async (
+  db: Db,
+  mailboxes: readonly string[],
+  most: number,
+): Promise<MessageRow[]> =>
+  (
+    await db.query(
+      `
+        select ${ALL}
+        from message m
+        where m.direction = 'in' and m.request_id is null and not m.settled and m.mailbox = any($1::text[])
+        order by m.id desc
+        limit $2
+      `,
+      [mailboxes, most],
+    )
+  ).rows;
 
 /** How many mails of Cobble Step's own there are in a request of one beginning. */
 export const countOf = async (db: Db, request: string, effect: string): Promise<number> =>

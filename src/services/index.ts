@@ -22,6 +22,7 @@ export {
   type MailboxShown,
 } from "./mail/mailboxes";
 export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
+export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
 export { sealMailPassword } from "./mail/mailbox";
 export { sendMails, sendMessage } from "./mail/sendMessage";
 export { watchMailboxes } from "./mail/watchMailboxes";

@@ -1,6 +1,7 @@
 import type { DateStart } from "./date/shape";
 import type { FormStart } from "./form/shape";
 import type { HandedStart } from "./handed/shape";
+import type { MailStart } from "./mail/shape";
 import type { PressStart } from "./press/shape";
 import type { RecordStart } from "./record/shape";
 import type { TimetableStart } from "./timetable/shape";
@@ -13,6 +14,7 @@ export interface StartParts {
   record: RecordStart;
   date: DateStart;
   timetable: TimetableStart;
+  mail: MailStart;
 }
 export type StartKind = keyof StartParts;
 export type Start = StartParts[StartKind];

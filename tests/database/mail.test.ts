@@ -6,11 +6,14 @@ import {
   answerLink,
   conversation,
   createProcess,
+  mailOfNone,
   noticesOf,
   readFile,
   releaseDraft,
   requestView,
   settleMail,
+  settleMailOfNone,
+  startByMail,
   startRequest,
   SYSTEM,
   watchMailboxes,
@@ -506,5 +509,159 @@ describe("a task that is answered by mail", () => {
     expect(value(await requestView(owner, number)).status).toBe("under way");
     expect((await backs(number)).at(-1)).toContain("Matter");
     expect((await answerByLink(tokenIn(mail.text!), null, "yes", "")).ok).toBe(false);
+  });
+});
+
+describe("a process that mail starts", () => {
+  const ADA = "ada.wren@elsewhere.example";
+  const mailStart = (more: object = {}) => ({
+    id: "mail",
+    kind: "mail",
+    when: 'contains(lower case(Mail.subject), "offer")',
+    strangers: "take",
+    values: [
+      { field: "matter", value: "Mail.subject" },
+      { field: "address", value: "Mail.sender" },
+      { field: "paper", value: "Mail.attachments[1]" },
+    ],
+    ...more,
+  });
+  const startOf = (more: object = {}) => [mailStart(more)] as unknown as ProcessDefinition["starts"];
+  const byMail = async (key: string, prefix: string, box: string, more: object = {}) => {
+    const definition = processOf(key, prefix, [tell({}, [], { text: "We have {Matter}." }), WAITS]);
+    await release({ ...definition, mailbox: box, starts: startOf(more) });
+  };
+  const OFFERS = "offers@quillhaven.example";
+  const requestsOf = (key: string) =>
+    sql<{ number: string }>("select number from request where process_key = $1 order by id", [key]);
+  const taken = async (subject: string) => {
+    await until(`“${subject}” is taken`, async () => {
+      await workOff();
+      return (
+        (await sql("select 1 from message where direction = 'in' and subject = $1", [subject])).length > 0
+      );
+    });
+    await workOff();
+  };
+
+  beforeAll(async () => {
+    await makeMailbox(await person("tobias.marrin"), post, OFFERS);
+    await byMail("wall-m", "WM", OFFERS);
+    await until(
+      "it is watched",
+      async () =>
+        (await sql("select 1 from mailbox_read where address = $1 and looked_at is not null", [OFFERS]))
+          .length > 0,
+    );
+  });
+
+  it("begins with what was written, by whoever wrote, with the files, in the thread of the mail", async () => {
+    await post.send({
+      from: ADA,
+      to: OFFERS,
+      subject: "Offer: two prints",
+      text: "Would you like them?",
+      files: [{ filename: "prints.pdf", content: Buffer.from("%PDF") }],
+    });
+    await taken("Offer: two prints");
+    const [{ number }] = (await requestsOf("wall-m")) as [{ number: string }];
+    const v = value(await requestView(owner, number));
+    expect(v.requester).toMatchObject({ kind: "outside", email: ADA });
+    expect(v.form.data).toMatchObject({ matter: "Offer: two prints", address: ADA });
+    const file = v.form.data["paper"] as string;
+    expect(value(await readFile(owner, file)).bytes.toString()).toBe("%PDF");
+    const all = await letters(owner, number);
+    expect(all.map((l) => l.direction)).toEqual(["in", "out"]);
+    const [mine] = await post.mails(ADA);
+    const [first] = await post.mails(OFFERS);
+    expect(mine!.inReplyTo).toBe(first!.messageId);
+    // An answer to it goes to the request, and starts none.
+    await post.send({ from: ADA, to: OFFERS, answers: mine!, subject: "Re: offer", text: "Please hurry." });
+    await taken("Re: offer");
+    expect(await requestsOf("wall-m")).toHaveLength(1);
+    expect((await letters(owner, number)).at(-1)!.text).toBe("Please hurry.");
+  });
+
+  it("is started once, however often its mail is delivered or looked at", async () => {
+    post.setFaults({ twice: 1 });
+    const mail = {
+      from: ADA,
+      to: OFFERS,
+      subject: "Offer: once",
+      text: "x",
+      headers: { "Message-ID": "<once@x.example>", Date: "Tue, 03 Mar 2026 09:00:00 +0000" },
+    };
+    await post.send(mail);
+    await post.send(mail);
+    post.setFaults({ twice: 0 });
+    await taken("Offer: once");
+    await new Promise((r) => setTimeout(r, 600));
+    const [{ id }] = (await sql<{ id: string }>(
+      "select id::text as id from message where subject = 'Offer: once'",
+    )) as [{ id: string }];
+    await Promise.all([startByMail(SYSTEM, id), startByMail(SYSTEM, id)]);
+    await workOff();
+    expect(await sql("select 1 from message where subject = 'Offer: once'")).toHaveLength(1);
+    expect(await sql("select 1 from request where title = 'Offer: once'")).toHaveLength(1);
+  });
+
+  it("is not started by what it does not take, by programs, or by two at once; its owner sees why and starts it", async () => {
+    for (const [subject, headers] of [
+      ["Something else", {}],
+      ["Offer: out of office", { "Auto-Submitted": "auto-replied" }],
+      ["Offer: by a list", { "List-Id": "<l.example>" }],
+    ] as const)
+      await post.send({ from: ADA, to: OFFERS, subject, text: "x", headers: { ...headers } });
+    await taken("Offer: by a list");
+    expect(
+      await sql(
+        "select 1 from request where title in ('Something else', 'Offer: out of office', 'Offer: by a list')",
+      ),
+    ).toEqual([]);
+    const none = value(await mailOfNone(owner));
+    const other = none.find((m) => m.subject === "Something else")!;
+    expect(other.why).toBe("No process takes it by what it says.");
+    expect(value(await mailOfNone(lucia))).toEqual([]);
+    expect((await settleMailOfNone(lucia, other.id, "wall-m")).ok).toBe(false);
+    const { number } = value(await settleMailOfNone(owner, other.id, "wall-m"));
+    expect(value(await requestView(owner, number!)).title).toBe("Something else");
+    expect((await settleMailOfNone(owner, other.id, "wall-m")).ok).toBe(false);
+    const list = none.find((m) => m.subject === "Offer: by a list")!;
+    value(await settleMailOfNone(owner, list.id, null));
+    expect(value(await mailOfNone(owner)).map((m) => m.subject)).not.toContain("Offer: by a list");
+
+    await byMail("wall-n", "WN", OFFERS, { strangers: "hold", when: 'contains(Mail.subject, "both")' });
+    await post.send({ from: ADA, to: OFFERS, subject: "Offer for both", text: "x" });
+    await taken("Offer for both");
+    expect(value(await mailOfNone(owner)).find((m) => m.subject === "Offer for both")!.why).toContain(
+      "would take it",
+    );
+  });
+
+  it("holds what strangers write, and takes it of people who work here, where the server vouches for them", async () => {
+    await post.send({ from: ADA, to: OFFERS, subject: "both: stranger", text: "x" });
+    await post.send({
+      from: "lucia.penrose@quillhaven.example",
+      to: OFFERS,
+      subject: "both: forged",
+      text: "x",
+      forged: true,
+    });
+    await post.send({
+      from: "lucia.penrose@quillhaven.example",
+      to: OFFERS,
+      subject: "both: hers",
+      text: "x",
+    });
+    await taken("both: hers");
+    const made = await sql<{ title: string; requester_id: string }>(
+      "select title, requester_id from request where process_key = 'wall-n'",
+    );
+    expect(made).toEqual([{ title: "both: hers", requester_id: "lucia.penrose" }]);
+    const why = value(await mailOfNone(owner))
+      .filter((m) => m.subject.startsWith("both:"))
+      .map((m) => m.why);
+    expect(why).toHaveLength(2);
+    expect(why.every((w) => w.startsWith("It is held"))).toBe(true);
   });
 });

@@ -110,6 +110,9 @@ const CALLS: Record<string, unknown[]> = {
   blankDue: [],
   conversation: ["KEY-9999"],
   mailNotOut: [],
+  mailOfNone: [],
+  settleMailOfNone: ["1", null],
+  startByMail: ["1"],
   mailboxList: [],
   putMailbox: [
     null,

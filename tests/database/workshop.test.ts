@@ -35,6 +35,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
   expect((await workshopList(await person("tobias.marrin"))).map((p) => p.key)).toEqual([
     "check-due",
     "supplies",
+    "survey-costs",
     "gallery-works",
     "note-done",
     "object-loan",

@@ -1,7 +1,14 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { putMailbox, removeMailbox, settleMail, tryMailbox, type MailboxInput } from "@/services";
+import {
+  putMailbox,
+  removeMailbox,
+  settleMail,
+  settleMailOfNone,
+  tryMailbox,
+  type MailboxInput,
+} from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const server = z.object({ host: z.string().max(255), port: z.number() });
@@ -46,3 +53,15 @@ export async function removeMailboxAction(of: string): Promise<Answer<null>> {
 }
 export const tryMailboxAction = async (of: string): Promise<Answer<{ why: string | null }>> =>
   answerOf(await tryMailbox(await requireActor(), address.parse(of)));
+
+export const settleMailOfNoneAction = async (
+  id: string,
+  process: string | null,
+): Promise<Answer<{ number: string | null }>> =>
+  answerOf(
+    await settleMailOfNone(
+      await requireActor(),
+      z.string().max(20).parse(id),
+      z.string().max(60).nullable().parse(process),
+    ),
+  );

@@ -1,4 +1,5 @@
 export * from "./field";
+export { MAIL_SCOPE, mailNames, type MailFacts } from "./mailNames";
 export { isEmailAddress } from "./emailAddress";
 export { emailKey } from "./emailKey";
 export {

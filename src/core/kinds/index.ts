@@ -29,7 +29,7 @@ export type { Mend, Say } from "./say";
 export { fillsProblems } from "./fillsProblems";
 export { formulasOverRecord, sayNoRegister } from "./overRecord";
 export { audienceWords, mayBegin, sayEmptyAudience } from "./audience";
-export type { Asker, DaysOf, StartBehaviour } from "./startBehaviour";
+export type { Asker, DaysOf, OfMail, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {
   AnyLists,

@@ -22,6 +22,8 @@ export type Reads =
   | "route"
   | "rounds"
   | "items"
+  /** The mail that starts one, and nothing else. */
+  | "mail"
   | { rowsOf: string }
   | { columnsOf: string }
   | { eachOf: string; as: string }

@@ -19,11 +19,20 @@ export interface DaysOf {
   at: string;
 }
 
+/** Which mail starts one. */
+export interface OfMail {
+  /** Condition over it; null for any that answers nothing. */
+  when: string | null;
+  /** What becomes of mail of somebody the office does not know, or whom nobody vouches for. */
+  strangers: "take" | "hold";
+  values: readonly { field: string; value: string }[];
+}
+
 /** What the problems of a start are looked for against. */
 export interface StartProblems {
   groups: Readonly<Record<string, readonly string[]>> | null;
   registers: Registers;
-  definition: Pick<ProcessDefinition, "fields">;
+  definition: Pick<ProcessDefinition, "fields" | "mailbox">;
   say: Say;
 }
 
@@ -52,6 +61,8 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   ofPress?(s: S): OfPress;
   /** On which days it starts by itself; absent for one that goes by no timetable. */
   ofDays?(s: S): DaysOf;
+  /** Which mail it takes; absent for one that takes none. */
+  ofMail?(s: S): OfMail;
   /** For which records it makes one request each; null where it makes a single one. */
   ofEach?(s: S): OfEach | null;
   /** What of a record fills in the form; null, or absent, where no record does. */

@@ -1,2 +1,3 @@
+export { filledByMail, mailStartProgram, takesMail, type MailStartProgram } from "./mailStart";
 export { readReply, type ReplyRead } from "./readReply";
 export { wordsOf } from "./replyWords";

@@ -5,7 +5,9 @@ import type { ProcessDefinition } from "./definition";
 export const filledByStarts = (d: Pick<ProcessDefinition, "starts">, kinds: Kinds): ReadonlySet<string> =>
   new Set(
     d.starts.flatMap((s) => {
-      const fills = startKind(kinds, s).fills?.(s);
+      const kind = startKind(kinds, s);
+      const [fills, mail] = [kind.fills?.(s), kind.ofMail?.(s)];
+      if (mail) return mail.values.map((v) => v.field);
       return fills ? [...(fills.into === null ? [] : [fills.into]), ...fills.values.map((v) => v.field)] : [];
     }),
   );

@@ -24,7 +24,7 @@ export interface FormulaPlace {
   signature: string;
   /** Whose columns come before the names of the route: the id of line items, or the key of a register; null for none. */
   rowsOf: string | null;
-  /** Reads a record's columns and nothing of the process. */
+  /** Reads a record's columns, or a mail, and nothing of the process. */
   ofRecord: boolean;
   /** The register whose columns can be read by their names; null for none. */
   columnsOf: string | null;
@@ -63,7 +63,8 @@ export function mapFormulas(
     if ("port" in w) return w.port ? takenType(w.port, around) : ANY;
     if ("field" in w || "listOf" in w) {
       const f = findField(d.fields, "field" in w ? w.field : w.listOf)?.field;
-      const type = f ? fieldType(f, around) : ANY;
+      // Rows are made of things by the names of their columns; what does not fit is told when they are.
+      const type = f && f.kind !== "lines" ? fieldType(f, around) : ANY;
       return "field" in w ? type : listOf(type);
     }
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);
@@ -72,7 +73,7 @@ export function mapFormulas(
   const placed = (owner: FormulaOwner, spot: Spot, formula: string, inText = false): string => {
     const { scope, signature, declared } = scopes.of(owner, spot.reads);
     const rowsOf = columnsFirst(spot.reads);
-    const ofRecord = typeof spot.reads === "object" && "recordOf" in spot.reads;
+    const ofRecord = spot.reads === "mail" || (typeof spot.reads === "object" && "recordOf" in spot.reads);
     const columnsOf = registerOf(spot.reads);
     const { place, says } = spot;
     return change.formula({
@@ -89,7 +90,9 @@ export function mapFormulas(
       columnsOf,
       inOrder: spot.inOrder === true,
       inText,
-      intoRows: "port" in spot.wants && spot.wants.port?.kind === "lines",
+      intoRows:
+        ("port" in spot.wants && spot.wants.port?.kind === "lines") ||
+        ("field" in spot.wants && findField(d.fields, spot.wants.field)?.field.kind === "lines"),
     });
   };
   const offered = (field: string): Spot => ({

@@ -16,6 +16,7 @@ import {
   findField,
   flatFields,
   formScope,
+  MAIL_SCOPE,
   PEOPLE,
   peopleScope,
   recordScope,
@@ -215,6 +216,12 @@ export class RouteScopes {
     const kind = ofForm ? "form" : `route ${level.of?.id ?? ""}`;
     if (reads === undefined || reads === "route")
       return this.keep(kind, this.declared(level, ofForm, null), base);
+    if (reads === "mail")
+      return this.keep(
+        "mail",
+        (name) => (Object.hasOwn(MAIL_SCOPE, name) ? `given ${name}` : null),
+        () => MAIL_SCOPE,
+      );
     if ("rowsOf" in reads) {
       const lines = findField(this.d.fields, reads.rowsOf)?.field;
       return this.keep(`${kind} rows ${reads.rowsOf}`, this.declared(level, ofForm, reads.rowsOf), () => ({

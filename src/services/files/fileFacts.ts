@@ -9,9 +9,12 @@ export interface FileReach {
   request: string | null;
   by: readonly string[];
   ofRecords?: true;
+  /** A mail that belongs to no request yet: what came with it. */
+  mail?: string;
 }
 /** Whether a file is one of those. */
-export const reaches = ({ request, by, ofRecords }: FileReach, r: FileRow): boolean => {
+export const reaches = ({ request, by, ofRecords, mail }: FileReach, r: FileRow): boolean => {
+  if (mail !== undefined && r.message_id === mail) return true;
   if (r.record) return ofRecords === true;
   return r.request_id === null ? r.added_by !== null && by.includes(r.added_by) : r.request_id === request;
 };

@@ -59,6 +59,8 @@ export interface Offered {
   starts: ProcessDefinition["starts"];
   /** Key of its working calendar; null for the office's own. */
   calendar: string | null;
+  /** Address of its mailbox; null for none. */
+  mailbox: string | null;
   /** By id the starts that take nothing up just now; `keeps`: what comes meanwhile is caught up afterwards. */
   paused: Readonly<Record<string, { keeps: boolean }>>;
 }
@@ -102,6 +104,7 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
         version: r.version,
         starts: definition.starts,
         calendar: definition.calendar ?? null,
+        mailbox: definition.mailbox ?? null,
         paused: Object.fromEntries(
           pauses.flatMap((p) => (p.process_key === r.process_key ? [[p.start_id, { keeps: p.keeps }]] : [])),
         ),

@@ -91,6 +91,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       messageId: mail.messageId,
       inReplyTo: mail.inReplyTo,
       automatic: mail.automatic,
+      vouched: mail.vouched,
       hidden: answered?.hidden ?? false,
       why: answered ? null : whyNone(mail),
       at: now,
@@ -102,7 +103,8 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       if (!(await messages.noteReturned(db, message.id, email, why))) continue;
       await tellMissed(c, db, (await messages.messageById(db, message.id, true))!);
     }
-    if (!answered?.request_id || mail.automatic !== null) return;
+    if (mail.automatic !== null) return;
+    if (!answered?.request_id) return void (await messages.queueMailStart(db, id));
     const { number } = await requests.whoWaits(db, answered.request_id);
     if (!(await answerByReply(c, db, answered, id, mail, now)))
       await tellOfReply(db, answered, id, mail, now);

@@ -77,6 +77,8 @@ export interface CarryOn {
   now: number;
   /** Whose files it may hold that are no request's yet, where nobody does it. */
   filesOf?: readonly string[];
+  /** The mail that starts it: what came along may be held. */
+  mail?: string;
   /** By what the request was started, oldest first. */
   chain: readonly recordStarts.Cause[];
   /** How whoever gives the command acts. */
@@ -136,7 +138,8 @@ async function run(
   const asked = new Map<string, string[]>();
   let moved = on.alone ? -Infinity : 0;
   const shapes = registersAtHand(d, release, procedures);
-  const reach = { request, by: by ? [by] : (on.filesOf ?? []) };
+  const mail = on.mail === undefined ? {} : { mail: on.mail };
+  const reach = { request, by: by ? [by] : (on.filesOf ?? []), ...mail };
   const own = ownFacts(release.definition.name, state, first, now);
   const read = factsReader(db, d, release.definition, reach, shapes, own);
   /** Only the thinking is timed, not the waiting for the database. */

@@ -27,6 +27,8 @@ interface Making {
   startHash: Buffer | null;
   /** By what it was started, oldest first; nothing where somebody asks. */
   chain?: readonly recordStarts.Cause[];
+  /** The mail that starts it. */
+  mail?: string;
   /** Files that were copied for it, and whose they were; none where somebody sends them. */
   copied?: readonly { id: string; by: string }[];
   occasion: Occasion | undefined;
@@ -54,6 +56,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     now,
     filesOf,
     alone: !!occasion,
+    ...(m.mail === undefined ? {} : { mail: m.mail }),
     via,
     chain,
   };

@@ -6,6 +6,7 @@ import type { JobKind } from "./job";
 import { look } from "./look";
 import { lookDates } from "./lookDates";
 import { lookEverywhere } from "./lookEverywhere";
+import { mailStart } from "./mailStart";
 import { recordStarts } from "./recordStarts";
 import { registerReshape } from "./registerReshape";
 import { requestEnded } from "./requestEnded";
@@ -35,6 +36,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   sheet_import: sheetImport,
   register_reshape: registerReshape,
   tell: effect,
+  mail_start: mailStart,
   send_mail: sendMail,
   send_message: sendAgain,
   sweep_files: sweepFiles,

@@ -1,8 +1,9 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { mailNotOut, MOST_IN_VIEW, ownedProcesses, progress, progressCounts } from "@/services";
+import { mailNotOut, mailOfNone, MOST_IN_VIEW, ownedProcesses, progress, progressCounts } from "@/services";
 import { classes, dayText, Empty, Mark, PageHeader, SPARE, Table, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
+import { MailOfNone } from "./MailOfNone";
 import { MailNotOut } from "./MailNotOut";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
@@ -28,6 +29,7 @@ export default async function ProgressPage({
   const page = pageNumber(q.page);
   const mine = await ownedProcesses(actor);
   const notOut = await mailNotOut(actor);
+  const ofNone = await mailOfNone(actor);
   const counts = await progressCounts(actor, q.process ?? null);
   const { rows, total, now } = await progress(actor, {
     state: view,
@@ -47,6 +49,7 @@ export default async function ProgressPage({
         </Empty>
       ) : (
         <>
+          {ofNone.ok && <MailOfNone mails={ofNone.value} zone={actor.zone} />}
           {notOut.ok && <MailNotOut mails={notOut.value} zone={actor.zone} />}
           <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
             <nav aria-label="Views" className="flex flex-wrap gap-4">

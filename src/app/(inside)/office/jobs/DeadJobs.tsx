@@ -11,6 +11,7 @@ const TASKS: Readonly<Record<string, string>> = {
   timer: "act when a time limit is reached",
   effect: "carry out a step",
   tell: "tell somebody",
+  mail_start: "start what a mail asks for",
   send_mail: "send a mail",
   send_message: "send a mail again",
   sweep_files: "remove files never sent",
