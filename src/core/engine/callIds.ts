@@ -3,7 +3,7 @@ import type { CompiledRelease } from "./release";
 import { isEnded, type Call, type RequestState, type Task } from "./state";
 
 /** What stands between the id of a call and that of something in it; no id has it. */
-const BETWEEN = "~";
+export const BETWEEN = "~";
 
 /** The id by which something in a procedure is known outside of it. */
 export const inCall = (call: string, id: string): string => `${call}${BETWEEN}${id}`;

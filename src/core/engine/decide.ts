@@ -2,7 +2,7 @@ import { accountOf } from "../form";
 import { askOthers } from "./askOthers";
 import { answer } from "./answer";
 import { begin } from "./begin";
-import { allTasks, isLive } from "./callIds";
+import { allTasks, BETWEEN, isLive, levelOf } from "./callIds";
 import { commandInside } from "./commandInside";
 import type { Command, Refusal } from "./commands";
 import type { Effect } from "./effects";
@@ -90,6 +90,10 @@ export function decideAndName(
 function carryOut(turn: Turn, c: Command): Refusal | null {
   const s = turn.state;
   if (c.type === "start") return start(turn, c);
+  if (c.type === "not delivered" && isOver(s, c.effect.id)) {
+    notDelivered(turn, { ...c, effect: { ...c.effect, step: "", scope: null } });
+    return null;
+  }
   const into = commandInside(c);
   if (into) {
     const gone = into.late ? null : into.refusal;
@@ -178,6 +182,13 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "skip":
       return skip(turn, c);
   }
+}
+
+/** Whether an id leads into a procedure that has ended: nothing in it goes on, and the request is told instead. */
+function isOver(s: RequestState, id: string): boolean {
+  if (!id.includes(BETWEEN)) return false;
+  const level = levelOf(s, id);
+  return level === null || level.calls.some((call) => call.over || !isLive(call));
 }
 
 /** The same in all procedures under way, and in those that left a task that stays. */

@@ -236,6 +236,8 @@ const without = (kind: "hand to" | "part", shapes: readonly Shape[]): Shape[] =>
         return x.s === kind ? inner(x.body) : [{ ...x, body: inner(x.body) }];
       case "decide":
         return [{ ...x, extra: inner(x.extra) }];
+      case "mail":
+        return [{ ...x, back: inner(x.back) }];
       case "choose":
         return [{ ...x, first: inner(x.first), rest: inner(x.rest) }];
       case "together":

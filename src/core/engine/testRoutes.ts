@@ -25,6 +25,8 @@ export type Shape =
   | { s: "rows"; how: number }
   | { s: "start request"; waits: boolean }
   | { s: "tell" }
+  /** A mail, with what is done when it comes back. */
+  | { s: "mail"; back: Shape[] }
   | { s: "write" }
   | { s: "finish" };
 
@@ -295,6 +297,16 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
         };
       case "set":
         return { ...base, kind: "work out", set: [{ field: "note", value: '"x"' }] };
+      case "mail":
+        return {
+          ...base,
+          kind: "tell",
+          who: { by: "requester" },
+          subject: "Hello {Request.number}",
+          text: "",
+          mail: {},
+          ways: [{ id: `${base.id}-back`, steps: list(x.back) }],
+        };
       case "tell":
         return {
           ...base,

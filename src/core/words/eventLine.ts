@@ -142,10 +142,14 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return words ? line(words, { tone: "quiet" }) : null;
     }
     case "not delivered":
-      return line(`${names.step(e.step)}: it could not be delivered to ${e.to}`, {
-        tone: "stuck",
-        note: e.why,
-      });
+      // Of a procedure that has ended nothing is said but this.
+      return line(
+        `${e.step === "" ? "Mail" : `${names.step(e.step)}: it`} could not be delivered to ${e.to}`,
+        {
+          tone: "stuck",
+          note: e.why,
+        },
+      );
     case "got stuck":
       return line(
         names.mends

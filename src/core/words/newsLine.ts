@@ -51,7 +51,7 @@ const LINES: NewsLine = {
   stuck: ({ step }) => `It is stuck at “${step}” and waits for you, as an owner of its process`,
   "held up": ({ step }) =>
     `It is held up at “${step}”. The owners of the process have been told; you need do nothing`,
-  "not delivered": ({ step, to }) => `${step}: its mail could not be delivered to ${to}`,
+  "not delivered": ({ step, to }) => `${step ? `${step}: its mail` : "Mail"} could not be delivered to ${to}`,
   ended: ({ status, result }) => (status === "finished" ? `It has ended: ${result}` : "It was cancelled"),
   mentioned: ({ by, on }, n) => `${n.person(by)} mentions you on ${on}`,
 };
