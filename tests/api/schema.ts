@@ -598,7 +598,10 @@ export interface components {
                 /** @constant */
                 every: "rule";
                 rule: string;
-                /** Format: date */
+                /**
+                 * Format: date
+                 * @example 2026-01-05
+                 */
                 from: string;
               };
           /** @enum {string} */
@@ -614,6 +617,18 @@ export interface components {
               value: string;
             }[];
           };
+        }
+      | {
+          id: string;
+          /** @constant */
+          kind: "mail";
+          when?: string;
+          /** @enum {string} */
+          strangers: "take" | "hold";
+          values: {
+            field: string;
+            value: string;
+          }[];
         };
     Field:
       | {

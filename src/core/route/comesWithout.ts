@@ -39,8 +39,9 @@ export function comesWithout(
   };
   // The innermost first: what stands in others is known before those.
   for (const { step } of [...places.values()].reverse()) {
-    const { lists } = stepKind(kinds, step);
-    if (!lists?.sideBySide || lists.passedBy || lists.joins?.early(step)) continue;
+    const { lists, late } = stepKind(kinds, step);
+    // What is gone through late holds up nobody.
+    if (!lists?.sideBySide || late || lists.joins?.early(step)) continue;
     const canLeave = (first: string | undefined): boolean => {
       if (first === undefined) return true;
       const seen = from([first], (to) => isInside(to, step.id));

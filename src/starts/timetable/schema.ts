@@ -24,7 +24,7 @@ export const schema = z.strictObject({
     z.strictObject({
       every: z.literal("rule"),
       rule: z.string().max(MOST_RULE),
-      from: z.iso.date(),
+      from: z.iso.date().meta({ examples: ["2026-01-05"] }),
     }),
   ]),
   closed: z.enum(["as it is", "skip", "before", "after"]),
