@@ -132,3 +132,35 @@ test("a mailbox is kept in Office, tried, and told what is wrong with it; what i
   await be(page, "lucia.penrose", "/office/mailboxes");
   await expect(page.getByText("Mailboxes are seen to by those with the rights of the office.")).toBeVisible();
 });
+
+test("a mail starts a request with its words and files; what starts none is shown with why, and started by hand", async ({
+  page,
+}) => {
+  const write = async (subject: string, file: boolean) => {
+    await page.goto(`${POST}/write?from=lucia.penrose%40quillhaven.example&to=costs%40quillhaven.example`);
+    await page.getByLabel("Subject").fill(subject);
+    await page.getByRole("textbox", { name: "Text" }).fill("The bills of our week at the shore.");
+    if (file)
+      await page.getByLabel("Files").setInputFiles([
+        { name: "boat.pdf", mimeType: "application/pdf", buffer: Buffer.from("%PDF boat") },
+        { name: "tea.txt", mimeType: "text/plain", buffer: Buffer.from("tea") },
+      ]);
+    await page.getByRole("button", { name: "Send" }).click();
+    await expect(page.getByRole("status")).toHaveText("Sent.");
+  };
+  await write("Survey of the shore", true);
+  await write("Without a bill", false);
+  await mailOf(page, "lucia.penrose@quillhaven.example", /SURVEY-\d+: Survey of the shore/);
+  await expect(page.frameLocator("iframe").getByText("with 2 bills")).toBeVisible();
+  const number = /SURVEY-\d+/.exec((await page.getByRole("heading", { level: 1 }).textContent())!)![0];
+  await be(page, "tobias.marrin", `/requests/${number}`);
+  await expect(page.getByRole("link", { name: "boat.pdf" }).first()).toBeVisible();
+  await expect(page.getByText("The bills of our week at the shore.").first()).toBeVisible();
+  await accessible(page);
+  await page.goto("/progress");
+  await expect(page.getByText("No process takes it by what it says.")).toBeVisible({ timeout: 15_000 });
+  await accessible(page);
+  await page.getByRole("button", { name: "Start Field survey costs: Without a bill" }).click();
+  await expect(page.getByText(/SURVEY-\d+ has been started/)).toBeVisible();
+  await expect(page.getByText("No process takes it by what it says.")).toHaveCount(0);
+});
