@@ -86,17 +86,7 @@ export async function sendMail(
   given: () => Promise<void>,
 ): Promise<CameOfSending> {
   const raw = await compose(mail);
-  const connection = new SMTPConnection({
-    host: server.host,
-    port: server.port,
-    secure: server.security === "tls",
-    requireTLS: server.security === "starttls",
-    ignoreTLS: server.security === "none",
-    connectionTimeout: CONNECTING_MS,
-    greetingTimeout: CONNECTING_MS,
-    socketTimeout: SILENCE_MS,
-    name: mail.from.email.split("@")[1] ?? "localhost",
-  });
+  const connection = connectionTo(server, SILENCE_MS, mail.from.email.split("@")[1]);
   let begun = false;
   try {
     await ready(connection, server);
@@ -139,6 +129,20 @@ function cameOf(e: Failure, begun: boolean, mail: OutMail): CameOfSending {
   return { came: "later", why };
 }
 
+/** @param silence longest silence of the server, in milliseconds; @param name what we call ourselves */
+const connectionTo = (server: MailServer, silence: number, name = "localhost"): SMTPConnection =>
+  new SMTPConnection({
+    host: server.host,
+    port: server.port,
+    secure: server.security === "tls",
+    requireTLS: server.security === "starttls",
+    ignoreTLS: server.security === "none",
+    connectionTimeout: CONNECTING_MS,
+    greetingTimeout: CONNECTING_MS,
+    socketTimeout: silence,
+    name,
+  });
+
 /** Connects and signs in. */
 const ready = (connection: SMTPConnection, server: MailServer): Promise<void> =>
   new Promise((resolve, reject) => {
@@ -166,16 +170,7 @@ const send = (
 
 /** Whether a server lets one in. @returns why not; null where it does */
 export async function tryServer(server: MailServer): Promise<string | null> {
-  const connection = new SMTPConnection({
-    host: server.host,
-    port: server.port,
-    secure: server.security === "tls",
-    requireTLS: server.security === "starttls",
-    ignoreTLS: server.security === "none",
-    connectionTimeout: CONNECTING_MS,
-    greetingTimeout: CONNECTING_MS,
-    socketTimeout: CONNECTING_MS,
-  });
+  const connection = connectionTo(server, CONNECTING_MS);
   try {
     await ready(connection, server);
     return null;

@@ -9,7 +9,7 @@ import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { loadDirectory, personName, type Directory, type Offered } from "../kernel/directory";
 import { definitionNow } from "../kernel/definitionNow";
 import { Failed } from "../kernel/failure";
-import { engineFacts, factsReader } from "../requests/facts";
+import { engineFacts } from "../requests/facts";
 import { loadFileFacts } from "../files/fileFacts";
 import { makeRequest } from "../requests/makeRequest";
 import { badForm, NotStarted } from "../requests/notStarted";
@@ -189,6 +189,11 @@ export interface MailOfNone {
   processes: { key: string; name: string }[];
 }
 
+function senderName(d: Directory, { sender }: MessageRow): string {
+  if (!sender) return "somebody";
+  return "person" in sender ? personName(d, sender.person) : sender.name || sender.email;
+}
+
 /** Mail that came to mailboxes of processes somebody owns, and belongs to no request. */
 export const mailOfNone = defineUseCase(["see progress"], async (c): Promise<MailOfNone[]> => {
   c.may({ action: "see progress", owner: true });
@@ -201,11 +206,7 @@ export const mailOfNone = defineUseCase(["see progress"], async (c): Promise<Mai
   const rows = await messages.belongingToNone(db, [...new Set(mine.map((o) => o.mailbox!))], 50);
   return rows.map((m) => ({
     id: m.id,
-    from: m.sender
-      ? "person" in m.sender
-        ? personName(d, m.sender.person)
-        : m.sender.name || m.sender.email
-      : "somebody",
+    from: senderName(d, m),
     subject: m.subject,
     text: m.body.slice(0, 400),
     why: m.why ?? "It has not been looked at yet.",
