@@ -50,7 +50,7 @@ export type { RecordNoteRow } from "./recordNotes";
 export type { DraftRow, ProcessListRow, ReleaseInUse, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";
 export type { MailboxRow, MailSecurity } from "./mailboxes";
-export type { MessageRow, MessageState, Missed } from "./messages";
+export type { LetterRow, MessageRow, MessageState, Missed } from "./messages";
 export type { Job } from "./jobs";
 export type { FileRow } from "./files";
 export type { ApiKeyRow } from "./apiKeys";

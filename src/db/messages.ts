@@ -90,26 +90,31 @@ const ALL = `
   m.sent_at
 `;
 
-/** The mails of a request, oldest first. */
-export const messagesOf = async (db: Db, request: string, most: number): Promise<MessageRow[]> =>
+/** A mail as a page of its request shows it, with what came or went along. */
+export interface LetterRow extends Omit<MessageRow, "id"> {
+  id: string;
+  held: { id: string; name: string; size: number }[];
+}
+/** The mails of the request `r`, the newest of very many and oldest first, to stand in a statement that reads it. */
+export const LETTERS = `
   (
-    await db.query({
-      name: "messages-of-request",
-      text: `
-        select *
-        from
+    select coalesce(json_agg(x order by x.at, x.id::bigint), '[]')
+    from
+      (
+        select
+          ${ALL.replace("m.at,", "floor(extract(epoch from m.at) * 1000) as at,").replace("m.sent_at", "floor(extract(epoch from m.sent_at) * 1000) as sent_at")},
           (
-            select ${ALL}
-            from message m
-            where m.request_id = $1
-            order by m.id desc
-            limit $2
-          ) x
-        order by x.at, x.id::bigint
-      `,
-      values: [request, most],
-    })
-  ).rows;
+            select coalesce(json_agg(json_build_object('id', f.id, 'name', f.name, 'size', f.size)), '[]')
+            from file f
+            where f.id = any(m.files)
+          ) as held
+        from message m
+        where m.request_id = r.id
+        order by m.id desc
+        limit 200
+      ) x
+  )
+`;
 
 export const messageById = async (db: Db, id: string, lock: boolean): Promise<MessageRow | null> =>
   (await db.query(`select ${ALL} from message m where m.id = $1 ${lock ? "for update" : ""}`, [id]))

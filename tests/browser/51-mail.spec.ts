@@ -73,7 +73,11 @@ test("a step asks by mail: it is set up on the sheet, told what is wrong, answer
   };
   const first = await ask("Horse");
   // Lucia's manager is asked, and reads it where mail is read.
+  // What he is asked is between him and the process.
   await page.goto(`/requests/${first}`);
+  await expect(page.getByRole("heading", { name: "Trail" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Conversation" })).toHaveCount(0);
+  await be(page, "tobias.marrin", `/requests/${first}`);
   await expect(page.getByRole("heading", { name: "Conversation" })).toBeVisible();
   await accessible(page);
   const id = "fintan.galloway";

@@ -4,7 +4,6 @@ import {
   addFile,
   answerByLink,
   answerLink,
-  conversation,
   createProcess,
   mailOfNone,
   noticesOf,
@@ -86,7 +85,7 @@ async function ask(key: string, data: Record<string, string>): Promise<string> {
   return number;
 }
 const letters = async (who: Actor, number: string): Promise<Letter[]> =>
-  value(await conversation(who, number));
+  value(await requestView(who, number)).letters;
 /** Waits until a mail has come to a request. */
 const came = (number: string, count = 1) =>
   until(`${count} mails came to ${number}`, async () => {
@@ -153,7 +152,7 @@ it("writes to whoever asked and to an address, each by a mail of their own, in t
   );
   // Somebody who may not see the request sees neither.
   const stranger = await person("sorcha.lind");
-  expect((await conversation(stranger, number)).ok).toBe(false);
+  expect((await requestView(stranger, number)).ok).toBe(false);
   expect((await readFile(stranger, reply.files[0]!.id)).ok).toBe(false);
 });
 
@@ -460,6 +459,18 @@ describe("a task that is answered by mail", () => {
     await workOff();
     expect((await backs(number)).at(-1)).toContain("does not wait for your answer any more");
     expect((await letters(owner, number)).filter((l) => l.direction === "in")).toHaveLength(4);
+  });
+
+  it("is not decided by a mail that has its number alone: that comes to the request, and no further", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    await mailAbout(number);
+    await post.send({ from: ORLA, to: BOX, subject: `Re: ${number}: Plaster`, text: "yes" });
+    await came(number);
+    await workOff();
+    expect(value(await requestView(owner, number)).status).toBe("under way");
+    expect((await letters(owner, number)).map((l) => l.direction)).toEqual(["out", "in"]);
+    // What somebody is asked is between them and the process.
+    expect(await letters(lucia, number)).toEqual([]);
   });
 
   it("asks back, once for each, where it cannot be told, and hears no program", async () => {

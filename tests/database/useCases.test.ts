@@ -108,7 +108,6 @@ const CALLS: Record<string, unknown[]> = {
   beginProcedure: ["Some procedure"],
   beginProcess: ["Some process", "SOME"],
   blankDue: [],
-  conversation: ["KEY-9999"],
   mailNotOut: [],
   mailOfNone: [],
   settleMailOfNone: ["1", null],

@@ -1,3 +1,4 @@
+import { LETTERS, type LetterRow } from "../messages";
 import { heldBy, joinParts, type RequestEvent, type RequestState } from "@/core/engine";
 import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
@@ -163,6 +164,8 @@ export interface SeenRow extends RequestRow {
   events: RequestEvent[];
   keys: ReadonlyMap<number, string>;
   means: ReadonlyMap<number, Means>;
+  /** What was written of it; empty where the trail was not asked for. */
+  letters: LetterRow[];
 }
 /** @param trail whether its events are wanted */
 export async function requestSeen(
@@ -200,6 +203,7 @@ export async function requestSeen(
           where c.request_id = r.id and c.person_id = $2
         ) as steps,
         ${trail ? ALL_EVENTS : "null"} as events,
+        ${trail ? LETTERS : "'[]'::json"} as letters,
         ${trail ? `(${RELATIVES})` : "'[]'::json"} as relatives,
         ${ALL_PARTS}
       from request r join process_release l on l.id = r.release_id

@@ -1,12 +1,11 @@
 import { emailKey } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import {
-  files,
   getPool,
   inTransaction,
   messages,
   requests,
-  type FileRow,
+  type LetterRow,
   type MessageRow,
   type MessageState,
 } from "@/db";
@@ -14,9 +13,6 @@ import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
-
-/** Letters of a request shown at once, the newest. */
-const MOST_SHOWN = 200;
 
 /** One letter of a conversation, as it is read. */
 export interface Letter {
@@ -42,34 +38,30 @@ export interface Letter {
 }
 
 /** What was written of a request, oldest first, as far as its reader may see it. */
-export const conversation = defineUseCase(
-  ["see request", "watch"],
-  async (c, number: string): Promise<Letter[]> => lettersOf(c, await loadRequest(c, { number })),
-);
-
-async function lettersOf(c: Call, { d, row, owner }: Loaded): Promise<Letter[]> {
-  const db = getPool();
-  const all = await messages.messagesOf(db, row.id, MOST_SHOWN);
-  const watches = c.may({ action: "watch", owner });
-  const seen = all.filter((m) => maySee(m, c.actor.id, d, watches));
-  const ids = seen.flatMap((m) => m.files);
-  const held = new Map((ids.length > 0 ? await files.filesByIds(db, ids) : []).map((f) => [f.id, f]));
-  return seen.map((m) => letterOf(m, d, held, watches));
+export function lettersOf({ d, row }: Pick<Loaded, "d" | "row">, person: string, watches: boolean): Letter[] {
+  return row.letters.flatMap((m) => (maySee(m, person, d, watches) ? [letterOf(m, d, watches)] : []));
 }
 
 /**
- * A letter that tells of what is hidden from somebody is for those it is to or from, and for those who look after the
- * process; all others are for everybody who may see the request.
+ * A letter is its receivers' and its writer's, and is seen by those who look after the process. What was exchanged with
+ * somebody outside is for everybody who may see the request besides, unless it tells of what is hidden from somebody:
+ * what one who works here is asked or told is between them and the process.
  */
 function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): boolean {
-  if (!m.hidden || watches || m.by_person === person) return true;
+  if (watches || m.by_person === person) return true;
   const address = emailKey(d.people.get(person)?.email ?? "");
+  const all = [...m.receivers, ...m.copies, ...m.blind, ...(m.sender ? [m.sender] : [])];
   const is = (r: Receiver) =>
     "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
-  return [...m.receivers, ...m.copies, ...m.blind, ...(m.sender ? [m.sender] : [])].some(is);
+  if (all.some(is)) return true;
+  if (m.hidden || m.person_id !== null) return false;
+  const staff = new Set([...d.people.values()].map((p) => emailKey(p.email)));
+  const outside = (r: Receiver) =>
+    "email" in r && !staff.has(emailKey(r.email)) && !d.office.mailboxes.some((b) => b.address === r.email);
+  return all.some(outside);
 }
 
-function letterOf(m: MessageRow, d: Directory, held: ReadonlyMap<string, FileRow>, watches: boolean): Letter {
+function letterOf(m: LetterRow, d: Directory, watches: boolean): Letter {
   const name = (r: Receiver): string => ("person" in r ? personName(d, r.person) : r.name || r.email);
   const { text, quoted } = written(m);
   const box = d.office.mailboxes.find((b) => b.address === m.mailbox);
@@ -84,10 +76,7 @@ function letterOf(m: MessageRow, d: Directory, held: ReadonlyMap<string, FileRow
     subject: m.subject,
     text,
     quoted,
-    files: m.files.flatMap((id) => {
-      const f = held.get(id);
-      return f ? [{ id, name: f.name, size: f.size }] : [];
-    }),
+    files: m.held,
     at: m.sent_at ?? m.at,
     state: m.state,
     trouble: troubleOf(m),

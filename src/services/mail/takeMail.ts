@@ -75,7 +75,8 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
   await inTransaction(async (db) => {
     await mailboxes.noteMailboxRead(db, address, fetched.validity, fetched.uid);
     const bounced = await bouncedOf(db, address, mail);
-    const answered = bounced[0]?.message ?? (await answeredBy(db, address, mail));
+    const named = bounced[0]?.message ?? (await messages.messageNamed(db, address, mail.thread));
+    const answered = named ?? (await byNumber(db, address, mail));
     const now = await nowMs(db);
     const id = await messages.insertIncoming(db, {
       request: answered?.request_id ?? null,
@@ -106,8 +107,8 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
     if (mail.automatic !== null) return;
     if (!answered?.request_id) return void (await messages.queueMailStart(db, id));
     const { number } = await requests.whoWaits(db, answered.request_id);
-    if (!(await answerByReply(c, db, answered, id, mail, now)))
-      await tellOfReply(db, answered, id, mail, now);
+    const heard = named !== null && (await answerByReply(c, db, named, id, mail, now));
+    if (!heard) await tellOfReply(db, answered, id, mail, now);
     await requests.tick(db, number, null);
   });
 }
@@ -147,12 +148,11 @@ async function bouncedOf(db: Client, mailbox: string, mail: InMail): Promise<Bou
 }
 
 /**
- * The mail of a request that one answers: the last it names; where a mail program names none, one whose number stands in
- * the subject, if whoever writes was written to there.
+ * Where a mail program names nothing it answers: the last mail of a request whose number stands in the subject, if whoever
+ * writes was written to there. That is enough to put it to the request, and not to let it answer anything.
  */
-async function answeredBy(db: Client, mailbox: string, mail: InMail): Promise<MessageRow | null> {
-  const named = await messages.messageNamed(db, mailbox, mail.thread);
-  if (named || mail.from === null || mail.automatic === "own") return named;
+async function byNumber(db: Client, mailbox: string, mail: InMail): Promise<MessageRow | null> {
+  if (mail.from === null || mail.automatic === "own") return null;
   const numbers = mail.subject.match(/\b[A-Z][A-Z0-9]{0,7}-\d{3,9}\b/g) ?? [];
   return messages.lastSentTo(db, mailbox, numbers.slice(0, 5), emailKey(mail.from.email));
 }

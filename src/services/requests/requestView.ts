@@ -21,6 +21,7 @@ import { accountOf, partyName, type Party } from "@/core/form";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
+import { lettersOf, type Letter } from "../mail/conversation";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 import { formPage, type FormPage } from "./formPage";
@@ -76,6 +77,8 @@ export interface RequestView {
   endedAt: number | null;
   form: FormPage;
   trail: ShownLine[];
+  /** What was written of it, oldest first. */
+  letters: Letter[];
   /** Of the trail, and of the path, what came before what is shown. */
   earlier: { lines: number; stops: number };
   path: PathStop[];
@@ -175,6 +178,7 @@ export async function viewOf(
     startedAt: row.started_at,
     endedAt: row.ended_at,
     trail: trail.lines,
+    letters: lettersOf(loaded, c.actor.id, watches),
     earlier: { lines: trail.earlier, stops: Math.max(0, stops.length - most) },
     path: stops.slice(-most).map((s) => shownStop(s, name)),
     waiting: open.map(({ level, on, t }) => {

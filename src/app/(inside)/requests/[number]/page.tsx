@@ -1,14 +1,14 @@
 import Link from "next/link";
-import { conversation, requestView } from "@/services";
+import { requestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AreaHere } from "../../../shell/areaHere";
+import { Conversation } from "../../../shell/Conversation";
 import { Earlier, shownOf } from "../../../shell/Earlier";
 import { Missing } from "../../../shell/Missing";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
 import { Trail } from "../../../shell/Trail";
-import { Conversation } from "./Conversation";
 import { RequestForm } from "./RequestForm";
 import { Relatives } from "./Relatives";
 import { RequestDeeds } from "./RequestDeeds";
@@ -28,7 +28,6 @@ export default async function RequestPage({ params, searchParams }: Props) {
   const page = await answerOf(await requestView(actor, number, shownOf((await searchParams).trail)));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/ask", name: "Ask" }} />;
   const v = page.value;
-  const letters = await conversation(actor, number);
   const others = v.mayWatch ? "/progress" : "/desk";
   return (
     <>
@@ -66,7 +65,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="min-w-0 max-w-4xl">
           <RequestForm source={v.form} />
-          {letters.ok && <Conversation letters={letters.value} zone={actor.zone} />}
+          <Conversation letters={v.letters} zone={actor.zone} />
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>

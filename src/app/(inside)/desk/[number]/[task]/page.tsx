@@ -2,6 +2,7 @@ import Link from "next/link";
 import { lateTask, leftText, taskView } from "@/services";
 import { Banner, Mark, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
+import { Conversation } from "../../../../shell/Conversation";
 import { Earlier, shownOf } from "../../../../shell/Earlier";
 import { Missing } from "../../../../shell/Missing";
 import { Path } from "../../../../shell/Path";
@@ -101,6 +102,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
             <RequestForm source={v.caller.form} />
           </section>
         )}
+        <Conversation letters={v.request.letters} zone={actor.zone} />
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>

@@ -1,6 +1,6 @@
 import type { Letter } from "@/services";
 import { classes, whenText } from "@/ui";
-import { SettleMail } from "../../../shell/SettleMail";
+import { SettleMail } from "./SettleMail";
 
 /** All that was written about a request, in order, like letters in a folder. */
 export function Conversation({ letters, zone }: { letters: Letter[]; zone: string }) {
