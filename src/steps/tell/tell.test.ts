@@ -40,7 +40,7 @@ const definition = (route: Step[], more: Partial<ProcessDefinition> = {}): Proce
   samples: [],
   ...more,
 });
-const OTHERS = new Set(["no-finish", "read-before-set"]);
+const OTHERS = new Set(["no-finish", "read-before-set", "may-find-nobody"]);
 const codes = (d: ProcessDefinition) =>
   problemsOf(d, { kinds: KINDS, registers: {} }).flatMap((p) =>
     p.where.kind === "step" && !OTHERS.has(p.code) ? [`${p.severity} ${p.code}`] : [],
