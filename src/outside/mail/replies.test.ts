@@ -116,6 +116,13 @@ add("only a signature", plain("-- \nOrla Fennimore\n"), null);
 add("a picture of a thumb", plain("👍\n"), null);
 add("a word that begins like one", plain("Nope\n"), null);
 add("a long story", plain(`${"I have read all of it and wonder. ".repeat(400)}\nyes\n`), null);
+add("a greeting with an answer in it", plain("Hi, no\nyes\n"), null);
+add(
+  "a first line that is too long for a greeting",
+  plain("Dear colleagues of the registry and all the others who read this each day,\nyes\n"),
+  null,
+);
+add("in wide letters", plain("ＹＥＳ\n"), "yes", "");
 add("all that was asked, repeated without a mark", plain(ASKED), null);
 add("words that were offered, repeated without a mark", plain(ASKED.split("\n").slice(2).join("\n")), null);
 add(
@@ -190,6 +197,14 @@ add(
   "no",
   "see there",
 );
+
+it("words of two answers decide nothing", () => {
+  const both = [
+    { id: "a", label: "A", words: "fine" },
+    { id: "b", label: "B", words: "fine" },
+  ];
+  expect(readReply("fine", both)).toMatchObject({ unclear: "two" });
+});
 
 it("has at least sixty", () => expect(cases.length).toBeGreaterThanOrEqual(60));
 
