@@ -164,7 +164,7 @@ const html = (body: string) => head("", "text/html; charset=utf-8") + `<html><bo
 add(
   "HTML alone, repeated in a block",
   html(
-    `<div dir="ltr">Yes</div><br><div class="gmail_quote"><div dir="ltr">${LEADS["english"]!.replace(/</g, "&lt;").replace(/>/g, "&gt;")}<br></div><blockquote style="margin:0 0 0 .8ex;border-left:1px solid #ccc"><p>It is about Plaster.</p><p>Decline: no</p></blockquote></div>`,
+    `<div dir="ltr">Yes</div><br><div class="said_before"><div dir="ltr">${LEADS["english"]!.replace(/</g, "&lt;").replace(/>/g, "&gt;")}<br></div><blockquote style="margin:0 0 0 .8ex;border-left:1px solid #ccc"><p>It is about Plaster.</p><p>Decline: no</p></blockquote></div>`,
   ),
   "yes",
   "",
