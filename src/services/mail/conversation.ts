@@ -42,6 +42,14 @@ export function lettersOf({ d, row }: Pick<Loaded, "d" | "row">, person: string,
   return row.letters.flatMap((m) => (maySee(m, person, d, watches) ? [letterOf(m, d, watches)] : []));
 }
 
+/** Addresses of those who work here, kept as long as they are the same: asked for each letter. */
+const staffKept = new WeakMap<Directory["people"], ReadonlySet<string>>();
+function staffOf(people: Directory["people"]): ReadonlySet<string> {
+  let staff = staffKept.get(people);
+  if (!staff) staffKept.set(people, (staff = new Set([...people.values()].map((p) => emailKey(p.email)))));
+  return staff;
+}
+
 /**
  * A letter is its receivers' and its writer's, and is seen by those who look after the process. What was exchanged with
  * somebody outside is for everybody who may see the request besides, unless it tells of what is hidden from somebody:
@@ -55,7 +63,7 @@ function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): 
     "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
   if (all.some(is)) return true;
   if (m.hidden || m.person_id !== null) return false;
-  const staff = new Set([...d.people.values()].map((p) => emailKey(p.email)));
+  const staff = staffOf(d.people);
   const outside = (r: Receiver) =>
     "email" in r && !staff.has(emailKey(r.email)) && !d.office.mailboxes.some((b) => b.address === r.email);
   return all.some(outside);
