@@ -523,6 +523,8 @@ export const forgetMessages = (db: Db, request: string) =>
         missed = '[]',
         subject = '…',
         body = '',
+        said = null,
+        why = null,
         files = '{}'
       where request_id = $1
     `,

@@ -1,3 +1,4 @@
+import { getPool, messages } from "@/db";
 import type { ProcessDefinition, Step } from "@/core/route";
 import {
   act,
@@ -471,6 +472,22 @@ describe("a task that is answered by mail", () => {
     expect((await letters(owner, number)).map((l) => l.direction)).toEqual(["out", "in"]);
     // What somebody is asked is between them and the process.
     expect(await letters(lucia, number)).toEqual([]);
+  });
+
+  it("is for no more eyes where somebody outside answers what was handed on to them, and is forgotten whole", async () => {
+    const number = await ask("wall-r", { matter: "Plaster" });
+    const answers = await mailAbout(number);
+    await post.send({ from: "bo@elsewhere.example", to: BOX, answers, text: "Osprey nests there" });
+    await came(number);
+    expect((await letters(owner, number)).at(-1)!.text).toBe("Osprey nests there");
+    expect(await letters(lucia, number)).toEqual([]);
+    const [{ id }] = (await sql<{ id: string }>("select id from request where number = $1", [number])) as [
+      { id: string },
+    ];
+    await messages.forgetMessages(getPool(), id);
+    const left = JSON.stringify(await sql("select * from message where request_id = $1", [id]));
+    for (const word of ["Osprey", "bo@elsewhere", "Plaster", "orla.fennimore@"])
+      expect([word, left.includes(word)]).toEqual([word, false]);
   });
 
   it("asks back, once for each, where it cannot be told, and hears no program", async () => {

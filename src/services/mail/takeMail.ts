@@ -93,7 +93,8 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       inReplyTo: mail.inReplyTo,
       automatic: mail.automatic,
       vouched: mail.vouched,
-      hidden: answered?.hidden ?? false,
+      // What answers a letter repeats it: it is for no more eyes than that, and one who was asked may have handed it on.
+      hidden: answered !== null && (answered.hidden || answered.person_id !== null),
       why: answered ? null : whyNone(mail),
       at: now,
     });
