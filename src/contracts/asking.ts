@@ -20,6 +20,7 @@ export const askMail: z.ZodType<AskMail> = z
     text: template(10_000),
     link: z.enum(["signed in", "free"]).optional(),
     reply: z.literal(true).optional(),
+    letter: id.optional(),
   })
   .meta({ id: "AskMail" });
 

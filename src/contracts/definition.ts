@@ -11,6 +11,7 @@ import {
 import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData } from "./form";
+import { letter } from "./letter";
 import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
 
@@ -54,6 +55,7 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     fields: z.array(field).max(500),
     access,
     route: steps,
+    letters: z.array(letter).min(1).max(100).optional(),
     samples: z.array(sample).max(200),
     procedure: z.literal(true).optional(),
   })

@@ -3,6 +3,7 @@ import type { Edit, HeldList } from "@/core/route";
 import { rung, rungPatch } from "./asking";
 import { processDefinition, sample, settings, start, step, steps } from "./definition";
 import { field, fieldProperties } from "./form";
+import { letter } from "./letter";
 import { id, short } from "./pieces";
 
 // Who owns a process is no part of what a draft may change: owners propose and agree.
@@ -46,7 +47,11 @@ export const edit: z.ZodType<Edit> = z
         starts: z.array(start).max(20),
         fields: z.array(field).max(500),
         route: steps,
+        letters: z.array(letter).max(100).optional(),
       }),
+      z.strictObject({ op: z.literal("letter.put"), after, letter }),
+      z.strictObject({ op: z.literal("letter.remove"), id: ref }),
+      z.strictObject({ op: z.literal("letter.move"), id: ref, after }),
       z.strictObject({
         op: z.literal("access.set"),
         step: ref,

@@ -1,4 +1,5 @@
 import type { Receiver } from "@/core/kinds";
+import type { WrittenLetter } from "@/core/letter";
 import { at, type Db } from "./pool";
 
 export type MessageState =
@@ -41,6 +42,8 @@ export interface MessageRow {
   missed: Missed[];
   subject: string;
   body: string;
+  /** Out: the parts of a letter, of which the body is made. */
+  letter: WrittenLetter | null;
   /** What came without what it repeats; null for what went out. */
   said: string | null;
   files: string[];
@@ -80,6 +83,7 @@ const ALL = `
   m.missed,
   m.subject,
   m.body,
+  m.letter,
   m.said,
   m.files,
   m.message_id,
@@ -523,6 +527,7 @@ export const forgetMessages = (db: Db, request: string) =>
         missed = '[]',
         subject = '…',
         body = '',
+        letter = null,
         said = null,
         why = null,
         files = '{}'

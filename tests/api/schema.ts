@@ -458,6 +458,7 @@ export interface components {
         };
       };
       route: components["schemas"]["__schema0"];
+      letters?: components["schemas"]["Letter"][];
       samples: {
         id: string;
         name: string;
@@ -1712,6 +1713,7 @@ export interface components {
             /** @constant */
             again?: true;
           };
+          letter?: string;
           /** @default [] */
           ways: {
             id: string;
@@ -1803,6 +1805,7 @@ export interface components {
               do: "tell";
               who: components["schemas"]["Rule"];
               text: string;
+              letter?: string;
             }
           | {
               /** @constant */
@@ -1834,7 +1837,333 @@ export interface components {
       link?: "signed in" | "free";
       /** @constant */
       reply?: true;
+      letter?: string;
     };
+    Letter: {
+      id: string;
+      name: string;
+      /** @constant */
+      closes?: true;
+      closing?: string;
+      language?: string;
+      /** @constant */
+      byHand?: true;
+      texts: {
+        /**
+         * @example en
+         * @example pt-BR
+         */
+        language: string;
+        subject: string;
+        parts: components["schemas"]["LetterPart"][];
+      }[];
+      from?: {
+        letter: string;
+        version: number;
+      };
+    };
+    LetterPart:
+      | {
+          /** @constant */
+          part: "paragraph";
+          runs: (
+            | {
+                text: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+            | {
+                value: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+          )[];
+        }
+      | {
+          /** @constant */
+          part: "heading";
+          runs: (
+            | {
+                text: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+            | {
+                value: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+          )[];
+        }
+      | {
+          /** @constant */
+          part: "list";
+          /** @constant */
+          numbered?: true;
+          items: (
+            | {
+                text: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+            | {
+                value: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+          )[][];
+        }
+      | {
+          /** @constant */
+          part: "table";
+          rows: (
+            | {
+                text: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+            | {
+                value: string;
+                /** @constant */
+                bold?: true;
+                /** @constant */
+                italic?: true;
+                link?: string;
+              }
+          )[][][];
+        }
+      | {
+          /** @constant */
+          part: "lines";
+          of: string;
+          as: string;
+          columns: {
+            title: string;
+            value: string;
+          }[];
+        }
+      | {
+          /** @constant */
+          part: "when";
+          when: string;
+          parts: components["schemas"]["LetterPart"][];
+        }
+      | {
+          /** @constant */
+          part: "each";
+          of: string;
+          as: string;
+          parts: (
+            | {
+                /** @constant */
+                part: "paragraph";
+                runs: (
+                  | {
+                      text: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                  | {
+                      value: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                )[];
+              }
+            | {
+                /** @constant */
+                part: "heading";
+                runs: (
+                  | {
+                      text: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                  | {
+                      value: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                )[];
+              }
+            | {
+                /** @constant */
+                part: "list";
+                /** @constant */
+                numbered?: true;
+                items: (
+                  | {
+                      text: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                  | {
+                      value: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                )[][];
+              }
+            | {
+                /** @constant */
+                part: "table";
+                rows: (
+                  | {
+                      text: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                  | {
+                      value: string;
+                      /** @constant */
+                      bold?: true;
+                      /** @constant */
+                      italic?: true;
+                      link?: string;
+                    }
+                )[][][];
+              }
+            | {
+                /** @constant */
+                part: "when";
+                when: string;
+                parts: (
+                  | {
+                      /** @constant */
+                      part: "paragraph";
+                      runs: (
+                        | {
+                            text: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                        | {
+                            value: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                      )[];
+                    }
+                  | {
+                      /** @constant */
+                      part: "heading";
+                      runs: (
+                        | {
+                            text: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                        | {
+                            value: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                      )[];
+                    }
+                  | {
+                      /** @constant */
+                      part: "list";
+                      /** @constant */
+                      numbered?: true;
+                      items: (
+                        | {
+                            text: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                        | {
+                            value: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                      )[][];
+                    }
+                  | {
+                      /** @constant */
+                      part: "table";
+                      rows: (
+                        | {
+                            text: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                        | {
+                            value: string;
+                            /** @constant */
+                            bold?: true;
+                            /** @constant */
+                            italic?: true;
+                            link?: string;
+                          }
+                      )[][][];
+                    }
+                )[];
+              }
+          )[];
+        };
     StepSent:
       | {
           id: string;
@@ -2375,6 +2704,7 @@ export interface components {
             /** @constant */
             again?: true;
           };
+          letter?: string;
           /** @default [] */
           ways: {
             id: string;
@@ -2546,6 +2876,26 @@ export interface components {
           starts: components["schemas"]["Start"][];
           fields: components["schemas"]["Field"][];
           route: components["schemas"]["__schema0"];
+          letters?: components["schemas"]["Letter"][];
+        }
+      | {
+          /** @constant */
+          op: "letter.put";
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          letter: components["schemas"]["Letter"];
+        }
+      | {
+          /** @constant */
+          op: "letter.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "letter.move";
+          id: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
         }
       | {
           /** @constant */
@@ -2648,6 +2998,7 @@ export interface components {
                   do: "tell";
                   who: components["schemas"]["Rule"];
                   text: string;
+                  letter?: string;
                 }
               | {
                   /** @constant */
@@ -2694,6 +3045,7 @@ export interface components {
                       do: "tell";
                       who: components["schemas"]["Rule"];
                       text: string;
+                      letter?: string;
                     }
                   | {
                       /** @constant */

@@ -1,11 +1,13 @@
 import { rungKind } from "../kinds";
+import { writtenText } from "../letter";
 import { answersOf, conclude } from "./answer";
 import { peopleOf, withCover, isRequester } from "./assign";
 import { moveTask, voteOf } from "./handOver";
+import { composeLetter } from "./composeLetter";
 import { limitOf } from "./ladder";
 import { isOpen, type Candidate, type StuckReason } from "./state";
 import { requesterMayAnswer } from "./tasks";
-import type { Turn } from "./turn";
+import type { At, Turn } from "./turn";
 import { newTask } from "./visit";
 import { clearly } from "./unclear";
 import { wake } from "./walk";
@@ -55,9 +57,18 @@ export function timeReached(turn: Turn, id: string) {
   });
   switch (deed.do) {
     case "tell": {
-      const { people, subject, text } = deed;
+      const { people, letter } = deed;
+      const said = letter === undefined ? deed : clearly(() => letterToSend(turn, at, letter, people));
+      if ("go" in said) {
+        // Nobody is told half of it; the trail says why.
+        unclear = said.reason;
+        fired(false);
+        return;
+      }
       fired(people.length > 0);
-      if (people.length > 0) turn.send(at, { kind: "tell", people, subject, text });
+      if (people.length === 0) return;
+      if ("mail" in said) turn.send(at, { kind: "tell", ...said });
+      else turn.send(at, { kind: "tell", people, subject: said.subject, text: said.text });
       return;
     }
     case "ask": {
@@ -112,4 +123,18 @@ export function timeReached(turn: Turn, id: string) {
       return;
     }
   }
+}
+
+/** A letter to people, as a step would send it. */
+function letterToSend(turn: Turn, at: At, id: string, people: readonly string[]) {
+  const { subject, hidden, ...letter } = composeLetter(turn, at, id);
+  const mail = {
+    to: people.map((person) => ({ person })),
+    copy: [],
+    blind: [],
+    files: [],
+    letter,
+    ...(hidden ? { hidden: true as const } : {}),
+  };
+  return { people: [], subject, text: writtenText(letter.parts), mail };
 }

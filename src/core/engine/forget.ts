@@ -154,9 +154,7 @@ function forgotten(
         const { offers, letter } = e.visit;
         const why = forgetWhy(e, reads);
         const told =
-          any && letter
-            ? { ...why, visit: { ...why.visit, letter: { ...letter, subject: GONE, text: "" } } }
-            : why;
+          any && letter ? { ...why, visit: { ...why.visit, letter: { subject: GONE, text: "" } } } : why;
         if (!offers) return told;
         const left = Object.entries(offers).map(([f, v]) => [f, gone.fields.has(f) ? [] : v] as const);
         return { ...told, visit: { ...told.visit, offers: Object.fromEntries(left) } };

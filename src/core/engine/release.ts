@@ -8,8 +8,10 @@ import {
   type FormProgram,
   type PreparedForm,
   type Registers,
+  type TypedField,
 } from "../form";
 import type { Kinds } from "../kinds";
+import type { Letter } from "../letter";
 import {
   accessAt,
   ALL_ANSWERS,
@@ -39,8 +41,10 @@ export interface CompiledRelease {
   prepared: PreparedForm;
   form: FormProgram;
   places: ReadonlyMap<string, StepPlace>;
+  /** By owner (`letterOwner`). */
+  letters: ReadonlyMap<string, Letter>;
   /**
-   * By step id (empty for the process), place and text: the same text may read different names in different places.
+   * By step id (empty for the process; `letterOwner` for letters), place and text: the same text may read different names in different places.
    * Null for a formula with a mistake, which a released definition has none of.
    * @throws UnknownPlace
    */
@@ -62,9 +66,14 @@ export interface CompiledRelease {
   fieldNames: ReadonlySet<string>;
   /** Names of the fields that hold money. */
   money: ReadonlySet<string>;
+  /** Names of the columns that hold money, of line items and registers. */
+  moneyColumns: ReadonlySet<string>;
   /** Names of the fields that are worked out as a sum. */
   sums: ReadonlySet<string>;
 }
+
+/** What formulas of a letter are found by in the place of a step's id; no id has a space. */
+export const letterOwner = (id: string): string => `letter ${id}`;
 
 /** Compiles a definition. One with problems still compiles: a formula with a mistake comes to nothing. */
 export function compileRelease(
@@ -86,7 +95,7 @@ export function compileRelease(
       if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
     }
     formulas.set(
-      `${p.owner.id}|${p.place}|${p.formula}`,
+      `${p.owner.kind === "letter" ? letterOwner(p.owner.id) : p.owner.id}|${p.place}|${p.formula}`,
       ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
     );
   }
@@ -96,6 +105,7 @@ export function compileRelease(
     if (!a) accesses.set(step, (a = accessAt(definition, step)));
     return a;
   };
+  const isMoney = (f: TypedField): boolean => kinds.fields[f.kind].has.money === true;
   const form = compileForm(prepared, kinds.fields);
   const hidesAny = (ids: Iterable<string>): boolean => {
     const steps = Object.keys(definition.access).map(access);
@@ -108,11 +118,14 @@ export function compileRelease(
     prepared,
     form,
     places: placesOf(definition, kinds),
+    letters: new Map((definition.letters ?? []).map((l) => [letterOwner(l.id), l])),
     copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
-    money: new Set(
-      flatFields(definition.fields).flatMap((f) => (kinds.fields[f.kind].has.money ? [f.name] : [])),
-    ),
+    money: new Set(flatFields(definition.fields).flatMap((f) => (isMoney(f) ? [f.name] : []))),
+    moneyColumns: new Set([
+      ...definition.fields.flatMap((f) => columnsOf(f).flatMap((c) => (isMoney(c) ? [c.name] : []))),
+      ...Object.values(registers).flatMap((r) => r.columns.flatMap((c) => (isMoney(c) ? [c.name] : []))),
+    ]),
     sums: new Set(
       flatFields(definition.fields).flatMap((f) => {
         const worked = prepared.programs[f.id]?.worked;
@@ -133,5 +146,9 @@ export function compileRelease(
     readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),
   };
 }
+
+/** Columns of line items, wherever those stand. */
+const columnsOf = (f: Field): readonly Field[] =>
+  f.kind === "lines" ? flatFields(f.fields ?? []) : (f.fields ?? []).flatMap(columnsOf);
 
 export { START };

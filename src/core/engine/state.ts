@@ -1,3 +1,4 @@
+import type { WrittenLetter } from "../letter";
 import type { EffectKind, StepReason } from "@/steps/shapes";
 import { NO_PARTY, type FormData, type Party } from "../form";
 import type { Kept, StoredValue } from "../kinds";
@@ -150,6 +151,8 @@ export interface Visit {
 export interface VisitLetter {
   subject: string;
   text: string;
+  /** Where it is one of the process's letters: its parts. */
+  letter?: WrittenLetter;
   /** It tells of what is hidden from somebody. */
   hidden?: true;
 }
@@ -222,7 +225,10 @@ export type EngineReason =
   | { code: "nothing-back"; data: { step: string; procedure: string; name: string } }
   /** What it was handed does not suffice. `fields` by name. */
   | { code: "bad-inputs"; data: { step: string; procedure: string; fields: string } }
-  | { code: "too-deep"; data: { step: string; limit: number } };
+  | { code: "too-deep"; data: { step: string; limit: number } }
+  /** It is to send a letter that is not there. */
+  | { code: "no-letter"; data: { letter: string } }
+  | { code: "letter-too-long"; data: { letter: string; parts: number; characters: number } };
 
 /** All of one request: always the fold of its events. */
 export interface RequestState extends ScopeValues {

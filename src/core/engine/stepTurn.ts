@@ -12,6 +12,7 @@ import {
 import { findField } from "../form";
 import type { StepTurn } from "../kinds";
 import { peopleOf, receiversOf } from "./assign";
+import { composeLetter } from "./composeLetter";
 import type { At, Turn } from "./turn";
 
 /** The narrow face of the turn that a kind of step gets: names, values, and events of its own. */
@@ -56,6 +57,7 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
     momentOf: (value) => momentOf(turn, value),
     people: (place, rule) => peopleOf(turn, at, place, rule),
     receivers: (place, rule) => receiversOf(turn, at, place, rule),
+    letter: (id) => composeLetter(turn, at, id),
     tellsHidden: (place, text, isFormula) =>
       (isFormula ? [text] : templateParts(text).flatMap((p) => ("formula" in p ? [p.formula] : []))).some(
         (f) => {

@@ -4,6 +4,7 @@ import {
   evaluate,
   explain,
   readsInWords,
+  readText,
   templateText,
   valueInText,
   type FormulaProblem,
@@ -334,15 +335,27 @@ export class Turn {
     return { yes: v === true, empty: v === null, why };
   }
 
-  text({ step, scope }: At, place: string, template: string): string {
-    const names = this.names(scope);
-    // A text decides nothing: what cannot be worked out is left out of it, like what is empty.
-    const valueOf = (formula: string): Value => {
-      const f = this.formula(step, place, formula);
-      const env = environment(names, this.facts);
-      return f ? valueInText(f.ast, f.program, env, (name) => this.release.sums.has(name)) : null;
-    };
+  text(at: At, place: string, template: string, names: Names = this.names(at.scope)): string {
+    const valueOf = (formula: string): Value => this.readIn(at, place, formula, names);
     return templateText(template, valueOf, (name) => this.release.money.has(name));
+  }
+
+  /**
+   * One formula as it reads in a text.
+   * @param as what a thing of a list is called, whose columns it may read
+   */
+  words(at: At, place: string, formula: string, names: Names, as: string | null): string {
+    const { money, moneyColumns } = this.release;
+    const column = as !== null && formula.startsWith(`${as}.`) ? formula.slice(as.length + 1).trim() : null;
+    const isMoney = column === null ? money.has(formula.trim()) : moneyColumns.has(column);
+    return readText(this.readIn(at, place, formula, names), isMoney);
+  }
+
+  /** A text decides nothing: what cannot be worked out is left out of it, like what is empty. */
+  private readIn({ step }: At, place: string, formula: string, names: Names): Value {
+    const f = this.formula(step, place, formula);
+    const env = environment(names, this.facts);
+    return f ? valueInText(f.ast, f.program, env, (name) => this.release.sums.has(name)) : null;
   }
 
   /** What the request is called. */
@@ -365,7 +378,8 @@ export class Turn {
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */
   private unclear(step: string, formula: string, open: boolean, why: string): Unclear {
-    const name = this.release.places.get(step)?.step.name ?? step;
+    const { places, letters } = this.release;
+    const name = places.get(step)?.step.name ?? letters.get(step)?.name ?? step;
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }
 }

@@ -1,3 +1,4 @@
+import { writtenText } from "../letter";
 import { stepKind } from "../kinds";
 import { ASK_MAIL_PLACES, type Step } from "../route";
 import { inside } from "./calls";
@@ -94,11 +95,19 @@ export function openVisit(
   return null;
 }
 
-/** What those asked are written; nothing of a text that cannot be worked out stops anybody from being asked. */
+/**
+ * What those asked are written. Nothing of a text that cannot be worked out stops anybody from being asked; a condition of
+ * a letter does, since what was left out might be what they decide by.
+ */
 function letterAt(turn: Turn, token: string, step: Step, purpose: Task["purpose"]): Pick<Visit, "letter"> {
   const mail = purpose === "changes" ? undefined : stepKind(turn.release.kinds, step).asks?.byMail(step);
   if (!mail) return {};
   const at = stepTurn(turn, turn.at(token, step.id));
+  if (mail.letter !== undefined) {
+    const { subject, hidden, ...letter } = at.letter(mail.letter);
+    const text = writtenText(letter.parts);
+    return { letter: { subject, text, letter, ...(hidden ? { hidden: true as const } : {}) } };
+  }
   const { subject, text } = ASK_MAIL_PLACES;
   const hidden = at.tellsHidden(subject, mail.subject) || at.tellsHidden(text, mail.text);
   const letter = { subject: at.text(subject, mail.subject), text: at.text(text, mail.text) };

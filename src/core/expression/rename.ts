@@ -12,6 +12,8 @@ export interface NamesHere {
   type?: Type;
   /** What it comes to is taken apart by the names of its entries. */
   intoRows?: boolean;
+  /** What it comes to is only gone through, each thing of it read by other formulas that are rewritten too. */
+  goneThrough?: boolean;
 }
 
 export interface Renaming {
@@ -85,7 +87,10 @@ export function rewriteNames(
       return refused(unsure, `what "${unsure.name}" is read from here is known only when the formula runs`);
     // A record that is handed on as it is goes by which it is, whatever its columns are called.
     const handedOn = (w: WholeUse) =>
-      register !== undefined && !before.intoRows && w.from <= ast.from && w.to >= ast.to;
+      (register !== undefined || before.goneThrough === true) &&
+      !before.intoRows &&
+      w.from <= ast.from &&
+      w.to >= ast.to;
     const whole = comesIn
       ? wholes.find((w) => (w.of === "*" || w.of === what.entryOf) && !handedOn(w))
       : undefined;

@@ -40,6 +40,8 @@ export interface Spot {
   reads?: Reads;
   /** One of several that are tried one after the other. */
   inOrder?: true;
+  /** What it comes to is only gone through: each thing of it is read by formulas beside it. */
+  goneThrough?: true;
 }
 
 /**

@@ -19,7 +19,8 @@ export interface RungTurn {
 
 /** What a rung has done; the engine applies cover and "never the requester", and raises the events. */
 export type RungDeed =
-  | { do: "tell"; people: string[]; subject: string; text: string }
+  /** By a notice; with a letter by that, in a mail. */
+  | { do: "tell"; people: string[]; subject: string; text: string; letter?: string }
   | { do: "ask"; people: string[] }
   | { do: "move"; moves: { task: string; people: string[] }[] }
   | { do: "answer"; answer: string; note: string };
@@ -37,6 +38,8 @@ export interface RungBehaviour<K extends RungKind = RungKind, A = RungParts[K]> 
   formulas(a: A, place: string, walk: FormulaWalk): A;
   problems(a: A, answers: readonly AnswerChoice[], say: Say): void;
   fire(a: A, turn: RungTurn): RungDeed;
+  /** The letter it sends; absent of kinds that send none. */
+  letter?(a: A): string | undefined;
   /** For the ladder strip. */
   words(a: A, rule: (r: Rule) => string): string;
 }

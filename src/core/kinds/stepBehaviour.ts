@@ -268,6 +268,8 @@ interface StepBasics<K extends StepKind, S> {
   asks: S extends { who: Assignment } ? StepAsks<S> : null;
   /** Every formula of its own, in reading order; lists inside are walked by whoever walks the route. */
   formulas(s: S, walk: FormulaWalk): S;
+  /** The letters it sends; absent of kinds that send none. */
+  letters?(s: S): (string | undefined)[];
   /** Other steps it names. */
   steps(s: S, at: (id: string) => string): S;
   /** Fields it gives a value. */
@@ -308,6 +310,7 @@ export interface AnyStep {
   lists: AnyLists | null;
   asks: StepAsks | null;
   formulas(s: Step, walk: FormulaWalk): Step;
+  letters?(s: Step): (string | undefined)[];
   steps(s: Step, at: (id: string) => string): Step;
   sets(s: Step): string[];
   writes?(s: Step): RecordsWritten | null;

@@ -3,6 +3,7 @@ import type { NewsOf, StepKind, WorkOf } from "@/steps/shapes";
 import type { Length } from "../calendar";
 import type { Clause, Names, Value } from "../expression";
 import type { FormData, StoredRow } from "../form";
+import type { WrittenLetter } from "../letter";
 import type { Kept, StoredValue } from "./kept";
 import type { Receiver } from "./receiver";
 
@@ -47,6 +48,11 @@ export interface StepTurn<K extends StepKind = StepKind> {
   receivers(place: string, rule: Rule): Receiver[];
   /** Whether a text with values, or a formula, tells of something that is hidden from somebody. */
   tellsHidden(place: string, text: string, isFormula?: "formula"): boolean;
+  /**
+   * A letter with the values put in, and whether it tells of something that is hidden from somebody. Where it cannot be
+   * worked out the token is stuck at this step with the reason.
+   */
+  letter(id: string): WrittenLetter & { subject: string; hidden: boolean };
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */

@@ -2,6 +2,7 @@ import { braceMistakes } from "../expression";
 import { isReadByName } from "../kinds";
 import {
   accessAt,
+  lettersUsed,
   START,
   templatePlaces,
   type Flow,
@@ -32,6 +33,12 @@ export function formulaProblems(
   for (const t of templatePlaces(d, around))
     for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.owner, t.place), t.template, p));
   const setBy = settersOf(d, places, around, accessAt(d, START));
+  const letters = lettersUsed(d, around.kinds);
+  /** The steps at which a formula is worked out: of a letter those that send it. */
+  const readAt = ({ kind, id }: FormulaOwner): readonly string[] => {
+    if (kind === "letter") return letters.get(id) ?? [];
+    return kind === "step" ? [id] : [];
+  };
   const twice = namedTwice(places, around);
   for (const f of formulas) {
     // Those of fields are reported with the form, each with its own mend.
@@ -39,38 +46,39 @@ export function formulaProblems(
     const checked = cache.check(f.formula, f.scope, f.signature, f.type);
     const where = spot(f.owner, f.place);
     for (const p of checked.problems) out.push(inFormula(where, f.formula, p));
-    if (!checked.ast || f.owner.kind !== "step" || f.ofRecord) continue;
-    for (const r of checked.reads.references) {
-      const what = r.target.t === "name" ? f.declared(r.name) : null;
-      if (what === null) continue;
-      const say = (severity: Problem["severity"], code: string, message: string) =>
-        out.push({ severity, code, where, message });
-      if (what.startsWith("step ")) {
-        if (twice.has(r.name))
-          say(
-            "error",
-            "step-name-twice",
-            `Two steps are called "${r.name}"; a formula cannot tell them apart.`,
-          );
-        const read = what.slice("step ".length);
-        if (!flow.mayPrecedeInRound(read, f.owner.id) && !isIn(read, f.owner.id))
-          say(
-            "warning",
-            "read-before-set",
-            `What "${r.name}" came to is read here, but that step never comes before this one.`,
-          );
+    if (!checked.ast || f.ofRecord) continue;
+    for (const at of readAt(f.owner))
+      for (const r of checked.reads.references) {
+        const what = r.target.t === "name" ? f.declared(r.name) : null;
+        if (what === null) continue;
+        const say = (severity: Problem["severity"], code: string, message: string) =>
+          out.push({ severity, code, where, message });
+        if (what.startsWith("step ")) {
+          if (twice.has(r.name))
+            say(
+              "error",
+              "step-name-twice",
+              `Two steps are called "${r.name}"; a formula cannot tell them apart.`,
+            );
+          const read = what.slice("step ".length);
+          if (!flow.mayPrecedeInRound(read, at) && !isIn(read, at))
+            say(
+              "warning",
+              "read-before-set",
+              `What "${r.name}" came to is read here, but that step never comes before this one.`,
+            );
+        }
+        const setters = what.startsWith("field ") ? setBy.get(what.slice("field ".length)) : undefined;
+        const before = (id: string) => flow.mayPrecede(id, at) || isIn(id, at);
+        if (!setters || setters.some(before)) continue;
+        say(
+          "warning",
+          "read-before-set",
+          setters.length === 0
+            ? `"${r.name}" is read here, but nobody can fill it in at any step.`
+            : `"${r.name}" is read here, but is first filled in at step ${places.get(setters[0]!)!.number}.`,
+        );
       }
-      const setters = what.startsWith("field ") ? setBy.get(what.slice("field ".length)) : undefined;
-      const before = (id: string) => flow.mayPrecede(id, f.owner.id) || isIn(id, f.owner.id);
-      if (!setters || setters.some(before)) continue;
-      say(
-        "warning",
-        "read-before-set",
-        setters.length === 0
-          ? `"${r.name}" is read here, but nobody can fill it in at any step.`
-          : `"${r.name}" is read here, but is first filled in at step ${places.get(setters[0]!)!.number}.`,
-      );
-    }
   }
 }
 

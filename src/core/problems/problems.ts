@@ -16,6 +16,7 @@ import { askProblems } from "./askProblems";
 import { conditionProblems } from "./conditionProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
+import { letterProblems } from "./letterProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
 import { prefixProblems, processProblems } from "./processProblems";
@@ -84,6 +85,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   if (procedures) circleProblems(definition, kinds, procedures, out);
   const scopes = new RouteScopes(definition, { registers, kinds });
   routeProblems(definition, places, { registers, kinds, scopes, procedures }, out);
+  letterProblems(definition, places, kinds, out);
   const flow = flowOf(definition, places, kinds);
   formulaProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);
   valueProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);

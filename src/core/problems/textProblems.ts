@@ -2,6 +2,7 @@ import { fieldsRead, findField, type AccessOf } from "../form";
 import { stepKind, type Kinds } from "../kinds";
 import {
   accessAt,
+  lettersUsed,
   START,
   type FormulaPlace,
   type ProcessDefinition,
@@ -22,6 +23,7 @@ export function textProblems(
   out: Problem[],
 ) {
   const steps = [START, ...places.keys()];
+  const letters = lettersUsed(d, kinds);
   const known = new Map<string, AccessOf>();
   const access = (step: string): AccessOf => {
     let at = known.get(step);
@@ -30,12 +32,17 @@ export function textProblems(
   };
   const hiddenAt = (id: string, at: readonly string[]) => at.find((step) => access(step)(id) === "hide");
   for (const f of formulas) {
-    if (!f.inText) continue;
+    // All of a letter is read by whoever gets it.
+    if (!f.inText && f.owner.kind !== "letter") continue;
     const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
     if (!ast) continue;
     // A title is for everybody; who a message goes to is known where it goes to the requester, who sees what a start shows.
-    const step = f.owner.kind === "step" ? places.get(f.owner.id)?.step : undefined;
-    const readers = step ? toldAt(step, kinds) : steps;
+    const senders = f.owner.kind === "letter" ? (letters.get(f.owner.id) ?? []) : [f.owner.id];
+    const told = senders.flatMap((id) => {
+      const step = places.get(id)?.step;
+      return step ? toldAt(step, kinds) : [];
+    });
+    const readers = f.owner.kind === "step" || f.owner.kind === "letter" ? told : steps;
     for (const id of fieldsRead(reads, d.fields)) {
       const hidden = hiddenAt(id, readers);
       const name = findField(d.fields, id)?.field.name;

@@ -1,3 +1,4 @@
+import type { Letter } from "../letter";
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
 import { addField, moveField, nameField, setField, takeField, textsOf } from "./fieldEdits";
@@ -51,37 +52,40 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
     case "columns.rename":
       return [renameColumns(d, e, around), textsOf(d)];
     case "texts.restore":
-      return [{ ...d, title: e.title, starts: e.starts, fields: e.fields, route: e.route }, textsOf(d)];
-    case "start.put": {
-      const old = d.starts.find((s) => s.id === e.start.id);
-      if (!old)
-        return [
-          { ...d, starts: insertBehind(d.starts, e.after, e.start) },
-          { op: "start.remove", id: e.start.id },
-        ];
-      const after = neighbourOf(d.starts, d.starts.indexOf(old));
-      return [
-        { ...d, starts: d.starts.map((s) => (s === old ? e.start : s)) },
-        { op: "start.put", after, start: old },
-      ];
-    }
+      return [restored(d, e), textsOf(d)];
+    case "start.put":
+      return keptList(d.starts, e.start, e.after, {
+        put: (starts) => ({ ...d, starts }),
+        taken: { op: "start.remove", id: e.start.id },
+        back: (after, start) => ({ op: "start.put", after, start }),
+      });
     case "start.remove": {
-      const at = d.starts.findIndex((s) => s.id === e.id);
-      const start = d.starts[at] ?? refuse({ code: "unknown-start", data: { id: e.id } });
+      const [starts, after, start] = without(d.starts, e.id, "unknown-start");
       return [
-        { ...d, starts: d.starts.filter((s) => s !== start) },
-        { op: "start.put", after: neighbourOf(d.starts, at), start },
+        { ...d, starts },
+        { op: "start.put", after, start },
       ];
     }
     case "start.move": {
-      const at = d.starts.findIndex((s) => s.id === e.id);
-      const start = d.starts[at] ?? refuse({ code: "unknown-start", data: { id: e.id } });
-      if (e.after === e.id) refuse({ code: "into-itself", data: { id: e.id } });
-      const rest = d.starts.filter((s) => s !== start);
+      const [starts, after] = movedBehind(d.starts, e, "unknown-start");
       return [
-        { ...d, starts: insertBehind(rest, e.after, start) },
-        { op: "start.move", id: e.id, after: neighbourOf(d.starts, at) },
+        { ...d, starts },
+        { ...e, after },
       ];
+    }
+    case "letter.put":
+      return keptList(d.letters ?? [], e.letter, e.after, {
+        put: (letters) => withLetters(d, letters),
+        taken: { op: "letter.remove", id: e.letter.id },
+        back: (after, letter) => ({ op: "letter.put", after, letter }),
+      });
+    case "letter.remove": {
+      const [letters, after, letter] = without(d.letters ?? [], e.id, "unknown-letter");
+      return [withLetters(d, letters), { op: "letter.put", after, letter }];
+    }
+    case "letter.move": {
+      const [letters, after] = movedBehind(d.letters ?? [], e, "unknown-letter");
+      return [withLetters(d, letters), { ...e, after }];
     }
     case "field.add":
       return addField(d, e, around);
@@ -127,26 +131,69 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
       return steps.takeRung(d, e, kinds);
     case "rung.set":
       return steps.setRung(d, e, kinds);
-    case "sample.put": {
-      const at = d.samples.findIndex((s) => s.id === e.sample.id);
-      const old = d.samples[at];
-      if (!old)
-        return [
-          { ...d, samples: insertBehind(d.samples, e.after, e.sample) },
-          { op: "sample.remove", id: e.sample.id },
-        ];
-      return [
-        { ...d, samples: d.samples.with(at, e.sample) },
-        { op: "sample.put", after: neighbourOf(d.samples, at), sample: old },
-      ];
-    }
+    case "sample.put":
+      return keptList(d.samples, e.sample, e.after, {
+        put: (samples) => ({ ...d, samples }),
+        taken: { op: "sample.remove", id: e.sample.id },
+        back: (after, sample) => ({ op: "sample.put", after, sample }),
+      });
     case "sample.remove": {
-      const at = d.samples.findIndex((s) => s.id === e.id);
-      const sample = d.samples[at] ?? refuse({ code: "unknown-sample", data: { id: e.id } });
+      const [samples, after, sample] = without(d.samples, e.id, "unknown-sample");
       return [
-        { ...d, samples: d.samples.filter((s) => s !== sample) },
-        { op: "sample.put", after: neighbourOf(d.samples, at), sample },
+        { ...d, samples },
+        { op: "sample.put", after, sample },
       ];
     }
   }
+}
+
+/** Puts a thing into a list of a definition: in the place of the one of its id, else behind its neighbour. */
+function keptList<T extends { id: string }>(
+  list: readonly T[],
+  thing: T,
+  after: string | null,
+  to: { put(list: T[]): ProcessDefinition; taken: Edit; back(after: string | null, old: T): Edit },
+): Applied {
+  const at = list.findIndex((x) => x.id === thing.id);
+  const old = list[at];
+  if (!old) return [to.put(insertBehind(list, after, thing)), to.taken];
+  return [to.put(list.with(at, thing)), to.back(neighbourOf(list, at), old)];
+}
+
+type Unknown = "unknown-start" | "unknown-sample" | "unknown-letter";
+
+/** A list without a thing, the neighbour that stood behind, and the thing. */
+function without<T extends { id: string }>(
+  list: readonly T[],
+  id: string,
+  code: Unknown,
+): [T[], string | null, T] {
+  const at = list.findIndex((x) => x.id === id);
+  const thing = list[at] ?? refuse({ code, data: { id } });
+  return [list.filter((x) => x !== thing), neighbourOf(list, at), thing];
+}
+
+/** A list with a thing behind another, and the neighbour it stood behind before. */
+function movedBehind<T extends { id: string }>(
+  list: readonly T[],
+  { id, after }: { id: string; after: string | null },
+  code: Unknown,
+): [T[], string | null] {
+  const [rest, before, thing] = without(list, id, code);
+  if (after === id) refuse({ code: "into-itself", data: { id } });
+  return [insertBehind(rest, after, thing), before];
+}
+
+/** A definition without letters says nothing of them, so that equal documents are equal text. */
+function withLetters(d: ProcessDefinition, letters: Letter[]): ProcessDefinition {
+  if (letters.length > 0) return { ...d, letters };
+  const { letters: _, ...rest } = d;
+  return rest;
+}
+
+function restored(
+  d: ProcessDefinition,
+  { title, starts, fields, route, letters = [] }: Extract<Edit, { op: "texts.restore" }>,
+): ProcessDefinition {
+  return withLetters({ ...d, title, starts, fields, route }, letters);
 }

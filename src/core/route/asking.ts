@@ -59,6 +59,8 @@ export interface AskMail {
   link?: "signed in" | "free";
   /** By a reply whose first line is one of the words that stand for an answer. */
   reply?: true;
+  /** A letter in the place of both texts. */
+  letter?: string;
 }
 /** Where the texts of that stand. */
 export const ASK_MAIL_PLACES = { subject: "mail subject", text: "mail text" } as const;

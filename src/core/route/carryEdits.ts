@@ -101,9 +101,18 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
     case "process.replace":
       return { ...e, definition: d };
     case "texts.restore":
-      return { ...e, title: d.title, starts: d.starts, fields: d.fields, route: d.route };
+      return {
+        ...e,
+        title: d.title,
+        starts: d.starts,
+        fields: d.fields,
+        route: d.route,
+        ...(d.letters ? { letters: d.letters } : {}),
+      };
     case "start.put":
       return { ...e, start: d.starts.find((s) => s.id === e.start.id) ?? e.start };
+    case "letter.put":
+      return { ...e, letter: d.letters?.find((l) => l.id === e.letter.id) ?? e.letter };
     case "field.add":
       return { ...e, field: findField(d.fields, e.field.id)?.field ?? e.field };
     case "field.set":
@@ -122,6 +131,8 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
       return { ...e, patch: patched(e.patch, rung(e.step, e.rung)) };
     case "start.remove":
     case "start.move":
+    case "letter.remove":
+    case "letter.move":
     case "field.remove":
     case "field.move":
     case "field.rename":

@@ -5,7 +5,7 @@ import type { ProcessDefinition } from "./definition";
 import { placesOf, withLists } from "./tree";
 
 export interface Difference {
-  what: "field" | "step" | "access" | "process";
+  what: "field" | "step" | "letter" | "access" | "process";
   how: "added" | "removed" | "changed" | "moved";
   name: string;
 }
@@ -35,6 +35,12 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     // The lists inside it are compared on their own.
     self: JSON.stringify(withLists(s, kinds, () => [])),
     where,
+  }));
+  const letters = (d: ProcessDefinition) => new Map((d.letters ?? []).map((l) => [l.id, l]));
+  compare(letters(before), letters(after), out, "letter", (l) => ({
+    name: l.name,
+    self: JSON.stringify(l),
+    where: "",
   }));
   if (JSON.stringify(before.access) !== JSON.stringify(after.access))
     out.push({ what: "access", how: "changed", name: "who sees and edits which field" });

@@ -1,4 +1,5 @@
 import type { Access, Field } from "../form";
+import type { Letter } from "../letter";
 import type { Rung } from "./asking";
 import type { ProcessDefinition, Sample, Start, Step } from "./definition";
 
@@ -41,6 +42,10 @@ export type Edit =
   | { op: "start.put"; after: string | null; start: Start }
   | { op: "start.remove"; id: string }
   | { op: "start.move"; id: string; after: string | null }
+  /** Adds a letter or replaces the one of the same id, which stays where it is. */
+  | { op: "letter.put"; after: string | null; letter: Letter }
+  | { op: "letter.remove"; id: string }
+  | { op: "letter.move"; id: string; after: string | null }
   | { op: "field.add"; parent: string | null; after: string | null; field: Field }
   | { op: "field.remove"; id: string }
   | { op: "field.move"; id: string; parent: string | null; after: string | null }
@@ -53,7 +58,14 @@ export type Edit =
   /** Columns of a register are called otherwise, and formulas that read them go along; what cannot be followed stays. */
   | { op: "columns.rename"; register: string; columns: { id: string; from: string; to: string }[] }
   /** Texts as they were: takes a rename back where renaming again would not give the same. */
-  | { op: "texts.restore"; title: string; starts: Start[]; fields: Field[]; route: Step[] }
+  | {
+      op: "texts.restore";
+      title: string;
+      starts: Start[];
+      fields: Field[];
+      route: Step[];
+      letters?: Letter[];
+    }
   | { op: "access.set"; step: string; field: string; access: Access | null }
   | { op: "step.add"; to: ListRef; after: string | null; step: Step }
   | { op: "step.remove"; id: string }
@@ -85,6 +97,7 @@ export type EditRefusal =
         | "unknown-list"
         | "unknown-sample"
         | "unknown-start"
+        | "unknown-letter"
         | "unknown-rung";
       data: { id: string };
     }

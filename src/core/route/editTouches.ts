@@ -1,5 +1,6 @@
 import { findField, walkFields, type Field } from "../form";
 import { stepKind, type Kinds } from "../kinds";
+import type { Letter } from "../letter";
 import type { ProcessDefinition, Sample, Step } from "./definition";
 import type { Edit } from "./edit";
 import { heldBy, listsOf, placesOf } from "./tree";
@@ -42,6 +43,8 @@ const TEXTS = "texts";
 const fieldPath = (id: string, ...rest: string[]) => [TEXTS, "field", id, ...rest];
 const stepPath = (id: string, ...rest: string[]) => [TEXTS, "step", id, ...rest];
 
+const letterPath = (id: string, ...rest: string[]) => [TEXTS, "letter", id, ...rest];
+
 /**
  * What an edit changes, told by ids, of the definition it is about to be applied to. Something added touches what it is
  * put into, so that it meets with that being taken away; its neighbours it does not touch.
@@ -56,6 +59,7 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
     const held = at && lists ? heldBy(at, lists).find((h) => h.id === l) : undefined;
     return `${stepName(s)}, ${lists && held ? `${lists.one} “${lists.name(held)}”` : l}`;
   };
+  const letterName = (id: string) => `the letter “${d.letters?.find((l) => l.id === id)?.name ?? id}”`;
   const patchOf = (
     path: readonly string[],
     says: string,
@@ -86,6 +90,16 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
       return [{ path: [TEXTS, "start", e.id], says: "the start", value: undefined }];
     case "start.move":
       return [{ path: [TEXTS, "start", e.id, "place"], says: "the place of a start", value: e.after }];
+    case "letter.put": {
+      const old = d.letters?.find((l) => l.id === e.letter.id);
+      return old
+        ? letterTouches(old, e.letter)
+        : [{ path: letterPath(e.letter.id), says: `the letter “${e.letter.name}”`, value: e.letter }];
+    }
+    case "letter.remove":
+      return [{ path: letterPath(e.id), says: letterName(e.id), value: undefined }];
+    case "letter.move":
+      return [{ path: letterPath(e.id, "place"), says: `${letterName(e.id)}, its place`, value: e.after }];
     case "field.add":
       return [
         { path: fieldPath(e.field.id), says: `“${e.field.name}”`, value: e.field },
@@ -230,17 +244,32 @@ const goneSteps = (steps: readonly Step[], kinds: Kinds): Touch[] =>
 /** A sample is put whole; what of it differs is what was changed. */
 function sampleTouches(old: Sample, now: Sample): Touch[] {
   const says = `the sample “${old.name}”`;
-  const out: Touch[] = [];
   const { data: was, ...oldRest } = old;
   const { data: is, ...rest } = now;
-  const compare = (a: object, b: object, at: string) => {
-    for (const k of new Set([...Object.keys(a), ...Object.keys(b)])) {
-      const [x, y] = [(a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]];
-      if (JSON.stringify(x ?? null) !== JSON.stringify(y ?? null))
-        out.push({ path: ["sample", old.id, at, k], says, value: y ?? null });
-    }
-  };
-  compare(oldRest, rest, "of");
-  compare(was, is, "data");
-  return out;
+  const compare = (a: object, b: object, at: string): Touch[] =>
+    differing(a, b).map(([k, value]) => ({ path: ["sample", old.id, at, k], says, value }));
+  return [...compare(oldRest, rest, "of"), ...compare(was, is, "data")];
 }
+
+/** A letter is put whole; what of it differs is what was changed, each of its texts for itself. */
+function letterTouches(old: Letter, now: Letter): Touch[] {
+  const says = `the letter “${old.name}”`;
+  const { texts: was, ...oldRest } = old;
+  const { texts: is, ...rest } = now;
+  const byLanguage = (texts: Letter["texts"]) => Object.fromEntries(texts.map((t) => [t.language, t]));
+  return [
+    ...differing(oldRest, rest).map(([k, value]) => ({ path: letterPath(old.id, "of", k), says, value })),
+    ...differing(byLanguage(was), byLanguage(is)).map(([k, value]) => ({
+      path: letterPath(old.id, "text", k),
+      says: `${says}, its text`,
+      value,
+    })),
+  ];
+}
+
+/** The properties in which two things differ, with what they are now. */
+const differing = (a: object, b: object): [string, unknown][] =>
+  [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((k): [string, unknown][] => {
+    const [x, y] = [(a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]];
+    return JSON.stringify(x ?? null) === JSON.stringify(y ?? null) ? [] : [[k, y ?? null]];
+  });

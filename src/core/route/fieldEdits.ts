@@ -18,6 +18,7 @@ export const textsOf = (d: ProcessDefinition): Edit => ({
   starts: d.starts,
   fields: d.fields,
   route: d.route,
+  ...(d.letters ? { letters: d.letters } : {}),
 });
 
 const namesIn = (field: Field): string[] => {

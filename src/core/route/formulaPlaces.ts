@@ -3,6 +3,7 @@ import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expre
 import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import { ASK_MAIL_PLACES, offerPlace } from "./asking";
+import { mapLetter } from "./letterFormulas";
 import { takenType } from "./portType";
 import { RouteScopes } from "./routeScopes";
 import type { FormulaOwner, Surrounding } from "./surrounding";
@@ -34,6 +35,8 @@ export interface FormulaPlace {
   inText: boolean;
   /** What it comes to is taken apart by names: rows of line items are made of it. */
   intoRows: boolean;
+  /** What it comes to is only gone through, each thing of it by formulas beside it. */
+  goneThrough: boolean;
 }
 /** A text with formulas in braces, whole. */
 export interface TemplatePlace {
@@ -49,7 +52,7 @@ export interface FormulaChange {
 
 /**
  * The definition with every formula passed through `change`: the title, starts, fields, steps, their rules, limits
- * and rungs. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
+ * and rungs, letters. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
  */
 export function mapFormulas(
   d: ProcessDefinition,
@@ -90,6 +93,7 @@ export function mapFormulas(
       columnsOf,
       inOrder: spot.inOrder === true,
       inText,
+      goneThrough: spot.goneThrough === true,
       intoRows:
         ("port" in spot.wants && spot.wants.port?.kind === "lines") ||
         ("field" in spot.wants && findField(d.fields, spot.wants.field)?.field.kind === "lines"),
@@ -185,6 +189,9 @@ export function mapFormulas(
     starts: d.starts.map((s) => startKind(kinds, s).formulas(s, walkOf({ kind: "start", id: s.id }))),
     fields: d.fields.map((f) => field(f, null)),
     route: d.route.map(step),
+    ...(d.letters
+      ? { letters: d.letters.map((l) => mapLetter(l, walkOf({ kind: "letter", id: l.id }))) }
+      : {}),
   };
 }
 

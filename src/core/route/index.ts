@@ -28,6 +28,8 @@ export {
   type FormulaPlace,
   type TemplatePlace,
 } from "./formulaPlaces";
+export { letterPlace } from "./letterFormulas";
+export { lettersOf, lettersUsed } from "./lettersUsed";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
 export { applyEdit } from "./applyEdit";
 export { columnNames, followColumns, registersCalled, registersKnown } from "./followColumns";

@@ -44,8 +44,12 @@ function flat(d: ProcessDefinition): Map<string, string> | null {
     for (const [k, v] of Object.entries(o))
       if (!but.includes(k)) out.set(`${at}.${k}`, read(JSON.stringify(v) ?? ""));
   };
-  put("process", d, ["fields", "route", "access", "samples", "starts", "owners"]);
+  put("process", d, ["fields", "route", "access", "samples", "starts", "letters", "owners"]);
   for (const s of d.starts) put(`start ${s.id}`, s, []);
+  for (const { texts, ...l } of d.letters ?? []) {
+    put(`letter ${l.id}`, l, []);
+    for (const t of texts) put(`letter ${l.id} ${t.language}`, t, []);
+  }
   for (const s of d.samples) put(`sample ${s.id}`, s, []);
   walkFields(d.fields, (f, parents) => {
     put(`field ${f.id}`, f, ["fields", "name"]);

@@ -161,6 +161,7 @@ const REMOVES: ReadonlySet<Edit["op"]> = new Set([
   "list.remove",
   "rung.remove",
   "start.remove",
+  "letter.remove",
   "sample.remove",
 ]);
 
@@ -219,12 +220,16 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "start.put":
     case "start.move":
       return d.starts.map((s) => s.id);
+    case "letter.put":
+    case "letter.move":
+      return (d.letters ?? []).map((l) => l.id);
     case "sample.put":
       return d.samples.map((s) => s.id);
     case "batch":
     case "process.set":
     case "process.replace":
     case "start.remove":
+    case "letter.remove":
     case "field.remove":
     case "field.set":
     case "field.rename":

@@ -28,6 +28,7 @@ import {
 import { ruleScope } from "../records";
 import type { ProcessDefinition, Step } from "./definition";
 import type { FormulaOwner, Surrounding } from "./surrounding";
+import { lettersOf } from "./lettersUsed";
 import { givenType } from "./portType";
 import { withLists } from "./tree";
 
@@ -64,6 +65,7 @@ interface Level {
 export class RouteScopes {
   private readonly levels = new Map<string, Level>();
   private readonly inside = new Map<string, Level>();
+  private readonly letters = new Map<string, Level>();
   private readonly top: Level = { of: null, outer: null, steps: new Map() };
   private readonly made = new Map<string, ScopeHere>();
   private readonly scopes = new Map<Level, Scope>();
@@ -80,9 +82,11 @@ export class RouteScopes {
   ) {
     this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
     this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
+    const letters = new Map<string, Level[]>();
     const visit = (steps: readonly Step[], level: Level) => {
       for (const s of steps) {
         this.levels.set(s.id, level);
+        for (const l of lettersOf(s, around.kinds)) letters.set(l, [...(letters.get(l) ?? []), level]);
         if (isReadByName(around.kinds, s) && nameMistake(s.name) === null && !level.steps.has(s.name))
           level.steps.set(s.name, s);
         const rounds = stepKind(around.kinds, s).rounds !== undefined;
@@ -93,6 +97,8 @@ export class RouteScopes {
       }
     };
     visit(d.route, this.top);
+    for (const { id, byHand, closes } of d.letters ?? [])
+      this.letters.set(id, byHand || closes ? this.top : common(letters.get(id) ?? [], this.top));
   }
 
   /** The names formulas of a step may read; of the route as a whole where the step is not there or not said. */
@@ -195,11 +201,16 @@ export class RouteScopes {
     };
   }
 
+  private levelOf({ kind, id }: FormulaOwner): Level {
+    if (kind === "letter") return this.letters.get(id) ?? this.top;
+    return kind === "step" ? this.level(id) : this.top;
+  }
+
   /** The names read by a formula of some thing, as the place says. */
   of(owner: FormulaOwner, reads: Spot["reads"]): ScopeHere {
     const ofForm = owner.kind === "field";
-    const level = owner.kind === "step" ? this.level(owner.id) : this.top;
-    const inner = this.inside.get(owner.id) ?? level;
+    const level = this.levelOf(owner);
+    const inner = (owner.kind === "step" ? this.inside.get(owner.id) : undefined) ?? level;
     if (reads === "rounds")
       return this.keep(`rounds ${owner.id}`, this.declared(inner, false, null), () => this.scopeOf(inner));
     if (reads === "items") {
@@ -268,6 +279,17 @@ export class RouteScopes {
     }
     return entry;
   }
+}
+
+/** The innermost level in which all of these stand: a letter reads what is known wherever it is sent from. */
+function common(levels: readonly Level[], top: Level): Level {
+  const around = (level: Level): Level[] => {
+    const out: Level[] = [];
+    for (let l: Level | null = level; l; l = l.outer) out.push(l);
+    return out;
+  };
+  const [first, ...rest] = levels.map(around);
+  return first?.find((l) => rest.every((others) => others.includes(l))) ?? top;
 }
 
 /** Which column of a register a name means, told by its id; null for none. */

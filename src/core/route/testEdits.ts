@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import type { Field } from "../form";
+import type { Letter } from "../letter";
 import type { Edit } from ".";
 import { base, fin } from "./testDefinition";
 
@@ -127,6 +128,35 @@ export const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     start: fc
       .constantFrom("form", "s1", "s2")
       .map((id) => ({ id, kind: "form" as const, who: { by: "group" as const, group: id } })),
+  }),
+  fc.record({
+    op: fc.constant("letter.put" as const),
+    after: fc.constantFrom(null, "l1", "l2"),
+    letter: fc
+      .record({
+        id: fc.constantFrom("l1", "l2"),
+        value: fc.constantFrom("Total", "sum(Lines.Price)", "Urgent"),
+      })
+      .map(({ id, value }): Letter => ({
+        id,
+        name: id,
+        texts: [
+          {
+            language: "en",
+            subject: `{${value}}`,
+            parts: [
+              { part: "when", when: "Urgent", parts: [{ part: "paragraph", runs: [{ value }] }] },
+              { part: "lines", of: "Lines", as: "Line", columns: [{ title: "P", value: "Line.Price" }] },
+            ],
+          },
+        ],
+      })),
+  }),
+  fc.record({ op: fc.constant("letter.remove" as const), id: fc.constantFrom("l1", "l2") }),
+  fc.record({
+    op: fc.constant("letter.move" as const),
+    id: fc.constantFrom("l1", "l2"),
+    after: fc.constantFrom(null, "l1", "l2"),
   }),
   fc.record({ op: fc.constant("start.remove" as const), id: fc.constantFrom("form", "s1") }),
   fc.record({

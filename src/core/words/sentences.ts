@@ -157,6 +157,10 @@ function engineSentence(r: EngineReason): string {
       return `"${r.data.step}" cannot begin “${r.data.procedure}”: what is handed over for ${r.data.fields} does not suffice. Mend what it reads and retry.`;
     case "too-deep":
       return `"${r.data.step}" would be more than ${r.data.limit} procedures deep, each handing to the next.`;
+    case "no-letter":
+      return `It is to send a letter “${r.data.letter}” that is not there.`;
+    case "letter-too-long":
+      return `The letter “${r.data.letter}” would have more than ${r.data.parts} paragraphs and rows, or ${r.data.characters} characters. Write it for fewer things and retry.`;
   }
 }
 
@@ -170,6 +174,8 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `That place in the route is not there any more.`;
     case "unknown-sample":
       return `That sample is not there any more.`;
+    case "unknown-letter":
+      return `That letter is not in the draft any more.`;
     case "unknown-start":
       return `That start is not there any more.`;
     case "unknown-rung":

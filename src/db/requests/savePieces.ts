@@ -58,6 +58,7 @@ export const WRITTEN = `
         reply_to,
         subject,
         body,
+        letter,
         files,
         at
       )
@@ -81,6 +82,8 @@ export const WRITTEN = `
       m."replyTo",
       m.subject,
       m.text,
+      -- Json that is null is no null.
+      nullif(m.letter, 'null'),
       array(select jsonb_array_elements_text(m.files)),
       m.at
     from
@@ -101,6 +104,7 @@ export const WRITTEN = `
         "replyTo" jsonb,
         subject text,
         text text,
+        letter jsonb,
         files jsonb,
         again boolean,
         hidden boolean,

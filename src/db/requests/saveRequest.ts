@@ -1,3 +1,4 @@
+import type { WrittenLetter } from "@/core/letter";
 import {
   dueOf,
   heldBy,
@@ -44,6 +45,8 @@ export interface NewMail {
   replyTo: Receiver | null;
   subject: string;
   text: string;
+  /** Where it is one of the process's letters: its parts, of which the text is made. */
+  letter: WrittenLetter | null;
   files: readonly string[];
   again: boolean;
   hidden: boolean;

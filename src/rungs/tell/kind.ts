@@ -17,6 +17,8 @@ export const tell: RungBehaviour<"tell"> = {
     people: turn.people(a.who),
     subject: `${turn.step} for ${turn.number} is waiting`,
     text: turn.text(a.text),
+    ...(a.letter === undefined ? {} : { letter: a.letter }),
   }),
+  letter: (a) => a.letter,
   words: () => "tell somebody",
 };

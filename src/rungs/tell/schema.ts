@@ -1,5 +1,10 @@
 import { z } from "zod";
-import { template } from "@/contracts/pieces";
+import { id, template } from "@/contracts/pieces";
 import { rule } from "@/contracts/rule";
 
-export const schema = z.strictObject({ do: z.literal("tell"), who: rule, text: template(4000) });
+export const schema = z.strictObject({
+  do: z.literal("tell"),
+  who: rule,
+  text: template(4000),
+  letter: id.optional(),
+});

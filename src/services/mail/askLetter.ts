@@ -1,3 +1,4 @@
+import { letterPage } from "@/core/letter";
 import { wordsOf } from "@/core/mail";
 import type { Asked } from "./asked";
 
@@ -46,7 +47,6 @@ export function askLetter(a: Asked, { link, desk, time }: Around): LetterText {
     .filter((p) => p !== "")
     .join("\n\n");
   const html = [
-    ...paragraphs(a.letter.text),
     until && `<p style="${P}">${escape(until)}</p>`,
     linked &&
       `<table role="presentation" style="border-collapse:collapse;margin:18px 0">${answers
@@ -63,24 +63,11 @@ export function askLetter(a: Asked, { link, desk, time }: Around): LetterText {
         .join("; ")}.</p>`,
     `<p style="${SMALL}"><a href="${escape(desk)}" style="${LINK}">${escape(a.number)} on your desk</a></p>`,
   ];
-  return { text, html: page(html.filter((x): x is string => typeof x === "string" && x !== "")) };
+  return { text, html: letterPage(a.letter.written, html.filter((x) => typeof x === "string").join("")) };
 }
-
-/** A text as a mail that programs show well: styles stand on each thing, because most take all others away. */
-export const letterHtml = (text: string): string => page(paragraphs(text));
 
 const P = "margin:0 0 14px";
 const SMALL = "margin:0 0 10px;font-size:14px;color:#6a5f57";
 const LINK = "color:#3f6b3a;text-decoration:underline";
-
-const paragraphs = (text: string): string[] =>
-  text
-    .trim()
-    .split(/\n{2,}/)
-    .filter((p) => p.trim() !== "")
-    .map((p) => `<p style="${P}">${escape(p).replace(/\n/g, "<br>")}</p>`);
-
-const page = (parts: readonly string[]): string =>
-  `<!doctype html><html><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:20px;background:#f5f0e8"><div style="max-width:560px;margin:0 auto;font:16px/1.5 Georgia,serif;color:#2b2420">${parts.join("")}</div></body></html>`;
 
 const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);

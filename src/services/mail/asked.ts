@@ -1,3 +1,4 @@
+import { partsOfText, type WrittenLetter } from "@/core/letter";
 import { answersOf, levelOf, proceduresFrom, releaseAt, roundText, type RequestState } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { AnswerChoice, AskMail } from "@/core/route";
@@ -24,7 +25,7 @@ export interface Asked {
   due: number | null;
   /** The last event so far. */
   seq: number;
-  letter: { subject: string; text: string; hidden: boolean };
+  letter: { subject: string; text: string; written: WrittenLetter; hidden: boolean };
   byMail: AskMail;
   answers: (AnswerChoice & { then: string })[];
   ended: RequestState["status"] | null;
@@ -62,6 +63,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
     letter: {
       subject: letter?.subject ?? "",
       text: letter?.text ?? "",
+      written: letter?.letter ?? { language: "", parts: partsOfText(letter?.text ?? "") },
       hidden: letter?.hidden === true,
     },
     byMail,

@@ -1,5 +1,6 @@
 import { emailKey } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
+import { letterPage, partsOfText } from "@/core/letter";
 import {
   files,
   getPool,
@@ -15,7 +16,7 @@ import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { askedAt } from "./asked";
-import { askLetter, letterHtml, type LetterText } from "./askLetter";
+import { askLetter, type LetterText } from "./askLetter";
 import { makeAnswerLink } from "./answerLink";
 import { answerAddress, deskAddress } from "./ownAddress";
 import { timeIn } from "../requests/requestView";
@@ -149,7 +150,7 @@ async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null>
   const { request_id: request, task_id: task, person_id: person } = m;
   const asks = m.effect?.startsWith("ask:") === true;
   if (!asks || request === null || task === null || person === null)
-    return { text: m.body, html: letterHtml(m.body) };
+    return { text: m.body, html: letterPage(m.letter ?? { language: "", parts: partsOfText(m.body) }) };
   const db = getPool();
   const asked = await askedAt(db, request, task, person);
   if (!asked?.open) return null;

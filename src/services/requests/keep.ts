@@ -53,7 +53,7 @@ function mailsOf(
   asked: MailAsked,
   { release, occasion }: Keep,
 ): requests.NewMail[] {
-  const { to, copy, blind, replyTo = null, files, again = false, hidden = false } = asked;
+  const { to, copy, blind, replyTo = null, files, again = false, hidden = false, letter = null } = asked;
   const together = copy.length + blind.length > 0;
   return (together ? [to] : to.map((r) => [r])).map((receivers, part) => ({
     effect: t.effect,
@@ -67,6 +67,7 @@ function mailsOf(
     replyTo,
     subject: t.subject,
     text: t.text,
+    letter,
     files,
     again,
     hidden,
@@ -98,7 +99,7 @@ function asksByMail(n: News, state: RequestState, { release, occasion }: Keep): 
   const task = level?.state.tasks[level.id];
   const letter = task && level.state.visits[task.visit]?.letter;
   if (!task || !letter) return [];
-  const { subject, text, hidden = false } = letter;
+  const { subject, text, letter: written = null, hidden = false } = letter;
   return [
     {
       effect: `ask:${n.task}:${n.seq}:${n.to}`,
@@ -112,6 +113,7 @@ function asksByMail(n: News, state: RequestState, { release, occasion }: Keep): 
       replyTo: null,
       subject: n.kind === "reminded" ? `Reminder: ${subject}` : subject,
       text,
+      letter: written,
       files: [],
       again: false,
       hidden,

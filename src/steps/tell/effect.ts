@@ -1,11 +1,16 @@
 import { z } from "zod";
 import type { Receiver } from "@/core/kinds";
+import type { WrittenLetter } from "@/core/letter";
 import type { KeptEffect } from "../executor";
 
 const RECEIVER: z.ZodType<Receiver> = z.union([
   z.object({ person: z.string() }),
   z.object({ name: z.string(), email: z.string() }),
 ]);
+
+/** It was written by the engine, and is only carried here. */
+const isWritten = (v: unknown): boolean =>
+  typeof v === "object" && v !== null && "parts" in v && Array.isArray(v.parts);
 
 /**
  * Puts a notice on the screens of those told, and mails into the book of what is to be sent. Both are kept with the
@@ -31,6 +36,7 @@ export const effect: KeptEffect<"tell"> = {
         replyTo: RECEIVER.optional(),
         files: z.array(z.string()),
         again: z.literal(true).optional(),
+        letter: z.custom<WrittenLetter>(isWritten).optional(),
         hidden: z.literal(true).optional(),
       })
       .optional(),

@@ -6,6 +6,7 @@ import {
   type StepBehaviour,
   type StepTurn,
 } from "@/core/kinds";
+import { writtenText } from "@/core/letter";
 import type { StepOf } from "@/core/route";
 import type { MailAsked, TellMail } from "./shape";
 
@@ -66,6 +67,7 @@ export const tell: StepBehaviour<"tell"> = {
     );
     return { ...told, mail: { ...mail, ...Object.fromEntries(walked) } };
   },
+  letters: (s) => (s.mail ? [s.letter] : []),
   steps: (s) => s,
   sets: () => [],
   problems(s, { definition, scope, say }) {
@@ -121,14 +123,15 @@ export const tell: StepBehaviour<"tell"> = {
     const mail = s.mail ? mailOf(turn, s, s.mail) : null;
     const people = mail ? [] : turn.people("who", s.who);
     const sent = mail !== null && mail.to.length + mail.copy.length + mail.blind.length > 0;
+    const letter = s.mail && s.letter !== undefined ? turn.letter(s.letter) : null;
     if (people.length > 0 || on.length > 0 || sent)
       turn.send({
         kind: "tell",
         people,
-        subject: turn.text("subject", s.subject),
-        text: turn.text("text", s.text),
+        subject: letter?.subject ?? turn.text("subject", s.subject),
+        text: letter ? writtenText(letter.parts) : turn.text("text", s.text),
         ...(on.length > 0 ? { on } : {}),
-        ...(sent ? { mail } : {}),
+        ...(sent ? { mail: letter ? withLetter(mail, letter) : mail } : {}),
       });
     return { go: "on" };
   },
@@ -136,7 +139,7 @@ export const tell: StepBehaviour<"tell"> = {
     work: (w) => {
       const { mail } = w;
       const gone = mail && { ...mail, to: known(mail.to), copy: known(mail.copy), blind: known(mail.blind) };
-      const { replyTo: _, ...kept } = gone ?? {};
+      const { replyTo: _, letter: _letter, ...kept } = gone ?? {};
       return { ...w, subject: "", text: "", ...(gone ? { mail: kept as MailAsked } : {}) };
     },
     result: (r) => (r.mailed ? { ...r, mailed: known(r.mailed) } : r),
@@ -167,9 +170,9 @@ function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
   const in_ = (place: keyof typeof MAIL_PLACES): Receiver[] =>
     mail[place]?.trim() ? distinctReceivers(receiversIn(turn.value(place, mail[place]))) : [];
   const replyTo = in_("replyTo")[0];
+  const ownText = s.letter === undefined;
   const hidden =
-    turn.tellsHidden("subject", s.subject) ||
-    turn.tellsHidden("text", s.text) ||
+    (ownText && (turn.tellsHidden("subject", s.subject) || turn.tellsHidden("text", s.text))) ||
     (mail.files?.trim() ? turn.tellsHidden("files", mail.files, "formula") : false);
   return {
     to: distinctReceivers([...turn.receivers("who", s.who), ...in_("to")]),
@@ -180,6 +183,13 @@ function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
     ...(mail.again ? { again: true } : {}),
     ...(hidden ? { hidden: true } : {}),
   };
+}
+
+function withLetter(
+  mail: MailAsked,
+  { subject: _, hidden, ...letter }: ReturnType<StepTurn<"tell">["letter"]>,
+): MailAsked {
+  return { ...mail, letter, ...(hidden ? { hidden: true } : {}) };
 }
 
 /** The files a value is, each once. */

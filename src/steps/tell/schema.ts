@@ -22,6 +22,7 @@ export const schema = (list: StepList) =>
         again: z.literal(true).optional(),
       })
       .optional(),
+    letter: id.optional(),
     // What was stored before there were any has none.
     ways: z
       .array(z.strictObject({ id, steps: list }))

@@ -1,4 +1,5 @@
 import type { Receiver } from "@/core/kinds/receiver";
+import type { WrittenLetter } from "@/core/letter";
 import type { StepBase } from "@/core/route/stepBase";
 import type { Rule } from "@/rules/shapes";
 
@@ -13,6 +14,8 @@ export interface Tell<List> extends StepBase {
   on?: string;
   /** By mail, and not by a notice. */
   mail?: TellMail;
+  /** One of the process's letters in the place of both texts; by mail alone. */
+  letter?: string;
   /** At most one: what is done where a mail cannot be delivered; the route has gone on by then. */
   ways: TellWay<List>[];
 }
@@ -50,6 +53,7 @@ export interface MailAsked {
   /** Ids of files. */
   files: string[];
   again?: true;
+  letter?: WrittenLetter;
   /** It tells of what is hidden from somebody. */
   hidden?: true;
 }

@@ -1,0 +1,80 @@
+import { z } from "zod";
+import type { Letter, LetterPart, Run } from "@/core/letter";
+import { formula, id, short, template } from "./pieces";
+
+const look = {
+  bold: z.literal(true).optional(),
+  italic: z.literal(true).optional(),
+  link: template(2000).optional(),
+};
+const run: z.ZodType<Run> = z.union([
+  z.strictObject({ text: z.string().max(10_000), ...look }),
+  z.strictObject({ value: formula, ...look }),
+]);
+const runs = z.array(run).max(200);
+const listed = { of: formula, as: short };
+
+const plain = [
+  z.strictObject({ part: z.literal("paragraph"), runs }),
+  z.strictObject({ part: z.literal("heading"), runs }),
+  z.strictObject({
+    part: z.literal("list"),
+    numbered: z.literal(true).optional(),
+    items: z.array(runs).min(1).max(100),
+  }),
+  z.strictObject({
+    part: z.literal("table"),
+    rows: z.array(z.array(runs).min(1).max(12)).min(1).max(60),
+  }),
+] as const;
+const inEach = z.discriminatedUnion("part", [
+  ...plain,
+  z.strictObject({
+    part: z.literal("when"),
+    when: formula,
+    parts: z.array(z.discriminatedUnion("part", [...plain])).max(60),
+  }),
+]);
+const part: z.ZodType<LetterPart> = z
+  .lazy(() =>
+    z.discriminatedUnion("part", [
+      ...plain,
+      z.strictObject({
+        part: z.literal("lines"),
+        ...listed,
+        columns: z
+          .array(z.strictObject({ title: short, value: formula }))
+          .min(1)
+          .max(12),
+      }),
+      z.strictObject({ part: z.literal("when"), when: formula, parts: z.array(part).max(100) }),
+      z.strictObject({ part: z.literal("each"), ...listed, parts: z.array(inEach).max(60) }),
+    ]),
+  )
+  .meta({ id: "LetterPart" });
+
+/** A letter of a process, or of the organisation. */
+export const letter: z.ZodType<Letter> = z
+  .strictObject({
+    id,
+    name: short,
+    closes: z.literal(true).optional(),
+    closing: id.optional(),
+    language: formula.optional(),
+    byHand: z.literal(true).optional(),
+    texts: z
+      .array(
+        z.strictObject({
+          language: z
+            .string()
+            .regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,2}$/)
+            .meta({ examples: ["en", "pt-BR"] }),
+          subject: template(400),
+          parts: z.array(part).max(200),
+        }),
+      )
+      .min(1)
+      .max(12),
+    from: z.strictObject({ letter: id, version: z.int().min(1) }).optional(),
+  })
+  .meta({ id: "Letter" });
