@@ -421,6 +421,46 @@ export const insertOutgoing = async (
   return id;
 };
 
+/** Puts a letter written by hand into the book; null where it is there already. @param key the same over every try */
+export const insertByHand = async (
+  db: Db,
+  m: {
+    request: string;
+    key: string;
+    mailbox: string;
+    by: string;
+    receivers: readonly Receiver[];
+    subject: string;
+    body: string;
+    letter: WrittenLetter;
+    hidden: boolean;
+    at: number;
+  },
+): Promise<string | null> =>
+  (
+    await db.query(
+      `
+        insert into
+          message (request_id, direction, mailbox, effect, part, by_person, state, receivers, subject, body, letter, hidden, at)
+        values ($1, 'out', $2, $3, 0, $4, 'waiting', $5, $6, $7, $8, $9, $10)
+        on conflict do nothing
+        returning id::text as id
+      `,
+      [
+        m.request,
+        m.mailbox,
+        `hand:${m.key}`,
+        m.by,
+        JSON.stringify(m.receivers),
+        m.subject,
+        m.body,
+        JSON.stringify(m.letter),
+        m.hidden,
+        at(m.at),
+      ],
+    )
+  ).rows[0]?.id ?? null;
+
 /** Has it looked what a mail that came starts. */
 export const queueMailStart = (db: Db, id: string) =>
   db.query(

@@ -23,6 +23,8 @@ export {
 } from "./mail/mailboxes";
 export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
+export { letterByHand, sendByHand, type LetterByHand, type LetterDraft } from "./mail/writeByHand";
+export type { MayWrite } from "./mail/mayWrite";
 export { sealMailPassword } from "./mail/mailbox";
 export { sendMails, sendMessage } from "./mail/sendMessage";
 export { watchMailboxes } from "./mail/watchMailboxes";

@@ -128,6 +128,8 @@ const CALLS: Record<string, unknown[]> = {
   ],
   removeMailbox: ["nothing@elsewhere.example"],
   tryMailbox: ["nothing@elsewhere.example"],
+  letterByHand: ["NONE-1", "x"],
+  sendByHand: ["NONE-1", { key: "x", letter: null, to: ["a@x.example"], subject: "s", text: "t" }],
   settleMail: ["1", "arrived"],
   sendMails: ["999999999", "e1"],
   sendMessage: ["999999999"],

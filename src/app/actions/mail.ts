@@ -2,11 +2,15 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import {
+  letterByHand,
   putMailbox,
   removeMailbox,
+  sendByHand,
   settleMail,
   settleMailOfNone,
   tryMailbox,
+  type LetterByHand,
+  type LetterDraft,
   type MailboxInput,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
@@ -35,6 +39,22 @@ export const settleMailAction = async (
       z.enum(["send", "arrived"]).parse(how),
     ),
   );
+
+const number = z.string().max(40);
+
+/** A letter of the process as it reads for a request. */
+export const letterByHandAction = async (of: string, letter: string): Promise<Answer<LetterDraft>> =>
+  answerOf(await letterByHand(await requireActor(), number.parse(of), z.string().max(60).parse(letter)));
+
+const byHand: z.ZodType<LetterByHand> = z.strictObject({
+  key: z.uuid(),
+  letter: z.string().max(60).nullable(),
+  to: z.array(z.string().max(400)).max(50),
+  subject: z.string().max(2000),
+  text: z.string().max(100_000),
+});
+export const sendByHandAction = async (of: string, letter: LetterByHand): Promise<Answer<{ sent: true }>> =>
+  answerOf(await sendByHand(await requireActor(), number.parse(of), byHand.parse(letter)));
 
 export async function putMailboxAction(
   of: string | null,

@@ -1,11 +1,27 @@
-import type { Letter } from "@/services";
+import type { Letter, MayWrite } from "@/services";
 import { classes, whenText } from "@/ui";
+import { LetterParts } from "./LetterParts";
 import { SettleMail } from "./SettleMail";
+import { WriteLetter } from "./WriteLetter";
 
 /** All that was written about a request, in order, like letters in a folder. */
-export function Conversation({ letters, zone }: { letters: Letter[]; zone: string }) {
-  if (letters.length === 0) return null;
-  const newest = letters.at(-1)!.id;
+export function Conversation({
+  number,
+  person,
+  letters,
+  write,
+  zone,
+}: {
+  number: string;
+  /** Who reads it. */
+  person: string;
+  letters: Letter[];
+  /** What they may write. */
+  write: MayWrite | null;
+  zone: string;
+}) {
+  if (letters.length === 0 && !write) return null;
+  const newest = letters.at(-1)?.id;
   return (
     <section aria-labelledby="conversation" className="mt-10">
       <h2 id="conversation" className="mb-2">
@@ -16,6 +32,8 @@ export function Conversation({ letters, zone }: { letters: Letter[]; zone: strin
           <LetterShown key={l.id} letter={l} zone={zone} newest={l.id === newest} />
         ))}
       </ol>
+      {letters.length === 0 && <p className="mb-2 text-soft">Nothing was written yet.</p>}
+      {write && <WriteLetter number={number} person={person} may={write} />}
     </section>
   );
 }
@@ -40,7 +58,8 @@ function LetterShown({ letter: l, zone, newest }: { letter: Letter; zone: string
         {l.subject}
         {l.automatic && <span className="ml-2 text-sm font-normal text-soft">written by a program</span>}
       </h3>
-      {l.text && <p className="mt-1 max-w-prose break-words whitespace-pre-wrap">{l.text}</p>}
+      {l.parts && <LetterParts parts={l.parts} />}
+      {!l.parts && l.text && <p className="mt-1 max-w-prose break-words whitespace-pre-wrap">{l.text}</p>}
       {l.quoted && (
         <details className="mt-1 text-sm">
           <summary className="text-soft">what it answers</summary>

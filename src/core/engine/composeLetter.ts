@@ -10,7 +10,7 @@ import {
   type WrittenRun,
 } from "../letter";
 import { letterPlace } from "../route";
-import { letterOwner } from "./release";
+import { letterOwner, type CompiledFormula } from "./release";
 import type { At, Turn } from "./turn";
 import { Unclear } from "./unclear";
 
@@ -19,10 +19,21 @@ const MOST_PARTS = 2000;
 const MOST_CHARACTERS = 200_000;
 
 /** A letter as it is sent now. */
-export interface Composed extends WrittenLetter {
+export interface Composed {
   subject: string;
+  letter: WrittenLetter;
   /** It tells of what is hidden from somebody. */
   hidden: boolean;
+  /** What was read for it, conditions and lists too. */
+  read: ReadonlySet<CompiledFormula>;
+}
+
+/** Not for what is sent by a step. */
+interface How {
+  /** It is to be seen what was filled in. */
+  inked?: boolean;
+  /** In this language, whatever the letter says. */
+  language?: string;
 }
 
 /** Where one is in a letter: how names are read, and what a thing of a list is called. */
@@ -38,37 +49,40 @@ interface Here {
  * @param at where it is sent from: the names known there are known in the letter
  * @throws Unclear where a condition, a list or the language cannot be worked out, or it would be too long
  */
-export function composeLetter(turn: Turn, at: At, id: string): Composed {
+export function composeLetter(turn: Turn, at: At, id: string, how: How = {}): Composed {
   const letter = turn.release.letters.get(letterOwner(id));
   if (!letter) throw new Unclear({ code: "no-letter", data: { letter: id } });
-  return new Composing(turn).compose(letter, at);
+  return new Composing(turn, how.inked === true).compose(letter, at, how.language);
 }
 
 class Composing {
-  private hidden = false;
+  private readonly read = new Set<CompiledFormula>();
   private parts = 0;
   private characters = 0;
   private name = "";
 
-  constructor(private readonly turn: Turn) {}
+  constructor(
+    private readonly turn: Turn,
+    private readonly inked: boolean,
+  ) {}
 
-  compose(letter: Letter, { scope }: At): Composed {
+  compose(letter: Letter, { scope }: At, wanted?: string): Composed {
     this.name = letter.name;
     const at = { step: letterOwner(letter.id), scope };
-    const language = letter.language?.trim()
-      ? this.turn.value(at, letterPlace.language, letter.language)
-      : null;
-    const text = inLanguage(letter, typeof language === "string" ? language : "");
+    const asked =
+      wanted ?? (letter.language?.trim() ? this.turn.value(at, letterPlace.language, letter.language) : null);
+    const text = inLanguage(letter, typeof asked === "string" ? asked : "");
     const here = { at, names: this.turn.names(scope), as: null };
     const subject = this.template(letterPlace.subject(text.language), text.subject, here);
     const parts = this.all(text.parts, letterPlace.parts(text.language), here);
     const closing =
       letter.closing === undefined ? undefined : this.turn.release.letters.get(letterOwner(letter.closing));
+    const letterParts = closing ? [...parts, ...this.closing(closing, text.language)] : parts;
     return {
       subject: subject.replace(/\s+/g, " ").trim(),
-      language: text.language,
-      parts: closing ? [...parts, ...this.closing(closing, text.language)] : parts,
-      hidden: this.hidden,
+      letter: { language: text.language, parts: letterParts },
+      hidden: [...this.read].some((f) => this.turn.hides(f)),
+      read: this.read,
     };
   }
 
@@ -109,7 +123,10 @@ class Composing {
       case "lines": {
         const rows = this.things(p, place, here).map((names) =>
           p.columns.map((c, i): WrittenRun[] => [
-            { text: this.words(letterPlace.inside(place, i), c.value, { ...here, names, as: p.as }) },
+            {
+              text: this.words(letterPlace.inside(place, i), c.value, { ...here, names, as: p.as }),
+              ...(this.inked ? { inked: true as const } : {}),
+            },
           ]),
         );
         // A heading over nothing says nothing.
@@ -151,6 +168,7 @@ class Composing {
         text,
         ...(r.bold ? { bold: true as const } : {}),
         ...(r.italic ? { italic: true as const } : {}),
+        ...(this.inked && "value" in r ? { inked: true as const } : {}),
         ...(link === null ? {} : { link }),
       };
     });
@@ -171,9 +189,8 @@ class Composing {
 
   /** Notes what a formula tells of. */
   private reads(place: string, formula: string, { at }: Here) {
-    if (this.hidden || !formula) return;
-    const f = this.turn.formula(at.step, place, formula);
-    this.hidden = f !== null && this.turn.hides(f);
+    const f = formula ? this.turn.formula(at.step, place, formula) : null;
+    if (f) this.read.add(f);
   }
 
   private bounded(parts: number, characters: number) {

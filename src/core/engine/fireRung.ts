@@ -127,7 +127,7 @@ export function timeReached(turn: Turn, id: string) {
 
 /** A letter to people, as a step would send it. */
 function letterToSend(turn: Turn, at: At, id: string, people: readonly string[]) {
-  const { subject, hidden, ...letter } = composeLetter(turn, at, id);
+  const { subject, hidden, letter } = composeLetter(turn, at, id);
   const mail = {
     to: people.map((person) => ({ person })),
     copy: [],

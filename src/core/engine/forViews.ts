@@ -4,6 +4,7 @@ import type { Assignment, Limit, Rule } from "../route";
 import { candidatesOf, peopleOf } from "./assign";
 import { stepKind } from "../kinds";
 import type { Effect } from "./effects";
+import { composeLetter, type Composed } from "./composeLetter";
 import { lengthFor } from "./ladder";
 import { stepTurn } from "./stepTurn";
 import type { Candidate } from "./state";
@@ -17,6 +18,17 @@ export const whoWouldBeAsked = (turn: Turn, at: At, who: Assignment): Candidate[
 /** Whom a rule finds as things stand, or why that cannot be said. */
 export const peopleFound = (turn: Turn, at: At, place: string, rule: Rule): string[] | StuckHere =>
   clearly(() => peopleOf(turn, at, place, rule));
+
+/**
+ * A letter as it would be sent as things stand, or why that cannot be said.
+ * @param how `inked`: it is to be seen what was filled in; `language`: in that one, whatever the letter says
+ */
+export const letterWritten = (
+  turn: Turn,
+  at: At,
+  id: string,
+  how: { inked?: boolean; language?: string } = {},
+): Composed | StuckHere => clearly(() => composeLetter(turn, at, id, how));
 
 /** How long a step would be given as things stand, or why that cannot be said. */
 export const lengthGiven = (

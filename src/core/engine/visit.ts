@@ -104,7 +104,7 @@ function letterAt(turn: Turn, token: string, step: Step, purpose: Task["purpose"
   if (!mail) return {};
   const at = stepTurn(turn, turn.at(token, step.id));
   if (mail.letter !== undefined) {
-    const { subject, hidden, ...letter } = at.letter(mail.letter);
+    const { subject, hidden, letter } = at.letter(mail.letter);
     const text = writtenText(letter.parts);
     return { letter: { subject, text, letter, ...(hidden ? { hidden: true as const } : {}) } };
   }

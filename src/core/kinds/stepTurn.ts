@@ -52,7 +52,7 @@ export interface StepTurn<K extends StepKind = StepKind> {
    * A letter with the values put in, and whether it tells of something that is hidden from somebody. Where it cannot be
    * worked out the token is stuck at this step with the reason.
    */
-  letter(id: string): WrittenLetter & { subject: string; hidden: boolean };
+  letter(id: string): { subject: string; letter: WrittenLetter; hidden: boolean };
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */

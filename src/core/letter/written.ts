@@ -5,6 +5,8 @@ export interface WrittenRun {
   italic?: true;
   /** Checked: leads to the web, or to a mailbox. */
   link?: string;
+  /** It was filled in: only where that is to be seen, never in what is sent. */
+  inked?: true;
 }
 export type WrittenPart =
   | { part: "paragraph" | "heading"; runs: WrittenRun[] }
@@ -87,12 +89,14 @@ const LIST = "margin:0 0 14px;padding-left:24px";
 const ITEM = "margin:0 0 4px";
 const TABLE = "border-collapse:collapse;margin:0 0 16px;width:100%";
 const CELL = "padding:6px 12px 6px 0;text-align:left;vertical-align:top;border-bottom:1px solid #d9cfc0";
+const INKED = "background:#e3e8d3;border-radius:2px";
 const LINK = "color:#3f6b3a;text-decoration:underline";
 
 function runsHtml(runs: readonly WrittenRun[]): string {
   return runs
     .map((r) => {
       let out = escape(r.text).replace(/\n/g, "<br>");
+      if (r.inked && r.text !== "") out = `<span style="${INKED}">${out}</span>`;
       if (r.italic) out = `<i>${out}</i>`;
       if (r.bold) out = `<b>${out}</b>`;
       return r.link ? `<a href="${escape(r.link)}" style="${LINK}">${out}</a>` : out;

@@ -130,7 +130,7 @@ function mailProblems(
       `Those asked at “${step}” are written to, and the process has no mailbox to write from. Choose one under About.`,
       ASK_MAIL_PLACES.text,
     );
-  if (!mail.subject.trim())
+  if (mail.letter === undefined && !mail.subject.trim())
     say("error", "no-subject", `Say what the mail of “${step}” is about.`, ASK_MAIL_PLACES.subject);
   if (!mail.reply) return;
   const of = new Map<string, string>();

@@ -1,5 +1,5 @@
 "use client";
-import { RuleEditor, TemplateCell } from "@/workshop/parts";
+import { LetterChoice, RuleEditor, TemplateCell } from "@/workshop/parts";
 import type { RungEditorProps } from "../editor";
 
 export function Editor({ action, onChange, scope, id, label }: RungEditorProps<"tell">) {
@@ -12,12 +12,22 @@ export function Editor({ action, onChange, scope, id, label }: RungEditorProps<"
         scope={scope}
         onChange={(who) => onChange({ ...action, who })}
       />
-      <TemplateCell
-        label={`${label}: text`}
-        value={action.text}
-        scope={scope}
-        onCommit={(text) => onChange({ ...action, text })}
-      />
+      <LetterChoice
+        id={`${id}-letter`}
+        letter={action.letter}
+        own="a notice on their screen"
+        onPick={(letter) => {
+          const { letter: _, ...rest } = action;
+          onChange(letter === undefined ? rest : { ...rest, letter });
+        }}
+      >
+        <TemplateCell
+          label={`${label}: text`}
+          value={action.text}
+          scope={scope}
+          onCommit={(text) => onChange({ ...action, text })}
+        />
+      </LetterChoice>
     </>
   );
 }

@@ -17,6 +17,8 @@ export type Deed =
   /** A step of another request starts one; `begins`: the process lets that process. */
   | { action: "begin"; begins: boolean }
   | { action: "see request"; requester: string | null; tookPart: boolean; owner: boolean }
+  /** To write a letter by hand; `holds`: something of it waits for them. */
+  | { action: "write letter"; owner: boolean; holds: boolean }
   /** Retry, skip, cancel, reassign. */
   | { action: "watch"; owner: boolean }
   | { action: "see progress"; owner: boolean }
@@ -89,6 +91,8 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return actor.kind === "service";
     case "see request":
       return deed.requester === actor.id || deed.tookPart || deed.owner;
+    case "write letter":
+      return actor.kind === "person" && (deed.owner || deed.holds);
     case "watch":
     case "see progress":
       return deed.owner;

@@ -1,5 +1,6 @@
 import { emailKey } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
+import type { WrittenPart } from "@/core/letter";
 import {
   getPool,
   inTransaction,
@@ -24,6 +25,8 @@ export interface Letter {
   copies: string[];
   subject: string;
   text: string;
+  /** Where it is more than a text: its parts. */
+  parts: WrittenPart[] | null;
   /** Below what was written: what it answers, repeated. */
   quoted: string;
   files: { id: string; name: string; size: number }[];
@@ -33,6 +36,10 @@ export interface Letter {
   trouble: string;
   /** A program wrote it. */
   automatic: boolean;
+  /** Those outside with whom it was exchanged. */
+  outside: { name: string; email: string }[];
+  /** Somebody wrote it, and no step did. */
+  byHand: boolean;
   /** Whether its reader may have it sent again, or say that it arrived. */
   maySettle: boolean;
 }
@@ -63,10 +70,17 @@ function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): 
     "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
   if (all.some(is)) return true;
   if (m.hidden || m.person_id !== null) return false;
+  return outsideOf(m, d).length > 0;
+}
+
+/** Those of a letter who do not work here, and are no mailbox of ours. */
+function outsideOf(m: MessageRow, d: Directory): { name: string; email: string }[] {
   const staff = staffOf(d.people);
-  const outside = (r: Receiver) =>
-    "email" in r && !staff.has(emailKey(r.email)) && !d.office.mailboxes.some((b) => b.address === r.email);
-  return all.some(outside);
+  const all = [...m.receivers, ...m.copies, ...m.blind, ...(m.sender ? [m.sender] : [])];
+  return all.filter(
+    (r): r is { name: string; email: string } =>
+      "email" in r && !staff.has(emailKey(r.email)) && !d.office.mailboxes.some((b) => b.address === r.email),
+  );
 }
 
 function letterOf(m: LetterRow, d: Directory, watches: boolean): Letter {
@@ -83,12 +97,16 @@ function letterOf(m: LetterRow, d: Directory, watches: boolean): Letter {
     copies: [...m.copies, ...(watches ? m.blind : [])].map(name),
     subject: m.subject,
     text,
+    parts: m.letter?.parts ?? null,
     quoted,
     files: m.held,
     at: m.sent_at ?? m.at,
     state: m.state,
     trouble: troubleOf(m),
     automatic: m.automatic !== null,
+    // Who else has it unseen is for those who look after the process.
+    outside: outsideOf(watches ? m : { ...m, blind: [] }, d),
+    byHand: m.direction === "out" && m.by_person !== null,
     maySettle: watches && SETTLED.has(m.state),
   };
 }

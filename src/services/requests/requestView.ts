@@ -22,6 +22,8 @@ import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { lettersOf, type Letter } from "../mail/conversation";
+import { mayWrite, type MayWrite } from "../mail/mayWrite";
+import { openFor } from "./openFor";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 import { formPage, type FormPage } from "./formPage";
@@ -101,12 +103,14 @@ export interface RequestView {
   mayWatch: boolean;
   /** A task of this person's own, to go and answer. */
   myTask: string | null;
+  /** What they may write by hand; null where nothing. */
+  mayWrite: MayWrite | null;
   now: number;
 }
 
 /** @param most lines of the trail and steps of the path, the newest; all where it is not said */
 export const requestView = defineUseCase(
-  ["see request", "watch"],
+  ["see request", "watch", "write letter"],
   async (c, number: string, most: number = Infinity): Promise<RequestView> => {
     const loaded = await loadRequest(c, { number }, true);
     const reader = readerOf(loaded);
@@ -167,6 +171,8 @@ export async function viewOf(
       namesRecords: namesRecords(d.registers, seen),
     },
   );
+  const letters = lettersOf(loaded, c.actor.id, watches);
+  const mine = openFor(state, c.actor.id);
   const trail = await trailOf(loaded, reader, names, seen, c.actor.zone, most);
   return {
     number: row.number,
@@ -177,8 +183,8 @@ export async function viewOf(
     result: state.result,
     startedAt: row.started_at,
     endedAt: row.ended_at,
-    trail: trail.lines,
-    letters: lettersOf(loaded, c.actor.id, watches),
+    trail: withLetters(trail.lines, letters),
+    letters,
     earlier: { lines: trail.earlier, stops: Math.max(0, stops.length - most) },
     path: stops.slice(-most).map((s) => shownStop(s, name)),
     waiting: open.map(({ level, on, t }) => {
@@ -246,14 +252,8 @@ export async function viewOf(
     ...relativesOf(c, row.relatives),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
-    myTask:
-      open
-        .filter(
-          ({ t }) =>
-            t.candidates.some((x) => x.person === c.actor.id) &&
-            (t.holder === null || t.holder === c.actor.id),
-        )
-        .map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
+    myTask: mine.map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
+    mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
     now,
   };
 }
@@ -284,6 +284,46 @@ function relativesOf(
     startedBy: by ? { process: by.process, request: by.request } : null,
     started: told.flatMap((x) => (!x.started && x.request ? [x.request] : [])),
   };
+}
+
+/**
+ * The trail with what was written by hand and what came, where it stands between its lines. What came before the first line
+ * that is shown is left out with what happened then.
+ */
+function withLetters(lines: ShownLine[], letters: readonly Letter[]): ShownLine[] {
+  const since = lines[0]?.at ?? 0;
+  const told = letters.flatMap((l): ShownLine[] =>
+    (l.byHand || l.direction === "in") && l.at >= since
+      ? [
+          {
+            // No event has it.
+            seq: -Number(l.id),
+            at: l.at,
+            by: null,
+            text: l.byHand
+              ? `${l.from} wrote to ${l.to.join(", ")}: ${l.subject}`
+              : `${l.from} wrote: ${l.subject}`,
+            note: "",
+            why: [],
+            tone: "quiet",
+            task: null,
+            round: "",
+            byName: null,
+            key: null,
+            means: null,
+            changes: [],
+            more: 0,
+          },
+        ]
+      : [],
+  );
+  const out: ShownLine[] = [];
+  let next = 0;
+  for (const line of lines) {
+    while (next < told.length && told[next]!.at < line.at) out.push(told[next++]!);
+    out.push(line);
+  }
+  return [...out, ...told.slice(next)];
 }
 
 const nameOf = (on: CompiledRelease, step: string): string => on.places.get(step)?.step.name ?? step;

@@ -70,7 +70,7 @@ export interface TaskView {
 
 /** One task of this person's, with the form as their step allows it and whatever they had typed already. */
 export const taskView = defineUseCase(
-  ["see request", "watch"],
+  ["see request", "watch", "write letter"],
   async (c, number: string, taskId: string, most: number = Infinity): Promise<TaskView> => {
     const loaded = await loadRequest(c, { number }, true);
     const { db, d, row, now } = loaded;
@@ -243,7 +243,7 @@ export interface LateTask {
 
 /** What became of a task that does not wait for its reader any more, for somebody who may see the request. */
 export const lateTask = defineUseCase(
-  ["see request", "watch"],
+  ["see request", "watch", "write letter"],
   async (c, number: string, taskId: string): Promise<LateTask> => {
     const loaded = await loadRequest(c, { number }, true);
     const { row } = loaded;

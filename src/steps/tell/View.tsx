@@ -6,6 +6,7 @@ import {
   Chip,
   FormulaCell,
   isEmptyRule,
+  LetterChoice,
   RuleEditor,
   ruleText,
   SampleFinds,
@@ -22,7 +23,10 @@ import type { TellMail } from "./shape";
 
 type Step = StepOf<"tell">;
 
-const messageText = ({ subject, on }: Step): string => `“${subject}”${on ? `, and a note on ${on}` : ""}`;
+function messageText({ subject, on, mail, letter }: Step, called: (letter: string) => string): string {
+  const said = mail && letter !== undefined ? `letter “${called(letter)}”` : `“${subject}”`;
+  return `${said}${on ? `, and a note on ${on}` : ""}`;
+}
 
 /** Formulas of a mail, in the order in which a letter names them. */
 const PARTS = [
@@ -46,6 +50,29 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   const set = (patch: Partial<Step>) => void d.edit({ op: "step.set", id: step.id, patch });
   const people = d.turn && at && settled ? peopleFound(d.turn, at, "who", settled.who) : null;
   const found = people && !("go" in people) ? people.map((p) => d.factsData.people[p]?.name ?? p) : people;
+  const ownText = (
+    <div className="grid gap-2">
+      <span className="text-sm text-soft" aria-hidden>
+        Subject
+      </span>
+      <TemplateCell
+        label="Subject"
+        value={step.subject}
+        scope={scope}
+        onCommit={(subject) => set({ subject })}
+      />
+      <span className="text-sm text-soft" aria-hidden>
+        Text
+      </span>
+      <TemplateCell
+        label="Text"
+        lines={8}
+        value={step.text}
+        scope={scope}
+        onCommit={(text) => set({ text })}
+      />
+    </div>
+  );
   return (
     <>
       <StepName step={step} />
@@ -70,28 +97,26 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
       <Chip text={howText(step)} label="How" width={460}>
         {() => <How step={step} scope={scope} />}
       </Chip>{" "}
-      <Chip text={messageText(step)} label="Message" width={460}>
+      <Chip
+        text={messageText(step, (id) => d.definition.letters?.find((l) => l.id === id)?.name ?? id)}
+        label="Message"
+        width={460}
+      >
         {() => (
           <div className="grid gap-2">
-            <span className="text-sm text-soft" aria-hidden>
-              Subject
-            </span>
-            <TemplateCell
-              label="Subject"
-              value={step.subject}
-              scope={scope}
-              onCommit={(subject) => set({ subject })}
-            />
-            <span className="text-sm text-soft" aria-hidden>
-              Text
-            </span>
-            <TemplateCell
-              label="Text"
-              lines={8}
-              value={step.text}
-              scope={scope}
-              onCommit={(text) => set({ text })}
-            />
+            {step.mail ? (
+              <LetterChoice
+                id={`letter-${step.id}`}
+                letter={step.letter}
+                onPick={(letter) =>
+                  void d.edit({ op: "step.set", id: step.id, patch: { letter: letter ?? null } })
+                }
+              >
+                {ownText}
+              </LetterChoice>
+            ) : (
+              ownText
+            )}
             <span className="text-sm text-soft" aria-hidden>
               Left as a note, too, on the record (a list: on each)
             </span>

@@ -129,7 +129,7 @@ export const tell: StepBehaviour<"tell"> = {
         kind: "tell",
         people,
         subject: letter?.subject ?? turn.text("subject", s.subject),
-        text: letter ? writtenText(letter.parts) : turn.text("text", s.text),
+        text: letter ? writtenText(letter.letter.parts) : turn.text("text", s.text),
         ...(on.length > 0 ? { on } : {}),
         ...(sent ? { mail: letter ? withLetter(mail, letter) : mail } : {}),
       });
@@ -187,7 +187,7 @@ function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
 
 function withLetter(
   mail: MailAsked,
-  { subject: _, hidden, ...letter }: ReturnType<StepTurn<"tell">["letter"]>,
+  { hidden, letter }: ReturnType<StepTurn<"tell">["letter"]>,
 ): MailAsked {
   return { ...mail, letter, ...(hidden ? { hidden: true } : {}) };
 }

@@ -12,6 +12,7 @@ import { problemPlace } from "./problemPlace";
 const SHEETS = [
   ["form", "Form sheet"],
   ["route", "Route sheet"],
+  ["letters", "Letters"],
   ["about", "About"],
   ["release", "Release"],
 ] as const;

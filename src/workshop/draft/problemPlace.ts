@@ -15,6 +15,10 @@ export function problemPlace(d: ProcessDefinition, where: Problem["where"]): { h
     const says = p ? `Route sheet, ${p.number} “${p.step.name}”` : "Route sheet";
     return { href: `${base}/route#step-${where.id}`, says };
   }
+  if (where.kind === "letter") {
+    const name = d.letters?.find((l) => l.id === where.id)?.name ?? where.id;
+    return { href: `${base}/letters#${where.id}`, says: `Letters, “${name}”` };
+  }
   if (where.kind === "start") return { href: `${base}/route#step-start`, says: "Route sheet, start" };
   return { href: `${base}/about`, says: "About" };
 }

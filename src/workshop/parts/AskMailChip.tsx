@@ -4,6 +4,7 @@ import type { AskMail, Asks } from "@/core/route";
 import { RadioGroup } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
+import { LetterChoice } from "./LetterChoice";
 import { TemplateCell } from "./TemplateCell";
 
 /** A first one, called as its request is. */
@@ -48,27 +49,33 @@ export function AskMailChip({ step, scope }: { step: { id: string } & Asks; scop
             />
             {mail && (
               <>
-                <div className="grid gap-1">
-                  <span className="text-sm text-soft" aria-hidden>
-                    Subject
-                  </span>
-                  <TemplateCell
-                    label="Subject of the mail"
-                    value={mail.subject}
-                    scope={scope}
-                    onCommit={(subject) => set({ subject })}
-                  />
-                  <span className="text-sm text-soft" aria-hidden>
-                    What they need to know to answer
-                  </span>
-                  <TemplateCell
-                    label="Text of the mail"
-                    lines={6}
-                    value={mail.text}
-                    scope={scope}
-                    onCommit={(text) => set({ text })}
-                  />
-                </div>
+                <LetterChoice
+                  id={`letter-${step.id}`}
+                  letter={mail.letter}
+                  onPick={(letter) => set({ letter })}
+                >
+                  <div className="grid gap-1">
+                    <span className="text-sm text-soft" aria-hidden>
+                      Subject
+                    </span>
+                    <TemplateCell
+                      label="Subject of the mail"
+                      value={mail.subject}
+                      scope={scope}
+                      onCommit={(subject) => set({ subject })}
+                    />
+                    <span className="text-sm text-soft" aria-hidden>
+                      What they need to know to answer
+                    </span>
+                    <TemplateCell
+                      label="Text of the mail"
+                      lines={6}
+                      value={mail.text}
+                      scope={scope}
+                      onCommit={(text) => set({ text })}
+                    />
+                  </div>
+                </LetterChoice>
                 <RadioGroup
                   label="Answered by a link, after a press on the page it opens"
                   value={mail.link ?? "none"}

@@ -15,6 +15,7 @@ export {
   type KindViews,
 } from "./kindViews";
 export { LengthInput } from "./LengthInput";
+export { LetterChoice } from "./LetterChoice";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
 export { OptionsDetail } from "./OptionsDetail";

@@ -65,7 +65,13 @@ export default async function RequestPage({ params, searchParams }: Props) {
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="min-w-0 max-w-4xl">
           <RequestForm source={v.form} />
-          <Conversation letters={v.letters} zone={actor.zone} />
+          <Conversation
+            number={v.number}
+            person={actor.id}
+            letters={v.letters}
+            write={v.mayWrite}
+            zone={actor.zone}
+          />
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>

@@ -102,7 +102,13 @@ export default async function TaskPage({ params, searchParams }: Props) {
             <RequestForm source={v.caller.form} />
           </section>
         )}
-        <Conversation letters={v.request.letters} zone={actor.zone} />
+        <Conversation
+          number={v.request.number}
+          person={actor.id}
+          letters={v.request.letters}
+          write={v.request.mayWrite}
+          zone={actor.zone}
+        />
       </div>
       <aside className="min-w-0">
         <h2 className="mb-2">Path</h2>

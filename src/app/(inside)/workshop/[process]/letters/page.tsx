@@ -1,0 +1,6 @@
+"use client";
+import { LettersSheet } from "@/workshop";
+
+export default function Page() {
+  return <LettersSheet />;
+}

@@ -1,0 +1,149 @@
+import { hiddenOfRecords, hiddenReads } from "@/core/form";
+import { readsInWords } from "@/core/expression";
+import { letterWritten, Turn } from "@/core/engine";
+import type { Receiver } from "@/core/kinds";
+import { partsOfText, writtenText, type WrittenLetter } from "@/core/letter";
+import { stuckSentence } from "@/core/words";
+import { inTransaction, messages, requests, type Db } from "@/db";
+import { KINDS } from "@/kinds";
+import { nowMs } from "../kernel/clock";
+import { defineUseCase, type Call } from "../kernel/defineUseCase";
+import { Failed } from "../kernel/failure";
+import { engineFacts, recordsKept } from "../requests/facts";
+import { loadRequest, type Loaded } from "../requests/loadRequest";
+import { registersSeen } from "../kernel/registersSeen";
+import { openFor } from "../requests/openFor";
+import { readerOf } from "../requests/requestView";
+import { addressMistake } from "./addressMistake";
+
+const MOST_RECEIVERS = 10;
+const MOST_SUBJECT = 400;
+const MOST_TEXT = 20_000;
+
+/** A letter as it would be sent now, ready to be changed. */
+export interface LetterDraft {
+  subject: string;
+  text: string;
+}
+export interface LetterByHand {
+  /** The same over every try, so that it goes out once. */
+  key: string;
+  /** The letter it began as. */
+  letter: string | null;
+  /** Addresses; they all get one mail. */
+  to: readonly string[];
+  subject: string;
+  text: string;
+}
+
+const invalid = (path: string, message: string) => new Failed({ code: "invalid", data: { path, message } });
+
+/** A request of which somebody may write letters. */
+async function writable(c: Call, number: string): Promise<Loaded> {
+  const loaded = await loadRequest(c, { number });
+  c.must(
+    { action: "write letter", owner: loaded.owner, holds: openFor(loaded.row.state, c.actor.id).length > 0 },
+    {
+      code: "not-allowed",
+      data: { action: "write a letter here; those for whom it waits, and the owners of its process, may" },
+    },
+  );
+  if (!loaded.release.definition.mailbox) throw invalid("", "This process has no mailbox to write from.");
+  return loaded;
+}
+
+/** A letter of the process as it would be sent now; nothing of it tells what its writer may not see. */
+async function composed(
+  c: Call,
+  loaded: Loaded,
+  id: string,
+): Promise<{ subject: string; letter: WrittenLetter; hidden: boolean }> {
+  const { d, row, now, release, access } = loaded;
+  const letter = release.definition.letters?.find((l) => l.id === id && l.byHand);
+  if (!letter) throw new Failed({ code: "not-found", data: { what: "letter", id } });
+  const data = await readerOf(loaded).load(recordsKept(release, row.state), row.state.data);
+  const turn = new Turn(release, row.state, engineFacts(d, data, now), c.actor.id);
+  const written = letterWritten(turn, { step: "", scope: null }, id);
+  if ("go" in written)
+    throw invalid(
+      "letter",
+      `“${letter.name}” cannot be written now: ${stuckSentence(written.reason, KINDS)}`,
+    );
+  const closed = hiddenOfRecords(d.registers, registersSeen(d, c.actor));
+  const own = hiddenReads(release.definition.fields, access);
+  const tells = [...written.read].flatMap((f) => readsInWords(f.ast, f.reads));
+  if (tells.some((read) => own(read) || closed(read)))
+    throw invalid(
+      "letter",
+      `“${letter.name}” tells of something you may not see. Write a letter of your own.`,
+    );
+  return written;
+}
+
+/** A letter as it reads for a request, to be changed by whoever sends it. */
+export const letterByHand = defineUseCase(
+  ["see request", "write letter"],
+  async (c, number: string, letter: string): Promise<LetterDraft> => {
+    const { subject, letter: written } = await composed(c, await writable(c, number), letter);
+    return { subject, text: writtenText(written.parts) };
+  },
+);
+
+/**
+ * Sends a letter that somebody wrote. One that was left as it came to keeps its looks; a changed one is a text. Sent a
+ * second time with the same key it is not sent again.
+ */
+export const sendByHand = defineUseCase(
+  ["see request", "write letter"],
+  async (c, number: string, by: LetterByHand): Promise<{ sent: true }> => {
+    const loaded = await writable(c, number);
+    const receivers = receiversOf(by.to);
+    const subject = by.subject.replace(/\s+/g, " ").trim();
+    const text = by.text.replace(/\r\n?/g, "\n").trim();
+    if (subject === "")
+      throw invalid("subject", "Say what it is about, for example: A question about your request.");
+    if (subject.length > MOST_SUBJECT)
+      throw invalid("subject", `A subject has at most ${MOST_SUBJECT} characters.`);
+    if (text === "") throw invalid("text", "Write something.");
+    if (text.length > MOST_TEXT)
+      throw invalid("text", `A letter has at most ${MOST_TEXT} characters; this one has ${text.length}.`);
+    const of = by.letter === null ? null : await composed(c, loaded, by.letter);
+    const asItWas = of && writtenText(of.letter.parts) === text;
+    const letter = asItWas ? of.letter : { language: of?.letter.language ?? "", parts: partsOfText(text) };
+    await inTransaction(async (db: Db) => {
+      const id = await messages.insertByHand(db, {
+        request: loaded.row.id,
+        key: `${c.actor.id}:${by.key}`,
+        mailbox: loaded.release.definition.mailbox!,
+        by: c.actor.id,
+        receivers,
+        subject,
+        body: text,
+        letter,
+        hidden: of?.hidden === true,
+        at: await nowMs(db),
+      });
+      if (id === null) return;
+      await messages.queueMessage(db, id, 0);
+      await requests.tick(db, number, null);
+    });
+    return { sent: true };
+  },
+);
+
+function receiversOf(to: readonly string[]): Receiver[] {
+  const all = [
+    ...new Map(
+      to
+        .map((t) => t.trim())
+        .filter(Boolean)
+        .map((t) => [t.toLowerCase(), t]),
+    ).values(),
+  ];
+  if (all.length === 0) throw invalid("to", "Say to whom it goes, for example registry@example.org.");
+  if (all.length > MOST_RECEIVERS)
+    throw invalid("to", `A letter goes to at most ${MOST_RECEIVERS} addresses.`);
+  const bad = all.map(addressMistake).find((m) => m !== null);
+  if (bad) throw invalid("to", bad);
+  return all.map((email) => ({ name: "", email }));
+}
