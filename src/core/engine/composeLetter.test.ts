@@ -219,6 +219,13 @@ it("says what is wrong with letters", () => {
   expect(codes([letterOf([{ part: "paragraph", runs: [{ text: "x", link: "loans" }] }])])).toEqual([
     "bad-link",
   ]);
+  for (const lacking of [
+    { part: "when", when: "", parts: [p("x")] },
+    { part: "when", when: "Urgent", parts: [p({ value: "" }), p("x")] },
+    { part: "each", of: "", as: "T", parts: [{ part: "paragraph", runs: [{ text: "x" }] }] },
+    { part: "lines", of: "Things", as: "T", columns: [{ title: "x", value: "" }] },
+  ] as LetterPart[])
+    expect(codes([letterOf([lacking])])).toEqual(["no-formula"]);
   const twice = { language: "en", subject: "", parts: [p("x")] };
   expect(codes([letterOf([], { texts: [twice, { ...twice, language: "EN", subject: "s" }] })])).toEqual([
     "no-subject",

@@ -78,6 +78,13 @@ function textProblems(l: Letter, say: Say) {
       say("error", "no-subject", `“${l.name}” needs a subject.`, letterPlace.subject(t.language));
     if (!t.parts.some(saysSomething))
       say("error", "empty-letter", `“${l.name}” says nothing yet.`, letterPlace.parts(t.language));
+    if (t.parts.some(lacksFormula))
+      say(
+        "error",
+        "no-formula",
+        `A part of “${l.name}” lacks its condition, its list, or what stands in a column.`,
+        letterPlace.parts(t.language),
+      );
     for (const link of t.parts.flatMap(linksOf)) {
       // One with values is known when it is sent; then what leads nowhere safe is left a plain text.
       if (templateParts(link).some((p) => "formula" in p) || safeLink(link) !== null) continue;
@@ -117,3 +124,20 @@ const runsOf = (p: LetterPart): Run[] => {
 const saysSomething = (p: LetterPart): boolean =>
   runsOf(p).some((r) => ("text" in r ? r.text : r.value).trim() !== "");
 const linksOf = (p: LetterPart): string[] => runsOf(p).flatMap((r) => (r.link === undefined ? [] : [r.link]));
+
+/** Whether something of it waits for a formula. */
+function lacksFormula(p: LetterPart): boolean {
+  switch (p.part) {
+    case "paragraph":
+    case "heading":
+    case "list":
+    case "table":
+      return runsOf(p).some((r) => "value" in r && r.value.trim() === "");
+    case "lines":
+      return p.of.trim() === "" || p.columns.some((c) => c.value.trim() === "");
+    case "when":
+      return p.when.trim() === "" || p.parts.some(lacksFormula);
+    case "each":
+      return p.of.trim() === "" || p.parts.some(lacksFormula);
+  }
+}

@@ -23,9 +23,10 @@ export const LetterValue = Node.create({
   addInputRules() {
     return [
       nodeInputRule({
-        find: /\{([^{}]+)\}$/,
+        // Without a group: of one with, only what that caught would be replaced.
+        find: /\{[^{}]+\}$/,
         type: this.type,
-        getAttributes: (m) => ({ value: (m[1] ?? "").trim() }),
+        getAttributes: (m) => ({ value: m[0].slice(1, -1).trim() }),
       }),
     ];
   },
