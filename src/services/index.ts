@@ -23,6 +23,7 @@ export {
 } from "./mail/mailboxes";
 export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
+export { keepLetter, keptLetterList, removeKeptLetter, type KeptLetter } from "./workshop/keptLetters";
 export { letterByHand, sendByHand, type LetterByHand, type LetterDraft } from "./mail/writeByHand";
 export type { MayWrite } from "./mail/mayWrite";
 export { sealMailPassword } from "./mail/mailbox";

@@ -25,6 +25,7 @@ export const start: DraftStart = {
   version: 7,
   now: Date.UTC(2026, 2, 3, 10),
   office: {
+    letters: [],
     others: [],
     procedures: [],
     data: {
@@ -60,6 +61,7 @@ const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
   since: async () => ({ ok: true, value: { edits: [] } }),
   preview: async () => ({ ok: true, value: null }),
+  keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
   starting: async () => ({ ok: true, value: null }),
   values: async () => ({ ok: true, value: null }),
   reload: () => undefined,

@@ -12,19 +12,21 @@ import {
   deleteProcess,
   draftSince,
   editDraft,
+  keepLetter,
   openProcess,
   pauseStart,
   releasedDefinition,
   releaseDraft,
+  removeKeptLetter,
   sampleValues,
-  usesOf,
-  type UsedBy,
   startPreview,
   stepPreview,
-  type SampleValues,
+  usesOf,
   type DraftEdit,
   type Outcome,
   type Preview,
+  type SampleValues,
+  type UsedBy,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
@@ -97,6 +99,20 @@ export async function stepPreviewAction(
   return answerOf(
     await stepPreview(await requireActor(), key.parse(process), key.parse(step), key.parse(sample)),
   );
+}
+
+/** Keeps a letter of the draft for all processes. */
+export async function keepLetterAction(
+  process: string,
+  letter: string,
+): Promise<Answer<{ letter: string; version: number }>> {
+  return answerOf(await keepLetter(await requireActor(), key.parse(process), key.parse(letter)));
+}
+
+export async function removeKeptLetterAction(letter: string): Promise<Answer<null>> {
+  const r = await answerOf(await removeKeptLetter(await requireActor(), z.uuid().parse(letter)));
+  if (r.ok) revalidatePath("/office/letters");
+  return r;
 }
 
 export async function releaseAction(

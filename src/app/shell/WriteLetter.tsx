@@ -103,7 +103,7 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
           />
         )}
       </Field>
-      {may.to.length > 0 && (
+      {may.to.some((r) => r.email !== now.to) && (
         <p className="-mt-2 flex flex-wrap gap-x-4 text-sm">
           {may.to.map((r) => (
             <button

@@ -24,6 +24,8 @@ interface LogData {
   "place renamed": { kind: string; from: string; to: string; people: number };
   "calendar changed": { calendar: string };
   "mailbox changed": { mailbox: string };
+  "letter kept": { letter: string; process: string };
+  "letter taken away": { letter: string };
   "duties changed": { person: string };
   "register rights changed": { register: string };
   "register changed": { register: string };
@@ -72,6 +74,8 @@ const KINDS = {
   "place renamed": true,
   "calendar changed": true,
   "mailbox changed": true,
+  "letter kept": true,
+  "letter taken away": true,
   "duties changed": true,
   "register rights changed": true,
   "register changed": true,

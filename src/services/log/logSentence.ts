@@ -52,6 +52,10 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `renamed the ${e.data.kind} “${e.data.from}” to “${e.data.to}”, with ${several(e.data.people, "person", "people")}`;
     case "calendar changed":
       return `changed the working calendar “${e.data.calendar}”`;
+    case "letter kept":
+      return `kept the letter “${e.data.letter}” of ${e.data.process} for all processes`;
+    case "letter taken away":
+      return `took the letter “${e.data.letter}” away that all processes could take`;
     case "mailbox changed":
       return `changed the mailbox ${e.data.mailbox}`;
     case "duties changed":

@@ -13,7 +13,16 @@ import {
   type Difference,
   type ProcessDefinition,
 } from "@/core/route";
-import { at, getPool, inTransaction, processes, registers, type Db, type ProcessListRow } from "@/db";
+import {
+  at,
+  getPool,
+  inTransaction,
+  processes,
+  registers,
+  type Db,
+  type ProcessListRow,
+  keptLetters,
+} from "@/db";
 import { KINDS } from "@/kinds";
 import { mustHaveProved } from "../kernel/proof";
 import { noteEntry } from "../log/noteEntry";
@@ -137,6 +146,8 @@ export interface WorkshopOffice {
   prefixes: Record<string, string>;
   /** What whoever designs it may see of registers. */
   sight: Sight;
+  /** Letters kept for all processes. */
+  letters: Pick<keptLetters.KeptLetterRow, "id" | "name" | "version" | "letter">[];
   /** All other processes and procedures, by name. */
   others: { key: string; name: string }[];
   /** Procedures that are live, and processes that are and let others start their requests. */
@@ -166,6 +177,12 @@ const officeOf = async (
   registers: { ...d.registers },
   sight: sightOf(d, actor, key),
   prefixes: await otherPrefixes(db, key),
+  letters: (await keptLetters.keptLetters(db)).map(({ id, name, version, letter }) => ({
+    id,
+    name,
+    version,
+    letter,
+  })),
   others: (await processes.namesOf(db)).filter((p) => p.key !== key),
   procedures: carried(await proceduresLive(db, d), draft),
 });

@@ -185,10 +185,7 @@ function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
   };
 }
 
-function withLetter(
-  mail: MailAsked,
-  { hidden, letter }: ReturnType<StepTurn<"tell">["letter"]>,
-): MailAsked {
+function withLetter(mail: MailAsked, { hidden, letter }: ReturnType<StepTurn<"tell">["letter"]>): MailAsked {
   return { ...mail, letter, ...(hidden ? { hidden: true } : {}) };
 }
 

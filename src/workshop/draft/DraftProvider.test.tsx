@@ -22,6 +22,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
     }),
     preview: async () => ({ ok: true, value: null }),
     starting: async () => ({ ok: true, value: null }),
+    keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
     values: async () => ({ ok: true, value: null }),
     reload,
   };

@@ -160,6 +160,7 @@ export function DraftProvider({
       preview: keeper.preview,
       values: keeper.values,
       starting: keeper.starting,
+      keepLetter: keeper.keepLetter,
       turn,
       path,
     }),

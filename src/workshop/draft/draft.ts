@@ -1,5 +1,6 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueAfter } from "@/core/engine";
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
+import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { Problem, Sight } from "@/core/problems";
 import type { StartPreview } from "@/core/records";
@@ -18,6 +19,8 @@ export interface DraftStart {
     prefixes: Record<string, string>;
     /** What whoever designs it may see of registers. */
     sight: Sight;
+    /** Letters kept for all processes. */
+    letters: { id: string; name: string; version: number; letter: Letter }[];
     /** All other processes and procedures, by name. */
     others: { key: string; name: string }[];
     /** Procedures that are live, and processes that are and let others start their requests. */
@@ -56,6 +59,8 @@ export interface DraftKeeper {
   starting(start: string): Promise<{ ok: true; value: StartPreview | null } | Said>;
   /** The values after each step of the draft as it is kept, for a sample that goes through it. */
   values(sample: string): Promise<{ ok: true; value: SampleValuesShown | null } | Said>;
+  /** Keeps a letter of the draft as it is kept for all processes; gives what it is of from then on. */
+  keepLetter(letter: string): Promise<{ ok: true; value: { letter: string; version: number } } | Said>;
   /** Opens it anew. */
   reload(): void;
 }
@@ -99,6 +104,7 @@ export interface Draft {
   preview: DraftKeeper["preview"];
   values: DraftKeeper["values"];
   starting: DraftKeeper["starting"];
+  keepLetter: DraftKeeper["keepLetter"];
   sample: Sample | null;
   setSample(id: string): void;
   facts: EngineFacts;

@@ -129,7 +129,8 @@ export function LetterSheet({
         )}
       </div>
       <LetterEditor key={language} parts={text.parts} onChange={onParts} />
-      <p>
+      <p className="flex flex-wrap gap-x-5 text-sm">
+        <ForAll letter={letter} put={put} />
         <button
           type="button"
           className="text-sm text-brick underline"
@@ -284,4 +285,54 @@ function inWords(tag: string): string {
   } catch {
     return tag;
   }
+}
+
+/** Keeps the letter for all processes, and takes what has become of the words it was taken with. */
+function ForAll({ letter, put }: { letter: Letter; put(change: (l: Letter) => Letter): boolean }) {
+  const { office, keepLetter, unsaved, tell } = useDraft();
+  const [said, setSaid] = useState("");
+  const [busy, setBusy] = useState(false);
+  const { from } = letter;
+  const kept = office.letters.find((k) => k.id === from?.letter);
+  const newer = kept && from && kept.version > from.version;
+  const keep = async () => {
+    setBusy(true);
+    const r = await keepLetter(letter.id).catch(() => null);
+    setBusy(false);
+    if (!r) return setSaid("The server could not be reached; nothing was done.");
+    setSaid(r.ok ? "" : r.sentence);
+    if (!r.ok) return;
+    put((l) => ({ ...l, from: r.value }));
+    tell(`“${letter.name}” is kept for all processes as it is now.`);
+  };
+  return (
+    <>
+      {newer && (
+        <button
+          type="button"
+          className="underline"
+          onClick={() =>
+            put((l) => ({ ...l, texts: kept.letter.texts, from: { letter: kept.id, version: kept.version } }))
+          }
+        >
+          Its words for all have changed: take them
+        </button>
+      )}
+      <button
+        type="button"
+        className="underline aria-disabled:opacity-55"
+        {...(busy || unsaved ? { "aria-disabled": true, title: "It is being saved." } : {})}
+        onClick={() => {
+          if (!busy && !unsaved) void keep();
+        }}
+      >
+        {from ? "Keep it as it is for all processes, too" : "Keep for all processes"}
+      </button>
+      {said && (
+        <span role="alert" className="text-brick">
+          {said}
+        </span>
+      )}
+    </>
+  );
 }

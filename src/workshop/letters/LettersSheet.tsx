@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import type { Letter } from "@/core/letter";
-import { Button, classes, Empty } from "@/ui";
+import { Button, classes, Empty, Menu } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts/newId";
 import { LetterHere } from "./letterHere";
@@ -21,6 +21,7 @@ export function LettersSheet() {
   const edit = useDraft((d) => d.edit);
   const definition = useDraft((d) => d.definition);
   const problemsAt = useDraft((d) => d.problemsAt);
+  const forAll = useDraft((d) => d.office.letters);
   const letters = definition.letters ?? [];
   const [picked, setPicked] = useState("");
   const [language, setLanguage] = useState("");
@@ -43,10 +44,27 @@ export function LettersSheet() {
     const id = newId("letter", (x) => letters.some((l) => l.id === x));
     if (edit({ op: "letter.put", after: letters.at(-1)?.id ?? null, letter: blank(id, name) })) pick(id);
   };
+  const take = (kept: (typeof forAll)[number]) => {
+    const id = newId("letter", (x) => letters.some((l) => l.id === x));
+    const taken = { ...kept.letter, id, from: { letter: kept.id, version: kept.version } };
+    if (edit({ op: "letter.put", after: letters.at(-1)?.id ?? null, letter: taken })) pick(id);
+  };
   const addButton = (
-    <Button small onClick={add}>
-      <Plus size={14} aria-hidden /> Letter
-    </Button>
+    <>
+      <Button small onClick={add}>
+        <Plus size={14} aria-hidden /> Letter
+      </Button>
+      {forAll.length > 0 && (
+        <Menu
+          trigger={
+            <Button small look="quiet">
+              One kept for all …
+            </Button>
+          }
+          groups={[{ items: forAll.map((k) => ({ id: k.id, label: k.name, onPick: () => take(k) })) }]}
+        />
+      )}
+    </>
   );
   if (!letter)
     return (

@@ -7,6 +7,7 @@ import { lookUpAction } from "../../../actions/requests";
 import {
   draftSinceAction,
   editDraftAction,
+  keepLetterAction,
   sampleValuesAction,
   startPreviewAction,
   stepPreviewAction,
@@ -63,6 +64,7 @@ export function DraftHost({
       preview: (step, sample) => stepPreviewAction(process, step, sample),
       starting: (start) => startPreviewAction(process, start),
       values: (sample) => sampleValuesAction(process, sample),
+      keepLetter: (letter) => keepLetterAction(process, letter),
       reload: () => window.location.reload(),
     }),
     [process],
