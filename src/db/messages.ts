@@ -56,7 +56,8 @@ export interface MessageRow {
   sent_at: number | null;
 }
 
-const ALL = `
+/** All columns of a mail `m`. */
+export const ALL = `
   m.id::text as id,
   m.request_id::text as request_id,
   m.direction,

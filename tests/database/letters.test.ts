@@ -3,8 +3,13 @@ import type { ProcessDefinition, Step } from "@/core/route";
 import {
   act,
   createProcess,
+  find,
+  draftView,
+  keepLetter,
+  keptLetterList,
   letterByHand,
   releaseDraft,
+  removeKeptLetter,
   requestView,
   sendByHand,
   startRequest,
@@ -265,4 +270,70 @@ it("nobody else writes, nothing is told that its writer may not see, and what is
   const { myTask } = value(await requestView(decider, number));
   value(await act(decider, number, { type: "answer", task: myTask!, answer: "ok", note: "", data: {} }));
   expect(await message(decider, byHand())).toBe("not-allowed");
+});
+
+it("what was written is found by those who may read it, with the words around", async () => {
+  const number = await ask("Lozenges");
+  value(
+    await sendByHand(
+      owner,
+      number,
+      byHand({ text: `${"before ".repeat(30)} Zwischgold 100% ${"after ".repeat(30)}` }),
+    ),
+  );
+  const found = async (who: Actor, words: string) =>
+    (await find(who, words)).filter((f) => f.kind === "conversation");
+  const [hit, ...more] = await found(owner, "zwischgold 100%");
+  expect(more).toEqual([]);
+  expect(hit).toMatchObject({ name: `${number} · A word`, href: `/requests/${number}#conversation` });
+  expect(hit!.where).toMatch(/^….*before Zwischgold 100% after.*…$/);
+  // Signs that stand for others in a search stand for themselves.
+  expect(await found(owner, "zwischgold 1__%")).toEqual([]);
+  // Who made the request reads what went to somebody outside; nobody else does.
+  expect(await found(lucia, "Zwischgold")).toHaveLength(1);
+  expect(await found(other, "Zwischgold")).toEqual([]);
+  // What one who works here was asked is between them and the process.
+  expect((await found(lucia, "About Lozenges")).map((f) => f.name)).toEqual([`${number}: Lozenges`]);
+  expect((await found(decider, "About Lozenges")).length).toBe(2);
+});
+
+it("a letter is kept for all by who designs its process, and its next words are for them and the office", async () => {
+  const kept = value(await keepLetter(owner, "frames", "sign"));
+  expect(kept.version).toBe(1);
+  expect(await keepLetter(lucia, "frames", "sign")).toMatchObject({ ok: false });
+  expect(await keepLetter(owner, "frames", "gone")).toMatchObject({
+    ok: false,
+    failure: { code: "not-found" },
+  });
+  const two = {
+    ...definition,
+    key: "frames-two",
+    owners: ["lucia.penrose"],
+    numbering: { prefix: "GILU", digits: 3 },
+  };
+  const taken = { ...LETTERS[3]!, id: "mine", from: kept };
+  value(await createProcess(SYSTEM, { ...two, letters: [taken, LETTERS[0]!] }));
+  const [inOffice] = value(await keptLetterList(decider));
+  expect(inOffice).toMatchObject({
+    name: "Signs",
+    version: 1,
+    from: "Frames",
+    taken: [{ key: "frames-two", version: 1 }],
+  });
+  expect(await keptLetterList(lucia)).toMatchObject({ ok: false, failure: { code: "not-allowed" } });
+  expect(value(await draftView(lucia, "frames-two")).office.letters).toMatchObject([
+    { id: kept.letter, version: 1 },
+  ]);
+  // Whoever took it does not change it for all.
+  expect(await keepLetter(lucia, "frames-two", "mine")).toMatchObject({
+    ok: false,
+    failure: { code: "not-allowed" },
+  });
+  expect(await removeKeptLetter(lucia, kept.letter)).toMatchObject({ ok: false });
+  // What is that process's alone does not go along.
+  value(await keepLetter(owner, "frames", "first"));
+  const first = value(await draftView(owner, "frames")).office.letters.find((k) => k.name === "First letter");
+  expect(Object.keys(first!.letter).sort()).toEqual(["id", "name", "texts"]);
+  value(await removeKeptLetter(decider, kept.letter));
+  expect(value(await keptLetterList(decider)).map((k) => k.name)).toEqual(["First letter"]);
 });

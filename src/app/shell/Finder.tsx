@@ -1,5 +1,15 @@
 "use client";
-import { BookOpen, Inbox, ListChecks, PenLine, Rows3, Signpost, Workflow } from "lucide-react";
+import {
+  BookOpen,
+  Inbox,
+  ListChecks,
+  Mail,
+  MessagesSquare,
+  PenLine,
+  Rows3,
+  Signpost,
+  Workflow,
+} from "lucide-react";
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
@@ -15,9 +25,11 @@ export interface Place {
 const KINDS: Record<Found["kind"], [string, typeof Inbox]> = {
   form: ["Ask for", PenLine],
   request: ["Requests", Inbox],
+  conversation: ["Conversations", MessagesSquare],
   process: ["Processes", Workflow],
   field: ["Fields", Rows3],
   step: ["Steps", ListChecks],
+  letter: ["Letters", Mail],
   record: ["Records", BookOpen],
 };
 const GROUPS = Object.keys(KINDS) as Found["kind"][];

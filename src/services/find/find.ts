@@ -6,10 +6,11 @@ import { catalogue } from "../ask/ask";
 import { loadDirectory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
 import { registersSeen } from "../kernel/registersSeen";
+import { lettersWith } from "../mail/conversation";
 
 /** Something a person may go to. */
 export interface Found {
-  kind: "form" | "request" | "record" | "process" | "field" | "step";
+  kind: "form" | "request" | "conversation" | "record" | "process" | "field" | "step" | "letter";
   name: string;
   /** What it belongs to, in words. */
   where: string;
@@ -19,14 +20,15 @@ export interface Found {
 const EACH = 6;
 /** A shorter text is in nearly every record; nothing is looked for in registers then. */
 const RECORDS_FROM = 3;
+const LETTERS_FROM = 3;
 
 /** Forms, requests, records, and what one designs, by a part of their name; of each kind only what this person may see. */
 export const find = defineView(
-  ["use own", "ask", "read registers", "design"],
+  ["use own", "ask", "read registers", "design", "watch"],
   async (c, text: string): Promise<Found[]> => {
     const words = text.trim().slice(0, 100);
     if (!c.may({ action: "use own", person: c.actor.id }) || !words) return [];
-    const [forms, asked, records, designed] = await Promise.all([
+    const [forms, asked, written, records, designed] = await Promise.all([
       catalogue(c.actor).then((all) =>
         all.entries.map((e): Found => ({
           kind: "form",
@@ -43,11 +45,12 @@ export const find = defineView(
           href: `/requests/${r.number}`,
         })),
       ),
+      lettersFound(c, words),
       recordsNamed(c, words),
       designedBy(c),
     ]);
     const like = best(words);
-    return [...like(forms), ...asked, ...like(designed), ...records];
+    return [...like(forms), ...asked, ...written, ...like(designed), ...records];
   },
 );
 
@@ -72,6 +75,16 @@ const best =
         return n <= EACH ? [f] : [];
       });
   };
+
+async function lettersFound(c: Call, words: string): Promise<Found[]> {
+  if (words.length < LETTERS_FROM) return [];
+  return (await lettersWith(c, words, EACH)).map(({ number, subject, around }) => ({
+    kind: "conversation",
+    name: subject.includes(number) ? subject : `${number} · ${subject}`,
+    where: around,
+    href: `/requests/${number}#conversation`,
+  }));
+}
 
 async function recordsNamed(c: Call, words: string): Promise<Found[]> {
   if (words.length < RECORDS_FROM || !c.may({ action: "read registers" })) return [];
@@ -108,6 +121,8 @@ async function designedBy(c: Call): Promise<Found[]> {
           href: `/workshop/${d.key}/form#field-${f.id}`,
         }),
     );
+    for (const l of d.letters ?? [])
+      out.push({ kind: "letter", name: l.name, where: d.name, href: `/workshop/${d.key}/letters#${l.id}` });
     for (const { step, number } of placesOf(d, KINDS).values())
       out.push({
         kind: "step",

@@ -2,10 +2,12 @@ import { emailKey } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import type { WrittenPart } from "@/core/letter";
 import {
+  findInLetters,
   getPool,
   inTransaction,
   messages,
   requests,
+  searching,
   type LetterRow,
   type MessageRow,
   type MessageState,
@@ -203,4 +205,30 @@ export async function inALetter(c: Call, request: string, file: string): Promise
   const { d, row, owner } = await loadRequest(c, { id: request });
   const of = await messages.messagesWithFile(getPool(), row.id, file);
   return of.some((m) => maySee(m, c.actor.id, d, owner));
+}
+
+/** Most mails with the words that are looked at for whether one may read them. */
+const MOST_HITS = 100;
+const AROUND = 40;
+
+/** Letters that hold some words, the newest of those somebody may read, with a few words around them. */
+export async function lettersWith(
+  c: Call,
+  words: string,
+  most: number,
+): Promise<{ number: string; title: string; subject: string; around: string }[]> {
+  const d = await c.directory();
+  const hits = await searching((db) => findInLetters(db, c.actor.id, words, MOST_HITS));
+  return hits
+    .filter((m) => maySee(m, c.actor.id, d, c.may({ action: "watch", owner: m.owner })))
+    .slice(0, most)
+    .map(({ number, title, subject, body }) => ({ number, title, subject, around: around(body, words) }));
+}
+
+/** The words in a text with what stands beside them; the beginning where they stand in the subject. */
+function around(text: string, words: string): string {
+  const line = text.replace(/\s+/g, " ").trim();
+  const at = Math.max(0, line.toLowerCase().indexOf(words.toLowerCase()));
+  const [from, to] = [Math.max(0, at - AROUND), at + words.length + AROUND];
+  return `${from > 0 ? "…" : ""}${line.slice(from, to)}${to < line.length ? "…" : ""}`;
 }
