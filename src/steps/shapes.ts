@@ -69,7 +69,7 @@ export interface StepParts<List> {
     reason: WriteReason;
   };
   "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
-  tell: { shape: Tell<List>; work: TellWork; result: TellResult; kept: true };
+  tell: { shape: Tell<List>; work: TellWork; result: TellResult; kept: true; gives: true };
   jump: { shape: Jump; news: JumpNews };
   finish: { shape: Finish };
   part: { shape: Part<List> };

@@ -1711,6 +1711,8 @@ export interface components {
             replyTo?: string;
             files?: string;
             /** @constant */
+            replies?: true;
+            /** @constant */
             again?: true;
           };
           letter?: string;
@@ -2701,6 +2703,8 @@ export interface components {
             blind?: string;
             replyTo?: string;
             files?: string;
+            /** @constant */
+            replies?: true;
             /** @constant */
             again?: true;
           };

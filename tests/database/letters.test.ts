@@ -337,3 +337,92 @@ it("a letter is kept for all by who designs its process, and its next words are 
   value(await removeKeptLetter(decider, kept.letter));
   expect(value(await keptLetterList(decider)).map((k) => k.name)).toEqual(["First letter"]);
 });
+
+it("a step waits for what is answered to another's letter, and takes its words and files along", async () => {
+  const asks = {
+    ...definition,
+    key: "answers",
+    numbering: { prefix: "GILA", digits: 3 },
+    access: {},
+    fields: [
+      ...definition.fields,
+      { id: "answer", name: "Answer", kind: "long text" },
+      { id: "paper", name: "Paper", kind: "file" },
+    ],
+    route: [
+      {
+        ...definition.route[0],
+        id: "ask",
+        name: "Ask them",
+        letter: "question",
+        mail: { replies: true },
+      },
+      {
+        id: "wait",
+        name: "Their answer",
+        kind: "wait",
+        for: [
+          { id: "came", holds: "Ask them.reply != null" },
+          { id: "late", length: { amount: 5, unit: "days" } },
+        ],
+        ways: [
+          {
+            id: "none",
+            steps: [{ id: "end", name: "Give up", kind: "finish", result: "no answer", tone: "plain" }],
+          },
+        ],
+      },
+      {
+        id: "keep",
+        name: "Keep it",
+        kind: "work out",
+        set: [
+          { field: "answer", value: 'Ask them.by + ": " + Ask them.reply' },
+          { field: "paper", value: "Ask them.files[1]" },
+        ],
+      },
+      { id: "done", name: "Done", kind: "finish", result: "answered", tone: "agree" },
+    ],
+  } as unknown as ProcessDefinition;
+  value(await createProcess(SYSTEM, asks));
+  value(await releaseDraft(SYSTEM, "answers", "1.0.0", ""));
+  const { number } = value(await startRequest(lucia, "answers", { matter: "Leaf" }));
+  await workOff();
+  const [mail] = await mailsTo(number);
+  const files = [{ filename: "leaf.txt", content: Buffer.from("22 carat") }];
+  // What a program writes answers nothing.
+  await post.send({
+    from: ADA,
+    to: BOX,
+    subject: "Away",
+    text: "I am away.",
+    answers: mail!,
+    headers: { "Auto-Submitted": "auto-replied" },
+  });
+  await post.send({
+    from: ADA,
+    to: BOX,
+    subject: `Re: ${number}`,
+    text: "22 carat, please.",
+    answers: mail!,
+    files,
+  });
+  await until("it is over", async () => {
+    await workOff();
+    return value(await requestView(owner, number)).status === "finished";
+  });
+  const view = value(await requestView(owner, number));
+  expect(view.result?.name).toBe("answered");
+  expect(view.form.data).toMatchObject({ answer: `${ADA}: 22 carat, please.` });
+  const paper = view.form.data["paper"];
+  expect(view.letters.at(-1)?.files.map((f) => [f.id, f.name])).toEqual([[paper, "leaf.txt"]]);
+  // One that comes later changes nothing any more.
+  await post.send({ from: ADA, to: BOX, subject: `Re: ${number}`, text: "No, 24.", answers: mail! });
+  await until("it came", async () => {
+    await workOff();
+    return value(await requestView(owner, number)).letters.some((l) => l.text === "No, 24.");
+  });
+  expect(value(await requestView(owner, number)).form.data).toMatchObject({
+    answer: `${ADA}: 22 carat, please.`,
+  });
+});

@@ -42,6 +42,7 @@ export function commandInside(c: Command): Inside | null {
       const into = splitCall(c.effect.id);
       return into && late(into.call, { ...c, effect: { ...c.effect, id: into.id } });
     }
+    case "replied":
     case "not delivered": {
       const into = splitCall(c.effect.id);
       return into && late(into.call, { ...c, effect: { ...c.effect, id: into.id } });

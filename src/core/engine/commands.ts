@@ -1,4 +1,5 @@
 import type { FormData, FormProblem, Party } from "../form";
+import type { Reply } from "../kinds";
 import type { EffectKind } from "@/steps/shapes";
 import type { EffectResult } from "./events";
 import type { StuckReason } from "./state";
@@ -64,6 +65,8 @@ export type Command =
       to: string;
       why: string;
     }
+  /** What a step had sent was answered. `scope` is the round that sent it. */
+  | { type: "replied"; effect: { id: string; step: string; scope: string | null }; reply: Reply }
   | { type: "retry"; actor: string; token: string }
   /** An owner asks whoever has a task to answer it. */
   | { type: "remind"; actor: string; task: string; note: string }

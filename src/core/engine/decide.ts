@@ -15,6 +15,7 @@ import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
 import { lookAgain } from "./lookAgain";
 import { notDelivered } from "./notDelivered";
+import { replied } from "./replied";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
@@ -105,6 +106,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "effect done" ||
     c.type === "effect failed" ||
     c.type === "not delivered" ||
+    c.type === "replied" ||
     c.type === "call off" ||
     c.type === "ask others" ||
     c.type === "look" ||
@@ -170,6 +172,9 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     }
     case "not delivered":
       notDelivered(turn, c);
+      return null;
+    case "replied":
+      replied(turn, c);
       return null;
     case "retry":
       return retry(turn, c);

@@ -69,6 +69,7 @@ export function aboutOf(c: Command): string | null {
     case "go on":
     // Which round it is in is told by no id of a part; it is seldom.
     case "not delivered":
+    case "replied":
       return null;
   }
 }

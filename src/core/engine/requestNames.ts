@@ -57,7 +57,8 @@ export const ownRequest = (release: CompiledRelease, s: RequestState, facts: Eng
     ["ended", null],
   ]);
 
-const moment = ({ now, at }: EngineFacts, ms: number) =>
+/** A moment in the zone of the facts. */
+export const moment = ({ now, at }: EngineFacts, ms: number) =>
   now
     .toInstant()
     .add({ milliseconds: ms - at })

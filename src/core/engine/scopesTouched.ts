@@ -24,6 +24,8 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
   switch (c.type) {
     case "ask others":
     case "look":
+    // What waits for it may sleep anywhere.
+    case "replied":
       return null;
     case "go on":
       return Object.values(s.runs).flatMap((r) => (r.parked ? [r.token] : []));

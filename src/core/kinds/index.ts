@@ -37,6 +37,7 @@ export type {
   Exit,
   ListHolder,
   ReasonWords,
+  Reply,
   RoundName,
   RoundTypes,
   StepAsks,

@@ -74,6 +74,15 @@ export interface Joins<S = Step> {
   othersRunOn(s: S): boolean;
 }
 
+/** An answer to what a step sent: its words, who wrote it by address, and ids of its files. */
+export interface Reply {
+  text: string;
+  by: string;
+  /** Whether the receiving server vouches for who wrote it. */
+  vouched: boolean;
+  files: readonly string[];
+}
+
 /** What a kind of step that asks people says of it. */
 export interface StepAsks<S = Step> {
   purpose: "decide" | "complete";
@@ -292,6 +301,8 @@ interface StepBasics<K extends StepKind, S> {
    * gone on behind the step without it. Null for none.
    */
   late?(s: S): string | null;
+  /** What it sent was answered; absent of kinds to which that means nothing. */
+  replied?(turn: StepTurn<K>, s: S, reply: Reply, at: StoredValue): void;
   /** Nobody waits at it: what comes behind is what a reader wants to know. */
   passes: boolean;
   /** It is no step to anybody who reads or draws the route, only a heading over its one list: it has no number of its own. */
@@ -321,6 +332,7 @@ export interface AnyStep {
   mayBeNothing?(s: Step): boolean;
   awaitsOnly?(s: Step): string | null;
   late?(s: Step): string | null;
+  replied?(turn: StepTurn, s: Step, reply: Reply, at: StoredValue): void;
   passes: boolean;
   heading?: true;
   enter(turn: StepTurn, s: Step): Next;

@@ -19,6 +19,7 @@ import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { MAX_FILE_BYTES, tidyFileName } from "../files/files";
 import { answerByReply } from "./answerByReply";
+import { commandIn } from "../requests/requests";
 import { tellMissed } from "./tellMissed";
 
 /** A mail that could not be read is kept all the same, so that somebody can see that it came. */
@@ -100,7 +101,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
     });
     // It came before.
     if (id === null) return;
-    if (!fetched.cut) await keepFiles(db, id, answered?.request_id ?? null, mail, at(now)!);
+    const kept = fetched.cut ? [] : await keepFiles(db, id, answered?.request_id ?? null, mail, at(now)!);
     for (const { message, email, why } of bounced) {
       if (!(await messages.noteReturned(db, message.id, email, why))) continue;
       await tellMissed(c, db, (await messages.messageById(db, message.id, true))!);
@@ -109,6 +110,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
     if (!answered?.request_id) return void (await messages.queueMailStart(db, id));
     const { number } = await requests.whoWaits(db, answered.request_id);
     const heard = named !== null && (await answerByReply(c, db, named, id, mail, now));
+    if (!heard && named) await tellStep(c, db, named, mail, kept);
     if (!heard) await tellOfReply(db, answered, id, mail, now);
     await requests.tick(db, number, null);
   });
@@ -158,7 +160,13 @@ async function byNumber(db: Client, mailbox: string, mail: InMail): Promise<Mess
   return messages.lastSentTo(db, mailbox, numbers.slice(0, 5), emailKey(mail.from.email));
 }
 
-async function keepFiles(db: Client, message: string, request: string | null, mail: InMail, when: string) {
+async function keepFiles(
+  db: Client,
+  message: string,
+  request: string | null,
+  mail: InMail,
+  when: string,
+): Promise<string[]> {
   const ids: string[] = [];
   for (const f of mail.files) {
     if (f.content.length === 0 || f.content.length > MAX_FILE_BYTES) continue;
@@ -170,6 +178,28 @@ async function keepFiles(db: Client, message: string, request: string | null, ma
     ids.push(id);
   }
   if (ids.length > 0) await messages.noteFiles(db, message, ids);
+  return ids;
+}
+
+/** Tells the step that sent the mail what was answered; nothing of a mail that no step sent, or that asked somebody. */
+async function tellStep(
+  c: Call,
+  db: Client,
+  { request_id: request, direction, effect, step_id: step, scope, person_id: asked }: MessageRow,
+  mail: InMail,
+  files: readonly string[],
+) {
+  if (request === null || direction !== "out" || effect === null || step === null || asked !== null) return;
+  await commandIn(c, db, request, {
+    type: "replied",
+    effect: { id: effect, step, scope },
+    reply: {
+      text: mail.said,
+      by: mail.from === null ? "" : emailKey(mail.from.email),
+      vouched: mail.vouched === true,
+      files,
+    },
+  });
 }
 
 /** Tells those who wait for it: whoever wrote by hand, those who have a task of the request, else the owners. */

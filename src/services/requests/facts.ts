@@ -65,7 +65,9 @@ export function recordsRead(
   c: Touching,
   procedures: ProceduresRead,
 ): RecordRef[] {
-  const own = [...recordsKept(release, s), ...recordsInCalls(s, procedures)];
+  // What came along is read by what waits for it.
+  const came = c.type === "replied" ? c.reply.files.map((id) => ({ register: "file", id })) : [];
+  const own = [...recordsKept(release, s), ...recordsInCalls(s, procedures), ...came];
   if (Object.keys(s.runs).length === 0) return own;
   const touched = scopesTouched(s, c);
   return [

@@ -179,6 +179,20 @@ function How({ step, scope }: SentenceProps<"tell">) {
             <input
               type="checkbox"
               className="mt-1"
+              checked={mail.replies === true}
+              onChange={(e) => change({ replies: e.target.checked || undefined })}
+            />
+            <span>
+              formulas read what is answered{" "}
+              <span className="text-sm text-soft">
+                (as {step.name}.reply, with .by, .at and .files; a Wait can wait for it)
+              </span>
+            </span>
+          </label>
+          <label className="flex items-start gap-2">
+            <input
+              type="checkbox"
+              className="mt-1"
               checked={mail.again === true}
               onChange={(e) => change({ again: e.target.checked || undefined })}
             />

@@ -1,4 +1,18 @@
-import { ANY, checkFormula, Entity, isList, typeInWords, type Type, type Value } from "@/core/expression";
+import {
+  ANY,
+  checkFormula,
+  context,
+  DATETIME,
+  Entity,
+  FILE,
+  isList,
+  listOf,
+  TEXT,
+  typeInWords,
+  YESNO,
+  type Type,
+  type Value,
+} from "@/core/expression";
 import {
   distinctReceivers,
   receiversIn,
@@ -11,6 +25,18 @@ import type { StepOf } from "@/core/route";
 import type { MailAsked, TellMail } from "./shape";
 
 type Step = StepOf<"tell">;
+
+/** The last answer; nothing where none has come. */
+const REPLY = context({
+  reply: TEXT,
+  by: TEXT,
+  /** Whether the receiving server vouches for who wrote it. */
+  vouched: YESNO,
+  at: DATETIME,
+  files: listOf(FILE),
+});
+/** Characters of an answer that formulas read; all of it stands in the conversation. */
+const MOST_REPLY = 20_000;
 
 /** What of a mail is a formula, and what it says. */
 const MAIL_PLACES = {
@@ -118,7 +144,25 @@ export const tell: StepBehaviour<"tell"> = {
   exit: () => null,
   goesOn: () => true,
   passes: true,
+  gives: () => REPLY,
+  isReadByName: (s) => s.mail?.replies === true,
+  replied(turn, s, { text, by, vouched, files }, at) {
+    if (!s.mail?.replies) return;
+    turn.keep({
+      value: {
+        entries: [
+          ["reply", text.slice(0, MOST_REPLY)],
+          ["by", by],
+          ["vouched", vouched],
+          ["at", at],
+          ["files", { list: files.map((id) => ({ of: "file", id })) }],
+        ],
+      },
+    });
+  },
   enter(turn, s) {
+    // What was answered before is no answer to this.
+    if (s.mail?.replies) turn.keep({ value: null });
     const on = s.on?.trim() ? recordsOf(turn.value("on", s.on)) : [];
     const mail = s.mail ? mailOf(turn, s, s.mail) : null;
     const people = mail ? [] : turn.people("who", s.who);

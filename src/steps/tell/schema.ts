@@ -19,6 +19,7 @@ export const schema = (list: StepList) =>
         blind: formula.optional(),
         replyTo: formula.optional(),
         files: formula.optional(),
+        replies: z.literal(true).optional(),
         again: z.literal(true).optional(),
       })
       .optional(),

@@ -32,6 +32,8 @@ export interface TellMail {
   blind?: string;
   replyTo?: string;
   files?: string;
+  /** What is answered is read by the name of the step. */
+  replies?: true;
   /** Where it cannot be known whether one arrived it is sent once more, under the same id. */
   again?: true;
 }

@@ -1,4 +1,4 @@
-import { compileRelease, decide, NEW_REQUEST, type Effect } from "@/core/engine";
+import { compileRelease, decide, NEW_REQUEST, type Command, type Effect } from "@/core/engine";
 import { officeFacts } from "@/core/engine/testOffice";
 import { personParty, type Party } from "@/core/form";
 import { receiversIn } from "@/core/kinds";
@@ -111,4 +111,69 @@ it("reads whom a value means; nothing is nobody, and what is no address stays to
     { name: "", email: "not one" },
   ]);
   expect(receiversIn(true)).toEqual([]);
+});
+
+it("what is answered is read by its name, by a wait for it too, and only what was answered since", () => {
+  const asks = mail({ id: "ask", name: "Ask them", mail: { to: '"ada@x.example"', replies: true } });
+  const wait = {
+    ...KINDS.steps.wait.blank("w"),
+    name: "Their answer",
+    for: [{ id: "a", holds: 'contains(Ask them.reply, "yes")' }],
+  } as Step;
+  const keeps = {
+    ...KINDS.steps["work out"].blank("k"),
+    name: "Keep it",
+    set: [
+      { field: "matter", value: 'Ask them.reply + " by " + Ask them.by' },
+      { field: "plan", value: "Ask them.files[1]" },
+    ],
+  } as Step;
+  const decides = { ...KINDS.steps.decide.blank("d"), limit: undefined } as Step;
+  const d = definition([asks, wait, keeps, decides]);
+  expect(problemsOf(d, { kinds: KINDS, registers: {} }).filter((p) => p.severity === "error" && p.where.kind === "step")).toEqual([]);
+  const release = compileRelease(d, {}, KINDS);
+  const facts = officeFacts(Date.UTC(2026, 2, 3, 10), {
+    files: { f1: { id: "f1", name: "plan.pdf", size: 1, type: "application/pdf", at: 0 } },
+  } as never);
+  let state = NEW_REQUEST;
+  const apply = (command: Command) => {
+    const done = decide(release, state, command, facts);
+    if (!done.ok) throw new Error(JSON.stringify(done.refusal));
+    state = done.state;
+    return done;
+  };
+  const [sent] = apply({
+    type: "start",
+    actor: "una",
+    requester: personParty("una"),
+    number: "W-001",
+    data: {},
+  }).effects;
+  const effect = { id: sent!.id, step: "ask", scope: null };
+  const reply = { text: "let me think", by: "ada@x.example", vouched: true, files: [] };
+  expect(Object.keys(state.sleeps)).toHaveLength(1);
+  apply({ type: "replied", effect, reply });
+  // It does not say what is waited for.
+  expect(Object.keys(state.sleeps)).toHaveLength(1);
+  apply({ type: "replied", effect, reply: { ...reply, text: "yes", files: ["f1"] } });
+  expect(Object.keys(state.sleeps)).toHaveLength(0);
+  expect(state.stuck).toEqual([]);
+  expect(state.data).toMatchObject({ matter: "yes by ada@x.example", plan: "f1" });
+  // To a step that does not read it, and to what is over, it means nothing.
+  const before = state;
+  apply({ type: "replied", effect: { ...effect, step: "d" }, reply });
+  apply({ type: "replied", effect: { ...effect, scope: "gone" }, reply });
+  expect(state).toEqual(before);
+});
+
+it("steps whose answers nobody reads may be called alike", () => {
+  const reads = (more: object) =>
+    definition([
+      mail({ id: "a" }),
+      mail({ id: "b", ...more }),
+      mail({ id: "c", subject: "{Write.reply}", ...more }),
+    ]);
+  const twice = (d: ProcessDefinition) => codes(d).filter((c) => c === "error step-name-twice");
+  expect(twice(reads({ mail: { replies: true } }))).toEqual(["error step-name-twice"]);
+  expect(twice(definition([mail({ id: "a" }), mail({ id: "b" })]))).toEqual([]);
 });

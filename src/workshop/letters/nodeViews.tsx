@@ -70,7 +70,7 @@ function ValueView(p: NodeViewProps) {
   return (
     <NodeViewWrapper as="span" className="rounded-sm bg-moss-wash">
       <Said
-        label={`Value: ${value || "none yet"}${words ? `, for the sample ${words}` : ""}`}
+        label={`Value: ${value || "a value"}${words ? ` ${words}` : ""}`}
         empty={value === ""}
         onClose={goOn}
         text={
@@ -151,7 +151,7 @@ function WhenView(p: NodeViewProps) {
           <span>
             only if{" "}
             <Said
-              label={`Only if: ${when || "no condition yet"}`}
+              label={`Only if: ${when || "a condition"}`}
               text={when || "a condition"}
               empty={when === ""}
             >
@@ -207,6 +207,7 @@ function ListCells({ p, of, as }: { p: NodeViewProps; of: string; as: string }) 
   );
 }
 
+const listText = (of: string, as: string): string => (of ? `${as} of ${of}` : "thing of a list");
 const attrsOf = (p: NodeViewProps) => ({ of: String(p.node.attrs["of"]), as: String(p.node.attrs["as"]) });
 
 function EachView(p: NodeViewProps) {
@@ -217,11 +218,7 @@ function EachView(p: NodeViewProps) {
       head={
         <span>
           for each{" "}
-          <Said
-            label={`For each: ${of || "no list yet"}`}
-            text={of ? `${as} of ${of}` : "thing of a list"}
-            empty={of === ""}
-          >
+          <Said label={`For each: ${listText(of, as)}`} text={listText(of, as)} empty={of === ""}>
             <ListCells p={p} of={of} as={as} />
           </Said>
         </span>
@@ -239,6 +236,7 @@ interface Column {
 function LinesView(p: NodeViewProps) {
   const { of, as } = attrsOf(p);
   const columns = p.node.attrs["columns"] as Column[];
+  const headings = columns.map((c) => c.title || "without a heading").join(", ");
   const put = (next: Column[]) => p.updateAttributes({ columns: next });
   const inRow = useLetterNames({ of, as });
   return (
@@ -247,19 +245,11 @@ function LinesView(p: NodeViewProps) {
       head={
         <span>
           a row for each{" "}
-          <Said
-            label={`A row for each: ${of || "no list yet"}`}
-            text={of ? `${as} of ${of}` : "thing of a list"}
-            empty={of === ""}
-          >
+          <Said label={`A row for each: ${listText(of, as)}`} text={listText(of, as)} empty={of === ""}>
             <ListCells p={p} of={of} as={as} />
           </Said>{" "}
           with{" "}
-          <Said
-            label={`Columns: ${columns.map((c) => c.title).join(", ")}`}
-            text={columns.map((c) => c.title || "without a heading").join(", ")}
-            empty={false}
-          >
+          <Said label={`Columns: ${headings}`} text={headings} empty={false}>
             <ol className="grid gap-2">
               {columns.map((c, i) => (
                 <li key={i} className="grid grid-cols-[8rem_1fr_auto] items-start gap-2">
