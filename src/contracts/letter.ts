@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Letter, LetterPart, Run } from "@/core/letter";
+import { MOST_OF_LETTER as MOST, type Letter, type LetterPart, type Run } from "@/core/letter";
 import { formula, id, short, template } from "./pieces";
 
 const look = {
@@ -8,10 +8,10 @@ const look = {
   link: template(2000).optional(),
 };
 const run: z.ZodType<Run> = z.union([
-  z.strictObject({ text: z.string().max(10_000), ...look }),
+  z.strictObject({ text: z.string().max(MOST.characters), ...look }),
   z.strictObject({ value: formula, ...look }),
 ]);
-const runs = z.array(run).max(200);
+const runs = z.array(run).max(MOST.runs);
 const listed = { of: formula, as: short };
 
 const plain = [
@@ -20,11 +20,11 @@ const plain = [
   z.strictObject({
     part: z.literal("list"),
     numbered: z.literal(true).optional(),
-    items: z.array(runs).min(1).max(100),
+    items: z.array(runs).min(1).max(MOST.items),
   }),
   z.strictObject({
     part: z.literal("table"),
-    rows: z.array(z.array(runs).min(1).max(12)).min(1).max(60),
+    rows: z.array(z.array(runs).min(1).max(MOST.columns)).min(1).max(60),
   }),
 ] as const;
 const inEach = z.discriminatedUnion("part", [
@@ -32,7 +32,7 @@ const inEach = z.discriminatedUnion("part", [
   z.strictObject({
     part: z.literal("when"),
     when: formula,
-    parts: z.array(z.discriminatedUnion("part", [...plain])).max(60),
+    parts: z.array(z.discriminatedUnion("part", [...plain])).max(MOST.inPart),
   }),
 ]);
 const part: z.ZodType<LetterPart> = z
@@ -45,10 +45,10 @@ const part: z.ZodType<LetterPart> = z
         columns: z
           .array(z.strictObject({ title: short, value: formula }))
           .min(1)
-          .max(12),
+          .max(MOST.columns),
       }),
-      z.strictObject({ part: z.literal("when"), when: formula, parts: z.array(part).max(100) }),
-      z.strictObject({ part: z.literal("each"), ...listed, parts: z.array(inEach).max(60) }),
+      z.strictObject({ part: z.literal("when"), when: formula, parts: z.array(part).max(MOST.inPart) }),
+      z.strictObject({ part: z.literal("each"), ...listed, parts: z.array(inEach).max(MOST.inPart) }),
     ]),
   )
   .meta({ id: "LetterPart" });
@@ -70,7 +70,7 @@ export const letter: z.ZodType<Letter> = z
             .regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,2}$/)
             .meta({ examples: ["en", "pt-BR"] }),
           subject: template(400),
-          parts: z.array(part).max(200),
+          parts: z.array(part).max(MOST.parts),
         }),
       )
       .min(1)

@@ -15,6 +15,17 @@ interface Written {
   text: string;
 }
 const fresh = (to: string): Written => ({ key: crypto.randomUUID(), letter: "", to, subject: "", text: "" });
+/** What this browser kept; null where it is none of ours. */
+function readKept(text: string | null): Written | null {
+  try {
+    const w = JSON.parse(text ?? "null") as Partial<Record<keyof Written, unknown>> | null;
+    const whole =
+      w && (["key", "letter", "to", "subject", "text"] as const).every((k) => typeof w[k] === "string");
+    return whole ? (w as Written) : null;
+  } catch {
+    return null;
+  }
+}
 const LOST = "The server could not be reached. Nothing was sent and nothing is lost; try again in a moment.";
 
 /**
@@ -28,9 +39,9 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
   const [busy, start] = useTransition();
   const router = useRouter();
   useEffect(() => {
-    const kept = window.localStorage.getItem(at);
     // What was begun is gone on with.
-    if (kept) setNow(JSON.parse(kept) as Written);
+    const kept = readKept(window.localStorage.getItem(at));
+    if (kept) setNow(kept);
   }, [at]);
   const put = (w: Written | null) => {
     setNow(w);

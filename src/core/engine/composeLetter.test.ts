@@ -1,9 +1,10 @@
 import { definitionOf } from "./testRequest";
 import { officeFacts } from "./testOffice";
+import { letter as letterSchema } from "@/contracts/letter";
 import { KINDS } from "@/kinds";
 import { personParty, type FormData } from "../form";
 import type { Letter, LetterPart } from "../letter";
-import { letterPage, writtenText } from "../letter";
+import { letterPage, tooMuch, writtenText } from "../letter";
 import { problemsOf } from "../problems";
 import type { ProcessDefinition, Step } from "../route";
 import { applyEdit } from "../route";
@@ -310,4 +311,43 @@ it("leaves text for programs that show no table", () => {
       },
     ]),
   ).toBe(`- A: ${wide}\n  B: ${wide}`);
+});
+
+it("says what is too much before the schema refuses it, and nothing less", () => {
+  const runs = (n: number, length = 1) => Array.from({ length: n }, () => ({ text: "x".repeat(length) }));
+  const paragraphs = (n: number): LetterPart[] =>
+    Array.from({ length: n }, () => ({ part: "paragraph", runs: [] }));
+  const nested = (n: number): LetterPart[] =>
+    n === 0 ? [p("x")] : [{ part: "when", when: "Urgent", parts: nested(n - 1) }];
+  const table = (rows: number, columns: number): LetterPart => ({
+    part: "table",
+    rows: Array.from({ length: rows }, () => Array.from({ length: columns }, () => [])),
+  });
+  const columns = (n: number) => Array.from({ length: n }, () => ({ title: "x", value: "1" }));
+  const list = (n: number): LetterPart => ({ part: "list", items: Array.from({ length: n }, () => []) });
+  const lines = (n: number): LetterPart => ({ part: "lines", of: "Things", as: "T", columns: columns(n) });
+  const each = (n: number): LetterPart => ({
+    part: "each",
+    of: "Things",
+    as: "T",
+    parts: paragraphs(n) as never,
+  });
+  const both: [LetterPart[], LetterPart[]][] = [
+    [paragraphs(200), paragraphs(201)],
+    [[{ part: "paragraph", runs: runs(200) }], [{ part: "paragraph", runs: runs(201) }]],
+    [[p("x".repeat(10_000))], [p("x".repeat(10_001))]],
+    [[list(100)], [list(101)]],
+    [[table(60, 12)], [table(61, 12)]],
+    [[table(60, 12)], [table(60, 13)]],
+    [[lines(12)], [lines(13)]],
+    [[each(60)], [each(61)]],
+    [nested(6), nested(7)],
+  ];
+  for (const [fits, exceeds] of both) {
+    const kept = (parts: LetterPart[]) => letterSchema.safeParse(letterOf(parts)).success;
+    expect([tooMuch(fits), kept(fits)]).toEqual([null, true]);
+    expect(tooMuch(exceeds)).toMatch(/at most/i);
+    // How deep conditions stand the schema leaves to the limit of all documents.
+    expect(kept(exceeds)).toBe(exceeds[0]!.part === "when");
+  }
 });

@@ -1,3 +1,4 @@
+export { MOST as MOST_OF_LETTER, tooMuch } from "./bounds";
 export {
   EACH_NAME,
   type Letter,
@@ -12,7 +13,6 @@ export {
   letterPage,
   partsOfText,
   safeLink,
-  writtenHtml,
   writtenText,
   type WrittenLetter,
   type WrittenPart,

@@ -105,7 +105,7 @@ function runsHtml(runs: readonly WrittenRun[]): string {
 }
 
 /** A letter's parts as HTML that mail programs show well: styles stand on each thing, because most take all others away. */
-export function writtenHtml(parts: readonly WrittenPart[]): string {
+function writtenHtml(parts: readonly WrittenPart[]): string {
   return parts
     .map((p) => {
       switch (p.part) {

@@ -130,7 +130,11 @@ it("what is answered is read by its name, by a wait for it too, and only what wa
   } as Step;
   const decides = { ...KINDS.steps.decide.blank("d"), limit: undefined } as Step;
   const d = definition([asks, wait, keeps, decides]);
-  expect(problemsOf(d, { kinds: KINDS, registers: {} }).filter((p) => p.severity === "error" && p.where.kind === "step")).toEqual([]);
+  expect(
+    problemsOf(d, { kinds: KINDS, registers: {} }).filter(
+      (p) => p.severity === "error" && p.where.kind === "step",
+    ),
+  ).toEqual([]);
   const release = compileRelease(d, {}, KINDS);
   const facts = officeFacts(Date.UTC(2026, 2, 3, 10), {
     files: { f1: { id: "f1", name: "plan.pdf", size: 1, type: "application/pdf", at: 0 } },

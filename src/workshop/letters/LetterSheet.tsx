@@ -3,7 +3,7 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { TEXT } from "@/core/expression";
-import type { Letter, LetterPart, LetterText } from "@/core/letter";
+import { tooMuch, type Letter, type LetterPart, type LetterText } from "@/core/letter";
 import { lettersUsed, placesOf } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes, Select } from "@/ui";
@@ -60,7 +60,16 @@ export function LetterSheet({
       put((l) => ({ ...l, texts: l.texts.map((t) => (t.language === language ? { ...t, ...patch } : t)) })),
     [put, language],
   );
-  const onParts = useCallback((parts: LetterPart[]) => void setText({ parts }), [setText]);
+  const [full, setFull] = useState<string | null>(null);
+  const onParts = useCallback(
+    (parts: LetterPart[]) => {
+      // Too much would be refused with all that was changed beside it: it stays in the editor, and is said there.
+      const why = tooMuch(parts);
+      setFull(why);
+      if (!why) setText({ parts });
+    },
+    [setText],
+  );
   const closers = (d.definition.letters ?? []).filter((l) => l.closes && l.id !== letter.id);
   return (
     <div className="grid gap-3">
@@ -129,6 +138,11 @@ export function LetterSheet({
         )}
       </div>
       <LetterEditor key={language} parts={text.parts} onChange={onParts} />
+      {full && (
+        <p role="alert" className="text-brick">
+          Not kept yet: {full}
+        </p>
+      )}
       <p className="flex flex-wrap gap-x-5 text-sm">
         <ForAll letter={letter} put={put} />
         <button

@@ -80,7 +80,7 @@ function ValueView(p: NodeViewProps) {
             <>
               <span className="max-w-52 truncate font-mono text-[0.85em]" title={value}>
                 {value}
-              </span>
+              </span>{" "}
               {words !== null && words !== "" && (
                 <span className="max-w-40 truncate text-sm text-soft">{words}</span>
               )}
