@@ -12,7 +12,7 @@ export {
   startRequest,
 } from "./requests/requests";
 export { deliver } from "./requests/deliver";
-export { mailNotOut, settleMail, type Letter, type MailNotOut } from "./mail/conversation";
+export { mailNotOut, settleMail, type MailShown, type MailNotOut } from "./mail/conversation";
 export {
   mailboxList,
   putMailbox,

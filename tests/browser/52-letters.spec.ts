@@ -68,7 +68,7 @@ test("a letter is written beside what it comes to, sent by a step and by hand, a
   await page.getByRole("button", { name: /^Release 1\.0\.0/ }).click();
   await expect(page.getByText("1.0.0 is live.")).toBeVisible();
   await page.goto("/office/letters");
-  await expect(page.getByLabel("Receipt")).toContainText("In Gilding.");
+  await expect(page.getByRole("region", { name: "Receipt" })).toContainText("In Gilding.");
   await accessible(page);
 
   await be(page, "lucia.penrose", "/ask/gilding");

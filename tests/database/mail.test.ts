@@ -18,7 +18,7 @@ import {
   SYSTEM,
   watchMailboxes,
   type Actor,
-  type Letter,
+  type MailShown,
 } from "@/services";
 import { makeMailbox, openPost, type TestPost } from "./post";
 import { openWorld, person, sql, until, value } from "./world";
@@ -85,7 +85,7 @@ async function ask(key: string, data: Record<string, string>): Promise<string> {
   await workOff();
   return number;
 }
-const letters = async (who: Actor, number: string): Promise<Letter[]> =>
+const letters = async (who: Actor, number: string): Promise<MailShown[]> =>
   value(await requestView(who, number)).letters;
 /** Waits until a mail has come to a request. */
 const came = (number: string, count = 1) =>

@@ -1,4 +1,4 @@
-import type { Letter, MayWrite } from "@/services";
+import type { MailShown, MayWrite } from "@/services";
 import { classes, whenText } from "@/ui";
 import { LetterParts } from "./LetterParts";
 import { SettleMail } from "./SettleMail";
@@ -15,7 +15,7 @@ export function Conversation({
   number: string;
   /** Who reads it. */
   person: string;
-  letters: Letter[];
+  letters: MailShown[];
   /** What they may write. */
   write: MayWrite | null;
   zone: string;
@@ -38,7 +38,7 @@ export function Conversation({
   );
 }
 
-function LetterShown({ letter: l, zone, newest }: { letter: Letter; zone: string; newest: boolean }) {
+function LetterShown({ letter: l, zone, newest }: { letter: MailShown; zone: string; newest: boolean }) {
   return (
     <li
       className={classes(
@@ -88,6 +88,6 @@ function LetterShown({ letter: l, zone, newest }: { letter: Letter; zone: string
   );
 }
 
-const QUIET: ReadonlySet<Letter["state"]> = new Set(["waiting", "sending", "given"]);
+const QUIET: ReadonlySet<MailShown["state"]> = new Set(["waiting", "sending", "given"]);
 const sizeText = (n: number): string =>
   n < 1_000_000 ? `${Math.ceil(n / 1000)} KB` : `${(n / 1_000_000).toFixed(1)} MB`;

@@ -18,7 +18,7 @@ import { Failed } from "../kernel/failure";
 import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
 
 /** One letter of a conversation, as it is read. */
-export interface Letter {
+export interface MailShown {
   id: string;
   direction: "out" | "in";
   /** By name, else by address. */
@@ -47,7 +47,7 @@ export interface Letter {
 }
 
 /** What was written of a request, oldest first, as far as its reader may see it. */
-export function lettersOf({ d, row }: Pick<Loaded, "d" | "row">, person: string, watches: boolean): Letter[] {
+export function lettersOf({ d, row }: Pick<Loaded, "d" | "row">, person: string, watches: boolean): MailShown[] {
   return row.letters.flatMap((m) => (maySee(m, person, d, watches) ? [letterOf(m, d, watches)] : []));
 }
 
@@ -85,7 +85,7 @@ function outsideOf(m: MessageRow, d: Directory): { name: string; email: string }
   );
 }
 
-function letterOf(m: LetterRow, d: Directory, watches: boolean): Letter {
+function letterOf(m: LetterRow, d: Directory, watches: boolean): MailShown {
   const name = (r: Receiver): string => ("person" in r ? personName(d, r.person) : r.name || r.email);
   const { text, quoted } = written(m);
   const box = d.office.mailboxes.find((b) => b.address === m.mailbox);

@@ -1,7 +1,7 @@
 import { isEmailAddress, type Party } from "@/core/form";
 import type { Call } from "../kernel/defineUseCase";
 import type { Loaded } from "../requests/loadRequest";
-import type { Letter } from "./conversation";
+import type { MailShown } from "./conversation";
 
 /** What somebody may write in a request: which letters there are for it, and to whom was written before. */
 export interface MayWrite {
@@ -15,7 +15,7 @@ export function mayWrite(
   { owner, release }: Pick<Loaded, "owner" | "release">,
   holds: boolean,
   asker: Party,
-  letters: readonly Letter[],
+  letters: readonly MailShown[],
 ): MayWrite | null {
   if (!c.may({ action: "write letter", owner, holds }) || !release.definition.mailbox) return null;
   const known = [...(asker.kind === "outside" ? [asker] : []), ...letters.flatMap((l) => l.outside)];

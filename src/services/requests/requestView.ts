@@ -21,7 +21,7 @@ import { accountOf, partyName, type Party } from "@/core/form";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
-import { lettersOf, type Letter } from "../mail/conversation";
+import { lettersOf, type MailShown } from "../mail/conversation";
 import { mayWrite, type MayWrite } from "../mail/mayWrite";
 import { openFor } from "./openFor";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
@@ -80,7 +80,7 @@ export interface RequestView {
   form: FormPage;
   trail: ShownLine[];
   /** What was written of it, oldest first. */
-  letters: Letter[];
+  letters: MailShown[];
   /** Of the trail, and of the path, what came before what is shown. */
   earlier: { lines: number; stops: number };
   path: PathStop[];
@@ -290,7 +290,7 @@ function relativesOf(
  * The trail with what was written by hand and what came, where it stands between its lines. What came before the first line
  * that is shown is left out with what happened then.
  */
-function withLetters(lines: ShownLine[], letters: readonly Letter[]): ShownLine[] {
+function withLetters(lines: ShownLine[], letters: readonly MailShown[]): ShownLine[] {
   const since = lines[0]?.at ?? 0;
   const told = letters.flatMap((l): ShownLine[] =>
     (l.byHand || l.direction === "in") && l.at >= since
