@@ -6,6 +6,7 @@ const BOXES = [
   ["loans@quillhaven.example", "Quillhaven Registry"],
   ["keys@quillhaven.example", "Quillhaven Keys"],
   ["costs@quillhaven.example", "Quillhaven Finance"],
+  ["visits@quillhaven.example", "Quillhaven Learning"],
 ] as const;
 
 /** What Post calls itself where it says what it found out about senders. */

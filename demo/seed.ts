@@ -25,6 +25,7 @@ export const PROCESS_FILES = [
   "school-week",
   "note-done",
   "survey-costs",
+  "school-visit",
 ] as const;
 /** Where Post is unless the demo says otherwise. */
 export const POST_PORTS = {

@@ -54,15 +54,9 @@ await shot(tobias, "formula", null, async (p) => {
   await editor.getByRole("button", { name: "As rows" }).click();
   await p.waitForTimeout(400);
 });
-await shot(tobias, "message", "/workshop/object-loan/route", async (p) => {
-  await p
-    .getByRole("button", { name: /^Message: .*was declined/ })
-    .first()
-    .click();
-  await p.getByLabel("Text", { exact: true }).click();
-  await p.getByRole("dialog", { name: "Text editor" }).getByRole("textbox").press("Control+End");
-  await p.keyboard.type(" They are worth EUR {Tot", { delay: 30 });
-  await p.waitForTimeout(500);
+await shot(tobias, "letters", "/workshop/object-loan/letters", async (p) => {
+  await p.getByRole("textbox", { name: "Text of the letter" }).waitFor();
+  await p.waitForTimeout(800);
 });
 await shot(tobias, "functions", "/workshop/formulas");
 await shot(tobias, "release", "/workshop/store-key/release");

@@ -33,7 +33,9 @@ test("a letter is written beside what it comes to, sent by a step and by hand, a
   await expect(arrives.getByText("We have your Oval frame.")).toBeVisible();
   await expect(arrives.getByText("It is urgent.")).toHaveCount(0);
   await page.getByRole("button", { name: "As plain text" }).click();
-  await expect(page.getByRole("region", { name: "As it arrives", exact: true })).toContainText("We have your Oval frame.");
+  await expect(page.getByRole("region", { name: "As it arrives", exact: true })).toContainText(
+    "We have your Oval frame.",
+  );
   await accessible(page);
   const name = page.getByLabel("Name", { exact: true });
   await name.fill("Receipt");

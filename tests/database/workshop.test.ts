@@ -39,6 +39,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "gallery-works",
     "note-done",
     "object-loan",
+    "school-visit",
     "school-week",
     "shelf-audit",
     "store-key",

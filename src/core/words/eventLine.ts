@@ -44,6 +44,9 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     w ? line(w.text, { why: w.why ?? [], tone: w.quiet ? "quiet" : "plain" }) : null;
   switch (e.type) {
     case "request started":
+      // Nobody outside acts by an account of their own: their name stands in the line.
+      if (e.handed && e.requester.kind === "outside")
+        return line(`${e.requester.name || e.requester.email} made the request`);
       return line(e.handed ? "The request was started by another one" : "made the request");
     case "data changed": {
       const n = Object.keys(e.data).length;

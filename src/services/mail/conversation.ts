@@ -47,7 +47,11 @@ export interface MailShown {
 }
 
 /** What was written of a request, oldest first, as far as its reader may see it. */
-export function lettersOf({ d, row }: Pick<Loaded, "d" | "row">, person: string, watches: boolean): MailShown[] {
+export function lettersOf(
+  { d, row }: Pick<Loaded, "d" | "row">,
+  person: string,
+  watches: boolean,
+): MailShown[] {
   return row.letters.flatMap((m) => (maySee(m, person, d, watches) ? [letterOf(m, d, watches)] : []));
 }
 
