@@ -26,6 +26,7 @@ export const start: DraftStart = {
   now: Date.UTC(2026, 2, 3, 10),
   office: {
     letters: [],
+    mailTakers: [],
     others: [],
     procedures: [],
     data: {

@@ -197,3 +197,33 @@ it("a mend of a field's check changes that check and no other", () => {
   const patch = (p!.mend!.edit as unknown as { patch: { checks: { must: string }[] } }).patch;
   expect(patch.checks.map((c) => c.must)).toEqual(["Ask > 1", "Ask < 9"]);
 });
+
+it("says where a mail would be taken by two starts: one takes any, or both ask the same", () => {
+  const start = (id: string, when?: string) => ({
+    ...KINDS.starts.mail.blank(id),
+    ...(when === undefined ? {} : { when }),
+  });
+  const found = (
+    starts: ProcessDefinition["starts"],
+    others: { mailbox: string; when: string | null }[] = [],
+  ) =>
+    problemsOf(definition([fin], { mailbox: "a@quillhaven.example", starts }), {
+      kinds: KINDS,
+      registers: {},
+      mailTakers: others.map((o) => ({ ...o, name: "Other" })),
+    }).flatMap((p) => (p.code === "mail-taken-twice" ? [p.where.id] : []));
+  const box = "a@quillhaven.example";
+  const offer = 'contains(Mail.subject, "offer")';
+  expect(found([start("m")])).toEqual([]);
+  expect(found([start("m", offer)], [{ mailbox: box, when: 'contains(Mail.subject, "loan")' }])).toEqual([]);
+  expect(found([start("m")], [{ mailbox: "b@quillhaven.example", when: null }])).toEqual([]);
+  expect(found([start("m", offer)], [{ mailbox: box, when: null }])).toEqual(["m"]);
+  expect(found([start("m")], [{ mailbox: box, when: offer }])).toEqual(["m"]);
+  expect(found([start("m", offer)], [{ mailbox: box, when: ` ${offer.replace(", ", ",  ")} ` }])).toEqual([
+    "m",
+  ]);
+  expect(found([start("m", offer), start("n", offer)])).toEqual(["m", "n"]);
+  expect(
+    found([{ id: "form", kind: "form", who: { by: "everybody" } }], [{ mailbox: box, when: null }]),
+  ).toEqual([]);
+});

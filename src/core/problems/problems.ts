@@ -16,6 +16,7 @@ import { askProblems } from "./askProblems";
 import { conditionProblems } from "./conditionProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
+import { mailStartProblems, type MailTaker } from "./mailStartProblems";
 import { letterProblems } from "./letterProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
@@ -39,6 +40,8 @@ export interface CheckAgainst {
   prefixes?: Readonly<Record<string, string>>;
   /** Procedures that are live, by key; without it nothing is said of what is handed to. */
   procedures?: Readonly<Record<string, LiveProcedure>>;
+  /** Starts of other processes that are live, by mail. */
+  mailTakers?: readonly MailTaker[];
   /** What whoever releases it may see of registers; without it nothing is said about that. */
   sight?: Sight;
   /** Kept between two checks of the same draft. */
@@ -80,6 +83,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   processProblems(definition, { kinds, registers }, office, out);
   if (definition.procedure) procedureProblems(definition, kinds, out);
   else prefixProblems(definition, against.prefixes, out);
+  mailStartProblems(definition, kinds, against.mailTakers, out);
   if (isHandedTo(definition, kinds)) handedProblems(definition, out);
   const procedures = against.procedures && withItself(definition, kinds, against.procedures);
   if (procedures) circleProblems(definition, kinds, procedures, out);

@@ -36,6 +36,17 @@ describe("the trail in words", () => {
       { type: "request started", requester: personParty("una"), number: "KEY-1", data: {} },
       "made the request",
     ],
+    [
+      "a mail from outside",
+      {
+        type: "request started",
+        requester: { kind: "outside", name: "Harbour School", email: "o@harbour.example", through: null },
+        number: "KEY-1",
+        data: {},
+        handed: true,
+      },
+      "Harbour School made the request",
+    ],
     ["one value", { type: "data changed", data: { a: "1" } }, "changed a value in the form"],
     ["several values", { type: "data changed", data: { a: "1", b: "2" } }, "changed 2 values in the form"],
     [

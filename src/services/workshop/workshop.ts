@@ -1,7 +1,14 @@
 import type { OfficeData } from "@/core/engine";
 import { factsSeen, type FactsData, type RegisterShape } from "@/core/form";
-import { columnsRead, problemsOf, type CheckAgainst, type Problem, type Sight } from "@/core/problems";
-import { portsOf, type LiveProcedure } from "@/core/kinds";
+import {
+  type MailTaker,
+  columnsRead,
+  problemsOf,
+  type CheckAgainst,
+  type Problem,
+  type Sight,
+} from "@/core/problems";
+import { portsOf, startKind, type LiveProcedure } from "@/core/kinds";
 import {
   breaksCallers,
   differences,
@@ -56,6 +63,7 @@ export const against = async (db: Db, d: Directory, actor: Actor, key: string): 
   sight: sightOf(d, actor, key),
   office: officeFacts(d),
   prefixes: await otherPrefixes(db, key),
+  mailTakers: mailTakers(d, key),
   procedures: Object.fromEntries((await proceduresLive(db, d)).map(({ definition: _, ...p }) => [p.key, p])),
 });
 
@@ -116,6 +124,17 @@ const otherPrefixes = async (db: Db, key: string): Promise<Record<string, string
     (await processes.prefixesOf(db)).filter((p) => p.key !== key).map((p) => [p.prefix, p.name]),
   );
 
+/** Starts of other processes that are live, by mail. */
+const mailTakers = (d: Directory, key: string): MailTaker[] =>
+  d.offered.flatMap(({ process, name, mailbox, starts }) =>
+    process === key || mailbox === null
+      ? []
+      : starts.flatMap((s) => {
+          const of = startKind(KINDS, s).ofMail?.(s);
+          return of ? [{ mailbox, name, when: of.when }] : [];
+        }),
+  );
+
 /** A process or procedure that somebody may design. */
 export interface WorkshopRow extends ProcessListRow {
   owner_names: string[];
@@ -146,6 +165,8 @@ export interface WorkshopOffice {
   prefixes: Record<string, string>;
   /** What whoever designs it may see of registers. */
   sight: Sight;
+  /** Starts of other processes that are live, by mail. */
+  mailTakers: MailTaker[];
   /** Letters kept for all processes. */
   letters: Pick<keptLetters.KeptLetterRow, "id" | "name" | "version" | "letter">[];
   /** All other processes and procedures, by name. */
@@ -177,6 +198,7 @@ const officeOf = async (
   registers: { ...d.registers },
   sight: sightOf(d, actor, key),
   prefixes: await otherPrefixes(db, key),
+  mailTakers: mailTakers(d, key),
   letters: (await keptLetters.keptLetters(db)).map(({ id, name, version, letter }) => ({
     id,
     name,

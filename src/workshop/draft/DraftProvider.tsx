@@ -55,7 +55,7 @@ export function DraftProvider({
   const [sampleId, setSample] = useState(start.definition.samples[0]?.id ?? "");
   const [learnt, setLearnt] = useState(start.facts.records);
   const [files, setFiles] = useState(start.facts.files ?? {});
-  const { prefixes, sight, procedures: handedTo } = start.office;
+  const { prefixes, mailTakers, sight, procedures: handedTo } = start.office;
 
   const shared = useSharedDraft(start, start.office.registers, keeper);
   const {
@@ -87,11 +87,12 @@ export function DraftProvider({
         registers,
         office,
         prefixes,
+        mailTakers,
         sight,
         procedures: known,
         cache: cache.current,
       }),
-    [settled, registers, office, prefixes, sight, known],
+    [settled, registers, office, prefixes, mailTakers, sight, known],
   );
   const [byPlace] = useState(problemsByPlace);
   const problemsAt = useMemo(() => byPlace(problems), [byPlace, problems]);

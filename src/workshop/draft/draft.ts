@@ -2,7 +2,7 @@ import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueA
 import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
-import type { Problem, Sight } from "@/core/problems";
+import type { MailTaker, Problem, Sight } from "@/core/problems";
 import type { StartPreview } from "@/core/records";
 import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
@@ -19,6 +19,8 @@ export interface DraftStart {
     prefixes: Record<string, string>;
     /** What whoever designs it may see of registers. */
     sight: Sight;
+    /** Starts of other processes that are live, by mail. */
+    mailTakers: MailTaker[];
     /** Letters kept for all processes. */
     letters: { id: string; name: string; version: number; letter: Letter }[];
     /** All other processes and procedures, by name. */
