@@ -274,6 +274,9 @@ const pages = () => served("pages", "scripts/bench/pages.ts");
 /** As many as are said, all due at once. */
 const timers = () => served("timers", "scripts/bench/timers.ts", process.argv[3] ?? "100000");
 
+/** Out by two workers, and in; as many as are said. */
+const mail = () => served("mail", "scripts/bench/mail.ts", ...process.argv.slice(3));
+
 /** Hundreds of them in one request. */
 const rounds = () => served("rounds", "scripts/bench/rounds.ts");
 /** Ten thousand brought in, a million listed. */
@@ -282,19 +285,29 @@ const records = () => served("records", "scripts/bench/records.ts");
 async function main() {
   if (
     only &&
-    !["formulas", "core", "sheets", "pages", "rounds", "records", "decisions", "timers", "scale"].includes(
-      only,
-    )
+    ![
+      "formulas",
+      "core",
+      "sheets",
+      "pages",
+      "rounds",
+      "records",
+      "decisions",
+      "timers",
+      "mail",
+      "scale",
+    ].includes(only)
   )
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, scale.",
+      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, mail, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
   if (only === "scale") return scale();
   if (only === "pages") return pages();
   if (only === "timers") return timers();
+  if (only === "mail") return mail();
   if (only === "rounds") return rounds();
   if (only === "records") return records();
   if (only !== "decisions" && only !== "sheets") {

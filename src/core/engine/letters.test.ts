@@ -168,3 +168,27 @@ it("says where a letter tells its reader what is hidden from them, in conditions
   // Of anybody else it is not known what they may see.
   expect(told([value("Secret")], { by: "person", person: "carmel" })).toEqual([]);
 });
+
+it("reads a name as it was checked, whatever a round it is sent from calls by the same", () => {
+  const each = (id: string, steps: Step[], item = "Reason") =>
+    ({
+      ...KINDS.steps["for each"].blank(id),
+      name: id,
+      over: { list: '["of the round"]' },
+      item,
+      bodies: [{ id: `${id}-b`, steps }],
+    }) as unknown as Step;
+  const texts = (route: Step[], more: Partial<Letter> = {}) => {
+    const h = harness(definition([...route, decides({})], [letter([value("Reason")], more)]));
+    const done = h.start({ total: "1", reason: "of the form" });
+    if (!done.ok) throw new Error(JSON.stringify(done.refusal));
+    return done.effects.flatMap((e) => (e.kind === "tell" ? [e.text] : []));
+  };
+  expect(texts([each("a", [sends()])])).toEqual(["of the round"]);
+  expect(texts([each("a", [sends()])], { byHand: true })).toEqual(["of the form"]);
+  expect(texts([each("a", [sends()]), sends({ id: "t2" })])).toEqual(["of the form", "of the form"]);
+  // From a round of a round and from the one around it: as the one around it knows it.
+  const inner = each("in", [sends()]);
+  expect(texts([each("out", [inner], "Other")])).toEqual(["of the round"]);
+  expect(texts([each("out", [inner, sends({ id: "t2" })], "Other")])).toEqual(["of the form", "of the form"]);
+});

@@ -18,6 +18,7 @@ import {
   filledByStarts,
   formulaPlaces,
   placesOf,
+  RouteScopes,
   START,
   type ProcessDefinition,
   type StepPlace,
@@ -43,6 +44,8 @@ export interface CompiledRelease {
   places: ReadonlyMap<string, StepPlace>;
   /** By owner (`letterOwner`). */
   letters: ReadonlyMap<string, Letter>;
+  /** By owner the step whose rounds' names a letter reads; null for none. */
+  letterRounds: ReadonlyMap<string, string | null>;
   /**
    * By step id (empty for the process; `letterOwner` for letters), place and text: the same text may read different names in different places.
    * Null for a formula with a mistake, which a released definition has none of.
@@ -99,6 +102,8 @@ export function compileRelease(
       ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
     );
   }
+  const { letters = [] } = definition;
+  const scopes = letters.length > 0 ? new RouteScopes(definition, { registers, kinds }) : null;
   const accesses = new Map<string, AccessOf>();
   const access = (step: string): AccessOf => {
     let a = accesses.get(step);
@@ -118,7 +123,8 @@ export function compileRelease(
     prepared,
     form,
     places: placesOf(definition, kinds),
-    letters: new Map((definition.letters ?? []).map((l) => [letterOwner(l.id), l])),
+    letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
+    letterRounds: new Map(letters.map((l) => [letterOwner(l.id), scopes?.roundsOfLetter(l.id) ?? null])),
     copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (isMoney(f) ? [f.name] : []))),

@@ -201,6 +201,11 @@ export class RouteScopes {
     };
   }
 
+  /** The step whose rounds' names a letter reads, besides those around them; null where it reads none of any round. */
+  roundsOfLetter(id: string): string | null {
+    return this.letters.get(id)?.of?.id ?? null;
+  }
+
   private levelOf({ kind, id }: FormulaOwner): Level {
     if (kind === "letter") return this.letters.get(id) ?? this.top;
     return kind === "step" ? this.level(id) : this.top;
