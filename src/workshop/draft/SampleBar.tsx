@@ -36,8 +36,9 @@ export function SampleBar() {
     );
   const p = d.path;
   const stop = p && stopWords(p);
+  const ends = p?.result ? `when all agree it ends as “${p.result}”` : "";
   return (
-    <div className="ml-auto flex min-w-0 flex-wrap items-center gap-2 pb-1 text-sm">
+    <div className="ml-auto flex min-w-0 flex-wrap items-center gap-2 pb-1 text-sm lg:flex-nowrap">
       <label htmlFor="sample" className="text-soft">
         Sample
       </label>
@@ -51,7 +52,7 @@ export function SampleBar() {
       <label htmlFor="sample-by" className="text-soft">
         by
       </label>
-      <div className="w-40">
+      <div className="w-40 shrink-0">
         <Picker
           id="sample-by"
           label="Who asks in the sample"
@@ -69,9 +70,10 @@ export function SampleBar() {
           }}
         />
       </div>
-      <span className="text-soft">
-        {p?.result && `when all agree it ends as “${p.result}”`}
-        {stop && <span title={stop}>{stop}</span>}
+      {/* On one line: a second would push what is below out of sight. */}
+      <span className="min-w-0 truncate text-soft" title={stop || ends}>
+        {ends}
+        {stop}
       </span>
     </div>
   );
