@@ -3,13 +3,13 @@ import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { closePool, getPool } from "@/db";
+import { closePool, getPool, mailboxes } from "@/db";
 import {
   actorOf,
   becomePerson,
   createProcess,
-  putMailbox,
   releaseDraft,
+  sealMailPassword,
   startRequest,
   SYSTEM,
 } from "@/services";
@@ -155,20 +155,18 @@ async function main(post: Post, smtp: number, imap: number) {
   const db = getPool();
   // Those of the demo lead to a server that is not there.
   await db.query("delete from mailbox");
-  const keeper = (await actorOf(db, "tobias.marrin"))!;
-  const server = (port: number) => ({ host: "127.0.0.1", port });
-  must(
-    await putMailbox(keeper, null, {
-      address: BOX,
-      name: "Bench",
-      smtp: server(smtp),
-      imap: server(imap),
-      security: "none",
-      user: BOX,
-      password: "quillhaven",
-      checksBy: "",
-    }),
-  );
+  await mailboxes.putMailbox(db, {
+    address: BOX,
+    name: "Bench",
+    smtp_host: "127.0.0.1",
+    smtp_port: smtp,
+    imap_host: "127.0.0.1",
+    imap_port: imap,
+    security: "none",
+    user_name: BOX,
+    password: sealMailPassword("quillhaven"),
+    checks_by: "",
+  });
   must(await createProcess(SYSTEM, definition));
   must(await releaseDraft(SYSTEM, definition.key, "1.0.0", ""));
   const asker = (await actorOf(db, "piet.hanlon"))!;
