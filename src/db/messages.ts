@@ -462,6 +462,10 @@ export const insertByHand = async (
     )
   ).rows[0]?.id ?? null;
 
+/** A letter written by hand, by its key. */
+export const letterByKey = async (db: Db, request: string, key: string): Promise<MessageRow | null> =>
+  (await messagesOfEffect(db, request, `hand:${key}`))[0] ?? null;
+
 /** Has it looked what a mail that came starts. */
 export const queueMailStart = (db: Db, id: string) =>
   db.query(

@@ -204,6 +204,12 @@ it("who works on a request writes by hand, in the same thread, and the answer co
   value(await sendByHand(decider, number, letter));
   // A second press, or a try whose answer was lost.
   value(await sendByHand(decider, number, letter));
+  // Changed since, when the answer was lost: it is not taken for sent.
+  for (const more of [{ text: "Which one?" }, { subject: "Other" }, { to: [ADA, "eve@x.example"] }])
+    expect(await sendByHand(decider, number, { ...letter, ...more })).toMatchObject({
+      ok: false,
+      failure: { code: "invalid", data: { message: expect.stringContaining("went out already") } },
+    });
   await workOff();
   const sent = await mailsTo(number);
   expect(sent.map((m) => m.subject)).toEqual([`${number}: Rounds`, `${number}: a question`]);

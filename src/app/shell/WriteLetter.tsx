@@ -36,6 +36,8 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
   const at = `letter ${person} ${number}`;
   const [now, setNow] = useState<Written | null>(null);
   const [mistake, setMistake] = useState("");
+  /** What stood there before a letter of the process took its place. */
+  const [before, setBefore] = useState<Written | null>(null);
   const [busy, start] = useTransition();
   const router = useRouter();
   useEffect(() => {
@@ -59,6 +61,7 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
     start(async () => {
       const r = await letterByHandAction(number, letter).catch(() => null);
       if (r?.ok) {
+        setBefore(now.text.trim() ? now : null);
         put({ ...now, letter, ...r.value });
         setMistake("");
       } else setMistake(r ? r.sentence : LOST);
@@ -74,6 +77,7 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
       }).catch(() => null);
       if (r?.ok) {
         put(null);
+        setBefore(null);
         setMistake("");
         say("The letter is on its way.");
         router.refresh();
@@ -101,6 +105,20 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
             />
           )}
         </Field>
+      )}
+      {before && (
+        <p className="-mt-2 text-sm">
+          <button
+            type="button"
+            className="min-h-6 underline"
+            onClick={() => {
+              put(before);
+              setBefore(null);
+            }}
+          >
+            Put back what stood there
+          </button>
+        </p>
       )}
       <Field label="To" help="One address, or several with commas; they see each other.">
         {(p) => (
@@ -162,6 +180,7 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
           disabled={busy}
           onClick={() => {
             put(null);
+            setBefore(null);
             setMistake("");
           }}
         >

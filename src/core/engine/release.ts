@@ -47,7 +47,8 @@ export interface CompiledRelease {
   /** By owner the step whose rounds' names a letter reads; null for none. */
   letterRounds: ReadonlyMap<string, string | null>;
   /**
-   * By step id (empty for the process; `letterOwner` for letters), place and text: the same text may read different names in different places.
+   * By step id (empty for the process; `letterOwner` for letters), place and text: the same text may read different names
+   * in different places.
    * Null for a formula with a mistake, which a released definition has none of.
    * @throws UnknownPlace
    */

@@ -4,7 +4,7 @@ import { letterWritten, Turn } from "@/core/engine";
 import type { Receiver } from "@/core/kinds";
 import { partsOfText, writtenText, type WrittenLetter } from "@/core/letter";
 import { stuckSentence } from "@/core/words";
-import { inTransaction, messages, requests, type Db } from "@/db";
+import { inTransaction, messages, requests, type Db, type MessageRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
@@ -110,10 +110,11 @@ export const sendByHand = defineUseCase(
     const of = by.letter === null ? null : await composed(c, loaded, by.letter);
     const asItWas = of && writtenText(of.letter.parts) === text;
     const letter = asItWas ? of.letter : { language: of?.letter.language ?? "", parts: partsOfText(text) };
+    const key = `${c.actor.id}:${by.key}`;
     await inTransaction(async (db: Db) => {
       const id = await messages.insertByHand(db, {
         request: loaded.row.id,
-        key: `${c.actor.id}:${by.key}`,
+        key,
         mailbox: loaded.release.definition.mailbox!,
         by: c.actor.id,
         receivers,
@@ -123,13 +124,25 @@ export const sendByHand = defineUseCase(
         hidden: of?.hidden === true,
         at: await nowMs(db),
       });
-      if (id === null) return;
+      if (id === null)
+        return sameAsSent(await messages.letterByKey(db, loaded.row.id, key), receivers, subject, text);
       await messages.queueMessage(db, id, 0);
       await requests.tick(db, number, null);
     });
     return { sent: true };
   },
 );
+
+/** What was changed since it went out, when the answer to that was lost, must not be taken for sent. */
+function sameAsSent(sent: MessageRow | null, to: readonly Receiver[], subject: string, text: string) {
+  const same =
+    sent?.subject === subject && sent.body === text && JSON.stringify(sent.receivers) === JSON.stringify(to);
+  if (!same)
+    throw invalid(
+      "",
+      "This letter went out already, as it was when you pressed first. Copy what you have changed since, put it away, and write another.",
+    );
+}
 
 function receiversOf(to: readonly string[]): Receiver[] {
   const all = [

@@ -317,6 +317,8 @@ function withLetters(lines: ShownLine[], letters: readonly MailShown[]): ShownLi
         ]
       : [],
   );
+  // One that could not be sent at once stands where it was sent.
+  told.sort((a, b) => a.at - b.at);
   const out: ShownLine[] = [];
   let next = 0;
   for (const line of lines) {

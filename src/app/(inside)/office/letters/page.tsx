@@ -39,7 +39,7 @@ export default async function KeptLettersPage() {
             <div className="min-w-0 flex-1">
               <h2 className="!text-base break-words">{k.name}</h2>
               <p className="text-soft">
-                As kept the {k.version}. time, {whenText(k.at, actor.zone)}
+                Version {k.version}, kept {whenText(k.at, actor.zone)}
                 {k.by && `, by ${k.by}`}
                 {k.from && `, from ${k.from}`}.
               </p>
@@ -50,7 +50,7 @@ export default async function KeptLettersPage() {
                   <>
                     In{" "}
                     {k.taken.map((t, i) => (
-                      <span key={t.key}>
+                      <span key={i}>
                         {i > 0 && ", "}
                         {t.name}
                         {t.version < k.version && <span className="text-lichen"> (earlier words)</span>}
