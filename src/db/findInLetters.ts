@@ -1,8 +1,8 @@
-import type { MessageRow } from "./messages";
-import { ALL } from "./messages";
+import { ALL, type MessageRow } from "./messages";
 import type { Db } from "./pool";
+import { MINE } from "./requests/findRequests";
 
-/** Mails that hold some words and are looked at for whether somebody may see them. */
+/** Mails that hold some words, of whatever request, that are looked at beside those of one's newest requests. */
 const MOST_LOOKED_AT = 5000;
 
 export interface LetterHit extends MessageRow {
@@ -11,8 +11,8 @@ export interface LetterHit extends MessageRow {
   owner: boolean;
 }
 /**
- * The newest mails that hold some words, of requests that somebody made, takes part in, or whose process they own. Which
- * of those they may read is not asked here.
+ * The newest mails that hold some words, of requests that somebody made, takes part in, or whose process they own: of
+ * their newest requests all, of others as far as the words are not in very many. Which they may read is not asked here.
  */
 export const findInLetters = async (
   db: Db,
@@ -25,6 +25,9 @@ export const findInLetters = async (
       name: "find-in-letters",
       text: `
         with
+          mine as (
+            ${MINE}
+          ),
           hit as materialized (
             select m.id
             from message m
@@ -33,17 +36,28 @@ export const findInLetters = async (
           )
         select ${ALL}, r.number, r.title, o.person_id is not null as owner
         from
-          hit
-          join message m on m.id = hit.id
+          message m
           join request r on r.id = m.request_id
           left join process_owner o on o.process_key = r.process_key and o.person_id = $1
         where
-          o.person_id is not null
-          or r.requester_id = $1
-          or exists (
-            select 1
-            from task_candidate c
-            where c.request_id = r.id and c.person_id = $1
+          m.id = any(
+            array(
+              select id
+              from hit
+              union
+              select x.id
+              from message x
+              where x.request_id = any(array(select id from mine)) and (x.subject || ' ' || x.body) ilike $2
+            )
+          )
+          and (
+            o.person_id is not null
+            or r.requester_id = $1
+            or exists (
+              select 1
+              from task_candidate c
+              where c.request_id = r.id and c.person_id = $1
+            )
           )
         order by m.id desc
         limit $3

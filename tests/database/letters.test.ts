@@ -303,6 +303,25 @@ it("what was written is found by those who may read it, with the words around", 
   expect((await found(decider, "About Lozenges")).length).toBe(2);
 });
 
+it("what stands in very many mails of others is found in one's own still", async () => {
+  const data = { matter: "Hexel", secret: "", frames: [] };
+  const theirs = value(await startRequest(other, "frames", data)).number;
+  await workOff();
+  await sql(
+    `
+      insert into message (request_id, direction, mailbox, state, subject, body, at)
+      select m.request_id, 'in', 'many', 'kept', 'Hexel', m.body, m.at
+      from message m, generate_series(1, 6000)
+      where m.id = (select min(x.id) from message x join request r on r.id = x.request_id where r.number = $1)
+    `,
+    [theirs],
+  );
+  const mine = await ask("Hexel");
+  const names = (await find(lucia, "Hexel")).filter((f) => f.kind === "conversation").map((f) => f.name);
+  expect(names).toEqual([`${mine}: Hexel`]);
+  await sql("delete from message where mailbox = 'many'");
+});
+
 it("a letter is kept for all by who designs its process, and its next words are for them and the office", async () => {
   const kept = value(await keepLetter(owner, "frames", "sign"));
   expect(kept.version).toBe(1);

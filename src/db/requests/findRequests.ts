@@ -5,22 +5,8 @@ export interface FoundRequest {
   title: string;
   process_name: string;
 }
-/**
- * Requests by a part of their number, title or process, among those a person made, has a task of or owns the process of; the
- * newest few hundred of each, so that the time it takes does not grow with the years.
- */
-export const findRequests = async (
-  db: Db,
-  person: string,
-  text: string,
-  limit: number,
-): Promise<FoundRequest[]> =>
-  (
-    await db.query({
-      name: "find-requests",
-      text: `
-        with
-          mine as (
+/** Requests that somebody ($1) made, that wait for them, or whose process they own: of each the newest, however many there are. */
+export const MINE = `
             (
               select id
               from request
@@ -50,6 +36,25 @@ export const findRequests = async (
                 ) r
               where o.person_id = $1
             )
+`;
+
+/**
+ * Requests by a part of their number, title or process, among those a person made, has a task of or owns the process of; the
+ * newest few hundred of each, so that the time it takes does not grow with the years.
+ */
+export const findRequests = async (
+  db: Db,
+  person: string,
+  text: string,
+  limit: number,
+): Promise<FoundRequest[]> =>
+  (
+    await db.query({
+      name: "find-requests",
+      text: `
+        with
+          mine as (
+            ${MINE}
             union
             (
               select r.id

@@ -1,12 +1,13 @@
 "use client";
 import { useState } from "react";
-import { letterWritten, sampleAt, type At, type Turn } from "@/core/engine";
+import { letterWritten, type Turn } from "@/core/engine";
 import { letterPage, writtenText, type Letter } from "@/core/letter";
-import { lettersUsed, type ProcessDefinition } from "@/core/route";
+import type { ProcessDefinition } from "@/core/route";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
+import { whereSent } from "./letterHere";
 
 const WAYS = [
   ["desk", "At a desk"],
@@ -89,7 +90,6 @@ export function LetterPreview({ letter, language }: { letter: Letter; language: 
 function forSample(turn: Turn, definition: ProcessDefinition, letter: Letter, language: string) {
   const known = [...turn.release.letters].find(([, l]) => l.id === letter.id);
   if (!known?.[1].texts.some((t) => t.language === language)) return null;
-  const [sender] = lettersUsed(definition, KINDS).get(letter.id) ?? [];
-  const at: At | null = sender === undefined ? { step: "", scope: null } : sampleAt(turn, sender);
+  const at = whereSent(turn, definition, letter.id);
   return at && letterWritten(turn, at, letter.id, { inked: true, language });
 }

@@ -6,7 +6,7 @@ import type { Letter } from "@/core/letter";
 import { Button, classes, Empty, Menu } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts/newId";
-import { LetterHere } from "./letterHere";
+import { LetterHere, useNamesOfLetter } from "./letterHere";
 import { LetterPreview } from "./LetterPreview";
 import { LetterSheet } from "./LetterSheet";
 
@@ -33,6 +33,7 @@ export function LettersSheet() {
     return () => window.removeEventListener("hashchange", follow);
   }, []);
   const letter = letters.find((l) => l.id === picked) ?? letters[0];
+  const names = useNamesOfLetter(letter?.id ?? "");
   const pick = (id: string) => {
     setPicked(id);
     window.history.replaceState(null, "", `#${id}`);
@@ -76,7 +77,7 @@ export function LettersSheet() {
     );
   const text = letter.texts.find((t) => t.language === language) ?? letter.texts[0]!;
   return (
-    <LetterHere value={letter.id}>
+    <LetterHere value={names}>
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <nav aria-label="Letters" className="contents">
           {letters.map((l) => {
