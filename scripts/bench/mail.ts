@@ -1,6 +1,5 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { chmodSync, mkdtempSync, rmSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { closePool, getPool, mailboxes } from "@/db";
@@ -14,6 +13,7 @@ import {
   SYSTEM,
 } from "@/services";
 import type { ProcessDefinition } from "@/core/route";
+import { freePort } from "../lib/cluster.mjs";
 import { deliver } from "../../stand-ins/post/delivery";
 import { NO_FAULTS } from "../../stand-ins/post/faults";
 import { startPost, type Post } from "../../stand-ins/post/post";
@@ -85,15 +85,6 @@ const definition = {
   ],
 } as unknown as ProcessDefinition;
 
-const freePort = (): Promise<number> =>
-  new Promise((resolve, reject) => {
-    const s = createServer();
-    s.once("error", reject);
-    s.listen(0, "127.0.0.1", () => {
-      const { port } = s.address() as { port: number };
-      s.close(() => resolve(port));
-    });
-  });
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 const must = <T>(o: { ok: true; value: T } | { ok: false; failure: unknown }): T => {
   if (!o.ok) throw new Error(JSON.stringify(o.failure));
@@ -212,7 +203,8 @@ async function main(post: Post, smtp: number, imap: number) {
 
 const folder = mkdtempSync(join(tmpdir(), "bench-post-"));
 chmodSync(folder, 0o755);
-const [smtpPort, imapPort] = [await freePort(), await freePort()];
+const smtpPort = await freePort(3625);
+const imapPort = await freePort(smtpPort + 1);
 const post = await startPost({ folder, smtpPort, imapPort, pagePort: null });
 try {
   await main(post, smtpPort, imapPort);
