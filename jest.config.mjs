@@ -20,6 +20,8 @@ const base = {
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
 };
 export default {
+  // What a test waits for is bounded where it waits; a slow machine must not fail one that only computes.
+  testTimeout: 30_000,
   projects: [
     {
       ...base,

@@ -7,7 +7,10 @@ const BOXES = [
   ["keys@quillhaven.example", "Quillhaven Keys"],
   ["costs@quillhaven.example", "Quillhaven Finance"],
   ["visits@quillhaven.example", "Quillhaven Learning"],
+  ["offers@quillhaven.example", "Quillhaven Collections"],
+  ["news@quillhaven.example", "Quillhaven Museums"],
 ] as const;
+const NEWS = "news@quillhaven.example";
 
 /** What Post calls itself where it says what it found out about senders. */
 const POST = "post.quillhaven.example";
@@ -27,5 +30,6 @@ export async function putDemoMailboxes(db: Db, ports: { smtp: number; imap: numb
       user_name: address,
       password,
       checks_by: POST,
+      news: address === NEWS,
     });
 }

@@ -1,4 +1,5 @@
 import { closePool, getPool } from "@/db";
+import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
 import { POST_PORTS, seed } from "./seed";
 
@@ -19,6 +20,7 @@ async function main() {
       `${report.started} requests made, ${report.finished} finished, ${report.open} under way (${(report.ms / 1000).toFixed(0)} s)\n`,
     );
   await putDemoMailboxes(getPool(), POST_PORTS);
+  await putDemoChatRoom(getPool(), Date.now());
   await closePool();
 }
 main().catch((e: unknown) => {

@@ -7,8 +7,9 @@ import { createProcess, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/s
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { RIGHTS } from "./registers/rights";
 import { SHAPES } from "./registers/shapes";
-import { borrowerRows, objectRows, priceRows, roleRows, storeRows } from "./registers/rows";
+import { borrowerRows, objectRows, priceRows, roleRows, storeRows, ticketRows } from "./registers/rows";
 import { bringIntoTreatment } from "./treatments";
+import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
 import { runHistory, type HistoryReport } from "./history";
 
@@ -26,6 +27,8 @@ export const PROCESS_FILES = [
   "note-done",
   "survey-costs",
   "school-visit",
+  "acquisition-offers",
+  "ticketing-terms",
 ] as const;
 /** Where Post is unless the demo says otherwise. */
 export const POST_PORTS = {
@@ -92,6 +95,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     stores: storeRows(),
     role_holders: roleRows(),
     price_list: priceRows(),
+    tickets: ticketRows(),
   };
   await inTransaction(async (tx) => {
     for (const s of SHAPES) {
@@ -102,6 +106,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   });
   await db.query("analyze");
   await putDemoMailboxes(db, POST_PORTS);
+  await putDemoChatRoom(db, o.now);
   say("processes");
   for (const name of PROCESS_FILES) {
     const definition = await readProcessFile(name);

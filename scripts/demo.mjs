@@ -6,6 +6,7 @@ import { ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, portFree, removeCluster, startCluster } from "./lib/cluster.mjs";
 import { ensureDebianPackages, ensureFolder, ensureNodePackages, IMAP, POSTGRES } from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
+import { STAND_INS, standIns } from "./lib/standIns.mjs";
 
 const HELP = `npm run demo            sets up what is missing, starts everything, prints one address
 npm run demo -- --fresh  the same, with all demo data thrown away first
@@ -108,22 +109,15 @@ async function main() {
   }
   await ensureDebianPackages([IMAP]);
   await ensureBuild(root);
-  const folder = join(local, "demo-post");
+  const folder = join(local, "demo-stand-ins");
   if (args.includes("--fresh")) rmSync(folder, { recursive: true, force: true });
-  const post = {
-    POST_FOLDER: folder,
-    POST_SMTP: String(await freePort(3225)),
-    POST_IMAP: String(await freePort(3243)),
-    POST_PAGE: String(await freePort(port + 1)),
-  };
   const env = {
     DATABASE_URL: url,
     NODE_ENV: "production",
     COBBLE_DEMO: "1",
     PORT: String(port),
     NEXT_TELEMETRY_DISABLED: "1",
-    ...post,
-    STAND_INS: `Post|http://localhost:${post.POST_PAGE}|A mail server with everybody's mailboxes: read what Cobble Step has sent, answer it, and write as anybody.`,
+    ...(await standIns(folder, port, 3225)),
   };
   await new Promise((resolve, reject) => {
     const seed = spawn(process.execPath, ["dist/demo/main.cjs"], {
@@ -151,7 +145,7 @@ async function main() {
     );
   });
   if (stopping) return;
-  start("Post", process.execPath, ["dist/stand-ins/post/main.cjs"], env);
+  for (const [name, program] of STAND_INS) start(name, process.execPath, [program], env);
   start("worker", process.execPath, ["dist/src/worker/main.cjs"], env);
   start("web server", process.execPath, ["dist/src/web/server.cjs"], env);
   const address = `http://localhost:${port}`;

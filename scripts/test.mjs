@@ -13,6 +13,7 @@ import {
   POSTGRES,
 } from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
+import { STAND_INS, standIns } from "./lib/standIns.mjs";
 
 const root = join(fileURLToPath(import.meta.url), "../..");
 const ALL = [
@@ -102,7 +103,8 @@ async function jest(project, env) {
       "--json",
       `--outputFile=${file}`,
       "--silent",
-      ...(project === "database" ? ["--maxWorkers=2"] : []),
+      // Left to itself it leaves one core to somebody who watches, and takes twice as long where there are two.
+      ...(project === "components" ? [] : ["--maxWorkers=2"]),
       ...(filesOf(project).length > 0 ? ["--runTestsByPath", ...filesOf(project)] : []),
     ],
     env,
@@ -140,40 +142,22 @@ async function browser() {
   await ensureDebianPackages([BROWSER]);
   await ensureBuild(root);
   const port = await freePort(3400);
-  const post = {
-    POST_FOLDER: join(local, "test-post"),
-    POST_SMTP: String(await freePort(3425)),
-    POST_IMAP: String(await freePort(3443)),
-    POST_PAGE: String(await freePort(port + 1)),
-  };
-  rmSync(post.POST_FOLDER, { recursive: true, force: true });
-  await seed("browser", 60, 2000, post);
+  const folder = join(local, "test-stand-ins");
+  rmSync(folder, { recursive: true, force: true });
+  const around = await standIns(folder, port, 3425);
+  await seed("browser", 60, 2000, around);
   const env = {
     DATABASE_URL: cluster.url("browser"),
     COBBLE_DEMO: "1",
     NODE_ENV: "production",
     NEXT_TELEMETRY_DISABLED: "1",
     PORT: String(port),
-    ...post,
-    STAND_INS: `Post|http://localhost:${post.POST_PAGE}|A mail server with everybody's mailboxes.`,
+    ...around,
   };
-  const servers = [
-    spawn(process.execPath, ["dist/stand-ins/post/main.cjs"], {
-      cwd: root,
-      env: { ...process.env, ...env },
-      stdio: "ignore",
-    }),
-    spawn(process.execPath, ["dist/src/web/server.cjs"], {
-      cwd: root,
-      env: { ...process.env, ...env },
-      stdio: "ignore",
-    }),
-    spawn(process.execPath, ["dist/src/worker/main.cjs"], {
-      cwd: root,
-      env: { ...process.env, ...env },
-      stdio: "ignore",
-    }),
-  ];
+  const programs = [...STAND_INS.map(([, p]) => p), "dist/src/web/server.cjs", "dist/src/worker/main.cjs"];
+  const servers = programs.map((program) =>
+    spawn(process.execPath, [program], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+  );
   try {
     for (let i = 0; ; i++) {
       const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
@@ -204,7 +188,8 @@ async function browser() {
         COBBLE_ON: on,
         DATABASE_URL: env.DATABASE_URL,
         BASE_URL: `http://localhost:${port}`,
-        POST_URL: `http://localhost:${post.POST_PAGE}`,
+        POST_URL: `http://localhost:${around.POST_PAGE}`,
+        CHAT_URL: `http://localhost:${around.CHAT_PORT}`,
         PLAYWRIGHT_JSON_OUTPUT_NAME: file,
       },
     );

@@ -48,4 +48,5 @@ export const RIGHTS: Readonly<Record<string, RegisterRights>> = {
   stores: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   role_holders: { ...EVERYBODY, keepers: ["tobias.marrin"] },
   price_list: { ...EVERYBODY, keepers: ["tobias.marrin"] },
+  tickets: { ...EVERYBODY, keepers: ["tobias.marrin"] },
 };

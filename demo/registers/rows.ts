@@ -192,6 +192,24 @@ export const roleRows = (): Row[] =>
     source: "set up",
   }));
 
+/** Kinds of tickets: price, fee for moving, how much is paid back, up to how many days before. */
+export const ticketRows = (): Row[] =>
+  (
+    [
+      ["Day ticket, grown-up", 14, 2, 80, 7],
+      ["Day ticket, child", 6, 1, 80, 7],
+      ["School class, each", 4.5, 0, 100, 14],
+      ["Evening tour", 22, 5, 50, 3],
+      ["Year ticket", 48, 10, 25, 30],
+    ] as const
+  ).map(([ticket, price, moving, back, days]) => ({
+    ticket,
+    price: price.toFixed(2),
+    moving: moving.toFixed(2),
+    back: String(back),
+    days: String(days),
+  }));
+
 export function priceRows(): Row[] {
   const r = new Random(12);
   const items: [string, string, string, number][] = [

@@ -240,4 +240,19 @@ export const SHAPES: RegisterShape[] = [
       { id: "price", name: "Price", kind: "money", needed: true },
     ],
   }),
+  shape({
+    key: "tickets",
+    name: "Tickets",
+    one: "ticket",
+    purpose: "Kinds of tickets, and the terms they are sold on.",
+    title: ["ticket"],
+    key_column: "ticket",
+    columns: [
+      { id: "ticket", name: "Ticket", kind: "text", needed: true },
+      { id: "price", name: "Price", kind: "money", needed: true },
+      { id: "moving", name: "Moving fee", kind: "money", needed: true },
+      { id: "back", name: "Paid back", kind: "percentage", needed: true },
+      { id: "days", name: "Days before", kind: "whole number", needed: true },
+    ],
+  }),
 ];

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
@@ -22,6 +22,7 @@ import {
 import { Random } from "../../demo/random";
 import { ensureBuild } from "../lib/build.mjs";
 import { ensureDatabase, freePort, removeCluster, startCluster } from "../lib/cluster.mjs";
+import { KeptRunning } from "./keptRunning";
 
 /**
  * Kills worker, web process and database at random moments under load, then holds all that was accepted against what is
@@ -208,31 +209,6 @@ const NOTICED: ProcessDefinition = {
   ],
   route: [{ id: "end", name: "Finish", kind: "finish", result: "noted", tone: "agree" }],
 };
-
-/** A program that is started again at once whenever it ends. */
-class Kept {
-  private child: ChildProcess | null = null;
-  private stopped = false;
-  constructor(
-    private readonly file: string,
-    private readonly env: NodeJS.ProcessEnv,
-  ) {
-    this.begin();
-  }
-  private begin() {
-    this.child = spawn(process.execPath, [this.file], { env: this.env, stdio: "ignore" });
-    this.child.once("exit", () => {
-      if (!this.stopped) setTimeout(() => this.begin(), 50);
-    });
-  }
-  kill() {
-    this.child?.kill("SIGKILL");
-  }
-  stop() {
-    this.stopped = true;
-    this.kill();
-  }
-}
 
 interface Said {
   /** By idempotency key the number that was told. */
@@ -435,8 +411,8 @@ async function main() {
     keys[id] = key.value.key;
   }
   const base = `http://127.0.0.1:${web}`;
-  const server = new Kept("dist/src/web/server.cjs", env);
-  const workers = [1, 2].map(() => new Kept("dist/src/worker/main.cjs", env));
+  const server = new KeptRunning("dist/src/web/server.cjs", env);
+  const workers = [1, 2].map(() => new KeptRunning("dist/src/worker/main.cjs", env));
   const up = async () => {
     for (let i = 0; i < 600; i++) {
       if (

@@ -156,6 +156,7 @@ async function main(post: Post, smtp: number, imap: number) {
     security: "none",
     user_name: BOX,
     password: sealMailPassword("quillhaven"),
+    news: false,
     checks_by: "",
   });
   must(await createProcess(SYSTEM, definition));

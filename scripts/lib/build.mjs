@@ -37,6 +37,7 @@ export async function buildPrograms(root) {
       "src/services/thinking/thread.ts",
       "demo/main.ts",
       "stand-ins/post/main.ts",
+      "stand-ins/chat/main.ts",
       "--bundle",
       "--platform=node",
       "--target=node20",

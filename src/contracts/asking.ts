@@ -19,6 +19,8 @@ export const askMail: z.ZodType<AskMail> = z
     subject: template(400),
     text: template(10_000),
     link: z.enum(["signed in", "free"]).optional(),
+    by: z.enum(["mail and chat", "chat"]).optional(),
+    fills: z.array(id).max(12).optional(),
     reply: z.literal(true).optional(),
     letter: id.optional(),
   })

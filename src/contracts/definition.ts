@@ -10,7 +10,7 @@ import {
 } from "@/core/route";
 import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
-import { field, formData } from "./form";
+import { field, formData, stepForm } from "./form";
 import { letter } from "./letter";
 import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
@@ -26,12 +26,27 @@ const byKind = Object.fromEntries(
 export const step: z.ZodType<Step> = oneOf<Step>("kind", byKind).meta({ id: "Step" });
 export const start: z.ZodType<Start> = oneOf<Start>("kind", START_SCHEMAS).meta({ id: "Start" });
 
+/** Characters of a mail that a sample keeps. */
+export const MOST_MAIL_TEXT = 20_000;
+
 const access = z.record(z.string(), z.record(z.string(), z.enum(["edit", "see", "hide"])));
 export const sample: z.ZodType<Sample> = z.strictObject({
   id,
   name: short,
   requester: z.string(),
   data: formData,
+  mail: z
+    .strictObject({
+      sender: z.string().max(254),
+      senderName: z.string().max(200),
+      to: z.array(z.string().max(254)).max(100),
+      subject: z.string().max(400),
+      text: z.string().max(MOST_MAIL_TEXT),
+      files: z
+        .array(z.strictObject({ name: z.string().max(255), size: z.int().min(0), type: z.string().max(200) }))
+        .max(50),
+    })
+    .optional(),
 });
 
 /** Properties of the process itself: those a `process.set` may change. */
@@ -55,6 +70,7 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     fields: z.array(field).max(500),
     access,
     route: steps,
+    forms: z.record(z.string(), stepForm).optional(),
     letters: z.array(letter).min(1).max(100).optional(),
     samples: z.array(sample).max(200),
     procedure: z.literal(true).optional(),

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Edit, HeldList } from "@/core/route";
 import { rung, rungPatch } from "./asking";
 import { processDefinition, sample, settings, start, step, steps } from "./definition";
-import { field, fieldProperties } from "./form";
+import { field, fieldProperties, stepForm } from "./form";
 import { letter } from "./letter";
 import { id, short } from "./pieces";
 
@@ -58,6 +58,7 @@ export const edit: z.ZodType<Edit> = z
         field: ref,
         access: z.enum(["edit", "see", "hide"]).nullable(),
       }),
+      z.strictObject({ op: z.literal("form.set"), step: ref, patch: nullable(stepForm.shape) }),
       z.strictObject({ op: z.literal("step.add"), to: listRef, after, step }),
       z.strictObject({ op: z.literal("step.remove"), id: ref }),
       z.strictObject({ op: z.literal("step.move"), id: ref, to: listRef, after }),

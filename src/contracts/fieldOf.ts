@@ -1,10 +1,12 @@
 import { z } from "zod";
-import type { Field, FieldKind } from "@/core/form";
+import { MAX_PROSE, type Field, type FieldKind } from "@/core/form";
 import { formula, id, registerKey, short } from "./pieces";
 
 /** Properties any field may have besides its id, name, kind and what it holds: those a `field.set` may change. */
 export const fieldProperties = {
+  label: z.string().min(1).max(200).optional(),
   help: z.string().max(1000).optional(),
+  text: z.string().max(MAX_PROSE).optional(),
   needed: formula.optional(),
   shown: formula.optional(),
   worked: formula.optional(),
@@ -16,9 +18,12 @@ export const fieldProperties = {
     .array(z.strictObject({ must: formula, say: z.string().max(500) }))
     .max(20)
     .optional(),
+  unique: z.literal(true).optional(),
+  total: z.literal(true).optional(),
   min: z.string().max(40).optional(),
   max: z.string().max(40).optional(),
   options: z.array(short).max(500).optional(),
+  optionLabels: z.record(short, z.string().min(1).max(200)).optional(),
   register: registerKey.optional(),
   registers: z.array(registerKey).max(100).optional(),
 };

@@ -16,6 +16,14 @@ export const fieldProperties = {
   ...common,
 };
 
+export const stepForm = z.strictObject({
+  shows: z.enum(["together", "pages", "guided"]).optional(),
+  heading: z.string().min(1).max(200).optional(),
+  help: z.string().min(1).max(2000).optional(),
+  parts: z.array(z.string().max(60)).max(500).optional(),
+  columns: z.array(z.string().max(60)).max(500).optional(),
+});
+
 const scalar = z.union([z.string().max(20_000), z.boolean(), z.null()]);
 const row = z.object({ "#": z.string().max(60) }).catchall(scalar);
 /** Values of a form by field id: text, decimal text, ISO dates, ids; lines are lists of rows with "#". */

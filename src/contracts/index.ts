@@ -1,5 +1,5 @@
 export { notTooDeep } from "./nesting";
-export { processDefinition, sentDefinition, start, step } from "./definition";
+export { MOST_MAIL_TEXT, processDefinition, sentDefinition, start, step } from "./definition";
 export { edit } from "./edit";
 export { field, formData } from "./form";
 export { registerRights, registerShape } from "./register";

@@ -18,7 +18,12 @@ export const formula = z.string().max(4000).meta({ "x-formula": "FEEL" });
 export const template = (max: number) => z.string().max(max).meta({ "x-template": "FEEL in braces" });
 export const short = z.string().max(200);
 /** What every step has. */
-export const stepBase = { id, name: short, note: z.string().max(500).optional() };
+export const stepBase = {
+  id,
+  name: short,
+  note: z.string().max(500).optional(),
+  stage: z.string().min(1).max(60).optional(),
+};
 export const tone: z.ZodType<Tone> = z.enum(["agree", "refuse", "plain"]);
 
 export const length: z.ZodType<Length> = z

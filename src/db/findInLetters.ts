@@ -1,6 +1,7 @@
 import { ALL, type MessageRow } from "./messages";
 import type { Db } from "./pool";
 import { MINE } from "./requests/findRequests";
+import { likePart } from "./likePart";
 
 /** Mails that hold some words, of whatever request, that are looked at beside those of one's newest requests. */
 const MOST_LOOKED_AT = 5000;
@@ -62,6 +63,6 @@ export const findInLetters = async (
         order by m.id desc
         limit $3
       `,
-      values: [person, `%${words.replace(/[\\%_]/g, "\\$&")}%`, limit],
+      values: [person, likePart(words), limit],
     })
   ).rows;

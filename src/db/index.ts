@@ -41,6 +41,7 @@ export * as notices from "./notices";
 export * as answerLinks from "./answerLinks";
 export { findInLetters } from "./findInLetters";
 export * as keptLetters from "./keptLetters";
+export * as chat from "./chat";
 export * as mailboxes from "./mailboxes";
 export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";
@@ -51,6 +52,7 @@ export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registe
 export type { RecordNoteRow } from "./recordNotes";
 export type { DraftRow, ProcessListRow, ReleaseInUse, ReleaseRow } from "./processes";
 export type { RequestFilter, RequestListRow, RequestRow, TaskListRow } from "./requests";
+export type { ChatRoomRow } from "./chat";
 export type { MailboxRow, MailSecurity } from "./mailboxes";
 export type { LetterRow, MessageRow, MessageState, Missed } from "./messages";
 export type { Job } from "./jobs";

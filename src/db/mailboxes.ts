@@ -14,6 +14,8 @@ export interface MailboxRow {
   /** Sealed. */
   password: Buffer;
   checks_by: string;
+  /** People's news goes out from here. */
+  news: boolean;
 }
 /** How far it is read. */
 export interface MailboxRead {
@@ -34,6 +36,13 @@ export const mailboxOf = async (db: Db, address: string): Promise<MailboxRow | n
   (await db.query({ name: "mailbox", text: "select * from mailbox where address = $1", values: [address] }))
     .rows[0] ?? null;
 
+/** News goes out from one mailbox at most: from another than this it does not any more. */
+export const newsFromHere = (db: Db, address: string) =>
+  db.query("update mailbox set news = false where news and address <> $1", [address]);
+
+export const newsMailbox = async (db: Db): Promise<MailboxRow | null> =>
+  (await db.query("select * from mailbox where news")).rows[0] ?? null;
+
 export const putMailbox = (db: Db, m: MailboxRow) =>
   db.query(
     `
@@ -48,9 +57,10 @@ export const putMailbox = (db: Db, m: MailboxRow) =>
           security,
           user_name,
           password,
-          checks_by
+          checks_by,
+          news
         )
-      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
       on conflict (address) do update
       set
         name = excluded.name,
@@ -61,7 +71,8 @@ export const putMailbox = (db: Db, m: MailboxRow) =>
         security = excluded.security,
         user_name = excluded.user_name,
         password = excluded.password,
-        checks_by = excluded.checks_by
+        checks_by = excluded.checks_by,
+        news = excluded.news
     `,
     [
       m.address,
@@ -74,6 +85,7 @@ export const putMailbox = (db: Db, m: MailboxRow) =>
       m.user_name,
       m.password,
       m.checks_by,
+      m.news,
     ],
   );
 

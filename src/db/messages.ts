@@ -54,6 +54,11 @@ export interface MessageRow {
   vouched: boolean | null;
   at: number;
   sent_at: number | null;
+  channel: "mail" | "chat";
+  /** Of a message in a room: which. */
+  room: string | null;
+  /** Of a message in chat that asks: "asks", or the words that say why nobody is asked any more. */
+  shows: string | null;
 }
 
 /** All columns of a mail `m`. */
@@ -92,7 +97,10 @@ export const ALL = `
   m.automatic,
   m.vouched,
   m.at,
-  m.sent_at
+  m.sent_at,
+  m.channel,
+  m.room,
+  m.shows
 `;
 
 /** A mail as a page of its request shows it, with what came or went along. */
@@ -158,7 +166,7 @@ export const takeMessage = async (
     await db.query(
       `
         update message
-        set state = 'sending', tries = tries + 1, message_id = $3, in_reply_to = $4, reached = $5, why = null
+        set state = 'sending', tries = tries + 1, message_id = $3, in_reply_to = coalesce($4, in_reply_to), reached = $5, why = null
         where id = $1 and state = any($2::text[])
       `,
       [id, from, m.messageId, m.inReplyTo, m.reached],
@@ -379,6 +387,19 @@ export const insertIncoming = async (db: Db, m: IncomingRow): Promise<string | n
     )
   ).rows[0]?.id ?? null;
 
+/** A mail that came, by what tells it from others. */
+export const incomingByFingerprint = async (
+  db: Db,
+  mailbox: string,
+  fingerprint: string,
+): Promise<MessageRow | null> =>
+  (
+    await db.query(
+      `select ${ALL} from message m where m.direction = 'in' and m.mailbox = $1 and m.fingerprint = $2`,
+      [mailbox, fingerprint],
+    )
+  ).rows[0] ?? null;
+
 /** Puts a mail of Cobble Step's own into the book, and has it sent. @returns null where it is there already */
 export const insertOutgoing = async (
   db: Db,
@@ -434,6 +455,7 @@ export const insertByHand = async (
     subject: string;
     body: string;
     letter: WrittenLetter;
+    files: readonly string[];
     hidden: boolean;
     at: number;
   },
@@ -442,8 +464,8 @@ export const insertByHand = async (
     await db.query(
       `
         insert into
-          message (request_id, direction, mailbox, effect, part, by_person, state, receivers, subject, body, letter, hidden, at)
-        values ($1, 'out', $2, $3, 0, $4, 'waiting', $5, $6, $7, $8, $9, $10)
+          message (request_id, direction, mailbox, effect, part, by_person, state, receivers, subject, body, letter, hidden, at, files)
+        values ($1, 'out', $2, $3, 0, $4, case when $2 = '' then 'kept' else 'waiting' end, $5, $6, $7, $8, $9, $10, $11)
         on conflict do nothing
         returning id::text as id
       `,
@@ -458,6 +480,7 @@ export const insertByHand = async (
         JSON.stringify(m.letter),
         m.hidden,
         at(m.at),
+        m.files,
       ],
     )
   ).rows[0]?.id ?? null;
@@ -472,6 +495,74 @@ export const queueMailStart = (db: Db, id: string) =>
     "select graphile_worker.add_job('mail_start', json_build_object('message', $1::text), max_attempts := 25)",
     [id],
   );
+
+/** Mails that people wrote to a mailbox, of requests of a process or of none, the newest. */
+export const cameTo = async (db: Db, mailbox: string, process: string, most: number): Promise<MessageRow[]> =>
+  (
+    await db.query(
+      `
+        select ${ALL}
+        from message m left join request r on r.id = m.request_id
+        where
+          m.direction = 'in'
+          and m.mailbox = $1
+          and m.automatic is null
+          and (m.request_id is null or r.process_key = $2)
+        order by m.id desc
+        limit $3
+      `,
+      [mailbox, process, most],
+    )
+  ).rows;
+
+/** How many letters of refusal went to an address since a moment. */
+export const refusalsTo = async (db: Db, email: string, since: number): Promise<number> =>
+  (
+    await db.query(
+      `
+        select count(*)::int as n
+        from message
+        where
+          request_id is null
+          and direction = 'out'
+          and starts_with(effect, 'refuse:')
+          and lower(receivers -> 0 ->> 'email') = lower($1)
+          and at > $2
+      `,
+      [email, at(since)],
+    )
+  ).rows[0].n;
+
+/** Puts the letter that refuses a mail into the book, once for each mail, and has it sent. @returns whether it is new */
+export const insertRefusal = async (
+  db: Db,
+  r: {
+    of: string;
+    mailbox: string;
+    to: Receiver;
+    subject: string;
+    body: string;
+    answers: string | null;
+    at: number;
+  },
+): Promise<boolean> => {
+  const { rows } = await db.query(
+    `
+      insert into message (direction, mailbox, effect, part, state, receivers, subject, body, in_reply_to, at)
+      select 'out', $2, 'refuse:' || $1, 0, 'waiting', $3, $4, $5, $6, $7
+      where
+        not exists (
+          select
+          from message
+          where request_id is null and direction = 'out' and effect = 'refuse:' || $1
+        )
+      returning id::text as id
+    `,
+    [r.of, r.mailbox, JSON.stringify([r.to]), r.subject, r.body, r.answers, at(r.at)],
+  );
+  if (rows[0]) await queueMessage(db, rows[0].id, 0);
+  return rows.length > 0;
+};
 
 /** Gives a mail that belonged to none to a request, with what came along. */
 export const giveToRequest = async (db: Db, id: string, request: string): Promise<void> => {
@@ -532,6 +623,7 @@ export const notOut = async (
     state: MessageState;
     why: string | null;
     receivers: Receiver[];
+    room: string | null;
     subject: string;
     at: number;
   }[]
@@ -539,7 +631,7 @@ export const notOut = async (
   (
     await db.query(
       `
-        select m.id::text as id, r.number, r.title, m.state, m.why, m.receivers, m.subject, m.at
+        select m.id::text as id, r.number, r.title, m.state, m.why, m.receivers, m.room, m.subject, m.at
         from message m
         join request r on r.id = m.request_id
         join process_owner o on o.process_key = r.process_key and o.person_id = $1
@@ -575,8 +667,10 @@ export const forgetMessages = (db: Db, request: string) =>
         letter = null,
         said = null,
         why = null,
+        room = null,
+        shows = null,
         files = '{}'
-      where request_id = $1
+      where request_id = $1 and (subject <> '…' or body <> '')
     `,
     [request],
   );

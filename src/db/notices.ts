@@ -49,39 +49,43 @@ const MINE = `
   )
 `;
 
+/** What is shown of a notice `n`, with its request `r`. */
+const SHOWN = `
+  n.id,
+  n.kind,
+  r.number,
+  case
+    when
+      r.requester_id = n.person_id
+      or exists (
+        select 1
+        from task_candidate c
+        where c.request_id = r.id and c.person_id = n.person_id
+      )
+      or exists (
+        select 1
+        from process_owner o
+        where o.process_key = r.process_key and o.person_id = n.person_id
+      )
+    then r.title
+  end as title,
+  case when ${MINE} then n.task_id end as open_task,
+  n.facts,
+  n.subject,
+  n.body,
+  n.register_key,
+  n.record_id::text as record_id,
+  n.created_at,
+  n.read_at is not null or (${ASKS} and not ${MINE}) as read
+`;
+
 /** The newest notices of a person. */
 export const noticesOf = async (db: Db, person: string, limit: number): Promise<NoticeRow[]> =>
   (
     await db.query({
       name: "notices-of",
       text: `
-        select
-          n.id,
-          n.kind,
-          r.number,
-          case
-            when
-              r.requester_id = n.person_id
-              or exists (
-                select 1
-                from task_candidate c
-                where c.request_id = r.id and c.person_id = n.person_id
-              )
-              or exists (
-                select 1
-                from process_owner o
-                where o.process_key = r.process_key and o.person_id = n.person_id
-              )
-            then r.title
-          end as title,
-          case when ${MINE} then n.task_id end as open_task,
-          n.facts,
-          n.subject,
-          n.body,
-          n.register_key,
-          n.record_id::text as record_id,
-          n.created_at,
-          n.read_at is not null or (${ASKS} and not ${MINE}) as read
+        select ${SHOWN}
         from
           (
             select *
@@ -95,6 +99,90 @@ export const noticesOf = async (db: Db, person: string, limit: number): Promise<
       values: [person, limit],
     })
   ).rows;
+
+/** News that is to go by another way than the screen. */
+export interface NewsToSend extends NoticeRow {
+  person_id: string;
+  way: NewsWay;
+  state: "waiting" | "given" | "sent" | "left";
+  tries: number;
+  /** By this way they were asked already, by the process itself. */
+  asked: boolean;
+  /** By their own clock, as "22:00"; null for none. */
+  quiet_from: string | null;
+  quiet_until: string | null;
+}
+export type NewsWay = "mail" | "chat";
+
+export const newsToSend = async (db: Db, notice: string, way: NewsWay): Promise<NewsToSend | null> =>
+  (
+    await db.query(
+      `
+        select
+          ${SHOWN},
+          n.person_id,
+          s.way,
+          s.state,
+          s.tries,
+          ${ASKS} and exists (
+            select
+            from message m
+            where
+              m.state <> 'returned'
+              and m.request_id = n.request_id
+              and m.task_id = n.task_id
+              and m.person_id = n.person_id
+              and m.channel = s.way
+              and starts_with(m.effect, 'ask:')
+          ) as asked,
+          to_char(q.starts, 'HH24:MI') as quiet_from,
+          to_char(q.ends, 'HH24:MI') as quiet_until
+        from
+          news_sent s
+          join notice n on n.id = s.notice_id
+          left join request r on r.id = n.request_id
+          left join quiet_time q on q.person_id = n.person_id
+        where s.notice_id = $1 and s.way = $2
+      `,
+      [notice, way],
+    )
+  ).rows[0] ?? null;
+
+/** Says what came of news that was not out yet. Whoever says so holds it. */
+export const noteNews = (
+  db: Db,
+  notice: string,
+  way: NewsWay,
+  to: { state: NewsToSend["state"]; why?: string; tried?: true },
+) =>
+  db.query(
+    `
+      update news_sent
+      set state = $3, why = $4, tries = tries + $5
+      where notice_id = $1 and way = $2 and state in ('waiting', 'given')
+    `,
+    [notice, way, to.state, to.why ?? null, to.tried ? 1 : 0],
+  );
+
+/** Has news sent after a while, once however often that is asked for. */
+export const queueNews = (db: Db, notice: string, way: NewsWay, at: Date) =>
+  db.query(
+    `
+      select
+        graphile_worker.add_job (
+          'send_news',
+          json_build_object('notice', $1::text, 'way', $2::text),
+          job_key := 'news:' || $1 || ':' || $2,
+          run_at := $3,
+          max_attempts := 25
+        )
+    `,
+    [notice, way, at],
+  );
+
+/** Those who have any news by other ways than the screen. */
+export const beyondTheScreen = async (db: Db): Promise<string[]> =>
+  (await db.query("select distinct person_id from news_way")).rows.map((r) => r.person_id);
 
 /** Tasks that wait for somebody and notices that are new, counted up to a limit; and whether they own a process. */
 export const badgesOf = async (
@@ -140,8 +228,34 @@ export const markRead = (db: Db, person: string, upTo: string, readAt: number) =
     at(readAt),
   ]);
 
-export const newsOff = async (db: Db, person: string): Promise<NewsKind[]> =>
-  (await db.query("select kind from news_off where person_id = $1", [person])).rows.map((r) => r.kind);
+/** What somebody has chosen: kinds they do not want at all, and the ways beside the screen for others. */
+export const newsChosen = async (
+  db: Db,
+  person: string,
+): Promise<{
+  off: string[];
+  ways: { kind: string; way: NewsWay }[];
+  quiet: { from: string; until: string } | null;
+}> =>
+  (
+    await db.query(
+      `
+        select
+          array(select kind from news_off where person_id = $1) as off,
+          (
+            select coalesce(json_agg(json_build_object('kind', kind, 'way', way)), '[]')
+            from news_way
+            where person_id = $1
+          ) as ways,
+          (
+            select json_build_object('from', to_char(starts, 'HH24:MI'), 'until', to_char(ends, 'HH24:MI'))
+            from quiet_time
+            where person_id = $1
+          ) as quiet
+      `,
+      [person],
+    )
+  ).rows[0];
 
 export const setNewsOff = (db: Db, person: string, kind: NewsKind, off: boolean) =>
   off
@@ -150,3 +264,26 @@ export const setNewsOff = (db: Db, person: string, kind: NewsKind, off: boolean)
         kind,
       ])
     : db.query("delete from news_off where person_id = $1 and kind = $2", [person, kind]);
+
+export const setNewsWay = (db: Db, person: string, kind: NewsKind | "told", way: NewsWay, on: boolean) =>
+  on
+    ? db.query("insert into news_way (person_id, kind, way) values ($1, $2, $3) on conflict do nothing", [
+        person,
+        kind,
+        way,
+      ])
+    : db.query("delete from news_way where person_id = $1 and kind = $2 and way = $3", [person, kind, way]);
+
+/** @param hours as "22:00"; null for none */
+export const setQuietTime = (db: Db, person: string, hours: { from: string; until: string } | null) =>
+  hours
+    ? db.query(
+        `
+          insert into quiet_time (person_id, starts, ends)
+          values ($1, $2, $3)
+          on conflict (person_id) do update
+          set starts = excluded.starts, ends = excluded.ends
+        `,
+        [person, hours.from, hours.until],
+      )
+    : db.query("delete from quiet_time where person_id = $1", [person]);

@@ -3,6 +3,7 @@ import type { Edit, ProcessDefinition } from "@/core/route";
 import { readProcess } from "@/formats";
 import { MOST_COUNTED } from "./cappedCount";
 import type { Db } from "./pool";
+import { likePart } from "./likePart";
 
 export interface ReleaseRow {
   id: string;
@@ -594,8 +595,14 @@ export const listProcesses = async (db: Db): Promise<ProcessListRow[]> =>
     )
   ).rows;
 
-/** All drafts with who owns the process. */
-export const allDrafts = async (db: Db): Promise<{ definition: ProcessDefinition; owners: string[] }[]> =>
+/**
+ * Drafts that hold these words anywhere, with who owns the process. Read in the database: what holds them
+ * nowhere is not fetched and not read, since all drafts of an office are megabytes at every key typed.
+ */
+export const draftsHolding = async (
+  db: Db,
+  words: string,
+): Promise<{ definition: ProcessDefinition; owners: string[] }[]> =>
   (
     await db.query(
       `
@@ -607,8 +614,11 @@ export const allDrafts = async (db: Db): Promise<{ definition: ProcessDefinition
             where o.process_key = d.process_key
           ) as owners
         from process_draft d
+        where d.definition::text ilike $1
         order by d.process_key
       `,
+      // As the words stand in JSON: a quotation mark has a backslash before it there.
+      [likePart(JSON.stringify(words).slice(1, -1))],
     )
   ).rows.map((r) => ({ ...r, definition: readProcess(r.definition) }));
 

@@ -75,10 +75,27 @@ export const tellMentioned = async (
 ): Promise<void> => {
   await db.query(
     `
-      insert into notice (person_id, effect_key, kind, subject, body, facts, register_key, record_id, created_at)
-      select $1, 'note:' || $2, 'mentioned', '', $3, $4, $5, $6, $7
-      where not exists (select from news_off where person_id = $1 and kind = 'mentioned')
-      on conflict do nothing
+      with
+        told as (
+          insert into notice (person_id, effect_key, kind, subject, body, facts, register_key, record_id, created_at)
+          select $1, 'note:' || $2, 'mentioned', '', $3, $4, $5, $6, $7
+          where not exists (select from news_off where person_id = $1 and kind = 'mentioned')
+          on conflict do nothing
+          returning id
+        ),
+        beyond as (
+          insert into news_sent (notice_id, way, state)
+          select told.id, w.way, 'waiting'
+          from told join news_way w on w.person_id = $1 and w.kind = 'mentioned'
+          returning notice_id, way
+        )
+      select
+        graphile_worker.add_job (
+          'send_news',
+          json_build_object('notice', b.notice_id::text, 'way', b.way),
+          max_attempts := 25
+        )
+      from beyond b
     `,
     [n.person, n.note, n.body, JSON.stringify(n.facts), n.register, n.record, n.at],
   );

@@ -44,3 +44,26 @@ export const anywhere = (text: string): string => `%${text.replace(/[\\%_]/g, "\
 export const decimalText = (text: string): boolean => /^-?\d{1,100}(\.\d{1,100})?$/.test(text);
 /** Whether a text is a day of the calendar. */
 export const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text) && isDate(dateFrom(text));
+
+/** A short text that is written in one way: found whole by an index, and by any part of it. */
+export const plainTextColumn: ColumnSql = {
+  type: "text",
+  comparable: () => true,
+  read: (name) => `${name}::text`,
+  compared: (name) => `nullif(${name}, '')`,
+  indexed: (name, value) => `${name} = ${value}`,
+  searched: true,
+  names: false,
+  filter: (name, value, bind) => `${name} ilike ${bind(anywhere(value))}`,
+};
+
+/** A decimal number. */
+export const decimalColumn: ColumnSql = {
+  type: "numeric",
+  comparable: decimalText,
+  read: (name) => `${name}::text`,
+  compared: (name) => name,
+  searched: false,
+  names: false,
+  filter: (name, value, bind) => `${name}::text = ${bind(value)}`,
+};

@@ -1,3 +1,6 @@
+import { column as telephone } from "./telephone/column";
+import { column as wholeNumber } from "./whole-number/column";
+import { column as percentage } from "./percentage/column";
 import { column as choice } from "./choice/column";
 import { column as request } from "./request/column";
 import { column as severalChoices } from "./several-choices/column";
@@ -23,8 +26,11 @@ export const COLUMNS = {
   "long text": longText,
   "e-mail": email,
   "web address": webAddress,
+  telephone,
   number,
+  "whole number": wholeNumber,
   money,
+  percentage,
   date,
   time,
   "date and time": dateAndTime,

@@ -1,8 +1,11 @@
+import { Editor as wholeNumber } from "./whole-number/Editor";
+import { Editor as percentage } from "./percentage/Editor";
 import { Editor as choice } from "./choice/Editor";
 import { Editor as severalChoices } from "./several-choices/Editor";
 import { Editor as date } from "./date/Editor";
 import type { FieldEditor } from "./editor";
 import { Editor as file } from "./file/Editor";
+import { Editor as lines } from "./lines/Editor";
 import { Editor as lookUp } from "./look-up/Editor";
 import { Editor as lookUpInSeveral } from "./look-up-in-several/Editor";
 import { Editor as money } from "./money/Editor";
@@ -15,11 +18,16 @@ export const FIELD_EDITORS = {
   "long text": null,
   "e-mail": null,
   "web address": null,
+  telephone: null,
+  "postal address": null,
   number,
+  "whole number": wholeNumber,
   money,
+  percentage,
   date,
   time: null,
   "date and time": null,
+  "length of time": null,
   "yes or no": null,
   choice,
   "several choices": severalChoices,
@@ -27,8 +35,10 @@ export const FIELD_EDITORS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  signature: null,
   request: null,
-  lines: null,
+  lines,
   section: null,
   page: null,
+  "text block": null,
 } satisfies { [K in FieldKind]: FieldEditor };

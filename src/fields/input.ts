@@ -18,6 +18,8 @@ export interface InputProps {
 /** How a kind of field is filled in and read. */
 export interface FieldView {
   Input(p: InputProps): ReactNode;
+  /** How a value is read that text does not tell. */
+  Reading?(p: Pick<InputProps, "field" | "context"> & { value: string }): ReactNode;
   /** A stored text, which is not empty, for reading. */
   shown(v: string, f: Field, facts: FactsData): string;
   /** Where it leads for whoever reads it; null for a value that leads nowhere, absent where none does. */

@@ -1,7 +1,14 @@
+import { view as telephone } from "./telephone/Input";
+import { view as wholeNumber } from "./whole-number/Input";
+import { view as percentage } from "./percentage/Input";
+import { view as lengthOfTime } from "./length-of-time/Input";
+import { view as postalAddress } from "./postal-address/Input";
+import { view as textBlock } from "./text-block/Input";
 import { view as choice } from "./choice/Input";
 import { view as severalChoices } from "./several-choices/Input";
 import { view as date } from "./date/Input";
 import { view as file } from "./file/Input";
+import { view as signature } from "./signature/Input";
 import { view as lines } from "./lines/Input";
 import { view as longText } from "./long-text/Input";
 import { view as lookUp } from "./look-up/Input";
@@ -27,11 +34,16 @@ export const FIELD_INPUTS = {
   "long text": longText,
   "e-mail": email,
   "web address": webAddress,
+  telephone,
+  "postal address": postalAddress,
   number,
+  "whole number": wholeNumber,
   money,
+  percentage,
   date,
   time,
   "date and time": dateAndTime,
+  "length of time": lengthOfTime,
   "yes or no": yesOrNo,
   choice,
   "several choices": severalChoices,
@@ -39,8 +51,10 @@ export const FIELD_INPUTS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  signature,
   request,
   lines,
   section,
   page,
+  "text block": textBlock,
 } satisfies { [K in FieldKind]: FieldView };

@@ -1,8 +1,15 @@
 import type { FieldBehaviour } from "@/core/kinds";
+import { telephone } from "./telephone/kind";
+import { wholeNumber } from "./whole-number/kind";
+import { percentage } from "./percentage/kind";
+import { lengthOfTime } from "./length-of-time/kind";
+import { postalAddress } from "./postal-address/kind";
+import { textBlock } from "./text-block/kind";
 import { choice } from "./choice/kind";
 import { severalChoices } from "./several-choices/kind";
 import { date } from "./date/kind";
 import { file } from "./file/kind";
+import { signature } from "./signature/kind";
 import { lines } from "./lines/kind";
 import { longText } from "./long-text/kind";
 import { lookUp } from "./look-up/kind";
@@ -27,11 +34,16 @@ export const FIELDS = {
   "long text": longText,
   "e-mail": email,
   "web address": webAddress,
+  telephone,
+  "postal address": postalAddress,
   number,
+  "whole number": wholeNumber,
   money,
+  percentage,
   date,
   time,
   "date and time": dateAndTime,
+  "length of time": lengthOfTime,
   "yes or no": yesOrNo,
   choice,
   "several choices": severalChoices,
@@ -39,8 +51,10 @@ export const FIELDS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  signature,
   request,
   lines,
   section,
   page,
+  "text block": textBlock,
 } satisfies { [K in FieldKind]: FieldBehaviour };

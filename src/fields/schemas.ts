@@ -1,9 +1,16 @@
 import type { z } from "zod";
 import type { Field } from "@/core/form";
+import { schema as telephone } from "./telephone/schema";
+import { schema as wholeNumber } from "./whole-number/schema";
+import { schema as percentage } from "./percentage/schema";
+import { schema as lengthOfTime } from "./length-of-time/schema";
+import { schema as postalAddress } from "./postal-address/schema";
+import { schema as textBlock } from "./text-block/schema";
 import { schema as choice } from "./choice/schema";
 import { schema as severalChoices } from "./several-choices/schema";
 import { schema as date } from "./date/schema";
 import { schema as file } from "./file/schema";
+import { schema as signature } from "./signature/schema";
 import { schema as lines } from "./lines/schema";
 import { schema as longText } from "./long-text/schema";
 import { schema as lookUp } from "./look-up/schema";
@@ -28,11 +35,16 @@ export const FIELD_SCHEMAS = {
   "long text": longText,
   "e-mail": email,
   "web address": webAddress,
+  telephone,
+  "postal address": postalAddress,
   number,
+  "whole number": wholeNumber,
   money,
+  percentage,
   date,
   time,
   "date and time": dateAndTime,
+  "length of time": lengthOfTime,
   "yes or no": yesOrNo,
   choice,
   "several choices": severalChoices,
@@ -40,8 +52,10 @@ export const FIELD_SCHEMAS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  signature,
   request,
   lines,
   section,
   page,
+  "text block": textBlock,
 } satisfies { [K in FieldKind]: (list: z.ZodType<Field[]>) => z.ZodType<Field & { kind: K }> };

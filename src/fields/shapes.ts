@@ -8,11 +8,16 @@ export interface FieldParts {
   "long text": { column: true };
   "e-mail": { column: true };
   "web address": { column: true };
+  telephone: { column: true };
+  "postal address": { column: false };
   number: { column: true };
+  "whole number": { column: true };
+  percentage: { column: true };
   money: { column: true };
   date: { column: true };
   time: { column: true };
   "date and time": { column: true };
+  "length of time": { column: false };
   "yes or no": { column: true };
   choice: { column: true };
   "several choices": { column: true };
@@ -20,10 +25,12 @@ export interface FieldParts {
   "look-up": { column: true };
   "look-up in several": { column: true };
   file: { column: true };
+  signature: { column: false };
   request: { column: true };
   lines: { column: false };
   section: { column: false };
   page: { column: false };
+  "text block": { column: false };
 }
 export type FieldKind = keyof FieldParts;
 export type ColumnKind = { [K in FieldKind]: FieldParts[K]["column"] extends true ? K : never }[FieldKind];

@@ -1,7 +1,7 @@
 "use client";
 import { Paperclip, X } from "lucide-react";
 import { useEffect, useRef, useState, type DragEvent } from "react";
-import { fileMistakes, type Field } from "@/core/form";
+import { fileMistakes, labelOf, type Field } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, sizeText } from "@/ui";
 import type { InputContext } from "./inputContext";
@@ -52,7 +52,9 @@ export function FileInput({
     if (!chosen) return;
     const wrong = fileMistakes(field, chosen.name, chosen.size)[0];
     if (wrong)
-      return setSaid(formProblemSentence({ ...wrong, path: id, data: { field: field.name, ...wrong.data } }));
+      return setSaid(
+        formProblemSentence({ ...wrong, path: id, data: { field: labelOf(field), ...wrong.data } }),
+      );
     if (chosen.size === 0) return setSaid(`"${chosen.name}" is empty.`);
     setSaid("");
     const by = sendFile(chosen, (share) => setSending((s) => s && { ...s, share }));

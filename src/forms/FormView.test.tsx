@@ -1,5 +1,5 @@
 import { KINDS } from "@/kinds";
-import { act, fireEvent, render, screen, within } from "@testing-library/react";
+import { act, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import {
@@ -136,6 +136,20 @@ function show(
 }
 const user = () => userEvent.setup();
 
+it("knows what is picked also when it has been drawn anew since it was listed, and asks nobody again", async () => {
+  const u = user();
+  const lookUp = jest.fn(async () => [{ id: "1", title: "Gloves", record: gloves }]);
+  const f = show({ title: "Banners", lines: [{ "#": "1", item: null, qty: "4" }] }, { lookUp });
+  await u.click(screen.getByRole("combobox", { name: "Item, line 1" }));
+  const listed = await screen.findByRole("option", { name: "Gloves" });
+  // As when what was typed before has been kept just then.
+  f.again({ complain: true });
+  fireEvent.click(listed);
+  await act(async () => new Promise((r) => setTimeout(r, 200)));
+  expect(screen.getByText(/^EUR/).textContent).toBe("EUR 12.60");
+  expect(lookUp).toHaveBeenCalledTimes(1);
+});
+
 it("recalculates as somebody picks and types, and shows what becomes needed", async () => {
   const u = user();
   const f = show({ title: "Banners" });
@@ -179,6 +193,25 @@ it("takes a person to the first thing that is wrong, also on another page", asyn
   jest.useRealTimers();
 });
 
+it("lists all that needs another look, each leading to its place, also on another page or in a line", async () => {
+  const f = show({
+    lines: [{ "#": "1", item: null, qty: "0" }],
+    size: "huge",
+  });
+  expect(screen.queryByRole("navigation", { name: "What needs another look" })).toBe(null);
+  f.again({ complain: true });
+  const list = within(await screen.findByRole("navigation", { name: "What needs another look" }));
+  expect(list.getAllByRole("button").map((b) => b.textContent)).toEqual([
+    "Title is needed.",
+    expect.stringMatching(/Quantity is at least 1; 0 is less/),
+    expect.stringMatching(/huge/),
+  ]);
+  await user().click(list.getByRole("button", { name: /Quantity/ }));
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText("Quantity, line 1")));
+  await user().click(list.getByRole("button", { name: /huge/ }));
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText("Size")));
+});
+
 it("adds lines with Enter in the last one, numbers never used twice, up to the limit", async () => {
   const u = user();
   const f = show({
@@ -194,7 +227,7 @@ it("adds lines with Enter in the last one, numbers never used twice, up to the l
 });
 
 it("leaves out hidden fields and does not let seen ones be changed", () => {
-  show({ title: "Banners", who: "una" }, { access: { title: "see", total: "hide" }, paged: false });
+  show({ title: "Banners", who: "una" }, { access: { title: "see", total: "hide" }, shows: "together" });
   expect(screen.queryByText("Total")).toBeNull();
   expect(screen.queryByRole("textbox", { name: /^Title/ })).toBeNull();
   expect(screen.getByText("Banners")).toBeTruthy();
@@ -220,7 +253,7 @@ it("reads well where nothing can be changed", () => {
 
 it("offers people, not programs, and takes a choice back", async () => {
   const u = user();
-  const f = show({ title: "x" }, { paged: false });
+  const f = show({ title: "x" }, { shows: "together" });
   await u.click(screen.getByRole("combobox", { name: "Who" }));
   expect(
     (await screen.findAllByRole("option")).filter((o) => o.tagName !== "OPTION").map((o) => o.textContent),
@@ -248,7 +281,7 @@ describe("a file", () => {
   });
 
   it("is not sent at all where the field does not take it", () => {
-    show({ title: "x" }, { paged: false });
+    show({ title: "x" }, { shows: "together" });
     fireEvent.change(picker(), { target: { files: [pdf(1_000_001)] } });
     expect(screen.getByText("Offer takes files of up to 1 MB; this one has 1.1 MB.")).toBeTruthy();
     fireEvent.change(picker(), { target: { files: [new File(["x"], "run.exe")] } });
@@ -261,7 +294,7 @@ describe("a file", () => {
     const added: string[] = [];
     const f = show(
       { title: "x" },
-      { paged: false, onSending: (n) => waiting.push(n), onFile: (x) => added.push(x.id) },
+      { shows: "together", onSending: (n) => waiting.push(n), onFile: (x) => added.push(x.id) },
     );
     fireEvent.change(picker(), { target: { files: [pdf()] } });
     expect(screen.getByRole("progressbar", { name: "Sending Scan.pdf" })).toBeTruthy();
@@ -277,7 +310,7 @@ describe("a file", () => {
   });
 
   it("leaves what was typed elsewhere while it was on its way", async () => {
-    const f = show({ title: "x" }, { paged: false });
+    const f = show({ title: "x" }, { shows: "together" });
     fireEvent.change(picker(), { target: { files: [pdf()] } });
     await user().type(screen.getByLabelText(/^Title/), "yz");
     await act(async () =>
@@ -287,7 +320,7 @@ describe("a file", () => {
   });
 
   it("says what went wrong on the way, and leaves what was there", async () => {
-    const f = show({ title: "x", offer: "f1" }, { paged: false });
+    const f = show({ title: "x", offer: "f1" }, { shows: "together" });
     fireEvent.change(picker(), { target: { files: [pdf()] } });
     await act(async () => end({ ok: false, sentence: "The file did not get through." }));
     expect(screen.getByText("The file did not get through.")).toBeTruthy();
@@ -306,7 +339,7 @@ it("says where something cannot be worked out, and why, instead of leaving it em
 });
 
 it("is a stack of small forms on a phone", async () => {
-  const f = show({ title: "x", lines: [{ "#": "1", qty: "2" }] }, { width: "phone", paged: false });
+  const f = show({ title: "x", lines: [{ "#": "1", qty: "2" }] }, { width: "phone", shows: "together" });
   expect(screen.queryByRole("table")).toBeNull();
   await user().click(
     within(screen.getByRole("group", { name: /Line 1/ })).getByRole("button", { name: "remove" }),

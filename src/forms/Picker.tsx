@@ -1,7 +1,7 @@
 "use client";
 import { Command } from "cmdk";
 import { ChevronsUpDown, X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { classes, Popover } from "@/ui";
 
 export interface Option {
@@ -10,13 +10,15 @@ export interface Option {
   hint?: string;
 }
 
-interface Props {
+interface Props<O extends Option> {
   id: string;
   label: string;
   value: string | null;
   shown: string;
-  options(search: string): Promise<Option[]> | Option[];
-  onPick(option: Option | null): void;
+  /** Asked when it is opened and as somebody types, not at each drawing. */
+  options(search: string): Promise<O[]> | O[];
+  /** Given the very option that was listed: whoever draws this may have been drawn anew since. */
+  onPick(option: O | null): void;
   invalid?: boolean;
   describedBy?: string;
   placeholder?: string;
@@ -26,7 +28,7 @@ interface Props {
 }
 
 /** Picks one of many by typing a part of its name; options may come from the server. */
-export function Picker({
+export function Picker<O extends Option>({
   id,
   label,
   value,
@@ -38,21 +40,22 @@ export function Picker({
   placeholder = "Choose…",
   compact,
   none,
-}: Props) {
+}: Props<O>) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
-  const [found, setFound] = useState<Option[] | null>(null);
+  const [found, setFound] = useState<O[] | null>(null);
   const latest = useRef(0);
+  const offer = useEffectEvent(options);
   useEffect(() => {
     if (!open) return;
     const turn = ++latest.current;
     // A short wait while somebody types; answers of earlier letters that come late are dropped.
     const timer = setTimeout(
-      () => void Promise.resolve(options(search)).then((o) => turn === latest.current && setFound(o)),
+      () => void Promise.resolve(offer(search)).then((o) => turn === latest.current && setFound(o)),
       search ? 120 : 0,
     );
     return () => clearTimeout(timer);
-  }, [open, search, options]);
+  }, [open, search]);
   return (
     <div className="flex min-w-0 gap-1">
       <Popover

@@ -3,3 +3,4 @@ export { FormView, type FormViewProps } from "./FormView";
 export type { InputContext, LookUp } from "./inputContext";
 export { Picker, type Option } from "./Picker";
 export { type FormSource } from "./useEvaluation";
+export { sendFile } from "./sendFile";

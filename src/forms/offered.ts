@@ -12,11 +12,11 @@ const MOST_SHOWN = 50;
  * What a picker shows where a step offers only some things in its field; null where anything can be picked.
  * @param option one of them, by its id
  */
-export function offeredIn(
+export function offeredIn<O extends Option>(
   { offers }: Pick<InputContext, "offers">,
   field: Field,
-  option: (id: string) => Option,
-): { options(search: string): Option[]; none?: string } | null {
+  option: (id: string) => O,
+): { options(search: string): O[]; none?: string } | null {
   const offered = offers[field.id];
   if (!offered) return null;
   const all = offered.map(option);

@@ -15,6 +15,8 @@ import {
   type FormResult,
   type Party,
   type PreparedForm,
+  type SignatureShown,
+  type StepForm,
 } from "@/core/form";
 
 /** What a form needs in the browser; the server makes it, the Workshop makes it from a draft. */
@@ -30,8 +32,12 @@ export interface FormSource {
   before?: FormData;
   /** By path what the server could not work out, and why; of fields that are not worked out here. */
   failed: Readonly<Record<string, string>>;
+  /** How it is shown where it stands, and what of it. */
+  layout?: StepForm;
   /** Lines the task at hand is about, as "objects/3": by field and row. */
   about?: readonly string[];
+  /** By field the signatures that are kept. */
+  signed?: Readonly<Record<string, SignatureShown>>;
   /** By field or column, all that can be picked there; others are as their kind says. */
   offers?: Readonly<Record<string, readonly string[]>>;
 }

@@ -21,9 +21,29 @@ export {
   type MailboxInput,
   type MailboxShown,
 } from "./mail/mailboxes";
+export {
+  chatRoomShown,
+  putChatRoom,
+  removeChatRoom,
+  tryChatRoom,
+  type ChatRoomInput,
+  type ChatRoomShown,
+} from "./chat/chatRoom";
+export {
+  askChatCode,
+  chatAccount,
+  tieChatAccount,
+  untieChatAccount,
+  type ChatAccountShown,
+} from "./chat/chatAccount";
+export { sealChatToken, sealSigningKey } from "./chat/chatServer";
+export { forgetInChat, showInChat } from "./chat/postChat";
+export { pressedInChat, type PressAnswer } from "./chat/pressedInChat";
 export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
+export { mailsToTry, sampleOfMail, sampleOfMailFile, type MailToTry } from "./workshop/sampleMail";
 export { keepLetter, keptLetterList, removeKeptLetter, type KeptLetter } from "./workshop/keptLetters";
+export { answerOnPage } from "./mail/answerOnPage";
 export { letterByHand, sendByHand, type LetterByHand, type LetterDraft } from "./mail/writeByHand";
 export type { MayWrite } from "./mail/mayWrite";
 export { sealMailPassword } from "./mail/mailbox";
@@ -44,6 +64,7 @@ export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
+export { sentPage, type SentPage } from "./ask/sentPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {
   desk,
@@ -56,15 +77,9 @@ export {
   type DeskRow,
   type ProgressRow,
 } from "./desk/desk";
-export {
-  badges,
-  newsWanted,
-  noticesOf,
-  readNotices,
-  wantNews,
-  type Badges,
-  type Notice,
-} from "./desk/notices";
+export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk/notices";
+export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";
+export { sendNews } from "./desk/sendNews";
 export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
 export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
 export { findPeople, type FoundPerson } from "./find/findPeople";

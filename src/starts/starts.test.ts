@@ -1,5 +1,5 @@
 import { KINDS } from "@/kinds";
-import type { RegisterShape } from "@/core/form";
+import type { AfterSending, RegisterShape } from "@/core/form";
 import { startKind } from "@/core/kinds";
 import { problemsOf } from "@/core/problems";
 import type { ProcessDefinition, Start, StartOf } from "@/core/route";
@@ -128,6 +128,27 @@ it.each<[Start, string]>([
   expect(told(start)).toContain(problem);
 });
 
+it("says of what comes once a form is sent where it leads nowhere, or a value would say where", () => {
+  const sent = (leads: AfterSending["leads"]): Start => ({
+    id: "s",
+    kind: "form",
+    who: { by: "everybody" },
+    sent: { says: "Thank you.", ...(leads ? { leads } : {}) },
+  });
+  const at = (address: string) => told(sent({ to: "address", address }));
+  expect(told(sent(undefined))).toEqual([]);
+  expect(told(sent({ to: "form", process: "", values: [] }))).toEqual(["sent process no-form"]);
+  expect(told(sent({ to: "form", process: "p", values: [{ name: "Crate", value: "" }] }))).toEqual([
+    "sent value Crate no-value",
+  ]);
+  expect(at("https://quillhaven.example/thanks?for={Why}")).toEqual([]);
+  expect(at("https://quillhaven.example")).toEqual([]);
+  for (const bad of ["", "quillhaven.example", "https://{Why}/", "https://quillhaven.example{Why}", "{Why}"])
+    expect(at(bad)).toContain("sent address no-address");
+  // Its formulas are looked at like any other, and read the form alone: no step has come to anything then.
+  expect(at("https://quillhaven.example/{Finish}")).toHaveLength(1);
+  expect(at("https://quillhaven.example/{Nowhere}")).toHaveLength(1);
+});
 it("warns where every change of every record would start one", () => {
   const { when: _, ...every } = record({}) as StartOf<"record">;
   expect(told(every)).toEqual(["when every-change"]);

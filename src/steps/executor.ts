@@ -4,7 +4,7 @@ import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
-import type { BeginningKind, EffectKind, KeptKind, MailAsked, ReasonOf, ResultOf } from "./shapes";
+import type { BeginningKind, EffectKind, ChatAsked, KeptKind, MailAsked, ReasonOf, ResultOf } from "./shapes";
 
 export interface EffectContext {
   /** The transaction it is carried out in. */
@@ -70,6 +70,10 @@ export interface KeptNotice {
   notes: readonly { register: string; id: string; text: string }[];
   /** To be sent by mail. */
   mail: MailAsked | null;
+  /** To be sent to a chat room. */
+  chat: ChatAsked | null;
+  /** The notice goes by the ways its readers have chosen, too. */
+  own: boolean;
 }
 
 /** Done once it is asked for: what it leaves is kept by the statement that saves the request. */

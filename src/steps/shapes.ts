@@ -111,4 +111,4 @@ export type StepWork = WorkOf<StepKind>;
 export type StepNews = NewsOf<StepKind>;
 export type StepReason = ReasonOf<StepKind>;
 export type { WrittenRecord } from "./write/shape";
-export type { MailAsked } from "./tell/shape";
+export type { ChatAsked, MailAsked } from "./tell/shape";

@@ -12,4 +12,4 @@ export { Select, type Choice, type Choices } from "./select";
 export { sizeText } from "./size";
 export { useSaveQueue } from "./useSaveQueue";
 export { SPARE, Table, type Head } from "./table";
-export { dateText, momentText, dayText, moneyText, numberText, whenText } from "./when";
+export { dateText, dayTimeText, momentText, dayText, moneyText, numberText, whenText } from "./when";

@@ -19,6 +19,16 @@ export const whenText = (ms: number, zone: string): string =>
   }).format(ms);
 export const dayText = (ms: number, zone: string): string =>
   using(zone, "day", { weekday: "short", day: "numeric", month: "short", year: "numeric" }).format(ms);
+/** A moment with its year, for what is read long after. */
+export const dayTimeText = (ms: number, zone: string): string =>
+  using(zone, "day and time", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(ms);
 
 /** "2026-11-30" as "Mon 30 Nov 2026". */
 export function dateText(iso: string): string {

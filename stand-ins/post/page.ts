@@ -4,7 +4,8 @@ import { simpleParser, type ParsedMail } from "mailparser";
 import { deliver, isRefused } from "./delivery";
 import { FAULTS, type Faults } from "./faults";
 import type { MailFolders } from "./mailFolders";
-import { escape, framed, page, when } from "./pageParts";
+import { escape, PAGE_HEADERS, when } from "../look";
+import { framed, page } from "./pageParts";
 
 /** Mails shown of one mailbox. */
 const MOST_SHOWN = 100;
@@ -42,11 +43,7 @@ async function answer(post: Post, req: IncomingMessage, res: ServerResponse): Pr
     .split("/")
     .map(decodeURIComponent);
   const html = (title: string, body: string, status = 200) => {
-    res.writeHead(status, {
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy":
-        "default-src 'none'; style-src 'unsafe-inline'; img-src data:; form-action 'self'; frame-src 'self'",
-    });
+    res.writeHead(status, PAGE_HEADERS);
     res.end(page(title, post.folders.addresses(), address || null, body));
   };
   const go = (to: string) => void res.writeHead(303, { location: to }).end();

@@ -458,12 +458,34 @@ export interface components {
         };
       };
       route: components["schemas"]["__schema0"];
+      forms?: {
+        [key: string]: {
+          /** @enum {string} */
+          shows?: "together" | "pages" | "guided";
+          heading?: string;
+          help?: string;
+          parts?: string[];
+          columns?: string[];
+        };
+      };
       letters?: components["schemas"]["Letter"][];
       samples: {
         id: string;
         name: string;
         requester: string;
         data: components["schemas"]["FormData"];
+        mail?: {
+          sender: string;
+          senderName: string;
+          to: string[];
+          subject: string;
+          text: string;
+          files: {
+            name: string;
+            size: number;
+            type: string;
+          }[];
+        };
       }[];
       /** @constant */
       procedure?: true;
@@ -488,6 +510,24 @@ export interface components {
                 by: "department";
                 department: string;
               };
+          sent?: {
+            says?: string;
+            leads?:
+              | {
+                  /** @constant */
+                  to: "form";
+                  process: string;
+                  values: {
+                    name: string;
+                    value: string;
+                  }[];
+                }
+              | {
+                  /** @constant */
+                  to: "address";
+                  address: string;
+                };
+          };
         }
       | {
           id: string;
@@ -625,7 +665,8 @@ export interface components {
           kind: "mail";
           when?: string;
           /** @enum {string} */
-          strangers: "take" | "hold";
+          strangers: "take" | "hold" | "refuse";
+          refusal?: string;
           values: {
             field: string;
             value: string;
@@ -637,7 +678,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "text";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -652,9 +695,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -664,7 +714,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "long text";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -679,9 +731,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -691,7 +750,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "e-mail";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -706,9 +767,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -718,7 +786,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "web address";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -733,9 +803,88 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "telephone";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "postal address";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -745,7 +894,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "number";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -760,9 +911,52 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "whole number";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -772,7 +966,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "money";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -787,9 +983,52 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "percentage";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -799,7 +1038,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "date";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -814,9 +1055,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -826,7 +1074,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "time";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -841,9 +1091,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -853,7 +1110,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "date and time";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -868,9 +1127,52 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "length of time";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -880,7 +1182,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "yes or no";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -895,9 +1199,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -907,7 +1218,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "choice";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -922,9 +1235,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -934,7 +1254,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "several choices";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -949,9 +1271,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -961,7 +1290,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "person";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -976,9 +1307,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -988,7 +1326,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "look-up";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1003,9 +1343,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1015,7 +1362,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "look-up in several";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1030,9 +1379,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1042,7 +1398,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "file";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1057,9 +1415,52 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "signature";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1069,7 +1470,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "request";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1084,9 +1487,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1096,7 +1506,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "lines";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1111,9 +1523,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1123,7 +1542,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "section";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1138,9 +1559,16 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1150,7 +1578,9 @@ export interface components {
           name: string;
           /** @constant */
           kind: "page";
+          label?: string;
           help?: string;
+          text?: string;
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1165,9 +1595,52 @@ export interface components {
             must: string;
             say: string;
           }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
           min?: string;
           max?: string;
           options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
+          kind: "text block";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            say: string;
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
           register?: string;
           registers?: string[];
           fields?: components["schemas"]["Field"][];
@@ -1178,6 +1651,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "decide";
           who: {
@@ -1211,6 +1685,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "complete";
           who: {
@@ -1235,6 +1710,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "choose";
           /** @constant */
@@ -1250,6 +1726,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "together";
           needs?: number;
@@ -1267,6 +1744,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "find";
           register: string;
@@ -1292,6 +1770,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "for each";
           over:
@@ -1324,6 +1803,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "hand to";
           procedure: string;
@@ -1337,11 +1817,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -1349,10 +1834,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -1366,11 +1853,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -1378,10 +1870,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -1395,11 +1889,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -1407,10 +1906,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -1424,11 +1925,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -1436,10 +1942,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -1453,6 +1961,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "start request";
           process: string;
@@ -1465,11 +1974,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -1477,10 +1991,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -1494,11 +2010,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -1506,10 +2027,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -1523,11 +2046,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -1535,10 +2063,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -1552,11 +2082,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -1564,10 +2099,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -1585,6 +2122,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "wait";
           for: (
@@ -1615,6 +2153,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "write";
           /** @enum {string} */
@@ -1644,6 +2183,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "work out";
           set: {
@@ -1698,6 +2238,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
@@ -1715,6 +2256,11 @@ export interface components {
             /** @constant */
             again?: true;
           };
+          chat?: {
+            room?: string;
+          };
+          /** @constant */
+          own?: true;
           letter?: string;
           /** @default [] */
           ways: {
@@ -1726,6 +2272,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "jump";
           to: string;
@@ -1735,6 +2282,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "finish";
           result: string;
@@ -1745,6 +2293,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "part";
           bodies: {
@@ -1837,6 +2386,9 @@ export interface components {
       text: string;
       /** @enum {string} */
       link?: "signed in" | "free";
+      /** @enum {string} */
+      by?: "mail and chat" | "chat";
+      fills?: string[];
       /** @constant */
       reply?: true;
       letter?: string;
@@ -2171,6 +2723,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "decide";
           who: {
@@ -2204,6 +2757,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "complete";
           who: {
@@ -2228,6 +2782,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "choose";
           /** @constant */
@@ -2243,6 +2798,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "together";
           needs?: number;
@@ -2260,6 +2816,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "find";
           register: string;
@@ -2285,6 +2842,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "for each";
           over:
@@ -2317,6 +2875,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "hand to";
           procedure: string;
@@ -2330,11 +2889,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -2342,10 +2906,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -2359,11 +2925,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -2371,10 +2942,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -2388,11 +2961,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -2400,10 +2978,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -2417,11 +2997,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -2429,10 +3014,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -2446,6 +3033,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "start request";
           process: string;
@@ -2458,11 +3046,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -2470,10 +3063,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -2487,11 +3082,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -2499,10 +3099,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -2516,11 +3118,16 @@ export interface components {
               | "long text"
               | "e-mail"
               | "web address"
+              | "telephone"
+              | "postal address"
               | "number"
+              | "whole number"
               | "money"
+              | "percentage"
               | "date"
               | "time"
               | "date and time"
+              | "length of time"
               | "yes or no"
               | "choice"
               | "several choices"
@@ -2528,10 +3135,12 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "signature"
               | "request"
               | "lines"
               | "section"
-              | "page";
+              | "page"
+              | "text block";
             register?: string;
             registers?: string[];
             /** @constant */
@@ -2545,11 +3154,16 @@ export interface components {
                 | "long text"
                 | "e-mail"
                 | "web address"
+                | "telephone"
+                | "postal address"
                 | "number"
+                | "whole number"
                 | "money"
+                | "percentage"
                 | "date"
                 | "time"
                 | "date and time"
+                | "length of time"
                 | "yes or no"
                 | "choice"
                 | "several choices"
@@ -2557,10 +3171,12 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "signature"
                 | "request"
                 | "lines"
                 | "section"
-                | "page";
+                | "page"
+                | "text block";
               register?: string;
               registers?: string[];
             }[];
@@ -2578,6 +3194,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "wait";
           for: (
@@ -2608,6 +3225,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "write";
           /** @enum {string} */
@@ -2637,6 +3255,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "work out";
           set: {
@@ -2691,6 +3310,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
@@ -2708,6 +3328,11 @@ export interface components {
             /** @constant */
             again?: true;
           };
+          chat?: {
+            room?: string;
+          };
+          /** @constant */
+          own?: true;
           letter?: string;
           /** @default [] */
           ways: {
@@ -2719,6 +3344,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "jump";
           to: string;
@@ -2728,6 +3354,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "finish";
           result: string;
@@ -2738,6 +3365,7 @@ export interface components {
           id: string;
           name: string;
           note?: string;
+          stage?: string;
           /** @constant */
           kind: "part";
           bodies: {
@@ -2818,11 +3446,16 @@ export interface components {
                   | "long text"
                   | "e-mail"
                   | "web address"
+                  | "telephone"
+                  | "postal address"
                   | "number"
+                  | "whole number"
                   | "money"
+                  | "percentage"
                   | "date"
                   | "time"
                   | "date and time"
+                  | "length of time"
                   | "yes or no"
                   | "choice"
                   | "several choices"
@@ -2830,13 +3463,17 @@ export interface components {
                   | "look-up"
                   | "look-up in several"
                   | "file"
+                  | "signature"
                   | "request"
                   | "lines"
                   | "section"
                   | "page"
+                  | "text block"
                 )
               | null;
+            label?: string | null;
             help?: string | null;
+            text?: string | null;
             needed?: string | null;
             shown?: string | null;
             worked?: string | null;
@@ -2850,9 +3487,14 @@ export interface components {
                   say: string;
                 }[]
               | null;
+            unique?: true | null;
+            total?: true | null;
             min?: string | null;
             max?: string | null;
             options?: string[] | null;
+            optionLabels?: {
+              [key: string]: string;
+            } | null;
             register?: string | null;
             registers?: string[] | null;
           };
@@ -2907,6 +3549,18 @@ export interface components {
           step: string;
           field: string;
           access: ("edit" | "see" | "hide") | null;
+        }
+      | {
+          /** @constant */
+          op: "form.set";
+          step: string;
+          patch: {
+            shows?: ("together" | "pages" | "guided") | null;
+            heading?: string | null;
+            help?: string | null;
+            parts?: string[] | null;
+            columns?: string[] | null;
+          };
         }
       | {
           /** @constant */
@@ -3081,6 +3735,18 @@ export interface components {
             name: string;
             requester: string;
             data: components["schemas"]["FormData"];
+            mail?: {
+              sender: string;
+              senderName: string;
+              to: string[];
+              subject: string;
+              text: string;
+              files: {
+                name: string;
+                size: number;
+                type: string;
+              }[];
+            };
           };
         }
       | {

@@ -21,7 +21,7 @@ test("people are told what comes to them; an owner reminds, and lets a decision 
     await page.getByRole("button", { name: "Look after it" }).focus();
     await page.keyboard.press("Enter");
     await expect(page.getByRole("menuitem", { name: "Remind…" })).toBeFocused({ timeout: 1000 });
-  }).toPass({ timeout: 15_000 });
+  }).toPass({ timeout: 60_000 });
   await accessible(page);
   await page.keyboard.press("Enter");
   await page.getByLabel("A word to them").fill("The lorry comes at noon");
@@ -60,14 +60,14 @@ test("people are told what comes to them; an owner reminds, and lets a decision 
   await expect(page).toHaveURL(new RegExp(`/requests/${number}`));
 
   await be(page, "fintan.galloway");
-  const comes = page.getByLabel("A task comes to me", { exact: true });
+  const comes = page.getByLabel("A task comes to me: notice", { exact: true });
   // What is pressed before the page has woken up is kept by nobody; what is kept is said.
   await expect(async () => {
     await page.goto("/you");
     if (!(await comes.isChecked())) return;
     await comes.uncheck();
     await expect(page.getByText("Kept.", { exact: true })).toBeVisible({ timeout: 3000 });
-  }).toPass({ timeout: 20_000 });
+  }).toPass({ timeout: 60_000 });
   await page.reload();
   await expect(comes).not.toBeChecked();
   await comes.check();
@@ -115,7 +115,7 @@ test("two people change one draft: both keep what they did, and where it was the
   // The first sees what the second did without doing anything.
   await one!.getByRole("link", { name: "Form sheet" }).click();
   await expect(one!.getByLabel("Quote: shown when", { exact: true })).toHaveValue("In a hurry", {
-    timeout: 15_000,
+    timeout: 60_000,
   });
 
   // As it was, for whoever comes after.

@@ -146,7 +146,7 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   }, names.join("\n"));
   await expect(page.getByLabel("Name of Plate 26")).toHaveValue("Plate 26");
   await expect(page.getByLabel("Kind of Start date")).toHaveValue("date");
-  await expect(page.getByLabel("Kind of Number of cars")).toHaveValue("number");
+  await expect(page.getByLabel("Kind of Number of cars")).toHaveValue("whole number");
   await expect(page.getByLabel("Kind of Yearly fee")).toHaveValue("money");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();

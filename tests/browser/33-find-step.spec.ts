@@ -5,7 +5,7 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   page,
 }) => {
   await newProcess(page, "Shelf list", "SHELF", ["Lowest fee", "Titles", "Number of things"]);
-  await expect(page.getByLabel("Kind of Number of things")).toHaveValue("number");
+  await expect(page.getByLabel("Kind of Number of things")).toHaveValue("whole number");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: "Route sheet" }).click();

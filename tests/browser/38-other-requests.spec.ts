@@ -119,7 +119,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByLabel("Scaffold").fill("the harbour");
   await page.getByRole("button", { name: "Send request" }).click();
   await page.waitForURL(/\/requests\/RAIL-/);
-  await expect(page.getByText("For the harbour, 40 euros").first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText("For the harbour, 40 euros").first()).toBeVisible({ timeout: 60_000 });
   await expect(page.getByRole("heading", { name: "Other requests" })).toBeVisible();
   await accessible(page);
   await page.getByRole("link", { name: /^FRAME-/ }).click();

@@ -93,7 +93,7 @@ test("an object that goes into treatment starts Gallery works, which can be paus
   await expect(page.getByText("The object is changed.")).toBeVisible();
   await be(page, "katya.brody", "/desk");
   const task = page.getByRole("link", { name: new RegExp(name.replaceAll(".", "\\.")) });
-  await expect(task).toBeVisible({ timeout: 20_000 });
+  await expect(task).toBeVisible({ timeout: 60_000 });
   await task.click();
   await expect(page.getByText("Gallery works", { exact: false }).first()).toBeVisible();
 

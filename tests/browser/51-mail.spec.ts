@@ -8,7 +8,7 @@ async function mailOf(page: Page, address: string, subject: RegExp): Promise<voi
   await expect(async () => {
     await page.goto(`${POST}/box/${encodeURIComponent(address)}`);
     await page.getByRole("link", { name: subject }).first().click({ timeout: 1000 });
-  }).toPass({ timeout: 20_000 });
+  }).toPass({ timeout: 60_000 });
 }
 /** Replies to the mail that is open, above what it repeats. */
 async function reply(page: Page, text: string): Promise<void> {
@@ -105,7 +105,7 @@ test("a step asks by mail: it is set up on the sheet, told what is wrong, answer
   await expect(page.frameLocator("iframe").getByText("which is none of the answers")).toBeVisible();
   await reply(page, "ok\nMind the stairs.");
   await be(page, "lucia.penrose", `/requests/${second}`);
-  await expect(page.getByText("by a reply to a mail").first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText("by a reply to a mail").first()).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText("Mind the stairs.").first()).toBeVisible();
   await page.setViewportSize({ width: 390, height: 844 });
   await accessible(page);
@@ -162,7 +162,7 @@ test("a mail starts a request with its words and files; what starts none is show
   await expect(page.getByText("The bills of our week at the shore.").first()).toBeVisible();
   await accessible(page);
   await page.goto("/progress");
-  await expect(page.getByText("No process takes it by what it says.")).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText("No process takes it by what it says.")).toBeVisible({ timeout: 60_000 });
   await accessible(page);
   await page.getByRole("button", { name: "Start Field survey costs: Without a bill" }).click();
   await expect(page.getByText(/SURVEY-\d+ has been started/)).toBeVisible();

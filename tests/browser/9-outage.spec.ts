@@ -92,7 +92,7 @@ test("without its database it says so, loses nothing that is typed, and is well 
   expect([health.status, await health.json()]).toMatchObject([503, { ok: false, why: "unreachable" }]);
 
   await restore();
-  await expect(other.getByRole("heading", { name: "Desk" })).toBeVisible({ timeout: 20_000 });
+  await expect(other.getByRole("heading", { name: "Desk" })).toBeVisible({ timeout: 60_000 });
   await page.getByRole("button", { name: "Send request" }).click();
   await expect(page).toHaveURL(/\/requests\/SUP-/);
 });

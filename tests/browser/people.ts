@@ -53,7 +53,7 @@ export async function closeOver(page: Page, cell: Locator): Promise<void> {
   await expect(async () => {
     await page.keyboard.press("Escape");
     await expect(cell).toBeFocused({ timeout: 1500 });
-  }).toPass({ timeout: 15_000 });
+  }).toPass({ timeout: 60_000 });
 }
 
 /** No serious violation of WCAG 2.2 A and AA on the page as it stands. */
@@ -73,8 +73,12 @@ export async function accessible(page: Page): Promise<void> {
       .analyze()
       .then((r) => r.violations);
   let violations = await look();
-  // A page that looked again just then had no title for a moment; one that has none still has none after it.
-  for (let again = 0; again < 3 && violations.some((v) => v.id === "document-title"); again++) {
+  // A page that looked again just then had no title for a moment; one that has none still has none after it. A word that
+  // is said for some seconds fades while it is looked at, where that takes long.
+  const fades = (v: (typeof violations)[number]) =>
+    v.id === "color-contrast" && v.nodes.every((n) => n.html.includes('data-title=""'));
+  for (let again = 0; again < 3 && violations.some((v) => v.id === "document-title" || fades(v)); again++) {
+    await page.waitForTimeout(500);
     await expect(page).toHaveTitle(/\S/);
     violations = await look();
   }
@@ -92,14 +96,21 @@ export async function accessible(page: Page): Promise<void> {
 
 /** Picks in a look-up or person field by typing a part of the name. */
 export async function pick(page: Page, label: string | RegExp, text: string): Promise<void> {
-  await page.getByRole("combobox", { name: label }).first().click();
-  await page.getByLabel(/^Search:/).fill(text);
+  const search = page.getByLabel(/^Search:/);
+  // What is clicked before the page has come alive, on a slow machine, opens nothing.
+  await expect(async () => {
+    if (await search.isHidden()) await page.getByRole("combobox", { name: label }).first().click();
+    await expect(search).toBeVisible({ timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
+  await search.fill(text);
   const named = page.getByRole("option").filter({ hasText: new RegExp(text, "i") });
   // A click while the list still moves hits nothing.
   await expect(async () => {
-    await named.first().click({ timeout: 3000 });
-    await expect(page.getByLabel(/^Search:/)).toBeHidden({ timeout: 1000 });
-  }).toPass({ timeout: 15_000 });
+    // One that landed after its limit, on a slow machine, has closed the list all the same.
+    if (await search.isHidden()) return;
+    await named.first().click({ timeout: 8000 });
+    await expect(search).toBeHidden({ timeout: 1000 });
+  }).toPass({ timeout: 60_000 });
 }
 
 export const radio = (page: Page, group: string | RegExp, answer: "Yes" | "No") =>
@@ -117,7 +128,7 @@ export async function askForKey(
   await page.getByLabel(/^From/).fill(day(10));
   await page.getByLabel(/^Until/).fill(day(12));
   await page.getByLabel(/^Purpose/).fill("Condition check before photography");
-  await radio(page, /Safety training/, more.exception ? "No" : "Yes").check();
+  await radio(page, /Safety (training|course)/, more.exception ? "No" : "Yes").check();
   await radio(page, /Risk assessment/, "Yes").check();
   if (more.exception) await page.getByLabel(/^Reason for the exception/).fill(more.exception);
   await page.getByRole("button", { name: "Send request" }).click();

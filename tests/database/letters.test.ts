@@ -162,6 +162,7 @@ const byHand = (more: Partial<LetterByHand> = {}): LetterByHand => ({
   to: [ADA],
   subject: "A word",
   text: "Dear Ada,\n\nwhich one?",
+  files: [],
   ...more,
 });
 const mailsTo = async (subject: string) =>
@@ -224,7 +225,10 @@ it("who works on a request writes by hand, in the same thread, and the answer co
   const told = view.trail.map((l) => l.text);
   expect(told).toContain(`Tobias Marrin wrote to ${ADA}: ${number}: a question`);
   expect(told.at(-1)).toBe(`${ADA} wrote: Re: ${number}`);
-  expect(view.mayWrite?.to).toEqual([{ name: "", email: ADA }]);
+  expect(view.mayWrite?.to).toEqual([
+    { name: "Lucia Penrose", email: "lucia.penrose@quillhaven.example" },
+    { name: "", email: ADA },
+  ]);
 });
 
 it("a letter that is sent as it is keeps its looks, and a changed one is a text in which nothing is markup", async () => {

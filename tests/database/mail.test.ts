@@ -559,7 +559,7 @@ describe("a process that mail starts", () => {
     const definition = processOf(key, prefix, [tell({}, [], { text: "We have {Matter}." }), WAITS]);
     await release({ ...definition, mailbox: box, starts: startOf(more) });
   };
-  const OFFERS = "offers@quillhaven.example";
+  const OFFERS = "proposals@quillhaven.example";
   const requestsOf = (key: string) =>
     sql<{ number: string }>("select number from request where process_key = $1 order by id", [key]);
   const taken = async (subject: string) => {

@@ -3,14 +3,14 @@ import {
   act,
   badges,
   lateTask,
-  newsWanted,
+  chooseNews,
+  newsChosen,
   noticesOf,
   progressCounts,
   readNotices,
   requestView,
   startRequest,
   taskView,
-  wantNews,
 } from "@/services";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
 
@@ -158,17 +158,21 @@ describe("people are told", () => {
 
   it("only of what they want to be told of, of what was new when they looked", async () => {
     const fintan = await person("fintan.galloway");
-    expect((await newsWanted(fintan)).every((k) => k.wanted)).toBe(true);
-    value(await wantNews(fintan, "task came", false));
-    expect((await newsWanted(fintan)).filter((k) => !k.wanted).map((k) => k.kind)).toEqual(["task came"]);
-    expect(await wantNews(fintan, "toString", false)).toMatchObject({
+    const unwanted = async () =>
+      value(await newsChosen(fintan))
+        .kinds.filter((k) => k.screen === false)
+        .map((k) => k.kind);
+    expect(await unwanted()).toEqual([]);
+    value(await chooseNews(fintan, "task came", "screen", false));
+    expect(await unwanted()).toEqual(["task came"]);
+    expect(await chooseNews(fintan, "toString", "screen", false)).toMatchObject({
       ok: false,
       failure: { code: "not-found" },
     });
     const quiet = await start("lucia.penrose", "store-key", { ...KEY, store: "3" });
     expect(await said("fintan.galloway", quiet)).toEqual([]);
-    value(await wantNews(fintan, "task came", true));
-    value(await wantNews(fintan, "task came", true));
+    value(await chooseNews(fintan, "task came", "screen", true));
+    value(await chooseNews(fintan, "task came", "screen", true));
     const first = await start("lucia.penrose", "store-key", { ...KEY, store: "3" });
     const shown = (await noticesOf(fintan))[0]!.id;
     const second = await start("lucia.penrose", "store-key", { ...KEY, store: "3" });

@@ -198,10 +198,12 @@ it("what waits past its limit is in the view of late ones, once the clock is mov
 
 it("the catalogue and the office show what the demo promises", async () => {
   expect((await catalogue(await person("lucia.penrose"))).entries.map((e) => e.key).sort()).toEqual([
+    "acquisition-offers",
     "object-loan",
     "shelf-audit",
     "store-key",
     "supplies",
+    "ticketing-terms",
   ]);
   const office = await officePage(await person("lucia.penrose"));
   expect(office.people).toHaveLength(31);

@@ -96,6 +96,7 @@ export async function makeMailbox(keeper: Actor, post: TestPost, address: string
       user: address,
       password: "quillhaven",
       checksBy: "post.quillhaven.example",
+      news: false,
     }),
   );
 }

@@ -2,6 +2,7 @@ import { EVERYBODY, NOBODY, type RegisterShape } from "@/core/form";
 import type { ProcessDefinition, Step } from "@/core/route";
 import { inTransaction, registers } from "@/db";
 import {
+  chooseNews,
   createProcess,
   draftProblems,
   leaveNote,
@@ -12,7 +13,6 @@ import {
   saveRecord,
   startRequest,
   SYSTEM,
-  wantNews,
   type Actor,
 } from "@/services";
 import { openWorld, person, sql, value } from "./world";
@@ -101,10 +101,10 @@ it("tells nobody of a record they do not see, nor by a name they may not read, n
   expect(await mentioned(lucia)).toEqual([]);
   value(await leaveNote(keeper, "t_kites", kite, "@Lucia Penrose"));
   expect(JSON.stringify(await mentioned(lucia))).not.toContain("Osprey");
-  value(await wantNews(sorcha, "mentioned", false));
+  value(await chooseNews(sorcha, "mentioned", "screen", false));
   value(await leaveNote(keeper, "t_kites", kite, "@Sorcha Lind"));
   expect(await mentioned(sorcha)).toHaveLength(1);
-  value(await wantNews(sorcha, "mentioned", true));
+  value(await chooseNews(sorcha, "mentioned", "screen", true));
 });
 
 it("means nobody who has left", async () => {

@@ -665,6 +665,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     news: [],
     told: [],
     mails: [],
+    beyond: false,
     via: null,
   };
   expect(await requests.saveRequest(getPool(), change)).toBeNull();

@@ -4,6 +4,8 @@ import { NOBODY } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { openWorld, orderOf, person } from "./world";
 
+jest.setTimeout(30_000);
+
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
@@ -14,6 +16,9 @@ const OTHERS: Record<string, string> = {
   answerLink: "tells what a link leads to, by what nobody can guess",
   answerByLink: "acts as whoever the link was sent to; what it does asks as them",
   sealMailPassword: "computes",
+  sealChatToken: "computes",
+  sealSigningKey: "computes",
+  pressedInChat: "acts as whoever the chat room has signed for; what it does asks as them",
   EFFECT_PAYLOAD: "a schema",
   MAX_FILE_BYTES: "a number",
   fail: "makes a value",
@@ -103,6 +108,7 @@ const CALLS: Record<string, unknown[]> = {
   answerProposal: ["nothing", ["una"], true],
   askOthers: [],
   askPage: ["nothing", "d"],
+  sentPage: ["NO-1"],
   awayTimes: ["nobody"],
   badges: [],
   beginProcedure: ["Some procedure"],
@@ -132,8 +138,22 @@ const CALLS: Record<string, unknown[]> = {
   keptLetterList: [],
   removeKeptLetter: ["00000000-0000-4000-8000-000000000000"],
   letterByHand: ["NONE-1", "x"],
-  sendByHand: ["NONE-1", { key: "x", letter: null, to: ["a@x.example"], subject: "s", text: "t" }],
+  sendByHand: ["NONE-1", { key: "x", letter: null, to: ["a@x.example"], subject: "s", text: "t", files: [] }],
   settleMail: ["1", "arrived"],
+  mailsToTry: ["store-key"],
+  sampleOfMail: ["store-key", "1"],
+  sampleOfMailFile: ["store-key", Buffer.from("x")],
+  answerOnPage: ["1", crypto.randomUUID(), "x"],
+  chatRoomShown: [],
+  putChatRoom: [{ name: "x", address: "https://x.example", token: "x", signingKey: "0123456789abcdef" }],
+  removeChatRoom: [],
+  tryChatRoom: [],
+  askChatCode: ["somebody"],
+  chatAccount: [],
+  tieChatAccount: ["000000"],
+  untieChatAccount: [],
+  showInChat: ["1", ["t1"]],
+  forgetInChat: ["1"],
   sendMails: ["999999999", "e1"],
   sendMessage: ["999999999"],
   watchMailboxes: [AbortSignal.abort(), () => undefined],
@@ -200,7 +220,10 @@ const CALLS: Record<string, unknown[]> = {
   myRequests: [0, 10],
   nameOwner: ["nothing", "una"],
   newPerson: [],
-  newsWanted: [],
+  newsChosen: [],
+  chooseNews: ["stuck", "mail", true],
+  chooseQuietHours: [null],
+  sendNews: ["1", "mail"],
   noticesOf: [],
   officePage: [],
   openProcess: ["nothing"],
@@ -254,7 +277,6 @@ const CALLS: Record<string, unknown[]> = {
   sweepFiles: [],
   sweepColumns: [],
   taskView: ["KEY-9999", "t1"],
-  wantNews: ["stuck", false],
   usesOf: ["register", "nothing"],
   whereUsed: ["nothing"],
   workshopList: [],

@@ -33,6 +33,7 @@ const edits = async (process: string, ...list: Edit[]) => {
 
 it("a draft is its owner's and office people's; to all others it does not exist", async () => {
   expect((await workshopList(await person("tobias.marrin"))).map((p) => p.key)).toEqual([
+    "acquisition-offers",
     "check-due",
     "supplies",
     "survey-costs",
@@ -45,6 +46,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "store-key",
     "take-into-treatment",
     "tell-and-close",
+    "ticketing-terms",
   ]);
   expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual([
     "object-loan",

@@ -2,6 +2,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import {
+  answerOnPage,
   letterByHand,
   putMailbox,
   removeMailbox,
@@ -25,6 +26,7 @@ const input: z.ZodType<MailboxInput> = z.object({
   user: z.string().max(300),
   password: z.string().max(1000).nullable(),
   checksBy: z.string().max(255),
+  news: z.boolean(),
 });
 const address = z.string().max(300);
 
@@ -52,9 +54,24 @@ const byHand: z.ZodType<LetterByHand> = z.strictObject({
   to: z.array(z.string().max(400)).max(50),
   subject: z.string().max(2000),
   text: z.string().max(100_000),
+  files: z.array(z.string().max(60)).max(50),
 });
 export const sendByHandAction = async (of: string, letter: LetterByHand): Promise<Answer<{ sent: true }>> =>
   answerOf(await sendByHand(await requireActor(), number.parse(of), byHand.parse(letter)));
+
+export const answerOnPageAction = async (
+  id: string,
+  key: string,
+  text: string,
+): Promise<Answer<{ number: string }>> =>
+  answerOf(
+    await answerOnPage(
+      await requireActor(),
+      z.string().max(20).parse(id),
+      z.uuid().parse(key),
+      z.string().max(100_000).parse(text),
+    ),
+  );
 
 export async function putMailboxAction(
   of: string | null,

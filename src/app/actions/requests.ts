@@ -15,7 +15,6 @@ import {
   saveAskDraft,
   saveTaskDraft,
   startRequest,
-  wantNews,
   type Found,
   type FoundPerson,
   type Notice,
@@ -157,8 +156,4 @@ export async function noticesAction(): Promise<Notice[]> {
 }
 export async function readNoticesAction(upTo: string): Promise<void> {
   await readNotices(await requireActor(), numeric.parse(upTo));
-}
-export async function wantNewsAction(kind: string, wanted: boolean): Promise<Answer<null>> {
-  const r = await wantNews(await requireActor(), short.parse(kind), z.boolean().parse(wanted));
-  return answerOf(r.ok ? { ok: true, value: null } : r);
 }

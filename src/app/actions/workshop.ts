@@ -2,6 +2,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { edit, notTooDeep } from "@/contracts";
+import type { SampleMail } from "@/core/form";
 import type { StartPreview } from "@/core/records";
 import type { Edit, ProcessDefinition } from "@/core/route";
 import {
@@ -13,6 +14,9 @@ import {
   draftSince,
   editDraft,
   keepLetter,
+  mailsToTry,
+  sampleOfMail,
+  type MailToTry,
   openProcess,
   pauseStart,
   releasedDefinition,
@@ -182,3 +186,9 @@ export async function usesOfAction(
   const what = z.enum(["register", "duty", "group", "calendar"]).parse(of);
   return usesOf(await requireActor(), what, z.string().max(200).parse(named));
 }
+
+export const mailsToTryAction = async (process: string): Promise<Answer<MailToTry[]>> =>
+  answerOf(await mailsToTry(await requireActor(), key.parse(process)));
+
+export const sampleOfMailAction = async (process: string, id: string): Promise<Answer<SampleMail>> =>
+  answerOf(await sampleOfMail(await requireActor(), key.parse(process), z.string().max(20).parse(id)));

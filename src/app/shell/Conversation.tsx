@@ -1,5 +1,6 @@
 import type { MailShown, MayWrite } from "@/services";
 import { classes, whenText } from "@/ui";
+import { AnswerLetter } from "./AnswerLetter";
 import { LetterParts } from "./LetterParts";
 import { SettleMail } from "./SettleMail";
 import { WriteLetter } from "./WriteLetter";
@@ -29,7 +30,7 @@ export function Conversation({
       </h2>
       <ol>
         {letters.map((l) => (
-          <LetterShown key={l.id} letter={l} zone={zone} newest={l.id === newest} />
+          <LetterShown key={l.id} letter={l} person={person} zone={zone} newest={l.id === newest} />
         ))}
       </ol>
       {letters.length === 0 && <p className="mb-2 text-soft">Nothing was written yet.</p>}
@@ -38,7 +39,17 @@ export function Conversation({
   );
 }
 
-function LetterShown({ letter: l, zone, newest }: { letter: MailShown; zone: string; newest: boolean }) {
+function LetterShown({
+  letter: l,
+  person,
+  zone,
+  newest,
+}: {
+  letter: MailShown;
+  person: string;
+  zone: string;
+  newest: boolean;
+}) {
   return (
     <li
       className={classes(
@@ -49,7 +60,7 @@ function LetterShown({ letter: l, zone, newest }: { letter: MailShown; zone: str
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="tracking-wide [font-variant:small-caps]">{l.from}</span>
         <span className="text-sm text-soft">
-          to {l.to.join(", ") || "nobody"}
+          {l.channel === "chat" && "in chat "}to {l.to.join(", ") || "nobody"}
           {l.copies.length > 0 && `, copy to ${l.copies.join(", ")}`}
         </span>
         <span className="ml-auto text-sm whitespace-nowrap text-soft">{whenText(l.at, zone)}</span>
@@ -83,6 +94,7 @@ function LetterShown({ letter: l, zone, newest }: { letter: MailShown; zone: str
           {l.trouble}
         </p>
       )}
+      {l.mayAnswer && <AnswerLetter id={l.id} person={person} to={l.from} />}
       {l.maySettle && <SettleMail id={l.id} />}
     </li>
   );

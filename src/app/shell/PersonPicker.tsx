@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { Picker } from "@/forms";
+import { Picker, type Option } from "@/forms";
 import { findPeopleAction } from "../actions/requests";
 
 export interface Pickable {
@@ -8,6 +8,7 @@ export interface Pickable {
   name: string;
   jobTitle?: string;
 }
+type Listed = Option & { person: Pickable };
 const SHOWN = 30;
 
 /**
@@ -48,19 +49,19 @@ export function PersonPicker({
       });
     return all.filter((p) => like(p, search));
   };
-  const offered = (list: readonly Pickable[]) =>
+  const offered = (list: readonly Pickable[]): Listed[] =>
     list
       .filter((p) => !but.some((b) => b.id === p.id))
       .slice(0, SHOWN)
-      .map((p) => ({ id: p.id, title: p.name, ...(p.jobTitle ? { hint: p.jobTitle } : {}) }));
+      .map((p) => ({ id: p.id, title: p.name, person: p, ...(p.jobTitle ? { hint: p.jobTitle } : {}) }));
   return (
-    <Picker
+    <Picker<Listed>
       id={id}
       label={label}
       value={value}
       shown={known.find((p) => p.id === value)?.name ?? value ?? ""}
       placeholder={placeholder}
-      onPick={(o) => onPick(o && (known.find((p) => p.id === o.id) ?? null))}
+      onPick={(o) => onPick(o && o.person)}
       options={(search) => {
         const list = fits(search);
         return "then" in list ? list.then(offered) : offered(list);

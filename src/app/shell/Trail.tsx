@@ -10,6 +10,12 @@ const TONE: Record<TrailLine["tone"], string> = {
   quiet: "text-soft",
 };
 
+const MEANS: Record<NonNullable<RequestView["trail"][number]["means"]>, string> = {
+  link: ", by a link in a mail",
+  reply: ", by a reply to a mail",
+  chat: ", in chat",
+};
+
 /** Everything that happened, newest first: who, when, and why where a condition decided. */
 export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: string }) {
   return (
@@ -47,7 +53,7 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
             {l.round && <span className="text-soft">{l.round} · </span>}
             {whenText(l.at, zone)}
             {l.key && `, by a program with the key “${l.key}”`}
-            {l.means && (l.means === "link" ? ", by a link in a mail" : ", by a reply to a mail")}
+            {l.means && MEANS[l.means]}
           </span>
         </li>
       ))}

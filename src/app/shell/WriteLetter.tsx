@@ -4,6 +4,7 @@ import { useEffect, useState, useTransition } from "react";
 import type { MayWrite } from "@/services";
 import { Button, Field, Select } from "@/ui";
 import { letterByHandAction, sendByHandAction } from "../actions/mail";
+import { LetterFiles, type AddedFile } from "./LetterFiles";
 import { say } from "./say";
 
 interface Written {
@@ -13,15 +14,26 @@ interface Written {
   to: string;
   subject: string;
   text: string;
+  files: AddedFile[];
 }
-const fresh = (to: string): Written => ({ key: crypto.randomUUID(), letter: "", to, subject: "", text: "" });
+const fresh = (to: string): Written => ({
+  key: crypto.randomUUID(),
+  letter: "",
+  to,
+  subject: "",
+  text: "",
+  files: [],
+});
 /** What this browser kept; null where it is none of ours. */
 function readKept(text: string | null): Written | null {
   try {
     const w = JSON.parse(text ?? "null") as Partial<Record<keyof Written, unknown>> | null;
     const whole =
       w && (["key", "letter", "to", "subject", "text"] as const).every((k) => typeof w[k] === "string");
-    return whole ? (w as Written) : null;
+    // One that was begun before letters had any has none.
+    return whole
+      ? { ...(w as Written), files: Array.isArray(w.files) ? (w.files as AddedFile[]) : [] }
+      : null;
   } catch {
     return null;
   }
@@ -74,6 +86,7 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
         ...rest,
         letter: letter || null,
         to: to.split(/[,;\s]+/),
+        files: rest.files.map((f) => f.id),
       }).catch(() => null);
       if (r?.ok) {
         put(null);
@@ -167,6 +180,12 @@ export function WriteLetter({ number, person, may }: { number: string; person: s
           />
         )}
       </Field>
+      <LetterFiles files={now.files} put={(files) => put({ ...now, files: files(now.files) })} />
+      {!may.mailed && (
+        <p className="-mt-1 text-sm text-soft">
+          The process has no mailbox: it is read, and answered, on the page of the request.
+        </p>
+      )}
       {mistake && (
         <p role="alert" className="text-brick">
           {mistake}

@@ -24,7 +24,11 @@ export function useKept<T>(
   });
   const known = useRef(value);
   useEffect(() => {
-    if (value !== known.current) queue.add(value);
+    if (value !== known.current) {
+      // What was kept before is not what is typed now.
+      setSentence("Keeping…");
+      queue.add(value);
+    }
     known.current = value;
   }, [value, queue]);
   return { sentence, stop: () => queue.stop() };

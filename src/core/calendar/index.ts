@@ -9,5 +9,6 @@ export { MOST_RULE, ruleMistake, ruleParts, tidyRule, type DayRule, type DaysOfR
 export { ruleWords } from "./ruleWords";
 export { timetableDays, type OnClosed, type Timetable } from "./timetable";
 export { openingsOn } from "./openings";
+export { quietUntil, type QuietHours } from "./quietUntil";
 export { addLength, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

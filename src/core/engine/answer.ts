@@ -1,5 +1,6 @@
 import {
   evaluateForm,
+  labelOf,
   mergeEdits,
   notOffered,
   walkFields,
@@ -12,6 +13,8 @@ import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
+import { raiseSigned } from "./raiseSigned";
+import { signaturesReused } from "./signaturesReused";
 import type { CompiledRelease } from "./release";
 import { isEnded, type RequestState, type Task } from "./state";
 import { openTask } from "./tasks";
@@ -41,7 +44,8 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   if (chosen.note === "must" && c.note.trim() === "")
     return { code: "note-needed", data: { answer: chosen.label } };
 
-  const access = turn.release.access(t.purpose === "changes" ? START : t.step);
+  const formAt = t.purpose === "changes" ? START : t.step;
+  const access = turn.release.access(formAt);
   const { definition, form } = turn.release;
   const fields = c.seen === undefined ? [] : changedSince(definition.fields, turn.state, c.seen, access);
   if (fields.length > 0) return { code: "changed-since", data: { fields, seq: turn.state.seq } };
@@ -50,7 +54,11 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const data = over ? turn.state.data : mergeEdits(definition.fields, turn.state.data, c.data, access);
   const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
   const offers = turn.state.visits[t.visit]?.offers;
-  const problems = [...result.problems, ...notOffered(definition.fields, offers, result.data, access)];
+  const problems = [
+    ...result.problems,
+    ...notOffered(definition.fields, offers, result.data, access),
+    ...signaturesReused(turn.release, turn.state.data, result.data),
+  ];
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
   const lenient = over || chosen.tone === "refuse" || chosen.returns;
@@ -61,6 +69,13 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const { data: before } = turn.state;
   const changed = over ? null : changedValues(turn.state.data, result.data, unfit);
   if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
+  if (changed)
+    raiseSigned(turn, before, {
+      access,
+      form: definition.forms?.[formAt],
+      shown: result.shown,
+      task: t.id,
+    });
   const note = c.note.trim();
   const as = t.candidates.find((x) => x.person === c.actor)?.for;
   turn.raise({
@@ -90,7 +105,8 @@ function changedSince(
   walkFields(fields, (f, parents) => {
     if ([f, ...parents].some((x) => access(x.id) === "hide")) return;
     const table = parents.find((p) => p.kind === "lines");
-    if (since(table ? `${table.id}/${f.id}` : f.id)) out.push(table ? `${table.name}: ${f.name}` : f.name);
+    if (since(table ? `${table.id}/${f.id}` : f.id))
+      out.push(table ? `${labelOf(table)}: ${labelOf(f)}` : labelOf(f));
   });
   return out;
 }

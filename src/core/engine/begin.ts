@@ -1,6 +1,8 @@
 import { evaluateForm, mergeEdits, startingValues, type AccessOf, type FormData, type Party } from "../form";
 import { handedAccess, heldAccess } from "../route";
 import type { Given, Refusal } from "./commands";
+import { signaturesReused } from "./signaturesReused";
+import { raiseSigned } from "./raiseSigned";
 import { START, type CompiledRelease } from "./release";
 import { NEW_REQUEST, type RequestState } from "./state";
 import type { Turn } from "./turn";
@@ -41,18 +43,20 @@ export function begin(
   };
   turn.state = { ...NEW_REQUEST, ...who };
   const extra = turn.extraNames();
-  // Only what is handed over can be left out: who fills in a form sees what is empty.
-  const begun =
-    handed || began !== undefined
-      ? startingValues(release.form, merged, access, facts, extra)
-      : { data: merged };
-  if ("problems" in begun) {
+  // Only what is handed over can be left out, and is signed by nobody: who fills in a form sees what is empty.
+  const filledIn = !handed && began === undefined;
+  const begun = filledIn
+    ? { data: merged, problems: [] }
+    : startingValues(release.form, merged, access, facts, extra);
+  if (begun.problems.length > 0) {
     turn.state = NEW_REQUEST;
     return { code: "form", data: { problems: begun.problems } };
   }
   const result = evaluateForm(release.form, begun.data, access, facts, extra);
   turn.state = NEW_REQUEST;
-  if (result.problems.length > 0) return { code: "form", data: { problems: result.problems } };
+  const reused = filledIn ? signaturesReused(release, {}, result.data) : [];
+  const problems = [...result.problems, ...reused];
+  if (problems.length > 0) return { code: "form", data: { problems } };
   turn.raise({
     type: "request started",
     requester,
@@ -61,5 +65,7 @@ export function begin(
     ...(began === undefined ? {} : { began }),
     ...(handed ? { handed } : {}),
   });
+  if (filledIn)
+    raiseSigned(turn, {}, { access, form: release.definition.forms?.[START], shown: result.shown });
   return null;
 }

@@ -35,6 +35,8 @@ export type EventBody =
       handed?: true;
     }
   | { type: "data changed"; data: FormData; task?: string }
+  /** Somebody signed, with the values that the event before it told of. `hash` as `fingerprint` makes it. */
+  | { type: "signed"; field: string; value: string; fields: string[]; hash: string; task?: string }
   | {
       type: "token placed";
       token: string;

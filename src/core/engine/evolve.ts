@@ -1,3 +1,4 @@
+import type { FormData, Signed } from "../form";
 import { callOver } from "./callOver";
 import {
   isOpen,
@@ -19,6 +20,13 @@ const idNumber = (id: string): number => Number(/\d+$/.exec(id)?.[0] ?? 0);
 
 /** The next state. Total: an event about something unknown changes only the sequence number. */
 export const evolve = (state: RequestState, e: RequestEvent): RequestState => step(state, e, null);
+
+/** A signature that was replaced, or taken away, is none any more. */
+function signaturesLeft({ signed }: RequestState, changed: FormData): Pick<RequestState, "signed"> {
+  if (!signed) return {};
+  const left = Object.entries(signed).filter(([id, { value }]) => !(id in changed) || changed[id] === value);
+  return { signed: left.length > 0 ? Object.fromEntries(left) : undefined };
+}
 
 /** The state after several events, one after another: the same, without a copy of every map for each of them. */
 export function replay(events: readonly RequestEvent[], from: RequestState): RequestState {
@@ -72,11 +80,17 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return {
         ...s,
         data: { ...s.data, ...e.data },
+        ...signaturesLeft(s, e.data),
         changedAt: {
           ...s.changedAt,
           ...Object.fromEntries(changedPaths(s.data, e.data).map((path) => [path, e.seq])),
         },
       };
+    case "signed": {
+      const { field, value, fields, hash } = e;
+      const signed: Signed = { by: e.by ?? "", at: e.at, seq: e.seq, value, fields, hash };
+      return { ...s, signed: { ...s.signed, [field]: signed } };
+    }
     case "records kept":
       return values((v) => ({ kept: { ...v.kept, [e.step]: e.records } }));
     case "token placed": {

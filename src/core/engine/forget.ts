@@ -137,6 +137,12 @@ function forgotten(
       case "data changed":
       case "values set":
         return { ...e, data: forgetValues(e.data, gone.fields) };
+      case "signed": {
+        // A fingerprint of little can be tried out: it goes with what it is of.
+        const some = [e.field, ...e.fields].some((id) => gone.fields.has(id));
+        if (!some) return e;
+        return { ...e, hash: "", value: gone.fields.has(e.field) ? "" : e.value };
+      }
       case "effect asked":
         return any ? { ...e, effect: forgetWork(e.effect, kinds) } : e;
       case "effect done": {

@@ -28,6 +28,8 @@ export { roundText, roundWords } from "./roundText";
 export { itemsRead, scopesTouched, type Touching } from "./scopesTouched";
 export { recordsIn, withFiles } from "./storedValue";
 export { sampleAt } from "./sampleAt";
+export { afterSending, sentOf, type Sent } from "./afterSending";
+export { stageNow } from "./stageNow";
 export { sampleTurn } from "./sampleTurn";
 export type { EngineFacts } from "./facts";
 export type { Command, Given, Refusal } from "./commands";

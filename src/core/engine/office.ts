@@ -19,6 +19,8 @@ export interface OfficeData {
   absences: readonly { person: string; starts: number; ends: number; cover: string | null }[];
   calendars: readonly WorkingCalendar[];
   mailboxes: readonly { address: string; name: string }[];
+  /** What the chat room is called; absent where there is none. */
+  chat?: string;
 }
 
 export const DEFAULT_CALENDAR = "office";

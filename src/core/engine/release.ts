@@ -36,6 +36,8 @@ export class UnknownPlace extends Error {}
 
 /** A definition ready to run: formulas compiled once, steps found by id. Shared by all requests on it. */
 export interface CompiledRelease {
+  /** Empty for what is not released. */
+  id: string;
   definition: ProcessDefinition;
   registers: Registers;
   kinds: Kinds;
@@ -84,6 +86,7 @@ export function compileRelease(
   definition: ProcessDefinition,
   registers: Registers,
   kinds: Kinds,
+  id = "",
 ): CompiledRelease {
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
@@ -118,6 +121,7 @@ export function compileRelease(
     return [...ids].some((id) => steps.some((at) => at(id) === "hide"));
   };
   return {
+    id,
     definition,
     registers,
     kinds,

@@ -1,8 +1,8 @@
 import type { WrittenLetter } from "../letter";
 import type { EffectKind, StepReason } from "@/steps/shapes";
-import { NO_PARTY, type FormData, type Party } from "../form";
+import { NO_PARTY, type FormData, type Party, type Signed } from "../form";
 import type { Kept, StoredValue } from "../kinds";
-import type { Tone } from "../route";
+import type { AskMail, Tone } from "../route";
 
 export type RequestStatus = "new" | "under way" | "finished" | "withdrawn" | "cancelled" | "stuck";
 export type TaskStatus = "open" | "taken" | "answered" | "closed";
@@ -153,6 +153,8 @@ export interface VisitLetter {
   text: string;
   /** Where it is one of the process's letters: its parts. */
   letter?: WrittenLetter;
+  /** By which ways it goes to them; absent: by mail. */
+  by?: AskMail["by"];
   /** It tells of what is hidden from somebody. */
   hidden?: true;
 }
@@ -245,6 +247,8 @@ export interface RequestState extends ScopeValues {
    * and under the field itself for rows that came or went.
    */
   changedAt: Readonly<Record<string, number>>;
+  /** By field the signature it holds; absent for none. */
+  signed?: Readonly<Record<string, Signed>>;
   tokens: Readonly<Record<string, Token>>;
   visits: Readonly<Record<string, Visit>>;
   tasks: Readonly<Record<string, Task>>;

@@ -352,7 +352,7 @@ export class Turn {
   }
 
   /** A text decides nothing: what cannot be worked out is left out of it, like what is empty. */
-  private readIn({ step }: At, place: string, formula: string, names: Names): Value {
+  readIn({ step }: At, place: string, formula: string, names: Names): Value {
     const f = this.formula(step, place, formula);
     const env = environment(names, this.facts);
     return f ? valueInText(f.ast, f.program, env, (name) => this.release.sums.has(name)) : null;

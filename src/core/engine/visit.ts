@@ -102,16 +102,17 @@ export function openVisit(
 function letterAt(turn: Turn, token: string, step: Step, purpose: Task["purpose"]): Pick<Visit, "letter"> {
   const mail = purpose === "changes" ? undefined : stepKind(turn.release.kinds, step).asks?.byMail(step);
   if (!mail) return {};
+  const by = mail.by === undefined ? {} : { by: mail.by };
   const at = stepTurn(turn, turn.at(token, step.id));
   if (mail.letter !== undefined) {
     const { subject, hidden, letter } = at.letter(mail.letter);
     const text = writtenText(letter.parts);
-    return { letter: { subject, text, letter, ...(hidden ? { hidden: true as const } : {}) } };
+    return { letter: { subject, text, letter, ...(hidden ? { hidden: true as const } : {}), ...by } };
   }
   const { subject, text } = ASK_MAIL_PLACES;
   const hidden = at.tellsHidden(subject, mail.subject) || at.tellsHidden(text, mail.text);
   const letter = { subject: at.text(subject, mail.subject), text: at.text(text, mail.text) };
-  return { letter: { ...letter, ...(hidden ? { hidden: true as const } : {}) } };
+  return { letter: { ...letter, ...(hidden ? { hidden: true as const } : {}), ...by } };
 }
 
 export function newTask(

@@ -54,6 +54,7 @@ export {
   type Value,
 } from "./values";
 export { explain, explainOver, readsInWords, type Clause } from "./why";
+export { durationFrom, isDaysTime } from "./durations";
 export { dateFrom, dateTimeFrom, epochOf, timeFrom } from "./moments";
 export { momentOnTheClock, timeOfDay } from "./onTheClock";
 export { atLiteral } from "./operators";

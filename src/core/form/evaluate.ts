@@ -1,9 +1,9 @@
-import type { Names } from "../expression";
+import { readText, templateParts, valueText, type Names } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
-import type { Facts } from "./facts";
-import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import { fieldValue, type Facts } from "./facts";
+import { isGroup, labelOf, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FormProblem } from "./formProblem";
 import { FormValues } from "./formValues";
 import type { FieldPlace } from "./prepare";
@@ -20,6 +20,8 @@ export interface FormResult {
   /** By path why a worked-out field has no value, where that is not because it is empty. */
   failed: ReadonlyMap<string, string>;
   problems: FormProblem[];
+  /** By field what stands for each formula of its text. */
+  texts: ReadonlyMap<string, readonly string[]>;
   /** Values by field name as formulas read them, for whatever is evaluated next. */
   names: Names;
 }
@@ -56,13 +58,16 @@ class Evaluation {
   private readonly needed = new Set<string>();
   private readonly failed = new Map<string, string>();
   private readonly problems: FormProblem[] = [];
+  private readonly texts = new Map<string, readonly string[]>();
   private readonly values: FormValues;
+  /** What texts may take together, apart from all else: a long one must not keep a rule from being worked out. */
+  private readonly forTexts = { left: 250_000 };
 
   constructor(
     private readonly program: FormProgram,
     private readonly typed: FormData,
     private readonly access: AccessOf,
-    facts: Facts,
+    private readonly facts: Facts,
     extra: Names,
     before: FormData,
   ) {
@@ -78,6 +83,7 @@ class Evaluation {
       needed: this.needed,
       failed: this.failed,
       problems: this.problems,
+      texts: this.texts,
       names: this.values.names,
     };
   }
@@ -89,6 +95,7 @@ class Evaluation {
       if (shown) this.shown.add(f.id);
       const spot = { path: f.id, names: this.values.names };
       if (shown && is.failed && f.shown) this.unclear(f, "shown", spot, is.failed);
+      if (isGroup(f) && shown && f.text) this.texts.set(f.id, this.textOf(f, f.text));
       if (isGroup(f)) this.walk(f.fields ?? [], [...parents, f], shown);
       else if (!shown) this.out[f.id] = f.kind === "lines" ? [] : null;
       else if (f.kind === "lines") this.lines(f, parents);
@@ -101,20 +108,27 @@ class Evaluation {
     }
   }
 
+  /** What stands for each formula of a text; nothing for what is empty or cannot be worked out: texts decide nothing. */
+  private textOf(f: Field, text: string): string[] {
+    const formulas = templateParts(text).flatMap((p) => ("formula" in p ? [p.formula] : []));
+    return formulas.map((formula, i) => {
+      const is = this.values.call(f, `text ${i}`, this.values.names, this.forTexts);
+      return readText(is?.value ?? null, this.values.isMoney(formula));
+    });
+  }
+
   private lines(f: Field, parents: readonly Field[]) {
     this.values.of(f, parents);
     const raw = this.typed[f.id];
     const rows = this.values.rows(f);
     const spot = { path: f.id, names: this.values.names };
-    if (Array.isArray(raw) && raw.length > MAX_LINES)
-      this.problems.push({
-        code: "too-many-lines",
-        path: f.id,
-        data: { field: f.name, value: String(raw.length), limit: String(MAX_LINES) },
-      });
+    const count = Array.isArray(raw) ? raw.length : 0;
+    if (count > MAX_LINES)
+      this.say(f, spot, "too-many-lines", { value: String(count), limit: String(MAX_LINES) });
+    else if (this.mayEdit(f.id)) this.countRows(f, spot, count);
     if (this.isNeeded(f, spot) && rows.length === 0 && this.access(f.id) === "edit")
-      this.problems.push({ code: "no-lines", path: f.id, data: { field: f.name } });
-    this.out[f.id] = rows.map((row, i) => {
+      this.problems.push({ code: "no-lines", path: f.id, data: { field: labelOf(f) } });
+    const out = rows.map((row, i) => {
       const made = this.values.row(f, row);
       const known = made.examined;
       if (known && this.program.closed.has(f.id)) {
@@ -125,7 +139,38 @@ class Evaluation {
       }
       return this.line(f, row, i, made);
     });
+    this.out[f.id] = out;
+    for (const c of f.fields ?? []) if (c.unique) this.toldApart(f, c, out);
     this.checks(f, spot);
+  }
+
+  /** How many rows there must be, where there are any, and how many there may. */
+  private countRows(f: Field, spot: Spot, count: number) {
+    const value = String(count);
+    if (f.max && count > Number(f.max)) this.say(f, spot, "too-many-lines", { value, limit: f.max });
+    if (f.min && count > 0 && count < Number(f.min))
+      this.say(f, spot, "too-few-lines", { value, limit: f.min });
+  }
+
+  /** Says of each row that holds in a column what a row before it holds. Held against those who may edit table or column. */
+  private toldApart(f: Field, c: Field, rows: readonly StoredRow[]) {
+    if (!this.mayEdit(f.id) && !this.mayEdit(c.id)) return;
+    const kind = this.program.kinds[c.kind];
+    const seen = new Map<string, number>();
+    for (const [i, row] of rows.entries()) {
+      const raw = row[c.id];
+      if (raw === null || raw === undefined || raw === "") continue;
+      const v = fieldValue(c, raw, this.program.kinds, this.facts);
+      // Numbers by what they are, and texts whatever their capitals; a record or a person by its id.
+      const same = v === null || kind.idOf !== null ? String(raw) : valueText(v).trim().toLowerCase();
+      const first = seen.get(same);
+      if (first === undefined) seen.set(same, i + 1);
+      else {
+        const value = v === null ? String(raw) : readText(v, kind.has.money);
+        const spot = { path: `${f.id}/${row["#"]}/${c.id}`, names: this.values.names, row: i + 1 };
+        this.say(c, spot, "twice", { value, limit: String(first) });
+      }
+    }
   }
 
   private line(f: Field, row: StoredRow, i: number, made: RowMade): StoredRow {
@@ -217,7 +262,7 @@ class Evaluation {
     code: FormProblem["code"],
     data: Partial<FormProblem["data"]> = {},
   ) {
-    this.problems.push({ code, path, data: { field: f.name, ...(row ? { row } : {}), ...data } });
+    this.problems.push({ code, path, data: { field: labelOf(f), ...(row ? { row } : {}), ...data } });
   }
 
   private reads = (f: Field, place: FieldPlace): Reads => this.program.reads.of(f.id, place);

@@ -17,6 +17,8 @@ export interface Field {
   id: string;
   name: string;
   kind: FieldKind;
+  /** What people read in its place, in any wording; absent where that is its name. */
+  label?: string;
   help?: string;
   /** Formula for when an answer is needed; "true" for always. */
   needed?: string;
@@ -31,20 +33,31 @@ export interface Field {
   copied?: true;
   /** Of a procedure: whether its callers give the value, read it afterwards, or both. Absent for a value of its own. */
   hand?: Hand;
-  /** Of one that is handed in: formula for what it begins with where nothing is handed over. */
+  /** Formula for what it begins with: as the form is opened, or where nothing is handed over. */
   starting?: string;
   /** It says something of a person: blanked some time after the request has ended. */
   personal?: true;
   checks?: Check[];
-  /** Least and greatest: a number, or a date, as text. The greatest size of a file in MB (a million bytes). */
+  /** Of a column: no two rows have the same in it. */
+  unique?: true;
+  /** Of a column of numbers: their sum stands below them. */
+  total?: true;
+  /**
+   * Least and greatest: a number, or a date, as text. Of line items how many rows, where there are any. The greatest size
+   * of a file in MB (a million bytes).
+   */
   min?: string;
   max?: string;
   /** For a choice; for a file the endings its name may have, without the dot. */
   options?: string[];
+  /** By choice what people read in its place, in any wording; formulas and stored data keep the choice. */
+  optionLabels?: Readonly<Record<string, string>>;
   /** For a look-up: the key of the register. */
   register?: string;
   /** For a look-up in several registers: their keys. */
   registers?: string[];
+  /** Of a page, a section or a text block: what is read below its heading, with {values}; marked up as `prose` says. */
+  text?: string;
   /** For pages, sections and lines. */
   fields?: Field[];
 }
@@ -53,11 +66,19 @@ export type Hand = "in" | "out" | "in and out";
 export const takesIn = (f: Pick<Field, "hand">): boolean => f.hand === "in" || f.hand === "in and out";
 export const handsBack = (f: Pick<Field, "hand">): boolean => f.hand === "out" || f.hand === "in and out";
 
+/** What whoever fills a form in, or reads it, sees a field called. Formulas and sheets know it by its name. */
+export const labelOf = (f: Pick<Field, "name" | "label">): string => f.label ?? f.name;
+
+/** What people read of a choice. */
+export const optionText = (f: Pick<Field, "optionLabels">, option: string): string =>
+  f.optionLabels && Object.hasOwn(f.optionLabels, option) ? f.optionLabels[option]! : option;
+
 /** Kinds whose fields hold others. */
 export const holdsFields = (kind: FieldKind): boolean =>
   kind === "page" || kind === "section" || kind === "lines";
-/** Whether it only arranges others and has no value. */
-export const isGroup = (f: Pick<Field, "kind">): boolean => f.kind === "page" || f.kind === "section";
+/** Whether it only arranges or explains others and has no value. */
+export const isGroup = (f: Pick<Field, "kind">): boolean =>
+  f.kind === "page" || f.kind === "section" || f.kind === "text block";
 
 /** Fields in reading order with pages and sections opened, lines kept whole. */
 export function flatFields(fields: readonly Field[]): Field[] {
@@ -102,3 +123,5 @@ export const MAX_LINES = 2000;
 export const MAX_FILE_MB = 25;
 export const MAX_TEXT = 500;
 export const MAX_LONG_TEXT = 20_000;
+/** The longest text of a page, a section or a text block. */
+export const MAX_PROSE = 5000;

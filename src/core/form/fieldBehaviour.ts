@@ -52,7 +52,7 @@ export interface FieldProperties {
   /** What its choices are: its own values, endings of files, or nothing. */
   options: "values" | "several values" | "endings" | null;
   /** What least and greatest are compared as. */
-  range: "number" | "date" | "megabytes" | null;
+  range: "number" | "date" | "megabytes" | "rows" | null;
   /** Whether its number is a sum of money, which reads with its cents. */
   money: boolean;
 }
@@ -78,6 +78,8 @@ export interface FieldBehaviour {
   guess: { words: RegExp; rank: number } | null;
   /** What its stored value is the id of. */
   idOf: "person" | "record" | "file" | "request" | null;
+  /** A value of it says that somebody stands for what they were shown with it. */
+  signs?: true;
   /** Null for what points at no records. */
   links: RecordLinks | null;
   /**
@@ -94,5 +96,9 @@ export interface FieldBehaviour {
 /** Whether one of several things is picked in it: a person, a record, a choice. */
 export const isPicked = (kind: Pick<FieldBehaviour, "has" | "idOf">): boolean =>
   kind.has.options === "values" || kind.idOf === "person" || kind.idOf === "record";
+
+/** Whether a value can be said in a line: what names somebody or something, or is more than one, cannot. */
+export const isSaidInALine = (kind: Pick<FieldBehaviour, "cell" | "idOf" | "many">): boolean =>
+  kind.cell !== null && kind.idOf === null && kind.many === null;
 
 export type FieldKinds = Readonly<Record<FieldKind, FieldBehaviour>>;

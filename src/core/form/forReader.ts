@@ -1,4 +1,4 @@
-import type { Node } from "../expression";
+import { mapTemplate, type Node } from "../expression";
 import type { Access, AccessOf } from "./access";
 import type { FormResult } from "./evaluate";
 import { findField, walkFields, type Field, type FormData, type Stored } from "./field";
@@ -23,7 +23,7 @@ export interface ReaderForm {
  */
 export function formForReader(
   form: PreparedForm,
-  result: Pick<FormResult, "data" | "shown" | "needed" | "failed">,
+  result: Pick<FormResult, "data" | "shown" | "needed" | "failed" | "texts">,
   access: AccessOf,
   closed: (read: string) => boolean,
 ): ReaderForm {
@@ -47,7 +47,10 @@ export function formForReader(
       // What it begins with has been told before anybody reads it.
       if (place === "starting") continue;
       if (!readsHidden(id, place)) kept[place] = ast;
-      else if (place === "worked") {
+      else if (place.startsWith("text ")) {
+        const found = result.texts.get(id)?.[Number(place.slice("text ".length))] ?? "";
+        kept[place] = { k: "str", text: found, from: 0, to: 0 };
+      } else if (place === "worked") {
         frozen.add(id);
         if (all[id] === "edit") all[id] = "see";
       } else if (place === "shown" || place === "needed") {
@@ -79,6 +82,9 @@ export function formForReader(
         if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
       // Nor what such a check would say: it may tell what is hidden, and the server says it where it is due.
       if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? c : { must: "true", say: "" }));
+      let nth = 0;
+      // As many as there were, since what stands for each of them is told by its number.
+      if (f.text) out.text = mapTemplate(f.text, (t) => (readsHidden(f.id, `text ${nth++}`) ? '""' : t));
       if (f.fields) out.fields = clean(f.fields);
       return out;
     });

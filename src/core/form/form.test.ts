@@ -182,7 +182,7 @@ describe("pasted rows", () => {
   });
   it("know kinds by their first word, and say which are none instead of guessing against them", () => {
     const pasted = fieldsFromRows(
-      "Equipment\tLine items\nFrom\tlength\nWith\te-mail\nAt\tTime\nSure\tYes/No\nPrice\tYes\nWhy\tLONG TEXT\tx",
+      "Equipment\tLine items\nFrom\tdirection\nWith\te-mail\nAt\tTime\nSure\tYes/No\nPrice\tYes\nWhy\tLONG TEXT\tx",
       KINDS.fields,
       (n) => n,
       () => false,
@@ -196,7 +196,7 @@ describe("pasted rows", () => {
       ["Price", "money", "true"],
       ["Why", "long text", "true"],
     ]);
-    expect(pasted.unknown).toEqual([{ name: "From", kind: "length" }]);
+    expect(pasted.unknown).toEqual([{ name: "From", kind: "direction" }]);
   });
   it("say which names are not as they were pasted, number doubles, and what was left out", () => {
     const pasted = fieldsFromRows(

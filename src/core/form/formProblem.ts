@@ -13,6 +13,9 @@ export interface FormProblem {
     | "not-a-moment"
     | "not-an-address"
     | "not-a-web-address"
+    | "not-a-telephone"
+    | "not-a-length"
+    | "not-a-postal-address"
     | "too-long"
     | "not-an-option"
     /** A step offers only some of what could be chosen, and this is none of them. */
@@ -21,6 +24,9 @@ export interface FormProblem {
     /** It, or when it is shown or needed, or a check of it, cannot be worked out. */
     | "unclear"
     | "too-many-lines"
+    | "too-few-lines"
+    /** A column that tells rows apart holds the same in another row, `limit`. */
+    | "twice"
     | "no-lines"
     | "too-many-decimals"
     | "not-yes-or-no"
@@ -29,6 +35,8 @@ export interface FormProblem {
     | "no-record"
     | "no-request"
     | "no-file"
+    /** A signature that stands in the form already, or twice. */
+    | "signed-elsewhere"
     | "file-too-large"
     | "wrong-file";
   path: string;

@@ -3,7 +3,7 @@ import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import type { Copies } from "./copies";
 import { fieldValue, type Facts } from "./facts";
-import { isGroup, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import { isGroup, labelOf, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FieldPlace } from "./prepare";
 import { RowValue } from "./rowValue";
 import { isForeign } from "./stored";
@@ -54,17 +54,17 @@ export class FormValues {
   }
 
   /** What a formula of a field comes to; undefined where there is none. */
-  call(f: Field, place: FieldPlace, names: Names): Worked | undefined {
+  call(f: Field, place: FieldPlace, names: Names, fuel = this.fuel): Worked | undefined {
     const p = this.program.byId.get(f.id)?.[place];
     if (!p) return undefined;
     const notes: FormulaProblem[] = [];
-    const v = evaluate(p, { names, around: this.facts, fuel: this.fuel, notes });
+    const v = evaluate(p, { names, around: this.facts, fuel, notes });
     const failed = notes.find((n) => n.code !== "was-empty");
     if (!failed) return value(v);
     const circle = notes.some((n) => n.code === "circle");
     const passedOn = failed.code === "unclear" || failed.code === "circle";
     const own = !passedOn && (place === "worked" || place === "shown");
-    const what = place === "shown" ? `Whether “${f.name}” is shown` : `“${f.name}”`;
+    const what = place === "shown" ? `Whether “${labelOf(f)}” is shown` : `“${labelOf(f)}”`;
     const message = own ? `${what} cannot be worked out: ${failed.message}` : failed.message;
     return { value: null, failed: message, circle };
   }
@@ -113,11 +113,17 @@ export class FormValues {
   /** Works something out unless that is under way already: then it is worked out from itself. */
   private once(key: string, f: Field, work: () => Worked): Worked {
     if (this.busy.has(key))
-      return { value: true, failed: `“${f.name}” is worked out from itself.`, circle: true };
+      return { value: true, failed: `“${labelOf(f)}” is worked out from itself.`, circle: true };
     this.busy.add(key);
     const w = work();
     this.busy.delete(key);
     return w;
+  }
+
+  /** Whether a formula is just the name of a sum of money, which reads with its cents. */
+  isMoney(formula: string): boolean {
+    const at = this.places.get(formula.trim());
+    return at !== undefined && this.program.kinds[at.field.kind].has.money;
   }
 
   /** Whether a value comes from its formula now; a copy does so only when it is taken. */
@@ -135,7 +141,7 @@ export class FormValues {
     const v = fieldValue(f, raw, this.program.kinds, this.facts);
     // Something is there that its kind cannot read: that is not the same as nothing.
     if (v !== null) return value(v);
-    const failed = `“${f.name}” cannot be read.`;
+    const failed = `“${labelOf(f)}” cannot be read.`;
     this.unread.set(failed, f.id);
     return { value: null, failed };
   }
@@ -148,7 +154,7 @@ export class FormValues {
     if (isForeign(settled, f, kind))
       return {
         value: null,
-        failed: `“${f.name}” cannot be worked out: it comes to a record of another register.`,
+        failed: `“${labelOf(f)}” cannot be worked out: it comes to a record of another register.`,
       };
     return value(settled);
   }

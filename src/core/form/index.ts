@@ -1,6 +1,13 @@
 export * from "./field";
 export { MAIL_SCOPE, mailNames, type MailFacts } from "./mailNames";
 export { isEmailAddress } from "./emailAddress";
+export { ADDRESS_PARTS, addressFrom, addressText, keptAddress, type PostalAddress } from "./postalAddress";
+export { arrangedFields, fillableIn, type FormShows, type StepForm } from "./stepForm";
+export { fieldsOfPart, guideParts, placeInGuide, type GuidePart } from "./guide";
+export { choicesText, optionNamed, readsTwice } from "./optionNamed";
+export { likeBefore } from "./likeBefore";
+export { prose, type ProseBlock, type ProsePart } from "./prose";
+export { lengthText, readLength } from "./readLength";
 export { emailKey } from "./emailKey";
 export {
   accountOf,
@@ -82,6 +89,7 @@ export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
 export {
   isPicked,
+  isSaidInALine,
   type FieldBehaviour,
   type FieldKinds,
   type FieldProperties,
@@ -90,6 +98,9 @@ export {
   type TypedField,
   type ValueFacts,
 } from "./fieldBehaviour";
+export { saysItsPlace, type AfterSending } from "./afterSending";
+export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";
 export { valueChanges, type ValueChange } from "./valueChanges";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";
+export { sampleMailFacts, sampleMailFiles, type SampleMail } from "./sampleMail";

@@ -1,5 +1,5 @@
 import type { AccessOf } from "./access";
-import { findField, isGroup, type Field, type FormData } from "./field";
+import { findField, isGroup, labelOf, type Field, type FormData } from "./field";
 import type { FormProblem } from "./formProblem";
 
 /**
@@ -22,7 +22,7 @@ export function notOffered(
     const wrong = (v: unknown): v is string => typeof v === "string" && v !== "" && !allowed.has(v);
     const table = parents.find((p) => p.kind === "lines");
     if (!table) {
-      if (wrong(data[id])) out.push({ code: "not-offered", path: id, data: { field: field.name } });
+      if (wrong(data[id])) out.push({ code: "not-offered", path: id, data: { field: labelOf(field) } });
       continue;
     }
     const rows = data[table.id];
@@ -31,7 +31,7 @@ export function notOffered(
         out.push({
           code: "not-offered",
           path: `${table.id}/${row["#"]}/${id}`,
-          data: { field: field.name, row: i + 1 },
+          data: { field: labelOf(field), row: i + 1 },
         });
   }
   return out;

@@ -1,5 +1,7 @@
 import {
+  ANY,
   checkFormula,
+  mapTemplate,
   readsInWords,
   YESNO,
   type FormulaProblem,
@@ -14,7 +16,14 @@ import { fieldsRead } from "./fieldsRead";
 import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
 
 /** Where a formula of a field stands. */
-export type FieldPlace = "needed" | "shown" | "worked" | "starting" | `check ${number}`;
+export type FieldPlace =
+  | "needed"
+  | "shown"
+  | "worked"
+  | "starting"
+  | `check ${number}`
+  /** In the braces of its text, counted from its beginning. */
+  | `text ${number}`;
 
 /** A form with its formulas parsed: plain JSON, made once per release on the server and sent to browsers. */
 export interface PreparedForm {
@@ -49,8 +58,15 @@ export function mapFieldFormulas(
 ): Field {
   const one = <P extends "needed" | "shown" | "worked" | "starting">(place: P, says: string, wants: Type) =>
     f[place] ? { [place]: change({ place, says, wants }, f[place]) } : {};
+  let nth = 0;
+  const text = (template: string): string =>
+    mapTemplate(template, (formula) => {
+      const place: FieldPlace = `text ${nth++}`;
+      return formula ? change({ place, says: `the text of “${f.name}”`, wants: ANY }, formula) : formula;
+    });
   return {
     ...f,
+    ...(f.text ? { text: text(f.text) } : {}),
     ...one("needed", `when “${f.name}” is needed`, YESNO),
     ...one("shown", `when “${f.name}” is shown`, YESNO),
     ...one("worked", `how “${f.name}” is worked out`, fieldType(f, around)),

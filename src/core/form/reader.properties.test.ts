@@ -60,7 +60,7 @@ const field = (name: string, formula: fc.Arbitrary<string>, when: fc.Arbitrary<s
       ...(Object.fromEntries(Object.entries(x).filter(([, v]) => v !== undefined)) as Partial<Field>),
       ...(must ? { checks: [{ must, say: `secret of ${name}` }] } : {}),
     }));
-const IDS = ["a", "b", "c", "d", "lines", "p", "q", "r"];
+const IDS = ["a", "b", "c", "d", "t", "lines", "p", "q", "r"];
 const access = fc.record(
   Object.fromEntries(IDS.map((id) => [id, fc.constantFrom<Access[]>("edit", "see", "hide")])),
 );
@@ -71,13 +71,18 @@ const typed = fc.record({
 const form = fc.record({
   fields: fc.tuple(...["A", "B", "C", "D"].map((n) => field(n, outer, condition))),
   columns: fc.tuple(...["P", "Q", "R"].map((n) => field(n, inner, rowCondition))),
+  text: fc.constantFrom("It is {A} and {B}.", "{sum(Lines.P)}: {C / D}", "- {D}\n- {A}{{\n{count(Lines)}"),
   access,
 });
 const dataOf = (t: { top: object; rows: object[] }): FormData =>
   ({ ...t.top, lines: t.rows.map((r, i) => ({ "#": String(i + 1), ...r })) }) as FormData;
 
-function onServer(f: { fields: Field[]; columns: Field[]; access: Record<string, Access> }) {
-  const fields: Field[] = [...f.fields, { id: "lines", name: "Lines", kind: "lines", fields: f.columns }];
+function onServer(f: { fields: Field[]; columns: Field[]; text: string; access: Record<string, Access> }) {
+  const fields: Field[] = [
+    ...f.fields,
+    { id: "t", name: "T", kind: "text block", text: f.text },
+    { id: "lines", name: "Lines", kind: "lines", fields: f.columns },
+  ];
   const { form: prepared } = prepareForm(fields, { registers: {}, kinds: KINDS });
   const program = compileForm(prepared, KINDS.fields);
   const may = (id: string): Access => f.access[id] ?? "hide";
@@ -110,6 +115,7 @@ it("a browser shows what the server found, hidden or not", () => {
       expect(withoutHidden(s.fields, there.data, s.may)).toEqual(withoutHidden(s.fields, r.data, s.may));
       expect(seen(s, there.shown)).toEqual(seen(s, r.shown));
       expect(seen(s, there.needed)).toEqual(seen(s, r.needed));
+      if (!s.hidden("t")) expect(there.texts).toEqual(r.texts);
     }),
     { seed: 3, numRuns: 1200 },
   );
@@ -123,6 +129,7 @@ it("what a reader gets is the same whatever stands in what is hidden", () => {
       seen(s, r.shown),
       seen(s, r.needed),
       seen(s, r.failed.keys()),
+      s.hidden("t") ? null : r.texts.get("t"),
     ]);
   fc.assert(
     fc.property(form, typed, typed, (f, one, other) => {

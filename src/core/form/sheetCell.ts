@@ -5,6 +5,8 @@
 export interface SheetCell {
   text: string;
   typed?: true;
+  /** Of a number that is shown with a per cent sign: how many hundredths it is. */
+  hundredths?: string;
 }
 
 /** How the texts of a sheet are read where they can be read in more than one way. */

@@ -3,17 +3,17 @@ import type { AccessOf } from "./access";
 import type { FormProgram } from "./compileForm";
 import { evaluateForm } from "./evaluate";
 import type { Facts } from "./facts";
-import { flatFields, takesIn, type Field, type FormData, type Stored } from "./field";
+import { flatFields, labelOf, type Field, type FormData, type Stored } from "./field";
 import type { FormProblem } from "./formProblem";
 import { keptAs } from "./keptAs";
 
 const isEmpty = (v: Stored | undefined): boolean => v === undefined || v === null || v === "";
 
 /**
- * What fields begin with for which nothing was handed over. Each reads what was, and none what another begins with, so
- * that their order does not matter.
- * @param data what was handed over, by field
- * @returns the data with them, or why one cannot be told
+ * What fields begin with for which nothing is there yet: nothing was handed over, or nobody has filled in anything. Each
+ * reads what is there, and none what another begins with, so that their order does not matter.
+ * @param data what was handed over, or came along, by field
+ * @returns the data with them, and of those that cannot be told why; these stay empty
  */
 export function startingValues(
   program: FormProgram,
@@ -21,10 +21,10 @@ export function startingValues(
   access: AccessOf,
   facts: Facts,
   extra: Names,
-): { data: FormData } | { problems: FormProblem[] } {
-  const begins = (f: Field) => f.starting !== undefined && takesIn(f) && isEmpty(data[f.id]);
+): { data: FormData; problems: FormProblem[] } {
+  const begins = (f: Field) => f.starting !== undefined && access(f.id) === "edit" && isEmpty(data[f.id]);
   const fields = flatFields(program.fields).filter(begins);
-  if (fields.length === 0) return { data };
+  if (fields.length === 0) return { data, problems: [] };
   const { names } = evaluateForm(program, data, access, facts, extra);
   const out: Record<string, Stored> = { ...data };
   const problems: FormProblem[] = [];
@@ -34,8 +34,8 @@ export function startingValues(
     const v = formula ? evaluate(formula, { ...environment(names, facts), notes }) : null;
     const failed = notes.find((n) => n.code !== "was-empty");
     const r = failed ? { why: failed.message } : keptAs(f, v, program.kinds, facts);
-    if ("why" in r) problems.push({ code: "unclear", path: f.id, data: { field: f.name, why: r.why } });
+    if ("why" in r) problems.push({ code: "unclear", path: f.id, data: { field: labelOf(f), why: r.why } });
     else out[f.id] = r.kept;
   }
-  return problems.length > 0 ? { problems } : { data: out };
+  return { data: out, problems };
 }

@@ -14,12 +14,13 @@ export type Wants =
   | { port: Port | null };
 
 /**
- * Which names a formula reads: those of the route where its step stands, those of its own rounds, those of each thing
+ * Which names a formula reads: those of the route where its step stands, those of the form alone, those of its own rounds, those of each thing
  * its rounds may go over, a row's columns or those of a register or each thing of a list (`as` a name) before them, or
  * only a record's.
  */
 export type Reads =
   | "route"
+  | "form"
   | "rounds"
   | "items"
   /** The mail that starts one, and nothing else. */

@@ -26,6 +26,8 @@ export interface OfficeFacts {
   calendars: readonly string[];
   /** Addresses of mailboxes. */
   mailboxes: readonly string[];
+  /** What the chat room is called; absent where there is none. */
+  chat?: string;
 }
 
 export interface RuleProblems {

@@ -1,6 +1,6 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
 import type { OnClosed, Timetable } from "../calendar";
-import type { Registers } from "../form";
+import type { AfterSending, Registers } from "../form";
 import type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "../records/ofRecords";
 import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
@@ -24,7 +24,9 @@ export interface OfMail {
   /** Condition over it; null for any that answers nothing. */
   when: string | null;
   /** What becomes of mail of somebody the office does not know, or whom nobody vouches for. */
-  strangers: "take" | "hold";
+  strangers: "take" | "hold" | "refuse";
+  /** What they are told then. */
+  refusal: string;
   values: readonly { field: string; value: string }[];
 }
 
@@ -65,6 +67,8 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   ofMail?(s: S): OfMail;
   /** For which records it makes one request each; null where it makes a single one. */
   ofEach?(s: S): OfEach | null;
+  /** What comes once its form was sent; absent where nobody sends one. */
+  afterSending?(s: S): AfterSending | null;
   /** What of a record fills in the form; null, or absent, where no record does. */
   fills?(s: S): FilledByRecord | null;
   /** The sentence on the route sheet: "anybody fills in the form and sends it". */

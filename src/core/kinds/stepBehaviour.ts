@@ -20,6 +20,7 @@ import type { StoredValue } from "./kept";
 import type { AnswerChoice, AskMail, Assignment, Limit, Offer, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Edit } from "../route/edit";
+import type { OfficeFacts } from "./ruleBehaviour";
 import type { Say } from "./say";
 import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
@@ -110,6 +111,8 @@ export interface StepProblems {
   scope: Scope;
   /** Procedures that are live, by key; absent where nothing is known of them. */
   procedures: Readonly<Record<string, LiveProcedure>> | undefined;
+  /** Absent where nothing is known of it. */
+  office: OfficeFacts | undefined;
   /** Whether a jump to this step would be right. */
   reach(
     to: string,

@@ -18,7 +18,7 @@ const FIELDS: Field[] = [
   { id: "rows", name: "Rows", kind: "lines", fields: [{ id: "what", name: "What", kind: "text" }] },
 ];
 const start = (when: string | null, values: { field: string; value: string }[] = []) =>
-  mailStartProgram({ when, strangers: "take", values });
+  mailStartProgram({ when, strangers: "take", refusal: "", values });
 const takes = (when: string | null) => takesMail(start(when), MAIL, facts);
 const fills = (field: string, value: string) =>
   filledByMail(start(null, [{ field, value }]), MAIL, FIELDS, KINDS.fields, facts);

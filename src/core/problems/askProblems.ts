@@ -3,6 +3,7 @@ import { findField, flatFields, isGroup, isPicked } from "../form";
 import {
   accessAt,
   ASK_MAIL_PLACES,
+  asksBy,
   offerPlace,
   type AnswerChoice,
   type AskMail,
@@ -41,7 +42,7 @@ export function askProblems(
         offerPlace(field),
       );
     const mail = kind.asks?.byMail(step);
-    if (kind.asks && mail) mailProblems(mail, kind.asks.answers(step), d, step.name, say);
+    if (kind.asks && mail) mailProblems(mail, kind.asks.answers(step), d, step, office, say);
     const limit = kind.asks?.limit(step);
     if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
     kind.formulas(
@@ -120,19 +121,46 @@ function mailProblems(
   mail: AskMail,
   answers: readonly AnswerChoice[],
   d: ProcessDefinition,
-  step: string,
+  { id: stepId, name: step }: { id: string; name: string },
+  office: OfficeFacts | undefined,
   say: Say,
 ) {
-  if (!d.mailbox && !d.procedure)
+  const { mail: mailed, chat } = asksBy(mail);
+  if (chat && office && office.chat === undefined)
+    say(
+      "error",
+      "no-chat",
+      `Those asked at “${step}” are asked in a chat room, and none is set up in Office.`,
+      ASK_MAIL_PLACES.text,
+    );
+  if (mailed && !d.mailbox && !d.procedure)
     say(
       "error",
       "no-mailbox",
       `Those asked at “${step}” are written to, and the process has no mailbox to write from. Choose one under About.`,
       ASK_MAIL_PLACES.text,
     );
+  for (const id of chat ? (mail.fills ?? []) : []) {
+    const f = d.fields.find((x) => x.id === id);
+    const access = accessAt(d, stepId);
+    if (!f)
+      say(
+        "error",
+        "no-field",
+        "A field that is filled in in chat is not in the form any more.",
+        ASK_MAIL_PLACES.text,
+      );
+    else if (access(f.id) !== "edit" || f.worked)
+      say(
+        "warning",
+        "filled-by-nobody",
+        `“${f.name}” is not filled in at “${step}”, so it is not asked for in chat either.`,
+        ASK_MAIL_PLACES.text,
+      );
+  }
   if (mail.letter === undefined && !mail.subject.trim())
-    say("error", "no-subject", `Say what the mail of “${step}” is about.`, ASK_MAIL_PLACES.subject);
-  if (!mail.reply) return;
+    say("error", "no-subject", `Say what the message of “${step}” is about.`, ASK_MAIL_PLACES.subject);
+  if (!mail.reply || !mailed) return;
   const of = new Map<string, string>();
   for (const a of answers)
     for (const word of wordsOf(a)) {

@@ -1,15 +1,20 @@
 import { compareValues, dateFrom, toNum } from "../expression";
-import { isGroup, walkFields, type AccessOf, type Field } from "../form";
+import { isGroup, MAX_LINES, walkFields, type AccessOf, type Field, type FieldProperties } from "../form";
 import { stepKind, type Kinds, type Say } from "../kinds";
 import { accessAt, placesOf, START, type ProcessDefinition } from "../route";
 import { place, type Problem } from "./problem";
 
 /** The least and the most must be what the field holds, in this order. */
-export function rangeProblems(f: Field, range: "number" | "date" | "megabytes" | null, say: Say) {
+export function rangeProblems(f: Field, range: FieldProperties["range"], say: Say) {
   // A size is looked at by the kind itself.
   if (range === null || range === "megabytes") return;
-  const read = (text: string) => (range === "date" ? dateFrom(text) : toNum(text));
-  const what = range === "date" ? "a date, for example 2026-11-30" : "a number, for example 1000 or 12.50";
+  const rows = (text: string) => (/^\d{1,4}$/.test(text) && Number(text) <= MAX_LINES ? toNum(text) : null);
+  const read = { date: dateFrom, number: toNum, rows }[range];
+  const what = {
+    date: "a date, for example 2026-11-30",
+    number: "a number, for example 1000 or 12.50",
+    rows: `a number of rows, at most ${MAX_LINES}, for example 20`,
+  }[range];
   for (const end of ["min", "max"] as const)
     if (f[end] && read(f[end]) === null)
       say(
@@ -24,13 +29,19 @@ export function rangeProblems(f: Field, range: "number" | "date" | "megabytes" |
 }
 
 /** Tables hold columns, pages stand at the top, sections in pages or at the top. */
-export function nestingProblems(f: Field, parents: readonly Field[], say: Say) {
+export function nestingProblems(f: Field, parents: readonly Field[], kinds: Kinds, say: Say) {
   const table = parents.find((p) => p.kind === "lines");
   if (table && (f.kind === "lines" || isGroup(f)))
     say(
       "error",
       "bad-place",
       `"${f.name}" is ${f.kind === "lines" ? "line items" : `a ${f.kind}`} inside the line items "${table.name}"; those hold columns only.`,
+    );
+  if (table && kinds.fields[f.kind].signs)
+    say(
+      "error",
+      "bad-place",
+      `The signature "${f.name}" stands inside the line items "${table.name}"; what is signed is the form, so that it stands beside them.`,
     );
   if (f.kind === "page" && parents.length > 0)
     say(

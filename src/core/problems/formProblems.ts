@@ -1,4 +1,4 @@
-import { nameMistake, type FormulaProblem, type Reads } from "../expression";
+import { mapTemplate, nameMistake, type FormulaProblem, type Reads } from "../expression";
 import { circles, fieldsRead, walkFields, type Field } from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
@@ -35,7 +35,7 @@ export function formProblems(
     seenNames.set(key, f.id);
     kinds.fields[f.kind].problems(f, { registers, say });
     rangeProblems(f, kinds.fields[f.kind].has.range, say);
-    nestingProblems(f, parents, say);
+    nestingProblems(f, parents, kinds, say);
 
     for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
@@ -84,5 +84,10 @@ function mendField(f: Field, at: string, p: FormulaProblem): Problem["mend"] {
       },
     };
   }
-  return { label: p.mend.label, edit: { op: "field.set", id: f.id, patch: { [at]: p.mend.insert } } };
+  const { label, insert } = p.mend;
+  let nth = 0;
+  const patch = at.startsWith("text ")
+    ? { text: mapTemplate(f.text ?? "", (t) => (nth++ === Number(at.slice(5)) ? insert : t)) }
+    : { [at]: insert };
+  return { label, edit: { op: "field.set", id: f.id, patch } };
 }

@@ -12,11 +12,13 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     out.push({ severity: "error", code, where: place("field", id, at), message });
   const top = new Set(flatFields(d.fields).map((f) => f.id));
   walkFields(d.fields, (f) => {
-    if (f.starting && (!takesIn(f) || f.worked || f.kind === "lines"))
+    // A process is begun by filling in its form; a procedure by what is handed over.
+    const begins = d.procedure ? takesIn(f) : top.has(f.id);
+    if (f.starting && (!begins || f.worked || f.kind === "lines"))
       say(
         f.id,
         "starting-unused",
-        `What “${f.name}” begins with is asked for only where ${f.kind === "lines" ? "a single value" : "it"} is handed in and nothing is handed over. Take it out.`,
+        `What “${f.name}” begins with is never asked for: ${neverBegins(d, f)} Take it out.`,
         "starting",
       );
     if (!f.hand) return;
@@ -38,6 +40,12 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     if (handsBack(f) && own && !(d.procedure && f.name === "number"))
       say(f.id, "hand-name", `“${f.name}” is ${own}; call this one something else.`, "name");
   });
+}
+
+function neverBegins(d: ProcessDefinition, f: Field): string {
+  if (f.worked) return "it is worked out.";
+  if (f.kind === "lines") return "line items begin with no line.";
+  return d.procedure ? "nobody hands it in." : "it is a column, and lines begin empty.";
 }
 
 const holdsFiles = (f: Field): boolean =>

@@ -19,6 +19,7 @@ export function officeFactsOf(o: {
   duties: readonly { duty: string }[];
   calendars: readonly { key: string }[];
   mailboxes: readonly { address: string }[];
+  chat?: string;
 }): OfficeFacts {
   const duties: Record<string, number> = {};
   for (const h of o.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
@@ -28,6 +29,7 @@ export function officeFactsOf(o: {
     duties,
     calendars: o.calendars.map((c) => c.key),
     mailboxes: o.mailboxes.map((m) => m.address),
+    ...(o.chat === undefined ? {} : { chat: o.chat }),
   };
 }
 

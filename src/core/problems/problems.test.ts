@@ -215,7 +215,13 @@ it("says where a mail would be taken by two starts: one takes any, or both ask t
   const box = "a@quillhaven.example";
   const offer = 'contains(Mail.subject, "offer")';
   expect(found([start("m")])).toEqual([]);
-  expect(found([start("m", offer)], [{ mailbox: box, when: 'contains(Mail.subject, "loan")' }])).toEqual([]);
+  const beside = (when: string, mine = offer) => found([start("m", mine)], [{ mailbox: box, when }]);
+  // One mail may say both; where one says that it must not, or both want another sender, none is found.
+  expect(beside('contains(Mail.subject, "loan")')).toEqual(["m"]);
+  expect(beside('contains(Mail.subject, "loan") and not(contains(Mail.subject, "offer"))')).toEqual([]);
+  expect(beside('Mail.sender = "a@x.example"', 'Mail.sender = "b@x.example"')).toEqual([]);
+  expect(beside('ends with(Mail.sender, "@x.example")', 'Mail.subject = "Offer"')).toEqual(["m"]);
+  expect(beside("Mail.subject =")).toEqual([]);
   expect(found([start("m")], [{ mailbox: "b@quillhaven.example", when: null }])).toEqual([]);
   expect(found([start("m", offer)], [{ mailbox: box, when: null }])).toEqual(["m"]);
   expect(found([start("m")], [{ mailbox: box, when: offer }])).toEqual(["m"]);
@@ -223,6 +229,29 @@ it("says where a mail would be taken by two starts: one takes any, or both ask t
     "m",
   ]);
   expect(found([start("m", offer), start("n", offer)])).toEqual(["m", "n"]);
+  const [said] = problemsOf(
+    definition([fin], {
+      mailbox: box,
+      starts: [start("m", 'ends with(Mail.sender, "@x.example")'), start("n", 'contains(Mail.text, "loan")')],
+    }),
+    { kinds: KINDS, registers: {} },
+  ).filter((p) => p.code === "mail-taken-twice");
+  expect(said?.message).toContain(
+    "for example one from somebody@x.example with the subject “@x.example loan”",
+  );
+  // A mail that a sample is of proves it, too: what no word of theirs would make.
+  const long = (n: number) => `string length(Mail.text) > ${n}`;
+  const mail = { sender: "a@x.example", senderName: "", to: [], subject: "s", text: "longer", files: [] };
+  const sampled = (text: string) =>
+    problemsOf(
+      definition([fin], {
+        mailbox: box,
+        starts: [start("m", long(3)), start("n", long(4))],
+        samples: [{ id: "s", name: "S", requester: "a", data: {}, mail: { ...mail, text } }],
+      }),
+      { kinds: KINDS, registers: {} },
+    ).filter((p) => p.code === "mail-taken-twice").length;
+  expect([sampled("longer"), sampled("ab")]).toEqual([2, 0]);
   expect(
     found([{ id: "form", kind: "form", who: { by: "everybody" } }], [{ mailbox: box, when: null }]),
   ).toEqual([]);

@@ -88,7 +88,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   const procedures = against.procedures && withItself(definition, kinds, against.procedures);
   if (procedures) circleProblems(definition, kinds, procedures, out);
   const scopes = new RouteScopes(definition, { registers, kinds });
-  routeProblems(definition, places, { registers, kinds, scopes, procedures }, out);
+  routeProblems(definition, places, { registers, kinds, scopes, procedures, office }, out);
   letterProblems(definition, places, kinds, out);
   const flow = flowOf(definition, places, kinds);
   formulaProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);

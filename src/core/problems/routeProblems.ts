@@ -1,4 +1,4 @@
-import { isReadByName, stepKind, type Kinds, type LiveProcedure, type Say } from "../kinds";
+import { isReadByName, stepKind, type Kinds, type LiveProcedure, type OfficeFacts, type Say } from "../kinds";
 import { flatFields, REQUEST_SCOPE, type Registers } from "../form";
 import {
   branchesAround,
@@ -17,13 +17,14 @@ interface Around {
   registers: Registers;
   scopes: RouteScopes;
   procedures: Readonly<Record<string, LiveProcedure>> | undefined;
+  office: OfficeFacts | undefined;
 }
 
 /** What is wrong with the route: what leads nowhere, what nothing leads to, what is not said. */
 export function routeProblems(
   d: ProcessDefinition,
   places: ReadonlyMap<string, StepPlace>,
-  { kinds, registers, scopes, procedures }: Around,
+  { kinds, registers, scopes, procedures, office }: Around,
   out: Problem[],
 ) {
   const last = d.route.at(-1);
@@ -63,6 +64,7 @@ export function routeProblems(
       registers,
       scope: scopes.at(step.id),
       procedures,
+      office,
       say,
       reach: (to) => {
         const target = places.get(to);

@@ -160,6 +160,11 @@ describe("a form", () => {
     expect(form(field("out", "Outer", "lines", { fields: [inner] }))()).toContain("in error bad-place");
     const page = field("p", "Page", "page", { fields: [column] });
     expect(form(field("s", "Section", "section", { fields: [page] }))()).toContain("p error bad-place");
+    const signs = field("g", "Signed", "signature", {});
+    expect(form(field("out", "Outer", "lines", { fields: [signs] }))()).toContain("g error bad-place");
+    expect(form(field("s", "Section", "section", { fields: [signs] }))()).not.toContain("g error bad-place");
+    for (const made of [{ worked: "null" }, { starting: "null" }])
+      expect(form({ ...signs, ...made })()).toContain("g error signed-by-nobody");
     expect(form(field("s", "Section", "section", { fields: [inner] }))()).toEqual([]);
   });
   it("has limits of its own kind, in order", () => {

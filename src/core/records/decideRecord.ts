@@ -37,7 +37,7 @@ export function decideRecord(
   let data: RecordValues = before ? { ...onlyColumns(p, before), ...change } : { ...change };
   if (!before) {
     const begun = startingValues(p.form, data, ALL, facts, new Map());
-    if ("problems" in begun) return { ok: false, problems: begun.problems };
+    if (begun.problems.length > 0) return { ok: false, problems: begun.problems };
     data = begun.data as RecordValues;
   }
   // What somebody typed wrong is no empty value: a rule must not be asked over it, nor write over it.

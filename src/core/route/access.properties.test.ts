@@ -80,6 +80,30 @@ it("is the field's own word, else its group's, else the step's", () => {
   );
 });
 
+it("lets nothing be filled in that is not shown there, and hides no more than it did", () => {
+  const parts = fc.array(fc.constantFrom(...IDS, "gone"), { maxLength: 4 });
+  fc.assert(
+    fc.property(table, step, parts, (words, at, shown) => {
+      const plain = accessAt({ fields: FIELDS, access: { [at]: words } }, at);
+      const of = accessAt({ fields: FIELDS, access: { [at]: words }, forms: { [at]: { parts: shown } } }, at);
+      const other = accessAt(
+        { fields: FIELDS, access: { [at]: words }, forms: { elsewhere: { parts: [] } } },
+        at,
+      );
+      // A column is no part: its table is.
+      const inPart = (id: string | undefined): boolean =>
+        id !== undefined && ((shown.includes(id) && PARENT[id] !== "l") || inPart(PARENT[id]));
+      for (const id of IDS) {
+        expect(other(id)).toBe(plain(id));
+        // A group has nothing to be filled in itself.
+        if (id === "p" || id === "s") continue;
+        expect([id, of(id)]).toEqual([id, plain(id) === "edit" && !inPart(id) ? "see" : plain(id)]);
+      }
+    }),
+    seed,
+  );
+});
+
 it("of several is the most that any allows; looking never edits", () => {
   fc.assert(
     fc.property(fc.array(table, { maxLength: 4 }), (tables) => {

@@ -1,4 +1,4 @@
-import { isGroup, takesIn, walkFields, type Access, type AccessOf } from "../form";
+import { fillableIn, isGroup, takesIn, walkFields, type Access, type AccessOf } from "../form";
 import { START, type ProcessDefinition } from "./definition";
 
 /**
@@ -6,7 +6,7 @@ import { START, type ProcessDefinition } from "./definition";
  * lines it stands in, else edit at the start and see everywhere after. What begins a procedure is what is handed in.
  */
 export const accessAt = (
-  definition: Pick<ProcessDefinition, "fields" | "access" | "procedure">,
+  definition: Pick<ProcessDefinition, "fields" | "access" | "procedure" | "forms">,
   step: string,
 ): AccessOf => accessOf(definition, step, step === START && definition.procedure === true);
 
@@ -15,7 +15,7 @@ export const accessAt = (
  * and what a start fills in by itself (`also`), and nothing else.
  */
 export function handedAccess(
-  definition: Pick<ProcessDefinition, "fields" | "access">,
+  definition: Pick<ProcessDefinition, "fields" | "access" | "forms">,
   also: ReadonlySet<string>,
 ): AccessOf {
   const handed = accessOf(definition, START, true);
@@ -29,7 +29,7 @@ export const heldAccess =
     id === field && access(id) === "edit" ? "see" : access(id);
 
 function accessOf(
-  definition: Pick<ProcessDefinition, "fields" | "access">,
+  definition: Pick<ProcessDefinition, "fields" | "access" | "forms">,
   step: string,
   begun: boolean,
 ): AccessOf {
@@ -43,7 +43,12 @@ function accessOf(
     const own = table[f.id] ?? inherited;
     known.set(f.id, inherited === "hide" ? "hide" : own);
   });
-  return (id) => known.get(id) ?? "hide";
+  // Values that are handed over come by no form.
+  const fillable = begun ? null : fillableIn(definition.fields, definition.forms?.[step]);
+  return (id) => {
+    const access = known.get(id) ?? "hide";
+    return access === "edit" && fillable && !fillable.has(id) ? "see" : access;
+  };
 }
 
 /** The most that any of several accesses allows; edit counts as see when only looking. */

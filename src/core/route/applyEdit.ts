@@ -7,6 +7,7 @@ import type { Surrounding } from "./surrounding";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
 import { refuse, RefusedEdit } from "./refuse";
 import * as steps from "./stepEdits";
+import { withForm } from "./withForm";
 
 /** Applies an edit to an immutable definition; gives the new one and the edit that takes it back. */
 export function applyEdit(definition: ProcessDefinition, edit: Edit, around: Surrounding): EditResult {
@@ -108,6 +109,10 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
         { ...d, access },
         { ...e, access: before },
       ];
+    }
+    case "form.set": {
+      const [form, before] = patched(d.forms?.[e.step] ?? {}, e.patch);
+      return [withForm(d, e.step, form), { ...e, patch: before }];
     }
     case "step.add":
       return steps.addStep(d, e, kinds);

@@ -61,7 +61,16 @@ export interface AskMail {
   reply?: true;
   /** A letter in the place of both texts. */
   letter?: string;
+  /** By messages in the chat room, with the answers to press there: beside mail, or in its place. Absent: by mail. */
+  by?: "mail and chat" | "chat";
+  /** Ids of fields that are filled in there, beside the answer. */
+  fills?: string[];
 }
+/** By which ways those asked are written to. */
+export const asksBy = ({ by }: Pick<AskMail, "by">): { mail: boolean; chat: boolean } => ({
+  mail: by !== "chat",
+  chat: by !== undefined,
+});
 /** Where the texts of that stand. */
 export const ASK_MAIL_PLACES = { subject: "mail subject", text: "mail text" } as const;
 

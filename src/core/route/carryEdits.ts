@@ -138,6 +138,7 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
     case "field.rename":
     case "columns.rename":
     case "access.set":
+    case "form.set":
     case "step.remove":
     case "step.move":
     case "list.remove":

@@ -1,6 +1,6 @@
 import type { Start } from "@/starts/shapes";
 import type { ShapeOf, StepKind } from "@/steps/shapes";
-import type { Access, Field, FormData } from "../form";
+import type { Access, Field, FormData, SampleMail, StepForm } from "../form";
 import type { Letter } from "../letter";
 
 export type { Rule, RuleKind } from "@/rules/shapes";
@@ -8,7 +8,7 @@ export type { RungAction, RungKind } from "@/rungs/shapes";
 export type { Start, StartKind, StartOf } from "@/starts/shapes";
 export type { EffectKind, StepKind } from "@/steps/shapes";
 export type { AnswerChoice, AskMail, Asks, Assignment, Limit, LimitRule, Offer, Rung, Tone } from "./asking";
-export { ASK_MAIL_PLACES, offerPlace } from "./asking";
+export { ASK_MAIL_PLACES, asksBy, offerPlace } from "./asking";
 
 /** Here core ties the knot: the lists inside a step are lists of steps. */
 export type Step = ShapeOf<StepKind, Step[]>;
@@ -19,6 +19,8 @@ export interface Sample {
   name: string;
   requester: string;
   data: FormData;
+  /** What it began with, where it is of a mail. */
+  mail?: SampleMail;
 }
 
 /** Access by step id (or "start"), then field id. What is not said: edit at the start, see elsewhere. */
@@ -37,6 +39,8 @@ export interface ProcessDefinition {
   fields: Field[];
   access: AccessTable;
   route: Step[];
+  /** By step id (or "start"): what of the form is shown there, and how. */
+  forms?: Readonly<Record<string, StepForm>>;
   /** Key of a working calendar; the office's when absent. */
   calendar?: string;
   /** Address of the mailbox its mail goes out from, and replies come to. */

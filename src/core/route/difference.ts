@@ -44,6 +44,8 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
   }));
   if (JSON.stringify(before.access) !== JSON.stringify(after.access))
     out.push({ what: "access", how: "changed", name: "who sees and edits which field" });
+  if (JSON.stringify(before.forms ?? {}) !== JSON.stringify(after.forms ?? {}))
+    out.push({ what: "access", how: "changed", name: "what of the form is shown where" });
   for (const k of [
     "name",
     "purpose",

@@ -1,4 +1,4 @@
-import type { Access, Field } from "../form";
+import type { Access, Field, StepForm } from "../form";
 import type { Letter } from "../letter";
 import type { Rung } from "./asking";
 import type { ProcessDefinition, Sample, Start, Step } from "./definition";
@@ -67,6 +67,8 @@ export type Edit =
       letters?: Letter[];
     }
   | { op: "access.set"; step: string; field: string; access: Access | null }
+  /** What of the form is shown at a step (or "start"), property by property; null takes one away. */
+  | { op: "form.set"; step: string; patch: { [K in keyof StepForm]?: StepForm[K] | null } }
   | { op: "step.add"; to: ListRef; after: string | null; step: Step }
   | { op: "step.remove"; id: string }
   | { op: "step.move"; id: string; to: ListRef; after: string | null }

@@ -1,7 +1,7 @@
 import { findField, walkFields, type Field } from "../form";
 import { stepKind, type Kinds } from "../kinds";
 import type { Letter } from "../letter";
-import type { ProcessDefinition, Sample, Step } from "./definition";
+import { START, type ProcessDefinition, type Sample, type Step } from "./definition";
 import type { Edit } from "./edit";
 import { heldBy, listsOf, placesOf } from "./tree";
 
@@ -133,6 +133,12 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
         { path: stepPath(e.step, "access", e.field), says, value: e.access },
       ];
     }
+    case "form.set":
+      return Object.entries(e.patch).map(([k, value]) => ({
+        path: stepPath(e.step, "form", k),
+        says: `the form at ${e.step === START ? "the start" : stepName(e.step)}`,
+        value,
+      }));
     case "step.add":
       return [
         { path: stepPath(e.step.id), says: `“${e.step.name}”`, value: e.step },

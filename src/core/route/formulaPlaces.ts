@@ -173,6 +173,13 @@ export function mapFormulas(
       l.map(step),
     );
   const field = (f: Field, lines: string | null): Field => {
+    if (f.text)
+      change.template?.({
+        owner: { kind: "field", id: f.id },
+        place: "text",
+        says: `the text of “${f.name}”`,
+        template: f.text,
+      });
     const own = mapFieldFormulas(f, around, (spot, text) =>
       placed({ kind: "field", id: f.id }, lines ? { ...spot, reads: { rowsOf: lines } } : spot, text),
     );

@@ -17,6 +17,7 @@ export {
   type StepList,
   type StepPlace,
 } from "./tree";
+export { stagesOf, type Stages } from "./stages";
 export { flowOf, standBeside, type Flow } from "./flow";
 export { usesOf, type Named, type Use } from "./usesOf";
 export { comesWithout } from "./comesWithout";

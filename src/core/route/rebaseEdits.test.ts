@@ -51,6 +51,13 @@ it("both rows behind the same row stand behind it; behind a row that is gone, be
   expect(chain.definition.route.map((s) => s.id)).toEqual(["d1", "c1", "m1", "m2", "f3"]);
 });
 
+it("what is moved behind a row that is gone stands behind the one before that is not itself", () => {
+  const move: Edit = { op: "step.move", id: "g1", to: { owner: null, list: null }, after: "f3" };
+  const r = behind([{ op: "step.remove", id: "f3" }], [move]);
+  expect([r.clashes, r.refused]).toEqual([[], []]);
+  expect(r.definition.route.map((s) => s.id)).toEqual(["d1", "c1", "g1"]);
+});
+
 it("puts a sample together from what each typed in it", () => {
   const sample = { id: "x", name: "X", requester: "una", data: { total: "1", urgent: true } };
   const from = { ...base, samples: [sample] };

@@ -236,6 +236,7 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "columns.rename":
     case "texts.restore":
     case "access.set":
+    case "form.set":
     case "step.remove":
     case "step.set":
     case "list.remove":
@@ -246,6 +247,14 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
       return null;
   }
 }
+
+/** The id of what an edit moves; null for one that moves nothing. */
+const movedBy = (e: Edit): string | null => {
+  if (e.op === "list.move") return e.list;
+  const moves =
+    e.op === "field.move" || e.op === "step.move" || e.op === "start.move" || e.op === "letter.move";
+  return moves ? e.id : null;
+};
 
 /** The same edit behind the nearest neighbour of before that still stands in its list. */
 function withNeighbour(own: ProcessDefinition, now: ProcessDefinition, e: Edit, around: Surrounding): Edit {
@@ -266,7 +275,9 @@ function withNeighbour(own: ProcessDefinition, now: ProcessDefinition, e: Edit, 
   if (!there || there.includes(e.after)) return e;
   const before = listOf(own, e, around) ?? [];
   const upTo = before.slice(0, before.indexOf(e.after) + 1);
-  return { ...e, after: upTo.findLast((id) => there.includes(id)) ?? null };
+  // What is moved cannot stand behind itself.
+  const moved = movedBy(e);
+  return { ...e, after: upTo.findLast((id) => id !== moved && there.includes(id)) ?? null };
 }
 
 /** A sample is put whole: of one that others changed too, only what was changed of it is put. */

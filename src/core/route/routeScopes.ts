@@ -213,7 +213,7 @@ export class RouteScopes {
 
   /** The names read by a formula of some thing, as the place says. */
   of(owner: FormulaOwner, reads: Spot["reads"]): ScopeHere {
-    const ofForm = owner.kind === "field";
+    const ofForm = owner.kind === "field" || reads === "form";
     const level = this.levelOf(owner);
     const inner = (owner.kind === "step" ? this.inside.get(owner.id) : undefined) ?? level;
     if (reads === "rounds")
@@ -230,7 +230,7 @@ export class RouteScopes {
     }
     const base = () => (ofForm ? this.form : this.scopeOf(level));
     const kind = ofForm ? "form" : `route ${level.of?.id ?? ""}`;
-    if (reads === undefined || reads === "route")
+    if (reads === undefined || reads === "route" || reads === "form")
       return this.keep(kind, this.declared(level, ofForm, null), base);
     if (reads === "mail")
       return this.keep(

@@ -9,6 +9,7 @@ import { insertBehind, neighbourOf, patched } from "./neighbours";
 import { refuse, settles } from "./refuse";
 import { renameInFormulas } from "./renameInFormulas";
 import { heldBy, listsOf, placesOf, withHeld, withLists } from "./tree";
+import { withForm } from "./withForm";
 
 type Applied = [ProcessDefinition, Edit];
 type EditOf<O extends Edit["op"]> = Extract<Edit, { op: O }>;
@@ -81,21 +82,25 @@ export function addStep(d: ProcessDefinition, e: EditOf<"step.add">, kinds: Kind
   ];
 }
 
-/** Access entries of steps that go, as the edits that bring them back, and the table without them. */
-function accessWithout(d: ProcessDefinition, gone: ReadonlySet<string>) {
+/** What is said of access and form at steps that go, as the edits that bring it back, and the definition without it. */
+function tablesWithout(d: ProcessDefinition, gone: ReadonlySet<string>) {
   const entries = Object.entries(d.access)
     .filter(([s]) => gone.has(s))
     .flatMap(([step, table]) =>
       Object.entries(table).map(([field, access]): Edit => ({ op: "access.set", step, field, access })),
     );
-  return { entries, access: Object.fromEntries(Object.entries(d.access).filter(([s]) => !gone.has(s))) };
+  const forms = Object.entries(d.forms ?? {})
+    .filter(([s]) => gone.has(s))
+    .map(([step, form]): Edit => ({ op: "form.set", step, patch: form }));
+  const rest = { ...d, access: Object.fromEntries(Object.entries(d.access).filter(([s]) => !gone.has(s))) };
+  return { entries: [...entries, ...forms], without: [...gone].reduce((x, s) => withForm(x, s, {}), rest) };
 }
 
 export function takeStep(d: ProcessDefinition, e: EditOf<"step.remove">, kinds: Kinds): Applied {
   const at = locate(d, e.id, kinds);
-  const { entries, access } = accessWithout(d, new Set(placesOf({ route: [at.step] }, kinds).keys()));
+  const { entries, without } = tablesWithout(d, new Set(placesOf({ route: [at.step] }, kinds).keys()));
   return [
-    { ...d, access, route: changeList(d.route, at.ref, kinds, (l) => l.filter((s) => s.id !== e.id)) },
+    { ...without, route: changeList(d.route, at.ref, kinds, (l) => l.filter((s) => s.id !== e.id)) },
     { op: "batch", edits: [{ op: "step.add", to: at.ref, after: at.after, step: at.step }, ...entries] },
   ];
 }
@@ -198,14 +203,14 @@ export function takeList(d: ProcessDefinition, e: EditOf<"list.remove">, kinds: 
   const { one, after } = heldAt(held, e.step, e.list);
   const { least = 0 } = lists;
   if (held.length <= least) refuse({ code: "least-lists", data: { one: lists.one, least } });
-  const { entries, access } = accessWithout(d, new Set(placesOf({ route: one.steps }, kinds).keys()));
+  const { entries, without } = tablesWithout(d, new Set(placesOf({ route: one.steps }, kinds).keys()));
   const next = withHeld(
     at.step,
     lists,
     held.filter((h) => h.id !== e.list),
   );
   return [
-    { ...replaceStep(d, at, next, kinds), access },
+    replaceStep(without, at, next, kinds),
     {
       op: "batch",
       edits: [{ op: "list.add", step: e.step, after, list: one as unknown as HeldList }, ...entries],

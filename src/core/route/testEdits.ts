@@ -53,6 +53,16 @@ export const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     field: fc.constantFrom(...ids),
     access: fc.constantFrom("edit" as const, "hide" as const, null),
   }),
+  fc.record({
+    op: fc.constant("form.set" as const),
+    step: fc.constantFrom("start", "d1"),
+    patch: fc.constantFrom(
+      { shows: "guided" as const, parts: ["sec", "lines"] },
+      { parts: ["total"], heading: "Look" },
+      { shows: null, parts: null, heading: null },
+      { columns: ["qty"] },
+    ),
+  }),
   fc.record({ op: fc.constant("step.remove" as const), id: fc.constantFrom(...steps) }),
   fc.record({
     op: fc.constant("step.move" as const),

@@ -50,6 +50,16 @@ describe("the trail in words", () => {
     ["one value", { type: "data changed", data: { a: "1" } }, "changed a value in the form"],
     ["several values", { type: "data changed", data: { a: "1", b: "2" } }, "changed 2 values in the form"],
     [
+      "a signature",
+      { type: "signed", field: "s", value: "f", fields: ["a"], hash: "0123456789abcdef" },
+      "entered a signature, fingerprint 0123456789ab",
+    ],
+    [
+      "one of which something was blanked",
+      { type: "signed", field: "s", value: "f", fields: ["a"], hash: "" },
+      "entered a signature",
+    ],
+    [
       "a way",
       { type: "step did", step: "size", did: { kind: "choose", way: "w", name: "large", why: [] } },
       "Step size: large",

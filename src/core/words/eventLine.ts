@@ -52,6 +52,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       const n = Object.keys(e.data).length;
       return line(`changed ${several(n, "a value", `${n} values`)} in the form`, { tone: "quiet" });
     }
+    case "signed":
+      return line(`entered a signature${e.hash && `, fingerprint ${e.hash.slice(0, 12)}`}`);
     case "step did":
       return said(kinds.steps[e.did.kind].news?.line(e.did, names.step(e.step), names));
     case "visit opened":

@@ -33,6 +33,10 @@ export function nextInWords(route: Route, stepId: string, asker?: Party): { answ
   });
 }
 
+/** What comes of a form once it is sent, in the words of the first step: "then Registry checks it". */
+export const afterStartInWords = (route: Route, first: Step | undefined): string =>
+  `then ${words(route, first ?? null, DEEPEST, "it is done")}`;
+
 const ROUNDS_END = "the other rounds are waited for";
 
 /** What follows where what a step stands in, of all that goes on by itself, has come to its end. */

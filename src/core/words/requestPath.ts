@@ -195,6 +195,7 @@ export function pathOf(
       case "looked":
       case "records kept":
       case "data changed":
+      case "signed":
       case "token placed":
       case "token moved":
       case "branch ended":

@@ -23,6 +23,7 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}"${value}" can be read in two ways. Write ${whole}${part} or ${whole}.${part}.`;
     }
     case "too-many-decimals":
+      if (limit === "0") return `${at}${field} is a whole number, for example 12; "${value}" is none.`;
       return `${at}${field} has at most ${limit} digits after the point, for example 12.50; "${value}" has more.`;
     case "too-small":
       return `${at}${field} is at least ${limit}; ${value} is less.`;
@@ -36,6 +37,12 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}"${value}" is not a date and time. Write for example 2026-11-30T14:30.`;
     case "not-an-address":
       return `${at}"${value}" is not an e-mail address. Write one alone, for example una.quirke@quillhaven.example.`;
+    case "not-a-telephone":
+      return `${at}"${value}" is not a telephone number. Write figures, for example +353 21 555 0142.`;
+    case "not-a-length":
+      return `${at}"${value}" is not a length of time. Write it with its units, for example 1 h 30 min or 2 days.`;
+    case "not-a-postal-address":
+      return `${at}${field} lacks its ${limit}.`;
     case "not-a-web-address":
       return `${at}"${value}" is not a web address. Write it whole, for example https://quillhaven.example/visit.`;
     case "too-early":
@@ -60,6 +67,12 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field}: record "${value}" is not there any more. Pick another from the list.`;
     case "too-many-lines":
       return `${field} may have ${limit} lines; this has ${value}.`;
+    case "too-few-lines":
+      return `${field} needs at least ${limit} lines; this has ${value}.`;
+    case "twice":
+      return `${at}${field} “${value}” stands in line ${limit} already.`;
+    case "signed-elsewhere":
+      return `${at}${field} has been used to sign with already. Sign anew.`;
     case "no-file":
       return `${at}${field}: this file is not there any more, or not yours. Add it again.`;
     case "file-too-large":

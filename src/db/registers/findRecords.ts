@@ -15,6 +15,7 @@ import {
   type SortBy,
 } from "./recordPlace";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
+import { likePart } from "../likePart";
 
 export interface RecordSearch {
   search: string;
@@ -48,7 +49,7 @@ export function conditionOf(
 ): string {
   const where: string[] = [];
   if (q.search.trim()) {
-    const like = `%${q.search.trim().replace(/[\\%_]/g, "\\$&")}%`;
+    const like = likePart(q.search.trim());
     // Of a register with no text that is seen nothing is found by a word.
     where.push(wordsLike(shape, whole, bind(like)) ?? "false");
   }

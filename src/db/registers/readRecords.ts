@@ -3,6 +3,7 @@ import { COLUMNS } from "@/fields/columns";
 import type { Db } from "../pool";
 import { wordsLike } from "./indexes";
 import { quoted, selectRecord, tableOf, type RecordRow } from "./names";
+import { likeText } from "../likePart";
 
 export async function recordsByIds(
   db: Db,
@@ -64,7 +65,7 @@ export async function recordsTitled(
 ): Promise<RecordRow[]> {
   const names = shape.title.filter((id) => shape.columns.some((c) => c.id === id && COLUMNS[c.kind].names));
   if (names.length === 0) return [];
-  const like = text.replace(/[\\%_]/g, "\\$&");
+  const like = likeText(text);
   const any = (pattern: string) => names.map((id) => `t.${quoted(id)} ilike ${pattern}`).join(" or ");
   // What holds it anywhere holds it among its words: those have an index.
   const words = wordsLike(shape, whole, "$1");

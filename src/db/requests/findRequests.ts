@@ -1,4 +1,5 @@
 import type { Db } from "../pool";
+import { likePart } from "../likePart";
 
 export interface FoundRequest {
   number: string;
@@ -80,6 +81,6 @@ export const findRequests = async (
         order by r.number = upper($2) desc, r.started_at desc, r.id desc
         limit $4
       `,
-      values: [person, text, `%${text.replace(/[\\%_]/g, "\\$&")}%`, limit],
+      values: [person, text, likePart(text), limit],
     })
   ).rows;

@@ -36,14 +36,14 @@ export type StoredEvent = [
   means: Means | null,
 ];
 /** By what somebody did something, where it was no page of ours. */
-export type Means = "link" | "reply";
+export type Means = "link" | "reply" | "chat";
 /** All events of the request `r`, to stand in a statement that reads it. */
 export const ALL_EVENTS = `
   (
     select
       json_agg(
         json_build_array(e.seq, e.type, floor(extract(epoch from e.at) * 1000), e.by_person, e.body, e.format, k.label,
-          substring(e.via from '^(link|reply) '))
+          substring(e.via from '^(link|reply|chat) '))
         order by e.seq
       )
     from

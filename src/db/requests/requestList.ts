@@ -1,6 +1,7 @@
 import type { Party } from "@/core/form";
 import { countedSql, mostCounted } from "../cappedCount";
 import type { Db } from "../pool";
+import { likePart } from "../likePart";
 
 export interface RequestListRow {
   number: string;
@@ -42,7 +43,7 @@ function conditions(f: RequestFilter, bind: (v: unknown) => string): string[] {
   if (f.state === "late") where.push(`r.ended_at is null and r.due_at < ${bind(f.now)}`);
   if (f.search?.trim()) {
     const text = f.search.trim();
-    const like = bind(`%${text.replace(/[\\%_]/g, "\\$&")}%`);
+    const like = bind(likePart(text));
     const digits = /\d{3,}/.exec(text)?.[0];
     // A prefix stands in all numbers of a process, and the index would go through every one of them: where there are
     // digits it is asked for those, and what it finds is held against the whole (which "|| ''" keeps from the index).

@@ -60,7 +60,9 @@ export const WRITTEN = `
         body,
         letter,
         files,
-        at
+        at,
+        channel,
+        room
       )
     select
       r.id,
@@ -85,7 +87,9 @@ export const WRITTEN = `
       -- Json that is null is no null.
       nullif(m.letter, 'null'),
       array(select jsonb_array_elements_text(m.files)),
-      m.at
+      m.at,
+      m.channel,
+      m.room
     from
       r,
       x,
@@ -109,7 +113,9 @@ export const WRITTEN = `
         again boolean,
         hidden boolean,
         sent boolean,
-        at timestamptz
+        at timestamptz,
+        channel text,
+        room text
       )
     on conflict do nothing
   ),
@@ -134,4 +140,43 @@ export const PUT = `
     on conflict (request_id, id) do update
     set holds = excluded.holds, due_at = excluded.due_at, body = excluded.body
   ),
+`;
+
+/** News that goes by other ways than the screen as well, for whoever has chosen that. */
+export const BEYOND = `
+  beyond as (
+    insert into news_sent (notice_id, way, state)
+    select n.id, w.way, 'waiting'
+    from
+      (
+        select nw.id, nw.person_id, nw.kind
+        from nw
+        union all
+        select td.id, td.person_id, 'told'
+        from
+          r,
+          x,
+          td,
+          jsonb_to_recordset(x.j -> 'told') as t (person text, effect text, own boolean)
+        where t.own and t.person = td.person_id and td.effect_key = r.id || ':' || t.effect
+      ) n
+      join news_way w on w.person_id = n.person_id and w.kind = n.kind
+    returning notice_id, way
+  ),
+`;
+/** Their jobs, to stand in what the statement gives back. */
+export const BEYOND_JOBS = `,
+  (
+    select count(z.job)
+    from
+      (
+        select
+          graphile_worker.add_job (
+            'send_news',
+            json_build_object('notice', b.notice_id::text, 'way', b.way),
+            max_attempts := 25
+          ) as job
+        from beyond b
+      ) z
+  ) as beyond
 `;

@@ -16,7 +16,7 @@ import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
 import type { Cause } from "../recordStarts";
-import { DROPPED, PUT, WATCHED, WRITTEN } from "./savePieces";
+import { BEYOND, BEYOND_JOBS, DROPPED, PUT, WATCHED, WRITTEN } from "./savePieces";
 import { tickOf } from "./tick";
 
 export interface NewRequest {
@@ -30,8 +30,11 @@ export interface NewRequest {
   chain: readonly Cause[];
 }
 
-/** A mail to be kept and sent. */
+/** A mail, or a message in the chat room, to be kept and sent. */
 export interface NewMail {
+  channel: "mail" | "chat";
+  /** Of a message in a room: which. */
+  room: string | null;
   effect: string;
   /** Which of the effect's mails. */
   part: number;
@@ -80,7 +83,11 @@ export interface RequestChange {
     subject: string;
     text: string;
     notes: readonly { register: string; id: string; text: string }[];
+    /** Its readers get it by the ways they have chosen, too. */
+    own: boolean;
   }[];
+  /** Whether somebody has news by other ways than the screen. */
+  beyond: boolean;
   mails: readonly NewMail[];
   /** The task whose draft goes with its answer. */
   answered: string | null;
@@ -209,8 +216,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       ...(mails ? { mails: c.mails.map(({ asks, ...m }) => ({ ...m, ...asks, at: at(lastAt) })) } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
-      told: c.told.flatMap(({ people, effect, subject, text }) =>
-        people.map((person) => ({ effect, subject, text, person, at: at(lastAt) })),
+      told: c.told.flatMap(({ people, effect, subject, text, own }) =>
+        people.map((person) => ({ effect, subject, text, person, own, at: at(lastAt) })),
       ),
       notes: c.told.flatMap(({ effect, notes }) =>
         notes.map((n) => ({ ...n, effect, number: c.state.number, at: at(lastAt) })),
@@ -254,7 +261,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
         ];
   const { rows } = await db.query({
-    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}${mails ? "-writing" : ""}`,
+    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}${mails ? "-writing" : ""}${c.beyond ? "-beyond" : ""}`,
     text: `
       with
         r as (${row}),
@@ -413,6 +420,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               where f.person_id = p.person_id and f.kind = n.kind
             )
           on conflict do nothing
+          returning id, person_id, kind
         ),
         td as (
           insert into notice (person_id, request_id, effect_key, subject, body, created_at)
@@ -428,7 +436,9 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               at timestamptz
             )
           on conflict do nothing
+          returning id, person_id, effect_key
         ),
+        ${c.beyond ? BEYOND : ""}
         tn as (
           insert into record_note (register_key, record_id, request_number, effect_key, body, at)
           select t.register, t.id, t.number, r.id || ':' || t.effect || ':' || t.register || '/' || t.id, t.text, t.at
@@ -472,6 +482,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               )
           )
         end as added
+        ${c.beyond ? BEYOND_JOBS : ""}
       from r, x
     `,
     values: [...head, ...tail],

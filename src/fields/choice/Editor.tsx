@@ -2,5 +2,5 @@ import { OptionsDetail } from "@/workshop/parts";
 import type { FieldEditorProps } from "../editor";
 
 export const Editor = ({ field, set }: FieldEditorProps) => (
-  <OptionsDetail field={field} onSet={(options) => set({ options })} />
+  <OptionsDetail field={field} onSet={(patch) => set(patch)} />
 );

@@ -1,3 +1,4 @@
+import { optionText } from "@/core/form";
 import { Select } from "@/ui";
 import { inputLook } from "@/forms/parts";
 import type { FieldView } from "../input";
@@ -11,10 +12,13 @@ export const view: FieldView = {
       value={typeof p.value === "string" ? p.value : ""}
       onPick={(value) => p.onChange(value || null)}
       empty={p.compact ? "" : "Choose…"}
-      options={p.context.offers[p.field.id] ?? p.field.options ?? []}
+      options={(p.context.offers[p.field.id] ?? p.field.options ?? []).map((value) => ({
+        value,
+        label: optionText(p.field, value),
+      }))}
     />
   ),
-  shown: (v) => v,
+  shown: (v, f) => optionText(f, v),
   figures: false,
   grouped: false,
 };

@@ -1,5 +1,5 @@
 import { TEXT } from "@/core/expression";
-import { textInCell } from "@/core/form";
+import { optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** One of several given texts. */
@@ -10,11 +10,20 @@ export const choice: FieldBehaviour = {
   mistakes(f, raw) {
     const options = f.options ?? [];
     if (typeof raw === "string" && options.includes(raw)) return [];
-    return [{ code: "not-an-option", data: { value: String(raw), limit: options.join(", ") } }];
+    const limit = options.map((o) => optionText(f, o)).join(", ");
+    return [{ code: "not-an-option", data: { value: String(raw), limit } }];
   },
   problems(f, { say }) {
     if (!f.options?.length)
       say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
+    const twice = readsTwice(f);
+    if (twice !== null)
+      say(
+        "error",
+        "reads-twice",
+        `Two choices of "${f.name}" read “${twice}”; nobody could tell them apart.`,
+        "options",
+      );
   },
   has: { options: "values", range: null, money: false },
   guess: null,
@@ -24,10 +33,6 @@ export const choice: FieldBehaviour = {
   filler: null,
   cell(f, cell) {
     const text = textInCell(cell);
-    const alike = (f.options ?? []).filter((o) => o.toLowerCase() === text.toLowerCase());
-    // As it is written in the list, where it is told apart by more than capitals.
-    return {
-      kept: text === "" || f.options?.includes(text) || alike.length !== 1 ? text || null : alike[0]!,
-    };
+    return { kept: text === "" ? null : optionNamed(f, text) };
   },
 };

@@ -10,7 +10,7 @@ export const lines: FieldBehaviour = {
   problems: (f, { say }) => {
     if (!f.fields?.length) say("error", "no-columns", `"${f.name}" has no columns yet.`);
   },
-  has: { options: null, range: null, money: false },
+  has: { options: null, range: "rows", money: false },
   guess: null,
   idOf: null,
   links: null,

@@ -1,12 +1,4 @@
-import { anywhere, type ColumnSql } from "../column";
+import { plainTextColumn, type ColumnSql } from "../column";
 
-export const column: ColumnSql = {
-  type: "text",
-  comparable: () => true,
-  read: (name) => `${name}::text`,
-  compared: (name) => `nullif(${name}, '')`,
-  indexed: (name, value) => `${name} = ${value}`,
-  searched: true,
-  names: true,
-  filter: (name, value, bind) => `${name} ilike ${bind(anywhere(value))}`,
-};
+/** Its text may name a record. */
+export const column: ColumnSql = { ...plainTextColumn, names: true };

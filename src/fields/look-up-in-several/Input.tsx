@@ -6,11 +6,14 @@ import {
   type Field,
   type StoredRecord,
 } from "@/core/form";
-import { offeredIn, Picker } from "@/forms/parts";
+import { offeredIn, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 /** Of each register so many are listed, so that one does not hide the others. */
 const OF_EACH = 8;
+
+/** What a step offers is known already; what is looked up comes with its record. */
+type Listed = Option & { found?: { register: string; record: StoredRecord } };
 
 function shown(v: string, f: Field, facts: FactsData): string {
   const to = pointedAtBy(f, v);
@@ -21,7 +24,6 @@ function shown(v: string, f: Field, facts: FactsData): string {
 
 export const view: FieldView = {
   Input({ field, id, label, value, context, invalid, compact, describedBy, onChange }) {
-    const records = new Map<string, { register: string; record: StoredRecord }>();
     // Of a register whoever fills it in may not see, nothing can be chosen.
     const open = (field.registers ?? []).flatMap((key) => {
       const shape = context.facts.registers[key];
@@ -40,25 +42,25 @@ export const view: FieldView = {
         {...(known && open.length === 0
           ? { none: "You may see none of the registers it looks in, so none can be chosen here." }
           : {})}
-        options={async (s) => {
+        options={async (s): Promise<Listed[]> => {
           const found = await Promise.all(
             open.map(async (shape) => {
               const of = await context.lookUp(shape.key, s);
-              return of.slice(0, OF_EACH).map((r) => {
-                const at = pointerTo({ register: shape.key, id: r.id });
-                records.set(at, { register: shape.key, record: r.record });
-                return { id: at, title: r.title, hint: shape.name };
-              });
+              return of.slice(0, OF_EACH).map(({ id: record, title, record: found }) => ({
+                id: pointerTo({ register: shape.key, id: record }),
+                title,
+                hint: shape.name,
+                found: { register: shape.key, record: found },
+              }));
             }),
           );
           return found.flat();
         }}
         onPick={(o) => {
-          const picked = o ? records.get(o.id) : undefined;
-          if (picked) context.learn(picked.register, picked.record);
+          if (o?.found) context.learn(o.found.register, o.found.record);
           onChange(o?.id ?? null);
         }}
-        {...offeredIn(context, field, (o) => ({ id: o, title: shown(o, field, context.facts) }))}
+        {...offeredIn(context, field, (o): Listed => ({ id: o, title: shown(o, field, context.facts) }))}
       />
     );
   },

@@ -1,6 +1,9 @@
 import { recordTitle, type FactsData, type Field, type StoredRecord } from "@/core/form";
-import { offeredIn, Picker } from "@/forms/parts";
+import { offeredIn, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
+
+/** What a step offers is known already; what is looked up comes with its record. */
+type Listed = Option & { record?: StoredRecord };
 
 function shown(v: string, f: Field, facts: FactsData): string {
   const shape = facts.registers[f.register ?? ""];
@@ -10,7 +13,6 @@ function shown(v: string, f: Field, facts: FactsData): string {
 
 export const view: FieldView = {
   Input({ field, id, label, value, context, invalid, compact, describedBy, onChange }) {
-    const records = new Map<string, StoredRecord>();
     const register = field.register ?? "";
     const shape = context.facts.registers[register];
     return (
@@ -25,17 +27,12 @@ export const view: FieldView = {
         {...(shape?.columns.length === 0
           ? { none: `You may not see ${shape.name}, so none can be chosen here.` }
           : {})}
-        options={async (s) => {
-          const found = await context.lookUp(register, s);
-          for (const r of found) records.set(r.id, r.record);
-          return found.map((r) => ({ id: r.id, title: r.title }));
-        }}
+        options={(s): Promise<Listed[]> => context.lookUp(register, s)}
         onPick={(o) => {
-          const record = o ? records.get(o.id) : undefined;
-          if (record) context.learn(register, record);
+          if (o?.record) context.learn(register, o.record);
           onChange(o?.id ?? null);
         }}
-        {...offeredIn(context, field, (o) => ({ id: o, title: shown(o, field, context.facts) }))}
+        {...offeredIn(context, field, (o): Listed => ({ id: o, title: shown(o, field, context.facts) }))}
       />
     );
   },

@@ -1,10 +1,9 @@
-import { REQUESTS, type StoredRecord } from "@/core/form";
+import { REQUESTS } from "@/core/form";
 import { Picker } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 export const view: FieldView = {
   Input({ id, label, value, context, invalid, compact, describedBy, onChange }) {
-    const found = new Map<string, StoredRecord>();
     const is = typeof value === "string" && value !== "" ? value : null;
     return (
       <Picker
@@ -15,14 +14,9 @@ export const view: FieldView = {
         invalid={invalid}
         {...(compact ? { compact } : {})}
         {...(describedBy ? { describedBy } : {})}
-        options={async (s) => {
-          const all = await context.lookUp(REQUESTS, s);
-          for (const r of all) found.set(r.id, r.record);
-          return all.map((r) => ({ id: r.id, title: r.title }));
-        }}
+        options={(s) => context.lookUp(REQUESTS, s)}
         onPick={(o) => {
-          const request = o ? found.get(o.id) : undefined;
-          if (request) context.learn(REQUESTS, request);
+          if (o) context.learn(REQUESTS, o.record);
           onChange(o?.id ?? null);
         }}
       />

@@ -1,3 +1,4 @@
+import { choicesText, optionText } from "@/core/form";
 import type { FieldView } from "../input";
 
 export const view: FieldView = {
@@ -25,13 +26,13 @@ export const view: FieldView = {
               onChange={(e) => put(e.target.checked ? [...chosen, o] : chosen.filter((c) => c !== o))}
               className="size-4 accent-[var(--moss)]"
             />
-            {o}
+            {optionText(field, o)}
           </label>
         ))}
       </div>
     );
   },
-  shown: (v) => v.split("\n").join(", "),
+  shown: (v, f) => choicesText(f, v),
   figures: false,
   grouped: true,
 };

@@ -1,5 +1,5 @@
 import { isList, listOf, valueText } from "@/core/expression";
-import { textInCell } from "@/core/form";
+import { optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** Between them as they are kept; no choice holds one. */
@@ -31,13 +31,22 @@ export const severalChoices: FieldBehaviour = {
     const texts = typeof raw === "string" ? textsOf(raw) : [String(raw)];
     const odd = texts.find((t) => !options.includes(t));
     if (odd === undefined) return [];
-    return [{ code: "not-an-option", data: { value: odd, limit: options.join(", ") } }];
+    const limit = options.map((o) => optionText(f, o)).join(", ");
+    return [{ code: "not-an-option", data: { value: odd, limit } }];
   },
   problems(f, { say }) {
     if (!f.options?.length)
       say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
     else if (f.options.some((o) => o.includes(BETWEEN)))
       say("error", "bad-option", `A choice of "${f.name}" stands on more than one line.`, "options");
+    const twice = readsTwice(f);
+    if (twice !== null)
+      say(
+        "error",
+        "reads-twice",
+        `Two choices of "${f.name}" read “${twice}”; nobody could tell them apart.`,
+        "options",
+      );
   },
   has: { options: "several values", range: null, money: false },
   guess: null,
@@ -50,10 +59,8 @@ export const severalChoices: FieldBehaviour = {
   filler: null,
   cell(f, cell) {
     const options = f.options ?? [];
-    const texts = inCell(textInCell(cell), options).map((t) => {
-      const alike = options.filter((o) => o.toLowerCase() === t.toLowerCase());
-      return options.includes(t) || alike.length !== 1 ? t : alike[0]!;
-    });
+    const read = [...options, ...options.map((o) => optionText(f, o))];
+    const texts = inCell(textInCell(cell), read).map((t) => optionNamed(f, t));
     const known = options.filter((o) => texts.includes(o));
     const odd = texts.filter((t) => !options.includes(t));
     return { kept: [...known, ...odd].join(BETWEEN) || null };

@@ -1,5 +1,7 @@
-import { givenData, NEW_REQUEST, NONE_READ, startAccess, Turn } from "@/core/engine";
+import { givenData, NEW_REQUEST, NONE_READ, sentOf, startAccess, Turn } from "@/core/engine";
 import { mergeEdits, type AccessOf, type FormData } from "@/core/form";
+import { START } from "@/core/route";
+import { afterStartInWords } from "@/core/words";
 import { at, formDrafts, getPool, processes } from "@/db";
 import { partyOf } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
@@ -10,6 +12,7 @@ import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
+import { beginsWith, type ComesWith } from "./beginsWith";
 import { isOffered, pressable, pressed, type Press } from "../requests/pressed";
 import { registersAtHand } from "../requests/registersAtHand";
 import { releaseFor } from "../requests/releases";
@@ -56,12 +59,26 @@ export interface AskPage {
   /** What was pressed on which record, where it was begun so. */
   press: { says: string; register: string; id: string; title: string } | null;
   restoredAt: number | null;
+  /** What comes of it once it is sent, in words. */
+  next: string;
+  /** What of the link that led here could not be read. */
+  said: string[];
+  /** The request it is asked again like. */
+  like: string | null;
+  /** Whether its owner has something to say once it is sent. */
+  saysAfter: boolean;
 }
 
 /** The empty form of a process, what a press on a record fills in of it, or a draft of it the person left. */
 export const askPage = defineUseCase(
   ["ask", "press"],
-  async (c, processKey: string, draftId: string, press: Press | null = null): Promise<AskPage> => {
+  async (
+    c,
+    processKey: string,
+    draftId: string,
+    press: Press | null = null,
+    comesWith: ComesWith = {},
+  ): Promise<AskPage> => {
     const db = getPool();
     const row = await processes.liveRelease(db, processKey);
     if (!row || (!press && !c.may({ action: "ask", starts: row.released.starts, live: true })))
@@ -72,11 +89,8 @@ export const askPage = defineUseCase(
     const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
     const now = await nowMs(db);
     const given = by ? await pressed(db, c, d, by, press.record, now, false) : undefined;
-    const typed = draft?.process_key === processKey ? draft.data : {};
+    const kept = draft?.process_key === processKey ? draft : null;
     const access = startAccess(release, given);
-    const data = given
-      ? mergeEdits(release.definition.fields, givenData(release, given), typed, access)
-      : typed;
     const requester = partyOf(c.actor);
     const blank = { ...NEW_REQUEST, requester, startedAt: now };
     const turn = new Turn(
@@ -87,14 +101,28 @@ export const askPage = defineUseCase(
     );
     const shapes = registersAtHand(d, release, NONE_READ);
     const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] }, shapes);
+    const seen = registersSeen(d, c.actor);
+    const held = givenData(release, given);
+    const begun = kept
+      ? { data: kept.data, said: [], like: null }
+      : await beginsWith(
+          db,
+          d,
+          release,
+          { actor: c.actor, access, turn, reader, seen, held, at: now },
+          comesWith,
+        );
+    const typed = begun.data;
+    const data = given ? mergeEdits(release.definition.fields, held, typed, access) : typed;
     const form = await formPage(reader, d, release, data, access, {
       requester,
       number: "",
       extra: turn.extraNames(),
       before: {},
+      layout: release.definition.forms?.[START],
       at: now,
       zone: c.actor.zone,
-      seen: registersSeen(d, c.actor),
+      seen,
     });
     return {
       process: {
@@ -105,12 +133,16 @@ export const askPage = defineUseCase(
       },
       draftId,
       // What was typed stays typed even where the form does not show it just now.
+      next: afterStartInWords(release, release.definition.route[0]),
       form: { ...form, before: {}, data: { ...form.data, ...(given ? editable(typed, access) : data) } },
       press:
         by && given
           ? { says: by.press.says, register: by.press.register, id: press.record, title: given.title }
           : null,
-      restoredAt: draft ? draft.changed_at : null,
+      restoredAt: kept ? kept.changed_at : null,
+      said: begun.said,
+      like: begun.like,
+      saysAfter: press === null && sentOf(release) !== null,
     };
   },
 );

@@ -1,10 +1,9 @@
 import type { NewsFacts, NewsKind } from "@/core/engine";
-import { NEWS_KINDS, newsLine } from "@/core/words";
+import { newsLine } from "@/core/words";
 import { getPool, notices } from "@/db";
 import { nowMs } from "../kernel/clock";
-import { personName } from "../kernel/directory";
-import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
-import { Failed } from "../kernel/failure";
+import { personName, type Directory } from "../kernel/directory";
+import { defineView, type Call } from "../kernel/defineUseCase";
 import { timeIn } from "../requests/requestView";
 
 /** Notices shown at once, and new ones counted: beyond it says "99+". */
@@ -42,10 +41,9 @@ export const noticesOf = defineView(["use own"], async (c): Promise<Notice[]> =>
   if (!own(c)) return [];
   const db = getPool();
   const d = await c.directory();
-  const names = { person: (id: string) => personName(d, id), time: timeIn(c.actor.zone) };
   return (await notices.noticesOf(db, c.actor.id, SHOWN)).map((n) => ({
     id: n.id,
-    text: n.kind === "told" ? n.subject : newsLine(n.kind, n.facts as NewsFacts[NewsKind], names),
+    text: noticeText(n, d, c.actor.zone),
     body: n.body,
     number: n.number,
     // What a process tells says itself what it is about.
@@ -56,7 +54,14 @@ export const noticesOf = defineView(["use own"], async (c): Promise<Notice[]> =>
   }));
 });
 
-function hrefOf(n: notices.NoticeRow): string | null {
+/** A notice as a sentence. @param zone of its reader */
+export function noticeText(n: notices.NoticeRow, d: Directory, zone: string): string {
+  const names = { person: (id: string) => personName(d, id), time: timeIn(zone) };
+  return n.kind === "told" ? n.subject : newsLine(n.kind, n.facts as NewsFacts[NewsKind], names);
+}
+
+/** Where a notice leads to; null where its reader may not go there. */
+export function hrefOf(n: notices.NoticeRow): string | null {
   if (n.register_key !== null) return `/registers/${n.register_key}/${n.record_id}`;
   if (n.number === null || n.title === null) return null;
   return n.open_task === null ? `/requests/${n.number}` : `/desk/${n.number}/${n.open_task}`;
@@ -66,26 +71,3 @@ export const readNotices = defineView(["use own"], async (c, upTo: string): Prom
   const db = getPool();
   if (own(c)) await notices.markRead(db, c.actor.id, upTo, await nowMs(db));
 });
-
-/** The kinds of news there are, and whether somebody has them. */
-export const newsWanted = defineView(
-  ["use own"],
-  async (c): Promise<{ kind: NewsKind; says: string; wanted: boolean }[]> => {
-    if (!own(c)) return [];
-    const off = new Set(await notices.newsOff(getPool(), c.actor.id));
-    return (Object.keys(NEWS_KINDS) as NewsKind[]).map((kind) => ({
-      kind,
-      says: NEWS_KINDS[kind],
-      wanted: !off.has(kind),
-    }));
-  },
-);
-
-export const wantNews = defineUseCase(
-  ["use own"],
-  async (c, kind: string, wanted: boolean): Promise<void> => {
-    if (!Object.hasOwn(NEWS_KINDS, kind))
-      throw new Failed({ code: "not-found", data: { what: "kind of news", id: kind } });
-    if (own(c)) await notices.setNewsOff(getPool(), c.actor.id, kind as NewsKind, !wanted);
-  },
-);

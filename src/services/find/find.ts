@@ -47,7 +47,7 @@ export const find = defineView(
       ),
       lettersFound(c, words),
       recordsNamed(c, words),
-      designedBy(c),
+      designedBy(c, words),
     ]);
     const like = best(words);
     return [...like(forms), ...asked, ...written, ...like(designed), ...records];
@@ -105,8 +105,8 @@ async function recordsNamed(c: Call, words: string): Promise<Found[]> {
 }
 
 /** Processes a person may design, with their fields and steps. */
-async function designedBy(c: Call): Promise<Found[]> {
-  const rows = (await processes.allDrafts(getPool())).filter((r) =>
+async function designedBy(c: Call, words: string): Promise<Found[]> {
+  const rows = (await processes.draftsHolding(getPool(), words)).filter((r) =>
     c.may({ action: "design", owner: r.owners.includes(c.actor.id) }),
   );
   return rows.flatMap(({ definition: d }) => {

@@ -10,6 +10,8 @@ export type Via =
   /** By a link in a mail, or by a reply: the id of the mail. */
   | { kind: "link"; id: string }
   | { kind: "reply"; id: string }
+  /** By what was pressed in a chat room: the id of the message. */
+  | { kind: "chat"; id: string }
   | { kind: "inside" };
 
 export const INSIDE: Via = { kind: "inside" };

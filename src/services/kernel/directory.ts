@@ -15,8 +15,10 @@ import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
 import type { ProcessDefinition } from "@/core/route";
 import {
+  chat,
   directoryVersion,
   mailboxes,
+  notices,
   people,
   processes,
   recordStarts,
@@ -44,6 +46,8 @@ export interface Directory {
   rights: Readonly<Record<string, RegisterRights>>;
   /** What of records somebody may not see. */
   hiddenReads: readonly string[];
+  /** Those who have news by other ways than the screen. */
+  beyond: ReadonlySet<string>;
   /** By name. */
   offered: readonly Offered[];
   /** The same as plain data, for the engine here and in browsers. */
@@ -71,7 +75,7 @@ interface Parts {
   absences: people.AbsenceRow[];
   groups: { key: string; name: string; members: string[] }[];
   calendars: WorkingCalendar[];
-  mailboxes: { address: string; name: string }[];
+  mailboxes: { boxes: { address: string; name: string }[]; chat: string | null; beyond: ReadonlySet<string> };
   registers: { shapes: Directory["registers"]; rights: Record<string, RegisterRights> };
   duties: Directory["duties"];
   offered: Offered[];
@@ -88,7 +92,11 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
   absences: people.allAbsences,
   groups: people.allGroups,
   calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
-  mailboxes: mailboxes.mailboxNames,
+  mailboxes: async (db) => ({
+    boxes: await mailboxes.mailboxNames(db),
+    chat: await chat.chatRoomName(db),
+    beyond: new Set(await notices.beyondTheScreen(db)),
+  }),
   registers: async (db) => ({
     shapes: Object.fromEntries((await registers.allRegisters(db)).map((s) => [s.key, s])),
     rights: await registers.allRights(db),
@@ -239,7 +247,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
-  const boxes = await part("mailboxes");
+  const { boxes, chat: chatName, beyond } = await part("mailboxes");
   const { shapes: read, rights } = await part("registers");
   shapes = read;
   const duties = await part("duties");
@@ -252,6 +260,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
     managers: persons.managers,
     groups: new Map(groups.map((g) => [g.key, g])),
     absences,
+    beyond,
     duties,
     offered,
     calendars: new Map(calendars.map((c) => [c.key, c])),
@@ -264,6 +273,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
       duties: [...duties],
       calendars,
       mailboxes: boxes,
+      ...(chatName === null ? {} : { chat: chatName }),
       absences: absences.map((a) => ({
         person: a.person_id,
         starts: a.starts,

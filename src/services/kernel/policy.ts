@@ -19,6 +19,7 @@ export type Deed =
   | { action: "see request"; requester: string | null; tookPart: boolean; owner: boolean }
   /** To write a letter by hand; `holds`: something of it waits for them. */
   | { action: "write letter"; owner: boolean; holds: boolean }
+  | { action: "answer letter"; receiver: boolean }
   /** Retry, skip, cancel, reassign. */
   | { action: "watch"; owner: boolean }
   | { action: "see progress"; owner: boolean }
@@ -91,6 +92,8 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return actor.kind === "service";
     case "see request":
       return deed.requester === actor.id || deed.tookPart || deed.owner;
+    case "answer letter":
+      return actor.kind === "person" && deed.receiver;
     case "write letter":
       return actor.kind === "person" && (deed.owner || deed.holds);
     case "watch":

@@ -11,9 +11,10 @@ export function hasProved(actor: Actor, now = Date.now()): boolean {
       return now - actor.via.provedAt <= PROOF_MINUTES * 60_000;
     case "key":
       return true;
-    // Whoever has the mail could have it from somebody else's screen.
+    // Whoever has the mail, or the chat, could have it from somebody else's screen.
     case "link":
     case "reply":
+    case "chat":
       return false;
     case "inside":
       return actor.kind === "system";

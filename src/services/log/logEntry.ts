@@ -24,6 +24,7 @@ interface LogData {
   "place renamed": { kind: string; from: string; to: string; people: number };
   "calendar changed": { calendar: string };
   "mailbox changed": { mailbox: string };
+  "chat room changed": { name: string };
   "letter kept": { letter: string; process: string };
   "letter taken away": { letter: string };
   "duties changed": { person: string };
@@ -74,6 +75,7 @@ const KINDS = {
   "place renamed": true,
   "calendar changed": true,
   "mailbox changed": true,
+  "chat room changed": true,
   "letter kept": true,
   "letter taken away": true,
   "duties changed": true,

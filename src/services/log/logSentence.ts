@@ -58,6 +58,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `took the letter “${e.data.letter}” away that all processes could take`;
     case "mailbox changed":
       return `changed the mailbox ${e.data.mailbox}`;
+    case "chat room changed":
+      return `changed the chat room ${e.data.name}`;
     case "duties changed":
       return `changed the duties of ${name(e.data.person)}`;
     case "register changed":

@@ -1,16 +1,26 @@
 import { partsOfText, type WrittenLetter } from "@/core/letter";
-import { answersOf, levelOf, proceduresFrom, releaseAt, roundText, type RequestState } from "@/core/engine";
+import {
+  answersOf,
+  isOpen,
+  levelOf,
+  proceduresFrom,
+  releaseAt,
+  roundText,
+  type RequestState,
+  type Task,
+} from "@/core/engine";
+import { isSaidInALine, type Field, type Stored } from "@/core/form";
 import { stepKind } from "@/core/kinds";
 import type { AnswerChoice, AskMail } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
-import { loadDirectory, type Directory } from "../kernel/directory";
+import { loadDirectory, personName, type Directory } from "../kernel/directory";
 import { proceduresAtHand } from "../requests/proceduresAtHand";
 import { releaseFor } from "../requests/releases";
 import { whereText } from "../requests/requestView";
 
-/** A task that somebody is asked to answer by mail, as it stands now. */
+/** A task that somebody is asked to answer by mail or in chat, as it stands now. */
 export interface Asked {
   request: string;
   number: string;
@@ -28,7 +38,11 @@ export interface Asked {
   letter: { subject: string; text: string; written: WrittenLetter; hidden: boolean };
   byMail: AskMail;
   answers: (AnswerChoice & { then: string })[];
+  /** What they fill in in chat beside it, as it stands. */
+  fills: { field: Field; now: Stored }[];
   ended: RequestState["status"] | null;
+  /** Why this person is not asked any more, in words; empty while they are. */
+  over: string;
 }
 
 /** @returns null where there is no such task, or nobody is written to at its step any more */
@@ -48,6 +62,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
   const next = nextInWords(release, t.step, row.state.requester);
   const { letter } = level.state.visits[t.visit] ?? {};
   const mayHave = t.candidates.some((c) => c.person === person) && (t.holder === null || t.holder === person);
+  const open = isOpen(t) && mayHave;
   const about = t.about ?? roundText(level.state.scopes, t.scope ?? "");
   return {
     request: row.id,
@@ -57,7 +72,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
     mailbox: own.definition.mailbox ?? "",
     step: step.name,
     about: whereText(row.state, level, own, proceduresFrom(procedures), about),
-    open: (t.status === "open" || t.status === "taken") && mayHave,
+    open,
     due: t.due,
     seq: row.state.seq,
     letter: {
@@ -71,6 +86,33 @@ export async function askedAt(db: Db, request: string, task: string, person: str
       ...a,
       then: next.find((n) => n.answer === a.label)?.then ?? "",
     })),
+    fills: (byMail.fills ?? []).flatMap((id) => {
+      const field = release.definition.fields.find((f) => f.id === id);
+      const said = field && !field.worked && isSaidInALine(KINDS.fields[field.kind]);
+      return said && release.access(t.step)(id) === "edit"
+        ? [{ field, now: level.state.data[id] ?? null }]
+        : [];
+    }),
     ended: row.ended_at === null ? null : row.state.status,
+    over: open ? "" : overText(t, level.state, answersOf(release, t), (id) => personName(d, id)),
   };
+}
+
+/** What became of a task, for somebody who was asked. */
+function overText(
+  t: Task,
+  { tasks }: RequestState,
+  answers: readonly AnswerChoice[],
+  name: (person: string) => string,
+): string {
+  const label = (id: string | undefined) => answers.find((a) => a.id === id)?.label ?? id ?? "";
+  if (t.status === "answered") return `${label(t.answer)}, by ${t.by ? name(t.by) : "the time limit"}.`;
+  if (isOpen(t)) {
+    const has = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
+    return `It is with ${has.map(name).join(", ")} now.`;
+  }
+  // Another of those asked has settled it for all.
+  const settled = Object.values(tasks).filter((x) => x.visit === t.visit && x.status === "answered");
+  const said = settled.map((x) => `${label(x.answer)}, by ${x.by ? name(x.by) : "the time limit"}`);
+  return said.length > 0 ? `Decided: ${said.join("; ")}.` : "Nobody waits for this answer any more.";
 }

@@ -15,6 +15,7 @@ import {
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
+import { isWrittenTo } from "./answerOnPage";
 import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
 
 /** One letter of a conversation, as it is read. */
@@ -34,6 +35,7 @@ export interface MailShown {
   files: { id: string; name: string; size: number }[];
   at: number;
   state: MessageState;
+  channel: "mail" | "chat";
   /** Why it is not out, or to whom it did not come. */
   trouble: string;
   /** A program wrote it. */
@@ -44,6 +46,8 @@ export interface MailShown {
   byHand: boolean;
   /** Whether its reader may have it sent again, or say that it arrived. */
   maySettle: boolean;
+  /** Whether its reader may answer it here. */
+  mayAnswer: boolean;
 }
 
 /** What was written of a request, oldest first, as far as its reader may see it. */
@@ -52,7 +56,20 @@ export function lettersOf(
   person: string,
   watches: boolean,
 ): MailShown[] {
-  return row.letters.flatMap((m) => (maySee(m, person, d, watches) ? [letterOf(m, d, watches)] : []));
+  const answers = answerable(row.letters, person, d);
+  return row.letters.flatMap((m) =>
+    maySee(m, person, d, watches) ? [{ ...letterOf(m, d, watches), mayAnswer: m.id === answers }] : [],
+  );
+}
+
+/** The last letter to somebody that they have not answered since; null for none. */
+function answerable(letters: readonly LetterRow[], person: string, d: Directory): string | null {
+  const last = letters.findLast((m) => isWrittenTo(m, person, d));
+  const address = emailKey(d.people.get(person)?.email ?? "");
+  const theirs = (r: Receiver | null) =>
+    r !== null && ("person" in r ? r.person === person : emailKey(r.email) === address);
+  const since = letters.findLast((m) => m.direction === "in" && theirs(m.sender));
+  return last && (!since || letters.indexOf(since) < letters.indexOf(last)) ? last.id : null;
 }
 
 /** Addresses of those who work here, kept as long as they are the same: asked for each letter. */
@@ -76,6 +93,8 @@ function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): 
     "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
   if (all.some(is)) return true;
   if (m.hidden || m.person_id !== null) return false;
+  // Whoever is in a room reads it there.
+  if (m.room !== null) return true;
   return outsideOf(m, d).length > 0;
 }
 
@@ -89,16 +108,18 @@ function outsideOf(m: MessageRow, d: Directory): { name: string; email: string }
   );
 }
 
-function letterOf(m: LetterRow, d: Directory, watches: boolean): MailShown {
+function letterOf(m: LetterRow, d: Directory, watches: boolean): Omit<MailShown, "mayAnswer"> {
   const name = (r: Receiver): string => ("person" in r ? personName(d, r.person) : r.name || r.email);
   const { text, quoted } = written(m);
   const box = d.office.mailboxes.find((b) => b.address === m.mailbox);
-  const us = m.by_person ? personName(d, m.by_person) : (box?.name ?? m.mailbox);
+  const ours = m.channel === "chat" ? "Cobble Step" : m.mailbox;
+  const us = m.by_person ? personName(d, m.by_person) : (box?.name ?? ours);
   return {
     id: m.id,
     direction: m.direction,
     from: m.direction === "out" ? us : senderName(m, name),
-    to: m.receivers.map(name),
+    to: m.room === null ? m.receivers.map(name) : [`the room ${m.room}`],
+    channel: m.channel,
     // Who else has it unseen is for those who look after the process.
     copies: [...m.copies, ...(watches ? m.blind : [])].map(name),
     subject: m.subject,
@@ -194,7 +215,10 @@ export const mailNotOut = defineUseCase(["see progress"], async (c): Promise<Mai
     id: m.id,
     number: m.number,
     title: m.title,
-    to: m.receivers.map((r) => ("person" in r ? personName(d, r.person) : r.name || r.email)),
+    to:
+      m.room === null
+        ? m.receivers.map((r) => ("person" in r ? personName(d, r.person) : r.name || r.email))
+        : [`the room ${m.room}`],
     subject: m.subject,
     trouble:
       m.state === "perhaps"

@@ -19,6 +19,8 @@ export interface MailboxShown {
   security: MailSecurity;
   user: string;
   checksBy: string;
+  /** People's news goes out from here. */
+  news: boolean;
   /** When it was last looked into; null where it never was. */
   lookedAt: number | null;
   /** Why it could not be read just now. */
@@ -45,6 +47,7 @@ export const mailboxList = defineUseCase(["keep people"], async (c): Promise<Mai
     security: m.security,
     user: m.user_name,
     checksBy: m.checks_by,
+    news: m.news,
     lookedAt: reads.get(m.address)?.looked_at ?? null,
     trouble: reads.get(m.address)?.trouble ?? null,
   }));
@@ -109,6 +112,7 @@ export const putMailbox = defineUseCase(
         old !== null && (old.smtp_host !== input.smtp.host || old.imap_host !== (input.imap?.host ?? null));
       if (moved && input.password === null)
         throw wrong("Password", "It is to be entered at another server: enter the password anew.");
+      if (input.news) await mailboxes.newsFromHere(db, key);
       await mailboxes.putMailbox(db, {
         address: key,
         name: input.name.trim(),
@@ -120,6 +124,7 @@ export const putMailbox = defineUseCase(
         user_name: input.user.trim(),
         password: input.password === null ? old!.password : sealMailPassword(input.password),
         checks_by: input.checksBy.trim(),
+        news: input.news,
       });
       await noteEntry(c.actor, { what: "mailbox changed", data: { mailbox: key } }, db);
       return { address: key };

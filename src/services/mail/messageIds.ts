@@ -29,3 +29,6 @@ export const messageIdOf = (
 /** The first id of a thread: of one request with one person. No mail has it; mail programs need none that has. */
 export const threadIdOf = (key: string, mailbox: string, request: string, email: string): string =>
   `<${made(key, ["thread", request, email])}@${domainOf(mailbox)}>`;
+
+/** By which a chat room knows a message, however often it is posted. */
+export const chatKeyOf = (key: string, message: string): string => made(key, ["chat", message]);

@@ -1,7 +1,7 @@
 import { settingsNow } from "../kernel/settings";
 
 /** The address people know this installation by; in the demo the one it runs at. */
-const ownAddress = (): string => {
+export const ownAddress = (): string => {
   const { publicUrl, port } = settingsNow();
   return publicUrl || `http://localhost:${port}`;
 };

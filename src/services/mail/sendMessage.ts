@@ -2,7 +2,6 @@ import { emailKey } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import { letterPage, partsOfText } from "@/core/letter";
 import {
-  files,
   getPool,
   holding,
   inTransaction,
@@ -15,12 +14,14 @@ import { sendMail, type OutMail } from "@/outside/mail";
 import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
+import { postChat } from "../chat/postChat";
 import { askedAt } from "./asked";
 import { askLetter, type LetterText } from "./askLetter";
 import { makeAnswerLink } from "./answerLink";
 import { answerAddress, deskAddress } from "./ownAddress";
 import { timeIn } from "../requests/requestView";
 import { addressMistake } from "./addressMistake";
+import { attachments } from "./attachments";
 import { sendingServer } from "./mailbox";
 import { messageIdOf, messageKey, threadIdOf } from "./messageIds";
 import { tellMissed } from "./tellMissed";
@@ -31,7 +32,6 @@ const WAITS = [5, 30, 120, 600, 1800, 3600, 3 * 3600, 6 * 3600, 12 * 3600];
 const AGAIN_SECONDS = 60;
 /** How often at most one is sent that may have arrived. */
 const MOST_AGAIN = 4;
-const MOST_FILES_MB = 20;
 
 /** Sends the mails an effect put into the book. */
 export const sendMails = defineView(
@@ -61,7 +61,7 @@ async function sendOne(c: Call, id: string): Promise<void> {
     if (!m || m.direction !== "out") return;
     if (m.state === "given")
       await mayHaveArrived(m, "Whoever sent it was ended before the server's word came.");
-    else if (TO_SEND.includes(m.state)) await trySending(m);
+    else if (TO_SEND.includes(m.state)) await (m.channel === "chat" ? postChat(m) : trySending(m));
     await inTransaction(async (db) => {
       const now = await messages.messageById(db, id, true);
       if (now) await tellMissed(c, db, now);
@@ -112,6 +112,8 @@ async function trySending(m: MessageRow): Promise<void> {
   const with_ = to.at[0] ?? copies.at[0] ?? blind.at[0]!;
   const last =
     m.request_id === null ? null : await messages.lastWith(db, m.request_id, emailKey(with_.email), m.id);
+  // One of no request answers a mail of none.
+  const answers = last ?? m.in_reply_to;
   const thread = threadIdOf(key, m.mailbox, request, emailKey(with_.email));
   const reached = [...to.at, ...copies.at, ...blind.at].map((a) => emailKey(a.email));
   if (!(await messages.takeMessage(db, m.id, TO_SEND, { messageId, inReplyTo: last, reached }))) return;
@@ -125,8 +127,8 @@ async function trySending(m: MessageRow): Promise<void> {
     text: letter.text,
     html: letter.html,
     messageId,
-    inReplyTo: last ?? thread,
-    references: last ? [thread, last] : [thread],
+    inReplyTo: answers ?? thread,
+    references: answers ? [thread, answers] : [thread],
     files: carried,
   };
   const came = await sendMail(server, mail, async () => void (await messages.noteGiven(db, m.id)));
@@ -194,24 +196,6 @@ function reachable(d: Directory, of: readonly Receiver[]): Reached {
     const mistake = addressMistake(email);
     if (mistake) out.missed.push({ email: email || name, why: mistake });
     else out.at.push({ name, email });
-  }
-  return out;
-}
-
-/** The files a mail carries; a sentence where that is too much, or one is gone. */
-async function attachments(ids: readonly string[]): Promise<OutMail["files"] | string> {
-  if (ids.length === 0) return [];
-  const db = getPool();
-  const rows = await files.filesByIds(db, ids);
-  const size = rows.reduce((n, f) => n + f.size, 0);
-  if (size > MOST_FILES_MB * 1_000_000)
-    return `Its files have ${Math.ceil(size / 1_000_000)} MB; a mail carries at most ${MOST_FILES_MB} MB.`;
-  const out: OutMail["files"][number][] = [];
-  for (const id of ids) {
-    const row = rows.find((f) => f.id === id);
-    const content = row ? await files.bytesOf(db, id) : null;
-    if (!row || !content) return "One of its files is not there any more.";
-    out.push({ name: row.name, type: row.media_type, content });
   }
   return out;
 }

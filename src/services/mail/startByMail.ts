@@ -53,9 +53,37 @@ export const startByMail = defineView(["run jobs"], async (c, id: string): Promi
         [taking],
         now,
       );
+    if (of.strangers === "refuse" && knownSender(d, m) === null) return refuse(db, m, taking, now);
     await begin(db, d, m, taking, now);
   });
 });
+
+/** To one address so many letters of refusal in a day: two programs could go on for ever. */
+const MOST_REFUSALS = 3;
+const REFUSED = "It is refused, as the start says of whoever the office does not know";
+
+/** Keeps a mail as refused, and tells its sender, where the receiving server vouches for that it is them. */
+async function refuse(db: Client, m: MessageRow, { of }: Taking, now: number): Promise<void> {
+  const to = m.vouched === true && m.sender && "email" in m.sender ? m.sender : null;
+  const text = of.refusal.trim();
+  const since = now - 86_400_000;
+  const tell = to !== null && text !== "" && (await messages.refusalsTo(db, to.email, since)) < MOST_REFUSALS;
+  if (tell) {
+    const subject = /^re:/i.test(m.subject) ? m.subject : `Re: ${m.subject}`;
+    const sent = await messages.insertRefusal(db, {
+      of: m.id,
+      mailbox: m.mailbox,
+      to,
+      subject,
+      body: text,
+      answers: m.message_id,
+      at: now,
+    });
+    // Looked at once more, it was told before.
+    if (!sent) return;
+  }
+  await messages.noteNotStarted(db, m.id, `${REFUSED}${tell ? "; they were told" : ""}.`);
+}
 
 /** The starts that take a mail; and where it could not be told of one, why. */
 async function takers(

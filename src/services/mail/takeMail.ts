@@ -7,7 +7,6 @@ import {
   inTransaction,
   mailboxes,
   messages,
-  notices,
   requests,
   whyUnavailable,
   type Client,
@@ -16,11 +15,10 @@ import {
 import { readMail, type Fetched, type InMail } from "@/outside/mail";
 import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
-import { loadDirectory } from "../kernel/directory";
 import { MAX_FILE_BYTES, tidyFileName } from "../files/files";
 import { answerByReply } from "./answerByReply";
-import { commandIn } from "../requests/requests";
 import { tellMissed } from "./tellMissed";
+import { tellOfReply, tellStep } from "./tellReply";
 
 /** A mail that could not be read is kept all the same, so that somebody can see that it came. */
 async function readOrSay(raw: Buffer, checksBy: string, own: ReadonlySet<string>): Promise<InMail> {
@@ -110,8 +108,15 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
     if (!answered?.request_id) return void (await messages.queueMailStart(db, id));
     const { number } = await requests.whoWaits(db, answered.request_id);
     const heard = named !== null && (await answerByReply(c, db, named, id, mail, now));
-    if (!heard && named) await tellStep(c, db, named, mail, kept);
-    if (!heard) await tellOfReply(db, answered, id, mail, now);
+    const reply = {
+      id,
+      from: mail.from,
+      subject: mail.subject,
+      text: mail.said,
+      vouched: mail.vouched === true,
+    };
+    if (!heard && named) await tellStep(c, db, named, reply, kept);
+    if (!heard) await tellOfReply(db, answered, reply, now);
     await requests.tick(db, number, null);
   });
 }
@@ -179,45 +184,4 @@ async function keepFiles(
   }
   if (ids.length > 0) await messages.noteFiles(db, message, ids);
   return ids;
-}
-
-/** Tells the step that sent the mail what was answered; nothing of a mail that no step sent, or that asked somebody. */
-async function tellStep(
-  c: Call,
-  db: Client,
-  { request_id: request, direction, effect, step_id: step, scope, person_id: asked }: MessageRow,
-  mail: InMail,
-  files: readonly string[],
-) {
-  if (request === null || direction !== "out" || effect === null || step === null || asked !== null) return;
-  await commandIn(c, db, request, {
-    type: "replied",
-    effect: { id: effect, step, scope },
-    reply: {
-      text: mail.said,
-      by: mail.from === null ? "" : emailKey(mail.from.email),
-      vouched: mail.vouched === true,
-      files,
-    },
-  });
-}
-
-/** Tells those who wait for it: whoever wrote by hand, those who have a task of the request, else the owners. */
-async function tellOfReply(db: Client, answered: MessageRow, id: string, mail: InMail, now: number) {
-  const request = answered.request_id!;
-  const d = await loadDirectory(db);
-  const waiting = await requests.whoWaits(db, request);
-  const people = new Set([...(answered.by_person ? [answered.by_person] : []), ...waiting.asked]);
-  if (people.size === 0) for (const o of waiting.owners) people.add(o);
-  const from = mail.from?.name || mail.from?.email || "somebody";
-  for (const person of people)
-    if (d.people.get(person)?.active)
-      await notices.insertNotice(db, {
-        person,
-        request,
-        effectKey: `mail:${id}`,
-        subject: `${waiting.number}: ${from} has written`,
-        body: mail.subject,
-        at: at(now)!,
-      });
 }

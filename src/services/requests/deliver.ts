@@ -52,6 +52,7 @@ export const deliver = defineView(
           occasion,
           answered: null,
           by: c.actor,
+          beyond: d.beyond,
         });
       };
       if (executor.where === "kept") {

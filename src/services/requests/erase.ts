@@ -8,7 +8,7 @@ import {
   type RequestEvent,
 } from "@/core/engine";
 import type { Field, FormData } from "@/core/form";
-import { at, erasure, getPool, inTransaction, messages, processes, requests, type Client } from "@/db";
+import { at, chat, erasure, getPool, inTransaction, messages, processes, requests, type Client } from "@/db";
 import { canonicalJson } from "../kernel/canonicalJson";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
@@ -67,8 +67,10 @@ async function blank(
   const left = forgetEvents(events, release, forgetting);
   const when = Date.now() + Number(row.clock_offset);
   if (canonicalJson(left) === canonicalJson(events)) {
-    if (gone.values) await erasure.markBlanked(db, id, at(when)!);
-    return false;
+    if (!gone.values) return false;
+    await erasure.markBlanked(db, id, at(when)!);
+    // What was written may tell of people where no field does.
+    return forgetConversation(db, id);
   }
   const said: RequestEvent = { type: "values blanked", seq: row.state.seq + 1, at: when, by: null };
   const state = evolve(replay(left, NEW_REQUEST), said);
@@ -92,8 +94,14 @@ async function blank(
   );
   await erasure.forgetHistory(db, row.number, [...texts]);
   await erasure.forgetNotes(db, row.number);
-  await messages.forgetMessages(db, id);
+  await forgetConversation(db, id);
   return true;
+}
+
+/** Blanks what was written in a request, here and in the chat room. @returns whether there was anything */
+async function forgetConversation(db: Client, id: string): Promise<boolean> {
+  await chat.queueForget(db, id);
+  return ((await messages.forgetMessages(db, id)).rowCount ?? 0) > 0;
 }
 
 /** Blanks the personal values of all requests that ended longer ago than the owners of their processes keep them. */

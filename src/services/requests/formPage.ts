@@ -1,4 +1,13 @@
-import type { AccessOf, FactsData, FormData, Party, ReaderForm, TypedField } from "@/core/form";
+import type {
+  AccessOf,
+  FactsData,
+  FormData,
+  Party,
+  ReaderForm,
+  SignatureShown,
+  StepForm,
+  TypedField,
+} from "@/core/form";
 import {
   REQUESTS,
   evaluateForm,
@@ -7,13 +16,14 @@ import {
   formForReader,
   hiddenOfRecords,
   partyShown,
+  signaturesShown,
   walkFields,
   type Registers,
 } from "@/core/form";
-import type { CompiledRelease, Visit } from "@/core/engine";
+import type { CompiledRelease, RequestState, Visit } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
-import type { Directory } from "../kernel/directory";
+import { personName, type Directory } from "../kernel/directory";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import { peopleShown, readsEmail } from "./peopleShown";
 import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
@@ -30,6 +40,10 @@ export interface FormPage extends ReaderForm {
   about?: string[];
   /** By field or column, all that can be picked there; others are as their kind says. */
   offers?: Visit["offers"];
+  /** By field the signatures it holds. */
+  signed?: Record<string, SignatureShown>;
+  /** What of it is shown where it stands, and how. */
+  layout?: StepForm;
 }
 
 /** The form of a release, or of a register, over some data, as the person with this access may have it. */
@@ -51,6 +65,8 @@ export async function formPage(
     before?: FormData;
     /** What a step offers to be picked. */
     offers?: Visit["offers"];
+    layout?: StepForm | undefined;
+    signed?: Record<string, SignatureShown>;
     at: number;
     zone: string;
   },
@@ -72,8 +88,19 @@ export async function formPage(
     requester: partyShown(about.requester, readsEmail(shown)),
     number: about.number,
     ...(about.offers ? { offers: about.offers } : {}),
+    ...(about.signed && Object.keys(about.signed).length > 0 ? { signed: about.signed } : {}),
+    ...(about.layout ? { layout: about.layout } : {}),
   };
 }
+
+/** The signatures a form holds, as far as its reader may see them. */
+export const signaturesOf = (
+  d: Directory,
+  release: Pick<CompiledRelease, "definition" | "id">,
+  state: RequestState,
+  access: AccessOf,
+): Record<string, SignatureShown> =>
+  signaturesShown(release.definition.fields, state, release.id, access, (id) => personName(d, id));
 
 /** Only registers, records, files and people the visible fields point at go along. */
 function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: Party): FactsData {

@@ -12,10 +12,13 @@ import {
   type ProceduresRead,
   type Projections,
   type RequestState,
+  type VisitLetter,
 } from "@/core/engine";
 import { requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
-import type { MailAsked } from "@/steps/shapes";
+import type { Receiver } from "@/core/kinds";
+import { asksBy } from "@/core/route";
+import type { ChatAsked, MailAsked } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import type { Carried } from "./carry";
 import { leavesAlone } from "./leavesAlone";
@@ -56,6 +59,7 @@ function mailsOf(
   const { to, copy, blind, replyTo = null, files, again = false, hidden = false, letter = null } = asked;
   const together = copy.length + blind.length > 0;
   return (together ? [to] : to.map((r) => [r])).map((receivers, part) => ({
+    ...BY_MAIL,
     effect: t.effect,
     part,
     step: t.step,
@@ -75,6 +79,38 @@ function mailsOf(
   }));
 }
 
+const BY_MAIL = { channel: "mail", room: null } as const;
+
+/** The messages in chat a step asked for: one for each person, or one for a room. */
+function chatsOf(t: Carried["told"][number], asked: ChatAsked, { occasion }: Keep): requests.NewMail[] {
+  const { people, room = null, hidden = false } = asked;
+  const to: Receiver[][] = room === null ? people.map((person) => [{ person }]) : [[]];
+  return to.map((receivers, part) => ({
+    ...NOTHING_MORE,
+    channel: "chat",
+    room,
+    effect: t.effect,
+    part,
+    step: t.step,
+    scope: t.scope,
+    receivers,
+    subject: t.subject,
+    text: t.text,
+    letter: null,
+    hidden,
+    sent: occasion !== undefined,
+  }));
+}
+/** What only some mails have. */
+const NOTHING_MORE: Pick<requests.NewMail, "mailbox" | "copies" | "blind" | "replyTo" | "files" | "again"> = {
+  mailbox: "",
+  copies: [],
+  blind: [],
+  replyTo: null,
+  files: [],
+  again: false,
+};
+
 /** The job that delivers an outside effect; the id of the effect goes with it over every try. */
 const jobOf = (effect: Effect): Job => {
   const executor = executorOf(effect);
@@ -92,36 +128,48 @@ const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
 /** News by which a task comes to somebody, or is brought to mind. */
 const COMES: ReadonlySet<NewsKind> = new Set(["task came", "covering", "handed over", "reminded"]);
 
-/** The mail to somebody to whom a task came, where its step says that they are written to. */
-function asksByMail(n: News, state: RequestState, { release, occasion }: Keep): requests.NewMail[] {
+/** What is written to somebody to whom a task came, where its step says that they are: by mail, in chat, or both. */
+function asksOf(n: News, state: RequestState, { release, occasion }: Keep): requests.NewMail[] {
   if (!COMES.has(n.kind) || n.to === null || n.task === null) return [];
   const level = levelOf(state, n.task);
   const task = level?.state.tasks[level.id];
-  const letter = task && level.state.visits[task.visit]?.letter;
+  const letter = letterOf(state, n.task);
   if (!task || !letter) return [];
   const { subject, text, letter: written = null, hidden = false } = letter;
+  const asked = {
+    ...NOTHING_MORE,
+    effect: `ask:${n.task}:${n.seq}:${n.to}`,
+    step: task.step,
+    scope: task.scope ?? null,
+    receivers: [{ person: n.to }],
+    subject: n.kind === "reminded" ? `Reminder: ${subject}` : subject,
+    text,
+    letter: written,
+    hidden,
+    asks: { task: n.task, person: n.to, seq: state.seq },
+    sent: occasion !== undefined,
+  };
+  const { mail, chat } = asksBy(letter);
   return [
-    {
-      effect: `ask:${n.task}:${n.seq}:${n.to}`,
-      part: 0,
-      step: task.step,
-      scope: task.scope ?? null,
-      mailbox: release.definition.mailbox ?? "",
-      receivers: [{ person: n.to }],
-      copies: [],
-      blind: [],
-      replyTo: null,
-      subject: n.kind === "reminded" ? `Reminder: ${subject}` : subject,
-      text,
-      letter: written,
-      files: [],
-      again: false,
-      hidden,
-      asks: { task: n.task, person: n.to, seq: state.seq },
-      sent: occasion !== undefined,
-    },
+    ...(mail ? [{ ...asked, ...BY_MAIL, part: 0, mailbox: release.definition.mailbox ?? "" }] : []),
+    ...(chat ? [{ ...asked, channel: "chat" as const, room: null, part: 1 }] : []),
   ];
 }
+
+/** The tasks a command touched of which people read in chat: what stands there is to be what is so. */
+function shownInChat({ changes, state }: Carried, before: RequestState): string[] {
+  return changes.tasks.flatMap(({ id }) => {
+    // A visit goes with its end.
+    const letter = letterOf(state, id) ?? letterOf(before, id);
+    return letter && asksBy(letter).chat ? [id] : [];
+  });
+}
+function letterOf(state: RequestState, id: string): VisitLetter | undefined {
+  const level = levelOf(state, id);
+  const task = level?.state.tasks[level.id];
+  return task && level.state.visits[task.visit]?.letter;
+}
+const showJob = (tasks: string[]): Job => ({ task: "show_in_chat", payload: { tasks }, attempts: 25 });
 
 /** Sends what an effect has put into the book of mails. */
 const mailJob = (effect: string): Job => ({ task: "send_mail", payload: { effect }, attempts: 25 });
@@ -140,6 +188,8 @@ interface Keep {
   occasion: Occasion | undefined;
   answered: string | null;
   by: Actor;
+  /** Those who have news by other ways than the screen. */
+  beyond: ReadonlySet<string>;
 }
 /** Writes what a command came to; null where the request is at another version by now. */
 export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
@@ -147,8 +197,10 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const news = newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures);
   const mails = [
     ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
-    ...news.flatMap((n) => asksByMail(n, c.state, k)),
+    ...c.told.flatMap((t) => (t.chat ? chatsOf(t, t.chat, k) : [])),
+    ...news.flatMap((n) => asksOf(n, c.state, k)),
   ];
+  const shown = shownInChat(c, k.row?.state ?? NEW_REQUEST);
   const begins = c.changes.watches.some((w) => w.records.length > 0);
   return requests.saveRequest(db, {
     id: k.row?.id ?? null,
@@ -162,12 +214,14 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     news,
     told: c.told,
     mails,
+    beyond: k.beyond.size > 0 && (news.length > 0 || c.told.some((t) => t.own)),
     stepNames: stepNames(k.release, c.state, procedures),
     jobs: k.occasion
       ? null
       : [
           ...c.outside.map(jobOf),
           ...[...new Set(mails.map((m) => m.effect))].map(mailJob),
+          ...(shown.length > 0 ? [showJob(shown)] : []),
           ...(c.goesOn ? [GO_ON] : []),
           ...(begins ? [LOOK] : []),
           ...(leavesAlone(k.row?.state ?? NEW_REQUEST, c) ? [CALL_OFF] : []),

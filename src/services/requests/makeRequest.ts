@@ -84,6 +84,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     occasion,
     answered: null,
     by: actor ?? SYSTEM,
+    beyond: d.beyond,
   });
   if (id === null) throw new Error(`request ${number} was not written`);
   const named = idsNamed("file", release.definition.fields, done.state.data);

@@ -16,7 +16,7 @@ export async function releaseFor(db: Db, d: Directory, id: string): Promise<Comp
   if (!r) {
     const row = await processes.releaseById(db, id);
     if (!row) throw new Failed({ code: "not-found", data: { what: "release", id } });
-    r = compileRelease(definitionNow(row, d.registers), d.registers, KINDS);
+    r = compileRelease(definitionNow(row, d.registers), d.registers, KINDS, id);
     if (compiled.size >= MAX_KEPT) compiled.delete(compiled.keys().next().value!);
     compiled.set(key, r);
   }

@@ -5,6 +5,7 @@ import {
   proceduresFrom,
   releaseAt,
   roundText,
+  stageNow,
   Turn,
   waysOn,
   type CompiledRelease,
@@ -14,7 +15,7 @@ import {
   type Task,
 } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
-import type { Step } from "@/core/route";
+import { stagesOf, type Step } from "@/core/route";
 import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { accountOf, partyName, type Party } from "@/core/form";
@@ -26,7 +27,7 @@ import { mayWrite, type MayWrite } from "../mail/mayWrite";
 import { openFor } from "./openFor";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
-import { formPage, type FormPage } from "./formPage";
+import { formPage, signaturesOf, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
 import { namesRecords, trailNames } from "./trailNames";
@@ -75,6 +76,8 @@ export interface RequestView {
   requester: { kind: Party["kind"]; id: string | null; name: string; email: string | null; says: string };
   status: RequestState["status"];
   result: RequestState["result"];
+  /** How far it has come, in its owner's words; see `stagesReached`. */
+  stages: { names: string[]; at: number | null } | null;
   startedAt: number;
   endedAt: number | null;
   form: FormPage;
@@ -110,11 +113,24 @@ export interface RequestView {
 
 /** @param most lines of the trail and steps of the path, the newest; all where it is not said */
 export const requestView = defineUseCase(
-  ["see request", "watch", "write letter"],
-  async (c, number: string, most: number = Infinity): Promise<RequestView> => {
+  ["see request", "watch", "write letter", "ask"],
+  async (
+    c,
+    number: string,
+    most: number = Infinity,
+  ): Promise<RequestView & { /** By whoever made it. */ mayAskAgain: boolean }> => {
     const loaded = await loadRequest(c, { number }, true);
+    const { d, row } = loaded;
     const reader = readerOf(loaded);
-    return { ...(await viewOf(c, loaded, reader, most)), form: await formOf(c, loaded, reader) };
+    const offer = d.offered.find((o) => o.process === row.process_key);
+    return {
+      ...(await viewOf(c, loaded, reader, most)),
+      form: await formOf(c, loaded, reader),
+      mayAskAgain:
+        row.requester_id === c.actor.id &&
+        offer !== undefined &&
+        c.may({ action: "ask", starts: offer.starts, live: true }),
+    };
   },
 );
 
@@ -140,6 +156,7 @@ async function formOf(
     requester: row.state.requester,
     number: row.number,
     extra: new Turn(release, row.state, facts, null).extraNames(),
+    signed: signaturesOf(d, release, row.state, access),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),
@@ -181,6 +198,7 @@ export async function viewOf(
     requester: askerShown(state.requester, name),
     status: state.status,
     result: state.result,
+    stages: stagesReached(loaded),
     startedAt: row.started_at,
     endedAt: row.ended_at,
     trail: withLetters(trail.lines, letters),
@@ -255,6 +273,18 @@ export async function viewOf(
     myTask: mine.map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
     mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
     now,
+  };
+}
+
+/** How far it has come, in the words of its owner; null where they grouped no steps, or it was given up. */
+function stagesReached({ release, row }: Loaded): RequestView["stages"] {
+  const { state, events } = row;
+  const stages = stagesOf(release.definition, KINDS);
+  if (stages.names.length === 0 || state.status === "withdrawn" || state.status === "cancelled") return null;
+  const finished = events.findLast((e) => e.type === "request finished");
+  return {
+    names: [...stages.names],
+    at: stageNow(stages, state, finished?.type === "request finished" ? finished.step : null),
   };
 }
 

@@ -213,7 +213,7 @@ async function perform(
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
-    const how = { release, procedures, row, fresh: null, occasion, answered, by: c.actor };
+    const how = { release, procedures, row, fresh: null, occasion, answered, by: c.actor, beyond: d.beyond };
     const kept = await keep(db, done, how);
     if (!kept) return null;
   }

@@ -23,7 +23,7 @@ import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 import { mustBeKept } from "./draftSize";
-import { formPage, type FormPage } from "./formPage";
+import { formPage, signaturesOf, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { readerOf, viewOf, whereText, type RequestView } from "./requestView";
 import type { ShownLine } from "./trail";
@@ -92,7 +92,8 @@ export const taskView = defineUseCase(
       throw new Failed({ code: "refused", data: { code: "taken-by-other", data: { by: task.holder } } });
     const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
     const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
-    const own = release.access(task.purpose === "changes" ? START : task.step);
+    const formAt = task.purpose === "changes" ? START : task.step;
+    const own = release.access(formAt);
     // What is answered after the end changes nothing any more.
     const ended = row.ended_at !== null || isEnded(state);
     const access = ended ? readOnly(own) : own;
@@ -119,6 +120,8 @@ export const taskView = defineUseCase(
       number,
       extra,
       before: state.data,
+      signed: signaturesOf(d, release, state, access),
+      layout: release.definition.forms?.[formAt],
       ...offeredAt(state, task, access),
       at: now,
       zone: c.actor.zone,
@@ -204,6 +207,7 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
     requester: row.state.requester,
     number: row.number,
     extra: new Turn(on, state, facts, null).extraNames(),
+    signed: signaturesOf(d, on, state, on.access(call.step)),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),

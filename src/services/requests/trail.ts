@@ -1,10 +1,12 @@
 import type { RequestEvent } from "@/core/engine";
 import { readText } from "@/core/expression";
 import {
+  choicesText,
   factsSeen,
   fieldValue,
   hiddenOfRecords,
   hiddenReads,
+  labelOf,
   valueChanges,
   type AccessOf,
   type Field,
@@ -31,8 +33,8 @@ export interface ShownChange {
 export interface ShownLine extends TrailLine {
   byName: string | null;
   key: string | null;
-  /** Done by a link in a mail, or by a reply to one; null for a page of ours, or a program. */
-  means: "link" | "reply" | null;
+  /** Done by a link in a mail, by a reply to one, or in a chat room; null for a page of ours, or a program. */
+  means: "link" | "reply" | "chat" | null;
   changes: ShownChange[];
   /** Changes beyond those listed. */
   more: number;
@@ -110,17 +112,18 @@ export async function trailOf(
   const loadedFacts = await reader.load(named, row.state.data, ...own);
   const facts = engineFacts(d, factsSeen(loadedFacts, d.registers, seen), now, zone);
   const said = (c: ValueChange): ShownChange => {
-    const name = c.what === "value" ? c.field.name : `${c.field.name}, line ${c.number}`;
+    const name = c.what === "value" ? labelOf(c.field) : `${labelOf(c.field)}, line ${c.number}`;
     if (c.what !== "value")
       return { name, from: null, to: null, row: c.what === "row added" ? "added" : "removed" };
     const text = (v: Stored): string => {
       if (v === null || v === "" || Array.isArray(v)) return "";
+      if (c.field.optionLabels) return choicesText(c.field, String(v));
       const read = fieldValue(c.field, v, KINDS.fields, facts);
       // What cannot be read any more is shown as it is kept.
       return read === null ? String(v) : readText(read, KINDS.fields[c.field.kind].has.money);
     };
     return {
-      name: c.row ? `${c.row.of.name}, line ${c.row.number}: ${name}` : name,
+      name: c.row ? `${labelOf(c.row.of)}, line ${c.row.number}: ${name}` : name,
       from: text(c.from),
       to: text(c.to),
       row: null,

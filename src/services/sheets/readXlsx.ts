@@ -73,7 +73,7 @@ async function firstSheet(bytes: Buffer): Promise<Lines> {
       const cells: SheetCell[] = [];
       row.eachCell((cell, at) => {
         if (at > MOST_COLUMNS + 1) far = true;
-        else cells[at - 1] = cellOf(cell.value);
+        else cells[at - 1] = inHundredths(cellOf(cell.value), cell.numFmt);
       });
       // A row far down with nothing before it is no row of the table.
       if (cells.length > 0)
@@ -92,6 +92,12 @@ async function firstSheet(bytes: Buffer): Promise<Lines> {
     };
   if (sheets > 1) notes.push(`The file has ${sheets} sheets; the first one was read.`);
   return { ok: true, lines, notes };
+}
+
+/** What is shown with a per cent sign is kept as a part of one; a column of percentages takes it as it is shown. */
+function inHundredths(cell: SheetCell, format: string | undefined): SheetCell {
+  const isNumber = cell.typed && format?.includes("%") && /^-?\d+(\.\d+)?$/.test(cell.text);
+  return isNumber ? { ...cell, hundredths: decimalOf(Number(cell.text) * 100) } : cell;
 }
 
 const typed = (text: string): SheetCell => ({ text, typed: true });

@@ -1,5 +1,5 @@
 import { compileRelease, type CompiledRelease } from "@/core/engine";
-import type { Registers } from "@/core/form";
+import { sampleMailFiles, type FactsData, type Registers } from "@/core/form";
 import type { Sample } from "@/core/route";
 import { processes, type Db, type DraftRow } from "@/db";
 import { KINDS } from "@/kinds";
@@ -38,3 +38,9 @@ export async function draftSample(
   const release = compileRelease(row.definition, seen, KINDS);
   return { row, sample, d, seen, release, now: await nowMs(db) };
 }
+
+/** What is read for a sample, with the files of the mail it is of. */
+export const withSampleMail = (sample: Sample, facts: FactsData): FactsData => ({
+  ...facts,
+  files: { ...facts.files, ...sampleMailFiles([sample]) },
+});

@@ -19,7 +19,7 @@ import { defineUseCase } from "../kernel/defineUseCase";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
 import { proceduresAtHand } from "../requests/proceduresAtHand";
-import { draftSample } from "./draftSample";
+import { draftSample, withSampleMail } from "./draftSample";
 
 /** Milliseconds all formulas of the walk may take together: it holds the thread that answers pages. */
 const MOST_MS = 240;
@@ -51,7 +51,7 @@ export const sampleValues = defineUseCase(
       const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const found: RecordRef[] = [];
       const readFacts = async (also: readonly RecordRef[]) =>
-        factsSeen(await reader.load(also, sample.data), d.registers, seen);
+        factsSeen(withSampleMail(sample, await reader.load(also, sample.data)), d.registers, seen);
       const plain = async (also: readonly RecordRef[] = []) =>
         engineFacts(d, await readFacts([...found, ...also]), now, c.actor.zone);
       /** Of the time formulas may take, what is left; the database is not waited for on its account. */

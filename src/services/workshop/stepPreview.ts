@@ -8,7 +8,7 @@ import type { Preview } from "@/steps/executor";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { isWithdrawn } from "../kernel/registersSeen";
 import { engineFacts, factsReader } from "../requests/facts";
-import { draftSample } from "./draftSample";
+import { draftSample, withSampleMail } from "./draftSample";
 
 /**
  * What a step of the draft, as it is kept, would do for a sample: looked at in the real registers, with nothing done.
@@ -24,7 +24,12 @@ export const stepPreview = defineUseCase(
     return searching(async (on) => {
       const reader = factsReader(on, d, row.definition, { request: null, by: row.definition.owners });
       const facts = async (also: readonly RecordRef[] = []) =>
-        engineFacts(d, factsSeen(await reader.load(also, sample.data), d.registers, seen), now, c.actor.zone);
+        engineFacts(
+          d,
+          factsSeen(withSampleMail(sample, await reader.load(also, sample.data)), d.registers, seen),
+          now,
+          c.actor.zone,
+        );
       const turn = sampleTurn(release, sample, await facts());
       const at = sampleAt(turn, step);
       const asked = at && workAsked(turn, at);

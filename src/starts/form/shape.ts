@@ -1,4 +1,4 @@
-import type { StartAudience } from "@/core/form";
+import type { AfterSending, StartAudience } from "@/core/form";
 
 /** Somebody signed in fills in the form and sends it. */
 export interface FormStart {
@@ -6,4 +6,6 @@ export interface FormStart {
   kind: "form";
   /** Who may ask. */
   who: StartAudience;
+  /** What comes once it is sent. */
+  sent?: AfterSending;
 }

@@ -1,6 +1,7 @@
 "use client";
+import { useState } from "react";
 import { ANY, YESNO } from "@/core/expression";
-import { flatFields, isGroup, MAIL_SCOPE } from "@/core/form";
+import { flatFields, isGroup, MAIL_SCOPE, mailNames, sampleMailFacts } from "@/core/form";
 import { Chip, FormulaCell, startRow, useDraft } from "@/workshop/parts";
 import { Select } from "@/ui";
 import type { StartEditorProps } from "../editor";
@@ -8,6 +9,8 @@ import type { StartEditorProps } from "../editor";
 /** Which mail starts one, what it fills in, and what becomes of strangers'. */
 export function Editor({ start, onChange }: StartEditorProps<"mail">) {
   const d = useDraft();
+  const sample = d.sample && sampleMailFacts(d.sample);
+  const names = sample && mailNames(sample, d.facts);
   const box = d.definition.mailbox;
   const fields = flatFields(d.definition.fields).filter((f) => !isGroup(f) && !f.worked);
   const of = (id: string) => start.values.find((v) => v.field === id)?.value ?? "";
@@ -35,7 +38,7 @@ export function Editor({ start, onChange }: StartEditorProps<"mail">) {
                 value={start.when ?? ""}
                 scope={MAIL_SCOPE}
                 wanted={YESNO}
-                names={null}
+                names={names}
                 onCommit={(t) => onChange(t.trim() ? { ...always, when: t } : always)}
               />
             </div>
@@ -47,9 +50,25 @@ export function Editor({ start, onChange }: StartEditorProps<"mail">) {
                 options={[
                   { value: "take", label: "takes it as well" },
                   { value: "hold", label: "is held until an owner starts it" },
+                  { value: "refuse", label: "is refused, with a letter" },
                 ]}
               />
             </label>
+            {start.strangers === "refuse" && (
+              <div className="grid gap-1">
+                <span className="text-soft" aria-hidden>
+                  What the letter says
+                </span>
+                <Lines
+                  value={start.refusal ?? ""}
+                  placeholder="We take offers from people and houses we know. Please telephone us first."
+                  onCommit={(refusal) => onChange({ ...start, refusal })}
+                />
+                <span className="text-soft">
+                  It goes once, and only to senders the mail server vouches for; others hear nothing.
+                </span>
+              </div>
+            )}
             <p className="text-soft">
               A stranger is whoever the office does not know, or whom the mail server does not vouch for.
             </p>
@@ -78,7 +97,7 @@ export function Editor({ start, onChange }: StartEditorProps<"mail">) {
                   value={of(f.id)}
                   scope={MAIL_SCOPE}
                   wanted={ANY}
-                  names={null}
+                  names={names}
                   onCommit={(t) => put(f.id, t)}
                 />
               </div>
@@ -100,5 +119,30 @@ export function Editor({ start, onChange }: StartEditorProps<"mail">) {
         )}
       </Chip>
     </span>
+  );
+}
+
+/** A text of several lines, kept when one leaves it. */
+function Lines({
+  value,
+  placeholder,
+  onCommit,
+}: {
+  value: string;
+  placeholder: string;
+  onCommit(text: string): void;
+}) {
+  const [text, setText] = useState(value);
+  return (
+    <textarea
+      className="input"
+      aria-label="What the letter says"
+      rows={4}
+      maxLength={4000}
+      value={text}
+      placeholder={placeholder}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => text !== value && onCommit(text)}
+    />
   );
 }

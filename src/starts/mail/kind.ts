@@ -40,6 +40,8 @@ export const mail: StartBehaviour<"mail"> = {
         "A mail is to start it, and the process has no mailbox. Choose one under About.",
         "mail",
       );
+    if (s.strangers === "refuse" && !s.refusal?.trim())
+      say("error", "no-refusal", "Strangers are refused with a letter: say what it says.", "strangers");
     for (const { field, value } of s.values) {
       const f = findField(definition.fields, field)?.field;
       const at = `value ${field}`;
@@ -50,5 +52,10 @@ export const mail: StartBehaviour<"mail"> = {
     }
   },
   words: (s) => `a mail comes${s.when ? `, and ${s.when}` : ""}`,
-  ofMail: (s) => ({ when: s.when ?? null, strangers: s.strangers, values: s.values }),
+  ofMail: (s) => ({
+    when: s.when ?? null,
+    strangers: s.strangers,
+    refusal: s.refusal ?? "",
+    values: s.values,
+  }),
 };

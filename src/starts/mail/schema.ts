@@ -7,6 +7,7 @@ export const schema = z.strictObject({
   id,
   kind: z.literal("mail"),
   when: formula.optional(),
-  strangers: z.enum(["take", "hold"]),
+  strangers: z.enum(["take", "hold", "refuse"]),
+  refusal: z.string().max(4000).optional(),
   values: z.array(z.strictObject({ field: z.string().max(60), value: formula })).max(MOST),
 });

@@ -1,7 +1,7 @@
 "use client";
 import { Megaphone } from "lucide-react";
 import { peopleFound } from "@/core/engine";
-import { ANY } from "@/core/expression";
+import { ANY, TEXT } from "@/core/expression";
 import {
   Chip,
   FormulaCell,
@@ -37,7 +37,9 @@ const PARTS = [
   { place: "files", says: "Files", example: "none; a field, or a column of lines" },
 ] as const;
 
-function howText({ mail }: Step): string {
+function howText({ mail, chat, own }: Step): string {
+  if (chat) return chat.room ? `in the chat room ${chat.room}` : "in chat";
+  if (own) return "as each of them likes it";
   if (!mail) return "by a notice";
   const more = PARTS.filter((p) => mail[p.place]).map((p) => `${p.says.toLowerCase()} ${mail[p.place]}`);
   return ["by mail", ...more].join(", ");
@@ -137,11 +139,30 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   );
 }
 
-/** By a notice, or by mail with what belongs to that. */
+type Way = "notice" | "mail" | "chat" | "own";
+const wayOf = ({ mail, chat, own }: Step): Way => {
+  if (mail) return "mail";
+  if (chat) return "chat";
+  return own ? "own" : "notice";
+};
+
+/** By a notice, by mail or in chat, with what belongs to that. */
 function How({ step, scope }: SentenceProps<"tell">) {
   const d = useDraft();
   const { mail } = step;
   const put = (to: TellMail | null) => void d.edit({ op: "step.set", id: step.id, patch: { mail: to } });
+  const way = wayOf(step);
+  const room = d.office.data.chat;
+  const pick = (next: Way) =>
+    void d.edit({
+      op: "step.set",
+      id: step.id,
+      patch: {
+        mail: next === "mail" ? (mail ?? {}) : null,
+        chat: next === "chat" ? (step.chat ?? {}) : null,
+        own: next === "own" ? true : null,
+      },
+    });
   const change = (patch: { [P in keyof TellMail]?: TellMail[P] | undefined }) => {
     const next = Object.entries({ ...mail, ...patch }).filter(([, v]) => v !== undefined && v !== "");
     put(Object.fromEntries(next) as TellMail);
@@ -151,13 +172,45 @@ function How({ step, scope }: SentenceProps<"tell">) {
     <div className="grid gap-2">
       <RadioGroup
         label="How it reaches them"
-        value={mail ? "mail" : "notice"}
-        onPick={(way) => put(way === "mail" ? (mail ?? {}) : null)}
+        value={way}
+        onPick={(next) => pick(next as Way)}
         options={[
           { id: "notice", label: "by a notice on their screen" },
           { id: "mail", label: "by mail" },
+          ...(room !== undefined || step.chat ? [{ id: "chat", label: `in ${room ?? "chat"}` }] : []),
+          {
+            id: "own",
+            label: "as each of them likes it",
+            help: "by a notice, and by whatever else they have chosen on the page with their name",
+          },
         ]}
       />
+      {step.chat && (
+        <div className="grid gap-1">
+          <span className="text-sm text-soft" aria-hidden>
+            Room
+          </span>
+          <FormulaCell
+            label="Room"
+            placeholder='none: each of them; or a room&apos;s name, e.g. "acquisitions"'
+            value={step.chat.room ?? ""}
+            scope={scope}
+            wanted={TEXT}
+            onCommit={(text) =>
+              void d.edit({
+                op: "step.set",
+                id: step.id,
+                patch: { chat: text.trim() ? { room: text } : {} },
+              })
+            }
+          />
+          <p className="text-sm text-soft">
+            {step.chat.room
+              ? "Everybody in the room reads it."
+              : "Each gets a message of their own, by the account they have tied to their name."}
+          </p>
+        </div>
+      )}
       {mail && (
         <>
           {PARTS.map(({ place, says, example }) => (

@@ -40,12 +40,22 @@ export const effect: KeptEffect<"tell"> = {
         hidden: z.literal(true).optional(),
       })
       .optional(),
+    chat: z
+      .object({
+        people: z.array(z.string()),
+        room: z.string().optional(),
+        hidden: z.literal(true).optional(),
+      })
+      .optional(),
+    own: z.literal(true).optional(),
   }),
-  notice: ({ people, subject, text, on = [], mail }) => ({
+  notice: ({ people, subject, text, on = [], mail, chat, own = false }) => ({
     people,
     subject,
     text,
     notes: on.map((r) => ({ ...r, text: text.trim() || subject })),
     mail: mail ?? null,
+    chat: chat ?? null,
+    own,
   }),
 };

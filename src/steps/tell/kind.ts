@@ -22,7 +22,7 @@ import {
 } from "@/core/kinds";
 import { writtenText } from "@/core/letter";
 import type { StepOf } from "@/core/route";
-import type { MailAsked, TellMail } from "./shape";
+import type { ChatAsked, MailAsked, TellChat, TellMail } from "./shape";
 
 type Step = StepOf<"tell">;
 
@@ -48,10 +48,10 @@ const MAIL_PLACES = {
 } as const satisfies Partial<Record<keyof TellMail, string>>;
 const PLACES = Object.keys(MAIL_PLACES) as (keyof typeof MAIL_PLACES)[];
 
-/** A notice or a mail to somebody; the route goes on without waiting for it. */
+/** A notice, a mail or a message in a chat room to somebody; the route goes on without waiting for it. */
 export const tell: StepBehaviour<"tell"> = {
   verb: "Tell",
-  says: "something to somebody, on their screen or by mail",
+  says: "something to somebody, on their screen, by mail or in chat",
   blank: (id) => ({
     id,
     name: "Tell the requester",
@@ -84,6 +84,9 @@ export const tell: StepBehaviour<"tell"> = {
       ...(s.on === undefined
         ? {}
         : { on: walk.formula({ place: "on", says: "the record a note is left on", wants: ANY }, s.on) }),
+      ...(s.chat?.room === undefined
+        ? {}
+        : { chat: { room: walk.formula({ place: "room", says: "the room", wants: TEXT }, s.chat.room) } }),
     };
     if (!mail) return told;
     const walked = PLACES.flatMap((p) =>
@@ -96,7 +99,7 @@ export const tell: StepBehaviour<"tell"> = {
   letters: (s) => (s.mail ? [s.letter] : []),
   steps: (s) => s,
   sets: () => [],
-  problems(s, { definition, scope, say }) {
+  problems(s, { definition, scope, office, say }) {
     const typeOf = (text: string): Type => {
       const { type } = checkFormula(text, scope);
       return type.t === "list" ? type.of : type;
@@ -109,7 +112,11 @@ export const tell: StepBehaviour<"tell"> = {
       if (!isRecord(t) && !unknown(t))
         say("error", "no-record", `A note is left on a record; “${s.on}” is ${typeInWords(t)}.`, "on");
     }
-    if (s.ways.length > 0 && !s.mail)
+    if ([s.mail, s.chat, s.own].filter(Boolean).length > 1)
+      say("error", "told-twice", `“${s.name}” is to tell by two ways at once. Choose one of them.`, "who");
+    if (s.chat && office && office.chat === undefined)
+      say("error", "no-chat", `“${s.name}” tells in a chat room, and none is set up in Office.`, "who");
+    if (s.ways.length > 0 && !s.mail && !s.chat)
       say(
         "warning",
         "never-returned",
@@ -165,10 +172,13 @@ export const tell: StepBehaviour<"tell"> = {
     if (s.mail?.replies) turn.keep({ value: null });
     const on = s.on?.trim() ? recordsOf(turn.value("on", s.on)) : [];
     const mail = s.mail ? mailOf(turn, s, s.mail) : null;
-    const people = mail ? [] : turn.people("who", s.who);
+    const found = mail ? [] : turn.people("who", s.who);
+    const chat = s.chat ? chatOf(turn, s, s.chat, found) : null;
+    const people = chat ? [] : found;
     const sent = mail !== null && mail.to.length + mail.copy.length + mail.blind.length > 0;
     const letter = s.mail && s.letter !== undefined ? turn.letter(s.letter) : null;
-    if (people.length > 0 || on.length > 0 || sent)
+    const chatted = chat !== null && (chat.people.length > 0 || chat.room !== undefined);
+    if (people.length > 0 || on.length > 0 || sent || chatted)
       turn.send({
         kind: "tell",
         people,
@@ -176,6 +186,8 @@ export const tell: StepBehaviour<"tell"> = {
         text: letter ? writtenText(letter.letter.parts) : turn.text("text", s.text),
         ...(on.length > 0 ? { on } : {}),
         ...(sent ? { mail: letter ? withLetter(mail, letter) : mail } : {}),
+        ...(chatted ? { chat } : {}),
+        ...(s.own ? { own: true } : {}),
       });
     return { go: "on" };
   },
@@ -188,17 +200,25 @@ export const tell: StepBehaviour<"tell"> = {
     },
     result: (r) => (r.mailed ? { ...r, mailed: known(r.mailed) } : r),
   },
-  tells: (w) => [...w.people, ...[...(w.mail?.to ?? [])].flatMap((r) => ("person" in r ? [r.person] : []))],
-  kept: ({ people, on = [], mail }) => ({
+  tells: (w) => [
+    ...w.people,
+    ...(w.chat?.people ?? []),
+    ...[...(w.mail?.to ?? [])].flatMap((r) => ("person" in r ? [r.person] : [])),
+  ],
+  kept: ({ people, on = [], mail, chat }) => ({
     people,
     ...(on.length > 0 ? { notes: on.length } : {}),
     ...(mail ? { mailed: distinctReceivers([...mail.to, ...mail.copy, ...mail.blind]) } : {}),
+    ...(chat ? { chatted: chat.people } : {}),
+    ...(chat?.room === undefined ? {} : { room: chat.room }),
   }),
-  doneWords({ people, notes = 0, mailed = [] }, step, names) {
+  doneWords({ people, notes = 0, mailed = [], chatted = [], room }, step, names) {
     const told = `${people.map(names.person).join(", ")} ${people.length > 1 ? "were" : "was"} told`;
     const left = `a note was left on ${notes === 1 ? "a record" : `${notes} records`}`;
     const written = `${step}: mail to ${mailed.map((r) => ("person" in r ? names.person(r.person) : r.name || r.email)).join(", ")}`;
+    const inChat = `${step}: a message in chat to ${room === undefined ? chatted.map(names.person).join(", ") : `the room ${room}`}`;
     const parts = [
+      ...(room !== undefined || chatted.length > 0 ? [inChat] : []),
       ...(mailed.length > 0 ? [written] : []),
       ...(people.length > 0 ? [told] : []),
       ...(notes > 0 ? [left] : []),
@@ -225,6 +245,18 @@ function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
     ...(replyTo ? { replyTo } : {}),
     files: mail.files?.trim() ? filesOf(turn.value("files", mail.files)) : [],
     ...(mail.again ? { again: true } : {}),
+    ...(hidden ? { hidden: true } : {}),
+  };
+}
+
+/** Where there is a room, everybody reads it there; else each of them has a message. */
+function chatOf(turn: StepTurn<"tell">, s: Step, chat: TellChat, people: string[]): ChatAsked {
+  const room = chat.room?.trim() ? turn.value("room", chat.room) : null;
+  const named = typeof room === "string" && room.trim() !== "" ? room.trim() : undefined;
+  const hidden = turn.tellsHidden("subject", s.subject) || turn.tellsHidden("text", s.text);
+  return {
+    people: named === undefined ? people : [],
+    ...(named === undefined ? {} : { room: named }),
     ...(hidden ? { hidden: true } : {}),
   };
 }

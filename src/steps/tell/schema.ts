@@ -23,6 +23,8 @@ export const schema = (list: StepList) =>
         again: z.literal(true).optional(),
       })
       .optional(),
+    chat: z.strictObject({ room: formula.optional() }).optional(),
+    own: z.literal(true).optional(),
     letter: id.optional(),
     // What was stored before there were any has none.
     ways: z

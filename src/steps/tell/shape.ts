@@ -3,7 +3,7 @@ import type { WrittenLetter } from "@/core/letter";
 import type { StepBase } from "@/core/route/stepBase";
 import type { Rule } from "@/rules/shapes";
 
-/** Somebody is told: by a notice on their screen, or by mail. */
+/** Somebody is told: by a notice on their screen, by mail, in a chat room, or as they like it. */
 export interface Tell<List> extends StepBase {
   kind: "tell";
   who: Rule;
@@ -14,6 +14,10 @@ export interface Tell<List> extends StepBase {
   on?: string;
   /** By mail, and not by a notice. */
   mail?: TellMail;
+  /** In the chat room, and not by a notice. */
+  chat?: TellChat;
+  /** By a notice, and beside it by whatever ways each of them has chosen for what processes tell. */
+  own?: true;
   /** One of the process's letters in the place of both texts; by mail alone. */
   letter?: string;
   /** At most one: what is done where a mail cannot be delivered; the route has gone on by then. */
@@ -38,6 +42,12 @@ export interface TellMail {
   again?: true;
 }
 
+/** To each of those told, or to one room for all of them. */
+export interface TellChat {
+  /** Formula for the name of a room. */
+  room?: string;
+}
+
 /** People to be told by a notice, and what goes out as mail. */
 export interface TellWork {
   kind: "tell";
@@ -46,6 +56,16 @@ export interface TellWork {
   text: string;
   on?: { register: string; id: string }[];
   mail?: MailAsked;
+  chat?: ChatAsked;
+  /** The notice goes by the ways each of them has chosen, too. */
+  own?: true;
+}
+export interface ChatAsked {
+  /** Each in a message of their own; nobody where there is a room. */
+  people: string[];
+  room?: string;
+  /** It tells of what is hidden from somebody. */
+  hidden?: true;
 }
 export interface MailAsked {
   to: Receiver[];
@@ -65,4 +85,7 @@ export interface TellResult {
   notes?: number;
   /** To whom a mail was made ready; whether it arrived stands with the mail. */
   mailed?: Receiver[];
+  /** To whom a message was made ready, in which room. */
+  chatted?: string[];
+  room?: string;
 }

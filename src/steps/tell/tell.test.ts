@@ -71,6 +71,31 @@ it("goes to people as people, to whoever asked from outside by their address, an
   expect(effectsOf(definition([notice as Step]), ada)).toEqual([]);
 });
 
+it("goes in chat to each of those told, or to one room; and by the ways people have chosen beside a notice", () => {
+  const say = (more: object): Step => ({ ...mail(), mail: undefined, ...more }) as Step;
+  const helped = { who: { by: "formula", formula: "Helper" } };
+  const hides = [{ ...KINDS.steps.decide.blank("d"), limit: undefined } as Step];
+  const sent = (more: object, d: Partial<ProcessDefinition> = {}) =>
+    effectsOf(definition([say({ ...helped, ...more }), ...hides], d), undefined, { helper: "carmel" })[0];
+  expect(sent({ chat: {} })).toMatchObject({ people: [], chat: { people: ["carmel"] } });
+  expect(sent({ chat: { room: '"yard"' } })).toMatchObject({
+    people: [],
+    chat: { people: [], room: "yard" },
+  });
+  // A room that is not named is no room: nobody is left out.
+  expect(sent({ chat: { room: "Matter" } })).toMatchObject({ chat: { people: ["carmel"] } });
+  expect(sent({ own: true })).toMatchObject({ people: ["carmel"], own: true });
+  expect(sent({})).not.toHaveProperty("own");
+  expect(sent({ chat: {} })).not.toHaveProperty("chat.hidden");
+  expect(sent({ chat: {} }, { access: { d: { secret: "hide" } } })).toHaveProperty("chat.hidden", true);
+});
+
+it("what is forgotten of it is what it said", () => {
+  const { forget } = KINDS.steps.tell;
+  const work = { kind: "tell" as const, people: [], subject: "s", text: "t", chat: { people: ["carmel"] } };
+  expect(forget!.work(work)).toEqual({ ...work, subject: "", text: "" });
+});
+
 it("goes to nobody where there is nobody, and asks nothing of anybody then", () => {
   expect(effectsOf(definition([mail({ who: { by: "formula", formula: "Matter" } })]))).toEqual([]);
 });
@@ -101,6 +126,25 @@ it("says what is wrong: no mailbox, no address, no file, and a way that is never
   expect(codes(definition([mail({ mail: { files: "Plan", to: "Helper", replyTo: "Matter" } })]))).toEqual([]);
   const way = [{ id: "w", steps: [] }];
   expect(codes(definition([mail({ mail: undefined }, way)]))).toEqual(["warning never-returned"]);
+  expect(codes(definition([mail({ mail: undefined, chat: {} }, way)]))).toEqual([]);
+  expect(codes(definition([mail({ chat: {} })]))).toEqual(["error told-twice"]);
+  expect(codes(definition([mail({ mail: undefined, chat: { room: "Count" } })]))).toEqual([
+    "error wrong-type",
+  ]);
+  const office = {
+    people: [],
+    groups: {},
+    duties: {},
+    calendars: [],
+    mailboxes: ["walls@quillhaven.example"],
+  };
+  const lacks = (o: object) =>
+    problemsOf(definition([mail({ mail: undefined, chat: {} })]), {
+      kinds: KINDS,
+      registers: {},
+      office: { ...office, ...o },
+    }).some((p) => p.code === "no-chat");
+  expect([lacks({}), lacks({ chat: "Yard" })]).toEqual([true, false]);
 });
 
 it("reads whom a value means; nothing is nobody, and what is no address stays to be told", () => {

@@ -1,6 +1,7 @@
 import { askOthers } from "./askOthers";
 import { callOff } from "./callOff";
 import { effect } from "./effect";
+import { forgetInChat } from "./forgetInChat";
 import { goOn } from "./goOn";
 import type { JobKind } from "./job";
 import { look } from "./look";
@@ -10,8 +11,10 @@ import { mailStart } from "./mailStart";
 import { recordStarts } from "./recordStarts";
 import { registerReshape } from "./registerReshape";
 import { requestEnded } from "./requestEnded";
+import { showInChat } from "./showInChat";
 import { sheetImport } from "./sheetImport";
 import { sendAgain, sendMail } from "./sendMail";
+import { sendNews } from "./sendNews";
 import { startByTimetable } from "./startByTimetable";
 import { sweepColumns } from "./sweepColumns";
 import { sweepEnded } from "./sweepEnded";
@@ -39,6 +42,9 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   mail_start: mailStart,
   send_mail: sendMail,
   send_message: sendAgain,
+  show_in_chat: showInChat,
+  forget_in_chat: forgetInChat,
+  send_news: sendNews,
   sweep_files: sweepFiles,
   sweep_ended: sweepEnded,
   sweep_columns: sweepColumns,

@@ -23,6 +23,8 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
     preview: async () => ({ ok: true, value: null }),
     starting: async () => ({ ok: true, value: null }),
     keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
+    mails: async () => ({ ok: true, value: [] }),
+    mail: async () => ({ ok: false, code: "not-found", sentence: "none" }),
     values: async () => ({ ok: true, value: null }),
     reload,
   };

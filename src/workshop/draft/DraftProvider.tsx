@@ -12,7 +12,7 @@ import {
   type ReactNode,
 } from "react";
 import { compileRelease, DEFAULT_CALENDAR, engineFacts, samplePath, sampleTurn } from "@/core/engine";
-import type { FileFacts, StoredRecord } from "@/core/form";
+import { sampleMailFiles, type FileFacts, type StoredRecord } from "@/core/form";
 import { CheckCache, officeFactsOf, problemsOf } from "@/core/problems";
 import { KINDS } from "@/kinds";
 import type { LookUp } from "@/forms";
@@ -106,10 +106,10 @@ export function DraftProvider({
       ...start.facts,
       registers,
       records: learnt,
-      files,
+      files: { ...sampleMailFiles(settled.samples), ...files },
       ...(start.facts.office && calendar ? { office: { ...start.facts.office, calendar } } : {}),
     };
-  }, [start.facts, start.office.data.calendars, registers, learnt, files, settled.calendar]);
+  }, [start.facts, start.office.data.calendars, registers, learnt, files, settled.calendar, settled.samples]);
   const facts = useMemo(
     () => ({
       ...engineFacts(start.office.data, factsData, start.now, KINDS.fields),
@@ -162,6 +162,8 @@ export function DraftProvider({
       values: keeper.values,
       starting: keeper.starting,
       keepLetter: keeper.keepLetter,
+      mails: keeper.mails,
+      mail: keeper.mail,
       turn,
       path,
     }),

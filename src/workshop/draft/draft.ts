@@ -1,5 +1,5 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueAfter } from "@/core/engine";
-import type { FactsData, FileFacts, RegisterShape, StoredRecord } from "@/core/form";
+import type { FactsData, FileFacts, RegisterShape, SampleMail, StoredRecord } from "@/core/form";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
@@ -62,6 +62,10 @@ export interface DraftKeeper {
   /** The values after each step of the draft as it is kept, for a sample that goes through it. */
   values(sample: string): Promise<{ ok: true; value: SampleValuesShown | null } | Said>;
   /** Keeps a letter of the draft as it is kept for all processes; gives what it is of from then on. */
+  /** Mails that came to the process, the newest. */
+  mails(): Promise<{ ok: true; value: { id: string; from: string; subject: string; at: number }[] } | Said>;
+  /** One of these by its id, or one that was kept as a file, as a sample keeps it. */
+  mail(from: string | File): Promise<{ ok: true; value: SampleMail } | Said>;
   keepLetter(letter: string): Promise<{ ok: true; value: { letter: string; version: number } } | Said>;
   /** Opens it anew. */
   reload(): void;
@@ -107,6 +111,8 @@ export interface Draft {
   values: DraftKeeper["values"];
   starting: DraftKeeper["starting"];
   keepLetter: DraftKeeper["keepLetter"];
+  mails: DraftKeeper["mails"];
+  mail: DraftKeeper["mail"];
   sample: Sample | null;
   setSample(id: string): void;
   facts: EngineFacts;

@@ -1,11 +1,20 @@
 "use client";
-import { fieldType, flatFields, isGroup, takesIn, type Field, type Hand } from "@/core/form";
+import {
+  fieldType,
+  findField,
+  flatFields,
+  isGroup,
+  MAX_PROSE,
+  takesIn,
+  type Field,
+  type Hand,
+} from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
 import { isHandedTo } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { Detail, FormulaCell, TextCell, useKindViews } from "../parts";
+import { Detail, FormulaCell, TemplateCell, TextCell, useKindViews } from "../parts";
 import type { FieldDeeds } from "./fieldDeeds";
 
 /** What does not fit in the columns: help, what its kind sets up, checks, and what to do with the row. */
@@ -15,12 +24,29 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
     d.edit({ op: "field.set", id: field.id, patch });
   const Editor = useKindViews().fields[field.kind];
   const checks = field.checks ?? [];
+  const column = findField(d.definition.fields, field.id)?.parents.some((p) => p.kind === "lines");
+  const begins =
+    !isGroup(field) &&
+    !column &&
+    field.kind !== "lines" &&
+    !field.worked &&
+    (takesIn(field) || !d.definition.procedure);
   const handed =
     isHandedTo(d.definition, KINDS) &&
     !isGroup(field) &&
     flatFields(d.definition.fields).some((f) => f.id === field.id);
   return (
     <div className="grid max-w-3xl grid-cols-[8rem_minmax(0,1fr)] items-center gap-x-3 gap-y-1.5 py-2">
+      <Detail says="People read">
+        <TextCell
+          className="input"
+          aria-label={`What people read in place of ${field.name}`}
+          placeholder={`${field.name}; in any wording, e.g. Is catering needed?`}
+          value={field.label ?? ""}
+          maxLength={200}
+          onCommit={(t) => void set({ label: t.trim() || null })}
+        />
+      </Detail>
       <Detail says="Help below it">
         <TextCell
           className="input"
@@ -29,7 +55,54 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
           onCommit={(t) => void set({ help: t.trim() || null })}
         />
       </Detail>
+      {isGroup(field) && (
+        <Detail says={field.kind === "text block" ? "It says" : "Text below it"}>
+          {/* One thing to the grid: what it reads like stands below it. */}
+          <div className="min-w-0">
+            <TemplateCell
+              label={`What ${field.name} says`}
+              value={field.text ?? ""}
+              scope={scope}
+              lines={5}
+              onCommit={(t) => {
+                // It stays as it was typed, to be made shorter.
+                if (t.length > MAX_PROSE)
+                  return d.tell(
+                    `What ${field.name} says has ${t.length} characters; at most ${MAX_PROSE} are kept. Make it shorter, or part it in two.`,
+                  );
+                set({ text: t.trim() ? t : null });
+              }}
+            />
+          </div>
+        </Detail>
+      )}
       {Editor && <Editor field={field} set={set} registers={d.office.registers} />}
+      {column && (
+        <Detail says="In its rows">
+          <span className="flex flex-wrap gap-x-4">
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4"
+                checked={field.unique === true}
+                onChange={(e) => void set({ unique: e.target.checked || null })}
+              />
+              no two rows have the same
+            </label>
+            {KINDS.fields[field.kind].has.range === "number" && (
+              <label className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="size-4"
+                  checked={field.total === true}
+                  onChange={(e) => void set({ total: e.target.checked || null })}
+                />
+                their sum stands below them
+              </label>
+            )}
+          </span>
+        </Detail>
+      )}
       {field.worked && (
         <Detail says="Its value">
           <label className="flex items-center gap-2">
@@ -58,11 +131,11 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
           />
         </Detail>
       )}
-      {takesIn(field) && field.kind !== "lines" && !field.worked && (
+      {begins && (
         <Detail says="Begins with">
           <FormulaCell
-            label={`What ${field.name} begins with where nothing is handed over`}
-            placeholder="nothing, e.g. 10 or a formula over what is handed over"
+            label={`What ${field.name} begins with`}
+            placeholder="nothing; e.g. 10, or Requester.department"
             value={field.starting ?? ""}
             scope={scope}
             wanted={fieldType(field, { registers: d.office.registers, kinds: KINDS })}

@@ -186,7 +186,9 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
         ...(place === "worked" && !text && field.copied ? { copied: null } : {}),
       },
     });
-  const kinds = (Object.keys(KINDS.fields) as FieldKind[]).filter((k) => !inLines || !holdsFields(k));
+  const kinds = (Object.keys(KINDS.fields) as FieldKind[]).filter(
+    (k) => !inLines || !(holdsFields(k) || isGroup({ kind: k })),
+  );
   return (
     <>
       <td>

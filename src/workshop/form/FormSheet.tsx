@@ -48,7 +48,12 @@ interface Row {
 const COLUMNS = "minmax(0, 1fr) 9.2rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
-const STEMS: Partial<Record<FieldKind, string>> = { section: "Section", page: "Page", lines: "Lines" };
+const STEMS: Partial<Record<FieldKind, string>> = {
+  section: "Section",
+  page: "Page",
+  lines: "Lines",
+  "text block": "Text",
+};
 
 /** The form as a sheet, one row a field, with the live form beside it. */
 export function FormSheet() {

@@ -15,6 +15,7 @@ import { Button, classes, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts";
 import { accessSteps } from "./AccessCells";
+import { ShownHere } from "./ShownHere";
 
 const NOTHING: FormData = {};
 
@@ -55,6 +56,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       requester: personParty(requester),
       number: "",
       before: asFilledIn,
+      ...(definition.forms?.[at] ? { layout: definition.forms[at] } : {}),
     };
   }, [definition, d.office.registers, d.factsData, d.facts, d.turn, asFilledIn, d.now, requester, at]);
   const lookUp = useCallback(
@@ -90,6 +92,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
           onPick={(value) => setStep(value)}
           options={steps.map((s) => ({ value: s.id, label: `${s.number} ${s.name}` }))}
         />
+        <ShownHere step={at} />
         <Button
           small
           look="quiet"
@@ -121,7 +124,9 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
             width="phone"
             chosen={chosen}
             onChoose={onChoose}
-            paged={false}
+            // A guided form is begun anew where its pages are others.
+            key={definition.forms?.[at]?.shows ?? ""}
+            shows="together"
           />
         )}
       </div>

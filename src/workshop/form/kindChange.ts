@@ -33,11 +33,14 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     patch: {
       kind,
       options: offers(has) ? (offers(had) && field.options) || ["first choice", "second choice"] : null,
+      ...(offers(has) ? {} : { optionLabels: null }),
       register: linked?.register ?? null,
       registers: linked?.registers ?? null,
+      ...(has.range === "number" ? {} : { total: null }),
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null, copied: null } : {}),
-      ...(isGroup({ kind }) ? { needed: null, checks: null } : {}),
+      ...(isGroup({ kind }) ? { needed: null, checks: null } : { text: null }),
+      ...(isGroup({ kind }) ? { worked: null, copied: null } : {}),
     },
   });
   return { op: "batch", edits };

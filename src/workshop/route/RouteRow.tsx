@@ -15,13 +15,14 @@ import { StartRows } from "./StartRows";
 import { RowTools } from "./RowTools";
 import type { SheetRow } from "./rows";
 import { StepNote } from "./StepNote";
+import { StepStage } from "./StepStage";
 
 interface Props {
   row: SheetRow;
   chosen: boolean;
   picking: boolean;
-  /** Its note is being written. */
-  noting: boolean;
+  /** Which line below it is being written. */
+  noting: "note" | "stage" | null;
   /** As it was when it was made, as long as nobody has touched it: it does not complain yet. */
   fresh: Step | null;
   scope: Scope;
@@ -107,8 +108,19 @@ export const RouteRow = memo(function RouteRow({
           <StepHere value={stepOf(row)}>
             <RowText row={row} scope={scope} />
           </StepHere>
-          {row.kind === "step" && (noting || row.step.note !== undefined) && (
-            <StepNote step={row.step} writing={noting} onWriting={(yes) => deeds.noting(row, yes)} />
+          {row.kind === "step" && (noting === "stage" || row.step.stage !== undefined) && (
+            <StepStage
+              step={row.step}
+              writing={noting === "stage"}
+              onWriting={(yes) => deeds.noting(row, yes ? "stage" : null)}
+            />
+          )}
+          {row.kind === "step" && (noting === "note" || row.step.note !== undefined) && (
+            <StepNote
+              step={row.step}
+              writing={noting === "note"}
+              onWriting={(yes) => deeds.noting(row, yes ? "note" : null)}
+            />
           )}
           {after && <After of={after} />}
           {row.kind !== "list" && !(row.kind === "step" && row.step === fresh) && <RowProblems row={row} />}

@@ -46,7 +46,7 @@ export function RouteSheet() {
   const edit = useDraft((d) => d.edit);
   const [chosen, setChosen] = useState<string | null>(null);
   const [picking, setPicking] = useState<string | null>(null);
-  const [noting, setNoting] = useState<string | null>(null);
+  const [noting, setNoting] = useState<{ row: string; what: "note" | "stage" } | null>(null);
   const focusNext = useRef<string | null>(null);
   const cut = useRef<Step | null>(null);
   /** The step made last, until somebody goes on to another row or changes it: it complains of nothing yet. */
@@ -125,7 +125,7 @@ export function RouteSheet() {
         setFresh((f) => (f?.id === row.id ? f : null));
       },
       picking: (row, open) => setPicking(open ? row.id : null),
-      noting: (row, open) => setNoting(open ? row.id : null),
+      noting: (row, what) => setNoting(what && { row: row.id, what }),
       fold: (row, away) =>
         setFolded((all) => {
           const next = new Set(all);
@@ -229,7 +229,7 @@ export function RouteSheet() {
                 row={row}
                 chosen={chosen === row.id}
                 picking={picking === row.id}
-                noting={noting === row.id}
+                noting={noting?.row === row.id ? noting.what : null}
                 fresh={fresh?.id === row.id ? fresh : null}
                 scope={scopeOf(row)}
                 after={row.kind === "step" ? values.of(row.id) : null}
@@ -353,7 +353,7 @@ function keyDeed(e: KeyboardEvent, row: SheetRow, deeds: RowDeeds, at: Keyed): (
       return listsAbove(at.route, row).length > 0 ? () => deeds.nest(row) : null;
     }
     case "F2": {
-      if (e.shiftKey) return row.kind === "step" ? () => deeds.noting(row, true) : null;
+      if (e.shiftKey) return row.kind === "step" ? () => deeds.noting(row, "note") : null;
       const element = e.currentTarget as HTMLElement;
       return () => element.querySelector<HTMLElement>("input")?.focus();
     }

@@ -39,7 +39,15 @@ export function RowTools({ row, chosen, picking, deeds }: Props) {
   const item = (id: string, label: string, onPick: () => void) => ({ id, label, onPick });
   const groups: MenuGroup[] = [
     { items: lists ? [item("list", `Add: ${lists.one}`, () => deeds.addList(row))] : [] },
-    { items: row.kind === "step" ? [item("note", "Note", () => deeds.noting(row, true))] : [] },
+    {
+      items:
+        row.kind === "step"
+          ? [
+              item("note", "Note", () => deeds.noting(row, "note")),
+              item("stage", "A stage begins here", () => deeds.noting(row, "stage")),
+            ]
+          : [],
+    },
     {
       items: [
         item("up", "Up", () => deeds.up(row)),

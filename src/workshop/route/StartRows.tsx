@@ -5,6 +5,7 @@ import type { StartKind } from "@/starts/shapes";
 import { Menu } from "@/ui";
 import { newId, useDraft, useKindViews } from "../parts";
 import { ProblemLines } from "./ProblemLines";
+import { MailTried } from "./MailTried";
 import { StartConsequence } from "./StartConsequence";
 
 /** What makes a request: a sentence for each way, with what it comes to today, and what else may start one. */
@@ -47,6 +48,7 @@ export function StartRows() {
               </div>
               <ProblemLines problems={problemsAt("start", s.id)} />
               {startKind(KINDS, s).fills?.(s) && <StartConsequence start={s} />}
+              {startKind(KINDS, s).ofMail?.(s) && <MailTried start={s} />}
             </li>
           );
         })}

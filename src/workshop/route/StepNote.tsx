@@ -1,7 +1,7 @@
 "use client";
-import { useEffect, useRef } from "react";
 import type { Step } from "@/core/route";
-import { TextCell, useDraft } from "../parts";
+import { useDraft } from "../parts";
+import { StepLine } from "./StepLine";
 
 interface Props {
   step: Step;
@@ -13,10 +13,6 @@ interface Props {
 /** A line below a step for whoever reads the sheet: why it is there, what to mind. At rest it is read whole. */
 export function StepNote({ step, writing, onWriting }: Props) {
   const edit = useDraft((d) => d.edit);
-  const line = useRef<HTMLSpanElement>(null);
-  useEffect(() => {
-    if (writing) line.current?.querySelector("input")?.focus();
-  }, [writing]);
   if (!writing)
     return (
       <button
@@ -30,20 +26,14 @@ export function StepNote({ step, writing, onWriting }: Props) {
       </button>
     );
   return (
-    <span ref={line} className="block" onBlur={() => onWriting(false)}>
-      <TextCell
-        className="cell !min-h-6 max-w-full !px-0.5 !py-0 text-sm"
-        aria-label="Note of the step"
-        placeholder="a note for whoever reads this sheet"
-        maxLength={500}
-        value={step.note ?? ""}
-        onCommit={(t) => edit({ op: "step.set", id: step.id, patch: { note: t.trim() || null } })}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (e.key === "Enter" || e.key === "Escape")
-            e.currentTarget.closest<HTMLElement>("[id^=step-]")?.focus();
-        }}
-      />
-    </span>
+    <StepLine
+      label="Note of the step"
+      placeholder="a note for whoever reads this sheet"
+      most={500}
+      value={step.note ?? ""}
+      className="max-w-full"
+      onCommit={(t) => edit({ op: "step.set", id: step.id, patch: { note: t.trim() || null } })}
+      onDone={() => onWriting(false)}
+    />
   );
 }

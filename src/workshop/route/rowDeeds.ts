@@ -11,8 +11,8 @@ export interface RowDeeds {
   picking(row: SheetRow, open: boolean): void;
   pick(row: SheetRow, kind: StepKind): void;
   addList(row: SheetRow): void;
-  /** Begins or ends writing the note of a step. */
-  noting(row: SheetRow, open: boolean): void;
+  /** Begins or ends writing the note of a step, or the stage that begins with it. */
+  noting(row: SheetRow, what: "note" | "stage" | null): void;
   up(row: SheetRow): void;
   down(row: SheetRow): void;
   /** Into a list of the step above; the last where none is said. */

@@ -17,6 +17,7 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
           ...(actor.officeRights
             ? [
                 { href: "/office/mailboxes", name: "Mailboxes" },
+                { href: "/office/chat", name: "Chat room" },
                 { href: "/office/letters", name: "Letters" },
                 { href: "/office/jobs", name: "Jobs" },
                 { href: "/office/log", name: "Log" },

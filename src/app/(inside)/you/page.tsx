@@ -1,9 +1,10 @@
 import type { Metadata } from "next";
-import { newsWanted, ownSessions, personPage, proposalsForMe } from "@/services";
+import { chatAccount, newsChosen, ownSessions, personPage, proposalsForMe } from "@/services";
 import { PageHeader } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AwayTimes } from "../../shell/AwayTimes";
 import { Asked } from "./Asked";
+import { ChatAccount } from "./ChatAccount";
 import { News } from "./News";
 import { PasswordForm } from "./PasswordForm";
 import { Sessions } from "./Sessions";
@@ -12,10 +13,11 @@ export const metadata: Metadata = { title: "You" };
 
 export default async function YouPage() {
   const actor = await requireActor("/you");
-  const [sessions, asked, news] = await Promise.all([
+  const [sessions, asked, news, chat] = await Promise.all([
     ownSessions(actor),
     proposalsForMe(actor),
-    newsWanted(actor),
+    newsChosen(actor),
+    chatAccount(actor),
   ]);
   const me = await answerOf(await personPage(actor, actor.id));
   return (
@@ -30,8 +32,8 @@ export default async function YouPage() {
             : ""
         }
       />
-      <div className="grid gap-x-12 gap-y-9 lg:grid-cols-[minmax(0,1fr)_24rem]">
-        <div className="grid min-w-0 content-start gap-9">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-12 gap-y-9 lg:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-9">
           <Asked proposals={asked} />
           <Sessions
             zone={actor.zone}
@@ -45,7 +47,8 @@ export default async function YouPage() {
               seen: s.seen_at,
             }))}
           />
-          <News kinds={news} />
+          {chat.ok && chat.value.room !== null && <ChatAccount now={chat.value} />}
+          {news.ok && <News now={news.value} zone={actor.zone} />}
           <PasswordForm />
         </div>
         {me.ok && (

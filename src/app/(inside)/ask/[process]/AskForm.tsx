@@ -16,6 +16,8 @@ export function AskForm({
   restored,
   press,
   back,
+  next,
+  saysAfter,
 }: {
   process: string;
   draftId: string;
@@ -23,6 +25,10 @@ export function AskForm({
   restored: boolean;
   /** What was pressed on a record's page. */
   press: { start: string; record: string } | null;
+  /** What comes of it once it is sent, in words. */
+  next: string;
+  /** Whether there is something to be read once it is sent. */
+  saysAfter: boolean;
   /** Where whoever throws it away goes. */
   back: string;
 }) {
@@ -32,6 +38,8 @@ export function AskForm({
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[] } | null>(null);
   const [sending, start] = useTransition();
   const [files, setFiles] = useState(0);
+  // A guided form is sent from its end, where all of it is looked over.
+  const [ended, setEnded] = useState(source.layout?.shows !== "guided");
   const phone = usePhone();
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
@@ -52,14 +60,15 @@ export function AskForm({
       }
       kept.stop();
       say(`Sent as ${r.value.number}.`);
-      router.push(`/requests/${r.value.number}`);
+      const { number } = r.value;
+      router.push(saysAfter ? `/ask/${encodeURIComponent(process)}/sent/${number}` : `/requests/${number}`);
     });
   return (
     <form
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        if (files === 0) send();
+        if (files === 0 && ended) send();
       }}
     >
       {restored && <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>}
@@ -72,12 +81,16 @@ export function AskForm({
         complain={complain}
         extraProblems={said?.problems ?? []}
         onSending={setFiles}
+        onEnd={setEnded}
+        next={[`${next[0]!.toUpperCase()}${next.slice(1)}.`]}
         width={phone ? "phone" : "desk"}
       />
       <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
-        <Button look="main" type="submit" disabled={sending || files > 0}>
-          {sendingWord ?? "Send request"}
-        </Button>
+        {ended && (
+          <Button look="main" type="submit" disabled={sending || files > 0}>
+            {sendingWord ?? "Send request"}
+          </Button>
+        )}
         <Button
           look="quiet"
           onClick={() => {

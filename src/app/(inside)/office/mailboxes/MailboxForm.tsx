@@ -1,11 +1,12 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState, useTransition, type InputHTMLAttributes } from "react";
+import { useState, useTransition } from "react";
 import type { MailboxInput, MailboxShown } from "@/services";
 import { Banner, Button, Select } from "@/ui";
 import { putMailboxAction, removeMailboxAction } from "../../../actions/mail";
 import { say } from "../../../shell/say";
 import { useProof } from "../../../shell/useProof";
+import { Line } from "../Line";
 
 const BLANK: MailboxInput = {
   address: "",
@@ -16,6 +17,7 @@ const BLANK: MailboxInput = {
   user: "",
   password: "",
   checksBy: "",
+  news: false,
 };
 
 const keptOf = ({ lookedAt: _, trouble: __, ...kept }: MailboxShown): MailboxInput => ({
@@ -123,6 +125,10 @@ export function MailboxForm({ box, done }: { box: MailboxShown | null; done(): v
         Your receiving server writes into each mail what it found out about its sender, under its own name.
         Only what that name has written is believed.
       </p>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={said.news} onChange={(e) => set({ news: e.target.checked })} />
+        <span>people who want their news by mail get it from here</span>
+      </label>
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={busy}>
           Keep
@@ -135,19 +141,6 @@ export function MailboxForm({ box, done }: { box: MailboxShown | null; done(): v
         )}
       </div>
     </form>
-  );
-}
-
-function Line({
-  label,
-  put,
-  ...input
-}: { label: string; put(v: string): void } & InputHTMLAttributes<HTMLInputElement>) {
-  return (
-    <label className="block">
-      <span className="mb-1 block text-sm">{label}</span>
-      <input className="input max-w-96" {...input} onChange={(e) => put(e.target.value)} />
-    </label>
   );
 }
 

@@ -57,6 +57,7 @@ function Shown({ box: b, zone, change }: { box: MailboxShown; zone: string; chan
         <p className="text-soft">
           {b.name}; sends by {b.smtp.host}:{b.smtp.port}
           {b.imap && `, read from ${b.imap.host}:${b.imap.port}`}. {read()}
+          {b.news && " People's news goes out from here."}
         </p>
         {b.trouble && <p className="text-brick">It cannot be read: {b.trouble}</p>}
       </div>

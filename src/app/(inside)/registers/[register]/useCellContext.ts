@@ -14,6 +14,9 @@ export function useCellContext(facts: FactsData): InputContext {
     return {
       facts: { ...facts, records },
       offers: {},
+      // Records hold no signatures.
+      zone: "UTC",
+      signed: {},
       lookUp: async (register, search) => {
         const found = await lookUpAction(register, search);
         return found.map(({ id, title }) => ({ id, title, record: { id, title } }));

@@ -8,6 +8,7 @@ import { Earlier, shownOf } from "../../../shell/Earlier";
 import { Missing } from "../../../shell/Missing";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
+import { StagesReached } from "../../../shell/StagesReached";
 import { Trail } from "../../../shell/Trail";
 import { RequestForm } from "./RequestForm";
 import { Relatives } from "./Relatives";
@@ -45,6 +46,15 @@ export default async function RequestPage({ params, searchParams }: Props) {
                 Answer
               </Link>
             )}
+            {v.mayAskAgain && (
+              <Link
+                className={buttonClass("plain")}
+                href={`/ask/${v.process.key}?like=${v.number}`}
+                prefetch={false}
+              >
+                Ask again
+              </Link>
+            )}
             <RequestDeeds
               number={v.number}
               zone={actor.zone}
@@ -57,6 +67,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
           </>
         }
       />
+      {v.stages && <StagesReached {...v.stages} ended={v.endedAt !== null} />}
       {v.stuck.map((s) => (
         <Banner key={s.token} tone="bad">
           {s.sentence}

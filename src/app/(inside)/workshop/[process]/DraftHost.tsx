@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useState, type ReactNode } from "react";
-import type { FactsData } from "@/core/form";
+import type { FactsData, SampleMail } from "@/core/form";
 import { Banner, Button } from "@/ui";
 import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
@@ -8,6 +8,8 @@ import {
   draftSinceAction,
   editDraftAction,
   keepLetterAction,
+  mailsToTryAction,
+  sampleOfMailAction,
   sampleValuesAction,
   startPreviewAction,
   stepPreviewAction,
@@ -65,6 +67,9 @@ export function DraftHost({
       starting: (start) => startPreviewAction(process, start),
       values: (sample) => sampleValuesAction(process, sample),
       keepLetter: (letter) => keepLetterAction(process, letter),
+      mails: () => mailsToTryAction(process),
+      mail: (from) =>
+        from instanceof File ? readMailFile(process, from) : sampleOfMailAction(process, from),
       reload: () => window.location.reload(),
     }),
     [process],
@@ -104,4 +109,25 @@ function wholeOf(held: HostedStart, fetched: Fetched | null): DraftStart | null 
       ...(known ? { office: known } : {}),
     },
   };
+}
+
+const LOST = {
+  ok: false,
+  code: "unavailable",
+  sentence: "The server could not be reached; try again in a moment.",
+} as const;
+
+async function readMailFile(process: string, file: File): ReturnType<DraftKeeper["mail"]> {
+  try {
+    const r = await fetch(`/api/workshop/${process}/mail?name=${encodeURIComponent(file.name)}`, {
+      method: "POST",
+      body: file,
+    });
+    const said: unknown = await r.json();
+    return r.ok
+      ? { ok: true, value: said as SampleMail }
+      : { ok: false, code: "invalid", sentence: (said as { sentence: string }).sentence };
+  } catch {
+    return LOST;
+  }
 }

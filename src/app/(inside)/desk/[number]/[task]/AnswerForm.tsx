@@ -65,8 +65,9 @@ export function AnswerForm({
   const [handing, setHanding] = useState(false);
   const [working, start] = useTransition();
   const [files, setFiles] = useState(0);
+  const [ended, setEnded] = useState(source.layout?.shows !== "guided" || !editableIn(source));
   const busy = working || files > 0;
-  const editable = useMemo(() => Object.values(source.access).includes("edit"), [source.access]);
+  const editable = useMemo(() => editableIn(source), [source]);
   const kept = useKept(typed, (t) =>
     saveTaskDraftAction(
       number,
@@ -164,7 +165,8 @@ export function AnswerForm({
         extraProblems={said?.problems ?? []}
         onSending={setFiles}
         width={phone ? "phone" : "desk"}
-        paged={false}
+        shows="together"
+        onEnd={setEnded}
       />
       <Meanwhile
         {...meanwhile}
@@ -203,6 +205,12 @@ export function AnswerForm({
             )}
           </Banner>
         )}
+        {!ended && (
+          <p className="text-soft">
+            The answers ({answers.map((a) => a.label).join(", ")}) come at the end, where everything is looked
+            over.
+          </p>
+        )}
         <label htmlFor="note" className="sr-only">
           Note
         </label>
@@ -215,7 +223,7 @@ export function AnswerForm({
           placeholder="Note: everybody who sees the request can read it"
         />
         <div className="flex flex-wrap items-start gap-3">
-          {answers.map((a) => (
+          {(ended ? answers : []).map((a) => (
             <div key={a.id}>
               <Button
                 look={LOOK[a.tone]}
@@ -253,6 +261,8 @@ const together = (a: Props["meanwhile"], b: Props["meanwhile"]): Props["meanwhil
   changed: [...new Set([...a.changed, ...b.changed])],
   clashes: [...a.clashes, ...b.clashes],
 });
+
+const editableIn = (source: FormSource): boolean => Object.values(source.access).includes("edit");
 
 const onlyEditable = (data: FormData, source: FormSource): FormData =>
   Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));

@@ -1,0 +1,1 @@
+export { plainTextColumn as column } from "../column";

@@ -1,0 +1,10 @@
+import { numberText } from "@/ui";
+import { NumberInput } from "@/forms/parts";
+import type { FieldView } from "../input";
+
+export const view: FieldView = {
+  Input: (p) => <NumberInput {...p} keys="numeric" width="max-w-32" />,
+  shown: (v) => numberText(v),
+  figures: true,
+  grouped: false,
+};

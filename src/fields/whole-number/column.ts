@@ -1,0 +1,1 @@
+export { decimalColumn as column } from "../column";

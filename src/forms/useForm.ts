@@ -1,0 +1,133 @@
+"use client";
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type {
+  Access,
+  FactsData,
+  FileFacts,
+  FormData,
+  FormProblem,
+  FormResult,
+  Stored,
+  StoredRecord,
+} from "@/core/form";
+import type { InputContext, LookUp } from "./inputContext";
+import { useEvaluation, type FormSource } from "./useEvaluation";
+
+export interface FormProps {
+  source: FormSource;
+  data: FormData;
+  onChange?(data: FormData): void;
+  lookUp: LookUp;
+  /** Whether to say what is wrong everywhere, or only where somebody has been. */
+  complain?: boolean;
+  /** What the server found that the browser did not. */
+  extraProblems?: readonly FormProblem[];
+  /** A file that was added, for whoever else evaluates this form. */
+  onFile?(file: FileFacts): void;
+  /** How many files are on their way to the server. */
+  onSending?(files: number): void;
+  width?: "desk" | "phone";
+  /** The field to mark, as in the Workshop, and what happens when one is pointed at. */
+  chosen?: string | null;
+  onChoose?(id: string): void;
+}
+
+/** A form at hand: what it holds, comes to and lacks, for all that draws it. */
+export interface FormAtHand {
+  data: FormData;
+  before: FormData | undefined;
+  about: FormSource["about"];
+  result: FormResult;
+  facts: FactsData;
+  context: InputContext;
+  access(id: string): Access;
+  editing: boolean;
+  narrow: boolean;
+  /** What is to be said now; `all` is everything that is wrong. */
+  problems: readonly FormProblem[];
+  all: readonly FormProblem[];
+  set(id: string, v: Stored): void;
+  /** Somebody has been there, by paths: what is wrong is said from now on. */
+  visit(paths: readonly string[]): void;
+  chosen: string | null;
+  onChoose: ((id: string) => void) | undefined;
+}
+
+/** The form recalculated at each keystroke, complaining only when it helps. */
+export function useForm(props: FormProps): FormAtHand {
+  const { source, data, onChange, lookUp, complain = false, extraProblems, onFile, onSending } = props;
+  const [learnt, setLearnt] = useState<FactsData["records"]>({});
+  const [files, setFiles] = useState<Record<string, FileFacts>>({});
+  const onWay = useRef(0);
+  const [been, setBeen] = useState<ReadonlySet<string>>(new Set());
+  const facts = useMemo(
+    () => ({
+      ...source.facts,
+      records: mergeRecords(source.facts.records, learnt),
+      files: { ...source.facts.files, ...files },
+    }),
+    [source.facts, learnt, files],
+  );
+  const result = useEvaluation(source, facts, data);
+  const context: InputContext = useMemo(
+    () => ({
+      facts,
+      offers: source.offers ?? {},
+      zone: source.zone,
+      signed: source.signed ?? {},
+      lookUp,
+      learn: (register: string, record: StoredRecord) =>
+        setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
+      learnFile: (file: FileFacts) => {
+        setFiles((l) => ({ ...l, [file.id]: file }));
+        onFile?.(file);
+      },
+      busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
+    }),
+    [facts, source.offers, source.signed, source.zone, lookUp, onFile, onSending],
+  );
+  // What comes later than it was asked for (a file on its way, a signature) must not bring back what the form was then:
+  // a change is made to what is typed by now, also by a control whose page was left meanwhile.
+  const latest = useRef({ data, onChange });
+  useLayoutEffect(() => {
+    latest.current = { data, onChange };
+  });
+  const set = useCallback((id: string, v: Stored) => {
+    const at = latest.current;
+    at.data = { ...at.data, [id]: v };
+    at.onChange?.(at.data);
+  }, []);
+  const access = useCallback((id: string): Access => source.access[id] ?? "hide", [source.access]);
+  const all = useMemo(() => {
+    const seen = new Set(result.problems.map((p) => `${p.path}|${p.code}`));
+    const others = (extraProblems ?? []).filter((p) => !seen.has(`${p.path}|${p.code}`));
+    return [...result.problems, ...others];
+  }, [result, extraProblems]);
+  const problems = useMemo(
+    () => (complain ? all : all.filter((p) => been.has(p.path))),
+    [all, complain, been],
+  );
+  return {
+    data,
+    before: source.before,
+    about: source.about,
+    result,
+    facts,
+    context,
+    access,
+    editing: onChange !== undefined,
+    narrow: props.width === "phone",
+    problems,
+    all,
+    set,
+    visit: (paths) => setBeen((b) => (paths.every((p) => b.has(p)) ? b : new Set([...b, ...paths]))),
+    chosen: props.chosen ?? null,
+    onChoose: props.onChoose,
+  };
+}
+
+function mergeRecords(a: FactsData["records"], b: FactsData["records"]): FactsData["records"] {
+  const out: Record<string, Record<string, StoredRecord>> = { ...a };
+  for (const [k, v] of Object.entries(b)) out[k] = { ...out[k], ...v };
+  return out;
+}
