@@ -11,6 +11,7 @@ import { borrowerRows, objectRows, priceRows, roleRows, storeRows, ticketRows } 
 import { bringIntoTreatment } from "./treatments";
 import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
+import { raisePrices } from "./prices";
 import { runHistory, type HistoryReport } from "./history";
 
 export const DEMO_PASSWORD = "quillhaven";
@@ -131,7 +132,10 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   ]);
   const offset = o.clock ? o.now - Date.now() : 0;
   await settings.writeSetting(db, "clock_offset", offset);
-  if (o.requests > 0) await bringIntoTreatment();
+  if (o.requests > 0) {
+    await bringIntoTreatment();
+    await raisePrices();
+  }
   await db.query("analyze");
   return report;
 }

@@ -14,6 +14,9 @@ export const assignment: z.ZodType<Assignment> = z.strictObject({
 
 export const offers = z.array(z.strictObject({ field: id, of: formula })).max(50);
 
+/** Copied and fixed fields and columns that are read anew with an answer. */
+export const anew = z.array(id).max(50);
+
 export const askMail: z.ZodType<AskMail> = z
   .strictObject({
     subject: template(400),

@@ -11,6 +11,7 @@ export const fieldProperties = {
   shown: formula.optional(),
   worked: formula.optional(),
   copied: z.literal(true).optional(),
+  fixed: z.literal(true).optional(),
   hand: z.enum(["in", "out", "in and out"]).optional(),
   starting: formula.optional(),
   personal: z.literal(true).optional(),

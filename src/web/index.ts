@@ -1,4 +1,4 @@
-export { answerOf, type Answer } from "./answer";
+export { answerOf, type AnewSeen, type Answer } from "./answer";
 export { fileHeaders } from "./fileAnswers";
 export { Slots } from "./pace";
 export { takeUpload } from "./takeUpload";

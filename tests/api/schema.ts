@@ -377,6 +377,14 @@ export interface components {
         code?: string;
         message?: string;
       }[];
+      /** @description With read-anew: values the answer reads anew, as texts and, under value, as data */
+      changes?: {
+        path?: string;
+        name?: string;
+        from?: string;
+        to?: string;
+        value?: string | boolean | null;
+      }[];
     };
     FormData: {
       [key: string]:
@@ -686,6 +694,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -722,6 +732,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -758,6 +770,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -794,6 +808,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -830,6 +846,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -866,6 +884,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -902,6 +922,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -938,6 +960,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -974,6 +998,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1010,6 +1036,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1046,6 +1074,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1082,6 +1112,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1118,6 +1150,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1154,6 +1188,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1190,6 +1226,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1226,6 +1264,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1262,6 +1302,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1298,6 +1340,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1334,6 +1378,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1370,6 +1416,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1406,6 +1454,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1442,6 +1492,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1478,6 +1530,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1514,6 +1568,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1550,6 +1606,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1586,6 +1644,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1622,6 +1682,8 @@ export interface components {
           worked?: string;
           /** @constant */
           copied?: true;
+          /** @constant */
+          fixed?: true;
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
@@ -1678,6 +1740,7 @@ export interface components {
             words?: string;
             /** @constant */
             returns?: true;
+            anew?: string[];
             steps: components["schemas"]["__schema0"];
           }[];
         }
@@ -1697,6 +1760,7 @@ export interface components {
             requesterToo?: boolean;
           };
           button: string;
+          anew?: string[];
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
@@ -2750,6 +2814,7 @@ export interface components {
             words?: string;
             /** @constant */
             returns?: true;
+            anew?: string[];
             steps: components["schemas"]["__schema0"];
           }[];
         }
@@ -2769,6 +2834,7 @@ export interface components {
             requesterToo?: boolean;
           };
           button: string;
+          anew?: string[];
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
@@ -3478,6 +3544,7 @@ export interface components {
             shown?: string | null;
             worked?: string | null;
             copied?: true | null;
+            fixed?: true | null;
             hand?: ("in" | "out" | "in and out") | null;
             starting?: string | null;
             personal?: true | null;
@@ -4283,6 +4350,10 @@ export interface operations {
           /** @default {} */
           data?: components["schemas"]["FormData"];
           seen: number;
+          /** @description Where an answer reads values anew and they are others now it is refused as read-anew, with what they come to under changes. Sent again with these by path it counts, if they are still so. */
+          anew?: {
+            [key: string]: string | boolean | null;
+          };
         };
       };
     };

@@ -1,5 +1,6 @@
 import { getPool, messages } from "@/db";
-import type { ProcessDefinition, Step } from "@/core/route";
+import type { Field } from "@/core/form";
+import type { ProcessDefinition, Step, StepOf } from "@/core/route";
 import {
   act,
   addFile,
@@ -370,6 +371,20 @@ describe("a task that is answered by mail", () => {
         },
       ],
     }) as unknown as Step;
+  /** The same over a price that is copied, and read anew with its first answer. */
+  const priced = (key: string, prefix: string, step: Step): ProcessDefinition => {
+    const d = processOf(key, prefix, [
+      {
+        ...step,
+        answers: (step as StepOf<"decide">).answers.map((a) =>
+          a.id === "yes" ? { ...a, anew: ["cost"] } : a,
+        ),
+      } as Step,
+    ]);
+    const item: Field = { id: "item", name: "Item", kind: "look-up", register: "price_list" };
+    const cost: Field = { id: "cost", name: "Cost", kind: "money", worked: "Item.Price", copied: true };
+    return { ...d, fields: [...d.fields, item, cost] };
+  };
   const tokenIn = (text: string): string => /\/answer\/([\w-]{43})/.exec(text)![1]!;
   const mailAbout = async (number: string) =>
     (await post.mails(ORLA)).filter((m) => m.subject!.includes(number)).at(-1)!;
@@ -379,6 +394,8 @@ describe("a task that is answered by mail", () => {
   beforeAll(async () => {
     await release(processOf("wall-r", "WR", [asks({ link: "free", reply: true })]));
     await release(processOf("wall-s", "WS", [asks({ link: "signed in" })]));
+    await release(priced("wall-p", "WP", asks({ link: "free", reply: true })));
+    await release(priced("wall-t", "WT", asks({ link: "signed in" })));
   });
 
   it("carries what it is about, the answers and what they lead to; a link acts when somebody presses, once", async () => {
@@ -416,6 +433,35 @@ describe("a task that is answered by mail", () => {
     value(await answerByLink(token, owner, "yes", ""));
     expect(value(await requestView(owner, number)).status).toBe("finished");
     // No reply answers there.
+  });
+
+  it("lets nobody agree unseen to values that an answer reads anew, by whatever way it comes", async () => {
+    const costs = (price: number) => sql("update register.price_list set price = $1 where id = 20", [price]);
+    const stands = async (number: string) => value(await requestView(owner, number)).status;
+    await costs(10);
+    const open = await ask("wall-p", { matter: "Plaster", item: "20" });
+    const own = await ask("wall-t", { matter: "Plaster", item: "20" });
+    await costs(4711);
+    // Whoever has the mail sees what it says, and no value besides.
+    const mail = await mailAbout(open);
+    const free = await answerByLink(tokenIn(mail.text!), null, "yes", "");
+    expect(JSON.stringify(free)).toContain("on the page of");
+    expect(JSON.stringify(free)).not.toMatch(/4711|4\D?711/);
+    await post.send({ from: ORLA, to: BOX, answers: mail, text: "Yes" });
+    await came(open);
+    await workOff();
+    expect((await backs(open)).at(-1)).toContain("reads some values anew");
+    expect([await stands(open), await stands(own)]).toEqual(["under way", "under way"]);
+    // The one who was asked, signed in, sees them and presses once more.
+    const token = tokenIn((await mailAbout(own)).text!);
+    const seen = await answerByLink(token, owner, "yes", "");
+    expect(seen).toMatchObject({ ok: false, failure: { data: { code: "read-anew" } } });
+    expect((await answerByLink(token, owner, "yes", "", { cost: "10" })).ok).toBe(false);
+    value(await answerByLink(token, owner, "yes", "", { cost: "4711" }));
+    expect(await stands(own)).toBe("finished");
+    // Refusing reads nothing.
+    value(await answerByLink(tokenIn(mail.text!), null, "no", "Too dear"));
+    expect(await stands(open)).toBe("finished");
   });
 
   it("ends with the task, and with who has it", async () => {

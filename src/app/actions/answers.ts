@@ -1,13 +1,18 @@
 "use server";
 import { z } from "zod";
+import type { SeenAnew } from "@/core/engine";
 import { answerByLink } from "@/services";
 import { answerOf, currentActor, type Answer } from "@/web";
+
+/** What values that are read anew came to when they were looked at, by path. */
+const sawAnew = z.record(z.string().max(300), z.union([z.string().max(20_000), z.boolean(), z.null()]));
 
 /** Pressed on the page of a link; whoever presses need not be signed in where the link says so. */
 export const answerByLinkAction = async (
   token: string,
   answer: string,
   note: string,
+  saw: SeenAnew | null,
 ): Promise<Answer<{ number: string; label: string }>> =>
   answerOf(
     await answerByLink(
@@ -15,5 +20,6 @@ export const answerByLinkAction = async (
       await currentActor(),
       z.string().max(60).parse(answer),
       z.string().max(4000).parse(note),
+      sawAnew.nullable().parse(saw) ?? undefined,
     ),
   );

@@ -86,6 +86,8 @@ export async function saveTaskDraftAction(
   );
 }
 
+/** What values that are read anew came to when they were looked at, by path. */
+const sawAnew = z.record(z.string().max(300), z.union([z.string().max(20_000), z.boolean(), z.null()]));
 const command = z.discriminatedUnion("type", [
   z.object({
     type: z.literal("answer"),
@@ -94,6 +96,7 @@ const command = z.discriminatedUnion("type", [
     note,
     data: formData,
     seen: z.int().min(0),
+    anew: sawAnew.optional(),
   }),
   z.object({ type: z.literal("take"), task: short }),
   z.object({ type: z.literal("put back"), task: short }),

@@ -14,6 +14,7 @@ import { START, type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
 import { raiseSigned } from "./raiseSigned";
+import { readAnew, sawAll } from "./readAnew";
 import { signaturesReused } from "./signaturesReused";
 import type { CompiledRelease } from "./release";
 import { isEnded, type RequestState, type Task } from "./state";
@@ -52,7 +53,10 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   // After the end what is answered is told on the trail, and changes nothing any more.
   const over = isEnded(turn.state);
   const data = over ? turn.state.data : mergeEdits(definition.fields, turn.state.data, c.data, access);
-  const result = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
+  const typed = evaluateForm(form, data, access, turn.facts, turn.extraNames(), turn.state.data);
+  const named = over ? [] : (chosen.anew ?? []);
+  const anew = named.length > 0 ? readAnew(turn, named, data, typed, access) : null;
+  const result = anew?.form ?? typed;
   const offers = turn.state.visits[t.visit]?.offers;
   const problems = [
     ...result.problems,
@@ -62,13 +66,24 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
   const lenient = over || chosen.tone === "refuse" || chosen.returns;
+  // Mistakes in what they typed come first; then they see what is read anew, and only then what that makes wrong.
+  if (!lenient && typed.problems.length > 0 && problems.length > 0)
+    return { code: "form", data: { problems } };
+  if (anew && c.anew !== true && !sawAll(c.anew ?? {}, anew.changes))
+    return {
+      code: "read-anew",
+      data: { answer: chosen.label, changes: anew.changes, stays: anew.stays },
+    };
   if (!lenient && problems.length > 0) return { code: "form", data: { problems } };
   const unfit = new Set(
     problems.filter((p) => !ABOUT_GOING_ON.has(p.code)).map((p) => p.path.split("/")[0]!),
   );
   const { data: before } = turn.state;
-  const changed = over ? null : changedValues(turn.state.data, result.data, unfit);
-  if (changed) turn.raise({ type: "data changed", data: changed, task: t.id });
+  const kept = over ? null : changedValues(before, typed.data, unfit);
+  if (kept) turn.raise({ type: "data changed", data: kept, task: t.id });
+  const read = anew ? changedValues(turn.state.data, result.data, unfit) : null;
+  if (read) turn.raise({ type: "data changed", data: read, task: t.id, anew: [...named] });
+  const changed = kept !== null || read !== null;
   if (changed)
     raiseSigned(turn, before, {
       access,

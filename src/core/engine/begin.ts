@@ -52,7 +52,7 @@ export function begin(
     turn.state = NEW_REQUEST;
     return { code: "form", data: { problems: begun.problems } };
   }
-  const result = evaluateForm(release.form, begun.data, access, facts, extra);
+  const result = evaluateForm(release.form, begun.data, access, facts, extra, {});
   turn.state = NEW_REQUEST;
   const reused = filledIn ? signaturesReused(release, {}, result.data) : [];
   const problems = [...result.problems, ...reused];

@@ -2,6 +2,7 @@ import type { FormData, FormProblem, Party } from "../form";
 import type { Reply } from "../kinds";
 import type { EffectKind } from "@/steps/shapes";
 import type { EffectResult } from "./events";
+import type { AnewChange, SeenAnew } from "./readAnew";
 import type { StuckReason } from "./state";
 
 /** What a request begins with that whoever asks did not fill in. */
@@ -35,6 +36,11 @@ export type Command =
       data: FormData;
       /** The number of the last event this person saw the request after; absent where nobody looked at it. */
       seen?: number;
+      /**
+       * What they saw values come to that this answer reads anew, by path; true where it counts whatever that is, since
+       * nobody is there who could look (samples).
+       */
+      anew?: SeenAnew | true;
     }
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
@@ -85,6 +91,8 @@ export type Refusal =
   | { code: "form"; data: { problems: FormProblem[] } }
   /** Values this person saw have changed since; `fields` by name, a column with its line items. */
   | { code: "changed-since"; data: { fields: string[]; seq: number } }
+  /** This answer reads values anew, which come to something else than whoever gives it has seen. */
+  | { code: "read-anew"; data: { answer: string; changes: AnewChange[]; stays: string[] } }
   | { code: "unknown-task"; data: { task: string } }
   | { code: "already-answered"; data: { by: string | null; answer: string | null; at: number | null } }
   | { code: "taken-by-other"; data: { by: string } }

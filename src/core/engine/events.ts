@@ -34,7 +34,8 @@ export type EventBody =
       began?: number;
       handed?: true;
     }
-  | { type: "data changed"; data: FormData; task?: string }
+  /** `anew` where they were read anew with an answer: the ids of the fields and columns that it names. */
+  | { type: "data changed"; data: FormData; task?: string; anew?: string[] }
   /** Somebody signed, with the values that the event before it told of. `hash` as `fingerprint` makes it. */
   | { type: "signed"; field: string; value: string; fields: string[]; hash: string; task?: string }
   | {

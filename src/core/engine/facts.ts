@@ -40,6 +40,8 @@ export interface EngineFacts extends Facts {
   at: number;
   /** Whether something that is read of records is hidden from somebody. */
   hidesOfRecords(read: string): boolean;
+  /** Whether it is hidden from whoever acts, as far as that is known; else from anybody. */
+  hidesFromActor(read: string): boolean;
   membersOf(group: string): string[];
   /** The people who are here, by name, with what each is in and holds. */
   everybody(): readonly Colleague[];

@@ -33,6 +33,7 @@ export { stageNow } from "./stageNow";
 export { sampleTurn } from "./sampleTurn";
 export type { EngineFacts } from "./facts";
 export type { Command, Given, Refusal } from "./commands";
+export type { AnewChange, SeenAnew } from "./readAnew";
 export { givenData, startAccess } from "./begin";
 export type { Effect, EffectOf } from "./effects";
 export type { EffectResult, EventBody, RequestEvent } from "./events";

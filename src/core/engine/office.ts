@@ -80,11 +80,13 @@ export function engineFacts(
     holdersOf: (duty: string, place: string | null) => holders(duty, place).flatMap((p) => value(p) ?? []),
   };
   const hidden = new Set(data.hiddenReads);
+  const closed = data.hiddenFromActor ? new Set(data.hiddenFromActor) : hidden;
   const fallback = calendars.get(DEFAULT_CALENDAR) ?? [...calendars.values()][0];
   return {
     ...factsFrom(data, around, kinds),
     at,
     hidesOfRecords: (read) => hidden.has(read),
+    hidesFromActor: (read) => closed.has(read),
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     everybody: () => colleaguesIn(office),
     dutyHolders: holders,

@@ -2,6 +2,7 @@ import { checkFormula, compile, isSumCall, type Node, type Program, type Reads }
 import {
   compileForm,
   flatFields,
+  isKeptValue,
   prepareForm,
   type AccessOf,
   type Field,
@@ -130,7 +131,7 @@ export function compileRelease(
     places: placesOf(definition, kinds),
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
     letterRounds: new Map(letters.map((l) => [letterOwner(l.id), scopes?.roundsOfLetter(l.id) ?? null])),
-    copied: flatFields(definition.fields).filter((f) => f.copied || f.fields?.some((c) => c.copied)),
+    copied: flatFields(definition.fields).filter((f) => isKeptValue(f) || f.fields?.some(isKeptValue)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (isMoney(f) ? [f.name] : []))),
     moneyColumns: new Set([

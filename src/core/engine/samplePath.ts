@@ -126,7 +126,8 @@ export function* sampleWalk(
       const data = withOffered(on.definition.fields, filled, offers);
       state = withoutOffers(state);
       const id = outsideId(level, x.id);
-      if (!send({ type: "answer", actor, task: id, answer: answer.id, note: "sample", data })) return out;
+      if (!send({ type: "answer", actor, task: id, answer: answer.id, note: "sample", data, anew: true }))
+        return out;
       if (step && level.calls.length === 0 && stepKind(on.kinds, step).lists)
         out.lists.push(`${step.id}/${answer.id}`);
     } else if (asleep) {

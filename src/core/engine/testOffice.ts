@@ -51,6 +51,7 @@ export function officeFacts(
     ...factsFrom(data, { now }, KINDS.fields),
     at,
     hidesOfRecords: () => false,
+    hidesFromActor: () => false,
     everybody: () => [],
     membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
     dutyHolders: (d) => {

@@ -15,6 +15,8 @@ export interface RowMade {
   /** Whom it was worked out for, and the row as it was kept then: copies hang on both. */
   access: AccessOf;
   before: StoredRow | undefined;
+  /** What was read anew while it was worked out. */
+  anew: ReadonlySet<string> | undefined;
   value: ReadonlyMap<string, Value>;
   names: Names;
   /** Cells that have been asked for, by id of the column. */

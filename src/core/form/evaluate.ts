@@ -20,6 +20,8 @@ export interface FormResult {
   /** By path why a worked-out field has no value, where that is not because it is empty. */
   failed: ReadonlyMap<string, string>;
   problems: FormProblem[];
+  /** Paths of what was to be read anew and could not be: it is as it was. */
+  stayed: ReadonlySet<string>;
   /** By field what stands for each formula of its text. */
   texts: ReadonlyMap<string, readonly string[]>;
   /** Values by field name as formulas read them, for whatever is evaluated next. */
@@ -40,6 +42,7 @@ interface Spot {
  * (which the checks refuse) comes to nothing instead of running on.
  * @param extra names beside the fields: Requester, Request, outcomes of earlier steps
  * @param before what is kept of the request while somebody fills in something else: what was copied for it stays
+ * @param anew ids of copied and fixed fields and columns that are read anew all the same
  */
 export function evaluateForm(
   program: FormProgram,
@@ -48,8 +51,16 @@ export function evaluateForm(
   facts: Facts,
   extra: Names = new Map(),
   before: FormData = typed,
+  anew?: ReadonlySet<string>,
 ): FormResult {
-  return new Evaluation(program, typed, access, facts, extra, before).run();
+  return new Evaluation(
+    program,
+    typed,
+    access,
+    facts,
+    extra,
+    new Copies(program.reads, typed, before, access, anew),
+  ).run();
 }
 
 class Evaluation {
@@ -69,9 +80,8 @@ class Evaluation {
     private readonly access: AccessOf,
     private readonly facts: Facts,
     extra: Names,
-    before: FormData,
+    copies: Copies,
   ) {
-    const copies = new Copies(program.reads, typed, before, access);
     this.values = new FormValues(program, typed, access, facts, extra, copies);
   }
 
@@ -83,6 +93,7 @@ class Evaluation {
       needed: this.needed,
       failed: this.failed,
       problems: this.problems,
+      stayed: this.values.stayed,
       texts: this.texts,
       names: this.values.names,
     };
@@ -101,7 +112,7 @@ class Evaluation {
       else if (f.kind === "lines") this.lines(f, parents);
       else {
         const w = this.values.of(f, parents);
-        const raw = this.kept(f, w, this.typed);
+        const raw = this.kept(f, w, this.typed, spot.path);
         this.out[f.id] = raw;
         if (!is.failed) this.examine(f, raw, w, spot);
       }
@@ -189,7 +200,7 @@ class Evaluation {
       if (is.failed) this.unclear(c, "shown", spot, is.failed);
       this.shown.add(path);
       shown.push(path);
-      const raw = this.kept(c, w, row, row);
+      const raw = this.kept(c, w, row, path, row);
       out[c.id] = raw as string | boolean | null;
       if (!is.failed) this.examine(c, raw, w, spot);
     }
@@ -206,8 +217,9 @@ class Evaluation {
   }
 
   /** What is kept of a field: as it was filled in, as it was copied, or as it is worked out. */
-  private kept(f: Field, w: Worked, of: FormData | StoredRow, row?: StoredRow): Stored {
-    return this.values.isWorkedOut(f, row) ? stored(w.value, this.program.kinds[f.kind]) : plain(of[f.id]);
+  private kept(f: Field, w: Worked, of: FormData | StoredRow, path: string, row?: StoredRow): Stored {
+    const worked = this.values.isWorkedOut(f, row) && !this.values.stayed.has(path);
+    return worked ? stored(w.value, this.program.kinds[f.kind]) : plain(of[f.id]);
   }
 
   private isNeeded(f: Field, spot: Spot): boolean {
@@ -238,7 +250,8 @@ class Evaluation {
       if (!empty)
         for (const m of this.program.kinds[f.kind].mistakes(f, raw, w.value))
           this.say(f, spot, m.code, m.data);
-      else if (w.failed && (needed || f.min !== undefined || f.max !== undefined))
+      // What is fixed would be empty for good.
+      else if (w.failed && (needed || f.fixed || f.min !== undefined || f.max !== undefined))
         this.unclear(f, "worked", spot, w.failed);
       else if (needed) this.say(f, spot, "needed");
     }

@@ -46,6 +46,8 @@ export interface FactsData {
   records: Readonly<Record<string, Readonly<Record<string, StoredRecord>>>>;
   /** What of records somebody may not see, as `Clause.reads` tells it: reasons and names of rounds say none of it. */
   hiddenReads?: readonly string[];
+  /** The same of what is hidden from whoever acts; absent where that was not asked: then what is hidden from anybody is. */
+  hiddenFromActor?: readonly string[];
   /** By id: those the form holds and the person at hand may have. */
   files?: Readonly<Record<string, FileFacts>>;
   /** What formulas may ask of the office; the same on the server and in browsers. */

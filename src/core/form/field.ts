@@ -31,6 +31,8 @@ export interface Field {
    * whatever becomes of the record it came from.
    */
   copied?: true;
+  /** With `worked`: worked out until the request is sent, and as it was then afterwards. */
+  fixed?: true;
   /** Of a procedure: whether its callers give the value, read it afterwards, or both. Absent for a value of its own. */
   hand?: Hand;
   /** Formula for what it begins with: as the form is opened, or where nothing is handed over. */

@@ -76,6 +76,7 @@ export function formForReader(
       if (frozen.has(f.id)) {
         delete out.worked;
         delete out.copied;
+        delete out.fixed;
       }
       // The text of a formula over hidden fields is itself something to keep back.
       for (const p of ["shown", "needed"] as const)

@@ -1,7 +1,7 @@
 import { evaluate, noteUnclear, type FormulaProblem, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
-import type { Copies } from "./copies";
+import { isKeptValue, type Copies } from "./copies";
 import { fieldValue, type Facts } from "./facts";
 import { isGroup, labelOf, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
 import type { FieldPlace } from "./prepare";
@@ -23,6 +23,8 @@ export class FormValues {
   readonly names: Names;
   /** Fields that hold something their kind cannot read, by the reason they give. */
   readonly unread = new Map<string, string>();
+  /** Paths of what was to be read anew and could not be. */
+  readonly stayed = new Set<string>();
   private readonly worked = new Map<string, Worked>();
   private readonly shownBy = new Map<string, Worked>();
   private readonly places = new Map<string, { field: Field; parents: readonly Field[] }>();
@@ -99,11 +101,11 @@ export class FormValues {
     if (known) return known;
     const found = this.once(f.id, f, () => {
       const shown = this.shown(f, parents);
-      if (shown.failed) return { ...shown, value: null };
+      if (shown.failed) return this.orStays(f, f.id, this.typed[f.id], { ...shown, value: null });
       if (shown.value !== true) return this.nothing(f);
       if (f.kind === "lines") return value(this.rows(f).map((row) => this.row(f, row).value));
       return this.isWorkedOut(f)
-        ? this.settled(f, this.call(f, "worked", this.names))
+        ? this.orStays(f, f.id, this.typed[f.id], this.settled(f, this.call(f, "worked", this.names)))
         : this.filledIn(f, this.typed[f.id]);
     });
     if (!this.busy.has(f.id)) this.worked.set(f.id, found);
@@ -159,6 +161,16 @@ export class FormValues {
     return value(settled);
   }
 
+  /**
+   * What is read anew and cannot be worked out any more stays as it is kept, and whatever reads it goes by that: it must
+   * not become empty because its record is gone.
+   */
+  private orStays(f: Field, path: string, raw: Stored | undefined, w: Worked): Worked {
+    if (w.failed === null || !isKeptValue(f) || !this.copies.anew?.has(f.id)) return w;
+    this.stayed.add(path);
+    return this.filledIn(f, raw);
+  }
+
   rows(f: Field): StoredRow[] {
     const raw = this.typed[f.id];
     return Array.isArray(raw) ? raw.slice(0, MAX_LINES) : [];
@@ -178,9 +190,10 @@ export class FormValues {
 
   row(f: Field, row: StoredRow): RowMade {
     const columns = f.fields ?? [];
-    const before = columns.some((c) => c.copied) ? this.copies.rowBefore(f.id, row) : undefined;
+    const before = columns.some(isKeptValue) ? this.copies.rowBefore(f.id, row) : undefined;
     const known = this.passing.get(row) ?? this.kept(f)?.get(row);
-    if (known?.access === this.access && known.before === before) return known;
+    const { anew } = this.copies;
+    if (known?.access === this.access && known.before === before && known.anew === anew) return known;
     const cells = new Map<string, Worked>();
     const shown = new Map<string, Worked>();
     const within = `${f.id}/${row["#"]}/`;
@@ -198,10 +211,10 @@ export class FormValues {
       if (known) return known;
       const found = this.once(within + c.id, c, () => {
         const is = isShown(c);
-        if (is.failed) return { ...is, value: null };
+        if (is.failed) return this.orStays(c, within + c.id, row[c.id], { ...is, value: null });
         if (is.value !== true) return this.nothing(c);
         return this.isWorkedOut(c, row)
-          ? this.settled(c, this.call(c, "worked", names))
+          ? this.orStays(c, within + c.id, row[c.id], this.settled(c, this.call(c, "worked", names)))
           : this.filledIn(c, row[c.id]);
       });
       if (!this.busy.has(within + c.id)) cells.set(c.id, found);
@@ -217,6 +230,7 @@ export class FormValues {
     const made: RowMade = {
       access: this.access,
       before,
+      anew,
       value: new RowValue(
         columns.map((c) => c.name),
         (name) => read(cell(byName(name)!)),

@@ -35,6 +35,7 @@ export {
   EVERYBODY,
   factsSeen,
   hiddenOfRecords,
+  readsHidden,
   readsHiddenFromAny,
   NOBODY,
   recordRights,
@@ -101,6 +102,7 @@ export {
 export { saysItsPlace, type AfterSending } from "./afterSending";
 export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";
 export { valueChanges, type ValueChange } from "./valueChanges";
+export { isKeptValue } from "./copies";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";
 export { sampleMailFacts, sampleMailFiles, type SampleMail } from "./sampleMail";

@@ -127,6 +127,9 @@ export function hiddenOfRecords(all: Registers, seen: Registers): (read: string)
   return (read) => hidden.has(read);
 }
 
+/** The same as a list. */
+export const readsHidden = (all: Registers, seen: Registers): string[] => [...readsHiddenFrom(all, seen)];
+
 /** What of records is hidden from somebody, whoever: only what everybody sees is not. */
 export const readsHiddenFromAny = (
   all: Registers,

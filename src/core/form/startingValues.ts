@@ -25,7 +25,7 @@ export function startingValues(
   const begins = (f: Field) => f.starting !== undefined && access(f.id) === "edit" && isEmpty(data[f.id]);
   const fields = flatFields(program.fields).filter(begins);
   if (fields.length === 0) return { data, problems: [] };
-  const { names } = evaluateForm(program, data, access, facts, extra);
+  const { names } = evaluateForm(program, data, access, facts, extra, {});
   const out: Record<string, Stored> = { ...data };
   const problems: FormProblem[] = [];
   for (const f of fields) {

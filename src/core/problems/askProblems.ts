@@ -1,5 +1,5 @@
 import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
-import { findField, flatFields, isGroup, isPicked } from "../form";
+import { findField, flatFields, isGroup, isKeptValue, isPicked } from "../form";
 import {
   accessAt,
   ASK_MAIL_PLACES,
@@ -41,6 +41,7 @@ export function askProblems(
         "What can be chosen here is said twice. Take one of the two away.",
         offerPlace(field),
       );
+    for (const a of kind.asks?.answers(step) ?? []) anewProblems(a, d, say);
     const mail = kind.asks?.byMail(step);
     if (kind.asks && mail) mailProblems(mail, kind.asks.answers(step), d, step, office, say);
     const limit = kind.asks?.limit(step);
@@ -117,6 +118,22 @@ function offerProblems({ field: id, of }: Offer, step: string, d: ProcessDefinit
 }
 
 /** What is wrong with how those asked are written to. */
+/** What an answer reads anew that keeps no value of its own by now, or is not there any more. */
+function anewProblems({ label, anew }: AnswerChoice, d: ProcessDefinition, say: Say) {
+  for (const id of anew ?? []) {
+    const field = findField(d.fields, id)?.field;
+    if (field && isKeptValue(field)) continue;
+    say(
+      "error",
+      "anew-lost",
+      field
+        ? `“${label}” reads "${field.name}" anew, which is no copy and not fixed: it moves by itself. Take it out there, or keep its value on the form sheet.`
+        : `“${label}” reads something anew that is not in the form any more. Take it out.`,
+      "answers",
+    );
+  }
+}
+
 function mailProblems(
   mail: AskMail,
   answers: readonly AnswerChoice[],

@@ -50,7 +50,7 @@ export function linkProblems(
         "copied-anew",
         `"${field.name}" is copied anew, with what "${amount}" is then, each time ${names} changes. Copy the amount alone into a field of its own, and work out the rest from it.`,
       );
-    else if (!field.copied)
+    else if (!field.copied && !field.fixed)
       say(
         "live-amount",
         `"${field.name}" moves when "${amount}" is changed in the register, also after somebody has agreed to it. ${

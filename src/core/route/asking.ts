@@ -93,4 +93,6 @@ export interface AnswerChoice {
   words?: string;
   /** Goes back to the requester for changes and then to this step again. */
   returns?: true;
+  /** Ids of copied and fixed fields and columns that are read anew as it is pressed. */
+  anew?: string[];
 }

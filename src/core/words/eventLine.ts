@@ -50,6 +50,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line(e.handed ? "The request was started by another one" : "made the request");
     case "data changed": {
       const n = Object.keys(e.data).length;
+      if (e.anew) return line("read values anew with the answer");
       return line(`changed ${several(n, "a value", `${n} values`)} in the form`, { tone: "quiet" });
     }
     case "signed":

@@ -1,5 +1,5 @@
 import { partyName } from "../form";
-import type { EngineReason, Refusal, StuckReason } from "../engine";
+import type { AnewChange, EngineReason, Refusal, StuckReason } from "../engine";
 import type { FormProblem } from "../form";
 import type { Kinds } from "../kinds";
 import type { EditRefusal } from "../route";
@@ -88,6 +88,13 @@ export function formProblemSentence(p: FormProblem): string {
   }
 }
 
+/** The first few of them: a mail or a message is no place for hundreds. */
+function changesInWords(changes: readonly AnewChange[]): string {
+  const first = changes.slice(0, 5).map((c) => `${c.name} ${c.from || "empty"} → ${c.to || "empty"}`);
+  const more = changes.length - first.length;
+  return first.join(", ") + (more > 0 ? ` and ${more} more` : "");
+}
+
 /** @param name turns a person id into a name */
 export function refusalSentence(r: Refusal, name: (id: string) => string): string {
   switch (r.code) {
@@ -97,6 +104,8 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
         : `${r.data.problems.length} answers need another look. The first: ${formProblemSentence(r.data.problems[0]!)}`;
     case "changed-since":
       return `${quotedList(r.data.fields)} ${r.data.fields.length === 1 ? "has" : "have"} changed since you looked. Your answer was not sent: look once more, then press again.`;
+    case "read-anew":
+      return `“${r.data.answer}” reads some values anew, and they are others now: ${changesInWords(r.data.changes)}.${r.data.stays.length > 0 ? ` ${quotedList(r.data.stays)} cannot be read anew and ${r.data.stays.length === 1 ? "stays as it is" : "stay as they are"}.` : ""} Nothing has been answered yet: look at them on the page of the task, then answer.`;
     case "unknown-task":
       return "This task is not there any more.";
     case "already-answered":

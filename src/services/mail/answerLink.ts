@@ -1,9 +1,10 @@
 import { createHash, randomBytes } from "node:crypto";
+import type { SeenAnew } from "@/core/engine";
 import { answerLinks, getPool, messages, type Db } from "@/db";
 import { actorOf, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory, personName } from "../kernel/directory";
-import { Failed, outcome, type Outcome } from "../kernel/failure";
+import { Failed, outcome, type Failure, type Outcome } from "../kernel/failure";
 import { act } from "../requests/requests";
 import { askedAt, type Asked } from "./asked";
 
@@ -110,12 +111,20 @@ export async function answerLink(token: string, viewer: Actor | null): Promise<A
   };
 }
 
+/** Whoever has a mail sees what it says, and no values besides: those are seen on the page of the task. */
+function withoutValues(f: Failure, { byMail, number }: Asked): Failure {
+  if (f.code !== "refused" || f.data.code !== "read-anew" || byMail.link !== "free") return f;
+  const message = `“${f.data.data.answer}” reads values anew that are others now. Sign in, look at them on the page of ${number}, and answer there.`;
+  return { code: "invalid", data: { path: "", message } };
+}
+
 /** Answers the task of a link, as the person it was sent to, once somebody has pressed. */
 export const answerByLink = (
   token: string,
   viewer: Actor | null,
   answer: string,
   note: string,
+  saw?: SeenAnew,
 ): Promise<Outcome<{ number: string; label: string }>> =>
   outcome(async () => {
     const found = await follow(token, viewer);
@@ -133,8 +142,9 @@ export const answerByLink = (
       data: {},
       // The mail says what stood when it was written: where that is another now, nobody decides by it.
       seen: mail?.seq ?? asked.seq,
+      ...(saw ? { anew: saw } : {}),
     });
-    if (!done.ok) throw new Failed(done.failure);
+    if (!done.ok) throw new Failed(withoutValues(done.failure, asked));
     await answerLinks.useAnswerLinks(
       getPool(),
       link.request_id,

@@ -1,4 +1,5 @@
 import {
+  answersOf,
   levelOf,
   NeedsWhole,
   outsideId,
@@ -15,12 +16,13 @@ import {
   type RequestEvent,
   type RequestState,
 } from "@/core/engine";
-import { behind, type FactsData, type RecordRef, type StoredRecord } from "@/core/form";
+import { behind, readsHidden, type FactsData, type RecordRef, type StoredRecord } from "@/core/form";
 import type { Db, recordStarts } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
-import { isWithdrawn } from "../kernel/registersSeen";
+import { isWithdrawn, registersSeen } from "../kernel/registersSeen";
+import type { Actor } from "../kernel/actor";
 import { accountBehind, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
@@ -83,6 +85,8 @@ export interface CarryOn {
   chain: readonly recordStarts.Cause[];
   /** How whoever gives the command acts. */
   via?: string | null;
+  /** Who gives it, where that is a person: what they are told of records is what they may see. */
+  actor?: Actor;
   /** There are no workers to go on with rounds: all are opened at once. */
   alone?: boolean;
 }
@@ -98,6 +102,20 @@ function sentInside(
   const level = levelOf(state, c.task);
   if (!level || level.calls.length === 0) return [];
   return thingsHeld(releaseAt(level, release, proceduresFrom(procedures)).definition.fields, c.data);
+}
+
+/** What of records whoever answers may not see, where the answer reads values anew and says what they come to. */
+function closedToActor(
+  { directory: d, release, procedures, actor }: CarryOn,
+  state: RequestState,
+  c: Command,
+): Pick<FactsData, "hiddenFromActor"> {
+  const level = c.type === "answer" && actor ? levelOf(state, c.task) : null;
+  const task = level && Object.hasOwn(level.state.tasks, level.id) ? level.state.tasks[level.id] : undefined;
+  if (c.type !== "answer" || !actor || !level || !task) return {};
+  const answers = answersOf(releaseAt(level, release, proceduresFrom(procedures)), task);
+  if (!answers.some((a) => a.id === c.answer && a.anew)) return {};
+  return { hiddenFromActor: readsHidden(d.registers, registersSeen(d, actor)) };
 }
 
 /** One command and everything it causes inside, carried out in the caller's transaction until nothing is left. */
@@ -163,7 +181,8 @@ async function run(
     const beside = [...written, ...sent, ...recordsRead(release, current, command, procedures)];
     const sentWith = "data" in command ? command.data : {};
     const given = command.type === "start" ? (command.given?.data ?? {}) : {};
-    const data = await read.load(beside, current.data, sentWith, given);
+    const loaded = await read.load(beside, current.data, sentWith, given);
+    const data = command === first ? { ...loaded, ...closedToActor(on, state, first) } : loaded;
     const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;

@@ -205,6 +205,7 @@ async function perform(
     now,
     alone: occasion !== undefined,
     via: viaText(c.actor.via),
+    actor: c.actor,
     chain: row.chain,
   };
   const done = await (locked ? carry(on, row.state, command) : carryLightly(on, row.state, command));

@@ -70,7 +70,12 @@ export async function thinkElsewhere(
     },
     question: {
       ...q,
-      facts: { records: facts.records, ...(facts.files ? { files: facts.files } : {}), calendar },
+      facts: {
+        records: facts.records,
+        ...(facts.files ? { files: facts.files } : {}),
+        ...(facts.hiddenFromActor ? { hiddenFromActor: facts.hiddenFromActor } : {}),
+        calendar,
+      },
     },
   };
   const ask = (m: Message) =>

@@ -2,6 +2,7 @@
 import { ClipboardCheck } from "lucide-react";
 import { Select } from "@/ui";
 import {
+  AnewChip,
   AskMailChip,
   Chip,
   LimitChip,
@@ -72,6 +73,10 @@ function Sentence(p: SentenceProps<"complete">) {
         </Chip>
         ,
       </span>{" "}
+      <AnewChip
+        anew={step.anew}
+        onPick={(anew) => d.edit({ op: "step.set", id: step.id, patch: { anew } })}
+      />{" "}
       <BesideChip {...p} />
       <OffersChip step={step} scope={scope} />
       <AskMailChip step={step} scope={scope} />

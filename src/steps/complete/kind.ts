@@ -19,7 +19,7 @@ export const complete: StepBehaviour<"complete"> = {
     limit: (s) => s.limit,
     offers: (s) => s.offers,
     byMail: (s) => s.byMail,
-    answers: (s) => [{ id: "done", label: s.button, tone: "agree" }],
+    answers: (s) => [{ id: "done", label: s.button, tone: "agree", ...(s.anew ? { anew: s.anew } : {}) }],
     answered: () => ({ go: "on" }),
     beside: (s) => s.beside ?? null,
   },

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { askMail, assignment, limit, offers } from "@/contracts/asking";
+import { anew, askMail, assignment, limit, offers } from "@/contracts/asking";
 import { short, stepBase } from "@/contracts/pieces";
 
 export const schema = () =>
@@ -8,6 +8,7 @@ export const schema = () =>
     kind: z.literal("complete"),
     who: assignment,
     button: short,
+    anew: anew.optional(),
     beside: z.enum(["called off", "stays"]).optional(),
     limit: limit.optional(),
     offers: offers.optional(),

@@ -1,6 +1,7 @@
 "use client";
 import { Scale } from "lucide-react";
 import {
+  AnewChip,
   AskMailChip,
   Chip,
   LimitChip,
@@ -97,6 +98,9 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
         )}
       </Chip>
       {answer.note === "must" && <span className="text-sm text-soft">with a note</span>}
+      <span className="text-sm text-soft">
+        <AnewChip anew={answer.anew} onPick={(anew) => set({ anew })} />
+      </span>
       <span aria-hidden>→</span>
       {answer.returns ? (
         <span className="text-soft">back to the requester, then here again</span>

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { askMail, assignment, limit, offers } from "@/contracts/asking";
+import { anew, askMail, assignment, limit, offers } from "@/contracts/asking";
 import { id, short, stepBase, tone } from "@/contracts/pieces";
 import type { StepList } from "@/contracts/stepList";
 
@@ -21,6 +21,7 @@ export const schema = (list: StepList) =>
           note: z.literal("must").optional(),
           words: z.string().max(300).optional(),
           returns: z.literal(true).optional(),
+          anew: anew.optional(),
           steps: list,
         }),
       )

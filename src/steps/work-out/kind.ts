@@ -10,7 +10,7 @@ import {
   type Type,
   type Value,
 } from "@/core/expression";
-import { flatFields, MOST_ROWS, type Field, type StoredRow } from "@/core/form";
+import { flatFields, isKeptValue, MOST_ROWS, type Field, type StoredRow } from "@/core/form";
 import type { FormulaWalk, Next, StepBehaviour, StepProblems, StepTurn } from "@/core/kinds";
 import type { RowsDeed, WorkOut } from "./shape";
 
@@ -279,7 +279,7 @@ function rowsProblems(r: RowsDeed, lines: Field | undefined, say: StepProblems["
   const column = (id: string, at: string) => {
     const c = lines.fields?.find((x) => x.id === id);
     if (!c) say("error", "no-column", `${lines.name} has no column "${id}".`, at);
-    else if (c.worked && !c.copied) say("error", "sets-worked", worked(c), at);
+    else if (c.worked && !isKeptValue(c)) say("error", "sets-worked", worked(c), at);
   };
   const empty = (text: string, message: string, at: string) =>
     text.trim() === "" && say("error", "no-formula", message, at);

@@ -59,6 +59,7 @@ export async function refused(f: Failure): Promise<ApiAnswer> {
   const answer = problem(status, status === 503 ? "Not just now" : "Refused", await sentenceOf(f), {
     code: f.code === "refused" ? f.data.code : f.code,
     ...(problems ? { problems } : {}),
+    ...(f.code === "refused" && f.data.code === "read-anew" ? { changes: f.data.data.changes } : {}),
   });
   if (status === 503) answer.headers["retry-after"] = "5";
   return answer;

@@ -20,6 +20,20 @@ const problem: Json = {
         properties: { path: { type: "string" }, code: { type: "string" }, message: { type: "string" } },
       },
     },
+    changes: {
+      type: "array",
+      description: "With read-anew: values the answer reads anew, as texts and, under value, as data",
+      items: {
+        type: "object",
+        properties: {
+          path: { type: "string" },
+          name: { type: "string" },
+          from: { type: "string" },
+          to: { type: "string" },
+          value: { type: ["string", "boolean", "null"] },
+        },
+      },
+    },
   },
 };
 

@@ -17,6 +17,11 @@ import { useDraft } from "../draft/DraftProvider";
 import { Detail, FormulaCell, TemplateCell, TextCell, useKindViews } from "../parts";
 import type { FieldDeeds } from "./fieldDeeds";
 
+const keeping = (f: Field): "live" | "copied" | "fixed" => {
+  if (f.fixed) return "fixed";
+  return f.copied ? "copied" : "live";
+};
+
 /** What does not fit in the columns: help, what its kind sets up, checks, and what to do with the row. */
 export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Scope; deeds: FieldDeeds }) {
   const d = useDraft();
@@ -105,15 +110,16 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
       )}
       {field.worked && (
         <Detail says="Its value">
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4"
-              checked={field.copied === true}
-              onChange={(e) => void set({ copied: e.target.checked || null })}
-            />
-            is a copy: stays as it was when the form was filled in
-          </label>
+          <Select
+            aria-label={`How long ${field.name} keeps its value`}
+            value={keeping(field)}
+            onPick={(how) => void set({ copied: how === "copied" || null, fixed: how === "fixed" || null })}
+            options={[
+              { value: "live", label: "is worked out anew whenever what it reads changes" },
+              { value: "copied", label: "is a copy: stays as it was when what it reads was filled in" },
+              { value: "fixed", label: "is fixed: stays as it was when the request was sent" },
+            ]}
+          />
         </Detail>
       )}
       {handed && (

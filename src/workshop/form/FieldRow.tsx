@@ -3,7 +3,15 @@ import { KINDS } from "@/kinds";
 import { ChevronDown, ChevronRight, MoreHorizontal, Pin } from "lucide-react";
 import { memo, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
-import { fieldType, holdsFields, isGroup, type Field, type FieldKind, type Hand } from "@/core/form";
+import {
+  fieldType,
+  holdsFields,
+  isGroup,
+  isKeptValue,
+  type Field,
+  type FieldKind,
+  type Hand,
+} from "@/core/form";
 import { classes, Select } from "@/ui";
 import { FormulaCell, TextCell, useDraft, useDragRow } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
@@ -26,6 +34,10 @@ interface Props {
 
 /** How a field of a procedure is handed over, beside its name. */
 const HANDED: Record<Hand, string> = { in: "in", out: "back", "in and out": "both" };
+const KEPT_AS = {
+  copied: "A copy: stays as it was when the form was filled in",
+  fixed: "Fixed: stays as it was when the request was sent",
+};
 const ALWAYS = { true: "always" };
 
 /** What opens at the lower edge of the sheet would else open out of sight. */
@@ -183,7 +195,7 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
       id: field.id,
       patch: {
         [place]: text || null,
-        ...(place === "worked" && !text && field.copied ? { copied: null } : {}),
+        ...(place === "worked" && !text && isKeptValue(field) ? { copied: null, fixed: null } : {}),
       },
     });
   const kinds = (Object.keys(KINDS.fields) as FieldKind[]).filter(
@@ -228,13 +240,10 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
       <td>
         {!group && field.kind !== "lines" && (
           <div className="flex items-center">
-            {field.worked && field.copied && (
-              <span
-                className="shrink-0 pl-1 text-soft"
-                title="A copy: stays as it was when the form was filled in"
-              >
+            {isKeptValue(field) && (
+              <span className="shrink-0 pl-1 text-soft" title={KEPT_AS[field.fixed ? "fixed" : "copied"]}>
                 <Pin size={14} aria-hidden />
-                <span className="sr-only">a copy of</span>
+                <span className="sr-only">{field.fixed ? "fixed:" : "a copy of"}</span>
               </span>
             )}
             <div className="min-w-0 flex-1">

@@ -55,7 +55,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       zone: "Europe/Dublin",
       requester: personParty(requester),
       number: "",
-      before: asFilledIn,
+      before: at === START ? NOTHING : asFilledIn,
       ...(definition.forms?.[at] ? { layout: definition.forms[at] } : {}),
     };
   }, [definition, d.office.registers, d.factsData, d.facts, d.turn, asFilledIn, d.now, requester, at]);

@@ -38,9 +38,9 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       registers: linked?.registers ?? null,
       ...(has.range === "number" ? {} : { total: null }),
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
-      ...(holds ? { worked: null, copied: null } : {}),
+      ...(holds ? { worked: null, copied: null, fixed: null } : {}),
       ...(isGroup({ kind }) ? { needed: null, checks: null } : { text: null }),
-      ...(isGroup({ kind }) ? { worked: null, copied: null } : {}),
+      ...(isGroup({ kind }) ? { worked: null, copied: null, fixed: null } : {}),
     },
   });
   return { op: "batch", edits };

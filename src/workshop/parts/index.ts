@@ -1,3 +1,4 @@
+export { AnewChip } from "./AnewChip";
 export { AskMailChip } from "./AskMailChip";
 export { AudienceChoice } from "./AudienceChoice";
 export { FillsChip } from "./FillsChip";

@@ -2,7 +2,11 @@
 import { useState, useTransition } from "react";
 import type { AnswerLink } from "@/services";
 import { Banner, Button, RadioGroup } from "@/ui";
+import type { AnewSeen } from "@/web";
+import { AnewList } from "../../shell/AnewList";
 import { answerByLinkAction } from "../../actions/answers";
+
+const sawOf = ({ changes }: AnewSeen) => Object.fromEntries(changes.map((c) => [c.path, c.value]));
 
 type Answer = Extract<AnswerLink, { is: "open" }>["answers"][number];
 
@@ -21,6 +25,8 @@ export function AnswerForm({
   const [note, setNote] = useState("");
   const [wrong, setWrong] = useState("");
   const [done, setDone] = useState<string | null>(null);
+  /** What the answer that was pressed reads anew, once its reader has been told. */
+  const [anew, setAnew] = useState<{ answer: string; seen: AnewSeen } | null>(null);
   const [busy, start] = useTransition();
   const answer = answers.find((a) => a.id === picked);
   if (done !== null)
@@ -38,10 +44,13 @@ export function AnswerForm({
         if (answer.note && note.trim() === "")
           return setWrong(`“${answer.label}” needs a few words that say why.`);
         start(async () => {
-          const r = await answerByLinkAction(token, answer.id, note).catch(() => null);
-          if (!r) setWrong("The server could not be reached. Nothing was done; try again in a moment.");
-          else if (r.ok) setDone(r.value.label);
-          else setWrong(r.sentence);
+          const saw = anew?.answer === answer.id ? sawOf(anew.seen) : null;
+          const r = await answerByLinkAction(token, answer.id, note, saw).catch(() => null);
+          if (!r)
+            return setWrong("The server could not be reached. Nothing was done; try again in a moment.");
+          if (r.ok) return setDone(r.value.label);
+          setAnew(r.anew ? { answer: answer.id, seen: r.anew } : null);
+          setWrong(r.anew ? "" : r.sentence);
         });
       }}
     >
@@ -67,6 +76,15 @@ export function AnswerForm({
           onChange={(e) => setNote(e.target.value)}
         />
       </label>
+      {anew && anew.answer === picked && (
+        <section role="status" className="border-l-[3px] border-slate pl-3">
+          <p className="mb-2">
+            With “{answer?.label}” these values are read anew, and are others now. Nothing has been answered
+            yet: look at them, then press again.
+          </p>
+          <AnewList anew={anew.seen} />
+        </section>
+      )}
       <p>
         <Button look="main" type="submit" disabled={busy}>
           {answer ? `Answer: ${answer.label}` : "Answer"}

@@ -110,7 +110,18 @@ export const TASKS: readonly Operation[] = [
     summary: "Answers a task",
     status: 200,
     // What the task said under "seen": where values it showed have changed since, the answer is refused.
-    body: z.object({ answer: z.string().max(100), note, data: formData.default({}), seen: z.int().min(0) }),
+    body: z.object({
+      answer: z.string().max(100),
+      note,
+      data: formData.default({}),
+      seen: z.int().min(0),
+      anew: z
+        .record(z.string().max(300), z.union([z.string().max(20_000), z.boolean(), z.null()]))
+        .optional()
+        .describe(
+          "Where an answer reads values anew and they are others now it is refused as read-anew, with what they come to under changes. Sent again with these by path it counts, if they are still so.",
+        ),
+    }),
     response: done,
     example: {
       body: { answer: "approve", note: "Fine with me.", data: {}, seen: 6 },

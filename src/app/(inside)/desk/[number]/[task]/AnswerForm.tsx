@@ -10,6 +10,8 @@ import {
   saveTaskDraftAction,
   type CommandInput,
 } from "../../../../actions/requests";
+import type { AnewSeen } from "@/web";
+import { AnewDialog } from "../../../../shell/AnewDialog";
 import { HandOver } from "../../../../shell/HandOver";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
@@ -35,6 +37,8 @@ interface Props {
   draftId: string;
   question: string;
 }
+
+type Answered = Props["answers"][number];
 
 const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
   agree: "main",
@@ -63,6 +67,7 @@ export function AnswerForm({
   const [complain, setComplain] = useState(false);
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[]; code: string } | null>(null);
   const [handing, setHanding] = useState(false);
+  const [anew, setAnew] = useState<{ answer: Answered; seen: AnewSeen } | null>(null);
   const [working, start] = useTransition();
   const [files, setFiles] = useState(0);
   const [ended, setEnded] = useState(source.layout?.shows !== "guided" || !editableIn(source));
@@ -86,7 +91,11 @@ export function AnswerForm({
     if (over.changed.length > 0) setMeanwhile(together(meanwhile, over));
   }
 
-  const send = (input: CommandInput, done: (next: string | null) => void) =>
+  const send = (
+    input: CommandInput,
+    done: (next: string | null) => void,
+    onAnew: (seen: AnewSeen) => void = () => undefined,
+  ) =>
     start(async () => {
       setComplain(false);
       const r = await actAction(number, input).catch(() => null);
@@ -96,7 +105,12 @@ export function AnswerForm({
           problems: [],
           code: "",
         });
+      if (!r.ok && r.anew) {
+        setSaid(null);
+        return onAnew(r.anew);
+      }
       if (!r.ok) {
+        setAnew(null);
         setSaid(r);
         if (r.code === "form") setComplain(true);
         if (r.code === "changed-since") router.refresh();
@@ -105,7 +119,7 @@ export function AnswerForm({
       kept.stop();
       done(null);
     });
-  const answer = (a: Props["answers"][number]) => {
+  const answer = (a: Answered, saw?: AnewSeen) => {
     if (a.note && !typed.note.trim()) {
       setSaid({ sentence: `“${a.label}” needs a note that says why.`, problems: [], code: "note-needed" });
       document.getElementById("note")?.focus();
@@ -119,11 +133,13 @@ export function AnswerForm({
         note: typed.note,
         data: editable ? onlyEditable(typed.data, source) : {},
         seen: base.seen,
+        ...(saw ? { anew: Object.fromEntries(saw.changes.map((c) => [c.path, c.value])) } : {}),
       },
       () => {
         say(`${number}: ${a.label}.`);
         router.push("/desk");
       },
+      (seen) => setAnew({ answer: a, seen }),
     );
   };
   const over = said && ["already-answered", "taken-by-other", "ended", "not-yours"].includes(said.code);
@@ -241,6 +257,15 @@ export function AnswerForm({
           ))}
         </div>
       </section>
+      {anew && (
+        <AnewDialog
+          answer={anew.answer.label}
+          anew={anew.seen}
+          busy={busy}
+          onAgree={() => answer(anew.answer, anew.seen)}
+          onLeave={() => setAnew(null)}
+        />
+      )}
       <HandOver
         open={handing}
         onOpenChange={setHanding}
