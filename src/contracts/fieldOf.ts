@@ -16,7 +16,14 @@ export const fieldProperties = {
   starting: formula.optional(),
   personal: z.literal(true).optional(),
   checks: z
-    .array(z.strictObject({ must: formula, say: z.string().max(500) }))
+    .array(
+      z.strictObject({
+        must: formula,
+        say: z.string().max(500),
+        passable: z.literal(true).optional(),
+        about: z.array(id).max(20).optional(),
+      }),
+    )
     .max(20)
     .optional(),
   unique: z.literal(true).optional(),

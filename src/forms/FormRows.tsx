@@ -5,6 +5,7 @@ import { FIELD_INPUTS } from "@/fields/inputs";
 import { classes } from "@/ui";
 import { FieldInput } from "./FieldInput";
 import { LinesTable } from "./LinesTable";
+import { problemsAt } from "./problemsAt";
 import { Prose } from "./Prose";
 import type { FormAtHand } from "./useForm";
 import { WorkedValue } from "./WorkedValue";
@@ -57,6 +58,7 @@ function TextRow({ form, field }: RowProps) {
 }
 
 function GroupRow({ form, field }: RowProps) {
+  const found = problemsAt(form.problems, field.id);
   return (
     <fieldset
       data-field={field.id}
@@ -67,6 +69,9 @@ function GroupRow({ form, field }: RowProps) {
         {labelOf(field)}
       </legend>
       <GroupText form={form} field={field} />
+      {found.length > 0 && (
+        <p className="mb-2 text-sm text-brick">{found.map(formProblemSentence).join(" ")}</p>
+      )}
       <FormRows form={form} fields={field.fields ?? []} />
     </fieldset>
   );
@@ -74,7 +79,7 @@ function GroupRow({ form, field }: RowProps) {
 
 function FieldRow({ form, field: f }: RowProps) {
   const { access, editing, narrow, problems, result } = form;
-  const found = problems.filter((p) => p.path === f.id);
+  const found = problemsAt(problems, f.id);
   const readOnly = !editing || f.worked !== undefined || access(f.id) !== "edit";
   const fact = readOnly && f.kind !== "lines";
   const helpId = `${f.id}-help`;

@@ -5,6 +5,8 @@ import { Button, classes, Pebble } from "@/ui";
 import { focusAt } from "./focusAt";
 import { FormRows, isVisible } from "./FormRows";
 import { GuidedForm } from "./GuidedForm";
+import { PassedBefore } from "./PassedBefore";
+import { Passing } from "./Passing";
 import { ProblemList } from "./ProblemList";
 import { Prose } from "./Prose";
 import { useForm, type FormAtHand, type FormProps } from "./useForm";
@@ -34,9 +36,11 @@ export function FormView(props: FormViewProps) {
       {heading && <h2 className="mb-2 !text-xl">{heading}</h2>}
       {/* No formulas stand in it: a brace is a brace. */}
       {help && <Prose text={help.replaceAll("{", "{{")} values={[]} />}
+      <PassedBefore passed={source.passed ?? []} />
       {shows === "guided" && <GuidedForm {...common} onEnd={props.onEnd} next={props.next ?? []} />}
       {shows === "pages" && <PagedForm {...common} />}
       {shows === "together" && <WholeForm {...common} />}
+      {shows !== "guided" && <Passing form={form} problems={form.passing} />}
     </>
   );
 }

@@ -12,6 +12,7 @@ import { Button } from "@/ui";
 import { ChangesOf } from "./ChangesOf";
 import { focusAt } from "./focusAt";
 import { FormRows, isVisible } from "./FormRows";
+import { Passing } from "./Passing";
 import { ProblemList } from "./ProblemList";
 import type { FormAtHand } from "./useForm";
 
@@ -64,7 +65,7 @@ export function GuidedForm({ form, fields, complain, onEnd, next }: Props) {
   const onward = () => {
     if (!part) return;
     // What the server said last may be mended by now: only it can tell, and it is asked at the end.
-    const wrong = wrongOn(part, form.result.problems);
+    const wrong = wrongOn(part, form.own);
     form.visit(wrong.map((p) => p.path));
     if (wrong[0]) focusAt(wrong[0].path);
     else go(shown[index + 1]?.id ?? null);
@@ -92,6 +93,7 @@ export function GuidedForm({ form, fields, complain, onEnd, next }: Props) {
       )}
       {/* The heading of the page stands above; of its group only what is in it is drawn. */}
       <FormRows form={form} fields={part.fields.flatMap((f) => (f.kind === "page" ? bare(f) : [f]))} />
+      <Passing form={form} problems={wrongOn(part, form.passing)} />
       <div className="mt-5 flex flex-wrap gap-2">
         {index > 0 && <Button onClick={() => go(shown[index - 1]!.id)}>Back</Button>}
         <Button look="main" onClick={onward}>
@@ -173,6 +175,7 @@ function ReadBack({
           />
         </section>
       ))}
+      <Passing form={form} problems={form.passable} />
       {next.length > 0 && (
         <section aria-label="What happens next" className="mb-2">
           <h3 className="mb-1 font-serif text-lg font-semibold">What happens next</h3>

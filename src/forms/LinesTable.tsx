@@ -15,6 +15,7 @@ import { LinesStack, THIS_ONE } from "./LinesStack";
 import { cellsPasted, mostRows, nextRowId, rowCopied, rowMoved } from "./linesDeeds";
 import { pasteLines } from "./pasteLines";
 import { useRowsShown } from "./useRowsShown";
+import { problemsAt } from "./problemsAt";
 
 interface Props {
   field: Field;
@@ -123,7 +124,7 @@ export function LinesTable({
   const cell = (c: Field, row: StoredRow, i: number, labelled: boolean) => {
     const path = `${field.id}/${row["#"]}/${c.id}`;
     if (!result.shown.has(path)) return null;
-    const found = problems.filter((p) => p.path === path);
+    const found = problemsAt(problems, path);
     const said = found.length > 0 && (
       <span id={`${path}-said`} className="block px-1.5 pb-1 text-sm text-brick">
         {found

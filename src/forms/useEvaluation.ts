@@ -14,6 +14,7 @@ import {
   type FormData,
   type FormResult,
   type Party,
+  type PassedShown,
   type PreparedForm,
   type SignatureShown,
   type StepForm,
@@ -38,6 +39,8 @@ export interface FormSource {
   about?: readonly string[];
   /** By field the signatures that are kept. */
   signed?: Readonly<Record<string, SignatureShown>>;
+  /** Checks that somebody went on past. */
+  passed?: readonly PassedShown[];
   /** By field or column, all that can be picked there; others are as their kind says. */
   offers?: Readonly<Record<string, readonly string[]>>;
 }

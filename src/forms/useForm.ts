@@ -1,5 +1,6 @@
 "use client";
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { notPassed } from "@/core/form";
 import type {
   Access,
   FactsData,
@@ -7,6 +8,7 @@ import type {
   FormData,
   FormProblem,
   FormResult,
+  Passed,
   Stored,
   StoredRecord,
 } from "@/core/form";
@@ -22,6 +24,9 @@ export interface FormProps {
   complain?: boolean;
   /** What the server found that the browser did not. */
   extraProblems?: readonly FormProblem[];
+  /** Why whoever fills it in goes on past checks that may be passed, and what happens when they say so. */
+  passed?: Passed;
+  onPass?(key: string, why: string): void;
   /** A file that was added, for whoever else evaluates this form. */
   onFile?(file: FileFacts): void;
   /** How many files are on their way to the server. */
@@ -43,9 +48,15 @@ export interface FormAtHand {
   access(id: string): Access;
   editing: boolean;
   narrow: boolean;
-  /** What is to be said now; `all` is everything that is wrong. */
+  /** What is to be said now; `all` is everything that is wrong, `own` what of it is found here and not by the server. */
   problems: readonly FormProblem[];
   all: readonly FormProblem[];
+  own: readonly FormProblem[];
+  /** Checks that do not hold and may be passed, with reasons or without; of these the ones that were told of. */
+  passable: readonly FormProblem[];
+  passing: readonly FormProblem[];
+  passed: Passed;
+  onPass: ((key: string, why: string) => void) | undefined;
   set(id: string, v: Stored): void;
   /** Somebody has been there, by paths: what is wrong is said from now on. */
   visit(paths: readonly string[]): void;
@@ -98,15 +109,18 @@ export function useForm(props: FormProps): FormAtHand {
     at.onChange?.(at.data);
   }, []);
   const access = useCallback((id: string): Access => source.access[id] ?? "hide", [source.access]);
-  const all = useMemo(() => {
-    const seen = new Set(result.problems.map((p) => `${p.path}|${p.code}`));
-    const others = (extraProblems ?? []).filter((p) => !seen.has(`${p.path}|${p.code}`));
-    return [...result.problems, ...others];
+  const passed = props.passed ?? NO_REASONS;
+  const found = useMemo(() => {
+    const key = (p: FormProblem) => `${p.path}|${p.code}|${p.pass ?? ""}`;
+    const seen = new Set(result.problems.map(key));
+    return [...result.problems, ...(extraProblems ?? []).filter((p) => !seen.has(key(p)))];
   }, [result, extraProblems]);
-  const problems = useMemo(
-    () => (complain ? all : all.filter((p) => been.has(p.path))),
-    [all, complain, been],
-  );
+  const all = useMemo(() => notPassed(found, passed), [found, passed]);
+  const own = useMemo(() => notPassed(result.problems, passed), [result, passed]);
+  const said = (p: FormProblem) => complain || [p.path, ...(p.also ?? [])].some((at) => been.has(at));
+  const problems = all.filter(said);
+  const passable = found.filter((p) => p.pass !== undefined);
+  const passing = passable.filter((p) => said(p) || passed[p.pass!] !== undefined);
   return {
     data,
     before: source.before,
@@ -119,12 +133,19 @@ export function useForm(props: FormProps): FormAtHand {
     narrow: props.width === "phone",
     problems,
     all,
+    own,
+    passable,
+    passing,
+    passed,
+    onPass: props.onPass,
     set,
     visit: (paths) => setBeen((b) => (paths.every((p) => b.has(p)) ? b : new Set([...b, ...paths]))),
     chosen: props.chosen ?? null,
     onChoose: props.onChoose,
   };
 }
+
+const NO_REASONS: Passed = {};
 
 function mergeRecords(a: FactsData["records"], b: FactsData["records"]): FactsData["records"] {
   const out: Record<string, Record<string, StoredRecord>> = { ...a };

@@ -376,6 +376,8 @@ export interface components {
         path?: string;
         code?: string;
         message?: string;
+        /** @description Of a check that may be passed: what a reason under passed is given by */
+        pass?: string;
       }[];
       /** @description With read-anew: values the answer reads anew, as texts and, under value, as data */
       changes?: {
@@ -704,6 +706,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -742,6 +747,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -780,6 +788,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -818,6 +829,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -856,6 +870,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -894,6 +911,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -932,6 +952,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -970,6 +993,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1008,6 +1034,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1046,6 +1075,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1084,6 +1116,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1122,6 +1157,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1160,6 +1198,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1198,6 +1239,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1236,6 +1280,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1274,6 +1321,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1312,6 +1362,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1350,6 +1403,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1388,6 +1444,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1426,6 +1485,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1464,6 +1526,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1502,6 +1567,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1540,6 +1608,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1578,6 +1649,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1616,6 +1690,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1654,6 +1731,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -1692,6 +1772,9 @@ export interface components {
           checks?: {
             must: string;
             say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
           }[];
           /** @constant */
           unique?: true;
@@ -3552,6 +3635,9 @@ export interface components {
               | {
                   must: string;
                   say: string;
+                  /** @constant */
+                  passable?: true;
+                  about?: string[];
                 }[]
               | null;
             unique?: true | null;
@@ -3937,6 +4023,13 @@ export interface operations {
             start: string;
             /** @example 42 */
             record: string;
+          };
+          /**
+           * @description Why the caller goes on past checks that allow it, by what is under pass of a problem
+           * @default {}
+           */
+          passed?: {
+            [key: string]: string;
           };
         };
       };
@@ -4350,6 +4443,13 @@ export interface operations {
           /** @default {} */
           data?: components["schemas"]["FormData"];
           seen: number;
+          /**
+           * @description Why the caller goes on past checks that allow it, by what is under pass of a problem
+           * @default {}
+           */
+          passed?: {
+            [key: string]: string;
+          };
           /** @description Where an answer reads values anew and they are others now it is refused as read-anew, with what they come to under changes. Sent again with these by path it counts, if they are still so. */
           anew?: {
             [key: string]: string | boolean | null;

@@ -2,7 +2,7 @@
 import { Temporal } from "temporal-polyfill";
 import { z } from "zod";
 import { formData } from "@/contracts";
-import type { FormData as Values, StoredRecord } from "@/core/form";
+import { MAX_REASON, type FormData as Values, type Passed, type StoredRecord } from "@/core/form";
 import {
   act,
   dropAskDraft,
@@ -25,6 +25,8 @@ const short = z.string().max(200);
 const note = z.string().max(4000);
 const numeric = z.string().regex(/^\d{1,18}$/);
 
+/** Why checks are gone on past, by what tells them apart. */
+const reasons = z.record(z.string().max(300), z.string().max(MAX_REASON));
 const pressSchema = z.strictObject({ start: short, record: numeric }).nullable();
 type Press = { start: string; record: string };
 
@@ -33,6 +35,7 @@ export async function startAction(
   draftId: string,
   data: Values,
   press: Press | null = null,
+  passed: Passed = {},
 ): Promise<Answer<{ number: string }>> {
   const actor = await requireActor();
   const result = await startRequest(
@@ -43,6 +46,7 @@ export async function startAction(
     undefined,
     null,
     pressSchema.parse(press),
+    reasons.parse(passed),
   );
   return answerOf(result.ok ? { ok: true, value: { number: result.value.number } } : result);
 }
@@ -97,6 +101,7 @@ const command = z.discriminatedUnion("type", [
     data: formData,
     seen: z.int().min(0),
     anew: sawAnew.optional(),
+    passed: reasons.optional(),
   }),
   z.object({ type: z.literal("take"), task: short }),
   z.object({ type: z.literal("put back"), task: short }),

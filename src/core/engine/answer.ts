@@ -3,6 +3,7 @@ import {
   labelOf,
   mergeEdits,
   notOffered,
+  notPassed,
   walkFields,
   type AccessOf,
   type Field,
@@ -13,6 +14,7 @@ import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
+import { raisePassed } from "./raisePassed";
 import { raiseSigned } from "./raiseSigned";
 import { readAnew, sawAll } from "./readAnew";
 import { signaturesReused } from "./signaturesReused";
@@ -58,8 +60,9 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const anew = named.length > 0 ? readAnew(turn, named, data, typed, access) : null;
   const result = anew?.form ?? typed;
   const offers = turn.state.visits[t.visit]?.offers;
+  const open = notPassed(result.problems, c.passed ?? {});
   const problems = [
-    ...result.problems,
+    ...open,
     ...notOffered(definition.fields, offers, result.data, access),
     ...signaturesReused(turn.release, turn.state.data, result.data),
   ];
@@ -67,7 +70,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   // is kept all the same, but for values that their field cannot hold.
   const lenient = over || chosen.tone === "refuse" || chosen.returns;
   // Mistakes in what they typed come first; then they see what is read anew, and only then what that makes wrong.
-  if (!lenient && typed.problems.length > 0 && problems.length > 0)
+  if (!lenient && notPassed(typed.problems, c.passed ?? {}).length > 0 && problems.length > 0)
     return { code: "form", data: { problems } };
   if (anew && c.anew !== true && !sawAll(c.anew ?? {}, anew.changes))
     return {
@@ -84,6 +87,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const read = anew ? changedValues(turn.state.data, result.data, unfit) : null;
   if (read) turn.raise({ type: "data changed", data: read, task: t.id, anew: [...named] });
   const changed = kept !== null || read !== null;
+  if (!lenient) raisePassed(turn, result.problems, c.passed, t.id);
   if (changed)
     raiseSigned(turn, before, {
       access,

@@ -1,7 +1,17 @@
-import { evaluateForm, mergeEdits, startingValues, type AccessOf, type FormData, type Party } from "../form";
+import {
+  evaluateForm,
+  mergeEdits,
+  notPassed,
+  startingValues,
+  type AccessOf,
+  type FormData,
+  type Party,
+  type Passed,
+} from "../form";
 import { handedAccess, heldAccess } from "../route";
 import type { Given, Refusal } from "./commands";
 import { signaturesReused } from "./signaturesReused";
+import { raisePassed } from "./raisePassed";
 import { raiseSigned } from "./raiseSigned";
 import { START, type CompiledRelease } from "./release";
 import { NEW_REQUEST, type RequestState } from "./state";
@@ -16,6 +26,7 @@ export interface Beginning {
   /** Whether others hand it its values. */
   handed?: true;
   given?: Given | undefined;
+  passed?: Passed | undefined;
 }
 
 /** What is filled in before anybody has filled in anything: only what a start of the release may fill in. */
@@ -31,7 +42,7 @@ export const startAccess = (release: Pick<CompiledRelease, "access">, given: Giv
 /** Takes the form a request, or a procedure, begins with; says why it cannot. */
 export function begin(
   turn: Turn,
-  { requester, number, data: sent, began, handed, given }: Beginning,
+  { requester, number, data: sent, began, handed, given, passed }: Beginning,
 ): Refusal | null {
   const { release, facts } = turn;
   const access = handed ? handedAccess(release.definition, release.filled) : startAccess(release, given);
@@ -55,7 +66,7 @@ export function begin(
   const result = evaluateForm(release.form, begun.data, access, facts, extra, {});
   turn.state = NEW_REQUEST;
   const reused = filledIn ? signaturesReused(release, {}, result.data) : [];
-  const problems = [...result.problems, ...reused];
+  const problems = [...notPassed(result.problems, passed ?? {}), ...reused];
   if (problems.length > 0) return { code: "form", data: { problems } };
   turn.raise({
     type: "request started",
@@ -65,6 +76,7 @@ export function begin(
     ...(began === undefined ? {} : { began }),
     ...(handed ? { handed } : {}),
   });
+  raisePassed(turn, result.problems, passed);
   if (filledIn)
     raiseSigned(turn, {}, { access, form: release.definition.forms?.[START], shown: result.shown });
   return null;

@@ -1,4 +1,4 @@
-import type { FormData, FormProblem, Party } from "../form";
+import type { FormData, FormProblem, Party, Passed } from "../form";
 import type { Reply } from "../kinds";
 import type { EffectKind } from "@/steps/shapes";
 import type { EffectResult } from "./events";
@@ -26,6 +26,8 @@ export type Command =
       data: FormData;
       handed?: true;
       given?: Given;
+      /** Why whoever asks goes on past checks that may be passed. */
+      passed?: Passed;
     }
   | {
       type: "answer";
@@ -41,6 +43,8 @@ export type Command =
        * nobody is there who could look (samples).
        */
       anew?: SeenAnew | true;
+      /** Why they go on past checks that may be passed. */
+      passed?: Passed;
     }
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }

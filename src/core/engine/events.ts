@@ -38,6 +38,8 @@ export type EventBody =
   | { type: "data changed"; data: FormData; task?: string; anew?: string[] }
   /** Somebody signed, with the values that the event before it told of. `hash` as `fingerprint` makes it. */
   | { type: "signed"; field: string; value: string; fields: string[]; hash: string; task?: string }
+  /** Somebody went on past a check that may be passed; `note` is why, `fields` what the check reads. */
+  | { type: "check passed"; key: string; say: string; note: string; fields: string[]; task?: string }
   | {
       type: "token placed";
       token: string;

@@ -28,6 +28,14 @@ function signaturesLeft({ signed }: RequestState, changed: FormData): Pick<Reque
   return { signed: left.length > 0 ? Object.fromEntries(left) : undefined };
 }
 
+/** What somebody went on past is another matter once something it hung on has changed. */
+function passedLeft({ passed, data }: RequestState, changed: FormData): Pick<RequestState, "passed"> {
+  if (!passed) return {};
+  const moved = new Set(changedPaths(data, changed).flatMap((path) => path.split("/")));
+  const left = Object.entries(passed).filter(([, { fields }]) => !fields.some((id) => moved.has(id)));
+  return { passed: left.length > 0 ? Object.fromEntries(left) : undefined };
+}
+
 /** The state after several events, one after another: the same, without a copy of every map for each of them. */
 export function replay(events: readonly RequestEvent[], from: RequestState): RequestState {
   const own = new WeakSet<object>();
@@ -81,6 +89,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         ...s,
         data: { ...s.data, ...e.data },
         ...signaturesLeft(s, e.data),
+        ...passedLeft(s, e.data),
         changedAt: {
           ...s.changedAt,
           ...Object.fromEntries(changedPaths(s.data, e.data).map((path) => [path, e.seq])),
@@ -90,6 +99,10 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       const { field, value, fields, hash } = e;
       const signed: Signed = { by: e.by ?? "", at: e.at, seq: e.seq, value, fields, hash };
       return { ...s, signed: { ...s.signed, [field]: signed } };
+    }
+    case "check passed": {
+      const { say, note: why, fields } = e;
+      return { ...s, passed: { ...s.passed, [e.key]: { by: e.by ?? "", at: e.at, say, why, fields } } };
     }
     case "records kept":
       return values((v) => ({ kept: { ...v.kept, [e.step]: e.records } }));

@@ -143,6 +143,9 @@ function forgotten(
         if (!some) return e;
         return { ...e, hash: "", value: gone.fields.has(e.field) ? "" : e.value };
       }
+      case "check passed":
+        // Why it was passed is likely to tell of what it reads.
+        return e.fields.some((id) => gone.fields.has(id)) && e.note !== "" ? { ...e, note: GONE } : noted(e);
       case "effect asked":
         return any ? { ...e, effect: forgetWork(e.effect, kinds) } : e;
       case "effect done": {

@@ -232,6 +232,15 @@ export type EngineReason =
   | { code: "no-letter"; data: { letter: string } }
   | { code: "letter-too-long"; data: { letter: string; parts: number; characters: number } };
 
+/** A check that somebody went on past, and why. `fields` are those it reads, by id. */
+export interface PassedCheck {
+  by: string;
+  at: number;
+  say: string;
+  why: string;
+  fields: readonly string[];
+}
+
 /** All of one request: always the fold of its events. */
 export interface RequestState extends ScopeValues {
   seq: number;
@@ -249,6 +258,8 @@ export interface RequestState extends ScopeValues {
   changedAt: Readonly<Record<string, number>>;
   /** By field the signature it holds; absent for none. */
   signed?: Readonly<Record<string, Signed>>;
+  /** Checks that somebody went on past, until something they read changes; absent for none. */
+  passed?: Readonly<Record<string, PassedCheck>>;
   tokens: Readonly<Record<string, Token>>;
   visits: Readonly<Record<string, Visit>>;
   tasks: Readonly<Record<string, Task>>;

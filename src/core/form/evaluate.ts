@@ -3,9 +3,19 @@ import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
 import { fieldValue, type Facts } from "./facts";
-import { isGroup, labelOf, MAX_LINES, type Field, type FormData, type Stored, type StoredRow } from "./field";
+import {
+  isGroup,
+  labelOf,
+  MAX_LINES,
+  type Check,
+  type Field,
+  type FormData,
+  type Stored,
+  type StoredRow,
+} from "./field";
 import type { FormProblem } from "./formProblem";
 import { FormValues } from "./formValues";
+import { passKey } from "./passing";
 import type { FieldPlace } from "./prepare";
 import type { Reads } from "./reads";
 import { stored } from "./stored";
@@ -107,8 +117,10 @@ class Evaluation {
       const spot = { path: f.id, names: this.values.names };
       if (shown && is.failed && f.shown) this.unclear(f, "shown", spot, is.failed);
       if (isGroup(f) && shown && f.text) this.texts.set(f.id, this.textOf(f, f.text));
-      if (isGroup(f)) this.walk(f.fields ?? [], [...parents, f], shown);
-      else if (!shown) this.out[f.id] = f.kind === "lines" ? [] : null;
+      if (isGroup(f)) {
+        this.walk(f.fields ?? [], [...parents, f], shown);
+        if (shown && !is.failed) this.checks(f, spot);
+      } else if (!shown) this.out[f.id] = f.kind === "lines" ? [] : null;
       else if (f.kind === "lines") this.lines(f, parents);
       else {
         const w = this.values.of(f, parents);
@@ -237,9 +249,27 @@ class Evaluation {
       if (!this.binds(f, `check ${i}`)) continue;
       const is = this.values.call(f, `check ${i}`, spot.names);
       // Only a plain "no" refuses: a check over fields still empty has nothing to say yet.
-      if (is?.value === false) this.say(f, spot, "check", { say: c.say });
+      if (is?.value === false) this.refuse(f, i, c, spot);
       else if (is?.failed) this.unclear(f, `check ${i}`, spot, is.failed);
     }
+  }
+
+  /** Says that a check does not hold, where it is about: at fields that are shown and open to whoever fills it in. */
+  private refuse(f: Field, nth: number, c: Check, spot: Spot) {
+    const row = spot.row === undefined ? null : spot.path.split("/").slice(0, 2).join("/");
+    const [path = spot.path, ...also] = (c.about ?? []).flatMap((id) => {
+      const table = this.program.reads.tableOf(id);
+      if (table !== null)
+        return row?.startsWith(`${table}/`) && this.access(id) !== "hide" ? `${row}/${id}` : [];
+      const at = this.values.placeOf(id);
+      const open = at && [at.field, ...at.parents].every((x) => this.access(x.id) !== "hide");
+      return open && this.values.shown(at.field, at.parents).value === true ? id : [];
+    });
+    const about: Partial<FormProblem> = {
+      ...(also.length > 0 ? { also } : {}),
+      ...(c.passable ? { pass: passKey(spot.path, nth) } : {}),
+    };
+    this.say(f, { ...spot, path }, "check", { say: c.say }, about);
   }
 
   private examine(f: Field, raw: Stored, w: Worked, spot: Spot) {
@@ -274,8 +304,14 @@ class Evaluation {
     { path, row }: Spot,
     code: FormProblem["code"],
     data: Partial<FormProblem["data"]> = {},
+    about: Partial<FormProblem> = {},
   ) {
-    this.problems.push({ code, path, data: { field: labelOf(f), ...(row ? { row } : {}), ...data } });
+    this.problems.push({
+      code,
+      path,
+      ...about,
+      data: { field: labelOf(f), ...(row ? { row } : {}), ...data },
+    });
   }
 
   private reads = (f: Field, place: FieldPlace): Reads => this.program.reads.of(f.id, place);

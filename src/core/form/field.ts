@@ -7,6 +7,10 @@ export interface Check {
   must: string;
   /** What the person is told when it does not. */
   say: string;
+  /** They may go on all the same, saying why. */
+  passable?: true;
+  /** Ids of the fields, or columns of its row, that it is told at; absent for its own. */
+  about?: string[];
 }
 
 /** Rows line items may have. */

@@ -40,6 +40,10 @@ export interface FormProblem {
     | "file-too-large"
     | "wrong-file";
   path: string;
+  /** Other places it is about just as much. */
+  also?: string[];
+  /** Of a check that may be passed by saying why: what tells it apart. */
+  pass?: string;
   data: { field: string; value?: string; limit?: string; say?: string; why?: string; row?: number };
 }
 export type ValueMistake = Pick<FormProblem, "code"> & { data: { value?: string; limit?: string } };

@@ -71,6 +71,11 @@ export class FormValues {
     return { value: null, failed: message, circle };
   }
 
+  /** A field of the form itself, by its id. */
+  placeOf(id: string): { field: Field; parents: readonly Field[] } | undefined {
+    return [...this.places.values()].find((p) => p.field.id === id);
+  }
+
   /** What the server found of a column in a row, where its formula reads what the reader may not. */
   found(c: Field, place: "shown" | "needed", row: string): Worked | null {
     const found = this.program.found[c.id]?.[place];

@@ -1,4 +1,4 @@
-import { flatFields, labelOf, type Field } from "./field";
+import { labelOf, walkFields, type Field } from "./field";
 
 /** One page of a guided form. */
 export interface GuidePart {
@@ -34,9 +34,12 @@ export function guideParts(fields: readonly Field[], beginning: string): GuidePa
   return out;
 }
 
-/** Ids of the fields with values on a page. */
-export const fieldsOfPart = (part: GuidePart): ReadonlySet<string> =>
-  new Set(flatFields(part.fields).map((f) => f.id));
+/** Ids of all that stands on a page, itself and its sections among them. */
+export function fieldsOfPart(part: GuidePart): ReadonlySet<string> {
+  const ids = new Set<string>();
+  walkFields(part.fields, (f) => ids.add(f.id));
+  return ids;
+}
 
 /**
  * Where somebody is who was on a page: there, while it is shown, else on the next one that is, else at the end, where

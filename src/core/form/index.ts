@@ -102,6 +102,15 @@ export {
 export { saysItsPlace, type AfterSending } from "./afterSending";
 export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";
 export { valueChanges, type ValueChange } from "./valueChanges";
+export {
+  checkOfPass,
+  MAX_REASON,
+  notPassed,
+  passedBy,
+  passedShown,
+  type Passed,
+  type PassedShown,
+} from "./passing";
 export { isKeptValue } from "./copies";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";

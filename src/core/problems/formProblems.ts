@@ -1,5 +1,5 @@
 import { mapTemplate, nameMistake, type FormulaProblem, type Reads } from "../expression";
-import { circles, fieldsRead, walkFields, type Field } from "../form";
+import { circles, fieldsRead, findField, isGroup, walkFields, type Field } from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
 import { nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
@@ -36,6 +36,9 @@ export function formProblems(
     kinds.fields[f.kind].problems(f, { registers, say });
     rangeProblems(f, kinds.fields[f.kind].has.range, say);
     nestingProblems(f, parents, kinds, say);
+    for (const [i, c] of (f.checks ?? []).entries())
+      for (const id of c.about ?? [])
+        aboutProblem(d, lines, id, (message) => say("error", "about-nowhere", message, `check ${i}`));
 
     for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
@@ -62,6 +65,23 @@ export function formProblems(
       where: place("field", circle[0]!, "worked"),
       message: `These work each other out in a circle: ${[...circle, circle[0]!].map((id) => called.get(id)).join(" → ")}.`,
     });
+}
+
+/** A check is told at fields of the form, or at columns of its own row. */
+function aboutProblem(
+  d: ProcessDefinition,
+  lines: Field | undefined,
+  id: string,
+  say: (message: string) => void,
+) {
+  const at = findField(d.fields, id);
+  if (!at || isGroup(at.field))
+    return say("A check is told at a field that is not in the form any more. Take it out there.");
+  const table = at.parents.find((p) => p.kind === "lines");
+  if (table && table.id !== lines?.id)
+    say(
+      `A check is told at "${at.field.name}", a column of "${table.name}": outside it nobody knows which line that would be.`,
+    );
 }
 
 /** Where a column is read by the name of its table, whether the table is shown counts too. */

@@ -53,6 +53,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       if (e.anew) return line("read values anew with the answer");
       return line(`changed ${several(n, "a value", `${n} values`)} in the form`, { tone: "quiet" });
     }
+    case "check passed":
+      return line("went on past a check, saying why", { note: e.note });
     case "signed":
       return line(`entered a signature${e.hash && `, fingerprint ${e.hash.slice(0, 12)}`}`);
     case "step did":

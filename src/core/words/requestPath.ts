@@ -196,6 +196,7 @@ export function pathOf(
       case "records kept":
       case "data changed":
       case "signed":
+      case "check passed":
       case "token placed":
       case "token moved":
       case "branch ended":

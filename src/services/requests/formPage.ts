@@ -1,4 +1,5 @@
 import type {
+  PassedShown,
   AccessOf,
   FactsData,
   FormData,
@@ -16,6 +17,7 @@ import {
   formForReader,
   hiddenOfRecords,
   partyShown,
+  passedShown,
   signaturesShown,
   walkFields,
   type Registers,
@@ -42,6 +44,8 @@ export interface FormPage extends ReaderForm {
   offers?: Visit["offers"];
   /** By field the signatures it holds. */
   signed?: Record<string, SignatureShown>;
+  /** Checks that somebody went on past. */
+  passed?: PassedShown[];
   /** What of it is shown where it stands, and how. */
   layout?: StepForm;
 }
@@ -67,6 +71,7 @@ export async function formPage(
     offers?: Visit["offers"];
     layout?: StepForm | undefined;
     signed?: Record<string, SignatureShown>;
+    passed?: PassedShown[];
     at: number;
     zone: string;
   },
@@ -89,9 +94,19 @@ export async function formPage(
     number: about.number,
     ...(about.offers ? { offers: about.offers } : {}),
     ...(about.signed && Object.keys(about.signed).length > 0 ? { signed: about.signed } : {}),
+    ...(about.passed && about.passed.length > 0 ? { passed: about.passed } : {}),
     ...(about.layout ? { layout: about.layout } : {}),
   };
 }
+
+/** The checks of a form that somebody went on past, as far as its reader may know of them. */
+export const passedOf = (
+  d: Directory,
+  release: Pick<CompiledRelease, "definition">,
+  state: RequestState,
+  access: AccessOf,
+): PassedShown[] =>
+  passedShown(release.definition.fields, state.passed ?? {}, access, (id) => personName(d, id));
 
 /** The signatures a form holds, as far as its reader may see them. */
 export const signaturesOf = (

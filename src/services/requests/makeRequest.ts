@@ -1,5 +1,5 @@
 import { NEW_REQUEST, type Given } from "@/core/engine";
-import type { FormData, Party } from "@/core/form";
+import type { FormData, Party, Passed } from "@/core/form";
 import { files, processes, type Db, type recordStarts, type ReleaseRow } from "@/db";
 import { attachFiles } from "../files/attachFiles";
 import { idsNamed } from "../kernel/idsNamed";
@@ -22,6 +22,8 @@ interface Making {
   data: FormData;
   /** What it begins with that nobody filled in, where somebody pressed it on a record. */
   given?: Given | undefined;
+  /** Why whoever asks goes on past checks that may be passed. */
+  passed?: Passed;
   /** An idempotency key, and what was sent with it. */
   startKey: string | null;
   startHash: Buffer | null;
@@ -67,6 +69,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     number,
     data: m.data,
     ...(m.given ? { given: m.given } : {}),
+    ...(m.passed ? { passed: m.passed } : {}),
     ...(actor ? {} : { handed: true }),
   });
   const id = await keep(db, done, {

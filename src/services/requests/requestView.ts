@@ -27,7 +27,7 @@ import { mayWrite, type MayWrite } from "../mail/mayWrite";
 import { openFor } from "./openFor";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
-import { formPage, signaturesOf, type FormPage } from "./formPage";
+import { formPage, passedOf, signaturesOf, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { trailOf, type ShownLine } from "./trail";
 import { namesRecords, trailNames } from "./trailNames";
@@ -157,6 +157,7 @@ async function formOf(
     number: row.number,
     extra: new Turn(release, row.state, facts, null).extraNames(),
     signed: signaturesOf(d, release, row.state, access),
+    passed: passedOf(d, release, row.state, access),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),

@@ -12,7 +12,7 @@ import {
   type RequestState,
   type Stuck,
 } from "@/core/engine";
-import type { FormData, Party } from "@/core/form";
+import type { FormData, Party, Passed } from "@/core/form";
 import {
   at,
   formDrafts,
@@ -51,6 +51,7 @@ const NOTHING: Consequences = {
  * Makes a request of the live release of a process.
  * @param startKey an idempotency key of this person's: a second start with the same key and the same values gives the
  *   first one's number, with others "already-sent". For a form it is the id of its draft, which goes when the request is made.
+ * @param passed why checks that may be passed are gone on past, by what tells them apart
  * @param press what was pressed on a record's page; then who may press it counts, not who may ask by the form
  * @param outside for whom another program asks, where that is nobody who works here; "not-allowed" to people
  */
@@ -64,6 +65,7 @@ export const startRequest = defineUseCase(
     occasion?: Occasion,
     outside: { name: string; email: string } | null = null,
     press: Press | null = null,
+    passed: Passed = {},
   ): Promise<Started> =>
     inTransaction(async (db) => {
       const { actor } = c;
@@ -97,6 +99,7 @@ export const startRequest = defineUseCase(
         startKey: ownKey,
         startHash: hash,
         occasion,
+        passed,
       });
       if (startKey) await formDrafts.deleteDraft(db, startKey, actor.id);
       return made;

@@ -23,7 +23,7 @@ import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
 import { registersAtHand } from "./registersAtHand";
 import { mustBeKept } from "./draftSize";
-import { formPage, signaturesOf, type FormPage } from "./formPage";
+import { formPage, passedOf, signaturesOf, type FormPage } from "./formPage";
 import { loadRequest, type Loaded } from "./loadRequest";
 import { readerOf, viewOf, whereText, type RequestView } from "./requestView";
 import type { ShownLine } from "./trail";
@@ -121,6 +121,7 @@ export const taskView = defineUseCase(
       extra,
       before: state.data,
       signed: signaturesOf(d, release, state, access),
+      passed: passedOf(d, release, state, access),
       layout: release.definition.forms?.[formAt],
       ...offeredAt(state, task, access),
       at: now,
@@ -208,6 +209,7 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
     number: row.number,
     extra: new Turn(on, state, facts, null).extraNames(),
     signed: signaturesOf(d, on, state, on.access(call.step)),
+    passed: passedOf(d, on, state, on.access(call.step)),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),

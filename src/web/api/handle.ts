@@ -53,7 +53,12 @@ export function problem(
 export async function refused(f: Failure): Promise<ApiAnswer> {
   const problems =
     f.code === "refused" && f.data.code === "form"
-      ? f.data.data.problems.map((p) => ({ path: p.path, code: p.code, message: formProblemSentence(p) }))
+      ? f.data.data.problems.map((p) => ({
+          path: p.path,
+          code: p.code,
+          message: formProblemSentence(p),
+          ...(p.pass ? { pass: p.pass } : {}),
+        }))
       : undefined;
   const status = failureStatus(f);
   const answer = problem(status, status === 503 ? "Not just now" : "Refused", await sentenceOf(f), {

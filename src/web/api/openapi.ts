@@ -17,7 +17,15 @@ const problem: Json = {
       type: "array",
       items: {
         type: "object",
-        properties: { path: { type: "string" }, code: { type: "string" }, message: { type: "string" } },
+        properties: {
+          path: { type: "string" },
+          code: { type: "string" },
+          message: { type: "string" },
+          pass: {
+            type: "string",
+            description: "Of a check that may be passed: what a reason under passed is given by",
+          },
+        },
       },
     },
     changes: {

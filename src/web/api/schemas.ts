@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MAX_REASON } from "@/core/form";
 import { MOST_COUNTED, MOST_FOUND } from "@/services";
 
 /** What the operations of the API have in common. Those with an id stand among the document's schemas. */
@@ -15,6 +16,11 @@ export const page = {
     .default(0),
   limit: z.coerce.number().int().min(1).max(500).default(50),
 };
+/** Why checks that may be passed are gone on past: by what `pass` of a problem says. */
+export const passedReasons = z
+  .record(z.string().max(300), z.string().max(MAX_REASON))
+  .default({})
+  .describe("Why the caller goes on past checks that allow it, by what is under pass of a problem");
 export const note = z.string().max(4000).default("");
 export const done = z.object({ number }).meta({ id: "Done" });
 

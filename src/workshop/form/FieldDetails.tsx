@@ -15,6 +15,7 @@ import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail, FormulaCell, TemplateCell, TextCell, useKindViews } from "../parts";
+import { CheckRows } from "./CheckRows";
 import type { FieldDeeds } from "./fieldDeeds";
 
 const keeping = (f: Field): "live" | "copied" | "fixed" => {
@@ -28,7 +29,6 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
   const set = (patch: Extract<Parameters<typeof d.edit>[0], { op: "field.set" }>["patch"]) =>
     d.edit({ op: "field.set", id: field.id, patch });
   const Editor = useKindViews().fields[field.kind];
-  const checks = field.checks ?? [];
   const column = findField(d.definition.fields, field.id)?.parents.some((p) => p.kind === "lines");
   const begins =
     !isGroup(field) &&
@@ -163,48 +163,9 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
           </label>
         </Detail>
       )}
-      {!isGroup(field) && (
+      {field.kind !== "text block" && (
         <Detail says="Checked by">
-          <div>
-            {checks.map((c, i) => (
-              <div
-                key={i}
-                className="mb-1 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-2"
-              >
-                <FormulaCell
-                  label={`Check ${i + 1} of ${field.name}: must hold`}
-                  value={c.must}
-                  scope={scope}
-                  wanted={YESNO}
-                  names={d.turn?.names(null) ?? null}
-                  onCommit={(t) => set({ checks: checks.map((x, k) => (k === i ? { ...x, must: t } : x)) })}
-                />
-                <TextCell
-                  className="input"
-                  aria-label={`Check ${i + 1} of ${field.name}: otherwise say`}
-                  value={c.say}
-                  onCommit={(t) =>
-                    void set({ checks: checks.map((x, k) => (k === i ? { ...x, say: t } : x)) })
-                  }
-                />
-                <Button
-                  small
-                  look="quiet"
-                  onClick={() => set({ checks: checks.length > 1 ? checks.filter((_, k) => k !== i) : null })}
-                >
-                  Remove
-                </Button>
-              </div>
-            ))}
-            <Button
-              small
-              onClick={() =>
-                set({ checks: [...checks, { must: "true", say: `${field.name} is not right.` }] })
-              }
-            >
-              Add a check
-            </Button>
-          </div>
+          <CheckRows field={field} scope={scope} onSet={(checks) => void set({ checks })} />
         </Detail>
       )}
       <Detail says="This row">

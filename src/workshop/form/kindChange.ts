@@ -39,7 +39,8 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       ...(has.range === "number" ? {} : { total: null }),
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null, copied: null, fixed: null } : {}),
-      ...(isGroup({ kind }) ? { needed: null, checks: null } : { text: null }),
+      ...(isGroup({ kind }) ? { needed: null } : { text: null }),
+      ...(kind === "text block" ? { checks: null } : {}),
       ...(isGroup({ kind }) ? { worked: null, copied: null, fixed: null } : {}),
     },
   });

@@ -10,6 +10,7 @@ import {
   note,
   number,
   page,
+  passedReasons,
   requestSummary,
   time,
   unclear,
@@ -60,6 +61,7 @@ export const REQUESTS: readonly Operation[] = [
         })
         .optional()
         .describe("What a record's page offers: the id of the start, and of the record"),
+      passed: passedReasons,
     }),
     response: z.object({ number }),
     example: {
@@ -84,6 +86,7 @@ export const REQUESTS: readonly Operation[] = [
           undefined,
           body.for ?? null,
           body.press ?? null,
+          body.passed,
         ),
         (v) => ({ number: v.number }),
       ),

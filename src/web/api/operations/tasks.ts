@@ -2,7 +2,7 @@ import { z } from "zod";
 import { formData } from "@/contracts";
 import { act, desk, ok, taskView } from "@/services";
 import { define, map, type Operation } from "../operation";
-import { done, iso, isoOr, note, number, taskSummary, time, unclear } from "../schemas";
+import { done, iso, isoOr, note, number, passedReasons, taskSummary, time, unclear } from "../schemas";
 
 const onTask = "/requests/{number}/tasks/{task}";
 
@@ -115,6 +115,7 @@ export const TASKS: readonly Operation[] = [
       note,
       data: formData.default({}),
       seen: z.int().min(0),
+      passed: passedReasons,
       anew: z
         .record(z.string().max(300), z.union([z.string().max(20_000), z.boolean(), z.null()]))
         .optional()

@@ -5,6 +5,7 @@ import type { FormData, FormProblem } from "@/core/form";
 import { FormView, type FormSource } from "@/forms";
 import { Banner, Button } from "@/ui";
 import { dropAskDraftAction, lookUpAction, saveAskDraftAction, startAction } from "../../../actions/requests";
+import { usePassed } from "../../../shell/usePassed";
 import { useKept } from "../../../shell/useKept";
 import { usePhone } from "../../../shell/usePhone";
 import { say } from "../../../shell/say";
@@ -41,13 +42,14 @@ export function AskForm({
   // A guided form is sent from its end, where all of it is looked over.
   const [ended, setEnded] = useState(source.layout?.shows !== "guided");
   const phone = usePhone();
+  const { passed, onPass } = usePassed(draftId);
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
   const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press));
   const send = () =>
     start(async () => {
       setComplain(false);
-      const r = await startAction(process, draftId, data, press).catch(() => null);
+      const r = await startAction(process, draftId, data, press, passed).catch(() => null);
       if (!r)
         return setSaid({
           sentence: "The server could not be reached. What you typed is still here; try again in a moment.",
@@ -80,6 +82,8 @@ export function AskForm({
         lookUp={lookUpAction}
         complain={complain}
         extraProblems={said?.problems ?? []}
+        passed={passed}
+        onPass={onPass}
         onSending={setFiles}
         onEnd={setEnded}
         next={[`${next[0]!.toUpperCase()}${next.slice(1)}.`]}

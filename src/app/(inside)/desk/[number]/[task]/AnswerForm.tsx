@@ -13,6 +13,7 @@ import {
 import type { AnewSeen } from "@/web";
 import { AnewDialog } from "../../../../shell/AnewDialog";
 import { HandOver } from "../../../../shell/HandOver";
+import { usePassed } from "../../../../shell/usePassed";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
@@ -59,6 +60,7 @@ export function AnswerForm({
 }: Props) {
   const router = useRouter();
   const phone = usePhone();
+  const { passed, onPass } = usePassed(draftId);
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
   const [typed, setTyped] = useState(kept0);
   const stored = source.before;
@@ -133,6 +135,7 @@ export function AnswerForm({
         note: typed.note,
         data: editable ? onlyEditable(typed.data, source) : {},
         seen: base.seen,
+        ...(Object.keys(passed).length > 0 ? { passed } : {}),
         ...(saw ? { anew: Object.fromEntries(saw.changes.map((c) => [c.path, c.value])) } : {}),
       },
       () => {
@@ -179,6 +182,8 @@ export function AnswerForm({
         lookUp={lookUpAction}
         complain={complain}
         extraProblems={said?.problems ?? []}
+        passed={passed}
+        {...(editable ? { onPass } : {})}
         onSending={setFiles}
         width={phone ? "phone" : "desk"}
         shows="together"

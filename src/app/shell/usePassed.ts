@@ -1,0 +1,35 @@
+"use client";
+import { useState } from "react";
+import { z } from "zod";
+import type { Passed } from "@/core/form";
+
+const reasons = z.record(z.string(), z.string());
+const placeOf = (draftId: string): string => `passed ${draftId}`;
+
+/** Reasons given before this page was loaded anew; none where the browser keeps nothing. */
+function before(draftId: string): Passed {
+  if (typeof window === "undefined") return {};
+  try {
+    return reasons.parse(JSON.parse(sessionStorage.getItem(placeOf(draftId)) ?? "{}"));
+  } catch {
+    return {};
+  }
+}
+
+/**
+ * Why somebody goes on past checks of a form, kept in this browser tab beside its draft: they are part of nothing until it
+ * is sent.
+ */
+export function usePassed(draftId: string): { passed: Passed; onPass(key: string, why: string): void } {
+  const [passed, setPassed] = useState<Passed>(() => before(draftId));
+  const onPass = (key: string, why: string) => {
+    const next = { ...passed, [key]: why };
+    setPassed(next);
+    try {
+      sessionStorage.setItem(placeOf(draftId), JSON.stringify(next));
+    } catch {
+      // A browser that keeps nothing loses them with the page, and nothing else.
+    }
+  };
+  return { passed, onPass };
+}
