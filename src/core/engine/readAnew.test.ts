@@ -188,3 +188,50 @@ it("mistakes of the one who answers come first, what new values make wrong comes
   const saw = Object.fromEntries(r.refusal.data.changes.map((c) => [c.path, c.value as string]));
   expect(press(saw)).toMatchObject({ refusal: { code: "form", data: { problems: [{ path: "total" }] } } });
 });
+
+it("rows that a step adds begin fixed, and a value that cannot be worked out holds the step", () => {
+  const add = (field: Field[]): Step[] => [
+    {
+      id: "add",
+      name: "Add a row",
+      kind: "work out",
+      set: [],
+      rows: [
+        {
+          id: "r",
+          lines: "lines",
+          do: "add",
+
+          values: [{ column: "item", value: "Lines[1].Item" }],
+        },
+      ],
+    } as unknown as Step,
+    approve([]),
+    fin("end", field.length > 0 ? "done" : ""),
+  ];
+  const run = (fields: Field[]) => {
+    const price = { "1": "5" } as Record<string, string>;
+    const h = harness(definitionOf(add(fields), { fields, access: ACCESS }), {}, { prices }, () => ({
+      registers: { prices },
+      records: { prices: { "1": { id: "1", item: "Item 1", price: price["1"]! } } },
+    }));
+    h.start({ lines: [{ "#": "a", item: "1", quantity: "1" }], rate: "1" } as never);
+    return { h, price };
+  };
+  const { h, price } = run(FIELDS);
+  expect(cells(h, "quoted")).toEqual(["5", "5"]);
+  price["1"] = "9";
+  h.answer("carmel", "decline", "no");
+  expect(cells(h, "quoted")).toEqual(["5", "5"]);
+  const broken = FIELDS.map((f) =>
+    f.id === "lines"
+      ? {
+          ...f,
+          fields: f.fields!.map((c) =>
+            c.id === "quoted" ? { ...c, worked: "if Quantity = 1 then 1 else Item.Price / 0" } : c,
+          ),
+        }
+      : f,
+  );
+  expect(run(broken).h.state.status).toBe("stuck");
+});

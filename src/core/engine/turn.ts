@@ -14,6 +14,7 @@ import {
 import {
   evaluateForm,
   findField,
+  isKeptValue,
   keptAs,
   keptRows,
   type AccessOf,
@@ -219,7 +220,7 @@ export class Turn {
     for (const [path, why] of r.failed) {
       const { field } = findField(this.release.definition.fields, path.split("/").at(-1)!)!;
       const { all, filledIn: sources } = form.reads.of(field.id, "worked");
-      if (!field.copied || ![...sources].some((id) => filled.has(id))) continue;
+      if (!isKeptValue(field) || ![...sources].some((id) => filled.has(id))) continue;
       throw this.unclear(step.step, field.worked ?? "", !this.release.hidesAny(all), why);
     }
     return Object.fromEntries(

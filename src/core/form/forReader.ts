@@ -1,7 +1,7 @@
 import { mapTemplate, type Node } from "../expression";
 import type { Access, AccessOf } from "./access";
 import type { FormResult } from "./evaluate";
-import { findField, walkFields, type Field, type FormData, type Stored } from "./field";
+import { findField, walkFields, type Check, type Field, type FormData, type Stored } from "./field";
 import { withoutHidden, withoutHiddenFields } from "./merge";
 import type { FieldPlace, PreparedForm } from "./prepare";
 import { FormReads } from "./reads";
@@ -14,6 +14,9 @@ export interface ReaderForm {
   /** By path why a value is not there that is not simply empty; the reason itself only where all it tells of is theirs to see. */
   failed: Readonly<Record<string, string>>;
 }
+
+/** Stands for a check that would tell of what is hidden. */
+const NO_CHECK: Check = { must: "true", say: "" };
 
 /**
  * Cuts a form down to what a person may see. A formula that reads a hidden field would give it away, or
@@ -69,6 +72,11 @@ export function formForReader(
       Object.entries(form.reads[id] ?? {}).filter(([place]) => !readsHidden(id, place as FieldPlace)),
     );
   }
+  // Where it is told says nothing of fields that are kept back.
+  const told = ({ about, ...c }: Check): Check => ({
+    ...c,
+    ...(about ? { about: about.filter((id) => id in all) } : {}),
+  });
   const clean = (fields: readonly Field[]): Field[] =>
     fields.map((f) => {
       const own = programs[f.id] ?? {};
@@ -82,7 +90,7 @@ export function formForReader(
       for (const p of ["shown", "needed"] as const)
         if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
       // Nor what such a check would say: it may tell what is hidden, and the server says it where it is due.
-      if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? c : { must: "true", say: "" }));
+      if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? told(c) : NO_CHECK));
       let nth = 0;
       // As many as there were, since what stands for each of them is told by its number.
       if (f.text) out.text = mapTemplate(f.text, (t) => (readsHidden(f.id, `text ${nth++}`) ? '""' : t));

@@ -27,7 +27,7 @@ it("makes a page of each page, and of what stands between them together", () => 
     ["s", "More", ["s", "c"]],
     ["q", "Q", ["q"]],
   ]);
-  expect([...fieldsOfPart(parts[1]!)]).toEqual(["p1", "p2"]);
+  expect([...fieldsOfPart(parts[1]!)]).toEqual(["p", "p1", "ps", "p2"]);
   expect(guideParts([], "To begin")).toEqual([]);
 });
 it("whoever stands on a page that goes away is on the next one, and at the end behind the last", () => {

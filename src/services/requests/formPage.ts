@@ -11,6 +11,7 @@ import type {
 } from "@/core/form";
 import {
   REQUESTS,
+  checkOfPass,
   evaluateForm,
   factsSeen,
   findField,
@@ -20,6 +21,7 @@ import {
   passedShown,
   signaturesShown,
   walkFields,
+  type FieldPlace,
   type Registers,
 } from "@/core/form";
 import type { CompiledRelease, RequestState, Visit } from "@/core/engine";
@@ -100,13 +102,22 @@ export async function formPage(
 }
 
 /** The checks of a form that somebody went on past, as far as its reader may know of them. */
-export const passedOf = (
+export function passedOf(
   d: Directory,
-  release: Pick<CompiledRelease, "definition">,
-  state: RequestState,
+  { definition, prepared }: Pick<CompiledRelease, "definition" | "prepared">,
+  { passed = {} }: RequestState,
   access: AccessOf,
-): PassedShown[] =>
-  passedShown(release.definition.fields, state.passed ?? {}, access, (id) => personName(d, id));
+  seen: Registers,
+): PassedShown[] {
+  const shown = passedShown(definition.fields, passed, access, (id) => personName(d, id));
+  const closed = hiddenOfRecords(d.registers, seen);
+  const of = (id: string, place: FieldPlace) => prepared.records?.[id]?.[place] ?? [];
+  return shown.filter(({ key }) => {
+    const at = checkOfPass(key);
+    const worked = passed[key]!.fields.flatMap((id) => of(id, "worked"));
+    return ![...(at ? of(at.field, `check ${at.check}`) : []), ...worked].some(closed);
+  });
+}
 
 /** The signatures a form holds, as far as its reader may see them. */
 export const signaturesOf = (

@@ -157,7 +157,7 @@ async function formOf(
     number: row.number,
     extra: new Turn(release, row.state, facts, null).extraNames(),
     signed: signaturesOf(d, release, row.state, access),
-    passed: passedOf(d, release, row.state, access),
+    passed: passedOf(d, release, row.state, access, registersSeen(d, c.actor)),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),

@@ -2,6 +2,7 @@
 import { Scale } from "lucide-react";
 import {
   AnewChip,
+  AnewChoice,
   AskMailChip,
   Chip,
   LimitChip,
@@ -87,6 +88,7 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
               />{" "}
               goes back to the requester for changes
             </label>
+            <AnewChoice anew={answer.anew} onPick={(anew) => set({ anew })} />
             <button
               type="button"
               className="justify-self-start text-sm text-brick underline"
@@ -98,9 +100,11 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
         )}
       </Chip>
       {answer.note === "must" && <span className="text-sm text-soft">with a note</span>}
-      <span className="text-sm text-soft">
-        <AnewChip anew={answer.anew} onPick={(anew) => set({ anew })} />
-      </span>
+      {answer.anew && (
+        <span className="text-sm text-soft">
+          <AnewChip anew={answer.anew} onPick={(anew) => set({ anew })} />
+        </span>
+      )}
       <span aria-hidden>→</span>
       {answer.returns ? (
         <span className="text-soft">back to the requester, then here again</span>

@@ -47,7 +47,7 @@ export function CheckRows({ field, scope, onSet }: Props) {
               Remove
             </Button>
           </div>
-          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 pl-2 text-sm">
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
@@ -105,15 +105,17 @@ function ToldAt({
           <span className="sr-only">: take it out</span>
         </button>
       ))}
-      <Select
-        aria-label={`Where else it is told, check of ${field.name}`}
-        value=""
-        empty="another field…"
-        onPick={(id) => id && onPick([...about, id])}
-        options={all
-          .filter((f) => !about.includes(f.id) && (about.length > 0 || f.id !== field.id))
-          .map((f) => ({ value: f.id, label: f.name }))}
-      />
+      <span className="w-40">
+        <Select
+          aria-label={`Where else it is told, check of ${field.name}`}
+          value=""
+          empty="another field…"
+          onPick={(id) => id && onPick([...about, id])}
+          options={all
+            .filter((f) => !about.includes(f.id) && (about.length > 0 || f.id !== field.id))
+            .map((f) => ({ value: f.id, label: f.name }))}
+        />
+      </span>
     </span>
   );
 }

@@ -1,4 +1,4 @@
-export { AnewChip } from "./AnewChip";
+export { AnewChip, AnewChoice } from "./AnewChip";
 export { AskMailChip } from "./AskMailChip";
 export { AudienceChoice } from "./AudienceChoice";
 export { FillsChip } from "./FillsChip";
