@@ -1,5 +1,16 @@
 import type { Field } from "../form";
-import { checkOfPass, MAX_REASON, passedShown } from "../form";
+import {
+  checkOfPass,
+  compileForm,
+  evaluateForm,
+  formForReader,
+  MAX_REASON,
+  passedShown,
+  prepareForm,
+  type Access,
+} from "../form";
+import { KINDS } from "@/kinds";
+import { officeFacts } from "./testOffice";
 import type { ProcessDefinition, Step } from "../route";
 import { ans, decideBy, definitionOf, fin, harness, YES_NO } from "./testRequest";
 
@@ -63,6 +74,14 @@ it("a check of the whole form is told where it is said to be, of what is shown t
   expect(problems(start(route(), { ...DATA, until: "0", seats: "1", groups: [] }))).toEqual([
     ["until", "It ends before it begins.", ["from"], null],
   ]);
+});
+
+it("is told at its own place where all it is about is kept from whoever fills it in", () => {
+  const access = { start: { until: "hide", from: "hide", when: "edit", seats: "edit" } } as never;
+  const checks = [{ must: "Seats < 3", say: "Full.", about: ["until", "from"] }];
+  const fields = FIELDS.map((f) => (f.id === "seats" ? { ...f, checks } : f));
+  const h = harness(definitionOf([approve, fin("end", "done")], { fields, access }));
+  expect(problems(start(h, { seats: "5" }))).toEqual([["seats", "Full.", null, null]]);
 });
 
 it("what may be passed is passed by a reason of its own, and nothing else is", () => {
@@ -141,4 +160,13 @@ it("keys tell a check of a field or a cell, and nothing else is one", () => {
   expect(checkOfPass("groups/new 1/age#12")).toEqual({ field: "age", check: 12 });
   expect(checkOfPass("groups/a#1/b\n/age#0")).toEqual({ field: "age", check: 0 });
   for (const bad of ["when", "when#", "when#x", "#1", "when#1234"]) expect(checkOfPass(bad)).toBeNull();
+});
+
+it("where a check is told says nothing of fields that are kept back", () => {
+  const { form } = prepareForm(FIELDS, { registers: {}, kinds: KINDS });
+  const result = evaluateForm(compileForm(form, KINDS.fields), {}, () => "see", officeFacts(0));
+  const access = (id: string) => (id === "hidden" ? "hide" : "edit") as Access;
+  const reader = formForReader(form, result, access, () => false);
+  expect(reader.form.fields[0]!.checks![0]!.about).toEqual(["until", "from"]);
+  expect(JSON.stringify(reader.form)).not.toContain("hidden");
 });

@@ -42,14 +42,19 @@ function priced(anew: string[], fields = FIELDS, access = ACCESS) {
   }));
   const row = (n: string, item: string, quantity: string) => ({ "#": n, item, quantity });
   h.start({ lines: [row("a", "1", "2"), row("b", "2", "1")], rate: "2" } as never);
-  const press = (seen?: Record<string, string | null> | true, answer = "approve", note = "") =>
+  const press = (
+    seen?: Record<string, string | null> | true,
+    answer = "approve",
+    note = "",
+    data: object = {},
+  ) =>
     h.send({
       type: "answer",
       actor: "carmel",
       task: h.open()[0]!.id,
       answer,
       note,
-      data: {},
+      data: data as never,
       ...(seen === undefined ? {} : { anew: seen }),
     });
   return { h, price, press };
@@ -185,6 +190,10 @@ it("mistakes of the one who answers come first, what new values make wrong comes
   price["1"] = "12.40";
   const r = press();
   if (r.ok || r.refusal.code !== "read-anew") throw new Error("not told first");
+  const lines = [{ "#": "a", item: "1", quantity: "two" }];
+  expect(press({}, "approve", "", { lines })).toMatchObject({
+    refusal: { code: "form", data: { problems: [{ code: "not-a-number" }] } },
+  });
   const saw = Object.fromEntries(r.refusal.data.changes.map((c) => [c.path, c.value as string]));
   expect(press(saw)).toMatchObject({ refusal: { code: "form", data: { problems: [{ path: "total" }] } } });
 });
@@ -234,4 +243,31 @@ it("rows that a step adds begin fixed, and a value that cannot be worked out hol
       : f,
   );
   expect(run(broken).h.state.status).toBe("stuck");
+});
+
+it("after the end nothing is read anew: what is answered then changes nothing", () => {
+  const beside = {
+    id: "later",
+    name: "Later",
+    kind: "complete",
+    who: { rule: { by: "person", person: "carmel" }, how: "one" },
+    button: "Done",
+    beside: "stays",
+    anew: ["price"],
+  } as Step;
+  const price = { "1": "5" };
+  const h = harness(
+    definitionOf([beside, fin("end", "done")], { fields: FIELDS, access: {} }),
+    {},
+    { prices },
+    () => ({
+      registers: { prices },
+      records: { prices: { "1": { id: "1", item: "Item 1", price: price["1"] } } },
+    }),
+  );
+  h.start({ lines: [{ "#": "a", item: "1", quantity: "1" }], rate: "1" } as never);
+  expect(h.state.status).toBe("finished");
+  price["1"] = "6";
+  expect(h.answer("carmel", "done").ok).toBe(true);
+  expect(cells(h, "price")).toEqual(["5"]);
 });
