@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { field, processDefinition, start, step } from "@/contracts";
 import { problemsOf } from "@/core/problems";
-import { applyEdit, formulaPlaces, mapFormulas, type ProcessDefinition } from "@/core/route";
+import { applyEdit, formulaPlaces, mapFormulas, usesOfField, type ProcessDefinition } from "@/core/route";
 import type { Registers } from "@/core/form";
 import { KINDS } from "@/kinds";
 import { RULE_SCHEMAS } from "@/rules/schemas";
@@ -122,3 +122,13 @@ it.each(turns)(
     expect(names.filter((n, i) => names.indexOf(n) !== i)).toEqual([]);
   },
 );
+
+it.each(turns)("whatever reads a field is told where the field is used (%d)", (turn) => {
+  const d = everything(turn);
+  const told = usesOfField(d, AROUND, "total").map((u) => `${u.owner.kind} ${u.owner.id}`);
+  const reading = formulaPlaces(d, AROUND).filter((p) => !p.ofRecord && p.formula === NAME && !isOther(p));
+  expect(reading.length).toBeGreaterThan(20);
+  for (const p of reading) expect(told).toContain(`${p.owner.kind} ${p.owner.id}`);
+});
+/** Where the name means something else. */
+const isOther = (p: { declared(name: string): string | null }) => p.declared(NAME) !== "field total";

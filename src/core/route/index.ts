@@ -20,6 +20,7 @@ export {
 export { stagesOf, type Stages } from "./stages";
 export { flowOf, standBeside, type Flow } from "./flow";
 export { usesOf, type Named, type Use } from "./usesOf";
+export { usesOfField, type FieldUse } from "./usesOfField";
 export { comesWithout } from "./comesWithout";
 export { accessAt, handedAccess, heldAccess, readOnly, widest } from "./access";
 export {

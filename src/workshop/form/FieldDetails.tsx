@@ -16,6 +16,7 @@ import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail, FormulaCell, TemplateCell, TextCell, useKindViews } from "../parts";
 import { CheckRows } from "./CheckRows";
+import { FieldUses } from "./FieldUses";
 import type { FieldDeeds } from "./fieldDeeds";
 
 const keeping = (f: Field): "live" | "copied" | "fixed" => {
@@ -166,6 +167,11 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
       {field.kind !== "text block" && (
         <Detail says="Checked by">
           <CheckRows field={field} scope={scope} onSet={(checks) => void set({ checks })} />
+        </Detail>
+      )}
+      {!isGroup(field) && (
+        <Detail says="Where used">
+          <FieldUses field={field} />
         </Detail>
       )}
       <Detail says="This row">
