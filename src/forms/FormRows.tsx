@@ -1,11 +1,10 @@
 "use client";
 import { isGroup, labelOf, type Field, type FormProblem } from "@/core/form";
-import { formProblemSentence } from "@/core/words";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { classes } from "@/ui";
 import { FieldInput } from "./FieldInput";
 import { LinesTable } from "./LinesTable";
-import { problemsAt } from "./problemsAt";
+import { problemsAt, saidOf } from "./problemsAt";
 import { Prose } from "./Prose";
 import type { FormAtHand } from "./useForm";
 import { WorkedValue } from "./WorkedValue";
@@ -69,9 +68,7 @@ function GroupRow({ form, field }: RowProps) {
         {labelOf(field)}
       </legend>
       <GroupText form={form} field={field} />
-      {found.length > 0 && (
-        <p className="mb-2 text-sm text-brick">{found.map(formProblemSentence).join(" ")}</p>
-      )}
+      {found.length > 0 && <p className="mb-2 text-sm text-brick">{saidOf(found)}</p>}
       <FormRows form={form} fields={field.fields ?? []} />
     </fieldset>
   );
@@ -138,7 +135,7 @@ function FieldRow({ form, field: f }: RowProps) {
         )}
         {found.length > 0 && (
           <p id={saidId} className="mt-0.5 text-sm text-brick">
-            {found.map(formProblemSentence).join(" ")}
+            {saidOf(found)}
           </p>
         )}
       </div>

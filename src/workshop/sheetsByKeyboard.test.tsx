@@ -78,12 +78,15 @@ describe("the form sheet", () => {
     show(<FormSheet />, { fields: [...three, double] });
     const row = document.getElementById("field-double")!;
     await u.click(within(row).getByRole("button", { name: /More|Details/ }));
-    const box = screen.getByRole("checkbox", { name: /is a copy/ });
-    act(() => box.focus());
-    await u.keyboard(" ");
+    const keeps = screen.getByRole("combobox", { name: "How long Double keeps its value" });
+    await u.selectOptions(keeps, "copied");
     expect(draft.definition.fields[3]).toMatchObject({ worked: "Total * 2", copied: true });
     expect(within(row).getByText("a copy of")).toBeTruthy();
-    await u.keyboard(" ");
+    await u.selectOptions(keeps, "fixed");
+    expect(draft.definition.fields[3]).toMatchObject({ fixed: true });
+    expect(draft.definition.fields[3]).not.toHaveProperty("copied");
+    expect(within(row).getByText("fixed:")).toBeTruthy();
+    await u.selectOptions(keeps, "live");
     expect(draft.definition.fields[3]).toEqual(double);
   });
 

@@ -79,6 +79,10 @@ test("its owner says what an answer reads anew and what is fixed, and is told wh
   await expect(page.getByRole("button", { name: /^Values read anew/ })).toContainText("Cost");
   await page.getByRole("link", { name: "Form sheet" }).click();
   await page.getByLabel("More about Cost").click();
+  // Where it is used is told, with the way there.
+  await expect(page.getByText("reads it anew with “Approve”")).toBeVisible();
+  await expect(page.getByRole("link", { name: /^Route sheet, 2 “Decision”/ })).toBeVisible();
+  await accessible(page);
   await keeps.selectOption("live");
   await page.getByRole("link", { name: "Route sheet" }).click();
   await expect(page.getByText(/reads "Cost" anew, which is no copy and not fixed/).first()).toBeVisible();

@@ -9,7 +9,7 @@ import {
   type Field,
   type Hand,
 } from "@/core/form";
-import { YESNO, type Scope } from "@/core/expression";
+import type { Scope } from "@/core/expression";
 import { isHandedTo } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
