@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { z } from "zod";
 import type { Passed } from "@/core/form";
 
@@ -8,7 +8,6 @@ const placeOf = (draftId: string): string => `passed ${draftId}`;
 
 /** Reasons given before this page was loaded anew; none where the browser keeps nothing. */
 function before(draftId: string): Passed {
-  if (typeof window === "undefined") return {};
   try {
     return reasons.parse(JSON.parse(sessionStorage.getItem(placeOf(draftId)) ?? "{}"));
   } catch {
@@ -21,7 +20,9 @@ function before(draftId: string): Passed {
  * is sent.
  */
 export function usePassed(draftId: string): { passed: Passed; onPass(key: string, why: string): void } {
-  const [passed, setPassed] = useState<Passed>(() => before(draftId));
+  const [passed, setPassed] = useState<Passed>({});
+  // Once the page has come alive: the server, which draws it first, knows nothing of them.
+  useEffect(() => setPassed((p) => ({ ...before(draftId), ...p })), [draftId]);
   const onPass = (key: string, why: string) => {
     const next = { ...passed, [key]: why };
     setPassed(next);

@@ -170,3 +170,26 @@ it("where a check is told says nothing of fields that are kept back", () => {
   expect(reader.form.fields[0]!.checks![0]!.about).toEqual(["until", "from"]);
   expect(JSON.stringify(reader.form)).not.toContain("hidden");
 });
+
+it("a row that was worked out before is told anew where a field outside it has come to be shown", () => {
+  const fields: Field[] = [
+    { id: "more", name: "More", kind: "yes or no" },
+    { id: "room", name: "Room", kind: "text", shown: "More" },
+    {
+      id: "rows",
+      name: "Rows",
+      kind: "lines",
+      fields: [
+        { id: "n", name: "N", kind: "number", checks: [{ must: "N < 3", say: "Full.", about: ["room"] }] },
+      ],
+    },
+  ];
+  const { form } = prepareForm(fields, { registers: {}, kinds: KINDS });
+  const program = compileForm(form, KINDS.fields);
+  const facts = officeFacts(0);
+  const rows = [{ "#": "a", n: "5" }];
+  const edit = () => "edit" as const;
+  const paths = (more: boolean) =>
+    evaluateForm(program, { more, rows }, edit, facts, new Map(), {}).problems.map((p) => p.path);
+  expect([paths(false), paths(true), paths(false)]).toEqual([["rows/a/n"], ["room"], ["rows/a/n"]]);
+});

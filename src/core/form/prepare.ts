@@ -132,6 +132,9 @@ export function prepareForm(
   walkFields(fields, (f, parents) => {
     const table = parents.find((p) => p.kind === "lines");
     const lines = table?.id ?? "";
+    // Where a check of a row is told at a field outside, whether that is shown counts for the row.
+    const own = new Set(flatFields(table?.fields ?? []).map((c) => c.id));
+    if (f.checks?.some((c) => c.about?.some((id) => !own.has(id)))) open.add(lines);
     if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, around));
     for (const { place, formula, type } of fieldFormulas(f, around)) {
       const checked = checkFormula(formula, scopes.get(lines)!, type);
