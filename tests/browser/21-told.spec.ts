@@ -96,14 +96,23 @@ test("two people change one draft: both keep what they did, and where it was the
   await expect(two!.getByLabel("Name of In a hurry")).toBeVisible();
   await expect(two!.getByLabel("Quote: shown when", { exact: true })).toHaveValue("In a hurry");
 
-  // Both change the same.
+  // Both change the same. What the second sends is held until the first one's is kept, so that it is the second
+  // however quick either machine is, and has not seen the other's.
   await one!.getByRole("link", { name: "About" }).click();
   await two!.getByRole("link", { name: "About" }).click();
-  await one!.getByLabel("Name", { exact: true }).fill("Supplies of the first");
-  await one!.getByLabel("Name", { exact: true }).press("Tab");
-  await saved(one);
+  let letGo = () => {};
+  const held = new Promise<void>((go) => (letGo = go));
+  await two!.route(/\/workshop\/supplies/, async (route) => {
+    if (route.request().method() === "POST") await held;
+    await route.continue();
+  });
   await two!.getByLabel("Name", { exact: true }).fill("Supplies of the second");
   await two!.getByLabel("Name", { exact: true }).press("Tab");
+  await one!.getByLabel("Name", { exact: true }).fill("Supplies of the first");
+  await one!.getByLabel("Name", { exact: true }).press("Tab");
+  const kept = async () => (await one!.context().request.get("/workshop/supplies/about")).text();
+  await expect.poll(kept, { timeout: 60_000 }).toContain("Supplies of the first");
+  letGo();
   const dialog = two!.getByRole("dialog", { name: "Both of you changed the same" });
   await expect(dialog).toBeVisible();
   await expect(dialog.getByText("“Supplies of the first”")).toBeVisible();

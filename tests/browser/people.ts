@@ -2,6 +2,23 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
 import { day } from "../day";
 
+/**
+ * Waits until the page has come alive: what is chosen in a form that a slow machine has only drawn so far is not seen by
+ * it. React marks each element it has taken over; where something is never marked the test goes on all the same.
+ */
+async function alive(page: Page): Promise<void> {
+  await page
+    .waitForFunction(
+      () =>
+        [...document.querySelectorAll("main input, main select, main textarea, main button")].every((el) =>
+          Object.keys(el).some((key) => key.startsWith("__reactFiber")),
+        ),
+      undefined,
+      { timeout: 10_000 },
+    )
+    .catch(() => undefined);
+}
+
 /** Becomes a person by the demo's page, as a visitor would. */
 export async function be(page: Page, person: string, path = "/desk"): Promise<void> {
   await page.context().clearCookies();
@@ -9,6 +26,7 @@ export async function be(page: Page, person: string, path = "/desk"): Promise<vo
   await page.locator(`button[value="${person}"]`).click();
   await page.waitForURL((u) => !u.pathname.startsWith("/sign-in"));
   if (path !== "/desk") await page.goto(path);
+  await alive(page);
 }
 
 /** Begins a process with fields of these names, as its owner would, and stays on its form sheet. */
