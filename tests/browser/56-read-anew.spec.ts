@@ -66,7 +66,7 @@ test("its owner says what an answer reads anew and what is fixed, and is told wh
   await page.getByLabel("More about Cost").click();
   const keeps = page.getByRole("combobox", { name: "How long Cost keeps its value" });
   await keeps.selectOption("copied");
-  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("link", { name: "Route sheet", exact: true }).click();
   await page.getByRole("group", { name: /^1, start/ }).focus();
   await addStep(page, "decide");
   const answer = page.getByRole("button", { name: /^Answer: Approve/ }).first();
@@ -84,7 +84,7 @@ test("its owner says what an answer reads anew and what is fixed, and is told wh
   await expect(page.getByRole("link", { name: /^Route sheet, 2 “Decision”/ })).toBeVisible();
   await accessible(page);
   await keeps.selectOption("live");
-  await page.getByRole("link", { name: "Route sheet" }).click();
+  await page.getByRole("link", { name: "Route sheet", exact: true }).click();
   await expect(page.getByText(/reads "Cost" anew, which is no copy and not fixed/).first()).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(page.getByText(/reads "Cost" anew, which is no copy/)).toHaveCount(0);
