@@ -450,7 +450,7 @@ describe("a task that is answered by mail", () => {
     await post.send({ from: ORLA, to: BOX, answers: mail, text: "Yes" });
     await came(open);
     await workOff();
-    expect((await backs(open)).at(-1)).toContain("reads some values anew");
+    expect((await backs(open)).at(-1)).toContain("reads values anew");
     expect([await stands(open), await stands(own)]).toEqual(["under way", "under way"]);
     // The one who was asked, signed in, sees them and presses once more.
     const token = tokenIn((await mailAbout(own)).text!);

@@ -18,8 +18,9 @@ export function AnewDialog({
   onAgree(): void;
   onLeave(): void;
 }) {
+  const title = anew.changes.length > 0 ? "These values are others now" : "Not all could be read anew";
   return (
-    <Dialog open onOpenChange={(open) => !open && onLeave()} title="These values are others now" wide>
+    <Dialog open onOpenChange={(open) => !open && onLeave()} title={title} wide>
       <p className="mb-3">With “{answer}” they are read anew. Nothing has been answered yet.</p>
       <AnewList anew={anew} />
       <div className="mt-5 flex flex-wrap gap-3">

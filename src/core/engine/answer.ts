@@ -72,7 +72,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   // Mistakes in what they typed come first; then they see what is read anew, and only then what that makes wrong.
   if (!lenient && notPassed(typed.problems, c.passed ?? {}).length > 0 && problems.length > 0)
     return { code: "form", data: { problems } };
-  if (anew && c.anew !== true && !sawAll(c.anew ?? {}, anew.changes))
+  if (anew && c.anew !== true && !sawAll(c.anew, anew))
     return {
       code: "read-anew",
       data: { answer: chosen.label, changes: anew.changes, stays: anew.stays },

@@ -84,6 +84,15 @@ it("is told at its own place where all it is about is kept from whoever fills it
   expect(problems(start(h, { seats: "5" }))).toEqual([["seats", "Full.", null, null]]);
 });
 
+it("is told in the row of its own, whatever its sender calls that", () => {
+  const groups = [{ "#": "a/b", size: "31", age: "5" }];
+  expect(problems(start(route(), { ...DATA, seats: "1", groups }))).toEqual([
+    ["groups/a/b/size", "Too many.", null, "groups/a/b/age#0"],
+  ]);
+  const why = { "groups/a/b/age#0": "Two buses." };
+  expect(start(route(), { ...DATA, seats: "1", groups }, why).ok).toBe(true);
+});
+
 it("what may be passed is passed by a reason of its own, and nothing else is", () => {
   const keys = { "when#1": "Chairs come along.", "groups/a/age#0": "They come in two buses." };
   expect(problems(start(route(), DATA))).toEqual([

@@ -173,6 +173,20 @@ it("what cannot be read any more stays, and is named", () => {
   expect(cells(h, "price")).toEqual(["11.2", "55"]);
 });
 
+it("a line whose sender called it by a slash is found like any other", () => {
+  const { h, price, press } = priced(["price"]);
+  press(undefined, "return", "more");
+  h.answer("una", "sent", "", { lines: [{ "#": "x/y", item: "1", quantity: "1" }] });
+  delete price["1"];
+  const r = press();
+  // Also where nothing else moved they are told before it counts.
+  if (r.ok || r.refusal.code !== "read-anew") throw new Error("went through without a word");
+  expect(r.refusal.data).toMatchObject({ changes: [], stays: ["Price, line 1"] });
+  expect(refusalSentence(r.refusal, (id) => id)).toContain("Not to be read, and as before: Price, line 1.");
+  expect(press({}).ok).toBe(true);
+  expect(cells(h, "price")).toEqual(["11.2"]);
+});
+
 it("of what is hidden from whoever answers nothing is told, and it is read all the same", () => {
   const { h, price, press } = priced(["price", "agreed"], FIELDS, {
     approver: { ...ACCESS["approver"], price: "hide", total: "hide", amount: "hide", agreed: "hide" },
@@ -270,4 +284,21 @@ it("after the end nothing is read anew: what is answered then changes nothing", 
   price["1"] = "6";
   expect(h.answer("carmel", "done").ok).toBe(true);
   expect(cells(h, "price")).toEqual(["5"]);
+});
+
+it("names two thousand lines that moved by looking at each of them a few times only", () => {
+  const { h, price, press } = priced(["price"]);
+  press(undefined, "return", "more");
+  const lines = Array.from({ length: 2000 }, (_, i) => ({
+    "#": `r${i}`,
+    item: i % 2 === 0 ? "1" : "2",
+    quantity: "1",
+  }));
+  h.answer("una", "sent", "", { lines });
+  Object.assign(price, { "1": "20", "2": "60" });
+  const r = press();
+  if (r.ok || r.refusal.code !== "read-anew") throw new Error("went through unseen");
+  // Each line's price and amount, and the total.
+  expect(r.refusal.data.changes).toHaveLength(4001);
+  expect(r.refusal.data.changes[0]!.name).toBe("Price, line 1 (Item 1)");
 });

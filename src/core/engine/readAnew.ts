@@ -70,6 +70,12 @@ export function readAnew(
 
 /** What values of a form are called to somebody who may see some of them. */
 class Naming {
+  /** By table what each row is called and which line it is, and how many are called so: worked out once, not for each change. */
+  private readonly called = new Map<
+    string,
+    { rows: Map<StoredRow, { own: string; line: number }>; count: Map<string, number> }
+  >();
+
   constructor(
     private readonly turn: Turn,
     private readonly data: FormData,
@@ -93,8 +99,10 @@ class Naming {
 
   /** None where it is hidden from them. */
   ofPath(path: string): string[] {
-    const [table, row, column] = path.split("/");
-    const of = findField(this.turn.release.definition.fields, column ?? table!);
+    // Whoever sends a row names it: there may be a slash in that.
+    const [first, last] = [path.indexOf("/"), path.lastIndexOf("/")];
+    const row = path.slice(first + 1, last);
+    const of = findField(this.turn.release.definition.fields, path.slice(last + 1));
     if (!of || [of.field, ...of.parents].some((f) => this.access(f.id) === "hide")) return [];
     const lines = of.parents.find((f) => f.kind === "lines");
     const at = lines && this.rows(lines).find((r) => r["#"] === row);
@@ -103,11 +111,23 @@ class Naming {
 
   /** "Price of Nitrile gloves", or by its number where the row has no name of its own. */
   private inRow(c: Field, table: Field, row: StoredRow): string {
-    const rows = this.rows(table);
-    const own = this.rowText(table, row);
-    const alone = own && rows.filter((r) => this.rowText(table, r) === own).length === 1;
-    const line = `line ${rows.indexOf(row) + 1}`;
-    return alone ? `${labelOf(c)} of ${own}` : `${labelOf(c)}, ${line}${own ? ` (${own})` : ""}`;
+    const { rows, count } = this.calledIn(table);
+    const { own, line } = rows.get(row)!;
+    if (own && count.get(own) === 1) return `${labelOf(c)} of ${own}`;
+    return `${labelOf(c)}, line ${line}${own ? ` (${own})` : ""}`;
+  }
+
+  private calledIn(table: Field) {
+    let known = this.called.get(table.id);
+    if (known) return known;
+    known = { rows: new Map(), count: new Map() };
+    for (const [i, row] of this.rows(table).entries()) {
+      const own = this.rowText(table, row);
+      known.rows.set(row, { own, line: i + 1 });
+      known.count.set(own, (known.count.get(own) ?? 0) + 1);
+    }
+    this.called.set(table.id, known);
+    return known;
   }
 
   /** What is filled in first in a row and says what it is about. */
@@ -140,7 +160,15 @@ class Naming {
   }
 }
 
-/** Whether somebody saw just these changes, in whatever order. */
-export const sawAll = (saw: SeenAnew, changes: readonly AnewChange[]): boolean =>
-  Object.keys(saw).length === changes.length &&
-  changes.every((c) => Object.hasOwn(saw, c.path) && (saw[c.path] ?? null) === c.value);
+/**
+ * Whether somebody saw just these changes, in whatever order; whoever has looked at nothing has, where nothing came to be
+ * another value and all could be read.
+ */
+export const sawAll = (
+  saw: SeenAnew | undefined,
+  { changes, stays }: Omit<ReadAnewResult, "form">,
+): boolean =>
+  saw === undefined
+    ? changes.length === 0 && stays.length === 0
+    : Object.keys(saw).length === changes.length &&
+      changes.every((c) => Object.hasOwn(saw, c.path) && (saw[c.path] ?? null) === c.value);

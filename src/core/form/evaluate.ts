@@ -256,7 +256,7 @@ class Evaluation {
 
   /** Says that a check does not hold, where it is about: at fields that are shown and open to whoever fills it in. */
   private refuse(f: Field, nth: number, c: Check, spot: Spot) {
-    const row = spot.row === undefined ? null : spot.path.split("/").slice(0, 2).join("/");
+    const row = spot.row === undefined ? null : spot.path.slice(0, spot.path.lastIndexOf("/"));
     const [path = spot.path, ...also] = (c.about ?? []).flatMap((id) => {
       const table = this.program.reads.tableOf(id);
       if (table !== null)

@@ -54,7 +54,6 @@ export function passedShown(
   access: AccessOf,
   name: (account: string) => string,
 ): PassedShown[] {
-  if (Object.keys(passed).length === 0) return [];
   const open = new Set<string>();
   walkFields(fields, (f, parents) => {
     if ([f, ...parents].every((x) => access(x.id) !== "hide")) open.add(f.id);

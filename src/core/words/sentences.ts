@@ -89,10 +89,20 @@ export function formProblemSentence(p: FormProblem): string {
 }
 
 /** The first few of them: a mail or a message is no place for hundreds. */
-function changesInWords(changes: readonly AnewChange[]): string {
+function anewInWords({
+  changes,
+  stays,
+}: {
+  changes: readonly AnewChange[];
+  stays: readonly string[];
+}): string {
   const first = changes.slice(0, 5).map((c) => `${c.name} ${c.from || "empty"} → ${c.to || "empty"}`);
-  const more = changes.length - first.length;
-  return first.join(", ") + (more > 0 ? ` and ${more} more` : "");
+  const more = changes.length > 5 ? ` and ${changes.length - 5} more` : "";
+  const others = changes.length > 0 ? ` Others now: ${first.join(", ")}${more}.` : "";
+  const some = stays.length > 5 ? ` and ${stays.length - 5} more` : "";
+  const lost =
+    stays.length > 0 ? ` Not to be read, and as before: ${stays.slice(0, 5).join(", ")}${some}.` : "";
+  return others + lost;
 }
 
 /** @param name turns a person id into a name */
@@ -105,7 +115,7 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
     case "changed-since":
       return `${quotedList(r.data.fields)} ${r.data.fields.length === 1 ? "has" : "have"} changed since you looked. Your answer was not sent: look once more, then press again.`;
     case "read-anew":
-      return `“${r.data.answer}” reads some values anew, and they are others now: ${changesInWords(r.data.changes)}.${r.data.stays.length > 0 ? ` ${quotedList(r.data.stays)} cannot be read anew and ${r.data.stays.length === 1 ? "stays as it is" : "stay as they are"}.` : ""} Nothing has been answered yet: look at them on the page of the task, then answer.`;
+      return `“${r.data.answer}” reads values anew.${anewInWords(r.data)} Nothing has been answered yet: look at them on the page of the task, then answer.`;
     case "unknown-task":
       return "This task is not there any more.";
     case "already-answered":

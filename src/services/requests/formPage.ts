@@ -109,6 +109,7 @@ export function passedOf(
   access: AccessOf,
   seen: Registers,
 ): PassedShown[] {
+  if (Object.keys(passed).length === 0) return [];
   const shown = passedShown(definition.fields, passed, access, (id) => personName(d, id));
   const closed = hiddenOfRecords(d.registers, seen);
   const of = (id: string, place: FieldPlace) => prepared.records?.[id]?.[place] ?? [];

@@ -79,8 +79,8 @@ export function AnswerForm({
       {anew && anew.answer === picked && (
         <section role="status" className="border-l-[3px] border-slate pl-3">
           <p className="mb-2">
-            With “{answer?.label}” these values are read anew, and are others now. Nothing has been answered
-            yet: look at them, then press again.
+            With “{answer?.label}” values are read anew. Nothing has been answered yet: look at them, then
+            press again.
           </p>
           <AnewList anew={anew.seen} />
         </section>
