@@ -51,3 +51,14 @@ export const audience: z.ZodType<StartAudience> = z.discriminatedUnion("by", [
   z.strictObject({ by: z.literal("group"), group: z.string() }),
   z.strictObject({ by: z.literal("department"), department: z.string() }),
 ]);
+
+const leads = z.discriminatedUnion("to", [
+  z.strictObject({
+    to: z.literal("form"),
+    process: z.string().max(60),
+    values: z.array(z.strictObject({ name: short, value: formula })).max(50),
+  }),
+  z.strictObject({ to: z.literal("address"), address: template(2000) }),
+]);
+/** What comes once a form is sent. */
+export const afterSending = z.strictObject({ says: template(5000).optional(), leads: leads.optional() });

@@ -70,4 +70,5 @@ export const registerRights: z.ZodType<RegisterRights> = z.strictObject({
   change: audiences,
   remove: audiences,
   fill: z.record(column, audiences),
+  open: z.array(column).max(200).optional(),
 });

@@ -39,6 +39,7 @@ export * as jobs from "./jobs";
 export * as deadJobs from "./deadJobs";
 export * as notices from "./notices";
 export * as answerLinks from "./answerLinks";
+export * as outside from "./outside";
 export { findInLetters } from "./findInLetters";
 export * as keptLetters from "./keptLetters";
 export * as chat from "./chat";

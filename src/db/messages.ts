@@ -412,7 +412,7 @@ export const insertOutgoing = async (
     body: string;
     hidden: boolean;
     /** A reply to it answers this task of this person's, as one to the mail before does. */
-    about: { task: string; person: string; seq: number | null };
+    about: { task: string; person: string; seq: number | null } | null;
     at: number;
   },
 ): Promise<string | null> => {
@@ -433,9 +433,9 @@ export const insertOutgoing = async (
       m.body,
       m.hidden,
       at(m.at),
-      m.about.task,
-      m.about.person,
-      m.about.seq,
+      m.about?.task ?? null,
+      m.about?.person ?? null,
+      m.about?.seq ?? null,
     ],
   );
   const id: string | null = rows[0]?.id ?? null;

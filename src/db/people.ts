@@ -52,12 +52,12 @@ export async function readPeople(db: Db, since: string | null): Promise<PeopleRe
       from
         (
           select
-            (select count(*)::int from person) as count,
+            (select count(*)::int from person where kind <> 'visitor') as count,
             pg_snapshot_xmin(pg_current_snapshot())::text as floor,
             pg_postmaster_start_time()::text || ' ' || to_regclass('person')::oid as "table",
             pg_current_xact_id_if_assigned() is not null as own
         ) s
-        left join person on ${since === null ? "true" : "changed >= $1::xid8"}
+        left join person on kind <> 'visitor' and ${since === null ? "true" : "changed >= $1::xid8"}
     `,
     values: since === null ? [] : [since],
   });

@@ -6,6 +6,7 @@ import { formProblemSentence } from "@/core/words";
 import { Button, classes, sizeText } from "@/ui";
 import type { InputContext } from "./inputContext";
 import { FileLink } from "./FileLink";
+import { useFilesAt } from "./filesAt";
 import { sendFile, type Sending } from "./sendFile";
 
 interface Props {
@@ -32,6 +33,7 @@ export function FileInput({
   compact,
   label,
 }: Props) {
+  const at = useFilesAt();
   const picker = useRef<HTMLInputElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const [sending, setSending] = useState<{ name: string; share: number; by: Sending } | null>(null);
@@ -57,7 +59,7 @@ export function FileInput({
       );
     if (chosen.size === 0) return setSaid(`"${chosen.name}" is empty.`);
     setSaid("");
-    const by = sendFile(chosen, (share) => setSending((s) => s && { ...s, share }));
+    const by = sendFile(chosen, (share) => setSending((s) => s && { ...s, share }), at);
     under.current = by;
     setSending({ name: chosen.name, share: 0, by });
     busy(1);

@@ -212,3 +212,22 @@ export { deadJobs, settleJob } from "./office/deadJobs";
 export { beginOffice, isDemoDatabase, markDemo } from "./office/beginOffice";
 export { replayRequests, type Replayed } from "./requests/replay";
 export { comeBack, goToProvider, providerName } from "./office/providerSignIn";
+export { sendAddressCode } from "./outside/addressCode";
+export {
+  addFollowedFile,
+  followed,
+  followedFile,
+  followedView,
+  keepChanged,
+  sendChanged,
+  withdrawFollowed,
+  writeFollowed,
+  type Followed,
+} from "./outside/followed";
+export { openCatalogue, type OpenEntry } from "./outside/openCatalogue";
+export { addOpenFile } from "./outside/openFile";
+export { openForm, type OpenPage } from "./outside/openForm";
+export { sendOpenForm, type OpenSending } from "./outside/sendOpenForm";
+export { sweepVisitors } from "./outside/sweepVisitors";
+export { callBackLinks, followerBy } from "./outside/trackingLink";
+export { passerBy, visitorBy } from "./outside/visitor";

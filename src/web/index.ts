@@ -1,5 +1,6 @@
 export { answerOf, type AnewSeen, type Answer } from "./answer";
 export { fileHeaders } from "./fileAnswers";
+export { addedFile, handedFile, noFile } from "./handFile";
 export { Slots } from "./pace";
 export { takeUpload } from "./takeUpload";
 export { ownPath } from "./ownPath";

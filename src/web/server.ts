@@ -14,7 +14,7 @@ const REQUEST_MS = 150_000;
 const MAX_PAGE_BODY = 5_000_000;
 
 /** What takes files says itself how long they may be. */
-const UPLOADS = /^\/api\/(?:files|sheets)\b/;
+const UPLOADS = /^\/api\/(?:files|sheets|open|follow)\b/;
 /** What never changes, and health itself, need neither database nor limits. */
 const FIXED = /^\/(?:_next\/|api\/health\b|icon\.svg)/;
 

@@ -14,16 +14,20 @@ const said = (sentence: string, status: number, headers: Record<string, string> 
  * Takes a file in: the body is its contents, `?name=` its name. Under /api, because the guard of all pages would keep a
  * copy of the body first, and cut it off.
  * @param keep what is done with it once it is here
+ * @param who whoever sends it; whoever is signed in where it is not said
  */
 export async function takeUpload(
   request: Request,
   keep: (actor: Actor, name: string, bytes: Buffer) => Promise<Response>,
+  who: () => Promise<Actor | null> = currentActor,
 ): Promise<Response> {
   if (!fromOurPage(request.headers.get("origin"), request.headers.get("host"))) return said(NOT_OURS, 403);
-  const actor = await currentActor();
+  const actor = await who();
   if (!actor)
     return said(
-      "You are signed out. Sign in on another page, then add the file again; what you typed is kept.",
+      who === currentActor
+        ? "You are signed out. Sign in on another page, then add the file again; what you typed is kept."
+        : "This page cannot take files any more. Load it again; what you typed is kept.",
       401,
     );
   const tooLarge = () =>

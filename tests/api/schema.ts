@@ -542,6 +542,39 @@ export interface components {
       | {
           id: string;
           /** @constant */
+          kind: "public";
+          letterhead: string;
+          greeting?: string;
+          /** @enum {string} */
+          asks: "nothing" | "address" | "confirmed";
+          /** @constant */
+          files?: true;
+          /** @constant */
+          staff?: true;
+          /** @constant */
+          values?: true;
+          sent?: {
+            says?: string;
+            leads?:
+              | {
+                  /** @constant */
+                  to: "form";
+                  process: string;
+                  values: {
+                    name: string;
+                    value: string;
+                  }[];
+                }
+              | {
+                  /** @constant */
+                  to: "address";
+                  address: string;
+                };
+          };
+        }
+      | {
+          id: string;
+          /** @constant */
           kind: "press";
           who:
             | {

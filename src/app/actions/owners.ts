@@ -1,7 +1,7 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { answerProposal, nameOwner, proposeOwners } from "@/services";
+import { answerProposal, callBackLinks, nameOwner, proposeOwners } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
@@ -48,3 +48,10 @@ export const answerProposalAction = async (
   );
 export const nameOwnerAction = async (process: string, person: string): Promise<Answer<null>> =>
   done(process, await answerOf(await nameOwner(await requireActor(), key.parse(process), key.parse(person))));
+
+/** Makes the links void by which somebody outside follows a request; see `callBackLinks`. */
+export const callBackLinksAction = async (
+  number: string,
+  anew: boolean,
+): Promise<Answer<{ void: number; sent: boolean }>> =>
+  answerOf(await callBackLinks(await requireActor(), z.string().max(40).parse(number), z.boolean().parse(anew)));

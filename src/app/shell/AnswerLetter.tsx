@@ -21,7 +21,18 @@ function readKept(text: string | null): Written | null {
 }
 
 /** An answer to a letter, written where the letter stands. What is typed stays with this browser until it is sent. */
-export function AnswerLetter({ id, person, to }: { id: string; person: string; to: string }) {
+export function AnswerLetter({
+  id,
+  person,
+  to,
+  write = answerOnPageAction,
+}: {
+  id: string;
+  person: string;
+  to: string;
+  /** By which it is kept, where whoever writes does not work here. */
+  write?: typeof answerOnPageAction;
+}) {
   const at = `answer ${person} ${id}`;
   const [now, setNow] = useState<Written | null>(null);
   const [mistake, setMistake] = useState("");
@@ -45,7 +56,7 @@ export function AnswerLetter({ id, person, to }: { id: string; person: string; t
     );
   const send = () =>
     start(async () => {
-      const r = await answerOnPageAction(id, now.key, now.text).catch(() => null);
+      const r = await write(id, now.key, now.text).catch(() => null);
       if (!r?.ok)
         return setMistake(
           r ? r.sentence : "The server could not be reached. Nothing is lost; try again in a moment.",

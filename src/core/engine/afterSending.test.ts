@@ -13,7 +13,7 @@ const came = (sent: AfterSending | undefined, access: Record<string, Access> = {
   h.start({ total: "1250", reason: "a & b/../c?x=#1", secret: "s3cret" });
   const release = compileRelease(d, {}, KINDS);
   return {
-    says: sentOf(release),
+    says: sentOf(release, false),
     sent: afterSending(new Turn(release, h.state, officeFacts(T0), null), (id) => access[id] ?? "edit"),
   };
 };

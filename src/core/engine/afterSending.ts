@@ -1,5 +1,5 @@
 import { isList, templateParts, valueText, type Value } from "../expression";
-import { fieldsRead, walkFields, type AccessOf, type AfterSending } from "../form";
+import { fieldsRead, followerOf, walkFields, type AccessOf, type AfterSending } from "../form";
 import { startKind } from "../kinds";
 import type { CompiledRelease } from "./release";
 import type { Turn } from "./turn";
@@ -13,13 +13,17 @@ export interface Sent {
     | null;
 }
 
-/** What a process says of its form being sent; null where it says nothing. */
-export function sentOf({ definition, kinds }: Pick<CompiledRelease, "definition" | "kinds">): {
-  start: string;
-  sent: AfterSending;
-} | null {
+/**
+ * What a process says of its form being sent; null where it says nothing.
+ * @param outside of the form it opens to people outside, and not of that of the office
+ */
+export function sentOf(
+  { definition, kinds }: Pick<CompiledRelease, "definition" | "kinds">,
+  outside: boolean,
+): { start: string; sent: AfterSending } | null {
   for (const s of definition.starts) {
-    const sent = startKind(kinds, s).afterSending?.(s);
+    const kind = startKind(kinds, s);
+    const sent = (kind.opens !== undefined) === outside ? kind.afterSending?.(s) : null;
     if (sent && (sent.says?.trim() || sent.leads)) return { start: s.id, sent };
   }
   return null;
@@ -40,7 +44,7 @@ function handedOn(v: Value): string {
  * @param access what whoever sent it may see of the form: of what is hidden from them nothing is told, nor handed on
  */
 export function afterSending(turn: Turn, access: AccessOf): Sent | null {
-  const found = sentOf(turn.release);
+  const found = sentOf(turn.release, followerOf(turn.state.requester) !== null);
   if (!found) return null;
   const { start, sent } = found;
   const at = { step: start, scope: null };

@@ -1,3 +1,4 @@
+import { followerOf } from "../form";
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
 import { candidatesOf, whoMakesChanges, withCover, isRequester } from "./assign";
@@ -25,22 +26,25 @@ export function askOthers(turn: Turn): void {
   }
 }
 
-const isGone = ({ facts }: Turn, person: string): boolean =>
-  !facts.isActive(person) || facts.coverFor(person) !== null;
+/** Whether somebody is there to be asked: whoever follows from outside always is. */
+const isHere = ({ facts, state }: Turn, person: string): boolean =>
+  facts.isActive(person) || person === followerOf(state.requester);
+
+const isGone = (turn: Turn, person: string): boolean =>
+  !isHere(turn, person) || turn.facts.coverFor(person) !== null;
 
 /**
  * Those who can be asked in place of some people, by their covers. Covers may run in a circle: where the last of them is
  * away too, whoever is there keeps the task, or it would go round for ever.
  */
 function standIns(turn: Turn, t: Task): Candidate[] {
-  const { facts } = turn;
   const own = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
   const out = new Map<string, Candidate>();
   for (const c of t.candidates) {
     const cover = withCover(turn, [c.person])[0]!;
-    const stays = facts.isActive(c.person) && (cover.person === c.person || isGone(turn, cover.person));
+    const stays = isHere(turn, c.person) && (cover.person === c.person || isGone(turn, cover.person));
     const now = stays ? c : { person: cover.person, for: c.for ?? c.person };
-    if (!facts.isActive(now.person) || (!own && isRequester(turn, now.person))) continue;
+    if (!isHere(turn, now.person) || (!own && isRequester(turn, now.person))) continue;
     if (!out.has(now.person)) out.set(now.person, now);
   }
   return [...out.values()];
@@ -49,8 +53,8 @@ function standIns(turn: Turn, t: Task): Candidate[] {
 const names = (people: readonly Candidate[]) => people.map((c) => c.person).join();
 
 function findOthers(turn: Turn, t: Task): void {
-  const here = t.candidates.some((c) => turn.facts.isActive(c.person));
-  const gone = t.candidates.every((c) => turn.facts.isActive(c.person)) ? "away" : "left";
+  const here = t.candidates.some((c) => isHere(turn, c.person));
+  const gone = t.candidates.every((c) => isHere(turn, c.person)) ? "away" : "left";
   const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone });
   const others = standIns(turn, t);
   if (others.length > 0) {

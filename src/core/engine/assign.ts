@@ -1,4 +1,4 @@
-import { colleagueOf, isOwnRequest } from "../form";
+import { colleagueOf, emailKey, followerOf, hearerOf, isOwnRequest } from "../form";
 import { ruleKind, type Receiver, type RuleTurn } from "../kinds";
 import type { Assignment, Rule } from "../route";
 import type { Candidate } from "./state";
@@ -18,6 +18,15 @@ export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, holder?:
 export function receiversOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
   const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place)) ?? [];
   return [...peopleOf(turn, at, place, rule).map((person) => ({ person })), ...outside];
+}
+
+/** Of those a rule finds whoever follows the request from outside and is written to of it. */
+export function hearersOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
+  const hears = hearerOf(turn.state.requester);
+  if (hears === null) return [];
+  return receiversOf(turn, at, place, rule).filter(
+    (r) => "email" in r && emailKey(r.email) === emailKey(hears.email),
+  );
 }
 
 function ruleTurn(turn: Turn, at: At, place: string, holder?: string | null): RuleTurn {
@@ -83,10 +92,13 @@ export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
 const MAX_LEVELS = 20;
 
 /**
- * Changes are asked of the requester; once they have left, of the first manager above them who is there. Of nobody where
- * another program, somebody outside or a process asked: then it is the owners' to name somebody.
+ * Changes are asked of the requester; once they have left, of the first manager above them who is there. Of somebody
+ * outside who follows their request by its link, by their account. Of nobody where another program, somebody else outside
+ * or a process asked: then it is the owners' to name somebody.
  */
 export function whoMakesChanges(turn: Turn): Candidate[] {
+  const follower = followerOf(turn.state.requester);
+  if (follower !== null) return [{ person: follower }];
   const seen = new Set<string>();
   for (
     let at: string | null = colleagueOf(turn.state.requester);

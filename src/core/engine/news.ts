@@ -1,4 +1,4 @@
-import { colleagueOf } from "../form";
+import { colleagueOf, emailKey, followerOf, type Party } from "../form";
 import type { Kinds } from "../kinds";
 import type { RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
@@ -82,7 +82,7 @@ export function newsOf(
   }
   for (const n of newsInside(before, after, events, procedures)) add(n);
   // Who asked and reads no notices is told nothing here; "to nobody" would mean the owners.
-  const asker = colleagueOf(after.requester);
+  const asker = colleagueOf(after.requester) ?? followerOf(after.requester);
   const fresh = after.stuck.filter((s) => !before.stuck.some((x) => sameStuck(x, s)));
   for (const s of fresh) {
     const at = events.findLast((e) => e.type === "got stuck" && e.token === s.token)?.seq ?? after.seq;
@@ -104,16 +104,20 @@ export function newsOf(
   }
   const ended = before.endedAt === null ? endOf(events) : null;
   // Where the process tells them itself, that says it better.
-  const told = asker === null || events.some((e) => tells(e, release.kinds, asker));
+  const told = asker === null || events.some((e) => tells(e, release.kinds, after.requester));
   if (ended && !told) add({ ...ended, to: asker });
   return out;
 }
 
-/** Whether a step, in whatever procedure, tells somebody. */
-function tells(e: RequestEvent, kinds: Kinds, person: string): boolean {
-  if (e.type === "in call") return tells(e.event, kinds, person);
+/** Whether a step, in whatever procedure, tells whoever asked: by their account, or by their address outside. */
+function tells(e: RequestEvent, kinds: Kinds, asker: Party): boolean {
+  if (e.type === "in call") return tells(e.event, kinds, asker);
   if (e.type !== "effect asked") return false;
-  return kinds.steps[e.effect.kind].tells?.(e.effect).includes(person) ?? false;
+  const told = kinds.steps[e.effect.kind].tells?.(e.effect) ?? [];
+  return told.some((r) => {
+    if ("person" in r) return asker.kind === "person" && r.person === asker.id;
+    return asker.kind === "outside" && asker.email !== "" && emailKey(r.email) === emailKey(asker.email);
+  });
 }
 
 /** News of tasks in procedures; what stops or ends them is told as news of the request. */

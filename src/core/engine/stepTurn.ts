@@ -11,7 +11,7 @@ import {
 } from "../expression";
 import { findField } from "../form";
 import type { StepTurn } from "../kinds";
-import { peopleOf, receiversOf } from "./assign";
+import { hearersOf, peopleOf, receiversOf } from "./assign";
 import { composeLetter } from "./composeLetter";
 import type { At, Turn } from "./turn";
 
@@ -57,6 +57,7 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
     momentOf: (value) => momentOf(turn, value),
     people: (place, rule) => peopleOf(turn, at, place, rule),
     receivers: (place, rule) => receiversOf(turn, at, place, rule),
+    hearers: (place, rule) => hearersOf(turn, at, place, rule),
     letter: (id) => composeLetter(turn, at, id),
     tellsHidden: (place, text, isFormula) =>
       (isFormula ? [text] : templateParts(text).flatMap((p) => ("formula" in p ? [p.formula] : []))).some(

@@ -23,12 +23,14 @@ const NO_CHECK: Check = { must: "true", say: "" };
  * come out wrong without it; it is replaced by what the server found it to be, and no longer recalculates.
  * The same goes for one that reads a column of a register that is hidden from them.
  * @param closed whether something read of records is hidden from them (`hiddenOfRecords`)
+ * @param tells whether a formula goes by what they may not have for another reason
  */
 export function formForReader(
   form: PreparedForm,
   result: Pick<FormResult, "data" | "shown" | "needed" | "failed" | "texts">,
   access: AccessOf,
   closed: (read: string) => boolean,
+  tells: (formula: Node) => boolean = () => false,
 ): ReaderForm {
   const hidden = new Set<string>();
   const all: Record<string, Access> = {};
@@ -38,7 +40,8 @@ export function formForReader(
   });
   const readsHidden = (id: string, place: FieldPlace) =>
     (form.reads[id]?.[place] ?? []).some((read) => hidden.has(read)) ||
-    (form.records?.[id]?.[place] ?? []).some(closed);
+    (form.records?.[id]?.[place] ?? []).some(closed) ||
+    (form.programs[id]?.[place] !== undefined && tells(form.programs[id][place]));
   const frozen = new Set<string>();
   const found: Record<string, Partial<Record<"shown" | "needed", Record<string, boolean>>>> = {};
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};

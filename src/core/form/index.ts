@@ -13,6 +13,9 @@ export {
   accountOf,
   behind,
   colleagueOf,
+  followerOf,
+  hearerOf,
+  VISITOR,
   isAccount,
   isOwnRequest,
   NO_PARTY,
@@ -39,6 +42,8 @@ export {
   readsHiddenFromAny,
   NOBODY,
   recordRights,
+  mayBeOpened,
+  registerOpened,
   registerSeen,
   type RecordRights,
   type RegisterRights,
@@ -99,6 +104,7 @@ export {
   type TypedField,
   type ValueFacts,
 } from "./fieldBehaviour";
+export { openAccess, type OpenTo } from "./openAccess";
 export { saysItsPlace, type AfterSending } from "./afterSending";
 export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";
 export { valueChanges, type ValueChange } from "./valueChanges";

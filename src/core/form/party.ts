@@ -9,9 +9,10 @@ export type Someone =
   | { kind: "service"; id: string }
   /**
    * Nobody who works here: known by what was said of them, told apart by the address. `through` is the account that
-   * asked for them, whose own the request is as well; null for none.
+   * asked for them, whose own the request is as well; null for none. Where they `follow`, it is an account that is
+   * theirs alone, made for this one request and reached by its tracking link; "letters": they are written to as well.
    */
-  | { kind: "outside"; name: string; email: string; through: string | null };
+  | { kind: "outside"; name: string; email: string; through: string | null; follows?: "letters" | "page" };
 
 /** Whoever stands behind a request. */
 export type Party =
@@ -40,6 +41,16 @@ export function accountOf(p: Party): string | null {
       return null;
   }
 }
+
+/** The account of somebody outside who follows their request by a tracking link; null for everybody else. */
+export const followerOf = (p: Party): string | null => (p.kind === "outside" && p.follows ? p.through : null);
+
+/** Whoever follows their request and is written to of what becomes of it; null for everybody else. */
+export const hearerOf = (p: Party): { name: string; email: string } | null =>
+  p.kind === "outside" && p.follows === "letters" ? { name: p.name, email: p.email } : null;
+
+/** What such accounts are called by, so that nobody who works here can have one. */
+export const VISITOR = "visitor.";
 
 export const isAccount = (p: Party): boolean => p.kind === "person" || p.kind === "service";
 

@@ -1,5 +1,6 @@
 import { isAmong, type Audience, type Onlooker } from "./audience";
 import type { FactsData } from "./facts";
+import type { FieldKinds } from "./fieldBehaviour";
 import { staying, type RegisterShape, type Registers, type StoredRecord } from "./registerShape";
 
 /** Who may see what of a register. Where nothing is said, nobody. */
@@ -18,6 +19,8 @@ export interface RegisterRights {
   remove: readonly Audience[];
   /** By a column's id: of those who add or change records only these fill the column in. */
   fill: Readonly<Record<string, readonly Audience[]>>;
+  /** Ids of the columns that people outside see in public forms; nothing of the register where none is. */
+  open?: readonly string[];
 }
 /** Of a register nobody has said anything about. */
 export const NOBODY: RegisterRights = {
@@ -46,6 +49,36 @@ export function registerSeen(
     const only = Object.hasOwn(rights.columns, column) ? rights.columns[column] : undefined;
     return only === undefined || among(only);
   };
+  return withColumns(shape, sees);
+}
+
+/**
+ * What somebody outside, whoever, sees of a register in a public form: the columns its keepers opened; null for none of
+ * it. Nothing else said of the register counts for them, not even “everybody”; and who works here, which requests there
+ * are, and files of records are not opened by a register.
+ */
+export function registerOpened(
+  whole: RegisterShape,
+  rights: RegisterRights,
+  kinds: FieldKinds,
+): RegisterShape | null {
+  const shape = staying(whole);
+  const opened = new Set(shape.columns.flatMap((c) => (mayBeOpened(c, kinds) ? [c.id] : [])));
+  const seen = withColumns(shape, (id) => opened.has(id) && rights.open?.includes(id) === true);
+  return seen.columns.length > 0 ? seen : null;
+}
+
+/** Whether people outside may ever see a column. */
+export function mayBeOpened(
+  column: Pick<RegisterShape["columns"][number], "kind">,
+  kinds: FieldKinds,
+): boolean {
+  const of = kinds[column.kind].idOf;
+  return of === null || of === "record";
+}
+
+/** A register with some of its columns, and nothing that tells of the others. */
+function withColumns(shape: RegisterShape, sees: (column: string) => boolean): RegisterShape {
   if (shape.columns.every((c) => sees(c.id))) return shape;
   const { key_column: key, rules: _, ...rest } = shape;
   return {

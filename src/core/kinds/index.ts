@@ -28,8 +28,9 @@ export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export { fillsProblems } from "./fillsProblems";
 export { formulasOverRecord, sayNoRegister } from "./overRecord";
+export { mapSent, sentProblems } from "./afterSending";
 export { audienceWords, mayBegin, sayEmptyAudience } from "./audience";
-export type { Asker, DaysOf, OfMail, StartBehaviour } from "./startBehaviour";
+export type { Asker, DaysOf, OfMail, OfOpen, StartBehaviour } from "./startBehaviour";
 export { ANY_TYPES } from "./stepBehaviour";
 export type {
   AnyLists,

@@ -1,6 +1,6 @@
 import type { StartKind, StartOf } from "@/starts/shapes";
 import type { OnClosed, Timetable } from "../calendar";
-import type { AfterSending, Registers } from "../form";
+import type { AfterSending, FieldKinds, Registers } from "../form";
 import type { FilledByRecord, OfDates, OfEach, OfPress, OfRecords } from "../records/ofRecords";
 import type { ProcessDefinition } from "../route/definition";
 import type { FormulaWalk } from "./places";
@@ -30,11 +30,28 @@ export interface OfMail {
   values: readonly { field: string; value: string }[];
 }
 
+/** A form that people outside send without signing in. */
+export interface OfOpen {
+  /** Whose form it is, as it stands over the page. */
+  letterhead: string;
+  /** What is read before it, marked up as `prose` says. */
+  greeting: string;
+  /** What is asked of whoever sends it; "confirmed": an address they show to be theirs. */
+  asks: "nothing" | "address" | "confirmed";
+  /** Files can be added. */
+  files: boolean;
+  /** Those who work here are told by name. */
+  staff: boolean;
+  /** What was sent is read again where it is followed. */
+  values: boolean;
+}
+
 /** What the problems of a start are looked for against. */
 export interface StartProblems {
   groups: Readonly<Record<string, readonly string[]>> | null;
   registers: Registers;
-  definition: Pick<ProcessDefinition, "fields" | "mailbox">;
+  definition: Pick<ProcessDefinition, "fields" | "mailbox" | "access" | "procedure" | "forms">;
+  kinds: FieldKinds;
   say: Say;
 }
 
@@ -67,6 +84,8 @@ export interface StartBehaviour<K extends StartKind = StartKind, S = StartOf<K>>
   ofMail?(s: S): OfMail;
   /** For which records it makes one request each; null where it makes a single one. */
   ofEach?(s: S): OfEach | null;
+  /** The form it opens to people outside; absent for one that opens none. */
+  opens?(s: S): OfOpen;
   /** What comes once its form was sent; absent where nobody sends one. */
   afterSending?(s: S): AfterSending | null;
   /** What of a record fills in the form; null, or absent, where no record does. */

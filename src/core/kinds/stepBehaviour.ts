@@ -25,6 +25,7 @@ import type { Say } from "./say";
 import type { Called, Next, NewsWords, TrailNames, TrailWords } from "./next";
 import type { FormulaWalk } from "./places";
 import type { LiveProcedure, Port, Ports } from "./ports";
+import type { Receiver } from "./receiver";
 import type { StepTurn } from "./stepTurn";
 
 /** One entry of the lists a step holds: an answer, a way, a branch. */
@@ -129,7 +130,7 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
         doneWords(result: ResultOf<K>, step: string, names: TrailNames): TrailWords;
         forget: Forget<WorkOf<K>, ResultOf<K>>;
         /** Whom what it asks for tells of the request. */
-        tells(work: WorkOf<K>): readonly string[];
+        tells(work: WorkOf<K>): readonly Receiver[];
       }
     : unknown) &
   (K extends KeptKind ? { kept(work: WorkOf<K>): ResultOf<K> } : unknown) &
@@ -348,7 +349,7 @@ export interface AnyStep {
   /** The trail's line about what was done for it. */
   doneWords?(result: ResultOf<EffectKind>, step: string, names: TrailNames): TrailWords;
   forget?: Forget<StepWork, ResultOf<EffectKind>>;
-  tells?(work: StepWork): readonly string[];
+  tells?(work: StepWork): readonly Receiver[];
   gives?(s: Step, types: GivenTypes): Type;
   isReadByName?(s: Step): boolean;
   rounds?: AnyRounds;

@@ -46,6 +46,8 @@ export interface StepTurn<K extends StepKind = StepKind> {
   people(place: string, rule: Rule): string[];
   /** The same to be written to, and whom the rule means outside. */
   receivers(place: string, rule: Rule): Receiver[];
+  /** Whom of those a rule finds a notice cannot reach, and a letter does: whoever follows their request from outside. */
+  hearers(place: string, rule: Rule): Receiver[];
   /** Whether a text with values, or a formula, tells of something that is hidden from somebody. */
   tellsHidden(place: string, text: string, isFormula?: "formula"): boolean;
   /**

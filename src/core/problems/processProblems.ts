@@ -38,6 +38,7 @@ export function processProblems(
       groups: office?.groups ?? null,
       registers,
       definition: d,
+      kinds: kinds.fields,
       say: (severity, code, message, at, mend) =>
         out.push({ severity, code, where: place("start", s.id, at), message, ...(mend ? { mend } : {}) }),
     });

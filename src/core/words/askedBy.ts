@@ -1,4 +1,4 @@
-import { partyName, type Party } from "../form";
+import { followerOf, partyName, type Party } from "../form";
 
 /**
  * Who asked for a request, as its pages say it: "Ada Byrne, ada@byrne.example, outside the office, through Night orders".
@@ -13,7 +13,7 @@ export function askedBy(p: Party, account: (id: string) => string): string {
     case "process":
       return `the process ${name}${p.because === undefined ? "" : `, because ${p.because}`}`;
     case "outside": {
-      const through = p.through === null ? "" : `, through ${account(p.through)}`;
+      const through = p.through === null || followerOf(p) !== null ? "" : `, through ${account(p.through)}`;
       return `${name}${p.email ? `, ${p.email}` : ""}, outside the office${through}`;
     }
   }

@@ -1,5 +1,5 @@
 import type { CompiledRelease } from "../engine";
-import { colleagueOf, type Party } from "../form";
+import { colleagueOf, followerOf, type Party } from "../form";
 import { stepKind } from "../kinds";
 import { firstAt, following, heldBy, listsOf, type Step } from "../route";
 
@@ -24,7 +24,11 @@ export function nextInWords(route: Route, stepId: string, asker?: Party): { answ
   const { asks } = stepKind(kinds, step);
   return (asks?.answers(step) ?? []).map((a) => {
     if (asks?.beside?.(step)) return { answer: a.label, then: "nothing waits for it" };
-    if (a.returns) return { answer: a.label, then: asker && colleagueOf(asker) === null ? WAITS : BACK };
+    if (a.returns)
+      return {
+        answer: a.label,
+        then: asker && (colleagueOf(asker) ?? followerOf(asker)) === null ? WAITS : BACK,
+      };
     const next = asks!.answered(step, a.id);
     const held =
       next.go === "into" ? listsOf(step, kinds).find((l) => l.id === next.list)?.steps[0] : undefined;

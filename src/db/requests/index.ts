@@ -1,4 +1,5 @@
 export * from "./askedOfNobody";
+export { askerOf } from "./askerOf";
 export * from "./desk";
 export * from "./findRequests";
 export { linkedRequests } from "./linkedRequests";

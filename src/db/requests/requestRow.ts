@@ -1,5 +1,6 @@
 import { LETTERS, type LetterRow } from "../messages";
 import { heldBy, joinParts, type RequestEvent, type RequestState } from "@/core/engine";
+import { START } from "@/core/route";
 import { readPart, readState } from "@/formats";
 import type { Db } from "../pool";
 import type { Cause } from "../recordStarts";
@@ -156,7 +157,7 @@ export interface SeenRow extends RequestRow {
   clock_offset: number;
   /** Of its process. */
   owners: string[];
-  /** The steps that somebody took part in: they may look at it afterwards. */
+  /** The steps that somebody took part in, the start where they made changes: they may look at it afterwards. */
   steps: string[];
   /** What has started it, and what it has started; none where the trail was not asked for. */
   relatives: Relative[];
@@ -198,7 +199,8 @@ export async function requestSeen(
           order by 1
         ) as owners,
         array(
-          select distinct t.step_id
+          -- Whoever makes changes has the form as it is at the start, and not what those see who asked for them.
+          select distinct case when t.purpose = 'changes' then regexp_replace(t.step_id, '[^~]*$', '${START}') else t.step_id end
           from task_candidate c join task t on t.request_id = c.request_id and t.id = c.task_id
           where c.request_id = r.id and c.person_id = $2
         ) as steps,

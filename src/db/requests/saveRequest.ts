@@ -38,7 +38,8 @@ export interface NewMail {
   effect: string;
   /** Which of the effect's mails. */
   part: number;
-  step: string;
+  /** Null for what Cobble Step writes by itself. */
+  step: string | null;
   scope: string | null;
   /** Empty where the process has none. */
   mailbox: string;

@@ -2,7 +2,7 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import type SignaturePad from "signature_pad";
 import type { FileFacts } from "@/core/form";
-import { sendFile } from "@/forms/parts";
+import { sendFile, useFilesAt } from "@/forms/parts";
 import { Button, classes } from "@/ui";
 import { inkOnPaper, nameAsInk } from "./ink";
 
@@ -27,6 +27,7 @@ interface Props {
  * to anything else: nobody loses it by sending the form.
  */
 export function SignHere({ id, label, invalid, busy, onSigned }: Props) {
+  const at = useFilesAt();
   const [typing, setTyping] = useState(false);
   const [name, setName] = useState("");
   const [said, setSaid] = useState("");
@@ -46,7 +47,7 @@ export function SignHere({ id, label, invalid, busy, onSigned }: Props) {
     const made = await picture;
     // It goes on its way also where its page is left: whoever goes on has signed.
     const r = made
-      ? await sendFile(new File([made], called, { type: "image/png" }), () => undefined).done
+      ? await sendFile(new File([made], called, { type: "image/png" }), () => undefined, at).done
       : { ok: false as const, sentence: NO_PICTURE };
     held.current = false;
     busy(-1);

@@ -1,5 +1,7 @@
+"use client";
 import type { ReactNode } from "react";
 import type { SignatureShown } from "@/core/form";
+import { readAt, useFilesAt } from "@/forms/parts";
 import { dayTimeText } from "@/ui";
 
 /** What was said of a signature: who gave it and when, and whether what was signed still stands. */
@@ -51,13 +53,14 @@ export function SignatureRead({
   /** By which it is given anew. */
   again?: ReactNode;
 }) {
+  const at = useFilesAt();
   const kept = signed?.value === file ? signed : undefined;
   if (name === null) return <p className="pt-[7px] text-soft">a signature that is not there any more</p>;
   return (
     <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
       {/* On white in the dark as well: it is a picture of ink. */}
       <img
-        src={`/api/files/${file}`}
+        src={readAt(at, file)}
         alt={`${label}: ${name.replace(/\.png$/, "")}`}
         className="h-24 max-w-full rounded border border-line bg-white object-contain"
       />

@@ -142,7 +142,7 @@ export const askPage = defineUseCase(
       restoredAt: kept ? kept.changed_at : null,
       said: begun.said,
       like: begun.like,
-      saysAfter: press === null && sentOf(release) !== null,
+      saysAfter: press === null && sentOf(release, false) !== null,
     };
   },
 );

@@ -1,10 +1,12 @@
 import { afterSending, Turn, type Sent } from "@/core/engine";
 import { accountOf, factsSeen } from "@/core/form";
 import { defineUseCase } from "../kernel/defineUseCase";
+import type { Offered } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registersSeen } from "../kernel/registersSeen";
 import { engineFacts } from "../requests/facts";
 import { loadRequest } from "../requests/loadRequest";
+import { openOf } from "../outside/visitor";
 import { readerOf } from "../requests/requestView";
 
 /** What whoever sent a form sees then. */
@@ -19,7 +21,7 @@ export interface SentPage {
 
 /** For whoever asked alone: others have their request's page. */
 export const sentPage = defineUseCase(
-  ["see request", "ask"],
+  ["see request", "ask", "ask from outside"],
   async (c, number: string): Promise<SentPage> => {
     const loaded = await loadRequest(c, { number });
     const { d, row, release, access, now } = loaded;
@@ -31,20 +33,23 @@ export const sentPage = defineUseCase(
     const sent = afterSending(turn, access);
     const form = sent?.leads?.to === "form" ? sent.leads.process : null;
     // A form they may not fill in is none to go on with.
-    const offer = d.offered.find(
-      (o) => o.process === form && c.may({ action: "ask", starts: o.starts, live: true }),
-    );
+    const outside = c.actor.kind === "visitor";
+    const fills = (o: Offered): boolean =>
+      outside
+        ? c.may({ action: "ask from outside", open: openOf(o.starts) !== null })
+        : c.may({ action: "ask", starts: o.starts, live: true });
+    const offer = d.offered.find((o) => o.process === form && fills(o));
     return {
       number,
       title: row.title,
       process: release.definition.name,
       says: sent?.says ?? "",
-      leads: sent ? leadsOn(sent, offer?.name ?? null) : null,
+      leads: sent ? leadsOn(sent, offer?.name ?? null, outside ? "open" : "ask") : null,
     };
   },
 );
 
-function leadsOn({ leads }: Sent, form: string | null): SentPage["leads"] {
+function leadsOn({ leads }: Sent, form: string | null, area: "ask" | "open"): SentPage["leads"] {
   if (!leads) return null;
   if (leads.to === "address") {
     const at = URL.canParse(leads.href) ? new URL(leads.href) : null;
@@ -56,7 +61,7 @@ function leadsOn({ leads }: Sent, form: string | null): SentPage["leads"] {
   const values = new URLSearchParams(leads.values).toString();
   return {
     name: form,
-    href: `/ask/${encodeURIComponent(leads.process)}${values && `?${values}`}`,
+    href: `/${area}/${encodeURIComponent(leads.process)}${values && `?${values}`}`,
     outside: false,
   };
 }

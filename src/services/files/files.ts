@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { lookup } from "mime-types";
 import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts, type RecordRef } from "@/core/form";
-import { at, files, getPool, inTransaction, registers, type FileRow } from "@/db";
+import { at, files, getPool, inTransaction, registers, type Db, type FileRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
@@ -10,7 +10,7 @@ import { registerFor } from "../kernel/registersSeen";
 import { fileFactsOf } from "./fileFacts";
 import { idsNamed } from "../kernel/idsNamed";
 import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
-import { widest } from "@/core/route";
+import { START, widest } from "@/core/route";
 import { inALetter } from "../mail/conversation";
 import { loadRequest, type Loaded } from "../requests/loadRequest";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -40,32 +40,43 @@ export const addFile = defineUseCase(
   ["add file"],
   async (c, name: string, bytes: Buffer, when?: number): Promise<FileFacts> => {
     c.must({ action: "add file" }, { code: "not-allowed", data: { action: "add a file" } });
-    const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
-    const tidy = tidyFileName(name);
-    if (!tidy) throw refuse("The file needs a name, for example quote.pdf.");
-    if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
-    if (bytes.length > MAX_FILE_BYTES)
-      throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
-    const file = {
-      id: randomBytes(18).toString("base64url"),
-      name: tidy,
-      mediaType: lookup(tidy) || "application/octet-stream",
-      bytes,
-    };
-    const sha256 = createHash("sha256").update(bytes).digest();
-    return inTransaction(async (db) => {
-      // Two at once could otherwise both find room for one.
-      await files.lockLoose(db, c.actor.id);
-      if ((await files.looseBytes(db, c.actor.id)) + bytes.length > MAX_LOOSE_MB * 1_000_000)
-        throw refuse(
-          `You have added ${MAX_LOOSE_MB} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
-        );
-      const now = when ?? (await nowMs(db));
-      await files.insertFile(db, { ...file, sha256, at: at(now)!, by: c.actor.id });
-      return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
-    });
+    return inTransaction((db) => keepLoose(db, c.actor.id, { name, bytes, when, most: MAX_LOOSE_MB }));
   },
 );
+
+interface Adding {
+  name: string;
+  bytes: Buffer;
+  /** Epoch milliseconds; now where it is not said. */
+  when?: number | undefined;
+  /** MB of all files of theirs that are not sent. */
+  most: number;
+}
+/** Keeps a file somebody added, in the caller's transaction. @throws Failed with what is wrong with it */
+export async function keepLoose(db: Db, by: string, { name, bytes, when, most }: Adding): Promise<FileFacts> {
+  const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
+  const tidy = tidyFileName(name);
+  if (!tidy) throw refuse("The file needs a name, for example quote.pdf.");
+  if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
+  if (bytes.length > MAX_FILE_BYTES)
+    throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
+  const file = {
+    id: randomBytes(18).toString("base64url"),
+    name: tidy,
+    mediaType: lookup(tidy) || "application/octet-stream",
+    bytes,
+  };
+  const sha256 = createHash("sha256").update(bytes).digest();
+  // Two at once could otherwise both find room for one.
+  await files.lockLoose(db, by);
+  if ((await files.looseBytes(db, by)) + bytes.length > most * 1_000_000)
+    throw refuse(
+      `You have added ${most} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
+    );
+  const now = when ?? (await nowMs(db));
+  await files.insertFile(db, { ...file, sha256, at: at(now)!, by });
+  return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
+}
 
 /** A file with its contents, for whoever may see the field it stands in; before it is sent, for who added it. */
 export const readFile = defineUseCase(
@@ -118,7 +129,7 @@ function standsInCall({ row, owner, release, procedures }: Loaded, level: Level,
   const { fields } = on.definition;
   const within = calls.map((x) => inCall(x.step, "")).join("");
   const steps = row.steps.filter((s) => s.startsWith(within)).map((s) => s.slice(within.length));
-  const accesses = steps.filter((s) => on.places.has(s)).map((s) => on.access(s));
+  const accesses = steps.filter((s) => s === START || on.places.has(s)).map((s) => on.access(s));
   if (owner) accesses.push(on.access("watch"));
   return idsNamed("file", fields, withoutHidden(fields, state.data, widest(accesses))).includes(id);
 }

@@ -10,6 +10,8 @@ export type Via =
   /** By a link in a mail, or by a reply: the id of the mail. */
   | { kind: "link"; id: string }
   | { kind: "reply"; id: string }
+  /** On a public form, or by a tracking link. */
+  | { kind: "outside"; id: string }
   /** By what was pressed in a chat room: the id of the message. */
   | { kind: "chat"; id: string }
   | { kind: "inside" };
@@ -26,9 +28,12 @@ export interface Moment {
   clockOffset: number;
 }
 
-/** On whose behalf a use case is asked: a person, another program with an account of its own, or Cobble Step itself. */
+/**
+ * On whose behalf a use case is asked: a person, another program with an account of its own, somebody outside who came by
+ * a public form or a tracking link (a visitor, with an account for that one request), or Cobble Step itself.
+ */
 export interface Actor {
-  kind: "person" | "service" | "system";
+  kind: "person" | "service" | "visitor" | "system";
   id: string;
   name: string;
   department: string;
@@ -39,9 +44,9 @@ export interface Actor {
   moment?: Moment;
 }
 
-/** As whom somebody asks. @throws where it is Cobble Step itself, which asks for nothing */
+/** As whom somebody asks. @throws where it is Cobble Step itself, which asks for nothing, or somebody outside, of whom an account says too little */
 export function partyOf({ kind, id }: Pick<Actor, "kind" | "id">): Party {
-  if (kind === "system") throw new Error("nobody asks for this request");
+  if (kind === "system" || kind === "visitor") throw new Error("nobody asks for this request");
   return { kind, id };
 }
 

@@ -4,6 +4,7 @@ import {
   partyName,
   personParty,
   readsHiddenFromAny,
+  VISITOR,
   type Party,
   type PersonFacts,
   type RegisterRights,
@@ -285,8 +286,11 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   return cached;
 }
 
-export const personName = (d: Directory, id: string): string =>
-  (d.people.get(id) ?? d.services.get(id))?.name ?? id;
+export const personName = (d: Directory, id: string): string => {
+  const known = (d.people.get(id) ?? d.services.get(id))?.name;
+  // Of whoever has an account for one request alone nothing is known here: the request says who they are.
+  return known ?? (id.startsWith(VISITOR) ? "Who asked" : id);
+};
 
 /** Somebody the office knows by an account, as whoever stands behind something. */
 export const accountBehind = (d: Directory, id: string): Someone => ({

@@ -14,6 +14,10 @@ export type Deed =
   | { action: "press"; start: Start; seen: boolean }
   /** For somebody who has no account and is known by name and address; beside asking itself. */
   | { action: "ask for somebody outside" }
+  /** To fill in and send a form that is open to people outside; `open`: it is, and is live. */
+  | { action: "ask from outside"; open: boolean }
+  /** To make the links void by which somebody outside follows a request. */
+  | { action: "close links"; owner: boolean }
   /** A step of another request starts one; `begins`: the process lets that process. */
   | { action: "begin"; begins: boolean }
   | { action: "see request"; requester: string | null; tookPart: boolean; owner: boolean }
@@ -77,6 +81,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       deed.action === "design" ||
       (deed.action === "begin" && deed.begins)
     );
+  if (actor.kind === "visitor") return visitorMay(actor.id, deed);
   switch (deed.action) {
     case "ask":
       return deed.live && deed.starts.some((s) => startKind(KINDS, s).mayStart(s, actor));
@@ -139,10 +144,34 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return actor.kind === "person" && (deed.person === actor.id || actor.officeRights);
     case "move clock":
       return deed.demo;
+    case "close links":
+      return deed.owner;
     case "begin":
+    case "ask from outside":
     case "run jobs":
       return false;
   }
   // Reached only by what no list of deeds knows.
   return false;
+}
+
+/** Somebody outside has the form that is open to them, and what is theirs by the account made for their one request. */
+function visitorMay(own: string, deed: Deed): boolean {
+  switch (deed.action) {
+    case "ask from outside":
+      return deed.open;
+    case "see request":
+      return deed.requester === own;
+    case "use own":
+      return deed.person === own;
+    case "read file":
+      return deed.loose ? deed.addedBy === own : deed.shown;
+    case "answer letter":
+      return deed.receiver;
+    // Of what keepers opened to people outside.
+    case "read register":
+      return deed.seen;
+    default:
+      return false;
+  }
 }

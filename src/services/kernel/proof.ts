@@ -15,6 +15,7 @@ export function hasProved(actor: Actor, now = Date.now()): boolean {
     case "link":
     case "reply":
     case "chat":
+    case "outside":
       return false;
     case "inside":
       return actor.kind === "system";

@@ -1,4 +1,12 @@
-import { NOBODY, registerSeen, type Onlooker, type RegisterRights, type RegisterShape } from "@/core/form";
+import {
+  NOBODY,
+  registerOpened,
+  registerSeen,
+  type Onlooker,
+  type RegisterRights,
+  type RegisterShape,
+} from "@/core/form";
+import { KINDS } from "@/kinds";
 import type { Actor } from "./actor";
 import type { Directory } from "./directory";
 
@@ -25,7 +33,11 @@ export function registersSeen(d: Directory, actor: Actor): Readonly<Record<strin
   const who = onlooker(d, actor);
   const out: Record<string, RegisterShape> = {};
   for (const shape of Object.values(d.registers)) {
-    const seen = registerSeen(shape, rightsOf(d, shape.key), who);
+    const rights = rightsOf(d, shape.key);
+    const seen =
+      actor.kind === "visitor"
+        ? registerOpened(shape, rights, KINDS.fields)
+        : registerSeen(shape, rights, who);
     if (seen) out[shape.key] = seen;
   }
   return out;

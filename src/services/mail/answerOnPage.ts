@@ -1,24 +1,22 @@
-import { emailKey } from "@/core/form";
+import { emailKey, NO_PARTY } from "@/core/form";
 import { inTransaction, messages, requests, type MessageRow } from "@/db";
 import { SYSTEM } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
-import type { Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { can } from "../kernel/policy";
 import { seenRequest } from "../requests/loadRequest";
+import { isReader, letterReader, type LetterReader } from "./letterReader";
 import { tellOfReply, tellStep } from "./tellReply";
 
 const MOST_TEXT = 20_000;
+const named = ({ name, email }: { name: string; email: string }) => ({ name, email });
 const invalid = (path: string, message: string) => new Failed({ code: "invalid", data: { path, message } });
 
-/** Whether a letter was written to somebody who works here, and may be answered as letters are: one that asks is not. */
-export function isWrittenTo(m: MessageRow, person: string, d: Directory): boolean {
+/** Whether a letter was written to somebody, and may be answered as letters are: one that asks is not. */
+export function isWrittenTo(m: MessageRow, reader: Pick<LetterReader, "id" | "address">): boolean {
   if (m.direction !== "out" || m.channel !== "mail" || m.task_id !== null) return false;
-  const address = emailKey(d.people.get(person)?.email ?? "");
-  return [...m.receivers, ...m.copies, ...m.blind].some((r) =>
-    "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address,
-  );
+  return [...m.receivers, ...m.copies, ...m.blind].some((r) => isReader(r, reader));
 }
 
 /**
@@ -34,7 +32,8 @@ export const answerOnPage = defineUseCase(
       const m = /^\d{1,18}$/.test(id) ? await messages.messageById(db, id, true) : null;
       const seen = m?.request_id ? await seenRequest(c, db, { id: m.request_id }) : null;
       const d = await c.directory();
-      const mine = m !== null && isWrittenTo(m, c.actor.id, d);
+      const asker = seen?.row.state.requester ?? NO_PARTY;
+      const mine = m !== null && isWrittenTo(m, letterReader(d, c.actor, asker));
       c.must({ action: "answer letter", receiver: mine && seen !== null }, missing);
       if (!m || !seen) throw new Failed(missing);
       const text = said.replace(/\r\n?/g, "\n").trim();
@@ -50,7 +49,8 @@ export const answerOnPage = defineUseCase(
         request: m.request_id,
         mailbox: m.mailbox,
         fingerprint,
-        sender: { person: c.actor.id },
+        sender:
+          c.actor.kind === "visitor" && asker.kind === "outside" ? named(asker) : { person: c.actor.id },
         receivers: m.by_person === null ? [] : [{ person: m.by_person }],
         copies: [],
         subject,
@@ -74,7 +74,10 @@ export const answerOnPage = defineUseCase(
           "Your answer was kept already, as it was when you pressed first. Copy what you have changed since, and write it as a letter.",
         );
       }
-      const from = { name: me?.name ?? c.actor.name, email: me?.email ?? "" };
+      const from =
+        asker.kind === "outside" && c.actor.kind === "visitor"
+          ? named(asker)
+          : { name: me?.name ?? c.actor.name, email: me?.email ?? "" };
       const reply = { id: kept, from, subject, text, vouched: true };
       // Told to the request by Cobble Step, as what comes by mail is.
       const inside = { ...c, actor: SYSTEM, may: (deed: Parameters<typeof can>[1]) => can(SYSTEM, deed) };

@@ -71,3 +71,9 @@ const SMALL = "margin:0 0 10px;font-size:14px;color:#6a5f57";
 const LINK = "color:#3f6b3a;text-decoration:underline";
 
 const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+
+/** How whoever follows a request from outside comes to it, at the end of a letter. */
+export const linkText = (link: string): string =>
+  `Where it stands, and what you can do: ${link}\nThis link is yours alone: whoever has it can read and answer for you.`;
+export const linkHtml = (link: string): string =>
+  `<p style="${P}"><a href="${escape(link)}" style="${LINK};font-weight:600">Where it stands, and what you can do</a></p><p style="${SMALL}">This link is yours alone: whoever has it can read and answer for you.</p>`;

@@ -1,4 +1,4 @@
-import { emailKey } from "@/core/form";
+import { emailKey, NO_PARTY } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import type { WrittenPart } from "@/core/letter";
 import {
@@ -16,6 +16,7 @@ import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { isWrittenTo } from "./answerOnPage";
+import { isReader, letterReader, type LetterReader } from "./letterReader";
 import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
 
 /** One letter of a conversation, as it is read. */
@@ -53,21 +54,19 @@ export interface MailShown {
 /** What was written of a request, oldest first, as far as its reader may see it. */
 export function lettersOf(
   { d, row }: Pick<Loaded, "d" | "row">,
-  person: string,
+  reader: LetterReader,
   watches: boolean,
 ): MailShown[] {
-  const answers = answerable(row.letters, person, d);
+  const answers = answerable(row.letters, reader);
   return row.letters.flatMap((m) =>
-    maySee(m, person, d, watches) ? [{ ...letterOf(m, d, watches), mayAnswer: m.id === answers }] : [],
+    maySee(m, reader, d, watches) ? [{ ...letterOf(m, d, watches), mayAnswer: m.id === answers }] : [],
   );
 }
 
 /** The last letter to somebody that they have not answered since; null for none. */
-function answerable(letters: readonly LetterRow[], person: string, d: Directory): string | null {
-  const last = letters.findLast((m) => isWrittenTo(m, person, d));
-  const address = emailKey(d.people.get(person)?.email ?? "");
-  const theirs = (r: Receiver | null) =>
-    r !== null && ("person" in r ? r.person === person : emailKey(r.email) === address);
+function answerable(letters: readonly LetterRow[], reader: LetterReader): string | null {
+  const last = letters.findLast((m) => isWrittenTo(m, reader));
+  const theirs = (r: Receiver | null) => r !== null && isReader(r, reader);
   const since = letters.findLast((m) => m.direction === "in" && theirs(m.sender));
   return last && (!since || letters.indexOf(since) < letters.indexOf(last)) ? last.id : null;
 }
@@ -83,15 +82,15 @@ function staffOf(people: Directory["people"]): ReadonlySet<string> {
 /**
  * A letter is its receivers' and its writer's, and is seen by those who look after the process. What was exchanged with
  * somebody outside is for everybody who may see the request besides, unless it tells of what is hidden from somebody:
- * what one who works here is asked or told is between them and the process.
+ * what one who works here is asked or told is between them and the process. Whoever follows it from outside sees what was
+ * exchanged with them.
  */
-function maySee(m: MessageRow, person: string, d: Directory, watches: boolean): boolean {
-  if (watches || m.by_person === person) return true;
-  const address = emailKey(d.people.get(person)?.email ?? "");
+function maySee(m: MessageRow, reader: LetterReader, d: Directory, watches: boolean): boolean {
+  if (watches || m.by_person === reader.id) return true;
   const all = [...m.receivers, ...m.copies, ...m.blind, ...(m.sender ? [m.sender] : [])];
-  const is = (r: Receiver) =>
-    "person" in r ? r.person === person : address !== "" && emailKey(r.email) === address;
-  if (all.some(is)) return true;
+  if (all.some((r) => isReader(r, reader))) return true;
+  // What is exchanged with others outside is none of theirs.
+  if (reader.outside) return false;
   if (m.hidden || m.person_id !== null) return false;
   // Whoever is in a room reads it there.
   if (m.room !== null) return true;
@@ -232,7 +231,8 @@ export const mailNotOut = defineUseCase(["see progress"], async (c): Promise<Mai
 export async function inALetter(c: Call, request: string, file: string): Promise<boolean> {
   const { d, row, owner } = await loadRequest(c, { id: request });
   const of = await messages.messagesWithFile(getPool(), row.id, file);
-  return of.some((m) => maySee(m, c.actor.id, d, owner));
+  const reader = letterReader(d, c.actor, row.state.requester);
+  return of.some((m) => maySee(m, reader, d, owner));
 }
 
 /** Most mails with the words that are looked at for whether one may read them. */
@@ -246,9 +246,10 @@ export async function lettersWith(
   most: number,
 ): Promise<{ number: string; title: string; subject: string; around: string }[]> {
   const d = await c.directory();
+  const reader = letterReader(d, c.actor, NO_PARTY);
   const hits = await searching((db) => findInLetters(db, c.actor.id, words, MOST_HITS));
   return hits
-    .filter((m) => maySee(m, c.actor.id, d, c.may({ action: "watch", owner: m.owner })))
+    .filter((m) => maySee(m, reader, d, c.may({ action: "watch", owner: m.owner })))
     .slice(0, most)
     .map(({ number, title, subject, body }) => ({ number, title, subject, around: around(body, words) }));
 }

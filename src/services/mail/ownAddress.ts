@@ -10,5 +10,8 @@ export const ownAddress = (): string => {
 export const deskAddress = (number: string, task: string): string =>
   `${ownAddress()}/desk/${encodeURIComponent(number)}/${encodeURIComponent(task)}`;
 
+/** Where somebody outside follows their request. */
+export const followAddress = (token: string): string => `${ownAddress()}/follow/${token}`;
+
 /** Where a task is answered by a link. */
 export const answerAddress = (token: string): string => `${ownAddress()}/answer/${token}`;

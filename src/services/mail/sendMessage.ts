@@ -1,4 +1,4 @@
-import { emailKey } from "@/core/form";
+import { emailKey, hearerOf } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import { letterPage, partsOfText } from "@/core/letter";
 import {
@@ -7,6 +7,7 @@ import {
   inTransaction,
   mailboxes,
   messages,
+  requests,
   type MessageRow,
   type MessageState,
 } from "@/db";
@@ -16,9 +17,10 @@ import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { postChat } from "../chat/postChat";
 import { askedAt } from "./asked";
-import { askLetter, type LetterText } from "./askLetter";
+import { askLetter, linkHtml, linkText, type LetterText } from "./askLetter";
 import { makeAnswerLink } from "./answerLink";
-import { answerAddress, deskAddress } from "./ownAddress";
+import { makeTrackingLink } from "../outside/trackingLink";
+import { answerAddress, deskAddress, followAddress } from "./ownAddress";
 import { timeIn } from "../requests/requestView";
 import { addressMistake } from "./addressMistake";
 import { attachments } from "./attachments";
@@ -151,8 +153,7 @@ async function trySending(m: MessageRow): Promise<void> {
 async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null> {
   const { request_id: request, task_id: task, person_id: person } = m;
   const asks = m.effect?.startsWith("ask:") === true;
-  if (!asks || request === null || task === null || person === null)
-    return { text: m.body, html: letterPage(m.letter ?? { language: "", parts: partsOfText(m.body) }) };
+  if (!asks || request === null || task === null || person === null) return withLink(m);
   const db = getPool();
   const asked = await askedAt(db, request, task, person);
   if (!asked?.open) return null;
@@ -162,6 +163,29 @@ async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null>
     desk: deskAddress(asked.number, task),
     time: timeIn(d.people.get(person)?.zone ?? "UTC"),
   });
+}
+
+/**
+ * A letter as it reads, with the link by which its reader follows the request where that is theirs: to them alone, because
+ * whoever gets a copy could use it as well. Nothing of the link is kept with the letter.
+ */
+async function withLink(m: MessageRow): Promise<LetterText> {
+  const written = m.letter ?? { language: "", parts: partsOfText(m.body) };
+  const [to] = m.receivers;
+  const alone = m.receivers.length === 1 && m.copies.length + m.blind.length === 0;
+  const link =
+    m.request_id !== null && alone && to && "email" in to ? await linkFor(m.request_id, to.email) : null;
+  if (link === null) return { text: m.body, html: letterPage(written) };
+  return { text: `${m.body.trimEnd()}\n\n${linkText(link)}`, html: letterPage(written, linkHtml(link)) };
+}
+
+/** A new link for whoever follows a request, where that is the one written to; null for anybody else. */
+async function linkFor(request: string, email: string): Promise<string | null> {
+  const db = getPool();
+  const asker = await requests.askerOf(db, request);
+  const to = asker && hearerOf(asker);
+  if (!to || emailKey(to.email) !== emailKey(email)) return null;
+  return followAddress(await makeTrackingLink(db, request));
 }
 
 /** Lets one be that may have arrived; where its process says so it is sent once more, under the same id. */

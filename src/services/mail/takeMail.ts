@@ -85,8 +85,8 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       receivers: mail.to,
       copies: mail.copies,
       subject: mail.subject,
-      body: fetched.cut ? "(This mail is larger than 30 MB: it was not taken.)" : mail.text,
-      said: fetched.cut ? "" : mail.said,
+      body: fetched.cut ? "(This mail is larger than 30 MB: it was not taken.)" : withoutLinks(mail.text),
+      said: fetched.cut ? "" : withoutLinks(mail.said),
       files: [],
       messageId: mail.messageId,
       inReplyTo: mail.inReplyTo,
@@ -112,7 +112,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
       id,
       from: mail.from,
       subject: mail.subject,
-      text: mail.said,
+      text: withoutLinks(mail.said),
       vouched: mail.vouched === true,
     };
     if (!heard && named) await tellStep(c, db, named, reply, kept);
@@ -120,6 +120,12 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
     await requests.tick(db, number, null);
   });
 }
+
+/**
+ * What a mail repeats of a link by which its writer follows their request is nobody's to use who reads it here: the part
+ * that nobody can guess goes.
+ */
+const withoutLinks = (text: string): string => text.replace(/(\/follow\/)[\w-]{20,}/g, "$1…");
 
 const whyNone = (mail: InMail): string => {
   switch (mail.automatic) {

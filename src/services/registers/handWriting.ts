@@ -12,6 +12,6 @@ export const handWriting = async (db: Client, directory: Directory, actor: Actor
   by: actor.kind === "system" ? null : actor.id,
   via: viaText(actor.via),
   request: null,
-  behind: actor.kind === "system" ? null : { kind: actor.kind, id: actor.id },
+  behind: actor.kind === "person" || actor.kind === "service" ? { kind: actor.kind, id: actor.id } : null,
   chain: [],
 });

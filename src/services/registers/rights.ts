@@ -1,5 +1,6 @@
-import { staying, type Audience, type RegisterRights, type RegisterShape } from "@/core/form";
+import { mayBeOpened, staying, type Audience, type RegisterRights, type RegisterShape } from "@/core/form";
 import { getPool, inTransaction, processes, registers } from "@/db";
+import { KINDS } from "@/kinds";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 import { loadDirectory, personName, registerOf, type Directory } from "../kernel/directory";
 import { Failed, type Failure } from "../kernel/failure";
@@ -110,6 +111,7 @@ const canonical = (r: RegisterRights): string =>
         .sort(([a], [b]) => (a < b ? -1 : 1)),
     ),
     [...r.withdrawn].sort(),
+    [...(r.open ?? [])].sort(),
   ]);
 const audienceText = (a: Audience): string => JSON.stringify(Object.entries(a).sort());
 
@@ -125,7 +127,12 @@ function mistake(d: Directory, shape: RegisterShape, rights: RegisterRights, bef
   for (const id of rights.keepers)
     if (!d.people.get(id)?.active && !before.keepers.includes(id))
       throw wrong("Looked after by", `${personName(d, id)} is not here.`);
-  for (const id of [...Object.keys(rights.columns), ...Object.keys(rights.fill)])
+  for (const id of rights.open ?? []) {
+    const column = shape.columns.find((x) => x.id === id);
+    if (column && !mayBeOpened(column, KINDS.fields) && !before.open?.includes(id))
+      throw wrong("People outside", `“${column.name}” cannot be opened to them.`);
+  }
+  for (const id of [...Object.keys(rights.columns), ...Object.keys(rights.fill), ...(rights.open ?? [])])
     if (!shape.columns.some((c) => c.id === id))
       throw wrong("Columns", `${shape.name} has no column "${id}".`);
   for (const a of audiencesOf(rights)) {

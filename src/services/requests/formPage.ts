@@ -29,7 +29,7 @@ import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
 import { personName, type Directory } from "../kernel/directory";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
-import { peopleShown, readsEmail } from "./peopleShown";
+import { asksOffice, peopleShown, readsEmail } from "./peopleShown";
 import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
@@ -76,6 +76,8 @@ export async function formPage(
     passed?: PassedShown[];
     at: number;
     zone: string;
+    /** Its reader does not work here. */
+    outside?: boolean;
   },
 ): Promise<FormPage> {
   const { fields } = release.definition;
@@ -86,10 +88,13 @@ export async function formPage(
   const all = await reader.load(offered, data);
   const facts = engineFacts(d, all, about.at, about.zone);
   const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
-  const shown = formForReader(release.prepared, result, access, hiddenOfRecords(d.registers, about.seen));
+  const closed = hiddenOfRecords(d.registers, about.seen);
+  const { outside = false } = about;
+  const shown = formForReader(release.prepared, result, access, closed, outside ? asksOffice : () => false);
+  const near = factsSeen(all, d.registers, about.seen);
   return {
     ...shown,
-    facts: forReader(factsSeen(all, d.registers, about.seen), shown, data, about.requester),
+    facts: forReader(near, shown, data, about.requester, outside),
     now: about.at,
     zone: about.zone,
     requester: partyShown(about.requester, readsEmail(shown)),
@@ -130,7 +135,13 @@ export const signaturesOf = (
   signaturesShown(release.definition.fields, state, release.id, access, (id) => personName(d, id));
 
 /** Only registers, records, files and people the visible fields point at go along. */
-function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requester: Party): FactsData {
+function forReader(
+  all: FactsData,
+  reader: ReaderForm,
+  typed: FormData,
+  requester: Party,
+  outside: boolean,
+): FactsData {
   const used = new Set<string>();
   const follow = (register: string) => {
     if (used.has(register) || !all.registers[register]) return;
@@ -156,7 +167,7 @@ function forReader(all: FactsData, reader: ReaderForm, typed: FormData, requeste
     ...idsOfRecords("file", linked.registers, linked.records),
   ]);
   return {
-    ...peopleShown(all, linked, reader, typed, requester),
+    ...peopleShown(all, linked, reader, typed, requester, outside),
     ...linked,
     files: Object.fromEntries(Object.entries(all.files ?? {}).filter(([id]) => named.has(id))),
   };

@@ -16,8 +16,10 @@ import {
 } from "@/core/engine";
 import { requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
+import { followerOf, hearerOf } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import { asksBy } from "@/core/route";
+import { askerLetter } from "@/core/words";
 import type { ChatAsked, MailAsked } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import type { Carried } from "./carry";
@@ -191,11 +193,42 @@ interface Keep {
   /** Those who have news by other ways than the screen. */
   beyond: ReadonlySet<string>;
 }
+/** What somebody outside who follows their request is written of its news: they read no notices. */
+function toFollower(n: News, c: Carried, { release, occasion }: Keep): requests.NewMail[] {
+  const to = hearerOf(c.state.requester);
+  if (to === null) return [];
+  const back = c.events.findLast((e) => e.type === "returned for changes");
+  const note = back?.type === "returned for changes" ? back.note : "";
+  const letter = askerLetter(n, { number: c.state.number, note });
+  if (!letter) return [];
+  return [
+    {
+      ...NOTHING_MORE,
+      ...BY_MAIL,
+      effect: `asker:${n.kind}:${n.seq}`,
+      part: 0,
+      step: null,
+      scope: null,
+      mailbox: release.definition.mailbox ?? "",
+      receivers: [to],
+      subject: letter.subject,
+      text: letter.text,
+      letter: null,
+      hidden: false,
+      sent: occasion !== undefined,
+    },
+  ];
+}
+
 /** Writes what a command came to; null where the request is at another version by now. */
 export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
-  const news = newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures);
+  const all = newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures);
+  const follower = followerOf(c.state.requester);
+  const isTheirs = (n: News) => n.to !== null && n.to === follower;
+  const news = all.filter((n) => !isTheirs(n));
   const mails = [
+    ...all.filter(isTheirs).flatMap((n) => toFollower(n, c, k)),
     ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
     ...c.told.flatMap((t) => (t.chat ? chatsOf(t, t.chat, k) : [])),
     ...news.flatMap((n) => asksOf(n, c.state, k)),

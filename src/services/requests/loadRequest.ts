@@ -5,6 +5,7 @@ import { getPool, requests, type Db } from "@/db";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import type { Call } from "../kernel/defineUseCase";
+import { accessFor } from "../outside/visitor";
 import { proceduresSeen } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 
@@ -58,9 +59,9 @@ export async function loadRequest(c: Call, by: By, trail = false): Promise<Loade
   const d = await loadDirectory(db, row.directory_version);
   const release = await releaseFor(db, d, row.release_id);
   const accesses = [
-    ...(row.requester_id === actor.id ? [release.access(START)] : []),
+    ...(row.requester_id === actor.id ? [accessFor(actor, release, START)] : []),
     // At a step of a procedure one sees of the request what the step shows that hands to it.
-    ...row.steps.map((s) => release.access(splitCall(s)?.call ?? s)),
+    ...row.steps.map((s) => accessFor(actor, release, splitCall(s)?.call ?? s)),
     // Owners look after the process, not the contents: they see what everybody at some step of theirs would.
     ...(owner ? [release.access("watch")] : []),
   ];

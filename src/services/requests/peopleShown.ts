@@ -7,6 +7,7 @@ import {
   type PersonFacts,
   type ReaderForm,
 } from "@/core/form";
+import type { Node } from "@/core/expression";
 import { KINDS } from "@/kinds";
 
 /** How often somebody's manager is asked for the manager of that. */
@@ -34,12 +35,21 @@ function asks(form: ReaderForm["form"]) {
   };
 }
 
+/** Whether a formula asks for duties or managers, told by the names in it. */
+export const asksOffice = (formula: Node): boolean => {
+  const said = JSON.stringify(formula)
+    .replace(/\\[nrt]|\s+/g, " ")
+    .toLowerCase();
+  return said.includes("manager of") || said.includes("holders of");
+};
+
 /** Whether a form reads addresses of people. */
 export const readsEmail = (reader: Pick<ReaderForm, "form">): boolean => asks(reader.form).email;
 
 /**
  * The people and the office a form's page carries: who may be picked on it, else only those who stand on it or whom its
  * formulas reach; and e-mail addresses only where a formula reads them.
+ * @param outside its reader does not work here: of the office they have whoever stands on the form, and nobody else
  */
 export function peopleShown(
   all: FactsData,
@@ -47,8 +57,9 @@ export function peopleShown(
   reader: ReaderForm,
   typed: FormData,
   requester: Party,
+  outside: boolean,
 ): Pick<FactsData, "people" | "office"> {
-  const needs = asks(reader.form);
+  const needs = { ...asks(reader.form), ...(outside ? { managers: false, duties: false } : {}) };
   let picks = false;
   // A record that is picked brings whoever stands in it.
   const bringsPeople = () =>
@@ -56,12 +67,12 @@ export function peopleShown(
   walkFields(reader.form.fields, (f) => {
     if (reader.access[f.id] !== "edit") return;
     const of = KINDS.fields[f.kind].idOf;
-    if (of === "person" || (of === "record" && bringsPeople())) picks = true;
+    if (!outside && (of === "person" || (of === "record" && bringsPeople()))) picks = true;
   });
   const account = accountOf(requester);
   const shown = new Set<string>([
     ...(account === null ? [] : [account]),
-    ...texts([reader.data, typed, records]),
+    ...texts(outside ? [reader.data] : [reader.data, typed, records]),
   ]);
   if (needs.duties) for (const h of all.office?.duties ?? []) shown.add(h.person);
   // Formulas can name a person only by what is there already; from there their managers lead on.

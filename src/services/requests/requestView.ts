@@ -18,11 +18,12 @@ import { stepKind } from "@/core/kinds";
 import { stagesOf, type Step } from "@/core/route";
 import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
-import { accountOf, partyName, type Party } from "@/core/form";
+import { accountOf, followerOf, hearerOf, partyName, type Party } from "@/core/form";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { lettersOf, type MailShown } from "../mail/conversation";
+import { letterReader } from "../mail/letterReader";
 import { mayWrite, type MayWrite } from "../mail/mayWrite";
 import { openFor } from "./openFor";
 import { engineFacts, factsReader, type FactsReader } from "./facts";
@@ -104,6 +105,8 @@ export interface RequestView {
   started: OtherRequest[];
   mayWithdraw: boolean;
   mayWatch: boolean;
+  /** Who asked follows it by a link, which its reader may call back; whether a new one can be sent. */
+  links: { send: boolean } | null;
   /** A task of this person's own, to go and answer. */
   myTask: string | null;
   /** What they may write by hand; null where nothing. */
@@ -145,7 +148,7 @@ export const readerOf = ({ db, d, release, procedures, row }: Loaded): FactsRead
   );
 
 /** The form of a request as it is kept. */
-async function formOf(
+export async function formOf(
   c: Call,
   { d, row, now, release, access }: Loaded,
   reader: FactsReader,
@@ -161,6 +164,7 @@ async function formOf(
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),
+    outside: c.actor.kind === "visitor",
   });
 }
 
@@ -189,7 +193,7 @@ export async function viewOf(
       namesRecords: namesRecords(d.registers, seen),
     },
   );
-  const letters = lettersOf(loaded, c.actor.id, watches);
+  const letters = lettersOf(loaded, letterReader(d, c.actor, state.requester), watches);
   const mine = openFor(state, c.actor.id);
   const trail = await trailOf(loaded, reader, names, seen, c.actor.zone, most);
   return {
@@ -271,11 +275,16 @@ export async function viewOf(
     ...relativesOf(c, row.relatives),
     mayWithdraw: row.requester_id === c.actor.id && row.ended_at === null,
     mayWatch: watches,
+    links: watches ? linksOf(state.requester) : null,
     myTask: mine.map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
     mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
     now,
   };
 }
+
+/** Whether somebody outside follows it by links, and can be sent another. */
+const linksOf = (asker: Party): RequestView["links"] =>
+  followerOf(asker) === null ? null : { send: hearerOf(asker) !== null };
 
 /** How far it has come, in the words of its owner; null where they grouped no steps, or it was given up. */
 function stagesReached({ release, row }: Loaded): RequestView["stages"] {

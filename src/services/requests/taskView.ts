@@ -18,6 +18,7 @@ import { nextInWords } from "@/core/words";
 import { at, formDrafts } from "@/db";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
+import { accessFor } from "../outside/visitor";
 import { Failed } from "../kernel/failure";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { engineFacts, factsReader } from "./facts";
@@ -93,7 +94,7 @@ export const taskView = defineUseCase(
     const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
     const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
     const formAt = task.purpose === "changes" ? START : task.step;
-    const own = release.access(formAt);
+    const own = accessFor(c.actor, release, formAt);
     // What is answered after the end changes nothing any more.
     const ended = row.ended_at !== null || isEnded(state);
     const access = ended ? readOnly(own) : own;
@@ -127,6 +128,7 @@ export const taskView = defineUseCase(
       at: now,
       zone: c.actor.zone,
       seen: registersSeen(d, c.actor),
+      outside: c.actor.kind === "visitor",
     });
     return {
       request,
@@ -213,6 +215,7 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),
+    outside: c.actor.kind === "visitor",
   });
   return { name: on.definition.name, form };
 }

@@ -1,7 +1,6 @@
 "use client";
-import { AudienceChoice } from "@/workshop/parts";
+import { AudienceChoice, SentChip } from "@/workshop/parts";
 import type { StartEditorProps } from "../editor";
-import { SentChip } from "./SentChip";
 
 /** Who may ask, and what comes once they have. */
 export function Editor({ start, onChange }: StartEditorProps<"form">) {

@@ -171,8 +171,8 @@ export const tell: StepBehaviour<"tell"> = {
     // What was answered before is no answer to this.
     if (s.mail?.replies) turn.keep({ value: null });
     const on = s.on?.trim() ? recordsOf(turn.value("on", s.on)) : [];
-    const mail = s.mail ? mailOf(turn, s, s.mail) : null;
-    const found = mail ? [] : turn.people("who", s.who);
+    const mail = s.mail ? mailOf(turn, s, s.mail) : letterFor(turn, s);
+    const found = s.mail ? [] : turn.people("who", s.who);
     const chat = s.chat ? chatOf(turn, s, s.chat, found) : null;
     const people = chat ? [] : found;
     const sent = mail !== null && mail.to.length + mail.copy.length + mail.blind.length > 0;
@@ -201,9 +201,8 @@ export const tell: StepBehaviour<"tell"> = {
     result: (r) => (r.mailed ? { ...r, mailed: known(r.mailed) } : r),
   },
   tells: (w) => [
-    ...w.people,
-    ...(w.chat?.people ?? []),
-    ...[...(w.mail?.to ?? [])].flatMap((r) => ("person" in r ? [r.person] : [])),
+    ...[...w.people, ...(w.chat?.people ?? [])].map((person) => ({ person })),
+    ...(w.mail?.to ?? []),
   ],
   kept: ({ people, on = [], mail, chat }) => ({
     people,
@@ -229,6 +228,14 @@ export const tell: StepBehaviour<"tell"> = {
 
 /** Addresses tell who somebody is; those who work here are taken care of by their accounts. */
 const known = (of: readonly Receiver[]): Receiver[] => of.filter((r) => "person" in r);
+
+/** Of a notice what goes out as a letter, because its reader has no screen here; null where nobody is one. */
+function letterFor(turn: StepTurn<"tell">, s: Step): MailAsked | null {
+  const to = s.chat ? [] : turn.hearers("who", s.who);
+  if (to.length === 0) return null;
+  const hidden = turn.tellsHidden("subject", s.subject) || turn.tellsHidden("text", s.text);
+  return { to, copy: [], blind: [], files: [], ...(hidden ? { hidden: true } : {}) };
+}
 
 function mailOf(turn: StepTurn<"tell">, s: Step, mail: TellMail): MailAsked {
   const in_ = (place: keyof typeof MAIL_PLACES): Receiver[] =>

@@ -19,6 +19,7 @@ import { startByTimetable } from "./startByTimetable";
 import { sweepColumns } from "./sweepColumns";
 import { sweepEnded } from "./sweepEnded";
 import { sweepFiles } from "./sweepFiles";
+import { sweepVisitors } from "./sweepVisitors";
 import { timer } from "./timer";
 
 /**
@@ -46,6 +47,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
   forget_in_chat: forgetInChat,
   send_news: sendNews,
   sweep_files: sweepFiles,
+  sweep_visitors: sweepVisitors,
   sweep_ended: sweepEnded,
   sweep_columns: sweepColumns,
   ask_others: askOthers,
@@ -54,6 +56,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
 /** What runs by the clock: minute, hour, day of month, month, weekday. */
 export const SCHEDULE = [
   { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
+  { task: "sweep_visitors", match: "37 * * * *", identifier: "sweep_visitors" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
   { task: "sweep_columns", match: "23 * * * *", identifier: "sweep_columns" },
   { task: "record_starts", match: "* * * * *", identifier: "record_starts" },

@@ -29,6 +29,7 @@ export { isEmptyRule, ruleText } from "./ruleText";
 export { SheetDrag, useDragRow } from "./SheetDrag";
 export { SampleFinds } from "./SampleFinds";
 export { SamplePreview } from "./SamplePreview";
+export { SentChip } from "./SentChip";
 export { useSettled } from "./settled";
 export { StepHere, useNamesHere, useSampleAt } from "./StepHere";
 export { StepName } from "./StepName";

@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { RequestView } from "@/services";
 import { Button, Menu, whenText, type MenuGroup } from "@/ui";
+import { callBackLinksAction } from "../../../actions/owners";
 import { actAction, type CommandInput } from "../../../actions/requests";
 import { say } from "../../../shell/say";
 import { DeedDialog, type Deed } from "./DeedDialog";
@@ -21,6 +22,7 @@ export function RequestDeeds({
   stuck,
   waiting,
   asleep,
+  links,
 }: {
   number: string;
   zone: string;
@@ -30,6 +32,7 @@ export function RequestDeeds({
   stuck: RequestView["stuck"];
   waiting: readonly Waiting[];
   asleep: RequestView["asleep"];
+  links: RequestView["links"];
 }) {
   const router = useRouter();
   const [deed, setDeed] = useState<Deed | null>(null);
@@ -46,6 +49,33 @@ export function RequestDeeds({
       if (r.ok) setDeed(null);
       router.refresh();
     });
+  const callBack = (send: boolean) =>
+    start(async () => {
+      const r = await callBackLinksAction(number, send).catch(() => null);
+      if (!r) return say("The server could not be reached. Nothing was done; try again in a moment.", "bad");
+      if (!r.ok) return say(r.sentence, "bad");
+      say(
+        `The links they had lead nowhere any more.${r.value.sent ? " A letter with a new one is on its way." : ""}`,
+      );
+      router.refresh();
+    });
+  const ofLinks: MenuGroup = {
+    heading: "Who asked follows it by a link",
+    items: links
+      ? [
+          ...(links.send
+            ? [
+                {
+                  id: "new link",
+                  label: "Send a new link, and call the others back",
+                  onPick: () => callBack(true),
+                },
+              ]
+            : []),
+          { id: "no link", label: "Call their links back", bad: true, onPick: () => callBack(false) },
+        ]
+      : [],
+  };
   const ofStuck = stuck.map((s): MenuGroup => ({
     heading: `Stuck at “${s.step}”${s.round ? ` (${s.round})` : ""}`,
     items: [
@@ -120,7 +150,7 @@ export function RequestDeeds({
         ]
       : [],
   };
-  const groups = [...ofStuck, ...ofTasks, ...ofSleeps, whole].filter((g) => g.items.length > 0);
+  const groups = [...ofStuck, ...ofTasks, ...ofSleeps, ofLinks, whole].filter((g) => g.items.length > 0);
   return (
     <>
       {groups.length > 0 && (

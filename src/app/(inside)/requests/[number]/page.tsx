@@ -63,6 +63,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
               stuck={v.mayWatch ? v.stuck : []}
               waiting={v.mayWatch ? v.waiting : []}
               asleep={v.mayWatch ? v.asleep : []}
+              links={v.links}
             />
           </>
         }

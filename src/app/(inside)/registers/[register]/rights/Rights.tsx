@@ -1,7 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import type { RegisterRights } from "@/core/form";
+import { mayBeOpened, type RegisterRights } from "@/core/form";
+import { KINDS } from "@/kinds";
 import type { RightsPage } from "@/services";
 import { Banner, Button, Table } from "@/ui";
 import { setRightsAction } from "../../../../actions/registers";
@@ -92,6 +93,7 @@ export function Rights({ register, page }: { register: string; page: RightsPage 
         onChange={(fill) => put({ fill })}
         onPerson={called}
       />
+      <Opened shape={shape} open={rights.open ?? []} onChange={(open) => put({ open })} />
       <Readers
         name={shape.name}
         readers={readers}
@@ -271,6 +273,47 @@ function Columns({
           );
         })}
       </Table>
+    </section>
+  );
+}
+
+/** What people outside see of it in public forms that look it up. */
+function Opened({
+  shape,
+  open,
+  onChange,
+}: {
+  shape: RightsPage["shape"];
+  open: readonly string[];
+  onChange(open: string[]): void;
+}) {
+  const columns = shape.columns.filter((c) => mayBeOpened(c, KINDS.fields));
+  return (
+    <section aria-labelledby="opened">
+      <h2 id="opened" className="!text-base">
+        Seen by people outside
+      </h2>
+      <p className="mb-2 text-soft">
+        In public forms that look up {shape.name}, by anybody on the web: of every record the columns ticked
+        here, and nothing else. Where none is, they see nothing of it. People, requests and files are never
+        shown.
+      </p>
+      <ul className="flex flex-wrap gap-x-5 gap-y-1">
+        {columns.map((c) => (
+          <li key={c.id}>
+            <label className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                checked={open.includes(c.id)}
+                onChange={(e) =>
+                  onChange(e.target.checked ? [...open, c.id] : open.filter((id) => id !== c.id))
+                }
+              />
+              {c.name}
+            </label>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

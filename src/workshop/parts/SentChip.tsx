@@ -5,15 +5,13 @@ import type { AfterSending } from "@/core/form";
 import { RouteScopes } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
-import {
-  Chip,
-  FormulaCell,
-  startRow,
-  TemplateCell,
-  TextCell,
-  useDraft,
-  useNamesHere,
-} from "@/workshop/parts";
+import { useDraft } from "../draft/DraftProvider";
+import { Chip } from "./Chip";
+import { FormulaCell } from "./FormulaCell";
+import { startRow } from "./RecordRows";
+import { useNamesHere } from "./StepHere";
+import { TemplateCell } from "./TemplateCell";
+import { TextCell } from "./TextCell";
 
 type Leads = NonNullable<AfterSending["leads"]>;
 

@@ -1,0 +1,87 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState, useTransition } from "react";
+import type { FormData, FormProblem } from "@/core/form";
+import { FilesAtProvider, FormView } from "@/forms";
+import type { Followed } from "@/services";
+import { Banner, Button } from "@/ui";
+import { keepChangedAction, openLookUpAction, sendChangedAction } from "../../actions/outside";
+import { useKept } from "../../shell/useKept";
+import { usePassed } from "../../shell/usePassed";
+import { usePhone } from "../../shell/usePhone";
+
+/** The form of somebody outside who was asked to change what they sent. */
+export function ChangesForm({
+  token,
+  changes: { task, draftId, form, seen },
+}: {
+  token: string;
+  changes: NonNullable<Followed["changes"]>;
+}) {
+  const router = useRouter();
+  const [data, setData] = useState<FormData>(form.data);
+  const [complain, setComplain] = useState(false);
+  const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[] } | null>(null);
+  const [files, setFiles] = useState(0);
+  const [ended, setEnded] = useState(form.layout?.shows !== "guided");
+  const [sending, start] = useTransition();
+  const { passed, onPass } = usePassed(draftId);
+  const phone = usePhone();
+  const theirs = (d: FormData): FormData =>
+    Object.fromEntries(Object.entries(d).filter(([id]) => form.access[id] === "edit"));
+  const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before));
+  const send = () =>
+    start(async () => {
+      setComplain(false);
+      const r = await sendChangedAction(token, task, theirs(data), seen, passed).catch(() => null);
+      if (!r)
+        return setSaid({
+          sentence: "The server could not be reached. Nothing is lost; try again in a moment.",
+          problems: [],
+        });
+      if (!r.ok) {
+        setComplain(r.code === "form");
+        setSaid(r);
+        if (r.code === "changed-since") router.refresh();
+        return;
+      }
+      kept.stop();
+      router.refresh();
+    });
+  return (
+    <FilesAtProvider value={{ to: `/api/follow/${token}/files` }}>
+      <form
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (files === 0 && ended) send();
+        }}
+      >
+        {said && <Banner tone="bad">{said.sentence}</Banner>}
+        <FormView
+          source={form}
+          data={data}
+          onChange={setData}
+          lookUp={openLookUpAction}
+          complain={complain}
+          extraProblems={said?.problems ?? []}
+          passed={passed}
+          onPass={onPass}
+          onSending={setFiles}
+          onEnd={setEnded}
+          width={phone ? "phone" : "desk"}
+        />
+        <div className="mt-6 flex flex-wrap items-center gap-3 border-t border-line pt-4">
+          {ended && (
+            <Button look="main" type="submit" disabled={sending || files > 0}>
+              {sending ? "Sending…" : "Send again"}
+            </Button>
+          )}
+          <span role="status" className="text-sm text-soft">
+            {kept.sentence}
+          </span>
+        </div>
+      </form>
+    </FilesAtProvider>
+  );
+}

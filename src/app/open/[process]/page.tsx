@@ -1,0 +1,58 @@
+import type { Metadata } from "next";
+import { openForm, passerBy } from "@/services";
+import { Banner } from "@/ui";
+import { answerOf } from "@/web";
+import { Prose } from "@/forms";
+import { Letterhead } from "../../shell/Letterhead";
+import { OpenForm } from "./OpenForm";
+
+export const dynamic = "force-dynamic";
+
+interface Props {
+  params: Promise<{ process: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
+/** Each once: the first of what stands there more often. */
+const single = (all: Record<string, string | string[] | undefined>): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(all).flatMap(([k, v]) => {
+      const one = Array.isArray(v) ? v[0] : v;
+      return one === undefined ? [] : [[k, one]];
+    }),
+  );
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const page = await openForm(await passerBy(), (await params).process);
+  if (!page.ok) return { title: "No form", robots: "noindex" };
+  return { title: { absolute: `${page.value.name} · ${page.value.open.letterhead}` } };
+}
+
+/** A form for people outside, with whatever the link says filled in. */
+export default async function OpenPage({ params, searchParams }: Props) {
+  const { process } = await params;
+  const page = await answerOf(await openForm(await passerBy(), process, single(await searchParams)));
+  if (!page.ok)
+    return (
+      <Letterhead of="Nothing to fill in here">
+        <h1 className="mb-2">There is no such form</h1>
+        <p>
+          It may have been closed, or the address was cut off where it was shown. Look at the page that led
+          you here once more, or ask whoever gave you the address.
+        </p>
+      </Letterhead>
+    );
+  const { name, purpose, open, form, said } = page.value;
+  return (
+    <Letterhead of={open.letterhead}>
+      <h1 className="mb-1 break-words">{name}</h1>
+      {open.greeting.trim() ? (
+        <Prose text={open.greeting.replaceAll("{", "{{")} values={[]} />
+      ) : (
+        <p className="mb-3 max-w-prose text-soft">{purpose}</p>
+      )}
+      {said.length > 0 && <Banner tone="info">{said.join(" ")}</Banner>}
+      <OpenForm process={process} asks={open.asks} source={form} />
+    </Letterhead>
+  );
+}

@@ -1,0 +1,81 @@
+"use client";
+import { useEffect, useRef, useState } from "react";
+import { z } from "zod";
+import { formData } from "@/contracts/form";
+import type { FormData } from "@/core/form";
+
+const draft = z.object({
+  /** What says to the server that it is the same browser; made here, and known to nobody else. */
+  visit: z.string().regex(/^[\w-]{43}$/),
+  name: z.string(),
+  email: z.string(),
+  data: formData,
+});
+export type OpenDraft = Omit<z.infer<typeof draft>, "data"> & { data: FormData };
+
+const placeOf = (process: string): string => `open ${process}`;
+
+function newVisit(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(32));
+  return btoa(String.fromCharCode(...bytes))
+    .replaceAll("+", "-")
+    .replaceAll("/", "_")
+    .replace(/=+$/, "");
+}
+
+function kept(process: string): OpenDraft | null {
+  try {
+    return draft.parse(JSON.parse(localStorage.getItem(placeOf(process)) ?? "null"));
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * What somebody types into a public form, kept in their browser alone until they send it: nothing of it is anywhere else.
+ * @returns null until the page has come alive
+ */
+export function useOpenDraft(
+  process: string,
+  begins: FormData,
+): {
+  now: OpenDraft | null;
+  /** Whether it was there before this page was opened. */
+  before: boolean;
+  put(change: Partial<Omit<OpenDraft, "visit">>): void;
+  /** Begins anew, once it is sent or thrown away. */
+  clear(): OpenDraft;
+} {
+  const [now, setNow] = useState<OpenDraft | null>(null);
+  const [before, setBefore] = useState(false);
+  const first = useRef(begins);
+  useEffect(() => {
+    const was = kept(process);
+    setBefore(was !== null);
+    setNow(was ?? { visit: newVisit(), name: "", email: "", data: first.current });
+  }, [process]);
+  const keep = (next: OpenDraft) => {
+    setNow(next);
+    try {
+      localStorage.setItem(placeOf(process), JSON.stringify(next));
+    } catch {
+      // A browser that keeps nothing loses it with the page, and nothing else.
+    }
+  };
+  return {
+    now,
+    before,
+    put: (change) => now && keep({ ...now, ...change }),
+    clear() {
+      try {
+        localStorage.removeItem(placeOf(process));
+      } catch {
+        // Nothing was kept.
+      }
+      const next = { visit: newVisit(), name: "", email: "", data: first.current };
+      setNow(next);
+      setBefore(false);
+      return next;
+    },
+  };
+}

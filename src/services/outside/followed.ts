@@ -1,0 +1,185 @@
+import { hearerOf, type FormData, type Passed } from "@/core/form";
+import { defineUseCase, type Call } from "../kernel/defineUseCase";
+import { fail, Failed, type Outcome } from "../kernel/failure";
+import { sentPage, type SentPage } from "../ask/sentPage";
+import { readFile } from "../files/files";
+import { answerOnPage } from "../mail/answerOnPage";
+import type { MailShown } from "../mail/conversation";
+import type { FormPage } from "../requests/formPage";
+import { loadRequest } from "../requests/loadRequest";
+import { act } from "../requests/requests";
+import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestView";
+import { saveTaskDraft, taskView, type TaskView } from "../requests/taskView";
+import { addOpenFile } from "./openFile";
+import { followerBy } from "./trackingLink";
+import { openOf } from "./visitor";
+
+type LetterShown = Pick<
+  MailShown,
+  "id" | "direction" | "from" | "subject" | "text" | "parts" | "files" | "at" | "mayAnswer"
+>;
+
+/** What somebody outside sees of their request: nothing of how it is dealt with but what its owner lets them. */
+export interface Followed {
+  number: string;
+  process: string;
+  letterhead: string;
+  startedAt: number;
+  endedAt: number | null;
+  status: RequestView["status"];
+  result: RequestView["result"];
+  stages: RequestView["stages"];
+  /** What they sent, as it is now; null where it is not read again, or is to be changed just now. */
+  form: FormPage | null;
+  /** What they are asked to change. */
+  changes:
+    (Pick<TaskView, "form" | "seen" | "draftId"> & { task: string; by: string | null; note: string }) | null;
+  letters: LetterShown[];
+  mayWithdraw: boolean;
+  /** Whether they hear of it by letters. */
+  hears: boolean;
+  zone: string;
+  /** What is read once it is sent, and where they may go on. */
+  sent: Pick<SentPage, "says" | "leads">;
+}
+
+/** A request as whoever asked for it from outside sees it. */
+export const followedView = defineUseCase(
+  ["see request", "watch", "write letter"],
+  async (c, number: string): Promise<Followed> => {
+    const loaded = await loadRequest(c, { number }, true);
+    const { row, release } = loaded;
+    const open = openOf(release.definition.starts)?.open;
+    const reader = readerOf(loaded);
+    const view = await viewOf(c, loaded, reader, 0);
+    const changes =
+      view.myTask === null ? null : await changesOf(c, number, view.myTask, open?.staff === true);
+    const sent = await sentPage(c.actor, number);
+    const letterhead = open?.letterhead ?? release.definition.name;
+    return {
+      number,
+      process: release.definition.name,
+      letterhead,
+      startedAt: view.startedAt,
+      endedAt: view.endedAt,
+      status: view.status,
+      result: view.result,
+      stages: view.stages,
+      form: open?.values && changes === null ? await formOf(c, loaded, reader) : null,
+      changes,
+      letters: view.letters.map((l) => letterShown(l, open?.staff ? null : letterhead)),
+      mayWithdraw: view.mayWithdraw,
+      hears: hearerOf(row.state.requester) !== null,
+      zone: c.actor.zone,
+      sent: sent.ok ? { says: sent.value.says, leads: sent.value.leads } : { says: "", leads: null },
+    };
+  },
+);
+
+/** @param ours who is said to have written what came from here; null for whoever did */
+function letterShown(l: MailShown, ours: string | null): LetterShown {
+  const { id, direction, from, subject, text, parts, files, at, mayAnswer } = l;
+  const by = direction === "out" && ours !== null ? ours : from;
+  return { id, direction, from: by, subject, text, parts, files, at, mayAnswer };
+}
+
+async function changesOf(
+  c: Call,
+  number: string,
+  task: string,
+  staff: boolean,
+): Promise<Followed["changes"]> {
+  const view = await taskView(c.actor, number, task);
+  if (!view.ok) throw new Failed(view.failure);
+  const { form, seen, draftId, wants } = view.value;
+  return { task, form, seen, draftId, by: staff ? (wants?.by ?? null) : null, note: wants?.note ?? "" };
+}
+
+const gone = (why: string) => fail({ code: "invalid", data: { path: "", message: why } });
+
+/** What stands at a link by which somebody follows their request, or why it leads nowhere. */
+export async function followed(
+  token: string,
+): Promise<({ is: "open" } & Followed) | { is: "gone"; why: string }> {
+  const by = await followerBy(token);
+  if ("gone" in by) return { is: "gone", why: by.gone };
+  const seen = await followedView(by.actor, by.number);
+  return seen.ok
+    ? { is: "open", ...seen.value }
+    : { is: "gone", why: "What this link leads to is not there any more." };
+}
+
+/** What whoever follows a request sends anew, once they were asked to change it. */
+export interface Changed {
+  task: string;
+  data: FormData;
+  seen: number;
+  passed: Passed;
+}
+export async function sendChanged(token: string, s: Changed): Promise<Outcome<{ number: string }>> {
+  const by = await followerBy(token);
+  if ("gone" in by) return gone(by.gone);
+  const view = await taskView(by.actor, by.number, s.task);
+  if (!view.ok) return view;
+  // What is not open to them is not theirs to change, whatever the form says of people here.
+  const { access } = view.value.form;
+  const data = Object.fromEntries(Object.entries(s.data).filter(([id]) => access[id] === "edit"));
+  const done = await act(by.actor, by.number, {
+    type: "answer",
+    task: s.task,
+    answer: "sent",
+    note: "",
+    data,
+    seen: s.seen,
+    passed: s.passed,
+  });
+  return done.ok ? { ok: true, value: { number: by.number } } : done;
+}
+
+/** Keeps what somebody has typed of their changes and not sent. */
+export async function keepChanged(
+  token: string,
+  task: string,
+  draftId: string,
+  data: FormData,
+  base: FormData,
+): Promise<Outcome<{ savedAt: number }>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : saveTaskDraft(by.actor, by.number, task, draftId, data, base, "");
+}
+
+export async function withdrawFollowed(token: string, note: string): Promise<Outcome<{ number: string }>> {
+  const by = await followerBy(token);
+  if ("gone" in by) return gone(by.gone);
+  const done = await act(by.actor, by.number, { type: "withdraw", note });
+  return done.ok ? { ok: true, value: { number: by.number } } : done;
+}
+
+/** Answers a letter; see `answerOnPage`. */
+export async function writeFollowed(
+  token: string,
+  letter: string,
+  key: string,
+  text: string,
+): Promise<Outcome<{ number: string }>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : answerOnPage(by.actor, letter, key, text);
+}
+
+/** A file of theirs, or of a letter to them. */
+export async function followedFile(
+  token: string,
+  file: string,
+): Promise<Awaited<ReturnType<typeof readFile>>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : readFile(by.actor, file);
+}
+
+export async function addFollowedFile(
+  token: string,
+  name: string,
+  bytes: Buffer,
+): Promise<Awaited<ReturnType<typeof addOpenFile>>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : addOpenFile(by.actor, { number: by.number }, name, bytes);
+}

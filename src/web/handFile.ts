@@ -1,0 +1,18 @@
+import "server-only";
+import type { FileFacts } from "@/core/form";
+import { failureStatus, sentenceOf, type Outcome } from "@/services";
+import { fileHeaders } from "./fileAnswers";
+
+/** What a page is told of a file it has sent. */
+export const addedFile = async (added: Outcome<FileFacts>): Promise<Response> =>
+  added.ok
+    ? Response.json(added.value, { status: 201 })
+    : Response.json({ sentence: await sentenceOf(added.failure) }, { status: failureStatus(added.failure) });
+
+/** A file handed to a browser. Refusals are plain sentences: people follow these links. */
+export async function handedFile(found: Outcome<{ file: FileFacts; bytes: Buffer }>): Promise<Response> {
+  if (!found.ok)
+    return new Response(await sentenceOf(found.failure), { status: failureStatus(found.failure) });
+  return new Response(new Uint8Array(found.value.bytes), { headers: fileHeaders(found.value.file) });
+}
+export const noFile = (): Response => new Response("There is no such file.", { status: 404 });
