@@ -80,13 +80,13 @@ export async function takeRoom(
   const { rowCount } = await db.query(
     `
       insert into outside_pace (bucket, amount)
-      select $1, $2
+      select $1, $2::bigint
       where
         (
           select coalesce(sum(amount), 0)
           from outside_pace
           where bucket = $1 and at > now() - make_interval(mins => $4)
-        ) + $2 <= $3
+        ) + $2::bigint <= $3
     `,
     [bucket, amount, limit.most, limit.minutes],
   );

@@ -39,7 +39,7 @@ const GONE = expect.stringContaining("did not get through");
 it("sends the contents as they are, the name beside them, and tells how much has gone", async () => {
   const shares: number[] = [];
   const sending = sendFile(file, (s) => shares.push(s));
-  expect(Call.last.opened).toEqual(["POST", "/api/files?name=%C3%9C%20%26%20co.pdf"]);
+  expect(Call.last.opened).toEqual(["POST", "/api/files?name=%C3%9C+%26+co.pdf"]);
   expect(Call.last.sent).toBe(file);
   Call.last.upload.onprogress!({ lengthComputable: true, loaded: 1, total: 4 });
   Call.last.upload.onprogress!({ lengthComputable: false, loaded: 2, total: 0 });

@@ -15,6 +15,16 @@ const OTHERS: Record<string, string> = {
   SYSTEM: "an actor",
   answerLink: "tells what a link leads to, by what nobody can guess",
   answerByLink: "acts as whoever the link was sent to; what it does asks as them",
+  addFollowedFile: "acts as whoever the link was sent to; what it does asks as them",
+  followed: "acts as whoever the link was sent to; what it does asks as them",
+  followedFile: "acts as whoever the link was sent to; what it does asks as them",
+  keepChanged: "acts as whoever the link was sent to; what it does asks as them",
+  sendChanged: "acts as whoever the link was sent to; what it does asks as them",
+  withdrawFollowed: "acts as whoever the link was sent to; what it does asks as them",
+  writeFollowed: "acts as whoever the link was sent to; what it does asks as them",
+  followerBy: "tells who somebody is",
+  passerBy: "tells who somebody is",
+  visitorBy: "tells who somebody is",
   sealMailPassword: "computes",
   sealChatToken: "computes",
   sealSigningKey: "computes",
@@ -277,6 +287,17 @@ const CALLS: Record<string, unknown[]> = {
   sweepFiles: [],
   sweepColumns: [],
   taskView: ["KEY-9999", "t1"],
+  addOpenFile: [{ process: "nothing" }, "a.txt", Buffer.from("a")],
+  callBackLinks: ["KEY-9999", true],
+  followedView: ["KEY-9999"],
+  openCatalogue: [],
+  openForm: ["nothing"],
+  sendAddressCode: ["nothing", "ada@byrne.example"],
+  sendOpenForm: [
+    "nothing",
+    { name: "Ada", email: "ada@byrne.example", code: "", trap: "", data: {}, passed: {} },
+  ],
+  sweepVisitors: [],
   usesOf: ["register", "nothing"],
   whereUsed: ["nothing"],
   workshopList: [],
@@ -297,6 +318,22 @@ it.each(Object.keys(CALLS))("%s asks the policy, whoever calls, and breaks for n
     // A use case that gave something back without having asked would throw.
     await expect(run(actor, ...CALLS[name]!)).resolves.not.toThrow();
 });
+
+/** What somebody outside is given, a moment or a word at most; everything else comes to nothing for them. */
+const OUTSIDE = new Set(["openCatalogue", "leftText", "desk", "progress", "showsOf"]);
+
+it.each(Object.keys(CALLS).filter((name) => !OUTSIDE.has(name)))(
+  "%s gives somebody outside nothing",
+  async (name) => {
+    const run = (services as unknown as Record<string, UseCase>)[name]!;
+    const visitor = await services.passerBy();
+    const got = (await run(visitor, ...CALLS[name]!)) as { ok?: boolean; value?: unknown } | null;
+    if (got?.ok === false) return;
+    // A list of none, a count of none, a look that is empty: no text of anything stands in it.
+    const all = JSON.stringify(got?.ok === true ? got.value : got) ?? "";
+    expect(all.replace(/"[^"]*":/g, "")).not.toMatch(/"[^"]|[1-9]/);
+  },
+);
 
 it("a person may do nothing that is for workers, and workers nothing that is for people", async () => {
   const lucia = await person("lucia.penrose");

@@ -54,4 +54,6 @@ export const callBackLinksAction = async (
   number: string,
   anew: boolean,
 ): Promise<Answer<{ void: number; sent: boolean }>> =>
-  answerOf(await callBackLinks(await requireActor(), z.string().max(40).parse(number), z.boolean().parse(anew)));
+  answerOf(
+    await callBackLinks(await requireActor(), z.string().max(40).parse(number), z.boolean().parse(anew)),
+  );

@@ -71,6 +71,69 @@ describe("who has no desk here", () => {
   });
 });
 
+describe("whoever follows their request from outside", () => {
+  const follower = (follows: "letters" | "page"): Party => ({
+    kind: "outside",
+    name: "Ada Byrne",
+    email: "ada@byrne.example",
+    through: "visitor.1",
+    follows,
+  });
+  const sentBack = (who: Party) => {
+    const step = decideBy("check", CARMEL, [...YES_NO("1"), ans("back", "plain", [], { returns: true })]);
+    const h = begun(who, [step]);
+    h.answer("carmel", "back", "no dates");
+    return h;
+  };
+  it("is asked for changes by their own account, and stays asked however often it is looked at", () => {
+    const h = sentBack(follower("page"));
+    expect(h.asked()).toEqual(["visitor.1"]);
+    const before = h.events.length;
+    h.send({ type: "ask others" });
+    expect(h.events.length).toBe(before);
+    h.answer("visitor.1", "sent");
+    expect(h.asked()).toEqual(["carmel"]);
+  });
+  it("is asked nothing else, and nobody else is in their place", () => {
+    expect(decided(follower("page"), { by: "requester" }, GUARD).asked()).toEqual(["declan"]);
+    const other: Party = { kind: "outside", name: "Ada", email: "a@b.example", through: "service.night" };
+    expect(sentBack(other).state.stuck).toMatchObject([{ reason: { code: "nobody" } }]);
+  });
+  it("hears by a letter what a step tells whoever asked by a notice, where letters reach them", () => {
+    const tell = {
+      id: "t",
+      name: "Tell",
+      kind: "tell",
+      who: { by: "requester" },
+      subject: "It goes on",
+      text: "",
+      ways: [],
+    } as unknown as Step;
+    const told = (who: Party) =>
+      begun(who, [tell]).events.flatMap((e) =>
+        e.type === "effect asked" && e.effect.kind === "tell" ? [e.effect] : [],
+      );
+    expect(told(follower("letters"))).toMatchObject([
+      { people: [], mail: { to: [{ name: "Ada Byrne", email: "ada@byrne.example" }] } },
+    ]);
+    for (const who of [follower("page"), ADA, process(null)]) expect(told(who)).toEqual([]);
+    // Somebody who works here reads it on the screen, as ever.
+    expect(told(UNA)).toMatchObject([{ people: ["una"] }]);
+    expect(told(UNA)[0]).not.toHaveProperty("mail");
+  });
+  it("has news of changes and the end, unless a step has told them of it", () => {
+    const release = compileRelease(definitionOf([fin("end", "approved")]), {}, KINDS);
+    const newsFor = (who: Party, route: Step[] = []) => {
+      const h = begun(who, route);
+      return newsOf(release, NEW_REQUEST, h.state, h.events, NO_PROCEDURES).map((n) => [n.kind, n.to]);
+    };
+    expect(newsFor(follower("page"))).toEqual([["ended", "visitor.1"]]);
+    const h = sentBack(follower("letters"));
+    const news = newsOf(release, NEW_REQUEST, h.state, h.events, NO_PROCEDURES);
+    expect(news.map((n) => [n.kind, n.to])).toContainEqual(["sent back", "visitor.1"]);
+  });
+});
+
 describe("nobody decides their own request", () => {
   const asks = (who: Party) => decided(who, CARMEL, GUARD).asked();
   it.each([

@@ -1,5 +1,11 @@
 import type { News } from "../engine";
 
+/** The letter by which somebody outside learns that what they sent has come. */
+export const sentLetter = (a: { number: string; process: string; letterhead: string }) => ({
+  subject: `${a.number}: ${a.process}`,
+  text: `Thank you. What you sent has come to ${a.letterhead}. Its number is ${a.number}.`,
+});
+
 /** What of the news of a request is written to somebody outside who follows it; null for what is none of theirs. */
 export function askerLetter(
   n: News,

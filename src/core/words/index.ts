@@ -1,4 +1,4 @@
-export { askerLetter } from "./askerLetter";
+export { askerLetter, sentLetter } from "./askerLetter";
 export { askedBy } from "./askedBy";
 export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
 export { trailLine, trailLines, type TrailLine, type TrailNames } from "./eventLine";

@@ -36,7 +36,35 @@ it("nobody signed in may do nothing at all", () => {
 it("what is not known is not allowed", () =>
   expect(can(actor(), { action: "burn it down" } as unknown as Deed)).toBe(false));
 
+describe("somebody outside", () => {
+  const visitor = actor({ kind: "visitor", id: "visitor.1", department: "", groups: [], officeRights: true });
+  it.each<[Deed, boolean]>([
+    [{ action: "ask from outside", open: true }, true],
+    [{ action: "ask from outside", open: false }, false],
+    [{ action: "see request", requester: "visitor.1", tookPart: false, owner: false }, true],
+    [{ action: "see request", requester: "visitor.2", tookPart: true, owner: true }, false],
+    [{ action: "see request", requester: null, tookPart: true, owner: true }, false],
+    [{ action: "read file", addedBy: "visitor.1", loose: true, shown: false }, true],
+    [{ action: "read file", addedBy: "visitor.2", loose: true, shown: true }, false],
+    [{ action: "read file", addedBy: "visitor.2", loose: false, shown: true }, true],
+    [{ action: "read register", seen: true }, true],
+    [{ action: "read register", seen: false }, false],
+    [{ action: "ask", starts: form({ by: "everybody" }), live: true }, false],
+    [{ action: "use own", person: "visitor.1" }, false],
+    [{ action: "write records", may: true }, false],
+    [{ action: "watch", owner: true }, false],
+    [{ action: "read registers" }, false],
+    [{ action: "see office" }, false],
+    [{ action: "add file" }, false],
+    [{ action: "close links", owner: true }, false],
+    [{ action: "create process" }, false],
+  ])("may %j: %p", (deed, want) => expect(can(visitor, deed)).toBe(want));
+});
+
 it.each<[Deed, Partial<Actor>, boolean]>([
+  [{ action: "ask from outside", open: true }, { officeRights: true }, false],
+  [{ action: "close links", owner: true }, {}, true],
+  [{ action: "close links", owner: false }, { officeRights: true }, false],
   [{ action: "ask", starts: form({ by: "everybody" }), live: true }, {}, true],
   [{ action: "ask", starts: form({ by: "everybody" }), live: false }, {}, false],
   [{ action: "ask", starts: [], live: true }, { officeRights: true }, false],

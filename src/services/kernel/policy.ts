@@ -155,23 +155,15 @@ export function can(actor: Actor | null, deed: Deed): boolean {
   return false;
 }
 
-/** Somebody outside has the form that is open to them, and what is theirs by the account made for their one request. */
+/**
+ * What somebody outside may ever do: the form that is open to them, and what is theirs by the account made for their one
+ * request. What is not said here they may not, whatever is added above.
+ */
 function visitorMay(own: string, deed: Deed): boolean {
-  switch (deed.action) {
-    case "ask from outside":
-      return deed.open;
-    case "see request":
-      return deed.requester === own;
-    case "use own":
-      return deed.person === own;
-    case "read file":
-      return deed.loose ? deed.addedBy === own : deed.shown;
-    case "answer letter":
-      return deed.receiver;
-    // Of what keepers opened to people outside.
-    case "read register":
-      return deed.seen;
-    default:
-      return false;
-  }
+  if (deed.action === "ask from outside") return deed.open;
+  if (deed.action === "see request") return deed.requester === own;
+  if (deed.action === "read file") return deed.loose ? deed.addedBy === own : deed.shown;
+  if (deed.action === "answer letter") return deed.receiver;
+  // Of what keepers opened to people outside.
+  return deed.action === "read register" && deed.seen;
 }

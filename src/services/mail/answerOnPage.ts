@@ -1,4 +1,4 @@
-import { emailKey, NO_PARTY } from "@/core/form";
+import { NO_PARTY } from "@/core/form";
 import { inTransaction, messages, requests, type MessageRow } from "@/db";
 import { SYSTEM } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";

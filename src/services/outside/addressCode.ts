@@ -8,7 +8,7 @@ import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { sendingServer } from "../mail/mailbox";
 import { messageIdOf, messageKey } from "../mail/messageIds";
-import { openProcess } from "./openProcess";
+import { publicProcess } from "./publicProcess";
 import { mustHaveRoom } from "./outsidePace";
 
 const MINUTES = 30;
@@ -35,7 +35,7 @@ export const sendAddressCode = defineUseCase(
   ["ask from outside"],
   async (c, processKey: string, typed: string): Promise<{ minutes: number }> => {
     const db = getPool();
-    const { open, row } = await openProcess(c, db, processKey);
+    const { open, row } = await publicProcess(c, db, processKey);
     if (open.asks !== "confirmed") throw invalid("", "No code is asked for here.");
     const address = addressTyped(typed);
     const { mailbox } = row.released;

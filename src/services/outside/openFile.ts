@@ -6,7 +6,7 @@ import { keepLoose } from "../files/files";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { loadRequest } from "../requests/loadRequest";
-import { openProcess } from "./openProcess";
+import { publicProcess } from "./publicProcess";
 import { mustHaveRoom } from "./outsidePace";
 import { openOf } from "./visitor";
 
@@ -34,7 +34,7 @@ export const addOpenFile = defineUseCase(
   (c, to: { process: string } | { number: string }, name: string, bytes: Buffer): Promise<FileFacts> =>
     inTransaction(async (db) => {
       if ("process" in to) {
-        const { row, open } = await openProcess(c, db, to.process);
+        const { row, open } = await publicProcess(c, db, to.process);
         mustTake(row.released.fields, open, bytes);
         await mustHaveRoom(db, "file", to.process, bytes.length);
       } else {

@@ -12,7 +12,7 @@ import { engineFacts, factsReader } from "../requests/facts";
 import { formPage, type FormPage } from "../requests/formPage";
 import { registersAtHand } from "../requests/registersAtHand";
 import { releaseFor } from "../requests/releases";
-import { openProcess } from "./openProcess";
+import { publicProcess } from "./publicProcess";
 import { accessFor } from "./visitor";
 
 /** A form as somebody outside has it, with nothing of Cobble Step around it. */
@@ -53,7 +53,7 @@ export const openForm = defineUseCase(
     typed: FormData | null = null,
   ): Promise<OpenPage> => {
     const db = getPool();
-    const { row, open } = await openProcess(c, db, processKey);
+    const { row, open } = await publicProcess(c, db, processKey);
     const d = await loadDirectory(db);
     const release = await releaseFor(db, d, row.id);
     const now = await nowMs(db);

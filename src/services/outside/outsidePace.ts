@@ -4,12 +4,12 @@ import { Failed } from "../kernel/failure";
 
 /** How much comes from one address: enough for a class of thirty behind it, who all send within minutes, and try twice. */
 const LIMITS = {
-  send: { most: 120, minutes: 10, says: "forms" },
-  code: { most: 120, minutes: 60, says: "codes" },
+  send: { most: 120, minutes: 10, within: "10 minutes", says: "forms" },
+  code: { most: 120, minutes: 60, within: "an hour", says: "codes" },
   /** To one mail address, whoever asks. */
-  "code to": { most: 5, minutes: 60, says: "codes" },
+  "code to": { most: 5, minutes: 60, within: "an hour", says: "codes" },
   /** Bytes. */
-  file: { most: 1_000_000_000, minutes: 24 * 60, says: "files" },
+  file: { most: 1_000_000_000, minutes: 24 * 60, within: "a day", says: "files" },
 } as const;
 export type Paced = keyof typeof LIMITS;
 
@@ -25,15 +25,14 @@ const addressNow = (): string => callerNow()?.address ?? "here";
  * @throws Failed where more has come than is taken
  */
 export async function mustHaveRoom(db: Db, what: Paced, of: string, amount = 1): Promise<void> {
-  const { most, minutes, says } = LIMITS[what];
+  const { most, minutes, says, within } = LIMITS[what];
   const bucket = `${what} ${hashed(what === "code to" ? of : `${of} ${addressNow()}`)}`;
   if (await outside.takeRoom(db, bucket, amount, { most, minutes })) return;
-  const soon = minutes < 60 ? `${minutes} minutes` : minutes === 60 ? "an hour" : "a day";
   throw new Failed({
     code: "invalid",
     data: {
       path: "",
-      message: `More ${says} have come from where you are than are taken within ${soon}. What you typed is still here: try again later.`,
+      message: `More ${says} have come from where you are than are taken within ${within}. What you typed is still here: try again later.`,
     },
   });
 }

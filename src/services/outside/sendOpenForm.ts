@@ -1,7 +1,6 @@
-import { hearerOf, mergeEdits, type FormData, type Passed } from "@/core/form";
+import { mergeEdits, type FormData, type Passed } from "@/core/form";
 import { START } from "@/core/route";
-import { getPool, inTransaction, messages, outside, requests, type Db } from "@/db";
-import { nowMs } from "../kernel/clock";
+import { getPool, inTransaction, outside, requests, type Db } from "@/db";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
@@ -11,7 +10,7 @@ import { releaseFor } from "../requests/releases";
 import { startHash } from "../requests/startHash";
 import { addressTyped, mustHaveCode } from "./addressCode";
 import { askerOutside } from "./openForm";
-import { openProcess } from "./openProcess";
+import { publicProcess } from "./publicProcess";
 import { mustHaveRoom } from "./outsidePace";
 import { makeTrackingLink } from "./trackingLink";
 import { accessFor } from "./visitor";
@@ -42,7 +41,7 @@ export const sendOpenForm = defineUseCase(
     processKey: string,
     s: OpenSending,
   ): Promise<{ number: string; token: string | null } & Consequences> => {
-    const { open } = await openProcess(c, getPool(), processKey);
+    const { open } = await publicProcess(c, getPool(), processKey);
     if (s.trap !== "")
       throw invalid(
         "",
@@ -52,7 +51,7 @@ export const sendOpenForm = defineUseCase(
     if (open.asks === "confirmed") await mustHaveCode(c.actor.id, who.email, s.code);
     return inTransaction(async (db) => {
       await mustHaveRoom(db, "send", processKey);
-      const { row } = await openProcess(c, db, processKey, true);
+      const { row } = await publicProcess(c, db, processKey, true);
       const key = `outside:${c.actor.id}`;
       const hash = startHash(processKey, [s.data, who]);
       // The lock makes a second try wait for the first, instead of both finding nothing.
@@ -77,18 +76,6 @@ export const sendOpenForm = defineUseCase(
         occasion: undefined,
         passed: s.passed,
       });
-      if (hearerOf(requester) !== null)
-        await messages.insertOutgoing(db, {
-          request: made.id,
-          mailbox,
-          effect: "asker:sent",
-          receivers: [who],
-          subject: `${made.number}: ${release.definition.name}`,
-          body: `Thank you. What you sent has come to ${open.letterhead}. Its number is ${made.number}.`,
-          hidden: false,
-          about: null,
-          at: await nowMs(db),
-        });
       const { number, changes, outside: jobs } = made;
       return { number, token: await makeTrackingLink(db, made.id), changes, outside: jobs };
     });

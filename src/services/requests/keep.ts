@@ -19,10 +19,11 @@ import { executorOf } from "@/steps/effects";
 import { followerOf, hearerOf } from "@/core/form";
 import type { Receiver } from "@/core/kinds";
 import { asksBy } from "@/core/route";
-import { askerLetter } from "@/core/words";
+import { askerLetter, sentLetter } from "@/core/words";
 import type { ChatAsked, MailAsked } from "@/steps/shapes";
 import { viaText, type Actor } from "../kernel/actor";
 import type { Carried } from "./carry";
+import { openOf } from "../outside/visitor";
 import { leavesAlone } from "./leavesAlone";
 
 /** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
@@ -193,19 +194,20 @@ interface Keep {
   /** Those who have news by other ways than the screen. */
   beyond: ReadonlySet<string>;
 }
-/** What somebody outside who follows their request is written of its news: they read no notices. */
-function toFollower(n: News, c: Carried, { release, occasion }: Keep): requests.NewMail[] {
+/** A letter to somebody outside who follows their request: they read no notices. */
+function toFollower(
+  letter: { subject: string; text: string } | null,
+  effect: string,
+  c: Carried,
+  { release, occasion }: Keep,
+): requests.NewMail[] {
   const to = hearerOf(c.state.requester);
-  if (to === null) return [];
-  const back = c.events.findLast((e) => e.type === "returned for changes");
-  const note = back?.type === "returned for changes" ? back.note : "";
-  const letter = askerLetter(n, { number: c.state.number, note });
-  if (!letter) return [];
+  if (to === null || letter === null) return [];
   return [
     {
       ...NOTHING_MORE,
       ...BY_MAIL,
-      effect: `asker:${n.kind}:${n.seq}`,
+      effect: `asker:${effect}`,
       part: 0,
       step: null,
       scope: null,
@@ -220,6 +222,21 @@ function toFollower(n: News, c: Carried, { release, occasion }: Keep): requests.
   ];
 }
 
+/** What they are written of the news of their request. */
+function newsToFollower(n: News, c: Carried, k: Keep): requests.NewMail[] {
+  const back = c.events.findLast((e) => e.type === "returned for changes");
+  const note = back?.type === "returned for changes" ? back.note : "";
+  return toFollower(askerLetter(n, { number: c.state.number, note }), `${n.kind}:${n.seq}`, c, k);
+}
+
+/** That what they sent has come, before anything else is written. */
+function arrival(c: Carried, k: Keep): requests.NewMail[] {
+  if (!k.fresh) return [];
+  const { name, starts } = k.release.definition;
+  const letterhead = openOf(starts)?.open.letterhead ?? name;
+  return toFollower(sentLetter({ number: c.state.number, process: name, letterhead }), "sent", c, k);
+}
+
 /** Writes what a command came to; null where the request is at another version by now. */
 export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
@@ -228,9 +245,10 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const isTheirs = (n: News) => n.to !== null && n.to === follower;
   const news = all.filter((n) => !isTheirs(n));
   const mails = [
-    ...all.filter(isTheirs).flatMap((n) => toFollower(n, c, k)),
+    ...arrival(c, k),
     ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
     ...c.told.flatMap((t) => (t.chat ? chatsOf(t, t.chat, k) : [])),
+    ...all.filter(isTheirs).flatMap((n) => newsToFollower(n, c, k)),
     ...news.flatMap((n) => asksOf(n, c.state, k)),
   ];
   const shown = shownInChat(c, k.row?.state ?? NEW_REQUEST);

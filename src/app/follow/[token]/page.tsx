@@ -44,7 +44,7 @@ export default async function FollowPage({ params, searchParams }: Props) {
       {page.stages && (
         <StagesReached names={page.stages.names} at={page.stages.at} ended={page.status === "finished"} />
       )}
-      <p className="mb-5 text-lg" role="status">
+      <p className={stateText(page) === "" ? "sr-only" : "mb-5 text-lg"} role="status">
         {stateText(page)}
       </p>
       {page.changes && (

@@ -4,7 +4,7 @@ import { Banner } from "@/ui";
 import { answerOf } from "@/web";
 import { Prose } from "@/forms";
 import { Letterhead } from "../../shell/Letterhead";
-import { OpenForm } from "./OpenForm";
+import { OpenFormLater } from "./OpenFormLater";
 
 export const dynamic = "force-dynamic";
 
@@ -52,7 +52,12 @@ export default async function OpenPage({ params, searchParams }: Props) {
         <p className="mb-3 max-w-prose text-soft">{purpose}</p>
       )}
       {said.length > 0 && <Banner tone="info">{said.join(" ")}</Banner>}
-      <OpenForm process={process} asks={open.asks} source={form} />
+      <noscript>
+        <p className="mb-4">
+          This form works itself out as it is filled in, and needs a browser that lets it.
+        </p>
+      </noscript>
+      <OpenFormLater process={process} asks={open.asks} source={form} />
     </Letterhead>
   );
 }

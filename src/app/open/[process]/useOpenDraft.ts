@@ -1,17 +1,28 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
-import { z } from "zod";
-import { formData } from "@/contracts/form";
 import type { FormData } from "@/core/form";
 
-const draft = z.object({
+interface OpenDraft {
   /** What says to the server that it is the same browser; made here, and known to nobody else. */
-  visit: z.string().regex(/^[\w-]{43}$/),
-  name: z.string(),
-  email: z.string(),
-  data: formData,
-});
-export type OpenDraft = Omit<z.infer<typeof draft>, "data"> & { data: FormData };
+  visit: string;
+  name: string;
+  email: string;
+  data: FormData;
+}
+
+const isDraft = (x: unknown): x is OpenDraft => {
+  const d = x as Partial<Record<keyof OpenDraft, unknown>> | null;
+  return (
+    typeof d === "object" &&
+    d !== null &&
+    typeof d.visit === "string" &&
+    /^[\w-]{43}$/.test(d.visit) &&
+    typeof d.name === "string" &&
+    typeof d.email === "string" &&
+    typeof d.data === "object" &&
+    d.data !== null
+  );
+};
 
 const placeOf = (process: string): string => `open ${process}`;
 
@@ -25,7 +36,8 @@ function newVisit(): string {
 
 function kept(process: string): OpenDraft | null {
   try {
-    return draft.parse(JSON.parse(localStorage.getItem(placeOf(process)) ?? "null"));
+    const was: unknown = JSON.parse(localStorage.getItem(placeOf(process)) ?? "null");
+    return isDraft(was) ? was : null;
   } catch {
     return null;
   }

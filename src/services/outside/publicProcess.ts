@@ -5,7 +5,7 @@ import { Failed } from "../kernel/failure";
 import { openOf } from "./visitor";
 
 /** The live release of a process that opens a form to people outside. @throws Failed as where there is no such process */
-export async function openProcess(
+export async function publicProcess(
   c: Call,
   db: Db,
   key: string,
