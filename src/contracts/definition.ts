@@ -58,6 +58,9 @@ export const settings = {
   title: template(400),
   calendar: z.string().max(60).optional(),
   mailbox: z.string().max(254).optional(),
+  listed: z
+    .strictObject({ under: z.string().min(1).max(60), place: z.int().min(0).max(999).optional() })
+    .optional(),
   keepPersonalDays: z.int().min(0).max(36_500).optional(),
 };
 

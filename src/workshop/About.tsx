@@ -14,6 +14,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
       Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "calendar"> & {
         keepPersonalDays: number | null;
         mailbox: string | null;
+        listed: ProcessDefinition["listed"] | null;
       }
     >,
   ) => d.edit({ op: "process.set", patch });
@@ -106,6 +107,42 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           options={d.office.data.calendars.map((c) => ({ value: c.key, label: c.name }))}
         />
       </div>
+      {!p.procedure && (
+        <div className={row}>
+          <label htmlFor="p-listed" className={label}>
+            Listed under
+          </label>
+          <div>
+            <span className="flex flex-wrap items-center gap-2">
+              <TextCell
+                id="p-listed"
+                className="input !w-64"
+                placeholder="no heading"
+                maxLength={60}
+                value={p.listed?.under ?? ""}
+                onCommit={(t) => void set({ listed: t.trim() ? { ...p.listed, under: t.trim() } : null })}
+              />
+              <TextCell
+                className="input !w-24"
+                aria-label="Its place under that heading"
+                placeholder="place"
+                inputMode="numeric"
+                maxLength={3}
+                value={p.listed?.place?.toString() ?? ""}
+                onCommit={(t) => {
+                  if (!p.listed || !/^\d{0,3}$/.test(t.trim())) return false;
+                  const { under } = p.listed;
+                  return void set({ listed: t.trim() ? { under, place: Number(t) } : { under } });
+                }}
+              />
+            </span>
+            <p className="text-sm text-soft">
+              The heading among the forms that can be asked for, here and outside; the smallest place stands
+              first.
+            </p>
+          </div>
+        </div>
+      )}
       {!p.procedure && (
         <div className={row}>
           <label htmlFor="p-mailbox" className={label}>

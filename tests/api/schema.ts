@@ -459,6 +459,10 @@ export interface components {
       title: string;
       calendar?: string;
       mailbox?: string;
+      listed?: {
+        under: string;
+        place?: number;
+      };
       keepPersonalDays?: number;
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
@@ -3569,6 +3573,10 @@ export interface components {
             title?: string | null;
             calendar?: string | null;
             mailbox?: string | null;
+            listed?: {
+              under: string;
+              place?: number;
+            } | null;
             keepPersonalDays?: number | null;
           };
         }

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
-import Link from "next/link";
 import { openCatalogue, passerBy } from "@/services";
+import { CatalogueList } from "../shell/CatalogueList";
 import { Letterhead } from "../shell/Letterhead";
 
 export const metadata: Metadata = { title: { absolute: "Forms" } };
@@ -17,22 +17,7 @@ export default async function OpenFormsPage() {
       {heads.map((head) => (
         <section key={head} aria-label={head} className="mb-6">
           {heads.length > 1 && <h2 className="mb-2">{head}</h2>}
-          <ul className="border-t border-line">
-            {forms
-              .filter((f) => f.letterhead === head)
-              .map((f) => (
-                <li key={f.key} className="border-b border-line">
-                  <Link
-                    href={`/open/${f.key}`}
-                    prefetch={false}
-                    className="group block py-3 no-underline hover:bg-sheet"
-                  >
-                    <span className="font-serif text-lg font-semibold group-hover:underline">{f.name}</span>
-                    <span className="block max-w-[62ch] text-soft">{f.purpose}</span>
-                  </Link>
-                </li>
-              ))}
-          </ul>
+          <CatalogueList forms={forms.filter((f) => f.letterhead === head)} area="open" />
         </section>
       ))}
     </Letterhead>

@@ -1,6 +1,7 @@
 import type { Start } from "@/starts/shapes";
 import type { ShapeOf, StepKind } from "@/steps/shapes";
 import type { Access, Field, FormData, SampleMail, StepForm } from "../form";
+import type { Listed } from "./listed";
 import type { Letter } from "../letter";
 
 export type { Rule, RuleKind } from "@/rules/shapes";
@@ -45,6 +46,8 @@ export interface ProcessDefinition {
   calendar?: string;
   /** Address of the mailbox its mail goes out from, and replies come to. */
   mailbox?: string;
+  /** Where it stands among the forms that can be asked for. */
+  listed?: Listed;
   /** Texts kept to be sent by steps, and by hand. */
   letters?: Letter[];
   /** Days after its end for which a request keeps its personal values; for good when absent. */

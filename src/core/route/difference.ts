@@ -54,6 +54,7 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     "starts",
     "calendar",
     "mailbox",
+    "listed",
     "keepPersonalDays",
   ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))

@@ -32,6 +32,7 @@ export type Edit =
             | "owners"
             | "calendar"
             | "mailbox"
+            | "listed"
             | "keepPersonalDays"
         ]?: ProcessDefinition[K] | null;
       };

@@ -3,6 +3,7 @@ export { takenType } from "./portType";
 export { filledByStarts } from "./filledByStarts";
 export { isHandedTo, letsBegin, mayBegin } from "./handedTo";
 export * from "./definition";
+export type { Listed } from "./listed";
 export {
   branchesAround,
   firstAt,

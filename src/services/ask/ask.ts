@@ -1,6 +1,6 @@
 import { givenData, NEW_REQUEST, NONE_READ, sentOf, startAccess, Turn } from "@/core/engine";
 import { mergeEdits, type AccessOf, type FormData } from "@/core/form";
-import { START } from "@/core/route";
+import { START, type Listed } from "@/core/route";
 import { afterStartInWords } from "@/core/words";
 import { at, formDrafts, getPool, processes } from "@/db";
 import { partyOf } from "../kernel/actor";
@@ -23,6 +23,7 @@ export interface CatalogueEntry {
   name: string;
   purpose: string;
   version: string;
+  listed: Listed | null;
 }
 
 /** Processes a person may start, with the drafts of theirs that are not sent yet. */
@@ -37,7 +38,13 @@ export const catalogue = defineView(
     const d = await c.directory();
     const entries = d.offered
       .filter((o) => c.may({ action: "ask", starts: o.starts, live: true }))
-      .map(({ process, name, purpose, version }) => ({ key: process, name, purpose, version }));
+      .map(({ process, name, purpose, version, listed }) => ({
+        key: process,
+        name,
+        purpose,
+        version,
+        listed,
+      }));
     const asked = new Map(entries.map((e) => [e.key, e.name]));
     const pressed = (key: string, press: Press) =>
       d.offered.find((o) => o.process === key && isOffered(c, d, o.starts, press.start))?.name;

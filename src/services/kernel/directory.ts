@@ -62,6 +62,7 @@ export interface Offered {
   purpose: string;
   version: string;
   starts: ProcessDefinition["starts"];
+  listed: NonNullable<ProcessDefinition["listed"]> | null;
   /** Key of its working calendar; null for the office's own. */
   calendar: string | null;
   /** Address of its mailbox; null for none. */
@@ -112,6 +113,7 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
         purpose: definition.purpose,
         version: r.version,
         starts: definition.starts,
+        listed: definition.listed ?? null,
         calendar: definition.calendar ?? null,
         mailbox: definition.mailbox ?? null,
         paused: Object.fromEntries(

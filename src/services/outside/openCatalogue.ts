@@ -1,4 +1,5 @@
 import { defineView } from "../kernel/defineUseCase";
+import type { Listed } from "@/core/route";
 import { openOf } from "./visitor";
 
 /** A form that people outside may fill in. */
@@ -7,6 +8,7 @@ export interface OpenEntry {
   name: string;
   purpose: string;
   letterhead: string;
+  listed: Listed | null;
 }
 
 /** The forms that are open to people outside, by name. */
@@ -15,6 +17,7 @@ export const openCatalogue = defineView(["ask from outside"], async (c): Promise
   return d.offered.flatMap((o) => {
     const found = openOf(o.starts);
     if (!c.may({ action: "ask from outside", open: found !== null }) || !found) return [];
-    return [{ key: o.process, name: o.name, purpose: o.purpose, letterhead: found.open.letterhead }];
+    const { process: key, name, purpose, listed } = o;
+    return [{ key, name, purpose, listed, letterhead: found.open.letterhead }];
   });
 });

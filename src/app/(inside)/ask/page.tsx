@@ -3,6 +3,7 @@ import Link from "next/link";
 import { catalogue, myRequests } from "@/services";
 import { dayText, Empty, PageHeader, Table, whenText } from "@/ui";
 import { pageNumber, requireActor } from "@/web";
+import { CatalogueList } from "../../shell/CatalogueList";
 import { Pager } from "../../shell/Pager";
 import { RequestState } from "../../shell/RequestState";
 
@@ -25,20 +26,7 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
           Process owners release processes in the Workshop; those open to you stand here.
         </Empty>
       )}
-      <ul className="mb-9 grid gap-x-10 border-t border-line lg:grid-cols-2">
-        {entries.map((e) => (
-          <li key={e.key} className="border-b border-line">
-            <Link
-              href={`/ask/${e.key}`}
-              prefetch={false}
-              className="group block py-3 pr-2 no-underline hover:bg-sheet"
-            >
-              <span className="font-serif text-lg font-semibold group-hover:underline">{e.name}</span>
-              <span className="block max-w-[62ch] text-soft">{e.purpose}</span>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      <CatalogueList forms={entries} area="ask" columns />
       {drafts.length > 0 && (
         <section className="mb-9">
           <h2 className="mb-2">Not sent yet</h2>
