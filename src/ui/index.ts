@@ -10,6 +10,7 @@ export { Popover, PopoverClose } from "./popover";
 export { RadioGroup } from "./radioGroup";
 export { Select, type Choice, type Choices } from "./select";
 export { sizeText } from "./size";
+export { useAlive } from "./useAlive";
 export { useSaveQueue } from "./useSaveQueue";
 export { SPARE, Table, type Head } from "./table";
 export { dateText, dayTimeText, momentText, dayText, moneyText, numberText, whenText } from "./when";

@@ -38,7 +38,7 @@ export function RadioGroup({
             >
               <Radix.Indicator className="size-2.5 rounded-full bg-moss" />
             </Radix.Item>
-            <label htmlFor={`${id}-${o.id}`}>
+            <label htmlFor={`${id}-${o.id}`} className="max-sm:min-h-11">
               {o.label}
               {o.help && <span className="block text-sm text-soft">{o.help}</span>}
             </label>

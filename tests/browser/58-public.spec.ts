@@ -1,6 +1,6 @@
 import { expect, test, type Browser, type Page } from "@playwright/test";
 import { day } from "../day";
-import { accessible, be, closeOver, newProcess, pick, radio } from "./people";
+import { accessible, be, closeOver, newProcess, pick, radio, touchable } from "./people";
 
 const POST = process.env["POST_URL"] ?? "";
 const PHONE = { width: 390, height: 844 };
@@ -76,6 +76,7 @@ test("its owner opens a form to people outside, who send it without signing in, 
   await out.getByLabel("Your e-mail").fill(ADA);
   await out.getByLabel(/^Which lantern/).fill("The one at the north stair");
   await fits(out);
+  await touchable(out);
   await accessible(out);
   // What is typed stays with the browser, whatever becomes of the line.
   await out.reload();
@@ -133,6 +134,7 @@ test("an outside borrower confirms the address, is asked for changes, and reads 
   await out.getByLabel("Your e-mail").fill(ADA);
   await filledIn(out);
   await fits(out);
+  await touchable(out);
   await out.getByRole("button", { name: "Send", exact: true }).click();
   await expect(out.getByText(/None was sent to/)).toBeVisible();
   await out.getByRole("button", { name: "Send me a code" }).click();

@@ -112,6 +112,24 @@ export async function accessible(page: Page): Promise<void> {
   expect(bad).toEqual([]);
 }
 
+/** On a phone, all that is pressed or typed into in the form at hand is as high as a finger needs. */
+export async function touchable(page: Page): Promise<void> {
+  const low = await page.evaluate(() => {
+    const all = document.querySelectorAll<HTMLElement>(
+      ":is(main form, [data-touch]) :is(button, select, textarea, input, a[class*=border])",
+    );
+    return [...all].flatMap((el) => {
+      const small = el instanceof HTMLInputElement && ["radio", "checkbox"].includes(el.type);
+      const box = (small ? (el.closest("label") ?? el) : el).getBoundingClientRect();
+      // What nobody sees is pressed by nobody.
+      if (box.width <= 1 || el.closest("[aria-hidden=true]") || el.getAttribute("role") === "radio")
+        return [];
+      return box.height < 43.5 ? [`${el.outerHTML.slice(0, 120)}: ${box.height}`] : [];
+    });
+  });
+  expect(low).toEqual([]);
+}
+
 /** Picks in a look-up or person field by typing a part of the name. */
 export async function pick(page: Page, label: string | RegExp, text: string): Promise<void> {
   const search = page.getByLabel(/^Search:/);

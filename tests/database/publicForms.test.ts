@@ -72,10 +72,19 @@ const WISH = {
     { id: "secret", name: "Secret", kind: "text" as const, starting: '"secretword"' },
     { id: "twice", name: "Twice", kind: "text" as const, worked: 'if Secret = null then "" else "seen"' },
     { id: "paper", name: "Paper", kind: "file" as const },
+    {
+      id: "stops",
+      name: "Stops",
+      kind: "lines" as const,
+      fields: [
+        { id: "place", name: "Place", kind: "text" as const },
+        { id: "by", name: "Shown by", kind: "person" as const },
+      ],
+    },
   ],
   access: {
     start: { secret: "hide" as const },
-    check: { secret: "edit" as const, wish: "edit" as const },
+    check: { secret: "edit" as const, wish: "edit" as const, stops: "edit" as const },
   },
   samples: [],
   route: [
@@ -280,6 +289,35 @@ describe("whoever follows it by a link", () => {
     });
   });
 
+  it("neither fills in nor loses what is not theirs in lines they change", async () => {
+    const { number, token } = await sent({
+      wish: "A tour",
+      stops: [
+        { "#": "1", place: "Tower", by: "sorcha.lind" },
+        { "#": "2", place: "Ropeworks", by: null },
+      ],
+    });
+    expect((await stateOf(number)).data["stops"]).toMatchObject([{ by: null }, { by: null }]);
+    const guided = [
+      { "#": "1", place: "Tower", by: "piet.hanlon" },
+      { "#": "2", place: "Ropeworks", by: "ruben.aske" },
+    ];
+    await answer(number, "back", "Which day?", { stops: guided });
+    const { task, seen, form } = (await open(token!)).changes!;
+    expect(JSON.stringify(form)).not.toMatch(/piet|ruben/);
+    const stops = [
+      { "#": "2", place: "Ropeworks, upstairs", by: "sorcha.lind" },
+      { "#": "1", place: "Tower", by: null },
+      { "#": "9", place: "Lakeside", by: "sorcha.lind" },
+    ];
+    value(await sendChanged(token!, { task, data: { stops }, seen, passed: {} }));
+    expect((await stateOf(number)).data["stops"]).toEqual([
+      { "#": "2", place: "Ropeworks, upstairs", by: "ruben.aske" },
+      { "#": "1", place: "Tower", by: "piet.hanlon" },
+      { "#": "9", place: "Lakeside", by: null },
+    ]);
+  });
+
   it("withdraws it, and is the only one outside who can", async () => {
     const mine = await sent();
     const others = await sent();
@@ -389,6 +427,14 @@ it("the directory knows nobody of them, and is not read anew for them", async ()
   expect(await version()).toEqual(before);
   await sql("update person set name = name where id = 'lucia.penrose'");
   expect(await version()).not.toEqual(before);
+});
+
+it("what the web asks for that is not there does not fill the log", async () => {
+  const count = async () => (await sql<{ n: number }>("select count(*)::int as n from office_log"))[0]!.n;
+  const before = await count();
+  for (const key of ["a", "b", "c"]) await openForm(await passerBy(), `nothing-${key}`);
+  await act(await visitor(), "KEY-0001", { type: "withdraw", note: "" });
+  expect(await count()).toBe(before);
 });
 
 it("whoever made changes sees afterwards what the start shows, and not what those see who asked for them", async () => {

@@ -21,6 +21,8 @@ export interface OfficeData {
   mailboxes: readonly { address: string; name: string }[];
   /** What the chat room is called; absent where there is none. */
   chat?: string;
+  /** Keys of the registers of which something is open to people outside. */
+  opened?: readonly string[];
 }
 
 export const DEFAULT_CALENDAR = "office";

@@ -45,9 +45,9 @@ export function accountOf(p: Party): string | null {
 /** The account of somebody outside who follows their request by a tracking link; null for everybody else. */
 export const followerOf = (p: Party): string | null => (p.kind === "outside" && p.follows ? p.through : null);
 
-/** Whoever follows their request and is written to of what becomes of it; null for everybody else. */
+/** Whoever follows their request and is written to of what becomes of it; null for everybody else, and once forgotten. */
 export const hearerOf = (p: Party): { name: string; email: string } | null =>
-  p.kind === "outside" && p.follows === "letters" ? { name: p.name, email: p.email } : null;
+  p.kind === "outside" && p.follows === "letters" && p.email !== "" ? { name: p.name, email: p.email } : null;
 
 /** What such accounts are called by, so that nobody who works here can have one. */
 export const VISITOR = "visitor.";

@@ -28,6 +28,8 @@ export interface OfficeFacts {
   mailboxes: readonly string[];
   /** What the chat room is called; absent where there is none. */
   chat?: string;
+  /** Keys of the registers of which something is open to people outside. */
+  opened?: readonly string[];
 }
 
 export interface RuleProblems {

@@ -49,6 +49,8 @@ export interface OfOpen {
 /** What the problems of a start are looked for against. */
 export interface StartProblems {
   groups: Readonly<Record<string, readonly string[]>> | null;
+  /** Keys of the registers of which something is open to people outside; null where unknown. */
+  opened: readonly string[] | null;
   registers: Registers;
   definition: Pick<ProcessDefinition, "fields" | "mailbox" | "access" | "procedure" | "forms">;
   kinds: FieldKinds;

@@ -20,6 +20,7 @@ export function officeFactsOf(o: {
   calendars: readonly { key: string }[];
   mailboxes: readonly { address: string }[];
   chat?: string;
+  opened?: readonly string[];
 }): OfficeFacts {
   const duties: Record<string, number> = {};
   for (const h of o.duties) duties[h.duty] = (duties[h.duty] ?? 0) + 1;
@@ -30,6 +31,7 @@ export function officeFactsOf(o: {
     calendars: o.calendars.map((c) => c.key),
     mailboxes: o.mailboxes.map((m) => m.address),
     ...(o.chat === undefined ? {} : { chat: o.chat }),
+    ...(o.opened === undefined ? {} : { opened: o.opened }),
   };
 }
 

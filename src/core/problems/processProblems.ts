@@ -36,6 +36,7 @@ export function processProblems(
   for (const s of d.starts)
     startKind(kinds, s).problems(s, {
       groups: office?.groups ?? null,
+      opened: office?.opened ?? null,
       registers,
       definition: d,
       kinds: kinds.fields,

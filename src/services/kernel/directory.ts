@@ -3,7 +3,9 @@ import type { OfficeData } from "@/core/engine";
 import {
   partyName,
   personParty,
+  NOBODY,
   readsHiddenFromAny,
+  registerOpened,
   VISITOR,
   type Party,
   type PersonFacts,
@@ -28,6 +30,7 @@ import {
   type Db,
   type PersonRow,
 } from "@/db";
+import { KINDS } from "@/kinds";
 import { definitionNow } from "./definitionNow";
 
 export interface Directory {
@@ -277,6 +280,9 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
       calendars,
       mailboxes: boxes,
       ...(chatName === null ? {} : { chat: chatName }),
+      opened: Object.values(shapes).flatMap((s) =>
+        registerOpened(s, rights[s.key] ?? NOBODY, KINDS.fields) ? [s.key] : [],
+      ),
       absences: absences.map((a) => ({
         person: a.person_id,
         starts: a.starts,

@@ -10,6 +10,8 @@ const lately = new Map<string, number>();
 /** Notes that the policy refused somebody something; that it could not be noted changes nothing of the answer. */
 export async function noteRefusal(actor: Actor, deed: string, failure: Failure): Promise<void> {
   if (failure.code !== "not-found" && failure.code !== "not-allowed") return;
+  // Whoever is on the web can ask for what is not there without end, and nobody here could tell who it was.
+  if (actor.kind === "visitor") return;
   const on = failure.code === "not-found" ? failure.data.id.slice(0, 80) : "";
   const key = `${actor.id}\n${deed}\n${on}`;
   const now = performance.now();

@@ -1,4 +1,5 @@
-import { hearerOf, type FormData, type Passed } from "@/core/form";
+import { hearerOf, mergeEdits, type FormData, type Passed } from "@/core/form";
+import { START } from "@/core/route";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
 import { sentPage, type SentPage } from "../ask/sentPage";
@@ -9,10 +10,10 @@ import type { FormPage } from "../requests/formPage";
 import { loadRequest } from "../requests/loadRequest";
 import { act } from "../requests/requests";
 import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestView";
-import { saveTaskDraft, taskView, type TaskView } from "../requests/taskView";
+import { saveTaskDraft, taskAt, taskView, type TaskView } from "../requests/taskView";
 import { addOpenFile } from "./openFile";
 import { followerBy } from "./trackingLink";
-import { openOf } from "./visitor";
+import { accessFor, openOf } from "./visitor";
 
 type LetterShown = Pick<
   MailShown,
@@ -109,6 +110,22 @@ export async function followed(
     : { is: "gone", why: "What this link leads to is not there any more." };
 }
 
+/**
+ * What is sent anew as far as it is theirs to change, in rows as well: what is not open to them stays there as it is,
+ * whatever the form says of people here, and is not lost by not having been sent.
+ */
+const changesTheirs = defineUseCase(
+  ["see request"],
+  async (c, number: string, id: string, data: FormData): Promise<FormData> => {
+    const { state, release } = taskAt(await loadRequest(c, { number }), id);
+    const access = accessFor(c.actor, release, START);
+    const merged = mergeEdits(release.definition.fields, state.data, data, access);
+    return Object.fromEntries(
+      Object.entries(merged).filter(([field]) => field in data && access(field) === "edit"),
+    );
+  },
+);
+
 /** What whoever follows a request sends anew, once they were asked to change it. */
 export interface Changed {
   task: string;
@@ -119,17 +136,14 @@ export interface Changed {
 export async function sendChanged(token: string, s: Changed): Promise<Outcome<{ number: string }>> {
   const by = await followerBy(token);
   if ("gone" in by) return gone(by.gone);
-  const view = await taskView(by.actor, by.number, s.task);
-  if (!view.ok) return view;
-  // What is not open to them is not theirs to change, whatever the form says of people here.
-  const { access } = view.value.form;
-  const data = Object.fromEntries(Object.entries(s.data).filter(([id]) => access[id] === "edit"));
+  const theirs = await changesTheirs(by.actor, by.number, s.task, s.data);
+  if (!theirs.ok) return theirs;
   const done = await act(by.actor, by.number, {
     type: "answer",
     task: s.task,
     answer: "sent",
     note: "",
-    data,
+    data: theirs.value,
     seen: s.seen,
     passed: s.passed,
   });

@@ -183,7 +183,7 @@ function offeredAt(state: RequestState, task: Task, access: AccessOf): Pick<Form
 }
 
 /** A task, in whatever procedure it stands, with the release and the values it is about. */
-function taskAt({ row, release, procedures }: Loaded, id: string) {
+export function taskAt({ row, release, procedures }: Loaded, id: string) {
   const level = levelOf(row.state, id);
   const task = level && Object.hasOwn(level.state.tasks, level.id) ? level.state.tasks[level.id] : undefined;
   if (!level || !task)

@@ -11,7 +11,7 @@ export const publicForm: StartBehaviour<"public"> = {
   // Whoever is signed in asks by the form of the office, or comes to the page like anybody.
   mayStart: () => false,
   formulas: (s, walk) => (s.sent ? { ...s, sent: mapSent(s.sent, walk) } : s),
-  problems(s, { definition, kinds, say }) {
+  problems(s, { definition, kinds, opened, say }) {
     if (!s.letterhead.trim())
       say("error", "no-letterhead", "Say whose form it is, for example: Quillhaven Museums.", "letterhead");
     if (s.asks === "confirmed" && !definition.mailbox)
@@ -38,6 +38,16 @@ export const publicForm: StartBehaviour<"public"> = {
         `“${labelOf(f)}” is needed, and nobody outside can fill it in: ${kinds[f.kind].idOf === "file" ? "files are not taken" : "it asks for what only people here can choose"}. Hide it at the start, or do not need it.`,
         "asks",
       );
+    });
+    walkFields(definition.fields, (f) => {
+      const of = open(f.id) === "edit" && !f.worked ? (kinds[f.kind].links?.registers(f) ?? []) : [];
+      if (opened !== null && of.length > 0 && of.every((key) => !opened.includes(key)))
+        say(
+          "warning",
+          "nothing-open",
+          `“${labelOf(f)}” is looked up where nothing is open to people outside: they find nothing to choose. Whoever looks after ${of.join(", ")} opens columns under “Who may see it”.`,
+          "asks",
+        );
     });
     if (s.sent) sentProblems(s.sent, say);
   },

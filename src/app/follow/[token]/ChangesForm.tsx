@@ -4,7 +4,7 @@ import { useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
 import { FilesAtProvider, FormView } from "@/forms";
 import type { Followed } from "@/services";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, useAlive } from "@/ui";
 import { keepChangedAction, openLookUpAction, sendChangedAction } from "../../actions/outside";
 import { useKept } from "../../shell/useKept";
 import { usePassed } from "../../shell/usePassed";
@@ -27,6 +27,7 @@ export function ChangesForm({
   const [sending, start] = useTransition();
   const { passed, onPass } = usePassed(draftId);
   const phone = usePhone();
+  const alive = useAlive();
   const theirs = (d: FormData): FormData =>
     Object.fromEntries(Object.entries(d).filter(([id]) => form.access[id] === "edit"));
   const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before));
@@ -52,6 +53,7 @@ export function ChangesForm({
     <FilesAtProvider value={{ to: `/api/follow/${token}/files` }}>
       <form
         noValidate
+        inert={!alive}
         onSubmit={(e) => {
           e.preventDefault();
           if (files === 0 && ended) send();

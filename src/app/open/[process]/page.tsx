@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { openForm, passerBy } from "@/services";
+import { openCatalogue, openForm, passerBy } from "@/services";
 import { Banner } from "@/ui";
 import { answerOf } from "@/web";
 import { Prose } from "@/forms";
@@ -23,9 +23,10 @@ const single = (all: Record<string, string | string[] | undefined>): Record<stri
   );
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const page = await openForm(await passerBy(), (await params).process);
-  if (!page.ok) return { title: "No form", robots: "noindex" };
-  return { title: { absolute: `${page.value.name} · ${page.value.open.letterhead}` } };
+  const { process } = await params;
+  const form = (await openCatalogue(await passerBy())).find((f) => f.key === process);
+  if (!form) return { title: { absolute: "No form" }, robots: "noindex" };
+  return { title: { absolute: `${form.name} · ${form.letterhead}` } };
 }
 
 /** A form for people outside, with whatever the link says filled in. */

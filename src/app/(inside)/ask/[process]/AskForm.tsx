@@ -3,7 +3,7 @@ import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
 import { FormView, type FormSource } from "@/forms";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, useAlive } from "@/ui";
 import { dropAskDraftAction, lookUpAction, saveAskDraftAction, startAction } from "../../../actions/requests";
 import { usePassed } from "../../../shell/usePassed";
 import { useKept } from "../../../shell/useKept";
@@ -42,6 +42,7 @@ export function AskForm({
   // A guided form is sent from its end, where all of it is looked over.
   const [ended, setEnded] = useState(source.layout?.shows !== "guided");
   const phone = usePhone();
+  const alive = useAlive();
   const { passed, onPass } = usePassed(draftId);
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
@@ -68,6 +69,7 @@ export function AskForm({
   return (
     <form
       noValidate
+      inert={!alive}
       onSubmit={(e) => {
         e.preventDefault();
         if (files === 0 && ended) send();

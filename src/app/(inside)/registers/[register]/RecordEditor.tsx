@@ -3,7 +3,7 @@ import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { rebase, type Clash, type FormData, type FormProblem } from "@/core/form";
 import { FormView, shownValue, type FormSource } from "@/forms";
-import { Banner, Button } from "@/ui";
+import { Banner, Button, useAlive } from "@/ui";
 import { dropRecordDraftAction, saveRecordAction, saveRecordDraftAction } from "../../../actions/records";
 import { lookUpAction } from "../../../actions/requests";
 import { say } from "../../../shell/say";
@@ -62,11 +62,13 @@ export function RecordEditor({ register, id, one, source, version, draft }: Edit
       say(id === null ? `The ${one} is added.` : `The ${one} is changed.`);
       router.push(`/registers/${register}/${r.value.id}`);
     });
+  const alive = useAlive();
   const press = id === null ? `Add this ${one}` : "Keep";
   const nameOf = (field: string) => source.form.fields.find((f) => f.id === field);
   return (
     <form
       noValidate
+      inert={!alive}
       className="max-w-3xl"
       aria-label={id === null ? `New ${one}` : `Change this ${one}`}
       onSubmit={(e) => {

@@ -3,7 +3,7 @@ import { useRouter } from "next/navigation";
 import { useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
 import { FormView, type FormSource } from "@/forms";
-import { Banner, Button, type ButtonLook } from "@/ui";
+import { Banner, Button, useAlive, type ButtonLook } from "@/ui";
 import {
   actAction,
   lookUpAction,
@@ -60,6 +60,7 @@ export function AnswerForm({
 }: Props) {
   const router = useRouter();
   const phone = usePhone();
+  const alive = useAlive();
   const { passed, onPass } = usePassed(draftId);
   const [kept0] = useState(() => ({ data: source.data, note: firstNote }));
   const [typed, setTyped] = useState(kept0);
@@ -148,7 +149,7 @@ export function AnswerForm({
   const over = said && ["already-answered", "taken-by-other", "ended", "not-yours"].includes(said.code);
 
   return (
-    <div>
+    <div data-touch inert={!alive}>
       {task.shared && (
         <div className="mb-4 flex flex-wrap items-center gap-3 border-l-[3px] border-slate bg-slate-wash px-3 py-2">
           <span className="flex-1">
