@@ -200,6 +200,14 @@ describe("what is sent", () => {
     expect(await visitorBy(account)).toBeNull();
   });
 
+  it("keeps nobody who decides from deciding, by typing their address", async () => {
+    const by = await visitor();
+    const typed = sending(undefined, { email: "sorcha.lind@quillhaven.example" });
+    const { number } = value(await sendOpenForm(by, "wish-list", typed));
+    const { tasks } = await stateOf(number);
+    expect(Object.values(tasks).map((t) => t.candidates)).toEqual([[{ person: "sorcha.lind" }]]);
+  });
+
   it("holds nothing that is not theirs to fill in", async () => {
     const { number } = await sent({
       wish: "A map",

@@ -253,6 +253,11 @@ describe("an address that is to be confirmed", () => {
     expect(
       value(await send(mine, ` ${email.toUpperCase()} `, ` ${code.slice(0, 3)} ${code.slice(3)}`)).number,
     ).toMatch(/^WISHS-/);
+    // An address that was shown to be theirs counts as theirs.
+    const [{ party }] = (await sql<{ party: object }>(
+      "select party from request where number like 'WISHS-%'",
+    )) as [{ party: object }];
+    expect(party).not.toHaveProperty("unsure");
     expect(await sql("select 1 from address_code where code_hash::text like $1", [`%${code}%`])).toEqual([]);
   });
   it("is not found out by trying, also not side by side", async () => {

@@ -121,6 +121,16 @@ describe("whoever follows their request from outside", () => {
     expect(told(UNA)).toMatchObject([{ people: ["una"] }]);
     expect(told(UNA)[0]).not.toHaveProperty("mail");
   });
+  it("keeps nobody from deciding by an address they only typed, and does by one that is theirs", () => {
+    const typed = { ...follower("page"), email: "carmel@quillhaven.example" } as Extract<
+      Party,
+      { kind: "outside" }
+    >;
+    expect(decided({ ...typed, unsure: true }, CARMEL, GUARD).asked()).toEqual(["carmel"]);
+    expect(decided(typed, CARMEL, GUARD).asked()).toEqual(["declan"]);
+    // Whose account asked for it decides it never, whatever is said of the address.
+    expect(decided({ ...typed, through: "carmel", unsure: true }, CARMEL, GUARD).asked()).toEqual(["declan"]);
+  });
   it("has news of changes and the end, unless a step has told them of it", () => {
     const release = compileRelease(definitionOf([fin("end", "approved")]), {}, KINDS);
     const newsFor = (who: Party, route: Step[] = []) => {

@@ -10,9 +10,17 @@ export type Someone =
   /**
    * Nobody who works here: known by what was said of them, told apart by the address. `through` is the account that
    * asked for them, whose own the request is as well; null for none. Where they `follow`, it is an account that is
-   * theirs alone, made for this one request and reached by its tracking link; "letters": they are written to as well.
+   * theirs alone, made for this one request and reached by its tracking link; "letters": they are written to as well. `unsure`: the address is
+   * what they typed, and nothing has shown it to be theirs.
    */
-  | { kind: "outside"; name: string; email: string; through: string | null; follows?: "letters" | "page" };
+  | {
+      kind: "outside";
+      name: string;
+      email: string;
+      through: string | null;
+      follows?: "letters" | "page";
+      unsure?: true;
+    };
 
 /** Whoever stands behind a request. */
 export type Party =
@@ -59,7 +67,7 @@ export const colleagueOf = (p: Party): string | null => (p.kind === "person" ? p
 
 /**
  * Whether deciding would be deciding one's own request: by the account that asked, also for somebody else, by the
- * address of whoever asked from outside, and for what a process asked by itself by whoever led to that. Anything less
+ * address of whoever asked from outside, where that is known to be theirs, and for what a process asked by itself by whoever led to that. Anything less
  * would be a way round the rule.
  * @param person an id, and the address the office knows them by
  */
@@ -73,6 +81,8 @@ export function isOwnRequest(p: Party, person: { id: string; email: string }): b
       return who.id === person.id;
     case "outside":
       if (who.through === person.id) return true;
+      // Whoever could type any address could keep a strict decider from deciding by typing theirs.
+      if (who.unsure) return false;
       return who.email !== "" && person.email !== "" && emailKey(who.email) === emailKey(person.email);
   }
 }

@@ -14,7 +14,8 @@ export function askedBy(p: Party, account: (id: string) => string): string {
       return `the process ${name}${p.because === undefined ? "" : `, because ${p.because}`}`;
     case "outside": {
       const through = p.through === null || followerOf(p) !== null ? "" : `, through ${account(p.through)}`;
-      return `${name}${p.email ? `, ${p.email}` : ""}, outside the office${through}`;
+      const unsure = p.unsure && p.email ? ", by an address they typed" : "";
+      return `${name}${p.email ? `, ${p.email}` : ""}, outside the office${through}${unsure}`;
     }
   }
 }

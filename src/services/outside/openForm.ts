@@ -30,13 +30,14 @@ export interface OpenPage {
 export const askerOutside = (
   c: Call,
   { name, email }: { name: string; email: string },
-  mailbox: string | undefined,
+  { mailbox, sure }: { mailbox: string | undefined; sure: boolean },
 ): Party => ({
   kind: "outside",
   name,
   email,
   through: c.actor.id,
   follows: email !== "" && mailbox ? "letters" : "page",
+  ...(sure ? {} : { unsure: true }),
 });
 
 /**
@@ -59,7 +60,7 @@ export const openForm = defineUseCase(
     const now = await nowMs(db);
     const seen = registersSeen(d, c.actor);
     const access = accessFor(c.actor, release, START);
-    const requester = askerOutside(c, { name: "", email: "" }, undefined);
+    const requester = askerOutside(c, { name: "", email: "" }, { mailbox: undefined, sure: false });
     const turn = new Turn(
       release,
       { ...NEW_REQUEST, requester, startedAt: now },

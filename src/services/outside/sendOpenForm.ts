@@ -51,7 +51,10 @@ export const sendOpenForm = defineUseCase(
     if (open.asks === "confirmed") await mustHaveCode(c.actor.id, who.email, s.code);
     return inTransaction(async (db) => {
       await mustHaveRoom(db, "send", processKey);
-      const { row } = await publicProcess(c, db, processKey, true);
+      const { row, open: held } = await publicProcess(c, db, processKey, true);
+      // What was asked for before another release came is not what this one asks for.
+      if (held.asks !== open.asks)
+        throw invalid("", "The form was changed just now. Look at it once more, then press Send again.");
       const key = `outside:${c.actor.id}`;
       const hash = startHash(processKey, [s.data, who]);
       // The lock makes a second try wait for the first, instead of both finding nothing.
@@ -64,8 +67,8 @@ export const sendOpenForm = defineUseCase(
       const d = await loadDirectory(db);
       const release = await releaseFor(db, d, row.id);
       const access = accessFor(c.actor, release, START);
-      const { mailbox = "" } = release.definition;
-      const requester = askerOutside(c, who, mailbox);
+      const { mailbox } = release.definition;
+      const requester = askerOutside(c, who, { mailbox, sure: open.asks === "confirmed" });
       const made = await makeRequest(db, row, {
         requester,
         actor: c.actor,
