@@ -117,6 +117,20 @@ describe("whoever follows their request from outside", () => {
       { people: [], mail: { to: [{ name: "Ada Byrne", email: "ada@byrne.example" }] } },
     ]);
     for (const who of [follower("page"), ADA, process(null)]) expect(told(who)).toEqual([]);
+    // What others are told is none of theirs.
+    const toCarmel = begun(follower("letters"), [{ ...tell, who: CARMEL } as Step]).events.flatMap((e) =>
+      e.type === "effect asked" && e.effect.kind === "tell" ? [e.effect] : [],
+    );
+    expect(toCarmel).toMatchObject([{ people: ["carmel"] }]);
+    expect(toCarmel[0]).not.toHaveProperty("mail");
+    // Once a step has told them, that it has ended is no news any more.
+    const release = compileRelease(definitionOf([tell, fin("end", "approved")]), {}, KINDS);
+    const ended = (who: Party) => {
+      const h = begun(who, [tell]);
+      return newsOf(release, NEW_REQUEST, h.state, h.events, NO_PROCEDURES).map((n) => n.kind);
+    };
+    expect(ended(follower("letters"))).toEqual([]);
+    expect(ended(follower("page"))).toEqual(["ended"]);
     // Somebody who works here reads it on the screen, as ever.
     expect(told(UNA)).toMatchObject([{ people: ["una"] }]);
     expect(told(UNA)[0]).not.toHaveProperty("mail");

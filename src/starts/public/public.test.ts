@@ -92,6 +92,9 @@ it("tells where nothing can be looked up, as far as it is known what is open", (
   expect(told({}, [look])).toEqual([]);
   expect(told({}, [look], {}, [])).toEqual(["warning nothing-open asks"]);
   expect(told({}, [look], {}, ["crates"])).toEqual([]);
+  const several = field("look-up in several", { registers: ["crates", "others"] });
+  expect(told({}, [several], {}, ["others"])).toEqual([]);
+  expect(told({}, [several], {}, ["elsewhere"])).toEqual(["warning nothing-open asks"]);
   expect(told({}, [look], { access: { start: { f: "see" } } }, [])).toEqual([]);
   expect(KINDS.starts.public.mayStart(KINDS.starts.public.blank("s"), { department: "", groups: [] })).toBe(
     false,
