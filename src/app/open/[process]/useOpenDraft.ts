@@ -34,6 +34,8 @@ function newVisit(): string {
     .replace(/=+$/, "");
 }
 
+const blank = (data: FormData): OpenDraft => ({ visit: newVisit(), name: "", email: "", data });
+
 function kept(process: string): OpenDraft | null {
   try {
     const was: unknown = JSON.parse(localStorage.getItem(placeOf(process)) ?? "null");
@@ -56,18 +58,25 @@ export function useOpenDraft(
   before: boolean;
   put(change: Partial<Omit<OpenDraft, "visit">>): void;
   /** Begins anew, once it is sent or thrown away. */
-  clear(): OpenDraft;
+  clear(): void;
 } {
   const [now, setNow] = useState<OpenDraft | null>(null);
   const [before, setBefore] = useState(false);
   const first = useRef(begins);
+  // What is there by now, and not when a page was drawn: a browser that fills in name and address does so at once.
+  const latest = useRef<OpenDraft | null>(null);
+  const set = (next: OpenDraft) => {
+    latest.current = next;
+    setNow(next);
+  };
   useEffect(() => {
     const was = kept(process);
     setBefore(was !== null);
-    setNow(was ?? { visit: newVisit(), name: "", email: "", data: first.current });
+    latest.current = was ?? blank(first.current);
+    setNow(latest.current);
   }, [process]);
   const keep = (next: OpenDraft) => {
-    setNow(next);
+    set(next);
     try {
       localStorage.setItem(placeOf(process), JSON.stringify(next));
     } catch {
@@ -77,17 +86,15 @@ export function useOpenDraft(
   return {
     now,
     before,
-    put: (change) => now && keep({ ...now, ...change }),
+    put: (change) => latest.current && keep({ ...latest.current, ...change }),
     clear() {
       try {
         localStorage.removeItem(placeOf(process));
       } catch {
         // Nothing was kept.
       }
-      const next = { visit: newVisit(), name: "", email: "", data: first.current };
-      setNow(next);
+      set(blank(first.current));
       setBefore(false);
-      return next;
     },
   };
 }
