@@ -32,7 +32,7 @@ export function OpenForm({ process, asks, source }: Props) {
   const [ended, setEnded] = useState(source.layout?.shows !== "guided");
   const [sending, start] = useTransition();
   const phone = usePhone();
-  const { passed, onPass } = usePassed(`open ${process}`);
+  const { passed, onPass } = usePassed(`open ${draft.now?.visit ?? ""}`);
   const { now, before, put } = draft;
   // What was kept points at records and files that this page knows nothing of yet.
   const asked = useRef(false);
