@@ -14,5 +14,6 @@ export {
   signingIn,
   takeGoing,
 } from "./session";
+export { queryOnce } from "./queryOnce";
 export { pageNumber } from "./pageNumber";
 export { signInAfter } from "./signInAfter";

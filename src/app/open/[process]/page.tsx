@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { openCatalogue, openForm, passerBy } from "@/services";
 import { Banner } from "@/ui";
-import { answerOf } from "@/web";
+import { answerOf, queryOnce } from "@/web";
 import { Prose } from "@/forms";
 import { Letterhead } from "../../shell/Letterhead";
 import { OpenFormLater } from "./OpenFormLater";
@@ -13,15 +13,6 @@ interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }
 
-/** Each once: the first of what stands there more often. */
-const single = (all: Record<string, string | string[] | undefined>): Record<string, string> =>
-  Object.fromEntries(
-    Object.entries(all).flatMap(([k, v]) => {
-      const one = Array.isArray(v) ? v[0] : v;
-      return one === undefined ? [] : [[k, one]];
-    }),
-  );
-
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const { process } = await params;
   const form = (await openCatalogue(await passerBy())).find((f) => f.key === process);
@@ -32,7 +23,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 /** A form for people outside, with whatever the link says filled in. */
 export default async function OpenPage({ params, searchParams }: Props) {
   const { process } = await params;
-  const page = await answerOf(await openForm(await passerBy(), process, single(await searchParams)));
+  const page = await answerOf(await openForm(await passerBy(), process, queryOnce(await searchParams)));
   if (!page.ok)
     return (
       <Letterhead of="Nothing to fill in here">

@@ -3,18 +3,9 @@ import Link from "next/link";
 import { redirect } from "next/navigation";
 import { askPage } from "@/services";
 import { Banner, PageHeader } from "@/ui";
-import { answerOf, requireActor } from "@/web";
+import { answerOf, queryOnce, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
 import { AskForm } from "./AskForm";
-
-/** Each once: the first of what stands there more often. */
-const single = (all: Record<string, string | string[] | undefined>): Record<string, string> =>
-  Object.fromEntries(
-    Object.entries(all).flatMap(([k, v]) => {
-      const one = Array.isArray(v) ? v[0] : v;
-      return one === undefined ? [] : [[k, one]];
-    }),
-  );
 
 export default async function AskProcessPage({
   params,
@@ -24,7 +15,7 @@ export default async function AskProcessPage({
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   const { process } = await params;
-  const { draft, start, record, like, ...others } = single(await searchParams);
+  const { draft, start, record, like, ...others } = queryOnce(await searchParams);
   // Whatever else the address says is filled in, where the form lets one.
   const link = Object.entries(others);
   const asLink = new URLSearchParams([...link, ...(like ? [["like", like]] : [])]).toString();
