@@ -68,6 +68,7 @@ const WISH = {
     { id: "unit", name: "Unit", kind: "text" as const, worked: "Thing.Unit" },
     { id: "cost", name: "Cost", kind: "money" as const, worked: "Thing.Price" },
     { id: "guide", name: "Guide", kind: "person" as const },
+    { id: "guards", name: "Guards", kind: "number" as const, worked: 'count(holders of("Registrar"))' },
     { id: "like", name: "Like", kind: "request" as const },
     { id: "secret", name: "Secret", kind: "text" as const, starting: '"secretword"' },
     { id: "twice", name: "Twice", kind: "text" as const, worked: 'if Secret = null then "" else "seen"' },
@@ -163,6 +164,9 @@ describe("a form that is open", () => {
     // What reads a column that is not theirs has no formula there.
     expect(page.form.form.programs["cost"]).toEqual({});
     expect(page.form.form.programs["unit"]).not.toEqual({});
+    // Nor what asks who holds a duty; it comes to what the server found.
+    expect(page.form.form.programs["guards"]).toEqual({});
+    expect(Number(page.form.data["guards"])).toBeGreaterThan(0);
     expect(page.said.join()).toMatch(/Secret.*no field/);
   });
 
