@@ -202,6 +202,14 @@ it("letters written by hand are answered on the page, and others' letters are no
   // A letter to somebody else holds no link.
   const [other] = await post.mails("printer@elsewhere.example");
   expect(other!.text).not.toContain("/follow/");
+  // Nor does one that somebody else has as well.
+  const both = { key: randomUUID(), letter: null, to: [email, "framer@elsewhere.example"], files: [] };
+  value(await sendByHand(decider, number, { ...both, subject: "To both", text: "Who frames it?" }));
+  await workOff();
+  for (const to of both.to) {
+    const mail = (await post.mails(to)).find((m) => m.subject === "To both")!;
+    expect(mail.text).not.toContain("/follow/");
+  }
   const id = shown.letters.find((l) => l.mayAnswer)!.id;
   const key = randomUUID();
   value(await writeFollowed(token!, id, key, "The old one."));
