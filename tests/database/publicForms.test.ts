@@ -97,7 +97,7 @@ const WISH = {
       who: { rule: { by: "person", person: "sorcha.lind" }, how: "one" },
       answers: [
         { id: "yes", label: "Yes", tone: "agree", steps: [] },
-        { id: "back", label: "Send back", tone: "plain", returns: true, note: "must", steps: [] },
+        { id: "back", label: "Return it", tone: "plain", returns: true, note: "must", steps: [] },
       ],
     },
     { id: "end", name: "Finish", kind: "finish", result: "granted", tone: "agree", stage: "Decided" },

@@ -44,7 +44,10 @@ export interface Actor {
   moment?: Moment;
 }
 
-/** As whom somebody asks. @throws where it is Cobble Step itself, which asks for nothing, or somebody outside, of whom an account says too little */
+/**
+ * As whom somebody asks.
+ * @throws where it is Cobble Step itself, which asks for nothing, or somebody outside, of whom an account says too little
+ */
 export function partyOf({ kind, id }: Pick<Actor, "kind" | "id">): Party {
   if (kind === "system" || kind === "visitor") throw new Error("nobody asks for this request");
   return { kind, id };
