@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, askForKey, be, pick, radio } from "./people";
+import { accessible, askForKey, be, focusOn, pick, radio } from "./people";
 import { day } from "../day";
 
 test("signing in: by password, wrong password, by picking a person, switching, out again", async ({
@@ -44,7 +44,7 @@ test("asking: the form recalculates, complains, keeps what is typed over a reloa
   await page.getByLabel("Quantity, line 1").fill("2");
   await expect(page.getByLabel(/^Reason/)).toBeHidden();
   await page.getByLabel("Quantity, line 1").fill("0");
-  await page.getByLabel(/^Project/).focus();
+  await focusOn(page.getByLabel(/^Project/));
   await page.getByRole("button", { name: "Send request" }).click();
   await expect(page.getByText("Quantity is at least 1; 0 is less.").first()).toBeVisible();
   await page.getByLabel("Quantity, line 1").fill("4");
@@ -77,7 +77,7 @@ test("the desk by keyboard: from the list to answered, and the requester sees it
   await other.keyboard.press("Enter");
   await expect(other.getByRole("heading", { name: /Cold room/ })).toBeVisible();
   await accessible(other);
-  await other.getByLabel("Note").focus();
+  await focusOn(other.getByLabel("Note"));
   await other.keyboard.type("Fine with me.");
   await other.keyboard.press("Tab");
   await expect(other.getByRole("button", { name: "Approve" })).toBeFocused();

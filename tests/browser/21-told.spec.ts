@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, askForKey, be } from "./people";
+import { accessible, askForKey, be, focusOn } from "./people";
 
 test("people are told what comes to them; an owner reminds, and lets a decision go on only by choosing how", async ({
   page,
@@ -18,7 +18,7 @@ test("people are told what comes to them; an owner reminds, and lets a decision 
   // A key pressed before the page has woken up opens nothing yet.
   await expect(async () => {
     await page.keyboard.press("Escape");
-    await page.getByRole("button", { name: "Look after it" }).focus();
+    await focusOn(page.getByRole("button", { name: "Look after it" }));
     await page.keyboard.press("Enter");
     await expect(page.getByRole("menuitem", { name: "Remind…" })).toBeFocused({ timeout: 1000 });
   }).toPass({ timeout: 60_000 });

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, askForKey, be, pick, radio } from "./people";
+import { accessible, askForKey, be, focusOn, pick, radio } from "./people";
 import { day } from "../day";
 
 test("a process owner changes the form and the route, releases it, and the next request behaves so", async ({
@@ -58,7 +58,7 @@ test("a process owner changes the form and the route, releases it, and the next 
   await page.getByRole("link", { name: "Route sheet" }).click();
   await expect(page.getByRole("region", { name: "Path map" })).toBeVisible();
   await accessible(page);
-  await page.getByRole("group", { name: /^2, Decide, Manager decides/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^2, Decide, Manager decides/ }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("tell");
   await page.keyboard.press("Enter");
@@ -138,7 +138,7 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
     (text) => navigator.clipboard?.writeText(text).catch(() => undefined),
     names.join("\n"),
   );
-  await page.getByLabel("Paste rows").focus();
+  await focusOn(page.getByLabel("Paste rows"));
   await page.getByLabel("Paste rows").evaluate((el, text) => {
     const data = new DataTransfer();
     data.setData("text", text);
@@ -155,8 +155,8 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   // A row is dragged, by keys and by the pointer; where it would go is said.
   const grip = (name: string) => page.getByRole("button", { name: `Move ${name}`, exact: true });
   const first = page.locator("tr[data-row]").first().getByRole("textbox").first();
-  await page.getByLabel("Name of Start date").focus();
-  await grip("Start date").focus();
+  await focusOn(page.getByLabel("Name of Start date"));
+  await focusOn(grip("Start date"));
   await page.keyboard.press("Space");
   await expect(page.getByText("stays here", { exact: true })).toBeVisible();
   await accessible(page);
@@ -174,7 +174,7 @@ test("thirty rows pasted from a spreadsheet become thirty fields with guessed ki
   await expect(first).toHaveValue("Start date");
   await page.getByRole("link", { name: "Route sheet" }).click();
   await expect(page.getByText("No steps yet")).toBeVisible();
-  await page.getByRole("group", { name: "1, start" }).focus();
+  await focusOn(page.getByRole("group", { name: "1, start" }));
   await page.keyboard.press("/");
   await page.getByLabel("Kind of step").fill("decide");
   await page.keyboard.press("Enter");

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess } from "./people";
 
 test("a Find is built by keyboard, released, and what it finds is read by the steps behind it", async ({
   page,
@@ -9,7 +9,7 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("find");
   await page.keyboard.press("Enter");
@@ -20,7 +20,7 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await page.keyboard.press("Control+a");
   await page.keyboard.type("Dear things");
   await page.keyboard.press("Enter");
-  await find.getByRole("button", { name: /^What is found/ }).focus();
+  await focusOn(find.getByRole("button", { name: /^What is found/ }));
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^Register/ }).selectOption("objects");
   const where = page.getByLabel("Which records are meant");
@@ -47,7 +47,7 @@ test("a Find is built by keyboard, released, and what it finds is read by the st
   await page.keyboard.press("Escape");
   const none = page.getByRole("group", { name: /^2a/ });
   await expect(none).toContainText("when nothing is found");
-  await none.focus();
+  await focusOn(none);
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("finish");
   await page.keyboard.press("Enter");
@@ -89,11 +89,11 @@ test("people of the office are found by rows that go together in one's own way, 
 }) => {
   await newProcess(page, "Roll call", "ROLL", ["Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "find");
   const find = page.getByRole("group", { name: /^2, Find/ });
   const what = find.getByRole("button", { name: /^What is found/ });
-  await what.focus();
+  await focusOn(what);
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^Register/ }).selectOption("@people");
   const where = page.getByLabel("Which records are meant");
@@ -111,7 +111,7 @@ test("people of the office are found by rows that go together in one's own way, 
   await where.press("Enter");
   await closeOver(page, what);
   await expect(find).toContainText("of the people of the office where Department");
-  await find.focus();
+  await focusOn(find);
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });
   await work.getByRole("button", { name: /^Values/ }).click();

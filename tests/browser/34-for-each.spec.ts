@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, closeOver, newProcess, pick } from "./people";
+import { accessible, be, closeOver, focusOn, newProcess, pick } from "./people";
 
 test("a For each is built by keyboard, each line is asked about by itself, and what rounds leave behind is read", async ({
   page,
@@ -8,12 +8,12 @@ test("a For each is built by keyboard, each line is asked about by itself, and w
   await page.getByLabel("Kind of Things").selectOption("lines");
   await page.getByLabel("Kind of Summary").selectOption("long text");
   // A line's column stands under it.
-  await page.getByLabel("Name of Thing", { exact: true }).focus();
+  await focusOn(page.getByLabel("Name of Thing", { exact: true }));
   await page.keyboard.press("Alt+ArrowRight");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("for each");
   await page.keyboard.press("Enter");
@@ -23,7 +23,7 @@ test("a For each is built by keyboard, each line is asked about by itself, and w
   await page.keyboard.press("Control+a");
   await page.keyboard.type("Hung");
   await page.keyboard.press("Enter");
-  await each.getByRole("button", { name: /^What it goes through/ }).focus();
+  await focusOn(each.getByRole("button", { name: /^What it goes through/ }));
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^Goes through/ }).selectOption("lines");
   await expect(page.getByRole("combobox", { name: /^Line items/ })).toHaveValue(/.+/);
@@ -45,7 +45,7 @@ test("a For each is built by keyboard, each line is asked about by itself, and w
   // Its rounds hold steps like any list; there is one, which cannot be taken away.
   const round = page.getByRole("group", { name: /^2a, / });
   await expect(round).toContainText("each Picture");
-  await round.focus();
+  await focusOn(round);
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("decide");
   await page.keyboard.press("Enter");
@@ -60,9 +60,9 @@ test("a For each is built by keyboard, each line is asked about by itself, and w
   await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
   await pick(page, /Person/, "Sorcha");
   await closeOver(page, who);
-  await page.getByRole("group", { name: /^2a\.1b, / }).focus();
+  await focusOn(page.getByRole("group", { name: /^2a\.1b, / }));
   // A declined picture does not end the request.
-  await page.getByRole("group", { name: /^2a\.1b\.1, Finish/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^2a\.1b\.1, Finish/ }));
   await page.keyboard.press("Delete");
   await expect(page.getByRole("group", { name: /^2a\.1b\.1, Finish/ })).toHaveCount(0);
 

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess } from "./people";
 
 test("a Wait and a Jump back to it are built by keyboard, a request sleeps there, and its owner lets it go on", async ({
   page,
@@ -9,13 +9,13 @@ test("a Wait and a Jump back to it are built by keyboard, a request sleeps there
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("wait");
   await page.keyboard.press("Enter");
   const wait = page.getByRole("group", { name: /^2, Wait/ });
   await expect(wait).toContainText("for 1 working day");
-  await wait.getByRole("button", { name: /^What is waited for/ }).focus();
+  await focusOn(wait.getByRole("button", { name: /^What is waited for/ }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Length 1: amount").fill("90");
   await page.getByLabel("Length 1: amount").press("Enter");
@@ -79,11 +79,11 @@ test("a Wait until something is so is built by keyboard, refuses the clock, and 
 }) => {
   await newProcess(page, "Courier", "COUR", ["Van", "Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "wait");
   const wait = page.getByRole("group", { name: /^2, Wait/ });
   const what = wait.getByRole("button", { name: /^What is waited for/ });
-  await what.focus();
+  await focusOn(what);
   await page.keyboard.press("Enter");
   await page.getByLabel("What 1 is").selectOption("holds");
   const until = page.getByLabel("Until 1", { exact: true });
@@ -110,12 +110,12 @@ test("a Wait until something is so is built by keyboard, refuses the clock, and 
   await closeOver(page, what);
   const late = page.getByRole("group", { name: /^2a/ });
   await expect(late).toContainText("when it does not come");
-  await late.focus();
+  await focusOn(late);
   await addStep(page, "tell");
   await expect(page.getByRole("group", { name: /^2a\.1, Tell/ })).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("group", { name: /^2a\.1, Tell/ })).toBeHidden();
-  await wait.focus();
+  await focusOn(wait);
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });
   await work.getByRole("button", { name: /^Values/ }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess, pick } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess, pick } from "./people";
 
 test("ways go by the value of a field, and back to conditions; a Together goes on with the first", async ({
   page,
@@ -13,11 +13,11 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "choose");
   const choose = page.getByRole("group", { name: /^2, Choose/ });
   await expect(choose).toContainText("the first way whose condition holds");
-  await choose.getByRole("button", { name: /^Goes by/ }).focus();
+  await focusOn(choose.getByRole("button", { name: /^Goes by/ }));
   await page.keyboard.press("Enter");
   await page
     .getByRole("combobox", { name: /^The way is chosen by/ })
@@ -55,7 +55,7 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await expect(page.getByRole("group", { name: /^2a, / })).toContainText("when it is “Concert”");
 
   // For music somebody is asked for something that the route does not wait for.
-  await page.getByRole("group", { name: /^2a, / }).focus();
+  await focusOn(page.getByRole("group", { name: /^2a, / }));
   await addStep(page, "complete");
   const errand = page.getByRole("group", { name: /^2a\.1, Complete/ });
   await expect(errand).toContainText("the route waits for it");
@@ -64,14 +64,14 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
   await page.getByRole("combobox", { name: "How people are found" }).selectOption("person");
   await pick(page, /Person/, "Piet");
   await closeOver(page, who);
-  await errand.getByRole("button", { name: /^Whether it is waited for/ }).focus();
+  await focusOn(errand.getByRole("button", { name: /^Whether it is waited for/ }));
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^While this is done/ }).selectOption("stays");
   await expect(errand).toContainText("the route goes on meanwhile, and it stays after the end");
   await accessible(page);
 
   // Talks are looked at by two at once; the first of them suffices.
-  await page.getByRole("group", { name: /^2b, / }).focus();
+  await focusOn(page.getByRole("group", { name: /^2b, / }));
   await addStep(page, "together");
   const together = page.getByRole("group", { name: /^2b\.1, Together/ });
   await expect(together).toContainText("all are waited for");
@@ -79,7 +79,7 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
     ["a", "Sorcha"],
     ["b", "Piet"],
   ] as const) {
-    await page.getByRole("group", { name: new RegExp(`^2b\\.1${branch}, `) }).focus();
+    await focusOn(page.getByRole("group", { name: new RegExp(`^2b\\.1${branch}, `) }));
     await addStep(page, "complete");
     const task = page.getByRole("group", { name: new RegExp(`^2b\\.1${branch}\\.1, Complete`) });
     const asked = task.getByRole("button", { name: /^Who/ }).first();
@@ -88,7 +88,7 @@ test("ways go by the value of a field, and back to conditions; a Together goes o
     await pick(page, /Person/, person);
     await closeOver(page, asked);
   }
-  await together.getByRole("button", { name: /^When it goes on/ }).focus();
+  await focusOn(together.getByRole("button", { name: /^When it goes on/ }));
   await page.keyboard.press("Enter");
   const goesOn = page.getByRole("combobox", { name: /^Goes on/ });
   await goesOn.selectOption("until");

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcedure, newProcess, pick } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcedure, newProcess, pick } from "./people";
 
 test("a procedure is made, handed to by keyboard, gone through by its people, and told of where it breaks", async ({
   page,
@@ -18,7 +18,7 @@ test("a procedure is made, handed to by keyboard, gone through by its people, an
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.getByRole("link", { name: "Route sheet" }).click();
   await expect(page.getByRole("group", { name: /^1, start/ })).toContainText("a process hands over What");
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "complete");
   const look = page.getByRole("group", { name: /^2, Complete/ });
   await page.keyboard.press("F2");
@@ -46,7 +46,7 @@ test("a procedure is made, handed to by keyboard, gone through by its people, an
 
   await newProcess(page, "Stage build", "STAGE", ["Scaffold", "Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "hand to");
   const hand = page.getByRole("group", { name: /^2, Hand to/ });
   await page.keyboard.press("F2");
@@ -54,13 +54,13 @@ test("a procedure is made, handed to by keyboard, gone through by its people, an
   await page.keyboard.type("Safety");
   await page.keyboard.press("Enter");
   const procedure = hand.getByRole("button", { name: /^Procedure/ });
-  await procedure.focus();
+  await focusOn(procedure);
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: "Which procedure" }).selectOption({ label: "Safety look, 1.0.0" });
   await closeOver(page, procedure);
   await expect(hand).toContainText("“What” is needed by the procedure");
   const over = hand.getByRole("button", { name: /^What is handed over/ });
-  await over.focus();
+  await focusOn(over);
   await page.keyboard.press("Enter");
   const given = page.getByLabel("What is given", { exact: true });
   await given.fill('"The " + Scaffold');
@@ -75,7 +75,7 @@ test("a procedure is made, handed to by keyboard, gone through by its people, an
   await draws.press("Enter");
   await expect(drawing.getByRole("button", { name: /^Fold away the .* of Safety$/ })).toBeVisible();
   await accessible(page);
-  await hand.focus();
+  await focusOn(hand);
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });
   await work.getByRole("button", { name: /^Values/ }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess } from "./people";
 
 test("another process is started by a step, built by keyboard, waited for, and read; rows are worked out under a heading", async ({
   page,
@@ -22,7 +22,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByRole("link", { name: "Route sheet" }).click();
   const start = page.getByRole("group", { name: /^1, start/ });
   await expect(start).toContainText("Handed its values by");
-  await start.focus();
+  await focusOn(start);
   await addStep(page, "work out");
   const price = page.getByRole("group", { name: /^2, Work out/ });
   const values = price.getByRole("button", { name: /^Values/ });
@@ -35,7 +35,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await accessible(page);
   await closeOver(page, values);
   await expect(price).toContainText('Work out.Words = Wanted + ", 40 euros"');
-  await price.focus();
+  await focusOn(price);
   await addStep(page, "work out");
   const second = page.getByRole("group", { name: /^3, Work out/ });
   const more = second.getByRole("button", { name: /^Values/ });
@@ -53,7 +53,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   // What starts it.
   await newProcess(page, "Picture rail", "RAIL", ["Scaffold", "Outcome"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await start.focus();
+  await focusOn(start);
   await addStep(page, "part");
   const part = page.getByRole("group", { name: /^Part, Part/ });
   await expect(part).toBeVisible();
@@ -62,7 +62,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.keyboard.type("The frame");
   await page.keyboard.press("Enter");
   const heading = page.getByRole("group", { name: /^Part, The frame/ });
-  await heading.focus();
+  await focusOn(heading);
   await addStep(page, "start request");
   const asks = page.getByRole("group", { name: /^2, Start request/ });
   await page.keyboard.press("F2");
@@ -70,13 +70,13 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.keyboard.type("Frame");
   await page.keyboard.press("Enter");
   const process = asks.getByRole("button", { name: /^Process/ });
-  await process.focus();
+  await focusOn(process);
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: "Which process" }).selectOption({ label: "Frame order" });
   await accessible(page);
   await closeOver(page, process);
   const asker = asks.getByRole("button", { name: /^Who asks/ });
-  await asker.focus();
+  await focusOn(asker);
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: "Who asks for the other request" }).selectOption("process");
   await expect(page.getByText("Nobody has it in their list")).toBeVisible();
@@ -85,14 +85,14 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await closeOver(page, asker);
   await expect(asks).toContainText("asked for by whoever asked");
   const over = asks.getByRole("button", { name: /^What is handed over/ });
-  await over.focus();
+  await focusOn(over);
   await page.keyboard.press("Enter");
   const given = page.getByLabel("Wanted is given", { exact: true });
   await given.fill('"For " + Scaffold');
   await given.press("Enter");
   await closeOver(page, over);
   await expect(asks).toContainText("afterwards there is Frame.number, Frame.result, Frame.Verdict");
-  await asks.focus();
+  await focusOn(asks);
   await addStep(page, "work out");
   const work = page.getByRole("group", { name: /^3, Work out/ });
   const answer = work.getByRole("button", { name: /^Values/ });
@@ -103,7 +103,7 @@ test("another process is started by a step, built by keyboard, waited for, and r
   await page.getByLabel("Value 1", { exact: true }).press("Enter");
   await closeOver(page, answer);
   // It folds, and opens again where somebody goes to what stands in it.
-  await heading.focus();
+  await focusOn(heading);
   await page.keyboard.press("ArrowLeft");
   await expect(asks).toBeHidden();
   await expect(heading).toContainText("2 steps");

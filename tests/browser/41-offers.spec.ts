@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess } from "./people";
 
 test("what was found is what can be picked, and only the columns that are read are fetched", async ({
   page,
@@ -9,7 +9,7 @@ test("what was found is what can be picked, and only the columns that are read a
   await page.getByLabel("More about Chosen piece").click();
   await page.getByLabel("Looks in").selectOption("objects");
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "find");
   const find = page.getByRole("group", { name: /^2, Find/ });
   await page.keyboard.press("F2");
@@ -17,7 +17,7 @@ test("what was found is what can be picked, and only the columns that are read a
   await page.keyboard.type("Dear pieces");
   await page.keyboard.press("Enter");
   const what = find.getByRole("button", { name: /^What is found/ });
-  await what.focus();
+  await focusOn(what);
   await page.keyboard.press("Enter");
   await page.getByRole("combobox", { name: /^Register/ }).selectOption("objects");
   const where = page.getByLabel("Which records are meant");
@@ -35,7 +35,7 @@ test("what was found is what can be picked, and only the columns that are read a
   await page.getByRole("combobox", { name: /^Columns/ }).selectOption("read");
   await closeOver(page, what);
 
-  await find.focus();
+  await focusOn(find);
   await addStep(page, "complete");
   const task = page.getByRole("group", { name: /^3, Complete/ });
   await expect(task).toBeVisible();
@@ -49,7 +49,7 @@ test("what was found is what can be picked, and only the columns that are read a
   await page.getByRole("link", { name: "Route sheet" }).click();
   const chip = task.getByRole("button", { name: /^What can be chosen/ });
   await expect(chip).toContainText("any Chosen piece");
-  await chip.focus();
+  await focusOn(chip);
   await page.keyboard.press("Enter");
   const of = page.getByLabel("What can be chosen as Chosen piece", { exact: true });
   await of.fill("Dear pieces");
@@ -69,7 +69,7 @@ test("what was found is what can be picked, and only the columns that are read a
   await page.getByRole("link", { name: "Answer" }).click();
   await page.waitForURL(/\/desk\/BENCH-/);
   const piece = page.getByRole("combobox", { name: "Chosen piece" });
-  await piece.focus();
+  await focusOn(piece);
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("option")).toHaveCount(3);
   await accessible(page);

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, closeOver, newProcess } from "./people";
+import { accessible, be, closeOver, focusOn, newProcess } from "./people";
 
 test("a register is made, its columns and a rule set up, and its records kept by whoever looks after it", async ({
   page,
@@ -51,7 +51,7 @@ test("a register is made, its columns and a rule set up, and its records kept by
   await expect(page.getByRole("heading", { name: "Step ladder" })).toBeVisible();
   await page.goto("/registers/ladders");
   const cell = page.locator('[data-at="0 2"]');
-  await page.locator('[data-at="0 0"]').focus();
+  await focusOn(page.locator('[data-at="0 0"]'));
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("ArrowRight");
   await expect(cell).toBeFocused();

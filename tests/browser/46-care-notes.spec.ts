@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, focusOn } from "./people";
 
 test("a care note is left about a treatment, is done, and the treatment goes under way by it", async ({
   page,
@@ -19,7 +19,7 @@ test("a care note is left about a treatment, is done, and the treatment goes und
   await page.goto("/registers/care_notes/new");
   await page.getByLabel("Text").fill("Mount is too short");
   const about = page.getByRole("combobox", { name: "About" });
-  await about.focus();
+  await focusOn(about);
   await page.keyboard.type("1893");
   const options = page.getByRole("option");
   await expect(options.filter({ hasText: "Objects" }).first()).toBeVisible();

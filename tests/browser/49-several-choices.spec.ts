@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, newProcess } from "./people";
+import { accessible, be, focusOn, newProcess } from "./people";
 
 test("several of some choices are ticked by keyboard, counted as they are, and read on the request", async ({
   page,
@@ -29,7 +29,7 @@ test("several of some choices are ticked by keyboard, counted as they are, and r
   await be(page, "lucia.penrose", "/ask");
   await page.getByRole("link", { name: "Pack it" }).click();
   const wants = page.getByRole("group", { name: "Wants" });
-  await wants.getByLabel("Crate").focus();
+  await focusOn(wants.getByLabel("Crate"));
   await page.keyboard.press("Space");
   await page.keyboard.press("Tab");
   await page.keyboard.press("Tab");

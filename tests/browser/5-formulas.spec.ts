@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, focusOn } from "./people";
 
 const editor = (page: Page) => page.getByRole("dialog", { name: "Formula editor" });
 
@@ -9,7 +9,7 @@ test("a condition is written by keyboard alone: completion, a mend, why, and on 
   await be(page, "tobias.marrin", "/workshop/supplies/form");
   const cell = page.getByLabel("Reason: shown when", { exact: true });
   const box = editor(page).getByRole("textbox", { name: "Reason: shown when" });
-  await cell.focus();
+  await focusOn(cell);
   await expect(editor(page)).toBeHidden();
   // The page may still be waking up.
   await expect(async () => {

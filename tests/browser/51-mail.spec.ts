@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, be } from "./people";
+import { accessible, be, focusOn } from "./people";
 
 const POST = process.env["POST_URL"] ?? "";
 
@@ -37,7 +37,7 @@ test("a step asks by mail: it is set up on the sheet, told what is wrong, answer
   });
   await expect(page.getByLabel("Name of Cast", { exact: true })).toBeVisible();
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: "1, start" }).focus();
+  await focusOn(page.getByRole("group", { name: "1, start" }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("decide");
   await page.keyboard.press("Enter");

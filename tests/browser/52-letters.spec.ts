@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, be, newProcess } from "./people";
+import { accessible, be, focusOn, newProcess } from "./people";
 
 const POST = process.env["POST_URL"] ?? "";
 
@@ -51,7 +51,7 @@ test("a letter is written beside what it comes to, sent by a step and by hand, a
   await expect(letter).toContainText("It is urgent.");
 
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: "1, start" }).focus();
+  await focusOn(page.getByRole("group", { name: "1, start" }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("tell");
   await page.keyboard.press("Enter");

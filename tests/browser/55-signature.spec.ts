@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, addStep, askForKey, be, newProcess } from "./people";
+import { accessible, addStep, askForKey, be, focusOn, newProcess } from "./people";
 
 /** Draws two strokes across a field. */
 async function draw(page: Page, label: string): Promise<void> {
@@ -56,9 +56,9 @@ test("whoever takes a key signs for it on the keeper's screen, and a later chang
   await page.reload();
   await expect(page.getByRole("img", { name: new RegExp(`^${LABEL}`) })).toBeVisible();
   // By keyboard alone: away with it, and a name in its place.
-  await page.getByRole("button", { name: `${LABEL}: sign anew` }).focus();
+  await focusOn(page.getByRole("button", { name: `${LABEL}: sign anew` }));
   await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Type your name instead" }).focus();
+  await focusOn(page.getByRole("button", { name: "Type your name instead" }));
   await page.keyboard.press("Enter");
   await page.keyboard.type("Lucia Penrose");
   await page.keyboard.press("Enter");
@@ -92,7 +92,7 @@ test("whoever takes a key signs for it on the keeper's screen, and a later chang
 test("an owner groups steps into stages, by mouse and by keyboard", async ({ page }) => {
   await newProcess(page, "Staged", "STAGED", ["Wish"]);
   await page.getByRole("link", { name: "Route sheet" }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "decide");
   const row = page.getByRole("group", { name: /^2, Decide/ });
   await expect(row).toBeVisible();

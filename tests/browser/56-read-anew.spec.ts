@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, addStep, be, closeOver, newProcess, pick } from "./people";
+import { accessible, addStep, be, closeOver, focusOn, newProcess, pick } from "./people";
 
 /** Sets a price by hand, as whoever keeps the list does. */
 async function costs(page: Page, item: string, price: string): Promise<void> {
@@ -40,10 +40,10 @@ test("a price that rose while an order was decided is seen before the answer cou
   const other = await page.context().browser()!.newPage();
   await costs(other, "Hygrometer", "81");
   await other.close();
-  await approve.focus();
+  await focusOn(approve);
   await page.keyboard.press("Enter");
   await expect(dialog.getByRole("row", { name: /^Total/ })).toContainText("810.00");
-  await dialog.getByRole("button", { name: "Approve, with these values" }).focus();
+  await focusOn(dialog.getByRole("button", { name: "Approve, with these values" }));
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/desk$/);
   await be(page, "piet.hanlon", `/requests/${number}`);
@@ -67,12 +67,12 @@ test("its owner says what an answer reads anew and what is fixed, and is told wh
   const keeps = page.getByRole("combobox", { name: "How long Cost keeps its value" });
   await keeps.selectOption("copied");
   await page.getByRole("link", { name: "Route sheet", exact: true }).click();
-  await page.getByRole("group", { name: /^1, start/ }).focus();
+  await focusOn(page.getByRole("group", { name: /^1, start/ }));
   await addStep(page, "decide");
   const answer = page.getByRole("button", { name: /^Answer: Approve/ }).first();
-  await answer.focus();
+  await focusOn(answer);
   await page.keyboard.press("Enter");
-  await page.getByRole("checkbox", { name: "Cost" }).focus();
+  await focusOn(page.getByRole("checkbox", { name: "Cost" }));
   await page.keyboard.press("Space");
   await accessible(page);
   await closeOver(page, answer);

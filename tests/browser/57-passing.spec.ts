@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { day } from "../day";
-import { accessible, be, newProcess, pick, radio } from "./people";
+import { accessible, be, focusOn, newProcess, pick, radio } from "./people";
 
 const TOO_LONG = "A key is mostly lent for two weeks at most.";
 
@@ -72,7 +72,7 @@ test("its owner says at which fields a check is told, and that it may be passed"
   await told.selectOption("Width");
   await expect(check.getByRole("button", { name: /^Width/ })).toBeVisible();
   await accessible(page);
-  await check.getByRole("button", { name: /^Width/ }).focus();
+  await focusOn(check.getByRole("button", { name: /^Width/ }));
   await page.keyboard.press("Enter");
   await expect(check).toContainText("the field itself");
   await page.keyboard.press("Control+z");

@@ -1,6 +1,6 @@
 import { expect, test, type Browser, type Page } from "@playwright/test";
 import { day } from "../day";
-import { accessible, be, closeOver, newProcess, pick, radio, touchable } from "./people";
+import { accessible, be, closeOver, focusOn, newProcess, pick, radio, touchable } from "./people";
 
 const POST = process.env["POST_URL"] ?? "";
 const PHONE = { width: 390, height: 844 };
@@ -59,7 +59,7 @@ test("its owner opens a form to people outside, who send it without signing in, 
   await closeOver(page, whose);
   await expect(starts).toContainText("The harbour office");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  await page.getByRole("group", { name: "1, start" }).focus();
+  await focusOn(page.getByRole("group", { name: "1, start" }));
   await page.keyboard.press("Enter");
   await page.getByLabel("Kind of step").fill("wait");
   await page.keyboard.press("Enter");

@@ -19,6 +19,16 @@ async function alive(page: Page): Promise<void> {
     .catch(() => undefined);
 }
 
+/**
+ * Gives something the focus, as Tab would. Until a page has come alive its form takes none, and says nothing about it.
+ */
+export async function focusOn(what: Locator): Promise<void> {
+  await expect(async () => {
+    await what.focus();
+    expect(await what.evaluate((el) => el.contains(document.activeElement))).toBe(true);
+  }).toPass({ timeout: 60_000 });
+}
+
 /** Becomes a person by the demo's page, as a visitor would. */
 export async function be(page: Page, person: string, path = "/desk"): Promise<void> {
   await page.context().clearCookies();
