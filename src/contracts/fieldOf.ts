@@ -14,11 +14,13 @@ export const fieldProperties = {
   fixed: z.literal(true).optional(),
   hand: z.enum(["in", "out", "in and out"]).optional(),
   starting: formula.optional(),
+  offered: formula.optional(),
   personal: z.literal(true).optional(),
   checks: z
     .array(
       z.strictObject({
         must: formula,
+        records: z.strictObject({ register: registerKey, there: z.enum(["none", "some"]) }).optional(),
         say: z.string().max(500),
         passable: z.literal(true).optional(),
         about: z.array(id).max(20).optional(),

@@ -25,7 +25,6 @@ export * as passwords from "./passwords";
 export * as identities from "./identities";
 export * as officeLog from "./officeLog";
 export * as settings from "./settings";
-export { findRecordIds } from "./findRecordIds";
 export * as registers from "./registers";
 export { recordsLinked } from "./recordsLinked";
 export * as processes from "./processes";

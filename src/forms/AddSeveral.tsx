@@ -1,9 +1,10 @@
 "use client";
 import { ListPlus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { labelOf, type Field, type StoredRecord } from "@/core/form";
 import { Button, Dialog } from "@/ui";
 import type { InputContext } from "./inputContext";
+import { offeredBy } from "./offeredBy";
 
 type Found = Awaited<ReturnType<InputContext["lookUp"]>>[number];
 
@@ -28,16 +29,21 @@ export function AddSeveral({ column, there, room, context, onAdd }: Props) {
   );
   const latest = useRef(0);
   const register = column.register ?? "";
-  const { lookUp } = context;
+  const look = useEffectEvent(async (text: string): Promise<Found[]> => {
+    const offered = offeredBy(context, column, column.id);
+    if (!offered) return context.lookUp(register, text);
+    const all = await offered(text);
+    return Array.isArray(all) ? all.flatMap((o) => (o.record ? [{ ...o, record: o.record }] : [])) : [];
+  });
   useEffect(() => {
     if (!open) return;
     const turn = ++latest.current;
     const timer = setTimeout(
-      () => void lookUp(register, search).then((all) => turn === latest.current && setFound(all)),
+      () => void look(search).then((all) => turn === latest.current && setFound(all)),
       search ? 120 : 0,
     );
     return () => clearTimeout(timer);
-  }, [open, search, lookUp, register]);
+  }, [open, search]);
   const tick = (f: Found, on: boolean) =>
     setTicked((t) => {
       const next = new Map(t);

@@ -10,13 +10,18 @@ export interface Option {
   hint?: string;
 }
 
+/** Nothing can be picked, and why. */
+export interface NoneToPick {
+  none: string;
+}
+
 interface Props<O extends Option> {
   id: string;
   label: string;
   value: string | null;
   shown: string;
   /** Asked when it is opened and as somebody types, not at each drawing. */
-  options(search: string): Promise<O[]> | O[];
+  options(search: string): Promise<O[] | NoneToPick> | O[];
   /** Given the very option that was listed: whoever draws this may have been drawn anew since. */
   onPick(option: O | null): void;
   invalid?: boolean;
@@ -43,7 +48,7 @@ export function Picker<O extends Option>({
 }: Props<O>) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
-  const [found, setFound] = useState<O[] | null>(null);
+  const [listed, setListed] = useState<O[] | NoneToPick | null>(null);
   const latest = useRef(0);
   const offer = useEffectEvent(options);
   useEffect(() => {
@@ -51,11 +56,13 @@ export function Picker<O extends Option>({
     const turn = ++latest.current;
     // A short wait while somebody types; answers of earlier letters that come late are dropped.
     const timer = setTimeout(
-      () => void Promise.resolve(offer(search)).then((o) => turn === latest.current && setFound(o)),
+      () => void Promise.resolve(offer(search)).then((o) => turn === latest.current && setListed(o)),
       search ? 120 : 0,
     );
     return () => clearTimeout(timer);
   }, [open, search]);
+  const found = Array.isArray(listed) ? listed : listed && [];
+  const why = listed && !Array.isArray(listed) ? listed.none : none;
   return (
     <div className="flex min-w-0 gap-1">
       <Popover
@@ -109,7 +116,9 @@ export function Picker<O extends Option>({
           <Command.List id={`${id}-list`} aria-label={label}>
             {found === null && <p className="px-2 py-1 text-soft">Looking…</p>}
             {found?.length === 0 && (
-              <p className="px-2 py-1 text-soft">{none ?? `Nothing matches “${search}”.`}</p>
+              <p className="px-2 py-1 text-soft">
+                {why ?? (search ? `Nothing matches “${search}”.` : "There is nothing to choose from here.")}
+              </p>
             )}
             {found?.map((o) => (
               <Command.Item

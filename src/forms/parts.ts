@@ -5,4 +5,5 @@ export { readAt, useFilesAt } from "./filesAt";
 export { sendFile } from "./sendFile";
 export { NumberInput } from "./NumberInput";
 export { offeredIn } from "./offered";
+export { offeredBy } from "./offeredBy";
 export { Picker, type Option } from "./Picker";

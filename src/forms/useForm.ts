@@ -12,14 +12,17 @@ import type {
   Stored,
   StoredRecord,
 } from "@/core/form";
-import type { InputContext, LookUp } from "./inputContext";
+import type { FormAsk, InputContext, LookUp } from "./inputContext";
 import { useEvaluation, type FormSource } from "./useEvaluation";
+import { useAsking, useRecordsAsked } from "./useRecordsAsked";
 
 export interface FormProps {
   source: FormSource;
   data: FormData;
   onChange?(data: FormData): void;
   lookUp: LookUp;
+  /** Asks the server over what is filled in: what can be picked by a condition, what checks want to know of records. */
+  ask?: FormAsk | undefined;
   /** Whether to say what is wrong everywhere, or only where somebody has been. */
   complain?: boolean;
   /** What the server found that the browser did not. */
@@ -66,9 +69,10 @@ export interface FormAtHand {
 
 /** The form recalculated at each keystroke, complaining only when it helps. */
 export function useForm(props: FormProps): FormAtHand {
-  const { source, data, onChange, lookUp, complain = false, extraProblems, onFile, onSending } = props;
+  const { source, data, onChange, lookUp, ask, complain = false, extraProblems, onFile, onSending } = props;
   const [learnt, setLearnt] = useState<FactsData["records"]>({});
   const [files, setFiles] = useState<Record<string, FileFacts>>({});
+  const records = useRecordsAsked(props.ask);
   const onWay = useRef(0);
   const [been, setBeen] = useState<ReadonlySet<string>>(new Set());
   const facts = useMemo(
@@ -76,10 +80,18 @@ export function useForm(props: FormProps): FormAtHand {
       ...source.facts,
       records: mergeRecords(source.facts.records, learnt),
       files: { ...source.facts.files, ...files },
+      asked: records.known,
     }),
-    [source.facts, learnt, files],
+    [source.facts, learnt, files, records.known],
   );
   const result = useEvaluation(source, facts, data);
+  useAsking(records, result, data);
+  // What comes later than it was asked for (a file on its way, a signature) must not bring back what the form was then:
+  // a change is made to what is typed by now, also by a control whose page was left meanwhile.
+  const latest = useRef({ data, onChange });
+  useLayoutEffect(() => {
+    latest.current = { data, onChange };
+  });
   const context: InputContext = useMemo(
     () => ({
       facts,
@@ -87,6 +99,9 @@ export function useForm(props: FormProps): FormAtHand {
       zone: source.zone,
       signed: source.signed ?? {},
       lookUp,
+      offered: ask
+        ? (field, row, search) => ask(latest.current.data, { ask: "offered", field, row, search })
+        : null,
       learn: (register: string, record: StoredRecord) =>
         setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
       learnFile: (file: FileFacts) => {
@@ -95,14 +110,8 @@ export function useForm(props: FormProps): FormAtHand {
       },
       busy: (by: 1 | -1) => onSending?.((onWay.current += by)),
     }),
-    [facts, source.offers, source.signed, source.zone, lookUp, onFile, onSending],
+    [facts, source.offers, source.signed, source.zone, lookUp, ask, onFile, onSending],
   );
-  // What comes later than it was asked for (a file on its way, a signature) must not bring back what the form was then:
-  // a change is made to what is typed by now, also by a control whose page was left meanwhile.
-  const latest = useRef({ data, onChange });
-  useLayoutEffect(() => {
-    latest.current = { data, onChange };
-  });
   const set = useCallback((id: string, v: Stored) => {
     const at = latest.current;
     at.data = { ...at.data, [id]: v };

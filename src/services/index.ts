@@ -64,6 +64,9 @@ export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
+export { askAtStart } from "./ask/askAtStart";
+export { askAtTask } from "./requests/askAtTask";
+export { askAtSample } from "./workshop/askAtSample";
 export { sentPage, type SentPage } from "./ask/sentPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {
@@ -215,6 +218,7 @@ export { comeBack, goToProvider, providerName } from "./office/providerSignIn";
 export { sendAddressCode } from "./outside/addressCode";
 export {
   addFollowedFile,
+  askFollowed,
   followed,
   followedFile,
   followedView,
@@ -226,7 +230,7 @@ export {
 } from "./outside/followed";
 export { openCatalogue, type OpenEntry } from "./outside/openCatalogue";
 export { addOpenFile } from "./outside/openFile";
-export { openForm, type OpenPage } from "./outside/openForm";
+export { askAtOpen, openForm, type OpenPage } from "./outside/openForm";
 export { sendOpenForm, type OpenSending } from "./outside/sendOpenForm";
 export { sweepVisitors } from "./outside/sweepVisitors";
 export { callBackLinks, followerBy } from "./outside/trackingLink";

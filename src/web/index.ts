@@ -1,4 +1,5 @@
 export { answerOf, type AnewSeen, type Answer } from "./answer";
+export { formAnswer } from "./formAnswer";
 export { fileHeaders } from "./fileAnswers";
 export { addedFile, handedFile, noFile } from "./handFile";
 export { Slots } from "./pace";

@@ -738,10 +738,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -779,10 +785,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -820,10 +832,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -861,10 +879,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -902,10 +926,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -943,10 +973,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -984,10 +1020,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1025,10 +1067,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1066,10 +1114,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1107,10 +1161,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1148,10 +1208,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1189,10 +1255,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1230,10 +1302,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1271,10 +1349,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1312,10 +1396,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1353,10 +1443,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1394,10 +1490,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1435,10 +1537,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1476,10 +1584,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1517,10 +1631,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1558,10 +1678,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1599,10 +1725,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1640,10 +1772,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1681,10 +1819,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1722,10 +1866,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1763,10 +1913,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -1804,10 +1960,16 @@ export interface components {
           /** @enum {string} */
           hand?: "in" | "out" | "in and out";
           starting?: string;
+          offered?: string;
           /** @constant */
           personal?: true;
           checks?: {
             must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
             say: string;
             /** @constant */
             passable?: true;
@@ -3671,10 +3833,16 @@ export interface components {
             fixed?: true | null;
             hand?: ("in" | "out" | "in and out") | null;
             starting?: string | null;
+            offered?: string | null;
             personal?: true | null;
             checks?:
               | {
                   must: string;
+                  records?: {
+                    register: string;
+                    /** @enum {string} */
+                    there: "none" | "some";
+                  };
                   say: string;
                   /** @constant */
                   passable?: true;

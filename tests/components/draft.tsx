@@ -61,6 +61,7 @@ export const start: DraftStart = {
 const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
   since: async () => ({ ok: true, value: { edits: [] } }),
+  ask: async () => ({ offered: [], none: null, records: {} }),
   preview: async () => ({ ok: true, value: null }),
   keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
   mails: async () => ({ ok: true, value: [] }),

@@ -1,8 +1,17 @@
 "use server";
 import { z } from "zod";
-import { formData } from "@/contracts";
-import { MAX_REASON, type FormData as Values, type Passed, type StoredRecord } from "@/core/form";
+import { formData, formQuestion } from "@/contracts";
 import {
+  MAX_REASON,
+  type FormAnswer,
+  type FormData as Values,
+  type FormQuestion,
+  type Passed,
+  type StoredRecord,
+} from "@/core/form";
+import {
+  askAtOpen,
+  askFollowed,
   keepChanged,
   lookUp,
   openForm,
@@ -16,7 +25,7 @@ import {
   type OpenPage,
   type OpenSending,
 } from "@/services";
-import { answerOf, type Answer } from "@/web";
+import { answerOf, formAnswer, type Answer } from "@/web";
 
 const short = z.string().max(200);
 const token = z.string().max(100);
@@ -78,6 +87,26 @@ export async function openLookUpAction(
 ): Promise<{ id: string; title: string; record: StoredRecord }[]> {
   const found = await lookUp(await passerBy(), short.parse(register), short.parse(search));
   return found.ok ? found.value : [];
+}
+
+/** What a public form asks while it is filled in. */
+export async function askAtOpenAction(
+  process: string,
+  data: Values,
+  question: FormQuestion,
+): Promise<FormAnswer> {
+  const [typed, q] = [formData.parse(data), formQuestion.parse(question)];
+  return formAnswer(await askAtOpen(await passerBy(), short.parse(process), typed, q));
+}
+/** The same of changes. */
+export async function askFollowedAction(
+  link: string,
+  task: string,
+  data: Values,
+  question: FormQuestion,
+): Promise<FormAnswer> {
+  const [typed, q] = [formData.parse(data), formQuestion.parse(question)];
+  return formAnswer(await askFollowed(token.parse(link), short.parse(task), typed, q));
 }
 
 export async function sendChangedAction(

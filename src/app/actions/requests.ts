@@ -1,10 +1,19 @@
 "use server";
 import { Temporal } from "temporal-polyfill";
 import { z } from "zod";
-import { formData } from "@/contracts";
-import { MAX_REASON, type FormData as Values, type Passed, type StoredRecord } from "@/core/form";
+import { formData, formQuestion } from "@/contracts";
+import {
+  MAX_REASON,
+  type FormAnswer,
+  type FormData as Values,
+  type FormQuestion,
+  type Passed,
+  type StoredRecord,
+} from "@/core/form";
 import {
   act,
+  askAtStart,
+  askAtTask,
   dropAskDraft,
   find,
   findPeople,
@@ -19,7 +28,7 @@ import {
   type FoundPerson,
   type Notice,
 } from "@/services";
-import { answerOf, isDemo, requireActor, type Answer } from "@/web";
+import { answerOf, formAnswer, isDemo, requireActor, type Answer } from "@/web";
 
 const short = z.string().max(200);
 const note = z.string().max(4000);
@@ -49,6 +58,28 @@ export async function startAction(
     reasons.parse(passed),
   );
   return answerOf(result.ok ? { ok: true, value: { number: result.value.number } } : result);
+}
+/** What the form of a process asks while it is filled in. */
+export async function askAtStartAction(
+  process: string,
+  press: Press | null,
+  data: Values,
+  question: FormQuestion,
+): Promise<FormAnswer> {
+  const actor = await requireActor();
+  const [typed, q] = [formData.parse(data), formQuestion.parse(question)];
+  return formAnswer(await askAtStart(actor, short.parse(process), pressSchema.parse(press), typed, q));
+}
+/** The same of a task. */
+export async function askAtTaskAction(
+  number: string,
+  task: string,
+  data: Values,
+  question: FormQuestion,
+): Promise<FormAnswer> {
+  const actor = await requireActor();
+  const [typed, q] = [formData.parse(data), formQuestion.parse(question)];
+  return formAnswer(await askAtTask(actor, short.parse(number), short.parse(task), typed, q));
 }
 export async function saveAskDraftAction(
   process: string,

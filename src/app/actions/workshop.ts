@@ -1,11 +1,12 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
-import { edit, notTooDeep } from "@/contracts";
-import type { SampleMail } from "@/core/form";
+import { edit, formData, formQuestion, notTooDeep } from "@/contracts";
+import type { FormAnswer, FormData as Values, FormQuestion, SampleMail } from "@/core/form";
 import type { StartPreview } from "@/core/records";
 import type { Edit, ProcessDefinition } from "@/core/route";
 import {
+  askAtSample,
   beginProcedure,
   beginProcess,
   closeProcess,
@@ -32,7 +33,7 @@ import {
   type SampleValues,
   type UsedBy,
 } from "@/services";
-import { answerOf, requireActor, type Answer } from "@/web";
+import { answerOf, formAnswer, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
 
@@ -102,6 +103,21 @@ export async function stepPreviewAction(
 ): Promise<Answer<Preview | null>> {
   return answerOf(
     await stepPreview(await requireActor(), key.parse(process), key.parse(step), key.parse(sample)),
+  );
+}
+
+/** What the form of the draft asks over a sample. */
+export async function askAtSampleAction(
+  process: string,
+  sample: string,
+  step: string,
+  data: Values,
+  question: FormQuestion,
+): Promise<FormAnswer> {
+  const actor = await requireActor();
+  const [typed, q] = [formData.parse(data), formQuestion.parse(question)];
+  return formAnswer(
+    await askAtSample(actor, key.parse(process), key.parse(sample), key.parse(step), typed, q),
   );
 }
 

@@ -20,6 +20,7 @@ import { readAnew, sawAll } from "./readAnew";
 import { signaturesReused } from "./signaturesReused";
 import type { CompiledRelease } from "./release";
 import { isEnded, type RequestState, type Task } from "./state";
+import { notYetAsked } from "./notYetAsked";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
@@ -59,6 +60,8 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const named = over ? [] : (chosen.anew ?? []);
   const anew = named.length > 0 ? readAnew(turn, named, data, typed, access) : null;
   const result = anew?.form ?? typed;
+  const unasked = over ? null : (notYetAsked(typed, turn.facts) ?? notYetAsked(result, turn.facts));
+  if (unasked) return unasked;
   const offers = turn.state.visits[t.visit]?.offers;
   const open = notPassed(result.problems, c.passed ?? {});
   const problems = [

@@ -10,6 +10,7 @@ import {
 } from "../form";
 import { handedAccess, heldAccess } from "../route";
 import type { Given, Refusal } from "./commands";
+import { notYetAsked } from "./notYetAsked";
 import { signaturesReused } from "./signaturesReused";
 import { raisePassed } from "./raisePassed";
 import { raiseSigned } from "./raiseSigned";
@@ -65,6 +66,9 @@ export function begin(
   }
   const result = evaluateForm(release.form, begun.data, access, facts, extra, {});
   turn.state = NEW_REQUEST;
+  // What is handed over was held against records by whoever filled it in, or by nobody.
+  const unasked = filledIn ? notYetAsked(result, facts) : null;
+  if (unasked) return unasked;
   const reused = filledIn ? signaturesReused(release, {}, result.data) : [];
   const problems = [...notPassed(result.problems, passed ?? {}), ...reused];
   if (problems.length > 0) return { code: "form", data: { problems } };

@@ -97,6 +97,8 @@ export type Refusal =
   | { code: "changed-since"; data: { fields: string[]; seq: number } }
   /** This answer reads values anew, which come to something else than whoever gives it has seen. */
   | { code: "read-anew"; data: { answer: string; changes: AnewChange[]; stays: string[] } }
+  /** What checks ask of records was not looked for. */
+  | { code: "records-unasked"; data: Record<never, never> }
   | { code: "unknown-task"; data: { task: string } }
   | { code: "already-answered"; data: { by: string | null; answer: string | null; at: number | null } }
   | { code: "taken-by-other"; data: { by: string } }

@@ -38,6 +38,8 @@ export interface Colleague {
 export interface EngineFacts extends Facts {
   /** Epoch milliseconds of the command. */
   at: number;
+  /** Nothing is decided: only what checks ask of records is wanted. */
+  onlyAsks?: true;
   /** Whether something that is read of records is hidden from somebody. */
   hidesOfRecords(read: string): boolean;
   /** Whether it is hidden from whoever acts, as far as that is known; else from anybody. */

@@ -31,6 +31,7 @@ export { sampleAt } from "./sampleAt";
 export { afterSending, sentOf, type Sent } from "./afterSending";
 export { stageNow } from "./stageNow";
 export { sampleTurn } from "./sampleTurn";
+export { colleagueValues } from "./colleagueValues";
 export type { EngineFacts } from "./facts";
 export type { Command, Given, Refusal } from "./commands";
 export type { AnewChange, SeenAnew } from "./readAnew";

@@ -2,6 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
+import { colleagueValues } from "./colleagueValues";
 import { NO_PROCEDURES, type Colleague, type EngineFacts, type Procedures } from "./facts";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
@@ -84,13 +85,18 @@ export function engineFacts(
   const hidden = new Set(data.hiddenReads);
   const closed = data.hiddenFromActor ? new Set(data.hiddenFromActor) : hidden;
   const fallback = calendars.get(DEFAULT_CALENDAR) ?? [...calendars.values()][0];
+  const made = factsFrom(data, around, kinds);
   return {
-    ...factsFrom(data, around, kinds),
+    ...made,
     at,
     hidesOfRecords: (read) => hidden.has(read),
     hidesFromActor: (read) => closed.has(read),
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     everybody: () => colleaguesIn(office),
+    colleague(id) {
+      const who = people.get(id)?.active ? colleaguesIn(office).find((c) => c.id === id) : undefined;
+      return who ? colleagueValues(who, (p) => made.person(p)) : null;
+    },
     dutyHolders: holders,
     managerId: (p) => people.get(p)?.manager ?? null,
     coverFor: (p) =>

@@ -36,6 +36,8 @@ export interface FormProgram {
   rows: WeakMap<Facts, WeakMap<StoredRow, RowMade>>;
   reads: FormReads;
   found: FoundOfRows;
+  /** See `PreparedForm.columns`. */
+  columns: NonNullable<PreparedForm["columns"]>;
 }
 
 export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram {
@@ -53,5 +55,6 @@ export function compileForm(form: PreparedForm, kinds: FieldKinds): FormProgram 
     rows: new WeakMap(),
     reads: new FormReads(form),
     found: form.found ?? {},
+    columns: form.columns ?? {},
   };
 }

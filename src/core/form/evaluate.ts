@@ -1,4 +1,4 @@
-import { readText, templateParts, valueText, type Names } from "../expression";
+import { Entity, isContext, readText, templateParts, valueText, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
@@ -18,6 +18,7 @@ import { FormValues } from "./formValues";
 import { passKey } from "./passing";
 import type { FieldPlace } from "./prepare";
 import type { Reads } from "./reads";
+import { askedKey, MOST_ASKED, type RecordsAsked } from "./recordsAsked";
 import { stored } from "./stored";
 import type { Worked } from "./worked";
 
@@ -32,6 +33,8 @@ export interface FormResult {
   problems: FormProblem[];
   /** Paths of what was to be read anew and could not be: it is as it was. */
   stayed: ReadonlySet<string>;
+  /** What checks ask of records. */
+  asked: readonly RecordsAsked[];
   /** By field what stands for each formula of its text. */
   texts: ReadonlyMap<string, readonly string[]>;
   /** Values by field name as formulas read them, for whatever is evaluated next. */
@@ -80,6 +83,7 @@ class Evaluation {
   private readonly failed = new Map<string, string>();
   private readonly problems: FormProblem[] = [];
   private readonly texts = new Map<string, readonly string[]>();
+  private readonly asked: RecordsAsked[] = [];
   private readonly values: FormValues;
   /** What texts may take together, apart from all else: a long one must not keep a rule from being worked out. */
   private readonly forTexts = { left: 250_000 };
@@ -104,6 +108,7 @@ class Evaluation {
       failed: this.failed,
       problems: this.problems,
       stayed: this.values.stayed,
+      asked: this.asked,
       texts: this.texts,
       names: this.values.names,
     };
@@ -198,6 +203,7 @@ class Evaluation {
 
   private line(f: Field, row: StoredRow, i: number, made: RowMade): StoredRow {
     const before = this.problems.length;
+    const asked = this.asked.length;
     const shown: string[] = [];
     const out: StoredRow = { "#": row["#"] };
     for (const c of f.fields ?? []) {
@@ -223,8 +229,10 @@ class Evaluation {
       problems: this.problems.slice(before),
       needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)),
     };
-    // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew.
-    if (!made.examined.problems.some((p) => p.code === "unclear")) this.values.keep(f, row, made);
+    // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew; what is asked
+    // of records is asked each time.
+    if (this.asked.length === asked && !made.examined.problems.some((p) => p.code === "unclear"))
+      this.values.keep(f, row, made);
     return out;
   }
 
@@ -247,11 +255,43 @@ class Evaluation {
   private checks(f: Field, spot: Spot) {
     for (const [i, c] of (f.checks ?? []).entries()) {
       if (!this.binds(f, `check ${i}`)) continue;
+      if (c.records) {
+        this.lookFor(f, i, c, c.records.there, spot);
+        continue;
+      }
       const is = this.values.call(f, `check ${i}`, spot.names);
       // Only a plain "no" refuses: a check over fields still empty has nothing to say yet.
       if (is?.value === false) this.refuse(f, i, c, spot);
       else if (is?.failed) this.unclear(f, `check ${i}`, spot, is.failed);
     }
+  }
+
+  /** A check of what stands in a register. Until that is known it says nothing: nothing is sent before it is. */
+  private lookFor(f: Field, nth: number, c: Check, there: "none" | "some", spot: Spot) {
+    // One that reads what is hidden is left to the server.
+    if (!this.program.byId.get(f.id)?.[`check ${nth}`]) return;
+    if (this.asked.length >= MOST_ASKED) {
+      const why = `More than ${MOST_ASKED} such questions are asked about records. Send fewer lines at once.`;
+      return this.unclear(f, `check ${nth}`, spot, why);
+    }
+    const own = spot.row === undefined ? null : spot.path.split("/")[0]!;
+    const read = this.program.reads.directly(f.id, `check ${nth}`).flatMap((x) => {
+      const table = this.program.reads.tableOf(x.id);
+      // A column of other rows is read through its table.
+      return table === null || table === own ? [x.name] : [this.program.reads.nameOf(table)];
+    });
+    const all = own && !this.program.closed.has(own) ? [...read, this.program.reads.nameOf(own)] : read;
+    const values = [...new Set(all)].map((name) => spot.names.get(name) ?? null);
+    const asked = {
+      key: askedKey(spot.path, nth, values),
+      field: f.id,
+      check: nth,
+      names: spot.names,
+    };
+    this.asked.push(asked);
+    const is = this.facts.recordsThere(asked);
+    if (is && "why" in is) this.unclear(f, `check ${nth}`, spot, is.why);
+    else if (is && is.there !== (there === "some")) this.refuse(f, nth, c, spot);
   }
 
   /** Says that a check does not hold, where it is about: at fields that are shown and open to whoever fills it in. */
@@ -277,15 +317,41 @@ class Evaluation {
     if (f.worked && w.failed) this.failed.set(spot.path, w.failed);
     if (f.worked ? this.binds(f, "worked") : this.mayEdit(f.id)) {
       const empty = raw === null || (typeof raw === "string" && raw.trim() === "");
-      if (!empty)
+      if (!empty) {
         for (const m of this.program.kinds[f.kind].mistakes(f, raw, w.value))
           this.say(f, spot, m.code, m.data);
+        if (w.value !== null && f.offered) this.amongOffered(f, w.value, spot);
+      }
       // What is fixed would be empty for good.
       else if (w.failed && (needed || f.fixed || f.min !== undefined || f.max !== undefined))
         this.unclear(f, "worked", spot, w.failed);
       else if (needed) this.say(f, spot, "needed");
     }
     this.checks(f, spot);
+  }
+
+  /** What was picked must be what can be picked, by what is filled in now. */
+  private amongOffered(f: Field, picked: Value, spot: Spot) {
+    if (!this.binds(f, "offered")) return;
+    const of = this.offeredNames(f, picked);
+    if (of === undefined) return;
+    if (of === null) return this.say(f, spot, "not-offered");
+    const columns = this.program.columns[f.id]?.offered ?? [];
+    const names = { get: (n: string) => (columns.includes(n) ? of.get(n) : spot.names.get(n)) };
+    const is = this.values.call(f, "offered", names);
+    if (is?.failed) this.unclear(f, "offered", spot, is.failed);
+    // What is empty meets no condition, as in the list.
+    else if (is && is.value !== true) this.say(f, spot, "not-offered");
+  }
+
+  /**
+   * What a condition reads of somebody or something that was picked; null for whoever is not here any more, undefined where
+   * it is known to the server alone.
+   */
+  private offeredNames(f: Field, picked: Value): ReadonlyMap<string, Value> | null | undefined {
+    if (!isContext(picked)) return undefined;
+    if (this.program.kinds[f.kind].idOf !== "person") return picked;
+    return picked instanceof Entity ? this.facts.colleague?.(picked.id) : undefined;
   }
 
   /** Something that cannot be worked out holds those who could do something about it. */

@@ -11,6 +11,7 @@ import {
 } from "../expression";
 import type { FieldKinds, TypedField, ValueFacts } from "./fieldBehaviour";
 import { PEOPLE } from "./people";
+import type { RecordsAnswer, RecordsAsked } from "./recordsAsked";
 import { REQUESTS } from "./requestLinks";
 import { recordTitle, type RegisterShape, type StoredRecord } from "./registerShape";
 
@@ -50,6 +51,8 @@ export interface FactsData {
   hiddenFromActor?: readonly string[];
   /** By id: those the form holds and the person at hand may have. */
   files?: Readonly<Record<string, FileFacts>>;
+  /** What checks have asked of records, by what was asked (`RecordsAsked.key`), as far as it is known. */
+  asked?: Readonly<Record<string, RecordsAnswer>>;
   /** What formulas may ask of the office; the same on the server and in browsers. */
   office?: OfficeFacts;
 }
@@ -82,7 +85,12 @@ function officeAround(data: FactsData, person: (id: string) => ContextValue): Pa
   };
 }
 
-export interface Facts extends Surroundings, ValueFacts {}
+export interface Facts extends Surroundings, ValueFacts {
+  /** Null where it is not known yet. */
+  recordsThere(asked: RecordsAsked): RecordsAnswer | null;
+  /** What may be asked of somebody who works here, by name (`PEOPLE_COLUMNS`); only the server knows all of it. */
+  colleague?(id: string): ReadonlyMap<string, Value> | null;
+}
 
 const MAX_LINK_DEPTH = 2;
 
@@ -171,6 +179,7 @@ export function factsFrom(data: FactsData, around: Surroundings, kinds: FieldKin
     record: (r, id) => record(r, id),
     // Another program's account is nobody who can be asked or named.
     isPerson: (id) => Object.hasOwn(data.people, id) && !data.people[id]!.service,
+    recordsThere: ({ key }) => (data.asked && Object.hasOwn(data.asked, key) ? data.asked[key]! : null),
     isRecord: (r, id) => data.records[r] !== undefined && Object.hasOwn(data.records[r], id),
   };
 }

@@ -3,8 +3,10 @@ import type { FieldKind } from "@/fields/shapes";
 export type { FieldKind } from "@/fields/shapes";
 
 export interface Check {
-  /** A formula that must come to yes for the form to be sent. */
+  /** A formula that must come to yes for the form to be sent; with `records`, the condition that those meet. */
   must: string;
+  /** It is about the records of a register: none of them may meet the condition, or one must. */
+  records?: { register: string; there: "none" | "some" };
   /** What the person is told when it does not. */
   say: string;
   /** They may go on all the same, saying why. */
@@ -54,6 +56,11 @@ export interface Field {
    */
   min?: string;
   max?: string;
+  /**
+   * Of one in which a record or a person is picked: a condition over the columns of what is picked, read before the names
+   * of the form; only what meets it is offered.
+   */
+  offered?: string;
   /** For a choice; for a file the endings its name may have, without the dot. */
   options?: string[];
   /** By choice what people read in its place, in any wording; formulas and stored data keep the choice. */

@@ -97,6 +97,12 @@ export interface FieldBehaviour {
 export const isPicked = (kind: Pick<FieldBehaviour, "has" | "idOf">): boolean =>
   kind.has.options === "values" || kind.idOf === "person" || kind.idOf === "record";
 
+/** Whether what can be picked in it may be told by a condition: people, or the records of one register. */
+export const mayOffer = (f: Pick<Field, "kind">, kinds: FieldKinds): boolean => {
+  const { idOf, links } = kinds[f.kind];
+  return idOf === "person" || (idOf === "record" && links?.at(["a", "b"]).registers === undefined);
+};
+
 /** Whether a value can be said in a line: what names somebody or something, or is more than one, cannot. */
 export const isSaidInALine = (kind: Pick<FieldBehaviour, "cell" | "idOf" | "many">): boolean =>
   kind.cell !== null && kind.idOf === null && kind.many === null;

@@ -70,7 +70,10 @@ export {
   type FormSurrounding,
 } from "./formScope";
 export {
+  pickedFrom,
   prepareForm,
+  scopeOfField,
+  scopeOfRecords,
   type FieldFormulaProblem,
   type FieldPlace,
   mapFieldFormulas,
@@ -95,6 +98,7 @@ export { formForReader, type ReaderForm } from "./forReader";
 export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
 export {
   isPicked,
+  mayOffer,
   isSaidInALine,
   type FieldBehaviour,
   type FieldKinds,
@@ -118,6 +122,8 @@ export {
   type PassedShown,
 } from "./passing";
 export { isKeptValue } from "./copies";
+export type { FormAnswer, FormQuestion, Offered } from "./formQuestion";
+export { MOST_ASKED, type RecordsAnswer, type RecordsAsked } from "./recordsAsked";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";
 export { sampleMailFacts, sampleMailFiles, type SampleMail } from "./sampleMail";

@@ -13,7 +13,15 @@ import {
 import type { Spot } from "../kinds/places";
 import { flatFields, walkFields, type Field } from "./field";
 import { fieldsRead } from "./fieldsRead";
-import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
+import {
+  columnScope,
+  fieldType,
+  formScope,
+  recordScope,
+  REQUEST_SCOPE,
+  type FormSurrounding,
+} from "./formScope";
+import { PEOPLE, peopleScope } from "./people";
 
 /** Where a formula of a field stands. */
 export type FieldPlace =
@@ -21,6 +29,7 @@ export type FieldPlace =
   | "shown"
   | "worked"
   | "starting"
+  | "offered"
   | `check ${number}`
   /** In the braces of its text, counted from its beginning. */
   | `text ${number}`;
@@ -32,6 +41,8 @@ export interface PreparedForm {
   programs: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, Node>>>>>;
   /** The fields and columns each of them reads itself. */
   reads: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
+  /** By the same, names that mean columns of the records a formula is about, and not names of the form. */
+  columns?: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
   /** What each of them reads of records, as `Clause.reads` tells it; stays on the server. */
   records?: Readonly<Record<string, Readonly<Partial<Record<FieldPlace, readonly string[]>>>>>;
   /** Line items whose formulas read nothing outside their own row. */
@@ -50,11 +61,14 @@ export interface FieldFormulaProblem {
   problem: FormulaProblem;
 }
 
+/** One formula of a field. */
+type FieldSpot = Omit<Spot, "reads"> & { place: FieldPlace; wants: Type; reads?: { columnsOf: string } };
+
 /** A field with each of its own formulas passed through `change`; what is absent or empty is left alone. */
 export function mapFieldFormulas(
   f: Field,
   around: FormSurrounding,
-  change: (spot: Spot & { place: FieldPlace; wants: Type }, text: string) => string,
+  change: (spot: FieldSpot, text: string) => string,
 ): Field {
   const one = <P extends "needed" | "shown" | "worked" | "starting">(place: P, says: string, wants: Type) =>
     f[place] ? { [place]: change({ place, says, wants }, f[place]) } : {};
@@ -71,12 +85,30 @@ export function mapFieldFormulas(
     ...one("shown", `when “${f.name}” is shown`, YESNO),
     ...one("worked", `how “${f.name}” is worked out`, fieldType(f, around)),
     ...one("starting", `what “${f.name}” begins with`, fieldType(f, around)),
+    ...(f.offered
+      ? {
+          offered: change(
+            {
+              place: "offered",
+              says: `what can be chosen as “${f.name}”`,
+              wants: YESNO,
+              reads: { columnsOf: pickedFrom(f, around) },
+            },
+            f.offered,
+          ),
+        }
+      : {}),
     ...(f.checks
       ? {
           checks: f.checks.map((c, i) => ({
             ...c,
             must: change(
-              { place: `check ${i}`, says: `check ${i + 1} of “${f.name}”`, wants: YESNO },
+              {
+                place: `check ${i}`,
+                says: `check ${i + 1} of “${f.name}”`,
+                wants: YESNO,
+                ...(c.records ? { reads: { columnsOf: c.records.register } } : {}),
+              },
               c.must,
             ),
           })),
@@ -85,14 +117,18 @@ export function mapFieldFormulas(
   };
 }
 
-/** The formulas of one field with the type each must come to. */
+/** What is picked in a field: the register it looks in, or people; nothing that there is for what picks neither. */
+export const pickedFrom = (f: Pick<Field, "kind" | "register">, { kinds }: FormSurrounding): string =>
+  kinds.fields[f.kind].idOf === "person" ? PEOPLE : (f.register ?? "");
+
+/** The formulas of one field with the type each must come to, and the register whose records it is about. */
 export function fieldFormulas(
   f: Field,
   around: FormSurrounding,
-): { place: FieldPlace; formula: string; type: Type }[] {
-  const out: { place: FieldPlace; formula: string; type: Type }[] = [];
-  mapFieldFormulas(f, around, ({ place, wants }, formula) => {
-    out.push({ place, formula, type: wants });
+): { place: FieldPlace; formula: string; type: Type; over: string | null }[] {
+  const out: { place: FieldPlace; formula: string; type: Type; over: string | null }[] = [];
+  mapFieldFormulas(f, around, ({ place, wants, reads }, formula) => {
+    out.push({ place, formula, type: wants, over: reads?.columnsOf ?? null });
     return formula;
   });
   return out;
@@ -114,6 +150,13 @@ export function scopeOfField(
   };
 }
 
+/** The columns of a register, or what may be asked of people, as names. */
+export function scopeOfRecords(register: string, around: FormSurrounding): Scope {
+  if (register === PEOPLE) return peopleScope();
+  const shape = Object.hasOwn(around.registers, register) ? around.registers[register] : undefined;
+  return shape ? recordScope(shape, around) : {};
+}
+
 const mayBeOutside = ({ target }: Reference): boolean =>
   target.t === "name" || (target.t === "unknown" && target.outside);
 
@@ -125,6 +168,7 @@ export function prepareForm(
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   const reads: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
   const records: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
+  const columns: Record<string, Partial<Record<FieldPlace, string[]>>> = {};
   const open = new Set<string>();
   const problems: FieldFormulaProblem[] = [];
   // One scope object per table, because the parser set up for a set of names is kept per object.
@@ -136,17 +180,28 @@ export function prepareForm(
     const own = new Set(flatFields(table?.fields ?? []).map((c) => c.id));
     if (f.checks?.some((c) => c.about?.some((id) => !own.has(id)))) open.add(lines);
     if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, around));
-    for (const { place, formula, type } of fieldFormulas(f, around)) {
-      const checked = checkFormula(formula, scopes.get(lines)!, type);
+    for (const { place, formula, type, over } of fieldFormulas(f, around)) {
+      const ofRecords = over === null ? {} : scopeOfRecords(over, around);
+      const scope = over === null ? scopes.get(lines)! : { ...scopes.get(lines)!, ...ofRecords };
+      const checked = checkFormula(formula, scope, type);
       for (const problem of checked.problems) problems.push({ field: f.id, place, formula, problem });
       if (!checked.ast || checked.problems.length > 0) continue;
+      const isColumn = (r: Reference) => mayBeOutside(r) && Object.hasOwn(ofRecords, r.name);
+      const asked = checked.reads.references.filter(isColumn).map((r) => r.name);
+      const outside = { ...checked.reads, references: checked.reads.references.filter((r) => !isColumn(r)) };
       (programs[f.id] ??= {})[place] = checked.ast;
-      (reads[f.id] ??= {})[place] = fieldsRead(checked.reads, fields, table);
-      (records[f.id] ??= {})[place] = readsInWords(checked.ast, checked.reads).filter((r) => r.includes("."));
-      const columns = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
-      if (checked.reads.references.some((r) => mayBeOutside(r) && !columns.has(r.name))) open.add(lines);
+      const direct = fieldsRead(outside, fields, table);
+      // What can be chosen is about what was chosen as well.
+      (reads[f.id] ??= {})[place] = place === "offered" ? [...new Set([f.id, ...direct])] : direct;
+      (records[f.id] ??= {})[place] = [
+        ...readsInWords(checked.ast, checked.reads).filter((r) => r.includes(".")),
+        ...asked.map((name) => `record ${over}.${name}`),
+      ];
+      if (asked.length > 0) (columns[f.id] ??= {})[place] = [...new Set(asked)];
+      const own = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
+      if (outside.references.some((r) => mayBeOutside(r) && !own.has(r.name))) open.add(lines);
     }
   });
   const closed = flatFields(fields).filter((f) => f.kind === "lines" && !open.has(f.id));
-  return { form: { fields, programs, reads, records, closed: closed.map((f) => f.id) }, problems };
+  return { form: { fields, programs, reads, columns, records, closed: closed.map((f) => f.id) }, problems };
 }

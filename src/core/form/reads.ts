@@ -41,6 +41,10 @@ export class FormReads {
     return this.lines.get(column)?.id ?? null;
   }
 
+  nameOf(id: string): string {
+    return this.fields.get(id)?.name ?? "";
+  }
+
   /** Whether somebody may edit a field, or a column: then also its table. */
   mayEdit(id: string, access: AccessOf): boolean {
     const table = this.tableOf(id);
@@ -66,7 +70,8 @@ export class FormReads {
     return { all, filledIn };
   }
 
-  private directly(id: string, place: FieldPlace): Field[] {
+  /** The fields and columns a formula reads itself. */
+  directly(id: string, place: FieldPlace): readonly Field[] {
     const key = `${id} ${place}`;
     let known = this.direct.get(key);
     if (!known) this.direct.set(key, (known = this.byIds(this.form.reads[id]?.[place] ?? [])));

@@ -15,8 +15,8 @@ export type Wants =
 
 /**
  * Which names a formula reads: those of the route where its step stands, those of the form alone, those of its own rounds, those of each thing
- * its rounds may go over, a row's columns or those of a register or each thing of a list (`as` a name) before them, or
- * only a record's.
+ * its rounds may go over, a row's columns or those of a register (before a row's, where it stands in one) or each
+ * thing of a list (`as` a name) before them, or only a record's.
  */
 export type Reads =
   | "route"
@@ -26,7 +26,7 @@ export type Reads =
   /** The mail that starts one, and nothing else. */
   | "mail"
   | { rowsOf: string }
-  | { columnsOf: string }
+  | { columnsOf: string; rowsOf?: string }
   | { eachOf: string; as: string }
   /** `before`: with the record as it was, by that name. */
   | { recordOf: string; before?: true };

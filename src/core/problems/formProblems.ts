@@ -1,5 +1,5 @@
 import { mapTemplate, nameMistake, type FormulaProblem, type Reads } from "../expression";
-import { circles, fieldsRead, findField, isGroup, walkFields, type Field } from "../form";
+import { circles, fieldsRead, findField, isGroup, mayOffer, walkFields, type Field } from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
 import { nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
@@ -36,9 +36,19 @@ export function formProblems(
     kinds.fields[f.kind].problems(f, { registers, say });
     rangeProblems(f, kinds.fields[f.kind].has.range, say);
     nestingProblems(f, parents, kinds, say);
-    for (const [i, c] of (f.checks ?? []).entries())
+    for (const [i, c] of (f.checks ?? []).entries()) {
       for (const id of c.about ?? [])
         aboutProblem(d, lines, id, (message) => say("error", "about-nowhere", message, `check ${i}`));
+      if (c.records && !Object.hasOwn(registers, c.records.register))
+        say("error", "no-register", noRegister(c.records.register), `check ${i}`);
+    }
+    if (f.offered !== undefined && !mayOffer(f, kinds.fields))
+      say(
+        "error",
+        "offers-nothing",
+        `Only a person or a record is picked by a condition. "${f.name}" is neither.`,
+        "offered",
+      );
 
     for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
@@ -66,6 +76,9 @@ export function formProblems(
       message: `These work each other out in a circle: ${[...circle, circle[0]!].map((id) => called.get(id)).join(" → ")}.`,
     });
 }
+
+const noRegister = (key: string): string =>
+  key ? `There is no register "${key}".` : "Say in which register the check looks.";
 
 /** A check is told at fields of the form, or at columns of its own row. */
 function aboutProblem(

@@ -38,6 +38,8 @@ export function recordReads(
   walkFields(d.fields, (f) => {
     for (const key of kinds.fields[f.kind].links?.registers(f) ?? [])
       read(place("field", f.id, "register"), key, registers[key]?.title ?? []);
+    for (const c of f.checks ?? [])
+      if (c.records) read(place("field", f.id, "register"), c.records.register, []);
   });
   for (const { step } of places.values()) {
     const searched = stepKind(kinds, step).searches?.(step);

@@ -181,7 +181,11 @@ export function mapFormulas(
         template: f.text,
       });
     const own = mapFieldFormulas(f, around, (spot, text) =>
-      placed({ kind: "field", id: f.id }, lines ? { ...spot, reads: { rowsOf: lines } } : spot, text),
+      placed(
+        { kind: "field", id: f.id },
+        lines ? { ...spot, reads: { ...spot.reads, rowsOf: lines } } : spot,
+        text,
+      ),
     );
     return own.fields
       ? { ...own, fields: own.fields.map((c) => field(c, f.kind === "lines" ? f.id : lines)) }
@@ -219,8 +223,8 @@ export function templatePlaces(d: ProcessDefinition, around: Surrounding): Templ
 /** Whose columns a formula reads before the names of the route. */
 function columnsFirst(reads: Spot["reads"]): string | null {
   if (typeof reads !== "object") return null;
-  if ("rowsOf" in reads) return reads.rowsOf;
-  return "columnsOf" in reads ? reads.columnsOf : null;
+  if ("columnsOf" in reads) return reads.rowsOf ?? reads.columnsOf;
+  return "rowsOf" in reads ? reads.rowsOf : null;
 }
 
 function registerOf(reads: Spot["reads"]): string | null {

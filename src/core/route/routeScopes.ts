@@ -17,12 +17,11 @@ import {
   flatFields,
   formScope,
   MAIL_SCOPE,
-  PEOPLE,
-  peopleScope,
   recordScope,
   recordType,
   REQUEST_SCOPE,
   rowType,
+  scopeOfRecords,
   type RegisterShape,
 } from "../form";
 import { ruleScope } from "../records";
@@ -238,7 +237,7 @@ export class RouteScopes {
         (name) => (Object.hasOwn(MAIL_SCOPE, name) ? `given ${name}` : null),
         () => MAIL_SCOPE,
       );
-    if ("rowsOf" in reads) {
+    if ("rowsOf" in reads && !("columnsOf" in reads)) {
       const lines = findField(this.d.fields, reads.rowsOf)?.field;
       return this.keep(`${kind} rows ${reads.rowsOf}`, this.declared(level, ofForm, reads.rowsOf), () => ({
         ...base(),
@@ -246,14 +245,15 @@ export class RouteScopes {
       }));
     }
     if ("columnsOf" in reads) {
-      const outer = this.declared(level, ofForm, null);
-      const shape = this.around.registers[reads.columnsOf];
-      const ofRecords = shape ? recordScope(shape, this.around) : {};
-      const columns = reads.columnsOf === PEOPLE ? peopleScope() : ofRecords;
+      const { columnsOf, rowsOf } = reads;
+      const outer = this.declared(level, ofForm, rowsOf ?? null);
+      const shape = this.around.registers[columnsOf];
+      const lines = rowsOf === undefined ? undefined : findField(this.d.fields, rowsOf)?.field;
+      const columns = scopeOfRecords(columnsOf, this.around);
       return this.keep(
-        `${kind} columns ${reads.columnsOf}`,
+        `${kind} columns ${columnsOf}${rowsOf === undefined ? "" : ` rows ${rowsOf}`}`,
         (name) => (Object.hasOwn(columns, name) ? columnCalled(shape, name) : outer(name)),
-        () => ({ ...base(), ...columns }),
+        () => ({ ...base(), ...(lines ? columnScope(lines, this.around) : {}), ...columns }),
       );
     }
     if ("eachOf" in reads) {

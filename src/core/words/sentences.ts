@@ -116,6 +116,8 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `${quotedList(r.data.fields)} ${r.data.fields.length === 1 ? "has" : "have"} changed since you looked. Your answer was not sent: look once more, then press again.`;
     case "read-anew":
       return `“${r.data.answer}” reads values anew.${anewInWords(r.data)} Nothing has been answered yet: look at them on the page of the task, then answer.`;
+    case "records-unasked":
+      return "What stands in the registers changed while this was looked at. Nothing was sent: press again.";
     case "unknown-task":
       return "This task is not there any more.";
     case "already-answered":

@@ -1,5 +1,5 @@
 import { recordTitle, type FactsData, type Field, type StoredRecord } from "@/core/form";
-import { offeredIn, Picker, type Option } from "@/forms/parts";
+import { offeredBy, offeredIn, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 /** What a step offers is known already; what is looked up comes with its record. */
@@ -27,7 +27,7 @@ export const view: FieldView = {
         {...(shape?.columns.length === 0
           ? { none: `You may not see ${shape.name}, so none can be chosen here.` }
           : {})}
-        options={(s): Promise<Listed[]> => context.lookUp(register, s)}
+        options={offeredBy(context, field, id) ?? ((s): Promise<Listed[]> => context.lookUp(register, s))}
         onPick={(o) => {
           if (o?.record) context.learn(register, o.record);
           onChange(o?.id ?? null);

@@ -1,5 +1,5 @@
 import type { FactsData } from "@/core/form";
-import { offeredIn, Picker, type Option } from "@/forms/parts";
+import { offeredBy, offeredIn, Picker, type Option } from "@/forms/parts";
 import type { FieldView } from "../input";
 
 const shown = (v: string, facts: FactsData) => facts.people[v]?.name ?? v;
@@ -29,7 +29,7 @@ export const view: FieldView = {
       invalid={invalid}
       {...(compact ? { compact } : {})}
       {...(describedBy ? { describedBy } : {})}
-      options={(s) => people(context.facts, s)}
+      options={offeredBy(context, field, id) ?? ((s) => people(context.facts, s))}
       onPick={(o) => onChange(o?.id ?? null)}
       {...offeredIn(context, field, (o) => option(o, context.facts))}
     />

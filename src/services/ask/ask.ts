@@ -1,21 +1,15 @@
-import { givenData, NEW_REQUEST, NONE_READ, sentOf, startAccess, Turn } from "@/core/engine";
+import { givenData, sentOf } from "@/core/engine";
 import { mergeEdits, type AccessOf, type FormData } from "@/core/form";
 import { START, type Listed } from "@/core/route";
 import { afterStartInWords } from "@/core/words";
-import { at, formDrafts, getPool, processes } from "@/db";
-import { partyOf } from "../kernel/actor";
+import { at, formDrafts, getPool } from "@/db";
 import { nowMs } from "../kernel/clock";
-import { loadDirectory } from "../kernel/directory";
-import { definitionNow } from "../kernel/definitionNow";
-import { registersSeen } from "../kernel/registersSeen";
-import { engineFacts, factsReader } from "../requests/facts";
 import { Failed } from "../kernel/failure";
 import { mustBeKept } from "../requests/draftSize";
 import { formPage, type FormPage } from "../requests/formPage";
+import { atStart } from "./atStart";
 import { beginsWith, type ComesWith } from "./beginsWith";
-import { isOffered, pressable, pressed, type Press } from "../requests/pressed";
-import { registersAtHand } from "../requests/registersAtHand";
-import { releaseFor } from "../requests/releases";
+import { isOffered, type Press } from "../requests/pressed";
 import { defineUseCase, defineView } from "../kernel/defineUseCase";
 
 export interface CatalogueEntry {
@@ -87,28 +81,10 @@ export const askPage = defineUseCase(
     comesWith: ComesWith = {},
   ): Promise<AskPage> => {
     const db = getPool();
-    const row = await processes.liveRelease(db, processKey);
-    if (!row || (!press && !c.may({ action: "ask", starts: row.released.starts, live: true })))
-      throw new Failed({ code: "not-found", data: { what: "process", id: processKey } });
-    const d = await loadDirectory(db);
-    const by = press && pressable(c, d, definitionNow(row, d.registers), press.start);
-    const release = await releaseFor(db, d, row.id);
+    const at = await atStart(c, processKey, press);
+    const { row, d, release, now, by, given, access, turn, reader, seen, requester } = at;
     const draft = await formDrafts.formDraft(db, draftId, c.actor.id);
-    const now = await nowMs(db);
-    const given = by ? await pressed(db, c, d, by, press.record, now, false) : undefined;
     const kept = draft?.process_key === processKey ? draft : null;
-    const access = startAccess(release, given);
-    const requester = partyOf(c.actor);
-    const blank = { ...NEW_REQUEST, requester, startedAt: now };
-    const turn = new Turn(
-      release,
-      blank,
-      engineFacts(d, { people: d.facts, registers: d.registers, records: {} }, now, c.actor.zone),
-      c.actor.id,
-    );
-    const shapes = registersAtHand(d, release, NONE_READ);
-    const reader = factsReader(db, d, release.definition, { request: null, by: [c.actor.id] }, shapes);
-    const seen = registersSeen(d, c.actor);
     const held = givenData(release, given);
     const begun = kept
       ? { data: kept.data, said: [], like: null }
@@ -144,7 +120,7 @@ export const askPage = defineUseCase(
       form: { ...form, before: {}, data: { ...form.data, ...(given ? editable(typed, access) : data) } },
       press:
         by && given
-          ? { says: by.press.says, register: by.press.register, id: press.record, title: given.title }
+          ? { says: by.press.says, register: by.press.register, id: press!.record, title: given.title }
           : null,
       restoredAt: kept ? kept.changed_at : null,
       said: begun.said,

@@ -1,4 +1,11 @@
-import { hearerOf, mergeEdits, type FormData, type Passed } from "@/core/form";
+import {
+  hearerOf,
+  mergeEdits,
+  type FormData,
+  type Passed,
+  type FormAnswer,
+  type FormQuestion,
+} from "@/core/form";
 import { START } from "@/core/route";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
@@ -6,6 +13,7 @@ import { sentPage, type SentPage } from "../ask/sentPage";
 import { readFile } from "../files/files";
 import { answerOnPage } from "../mail/answerOnPage";
 import type { MailShown } from "../mail/conversation";
+import { askAtTask } from "../requests/askAtTask";
 import type { FormPage } from "../requests/formPage";
 import { loadRequest } from "../requests/loadRequest";
 import { act } from "../requests/requests";
@@ -148,6 +156,17 @@ export async function sendChanged(token: string, s: Changed): Promise<Outcome<{ 
     passed: s.passed,
   });
   return done.ok ? { ok: true, value: { number: by.number } } : done;
+}
+
+/** What the form of their changes asks while they fill it in. */
+export async function askFollowed(
+  token: string,
+  task: string,
+  typed: FormData,
+  q: FormQuestion,
+): Promise<Outcome<FormAnswer>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : askAtTask(by.actor, by.number, task, typed, q);
 }
 
 /** Keeps what somebody has typed of their changes and not sent. */

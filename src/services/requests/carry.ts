@@ -26,6 +26,7 @@ import type { Actor } from "../kernel/actor";
 import { accountBehind, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { think } from "../thinking/think";
+import { formAsking, withRecordsAsked } from "./askRecords";
 import { engineFacts, factsReader, recordsKept, recordsRead, thingsHeld } from "./facts";
 import { writeRecords } from "../registers/writeRecords";
 import { registersAtHand } from "./registersAtHand";
@@ -182,7 +183,15 @@ async function run(
     const sentWith = "data" in command ? command.data : {};
     const given = command.type === "start" ? (command.given?.data ?? {}) : {};
     const loaded = await read.load(beside, current.data, sentWith, given);
-    const data = command === first ? { ...loaded, ...closedToActor(on, state, first) } : loaded;
+    const known = command === first ? { ...loaded, ...closedToActor(on, state, first) } : loaded;
+    const form = formAsking(on, current, command);
+    // It is looked for in a transaction.
+    if (form && !mayWrite) return null;
+    const data = form
+      ? await withRecordsAsked(on, form, current, command, known, (records) =>
+          read.load([...beside, ...records], current.data, sentWith, given),
+        )
+      : known;
     const t = await thought({ state: current, command, facts: data, moved });
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;

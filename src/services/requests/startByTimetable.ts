@@ -5,17 +5,7 @@ import { environment } from "@/core/expression";
 import type { OfEach } from "@/core/records";
 import type { Start } from "@/core/route";
 import { dayWords } from "@/core/words";
-import {
-  at,
-  findRecordIds,
-  getPool,
-  inTransaction,
-  notices,
-  processes,
-  recordStarts,
-  registers,
-  type Client,
-} from "@/db";
+import { at, getPool, inTransaction, notices, processes, recordStarts, registers, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import type { DaysOf } from "@/core/kinds";
 import { daysOfRule } from "@/starts/timetable/daysOfRule";
@@ -101,7 +91,7 @@ async function beginEach(
   const env = environment({ get: () => undefined }, none);
   let kept = 0;
   for (let behind = "0"; ;) {
-    const ids = await findRecordIds(db, p.shape, {
+    const ids = await registers.findRecordIds(db, p.shape, {
       where: [
         ...split.conditions.map((x) => (bind: (v: unknown) => string) => x.where(env, bind)),
         (bind) => `t.id > ${bind(behind)}`,

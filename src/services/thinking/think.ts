@@ -73,6 +73,7 @@ export async function thinkElsewhere(
       facts: {
         records: facts.records,
         ...(facts.files ? { files: facts.files } : {}),
+        ...(facts.asked ? { asked: facts.asked } : {}),
         ...(facts.hiddenFromActor ? { hiddenFromActor: facts.hiddenFromActor } : {}),
         calendar,
       },

@@ -26,7 +26,7 @@ import {
   type StartPreview,
 } from "@/core/records";
 import type { Start } from "@/core/route";
-import { findRecordIds, getPool, processes, recordStarts, registers, searching, type Db } from "@/db";
+import { getPool, processes, recordStarts, registers, searching, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { nowMs } from "../kernel/clock";
@@ -152,7 +152,12 @@ async function candidates(
     where.push((bind) => `${column} > ${bind(after)}::${type} and ${column} <= ${bind(to)}::${type}`);
   }
   const sort = of.dates ? [{ column: of.dates.column }] : [];
-  const ids = await findRecordIds(on, shape, { where, sort, backwards: false, limit: MOST_READ + 1 });
+  const ids = await registers.findRecordIds(on, shape, {
+    where,
+    sort,
+    backwards: false,
+    limit: MOST_READ + 1,
+  });
   if (split.rest === null || ids.length <= MOST_READ) return { ids, rest: split.rest };
   return {
     why: `“${split.rest}” cannot be asked of the database, and more than ${MOST_READ} records are left to be read one by one.`,

@@ -1,42 +1,26 @@
 import { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
-import {
-  checkFormula,
-  compile,
-  environment,
-  explainOver,
-  evaluate,
-  isContext,
-  YESNO,
-  type Clause,
-  type FormulaProblem,
-  type Names,
-  type Scope,
-  type Value,
-} from "@/core/expression";
-import { PEOPLE, PEOPLE_COLUMNS, recordScope, recordTitle, type RegisterShape } from "@/core/form";
+import { environment, explainOver, type Clause, type Names, type Value } from "@/core/expression";
+import { PEOPLE, PEOPLE_COLUMNS, recordTitle, type RegisterShape } from "@/core/form";
 import { RouteScopes } from "@/core/route";
-import { findRecordIds, registers, type Db } from "@/db";
+import { registers, type Db } from "@/db";
 import { KINDS } from "@/kinds";
 import type { CarriedOut, EffectContext, InsideEffect, LookingContext } from "../executor";
-import { columnsBefore, whyUntold } from "../overRecords";
+import { whyUntold } from "../overRecords";
 import { findPeople } from "./people";
 import type { FindResult } from "./shape";
 
 type Sought = EffectOf<"find">;
 type Found = CarriedOut<"find">;
 
-/** Records that are read one by one where a part of the condition is none for the database. */
-const MOST_READ = 5000;
 /** Milliseconds a search may take, in the database and beside it: the request is locked meanwhile. */
 const MOST_MS = 2000;
 /** Records named on the trail. */
 const NAMED = 4;
 
 /**
- * Looks for records inside the command's transaction. Each part of the condition that can be SQL is asked of the
- * database; the rest is worked out for the records that leaves, at most so many. A condition that cannot be worked out
- * finds nothing and leaves nothing out: the request stops with the reason.
+ * Looks for records inside the command's transaction (`recordsMeeting`). A condition that cannot be worked out finds
+ * nothing and leaves nothing out: the request stops with the reason.
  */
 export const effect: InsideEffect<"find"> = {
   where: "inside",
@@ -74,10 +58,10 @@ export const effect: InsideEffect<"find"> = {
       const asked = await askedWith(e, new Set(shape.columns.map((c) => c.name)), ctx);
       return { ok: true, result: { ...found, asked, ms: Math.ceil(performance.now() - began) }, records };
     } catch (error) {
-      const code = (error as { code?: string }).code ?? "";
-      if (!isSearchError(code)) throw error;
+      const why = registers.searchMistake(error);
+      if (why === null) throw error;
       await db.query(BACK);
-      return refused(ctx, errorWords(code));
+      return refused(ctx, why);
     }
   },
   async look(e, ctx) {
@@ -139,19 +123,11 @@ async function looked(e: Sought, ctx: LookingContext): Promise<FindResult | { wh
     const titles = await titlesOf(ctx.db, shape, taken);
     return { register: shape.key, ids: taken, titles, more: ids.length > taken.length };
   } catch (error) {
-    const code = (error as { code?: string }).code ?? "";
-    if (!isSearchError(code)) throw error;
-    return { why: errorWords(code) };
+    const why = registers.searchMistake(error);
+    if (why === null) throw error;
+    return { why };
   }
 }
-
-/** Class 22 is data exceptions, 57014 a statement that took too long; anything else is a bug or the server. */
-const isSearchError = (code: string): boolean => code.startsWith("22") || code === TOO_LONG;
-const TOO_LONG = "57014";
-const errorWords = (code: string): string =>
-  code === TOO_LONG
-    ? "it takes too long. Ask for fewer records, or by a column on its own."
-    : "a value in a record cannot be worked with.";
 
 /** The condition with the values it was asked with, for the trail. */
 async function askedWith(
@@ -192,21 +168,23 @@ async function searchRecords(
   shape: RegisterShape,
   ctx: LookingContext,
 ): Promise<string[] | { why: string }> {
-  const sought = { sort: e.sort, backwards: e.backwards };
-  if (e.where === null) return findRecordIds(ctx.db, shape, { ...sought, where: [], limit: e.most + 1 });
   const turn = await ctx.turn();
   const around = { registers: ctx.registers, kinds: KINDS };
-  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
-  const split = registers.splitCondition(e.where, shape, around, outside);
-  if ("why" in split) return split;
-  const notes: FormulaProblem[] = [];
-  const env = { ...environment(namesFor(e, turn), turn.facts), notes };
-  const limit = split.rest ? MOST_READ + 1 : e.most + 1;
-  const where = split.conditions.map((c) => (bind: (v: unknown) => string) => c.where(env, bind));
-  const ids = await findRecordIds(ctx.db, shape, { ...sought, where, limit });
-  const failed = notes.find((n) => n.code !== "was-empty");
-  if (failed) return { why: whyOf(e, turn, failed.message) };
-  return split.rest ? readOneByOne(e, shape, ctx, turn, split.rest, ids) : ids;
+  const found = await registers.recordsMeeting(ctx.db, {
+    shape,
+    condition: e.where,
+    sort: e.sort,
+    backwards: e.backwards,
+    outside: new RouteScopes(turn.release.definition, around).at(e.step),
+    names: namesFor(e, turn),
+    facts: turn.facts,
+    most: e.most,
+    around,
+    load: (records) => ctx.facts(records),
+    ms: MOST_MS,
+  });
+  if (Array.isArray(found)) return found;
+  return { why: found.ofValue ? whyOf(e, turn, found.why) : found.why };
 }
 
 /** A reason may tell of fields that are hidden from somebody. */
@@ -216,40 +194,3 @@ function whyOf(e: Sought, turn: Turn, why: string): string {
 }
 
 const namesFor = (e: Sought, turn: Turn): Names => turn.names(e.scope ?? null);
-
-async function readOneByOne(
-  e: Sought,
-  shape: RegisterShape,
-  ctx: LookingContext,
-  turn: Turn,
-  rest: string,
-  ids: readonly string[],
-): Promise<string[] | { why: string }> {
-  if (ids.length > MOST_READ)
-    return {
-      why: `“${rest}” cannot be asked of the database, and more than ${MOST_READ} records are left to be read one by one. Add a condition that leaves fewer.`,
-    };
-  const facts = await ctx.facts(ids.map((id) => ({ register: shape.key, id })));
-  const around = { registers: ctx.registers, kinds: KINDS };
-  const outside = new RouteScopes(turn.release.definition, around).at(e.step);
-  const scope: Scope = { ...outside, ...recordScope(shape, around) };
-  const { ast } = checkFormula(rest, scope, YESNO);
-  if (!ast) return { why: "it has a mistake." };
-  const program = compile(ast);
-  const outer = namesFor(e, turn);
-  const until = performance.now() + MOST_MS;
-  const out: string[] = [];
-  for (const id of ids) {
-    if (performance.now() > until) return { why: "it takes too long to work out." };
-    const record = facts.record(shape.key, id);
-    const names = columnsBefore(shape, (n) => (isContext(record) ? (record.get(n) ?? null) : null), outer);
-    const notes: FormulaProblem[] = [];
-    const yes = evaluate(program, { ...environment(names, facts), notes }) === true;
-    const failed = notes.find((n) => n.code !== "was-empty");
-    if (failed) return { why: whyOf(e, turn, failed.message) };
-    if (yes) out.push(id);
-    // One more than are taken tells that there are more.
-    if (out.length > e.most) return out;
-  }
-  return out;
-}

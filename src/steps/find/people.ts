@@ -1,15 +1,14 @@
-import type { EngineFacts } from "@/core/engine";
+import { colleagueValues, type EngineFacts } from "@/core/engine";
 import {
   compile,
   environment,
   evaluate,
-  isContext,
   type FormulaProblem,
   type Names,
   type Node,
   type Value,
 } from "@/core/expression";
-import { PEOPLE_COLUMNS, type PeopleColumn } from "@/core/form";
+import { PEOPLE_COLUMNS } from "@/core/form";
 import type { FindSort } from "./shape";
 
 interface PeopleSought {
@@ -35,7 +34,7 @@ export function findPeople(facts: EngineFacts, q: PeopleSought): string[] | { wh
   const found: { id: string; by: string[] }[] = [];
   for (const p of facts.everybody()) {
     if (q.late()) return { why: "it takes too long to work out." };
-    const value = valuesOf(facts, p);
+    const value = colleagueValues(p, (id) => facts.person(id));
     if (program) {
       const notes: FormulaProblem[] = [];
       const names: Names = { get: (n) => (value.has(n) ? value.get(n)! : q.outer.get(n)) };
@@ -62,19 +61,3 @@ const textIn = (value: ReadonlyMap<string, Value>, column: string): string => {
   const v = value.get(nameOf.get(column) ?? "");
   return typeof v === "string" ? v.toLowerCase() : "";
 };
-
-function valuesOf(facts: EngineFacts, p: ReturnType<EngineFacts["everybody"]>[number]): Map<string, Value> {
-  const person = facts.person(p.id);
-  const said = (entry: string): Value => (isContext(person) ? (person.get(entry) ?? null) : null);
-  const by: Record<PeopleColumn, Value> = {
-    name: said("name"),
-    job_title: said("job title") || null,
-    department: said("department") || null,
-    site: said("site") || null,
-    email: said("email") || null,
-    manager: p.manager === null ? null : facts.person(p.manager),
-    groups: p.groups,
-    duties: p.duties,
-  };
-  return new Map(PEOPLE_COLUMNS.map((c) => [c.name, by[c.id]]));
-}

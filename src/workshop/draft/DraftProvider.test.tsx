@@ -20,6 +20,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
       ok: true,
       value: { edits: theirs.filter((t) => t.version > version) },
     }),
+    ask: async () => ({ offered: [], none: null, records: {} }),
     preview: async () => ({ ok: true, value: null }),
     starting: async () => ({ ok: true, value: null }),
     keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),

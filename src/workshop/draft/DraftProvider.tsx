@@ -159,6 +159,7 @@ export function DraftProvider({
       learnFile,
       lookUp,
       preview: keeper.preview,
+      ask: keeper.ask,
       values: keeper.values,
       starting: keeper.starting,
       keepLetter: keeper.keepLetter,

@@ -1,5 +1,14 @@
 import type { CompiledRelease, EngineFacts, OfficeData, SamplePath, Turn, ValueAfter } from "@/core/engine";
-import type { FactsData, FileFacts, RegisterShape, SampleMail, StoredRecord } from "@/core/form";
+import type {
+  FactsData,
+  FileFacts,
+  FormAnswer,
+  FormData,
+  FormQuestion,
+  RegisterShape,
+  SampleMail,
+  StoredRecord,
+} from "@/core/form";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
@@ -56,6 +65,8 @@ export interface DraftKeeper {
   /** What others did after a version; null where only opening the draft anew will do. */
   since(version: number): Promise<{ ok: true; value: { edits: TheirEdit[] | null } } | Said>;
   /** What a step of the draft as it is kept would do for a sample, with nothing done; null where nobody can tell. */
+  /** What the form asks over a sample, at a step. */
+  ask(sample: string, step: string, data: FormData, question: FormQuestion): Promise<FormAnswer>;
   preview(step: string, sample: string): Promise<{ ok: true; value: StepPreview | null } | Said>;
   /** Which of today's records a start of the draft as it is kept would take; null of one that asks nothing of records. */
   starting(start: string): Promise<{ ok: true; value: StartPreview | null } | Said>;
@@ -108,6 +119,7 @@ export interface Draft {
   /** Of the definition as last settled: it lags a little behind fast typing. */
   release: CompiledRelease;
   preview: DraftKeeper["preview"];
+  ask: DraftKeeper["ask"];
   values: DraftKeeper["values"];
   starting: DraftKeeper["starting"];
   keepLetter: DraftKeeper["keepLetter"];

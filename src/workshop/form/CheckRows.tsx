@@ -1,6 +1,8 @@
 "use client";
-import { findField, flatFields, isGroup, labelOf, type Check, type Field } from "@/core/form";
+import { useMemo } from "react";
+import { findField, flatFields, isGroup, labelOf, scopeOfRecords, type Check, type Field } from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
+import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { FormulaCell, TextCell } from "../parts";
@@ -13,7 +15,6 @@ interface Props {
 
 /** What a field, a section or a page is checked by: what must hold, what is said else, where, and whether that can be passed. */
 export function CheckRows({ field, scope, onSet }: Props) {
-  const d = useDraft();
   const checks = field.checks ?? [];
   const set = (i: number, patch: Partial<Check>) =>
     onSet(checks.map((c, k) => (k === i ? { ...c, ...patch } : c)));
@@ -21,13 +22,12 @@ export function CheckRows({ field, scope, onSet }: Props) {
     <div>
       {checks.map((c, i) => (
         <div key={i} role="group" aria-label={`Check ${i + 1} of ${field.name}`} className="mb-2.5">
+          <OverRecords called={`Check ${i + 1} of ${field.name}`} check={c} onPick={(over) => set(i, over)} />
           <div className="mb-1 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-2">
-            <FormulaCell
-              label={`Check ${i + 1} of ${field.name}: must hold`}
-              value={c.must}
+            <CheckFormula
+              called={`Check ${i + 1} of ${field.name}`}
+              check={c}
               scope={scope}
-              wanted={YESNO}
-              names={d.turn?.names(null) ?? null}
               onCommit={(must) => {
                 set(i, { must });
                 return true;
@@ -68,6 +68,89 @@ export function CheckRows({ field, scope, onSet }: Props) {
         Add a check
       </Button>
     </div>
+  );
+}
+
+type Over = "form" | "none" | "some";
+
+/** Whether a check is of the form alone, or of what stands in a register. */
+function OverRecords({
+  called,
+  check: { records },
+  onPick,
+}: {
+  called: string;
+  check: Check;
+  onPick(over: Pick<Check, "records">): void;
+}) {
+  const registers = useDraft((d) => d.office.registers);
+  const first = Object.keys(registers)[0];
+  return (
+    <div className="mb-1 flex flex-wrap items-center gap-2 text-sm">
+      <span className="w-64">
+        <Select
+          aria-label={`${called}: of what`}
+          value={records?.there ?? "form"}
+          onPick={(over) => {
+            const there = over as Over;
+            if (there === "form") onPick({ records: undefined });
+            else if (first !== undefined)
+              onPick({ records: { register: records?.register ?? first, there } });
+          }}
+          options={[
+            { value: "form", label: "This must hold of the form" },
+            ...(first === undefined
+              ? []
+              : [
+                  { value: "none", label: "This must hold of no record of" },
+                  { value: "some", label: "This must hold of a record of" },
+                ]),
+          ]}
+        />
+      </span>
+      {records && (
+        <span className="w-48">
+          <Select
+            aria-label={`${called}: in which register`}
+            value={records.register}
+            onPick={(register) => onPick({ records: { ...records, register } })}
+            options={Object.values(registers).map((r) => ({ value: r.key, label: r.name }))}
+          />
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** The formula of a check; over records it reads their columns first, and comes to nothing for the sample alone. */
+function CheckFormula({
+  called,
+  check: { must, records },
+  scope,
+  onCommit,
+}: {
+  called: string;
+  check: Check;
+  scope: Scope;
+  onCommit(must: string): boolean;
+}) {
+  const d = useDraft();
+  const { registers } = d.office;
+  const register = records?.register;
+  const over = useMemo(
+    () =>
+      register === undefined ? scope : { ...scope, ...scopeOfRecords(register, { registers, kinds: KINDS }) },
+    [scope, register, registers],
+  );
+  return (
+    <FormulaCell
+      label={`${called}: must hold`}
+      value={must}
+      scope={over}
+      wanted={YESNO}
+      names={records ? null : (d.turn?.names(null) ?? null)}
+      onCommit={onCommit}
+    />
   );
 }
 

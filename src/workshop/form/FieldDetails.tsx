@@ -1,15 +1,19 @@
 "use client";
+import { useMemo } from "react";
 import {
   fieldType,
   findField,
   flatFields,
   isGroup,
   MAX_PROSE,
+  mayOffer,
+  pickedFrom,
+  scopeOfRecords,
   takesIn,
   type Field,
   type Hand,
 } from "@/core/form";
-import type { Scope } from "@/core/expression";
+import { YESNO, type Scope } from "@/core/expression";
 import { isHandedTo } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
@@ -30,6 +34,15 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
   const set = (patch: Extract<Parameters<typeof d.edit>[0], { op: "field.set" }>["patch"]) =>
     d.edit({ op: "field.set", id: field.id, patch });
   const Editor = useKindViews().fields[field.kind];
+  const { registers } = d.office;
+  const { kind, register } = field;
+  const ofPicked = useMemo((): Scope => {
+    const around = { registers, kinds: KINDS };
+    return {
+      ...scope,
+      ...scopeOfRecords(pickedFrom({ kind, ...(register ? { register } : {}) }, around), around),
+    };
+  }, [scope, registers, kind, register]);
   const column = findField(d.definition.fields, field.id)?.parents.some((p) => p.kind === "lines");
   const begins =
     !isGroup(field) &&
@@ -83,6 +96,18 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
         </Detail>
       )}
       {Editor && <Editor field={field} set={set} registers={d.office.registers} />}
+      {mayOffer(field, KINDS.fields) && (
+        <Detail says="Can be chosen">
+          <FormulaCell
+            label={`What can be chosen as ${field.name}`}
+            placeholder={`everything; a condition, e.g. ${KINDS.fields[field.kind].idOf === "person" ? "Site = Requester.site" : 'Status = "In store"'}`}
+            value={field.offered ?? ""}
+            scope={ofPicked}
+            wanted={YESNO}
+            onCommit={(t) => set({ offered: t || null })}
+          />
+        </Detail>
+      )}
       {column && (
         <Detail says="In its rows">
           <span className="flex flex-wrap gap-x-4">

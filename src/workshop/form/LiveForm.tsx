@@ -4,13 +4,16 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "rea
 import {
   compileForm,
   evaluateForm,
+  findField,
   formForReader,
   personParty,
   prepareForm,
   type FormData,
+  type FormQuestion,
+  type StoredRecord,
 } from "@/core/form";
 import { accessAt, START } from "@/core/route";
-import { FormView, type FormSource } from "@/forms";
+import { FormView, type FormAsk, type FormSource } from "@/forms";
 import { Button, classes, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts";
@@ -67,6 +70,17 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
     },
     [d],
   );
+  const ask: FormAsk = async (data, question) => {
+    const a = await d.ask(sampleId ?? "", at, data, question);
+    for (const o of a.offered) if (o.record) learnOffered(question, o.record);
+    return a;
+  };
+  // What is picked is read by the sheet as well.
+  const learnOffered = (question: FormQuestion, record: StoredRecord) => {
+    const field =
+      question.ask === "offered" ? findField(definition.fields, question.field)?.field : undefined;
+    if (field?.register) d.learn(field.register, record);
+  };
   const keep = () => {
     const name = `Sample ${d.definition.samples.length + 1}`;
     const id = newId(name, (x) => d.definition.samples.some((s) => s.id === x));
@@ -120,6 +134,7 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
             data={typed}
             onChange={setTyped}
             lookUp={lookUp}
+            ask={ask}
             onFile={d.learnFile}
             width="phone"
             chosen={chosen}

@@ -40,6 +40,8 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null, copied: null, fixed: null } : {}),
       ...(isGroup({ kind }) ? { needed: null } : { text: null }),
+      // A condition is over what is picked, which is something else now.
+      offered: null,
       ...(kind === "text block" ? { checks: null } : {}),
       ...(isGroup({ kind }) ? { worked: null, copied: null, fixed: null } : {}),
     },

@@ -2,10 +2,15 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FilesAtProvider, FormView } from "@/forms";
+import { FilesAtProvider, FormView, type FormAsk } from "@/forms";
 import type { Followed } from "@/services";
 import { Banner, Button, useAlive } from "@/ui";
-import { keepChangedAction, openLookUpAction, sendChangedAction } from "../../actions/outside";
+import {
+  askFollowedAction,
+  keepChangedAction,
+  openLookUpAction,
+  sendChangedAction,
+} from "../../actions/outside";
 import { useKept } from "../../shell/useKept";
 import { usePassed } from "../../shell/usePassed";
 import { usePhone } from "../../shell/usePhone";
@@ -30,6 +35,7 @@ export function ChangesForm({
   const alive = useAlive();
   const theirs = (d: FormData): FormData =>
     Object.fromEntries(Object.entries(d).filter(([id]) => form.access[id] === "edit"));
+  const ask: FormAsk = (d, q) => askFollowedAction(token, task, theirs(d), q);
   const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before));
   const send = () =>
     start(async () => {
@@ -65,6 +71,7 @@ export function ChangesForm({
           data={data}
           onChange={setData}
           lookUp={openLookUpAction}
+          ask={ask}
           complain={complain}
           extraProblems={said?.problems ?? []}
           passed={passed}

@@ -2,9 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FilesAtProvider, FormView, type FormSource } from "@/forms";
+import { FilesAtProvider, FormView, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button } from "@/ui";
-import { openAgainAction, openLookUpAction, sendOpenAction } from "../../actions/outside";
+import { askAtOpenAction, openAgainAction, openLookUpAction, sendOpenAction } from "../../actions/outside";
 import { usePassed } from "../../shell/usePassed";
 import { usePhone } from "../../shell/usePhone";
 import { AddressAsked } from "./AddressAsked";
@@ -77,6 +77,7 @@ export function OpenForm({ process, asks, source }: Props) {
         });
       router.replace(`/follow/${r.value.token}?sent=1`);
     });
+  const ask: FormAsk = (d, q) => askAtOpenAction(process, d, q);
   const waiting = files > 0 ? "A file is on its way…" : "Send";
   return (
     <FilesAtProvider value={{ to: `/api/open/${encodeURIComponent(process)}/files`, visit: now.visit }}>
@@ -111,6 +112,7 @@ export function OpenForm({ process, asks, source }: Props) {
           data={now.data}
           onChange={(data) => put({ data })}
           lookUp={openLookUpAction}
+          ask={ask}
           complain={complain}
           extraProblems={said?.problems ?? []}
           passed={passed}

@@ -1,10 +1,16 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useCallback, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FormView, type FormSource } from "@/forms";
+import { FormView, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button, useAlive } from "@/ui";
-import { dropAskDraftAction, lookUpAction, saveAskDraftAction, startAction } from "../../../actions/requests";
+import {
+  askAtStartAction,
+  dropAskDraftAction,
+  lookUpAction,
+  saveAskDraftAction,
+  startAction,
+} from "../../../actions/requests";
 import { usePassed } from "../../../shell/usePassed";
 import { useKept } from "../../../shell/useKept";
 import { usePhone } from "../../../shell/usePhone";
@@ -46,6 +52,7 @@ export function AskForm({
   const { passed, onPass } = usePassed(draftId);
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
+  const ask = useCallback<FormAsk>((d, q) => askAtStartAction(process, press, d, q), [process, press]);
   const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press));
   const send = () =>
     start(async () => {
@@ -82,6 +89,7 @@ export function AskForm({
         data={data}
         onChange={setData}
         lookUp={lookUpAction}
+        ask={ask}
         complain={complain}
         extraProblems={said?.problems ?? []}
         passed={passed}

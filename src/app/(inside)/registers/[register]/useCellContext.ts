@@ -21,6 +21,7 @@ export function useCellContext(facts: FactsData): InputContext {
         const found = await lookUpAction(register, search);
         return found.map(({ id, title }) => ({ id, title, record: { id, title } }));
       },
+      offered: null,
       learn: (register, record) =>
         setLearnt((l) => ({ ...l, [register]: { ...l[register], [record.id]: record } })),
       learnFile: () => undefined,

@@ -5,6 +5,7 @@ import { Banner, Button } from "@/ui";
 import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
 import { lookUpAction } from "../../../actions/requests";
 import {
+  askAtSampleAction,
   draftSinceAction,
   editDraftAction,
   keepLetterAction,
@@ -63,6 +64,7 @@ export function DraftHost({
     (): DraftKeeper => ({
       save: (base, edits) => editDraftAction(process, base, edits),
       since: (version) => draftSinceAction(process, version),
+      ask: (sample, step, data, question) => askAtSampleAction(process, sample, step, data, question),
       preview: (step, sample) => stepPreviewAction(process, step, sample),
       starting: (start) => startPreviewAction(process, start),
       values: (sample) => sampleValuesAction(process, sample),

@@ -1,11 +1,12 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useMemo, useState, useTransition } from "react";
+import { useCallback, useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
-import { FormView, type FormSource } from "@/forms";
+import { FormView, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button, useAlive, type ButtonLook } from "@/ui";
 import {
   actAction,
+  askAtTaskAction,
   lookUpAction,
   saveTaskDraftAction,
   type CommandInput,
@@ -76,6 +77,10 @@ export function AnswerForm({
   const [ended, setEnded] = useState(source.layout?.shows !== "guided" || !editableIn(source));
   const busy = working || files > 0;
   const editable = useMemo(() => editableIn(source), [source]);
+  const ask = useCallback<FormAsk>(
+    (d, q) => askAtTaskAction(number, task.id, onlyEditable(d, source), q),
+    [number, task.id, source],
+  );
   const kept = useKept(typed, (t) =>
     saveTaskDraftAction(
       number,
@@ -181,6 +186,7 @@ export function AnswerForm({
         data={typed.data}
         {...(editable ? { onChange: (data: FormData) => setTyped((t) => ({ ...t, data })) } : {})}
         lookUp={lookUpAction}
+        ask={ask}
         complain={complain}
         extraProblems={said?.problems ?? []}
         passed={passed}

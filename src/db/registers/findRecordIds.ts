@@ -1,6 +1,6 @@
 import type { RegisterShape } from "@/core/form";
-import type { Db } from "./pool";
-import { quoted, tableOf } from "./registers";
+import type { Db } from "../pool";
+import { quoted, tableOf } from "./names";
 
 export interface RecordsSought {
   /** Conditions over the columns as SQL (alias `t`), all of which must hold; `bind` puts a value among the parameters. */

@@ -1,0 +1,12 @@
+import type { FormResult } from "../form";
+import type { Refusal } from "./commands";
+import type { EngineFacts } from "./facts";
+
+/**
+ * A form is not decided on while something its checks ask of records is not known. Whoever gives the command looks first:
+ * it is refused only where what is asked is another thing than what was looked for.
+ */
+export const notYetAsked = ({ asked }: Pick<FormResult, "asked">, facts: EngineFacts): Refusal | null =>
+  facts.onlyAsks || asked.some((a) => facts.recordsThere(a) === null)
+    ? { code: "records-unasked", data: {} }
+    : null;
