@@ -8,6 +8,8 @@ export interface NamesHere {
   scope: Scope;
   /** Tells things apart by what they are and not by what they are called; null where nothing is called so. */
   declared(name: string): string | null;
+  /** Tells the same of what is read as an entry of `of`, which stands for names around; absent where nothing does. */
+  entries?: { of: string; declared(name: string): string | null };
   /** What the formula must come to, where that is known. */
   type?: Type;
   /** What it comes to is taken apart by the names of its entries. */
@@ -68,7 +70,8 @@ export function rewriteNames(
   const meant = (r: Reference, what: Renaming): boolean =>
     r.name === what.from &&
     ((r.target.t === "name" && before.declared(r.name) === what.id) ||
-      (r.target.t === "entry" && what.entryOf !== null && r.target.of === what.entryOf));
+      (r.target.t === "entry" && what.entryOf !== null && r.target.of === what.entryOf) ||
+      entryMeant(r, before) === what.id);
   const { references, wholes } = was.reads;
   const { ast } = was;
   for (const what of all) {
@@ -110,6 +113,10 @@ export function rewriteNames(
   const next = [...hits].reduceRight((out, [r, to]) => out.slice(0, r.from) + to + out.slice(r.to), text);
   return { text: next, was: { ast, references, hits } };
 }
+
+/** What a name means that is read as an entry of what stands for names around; null for any other. */
+const entryMeant = ({ name, target }: Reference, { entries }: NamesHere): string | null =>
+  entries && target.t === "entry" && target.of === entries.of ? entries.declared(name) : null;
 
 /** Whether what something is an entry of may come into a formula; rows do by the name of their table only. */
 function mayComeIn({ entryOf }: Renaming, references: readonly Reference[], before: NamesHere): boolean {
@@ -154,6 +161,7 @@ function sameMeaning(
       a.t === b.t &&
       (a.t !== "name" || before.declared(r.name) === after.declared(s.name)) &&
       (a.t !== "entry" || b.t !== "entry" || a.of === b.of) &&
+      entryMeant(r, before) === entryMeant(s, after) &&
       (a.t !== "local" || b.t !== "local" || moved(a.at) === b.at);
     if (!same) return { from: r.from, to: r.to, why: why(s.name) };
   }

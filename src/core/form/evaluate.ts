@@ -2,8 +2,10 @@ import { Entity, isContext, readText, templateParts, valueText, type Names, type
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
+import { formAround } from "./overRecords";
 import { fieldValue, type Facts } from "./facts";
 import {
+  findField,
   isGroup,
   labelOf,
   MAX_LINES,
@@ -286,12 +288,19 @@ class Evaluation {
       key: askedKey(spot.path, nth, values),
       field: f.id,
       check: nth,
-      names: spot.names,
+      names: this.around(spot),
     };
     this.asked.push(asked);
     const is = this.facts.recordsThere(asked);
     if (is && "why" in is) this.unclear(f, `check ${nth}`, spot, is.why);
     else if (is && is.there !== (there === "some")) this.refuse(f, nth, c, spot);
+  }
+
+  /** What a condition over records reads of the form. */
+  private around({ names, path, row }: Spot): Names {
+    const own = row === undefined ? undefined : this.program.fields;
+    const table = own && findField(own, path.split("/")[0]!)?.field;
+    return formAround(names, this.program.fields, table);
   }
 
   /** Says that a check does not hold, where it is about: at fields that are shown and open to whoever fills it in. */
@@ -320,13 +329,13 @@ class Evaluation {
       if (!empty) {
         for (const m of this.program.kinds[f.kind].mistakes(f, raw, w.value))
           this.say(f, spot, m.code, m.data);
-        if (w.value !== null && f.offered) this.amongOffered(f, w.value, spot);
       }
       // What is fixed would be empty for good.
       else if (w.failed && (needed || f.fixed || f.min !== undefined || f.max !== undefined))
         this.unclear(f, "worked", spot, w.failed);
       else if (needed) this.say(f, spot, "needed");
     }
+    if (f.offered && raw !== null && w.value !== null) this.amongOffered(f, w.value, spot);
     this.checks(f, spot);
   }
 
@@ -337,7 +346,8 @@ class Evaluation {
     if (of === undefined) return;
     if (of === null) return this.say(f, spot, "not-offered");
     const columns = this.program.columns[f.id]?.offered ?? [];
-    const names = { get: (n: string) => (columns.includes(n) ? of.get(n) : spot.names.get(n)) };
+    const form = this.around(spot);
+    const names = { get: (n: string) => (columns.includes(n) ? of.get(n) : form.get(n)) };
     const is = this.values.call(f, "offered", names);
     if (is?.failed) this.unclear(f, "offered", spot, is.failed);
     // What is empty meets no condition, as in the list.

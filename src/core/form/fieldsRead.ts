@@ -1,6 +1,7 @@
 import type { Reads } from "../expression";
 import type { AccessOf } from "./access";
 import { flatFields, walkFields, type Field } from "./field";
+import { FORM_ENTRY } from "./overRecords";
 
 /**
  * The fields and columns a formula reads, by their ids. A column read by its name is read, and not its table; a table
@@ -26,6 +27,10 @@ export function fieldsRead(reads: Reads, fields: readonly Field[], own?: Field):
   };
   for (const r of reads.references)
     if (r.target.t === "name" || (r.target.t === "unknown" && r.target.outside)) named(r.name);
+  for (const { name, target } of reads.references)
+    if (target.t === "entry" && target.of === FORM_ENTRY) named(name);
+  if (reads.wholes.some((w) => w.of === FORM_ENTRY))
+    for (const f of [...top, ...(own ? columns(own) : [])]) named(f.name);
   for (const r of reads.references) {
     const { target } = r;
     if (target.t !== "entry" && (target.t !== "unknown" || target.among)) continue;

@@ -46,6 +46,7 @@ export function formForReader(
   const found: Record<string, Partial<Record<"shown" | "needed", Record<string, boolean>>>> = {};
   const programs: Record<string, Partial<Record<FieldPlace, Node>>> = {};
   const reads: Record<string, Partial<Record<FieldPlace, readonly string[]>>> = {};
+  const columns: Record<string, Partial<Record<FieldPlace, readonly string[]>>> = {};
   for (const [id, places] of Object.entries(form.programs)) {
     if (!(id in all)) continue;
     const kept: Partial<Record<FieldPlace, Node>> = {};
@@ -71,9 +72,12 @@ export function formForReader(
       }
     }
     programs[id] = kept;
-    reads[id] = Object.fromEntries(
-      Object.entries(form.reads[id] ?? {}).filter(([place]) => !readsHidden(id, place as FieldPlace)),
-    );
+    const theirs = <T>(of: Partial<Record<FieldPlace, T>> | undefined) =>
+      Object.fromEntries(
+        Object.entries(of ?? {}).filter(([place]) => !readsHidden(id, place as FieldPlace)),
+      ) as Partial<Record<FieldPlace, T>>;
+    reads[id] = theirs(form.reads[id]);
+    if (form.columns?.[id]) columns[id] = theirs(form.columns[id]);
   }
   // Where it is told says nothing of fields that are kept back.
   const told = ({ about, ...c }: Check): Check => ({
@@ -92,6 +96,8 @@ export function formForReader(
       // The text of a formula over hidden fields is itself something to keep back.
       for (const p of ["shown", "needed"] as const)
         if (f[p] && own[p]?.k === "bool") out[p] = String((own[p] as { value: boolean }).value);
+      // Only that there is one: the server says what can be picked.
+      if (f.offered && !own.offered) out.offered = "true";
       // Nor what such a check would say: it may tell what is hidden, and the server says it where it is due.
       if (f.checks) out.checks = f.checks.map((c, i) => (own[`check ${i}`] ? told(c) : NO_CHECK));
       let nth = 0;
@@ -105,6 +111,7 @@ export function formForReader(
       fields: clean(withoutHiddenFields(form.fields, access)),
       programs,
       reads,
+      columns,
       closed: form.closed,
       found,
     },

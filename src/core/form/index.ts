@@ -72,8 +72,7 @@ export {
 export {
   pickedFrom,
   prepareForm,
-  scopeOfField,
-  scopeOfRecords,
+  aroundRecords,
   type FieldFormulaProblem,
   type FieldPlace,
   mapFieldFormulas,
@@ -122,6 +121,7 @@ export {
   type PassedShown,
 } from "./passing";
 export { isKeptValue } from "./copies";
+export { FORM_ENTRY, formAround, overRecordsScope, scopeOfRecords } from "./overRecords";
 export type { FormAnswer, FormQuestion, Offered } from "./formQuestion";
 export { MOST_ASKED, type RecordsAnswer, type RecordsAsked } from "./recordsAsked";
 export { rebase, type Clash, type Rebased } from "./rebase";

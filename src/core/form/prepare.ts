@@ -6,6 +6,7 @@ import {
   YESNO,
   type FormulaProblem,
   type Node,
+  type Reads,
   type Reference,
   type Scope,
   type Type,
@@ -13,15 +14,9 @@ import {
 import type { Spot } from "../kinds/places";
 import { flatFields, walkFields, type Field } from "./field";
 import { fieldsRead } from "./fieldsRead";
-import {
-  columnScope,
-  fieldType,
-  formScope,
-  recordScope,
-  REQUEST_SCOPE,
-  type FormSurrounding,
-} from "./formScope";
-import { PEOPLE, peopleScope } from "./people";
+import { columnScope, fieldType, formScope, REQUEST_SCOPE, type FormSurrounding } from "./formScope";
+import { FORM, FORM_ENTRY, formType, overRecordsScope, scopeOfRecords } from "./overRecords";
+import { PEOPLE } from "./people";
 
 /** Where a formula of a field stands. */
 export type FieldPlace =
@@ -150,15 +145,30 @@ export function scopeOfField(
   };
 }
 
-/** The columns of a register, or what may be asked of people, as names. */
-export function scopeOfRecords(register: string, around: FormSurrounding): Scope {
-  if (register === PEOPLE) return peopleScope();
-  const shape = Object.hasOwn(around.registers, register) ? around.registers[register] : undefined;
-  return shape ? recordScope(shape, around) : {};
-}
+/** What a condition of a field over records reads beside their columns. */
+export const aroundRecords = (
+  fields: readonly Field[],
+  parents: readonly Field[],
+  around: FormSurrounding,
+): Scope => ({
+  ...scopeOfField(fields, parents, around),
+  [FORM]: formType(
+    fields,
+    parents.find((p) => p.kind === "lines"),
+    around,
+  ),
+});
 
 const mayBeOutside = ({ target }: Reference): boolean =>
   target.t === "name" || (target.t === "unknown" && target.outside);
+
+/** Whether a formula of a row reads anything outside it. @param byForm the row may be read by way of the form, too */
+const readsBeyond = ({ references, wholes }: Reads, own: ReadonlySet<string>, byForm: boolean): boolean =>
+  references.some((r) => {
+    if (byForm && r.target.t === "name" && r.name === FORM) return false;
+    const ofForm = r.target.t === "entry" && r.target.of === FORM_ENTRY;
+    return (ofForm || mayBeOutside(r)) && !own.has(r.name);
+  }) || wholes.some((w) => w.of === FORM_ENTRY);
 
 /** Parses and checks every formula of a form. */
 export function prepareForm(
@@ -182,7 +192,10 @@ export function prepareForm(
     if (!scopes.has(lines)) scopes.set(lines, scopeOfField(fields, parents, around));
     for (const { place, formula, type, over } of fieldFormulas(f, around)) {
       const ofRecords = over === null ? {} : scopeOfRecords(over, around);
-      const scope = over === null ? scopes.get(lines)! : { ...scopes.get(lines)!, ...ofRecords };
+      const scope =
+        over === null
+          ? scopes.get(lines)!
+          : { ...scopes.get(lines)!, ...overRecordsScope(over, fields, table, around) };
       const checked = checkFormula(formula, scope, type);
       for (const problem of checked.problems) problems.push({ field: f.id, place, formula, problem });
       if (!checked.ast || checked.problems.length > 0) continue;
@@ -199,7 +212,7 @@ export function prepareForm(
       ];
       if (asked.length > 0) (columns[f.id] ??= {})[place] = [...new Set(asked)];
       const own = new Set(flatFields(table?.fields ?? []).map((c) => c.name));
-      if (outside.references.some((r) => mayBeOutside(r) && !own.has(r.name))) open.add(lines);
+      if (readsBeyond(outside, own, over !== null)) open.add(lines);
     }
   });
   const closed = flatFields(fields).filter((f) => f.kind === "lines" && !open.has(f.id));

@@ -1,6 +1,6 @@
 import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
 import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
-import { fieldType, findField, mapFieldFormulas, type Field } from "../form";
+import { fieldType, findField, FORM_ENTRY, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import { ASK_MAIL_PLACES, offerPlace } from "./asking";
 import { mapLetter } from "./letterFormulas";
@@ -21,6 +21,8 @@ export interface FormulaPlace {
   scope: Scope;
   /** Which thing a name means here, as `ScopeHere` says; null for none. */
   declared(name: string): string | null;
+  /** Which thing an entry of the form by its name (`FORM`) means; absent where it cannot be read so. */
+  entries?: { of: string; declared(name: string): string | null };
   /** The same for all places that read the same names. */
   signature: string;
   /** Whose columns come before the names of the route: the id of line items, or the key of a register; null for none. */
@@ -74,7 +76,7 @@ export function mapFormulas(
     return column ? fieldType(column, around) : ANY;
   };
   const placed = (owner: FormulaOwner, spot: Spot, formula: string, inText = false): string => {
-    const { scope, signature, declared } = scopes.of(owner, spot.reads);
+    const { scope, signature, declared, ofForm } = scopes.of(owner, spot.reads);
     const rowsOf = columnsFirst(spot.reads);
     const ofRecord = spot.reads === "mail" || (typeof spot.reads === "object" && "recordOf" in spot.reads);
     const columnsOf = registerOf(spot.reads);
@@ -87,6 +89,7 @@ export function mapFormulas(
       type: typeOf(spot.wants),
       scope,
       declared,
+      ...(ofForm ? { entries: { of: FORM_ENTRY, declared: ofForm } } : {}),
       signature,
       rowsOf,
       ofRecord,

@@ -20,6 +20,7 @@ import {
   recordScope,
   recordType,
   REQUEST_SCOPE,
+  overRecordsScope,
   rowType,
   scopeOfRecords,
   type RegisterShape,
@@ -45,6 +46,8 @@ export interface ScopeHere {
   signature: string;
   /** Which thing a name means here: `field f3` (also a column), `step s2`, `given Requester`, `round s4 item`. */
   declared(name: string): string | null;
+  /** The same of what is read by way of the form (`FORM`); absent where nothing is. */
+  ofForm?(name: string): string | null;
 }
 
 /** The names that stand in a list of steps: those of the route, or of the rounds of one step. */
@@ -249,11 +252,14 @@ export class RouteScopes {
       const outer = this.declared(level, ofForm, rowsOf ?? null);
       const shape = this.around.registers[columnsOf];
       const lines = rowsOf === undefined ? undefined : findField(this.d.fields, rowsOf)?.field;
-      const columns = scopeOfRecords(columnsOf, this.around);
+      const columns = ofForm
+        ? overRecordsScope(columnsOf, this.d.fields, lines, this.around)
+        : scopeOfRecords(columnsOf, this.around);
       return this.keep(
         `${kind} columns ${columnsOf}${rowsOf === undefined ? "" : ` rows ${rowsOf}`}`,
         (name) => (Object.hasOwn(columns, name) ? columnCalled(shape, name) : outer(name)),
         () => ({ ...base(), ...(lines ? columnScope(lines, this.around) : {}), ...columns }),
+        ofForm ? outer : undefined,
       );
     }
     if ("eachOf" in reads) {
@@ -276,11 +282,24 @@ export class RouteScopes {
     );
   }
 
-  private keep(key: string, declared: ScopeHere["declared"], make: () => Scope): ScopeHere {
+  private keep(
+    key: string,
+    declared: ScopeHere["declared"],
+    make: () => Scope,
+    ofForm?: ScopeHere["ofForm"],
+  ): ScopeHere {
     let entry = this.made.get(key);
     if (!entry) {
       const scope = make();
-      this.made.set(key, (entry = { scope, declared, signature: `${key}|${JSON.stringify(scope)}` }));
+      this.made.set(
+        key,
+        (entry = {
+          scope,
+          declared,
+          signature: `${key}|${JSON.stringify(scope)}`,
+          ...(ofForm ? { ofForm } : {}),
+        }),
+      );
     }
     return entry;
   }

@@ -1,5 +1,5 @@
 import { ANY, checkFormula } from "../expression";
-import { fieldsRead, findField, walkFields } from "../form";
+import { fieldsRead, findField, FORM_ENTRY, walkFields } from "../form";
 import { ANY_TYPES, stepKind, type Kinds } from "../kinds";
 import type { ProcessDefinition, Step } from "./definition";
 import { filledByStart } from "./filledByStarts";
@@ -47,7 +47,13 @@ function reads(d: ProcessDefinition, p: FormulaPlace, id: string, lines: string 
   const { reads: notes } = checkFormula(p.formula, p.scope, p.type);
   if (!fieldsRead(notes, d.fields, own).includes(id)) return false;
   // A column is read through its table; a field by a name, which may mean something else there.
-  return lines !== undefined || notes.references.some((r) => p.declared(r.name) === `field ${id}`);
+  return (
+    lines !== undefined ||
+    notes.references.some(({ name, target }) => {
+      const ofForm = target.t === "entry" && target.of === FORM_ENTRY;
+      return (ofForm ? p.entries?.declared(name) : p.declared(name)) === `field ${id}`;
+    })
+  );
 }
 
 /** The line items a step goes through, told by whose rows it takes the type of. */

@@ -1,7 +1,7 @@
 import type { CompiledRelease } from "@/core/engine";
 import {
   findField,
-  scopeOfField,
+  aroundRecords,
   type Facts,
   type FactsData,
   type Field,
@@ -87,4 +87,4 @@ const scopeOf = (
   fields: readonly Field[],
   { parents }: { parents: readonly Field[] },
   { registers: all }: Directory,
-) => scopeOfField(fields, parents, { registers: all, kinds: KINDS });
+) => aroundRecords(fields, parents, { registers: all, kinds: KINDS });

@@ -4,10 +4,11 @@ import { environment, evaluate, isContext, isList, type FormulaProblem, type Nam
 import {
   evaluateForm,
   findField,
+  formAround,
   formForReader,
   hiddenOfRecords,
   recordTitle,
-  scopeOfField,
+  aroundRecords,
   type AccessOf,
   type Field,
   type FormAnswer,
@@ -95,7 +96,8 @@ async function offered(
   if (!at?.field.offered || [at.field, ...at.parents].some((f) => on.access(f.id) === "hide")) return NOTHING;
   const result = evaluateForm(on.release.form, on.data, on.access, facts, on.extra, on.before);
   const table = at.parents.find((p) => p.kind === "lines");
-  const names = table ? namesOfRow(on.data, table, row, result.names) : result.names;
+  const own = table ? namesOfRow(on.data, table, row, result.names) : result.names;
+  const names = formAround(own, on.release.definition.fields, table);
   return KINDS.fields[at.field.kind].idOf === "person"
     ? peopleOffered(on, at.field, names, search, facts)
     : recordsOffered(on, at, names, search, facts, load);
@@ -169,7 +171,7 @@ async function recordsOffered(
         condition: field.offered!,
         sort: [],
         backwards: false,
-        outside: scopeOfField(on.release.definition.fields, parents, around),
+        outside: aroundRecords(on.release.definition.fields, parents, around),
         names,
         facts,
         most: LISTED,

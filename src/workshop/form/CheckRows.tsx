@@ -1,6 +1,14 @@
 "use client";
 import { useMemo } from "react";
-import { findField, flatFields, isGroup, labelOf, scopeOfRecords, type Check, type Field } from "@/core/form";
+import {
+  findField,
+  flatFields,
+  isGroup,
+  labelOf,
+  overRecordsScope,
+  type Check,
+  type Field,
+} from "@/core/form";
 import { YESNO, type Scope } from "@/core/expression";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
@@ -25,6 +33,7 @@ export function CheckRows({ field, scope, onSet }: Props) {
           <OverRecords called={`Check ${i + 1} of ${field.name}`} check={c} onPick={(over) => set(i, over)} />
           <div className="mb-1 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-2">
             <CheckFormula
+              field={field}
               called={`Check ${i + 1} of ${field.name}`}
               check={c}
               scope={scope}
@@ -124,11 +133,13 @@ function OverRecords({
 
 /** The formula of a check; over records it reads their columns first, and comes to nothing for the sample alone. */
 function CheckFormula({
+  field,
   called,
   check: { must, records },
   scope,
   onCommit,
 }: {
+  field: Field;
   called: string;
   check: Check;
   scope: Scope;
@@ -137,10 +148,14 @@ function CheckFormula({
   const d = useDraft();
   const { registers } = d.office;
   const register = records?.register;
+  const { fields } = d.definition;
+  const lines = findField(fields, field.id)?.parents.find((p) => p.kind === "lines");
   const over = useMemo(
     () =>
-      register === undefined ? scope : { ...scope, ...scopeOfRecords(register, { registers, kinds: KINDS }) },
-    [scope, register, registers],
+      register === undefined
+        ? scope
+        : { ...scope, ...overRecordsScope(register, fields, lines, { registers, kinds: KINDS }) },
+    [scope, register, registers, fields, lines],
   );
   return (
     <FormulaCell

@@ -8,7 +8,7 @@ import {
   MAX_PROSE,
   mayOffer,
   pickedFrom,
-  scopeOfRecords,
+  overRecordsScope,
   takesIn,
   type Field,
   type Hand,
@@ -36,14 +36,14 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
   const Editor = useKindViews().fields[field.kind];
   const { registers } = d.office;
   const { kind, register } = field;
+  const { fields } = d.definition;
+  const lines = findField(fields, field.id)?.parents.find((p) => p.kind === "lines");
   const ofPicked = useMemo((): Scope => {
     const around = { registers, kinds: KINDS };
-    return {
-      ...scope,
-      ...scopeOfRecords(pickedFrom({ kind, ...(register ? { register } : {}) }, around), around),
-    };
-  }, [scope, registers, kind, register]);
-  const column = findField(d.definition.fields, field.id)?.parents.some((p) => p.kind === "lines");
+    const picked = pickedFrom({ kind, ...(register ? { register } : {}) }, around);
+    return { ...scope, ...overRecordsScope(picked, fields, lines, around) };
+  }, [scope, registers, kind, register, fields, lines]);
+  const column = lines !== undefined;
   const begins =
     !isGroup(field) &&
     !column &&
