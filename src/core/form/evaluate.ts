@@ -2,10 +2,8 @@ import { Entity, isContext, readText, templateParts, valueText, type Names, type
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
-import { formAround } from "./overRecords";
 import { fieldValue, type Facts } from "./facts";
 import {
-  findField,
   isGroup,
   labelOf,
   MAX_LINES,
@@ -20,7 +18,8 @@ import { FormValues } from "./formValues";
 import { passKey } from "./passing";
 import type { FieldPlace } from "./prepare";
 import type { Reads } from "./reads";
-import { askedKey, MOST_ASKED, type RecordsAsked } from "./recordsAsked";
+import { RecordConditions } from "./recordConditions";
+import type { RecordsAsked } from "./recordsAsked";
 import { stored } from "./stored";
 import type { Worked } from "./worked";
 
@@ -85,7 +84,7 @@ class Evaluation {
   private readonly failed = new Map<string, string>();
   private readonly problems: FormProblem[] = [];
   private readonly texts = new Map<string, readonly string[]>();
-  private readonly asked: RecordsAsked[] = [];
+  private readonly records: RecordConditions;
   private readonly values: FormValues;
   /** What texts may take together, apart from all else: a long one must not keep a rule from being worked out. */
   private readonly forTexts = { left: 250_000 };
@@ -99,6 +98,7 @@ class Evaluation {
     copies: Copies,
   ) {
     this.values = new FormValues(program, typed, access, facts, extra, copies);
+    this.records = new RecordConditions(program, this.values, facts);
   }
 
   run(): FormResult {
@@ -110,7 +110,7 @@ class Evaluation {
       failed: this.failed,
       problems: this.problems,
       stayed: this.values.stayed,
-      asked: this.asked,
+      asked: this.records.asked,
       texts: this.texts,
       names: this.values.names,
     };
@@ -205,7 +205,7 @@ class Evaluation {
 
   private line(f: Field, row: StoredRow, i: number, made: RowMade): StoredRow {
     const before = this.problems.length;
-    const asked = this.asked.length;
+    const asked = this.records.asked.length;
     const shown: string[] = [];
     const out: StoredRow = { "#": row["#"] };
     for (const c of f.fields ?? []) {
@@ -233,7 +233,7 @@ class Evaluation {
     };
     // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew; what is asked
     // of records is asked each time.
-    if (this.asked.length === asked && !made.examined.problems.some((p) => p.code === "unclear"))
+    if (this.records.asked.length === asked && !made.examined.problems.some((p) => p.code === "unclear"))
       this.values.keep(f, row, made);
     return out;
   }
@@ -258,7 +258,9 @@ class Evaluation {
     for (const [i, c] of (f.checks ?? []).entries()) {
       if (!this.binds(f, `check ${i}`)) continue;
       if (c.records) {
-        this.lookFor(f, i, c, c.records.there, spot);
+        const there = this.records.there(f, i, spot);
+        if (there && "why" in there) this.unclear(f, `check ${i}`, spot, there.why);
+        else if (there && there.yes !== (c.records.there === "some")) this.refuse(f, i, c, spot);
         continue;
       }
       const is = this.values.call(f, `check ${i}`, spot.names);
@@ -266,41 +268,6 @@ class Evaluation {
       if (is?.value === false) this.refuse(f, i, c, spot);
       else if (is?.failed) this.unclear(f, `check ${i}`, spot, is.failed);
     }
-  }
-
-  /** A check of what stands in a register. Until that is known it says nothing: nothing is sent before it is. */
-  private lookFor(f: Field, nth: number, c: Check, there: "none" | "some", spot: Spot) {
-    // One that reads what is hidden is left to the server.
-    if (!this.program.byId.get(f.id)?.[`check ${nth}`]) return;
-    if (this.asked.length >= MOST_ASKED) {
-      const why = `More than ${MOST_ASKED} such questions are asked about records. Send fewer lines at once.`;
-      return this.unclear(f, `check ${nth}`, spot, why);
-    }
-    const own = spot.row === undefined ? null : spot.path.split("/")[0]!;
-    const read = this.program.reads.directly(f.id, `check ${nth}`).flatMap((x) => {
-      const table = this.program.reads.tableOf(x.id);
-      // A column of other rows is read through its table.
-      return table === null || table === own ? [x.name] : [this.program.reads.nameOf(table)];
-    });
-    const all = own && !this.program.closed.has(own) ? [...read, this.program.reads.nameOf(own)] : read;
-    const values = [...new Set(all)].map((name) => spot.names.get(name) ?? null);
-    const asked = {
-      key: askedKey(spot.path, nth, values),
-      field: f.id,
-      check: nth,
-      names: this.around(spot),
-    };
-    this.asked.push(asked);
-    const is = this.facts.recordsThere(asked);
-    if (is && "why" in is) this.unclear(f, `check ${nth}`, spot, is.why);
-    else if (is && is.there !== (there === "some")) this.refuse(f, nth, c, spot);
-  }
-
-  /** What a condition over records reads of the form. */
-  private around({ names, path, row }: Spot): Names {
-    const own = row === undefined ? undefined : this.program.fields;
-    const table = own && findField(own, path.split("/")[0]!)?.field;
-    return formAround(names, this.program.fields, table);
   }
 
   /** Says that a check does not hold, where it is about: at fields that are shown and open to whoever fills it in. */
@@ -335,33 +302,12 @@ class Evaluation {
         this.unclear(f, "worked", spot, w.failed);
       else if (needed) this.say(f, spot, "needed");
     }
-    if (f.offered && raw !== null && w.value !== null) this.amongOffered(f, w.value, spot);
+    if (f.offered && raw !== null && w.value !== null && this.binds(f, "offered")) {
+      const is = this.records.offered(f, w.value, spot);
+      if (is && "why" in is) this.unclear(f, "offered", spot, is.why);
+      else if (is && !is.yes) this.say(f, spot, "not-offered");
+    }
     this.checks(f, spot);
-  }
-
-  /** What was picked must be what can be picked, by what is filled in now. */
-  private amongOffered(f: Field, picked: Value, spot: Spot) {
-    if (!this.binds(f, "offered")) return;
-    const of = this.offeredNames(f, picked);
-    if (of === undefined) return;
-    if (of === null) return this.say(f, spot, "not-offered");
-    const columns = this.program.columns[f.id]?.offered ?? [];
-    const form = this.around(spot);
-    const names = { get: (n: string) => (columns.includes(n) ? of.get(n) : form.get(n)) };
-    const is = this.values.call(f, "offered", names);
-    if (is?.failed) this.unclear(f, "offered", spot, is.failed);
-    // What is empty meets no condition, as in the list.
-    else if (is && is.value !== true) this.say(f, spot, "not-offered");
-  }
-
-  /**
-   * What a condition reads of somebody or something that was picked; null for whoever is not here any more, undefined where
-   * it is known to the server alone.
-   */
-  private offeredNames(f: Field, picked: Value): ReadonlyMap<string, Value> | null | undefined {
-    if (!isContext(picked)) return undefined;
-    if (this.program.kinds[f.kind].idOf !== "person") return picked;
-    return picked instanceof Entity ? this.facts.colleague?.(picked.id) : undefined;
   }
 
   /** Something that cannot be worked out holds those who could do something about it. */

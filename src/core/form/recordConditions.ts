@@ -1,0 +1,94 @@
+import { Entity, isContext, type Names, type Value } from "../expression";
+import type { FormProgram } from "./compileForm";
+import type { Facts } from "./facts";
+import { findField, type Field } from "./field";
+import type { FormValues } from "./formValues";
+import { formAround } from "./overRecords";
+import { askedKey, MOST_ASKED, type RecordsAsked } from "./recordsAsked";
+
+/** Where a field stands, and the names its formulas read. */
+interface Spot {
+  path: string;
+  names: Names;
+  /** Of a column the number of its row. */
+  row?: number;
+}
+
+/** What a condition comes to; or why that cannot be told. */
+type Come = { yes: boolean } | { why: string };
+
+/** Conditions of fields over records, for one evaluation of a form. */
+export class RecordConditions {
+  /** What checks have asked of registers. */
+  readonly asked: RecordsAsked[] = [];
+
+  constructor(
+    private readonly program: FormProgram,
+    private readonly values: FormValues,
+    private readonly facts: Facts,
+  ) {}
+
+  /** Whether what was picked can be picked, by what is filled in now; null where the server alone can tell. */
+  offered(f: Field, picked: Value, spot: Spot): Come | null {
+    const of = this.columnsOf(f, picked);
+    if (of === undefined) return null;
+    if (of === null) return { yes: false };
+    const columns = this.program.columns[f.id]?.offered ?? [];
+    const form = this.around(spot);
+    const names: Names = { get: (name) => (columns.includes(name) ? of.get(name) : form.get(name)) };
+    const is = this.values.call(f, "offered", names);
+    if (!is) return null;
+    // What is empty meets no condition, as in the list.
+    return is.failed === null ? { yes: is.value === true } : { why: is.failed };
+  }
+
+  /**
+   * Whether there are records that meet the condition of a check; null until that is known, and where it reads what its
+   * reader may not have: the server asks it when the form is sent.
+   */
+  there(f: Field, nth: number, spot: Spot): Come | null {
+    if (!this.program.byId.get(f.id)?.[`check ${nth}`]) return null;
+    if (this.asked.length >= MOST_ASKED)
+      return {
+        why: `More than ${MOST_ASKED} such questions are asked about records. Send fewer lines at once.`,
+      };
+    const values = [...this.read(f, nth, spot)].map((name) => spot.names.get(name) ?? null);
+    const asked: RecordsAsked = {
+      key: askedKey(spot.path, nth, values),
+      field: f.id,
+      check: nth,
+      names: this.around(spot),
+    };
+    this.asked.push(asked);
+    const is = this.facts.recordsThere(asked);
+    return is && "there" in is ? { yes: is.there } : is;
+  }
+
+  /** The names a check reads of the form; of other rows than its own by their table. */
+  private read(f: Field, nth: number, spot: Spot): ReadonlySet<string> {
+    const { reads, closed } = this.program;
+    const own = spot.row === undefined ? null : spot.path.split("/")[0]!;
+    const names = reads.directly(f.id, `check ${nth}`).map((x) => {
+      const table = reads.tableOf(x.id);
+      return table === null || table === own ? x.name : reads.nameOf(table);
+    });
+    return new Set(own !== null && !closed.has(own) ? [...names, reads.nameOf(own)] : names);
+  }
+
+  /**
+   * What a condition reads of somebody or something that was picked; null for whoever is not here any more, undefined where
+   * that is not known here.
+   */
+  private columnsOf(f: Field, picked: Value): ReadonlyMap<string, Value> | null | undefined {
+    if (!isContext(picked)) return undefined;
+    if (this.program.kinds[f.kind].idOf !== "person") return picked;
+    return picked instanceof Entity ? this.facts.colleague?.(picked.id) : undefined;
+  }
+
+  /** What a condition reads of the form. */
+  private around({ names, path, row }: Spot): Names {
+    const { fields } = this.program;
+    const table = row === undefined ? undefined : findField(fields, path.split("/")[0]!)?.field;
+    return formAround(names, fields, table);
+  }
+}
