@@ -99,7 +99,8 @@ function FieldRow({ form, field: f }: RowProps) {
           e.stopPropagation();
         }
       }}
-      onBlur={() => form.visit([f.id])}
+      // Of line items the cell that was left, which is known by its path.
+      onBlur={(e) => form.visit(e.target.id.startsWith(`${f.id}/`) ? [f.id, e.target.id] : [f.id])}
       className={classes(
         "rounded-sm",
         (!fact || narrow) && "mb-3",

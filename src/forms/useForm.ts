@@ -126,7 +126,10 @@ export function useForm(props: FormProps): FormAtHand {
   }, [result, extraProblems]);
   const all = useMemo(() => notPassed(found, passed), [found, passed]);
   const own = useMemo(() => notPassed(result.problems, passed), [result, passed]);
-  const said = (p: FormProblem) => complain || [p.path, ...(p.also ?? [])].some((at) => been.has(at));
+  // A line is filled in cell by cell: what is still empty in it is said when it is sent.
+  const early = (p: FormProblem) => !(p.code === "needed" && p.path.includes("/"));
+  const said = (p: FormProblem) =>
+    complain || (early(p) && [p.path, ...(p.also ?? [])].some((at) => been.has(at)));
   const problems = all.filter(said);
   const passable = found.filter((p) => p.pass !== undefined);
   const passing = passable.filter((p) => said(p) || passed[p.pass!] !== undefined);

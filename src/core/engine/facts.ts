@@ -40,6 +40,8 @@ export interface EngineFacts extends Facts {
   at: number;
   /** Nothing is decided: only what checks ask of records is wanted. */
   onlyAsks?: true;
+  /** What checks ask of records is not known, and holds nothing: a sample is followed whatever stands there. */
+  waivesRecords?: true;
   /** Whether something that is read of records is hidden from somebody. */
   hidesOfRecords(read: string): boolean;
   /** Whether it is hidden from whoever acts, as far as that is known; else from anybody. */

@@ -1,8 +1,8 @@
 import { applyEdit, type Step, type StepOf } from "../route";
 import { problemsOf } from "../problems";
-import type { Field, FormData, RegisterShape, StoredRecord } from "../form";
+import { personParty, type Field, type FormData, type RegisterShape, type StoredRecord } from "../form";
 import { KINDS } from "@/kinds";
-import { compileRelease, forgetEvents, NEW_REQUEST, replay, samplePath } from ".";
+import { compileRelease, decide, forgetEvents, NEW_REQUEST, replay, samplePath, type EngineFacts } from ".";
 import { MOST_OFFERED } from "./offers";
 import { officeFacts } from "./testOffice";
 import { definitionOf, fin, harness, proceduresOf, T0 } from "./testRequest";
@@ -314,4 +314,30 @@ it("is forgotten with the field", () => {
   const left = forgetEvents(h.events, release, gone);
   expect(JSON.stringify(left)).not.toContain("by van");
   expect(replay(left, NEW_REQUEST).status).toBe("finished");
+});
+
+it("a form is not sent before what it asks of records is known; a sample waits for nothing", () => {
+  const asks = {
+    ...FIELDS[0]!,
+    checks: [{ must: "Seats > 4", say: "Full.", records: { register: "rooms", there: "none" as const } }],
+  };
+  const release = compileRelease(
+    definitionOf([fin("e", "done")], { fields: [asks], access: {} }),
+    { rooms: ROOMS },
+    KINDS,
+  );
+  const facts = officeFacts(T0, { registers: { rooms: ROOMS }, records: { rooms: ROWS } });
+  const start = {
+    type: "start" as const,
+    actor: "una",
+    requester: personParty("una"),
+    number: "R-1",
+    data: {},
+  };
+  const send = (known: EngineFacts) => decide(release, NEW_REQUEST, start, known);
+  expect(send(facts)).toEqual({ ok: false, refusal: { code: "records-unasked", data: {} } });
+  const answer = (there: boolean) => send({ ...facts, recordsThere: () => ({ there }) });
+  expect(answer(true)).toMatchObject({ refusal: { data: { problems: [{ code: "check" }] } } });
+  expect(answer(false)).toMatchObject({ ok: true });
+  expect(samplePath(release, "una", {}, facts)).toMatchObject({ result: "done", stop: null });
 });

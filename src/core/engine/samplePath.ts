@@ -68,7 +68,8 @@ export function* sampleWalk(
   told: (e: RequestEvent, state: RequestState, facts: EngineFacts) => void = () => undefined,
 ): Generator<SampleAsked, SamplePath, SampleAnswer> {
   const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null, stuck: null };
-  let facts = known;
+  const waiving = (f: EngineFacts): EngineFacts => ({ ...f, waivesRecords: true });
+  let facts = waiving(known);
   let state: RequestState = NEW_REQUEST;
   const effects = new Map<string, Effect>();
   const calls = new Map<string, string>();
@@ -106,7 +107,7 @@ export function* sampleWalk(
       const asked = effects.get(id);
       const rehearsed = rehearse(step);
       const answer = asked ? yield { effect: asked, state, rehearsed } : { result: rehearsed };
-      if (answer.facts) ({ facts } = answer);
+      if (answer.facts) facts = waiving(answer.facts);
       if (!send({ type: "effect done", effect: { ...effect, id }, result: answer.result })) return out;
     } else if (state.stuck[0]) {
       out.stop = "stuck";

@@ -168,6 +168,24 @@ describe("a check of what stands in a register", () => {
     expect(many.result.asked).toHaveLength(200);
     expect(many.said).toEqual(["lines/200/item unclear"]);
   });
+  it("of a row goes by the other rows where it reads them, and else not", () => {
+    const keys = (must: string, first: string) => {
+      const records = { register: "prices", there: "none" as const };
+      const column = { ...item, checks: [{ must, say: "", records }] };
+      const lines: Field = { id: "lines", name: "Lines", kind: "lines", fields: [column] };
+      const rows = [
+        { "#": "1", item: first },
+        { "#": "2", item: "2" },
+      ];
+      return run([limit, lines], { limit: "1", lines: rows }).result.asked.map((a) => a.key);
+    };
+    for (const [must, other] of [
+      ["Price > Form.Item.Price and Price > Limit", false],
+      ["Price > count(Lines[Item != null])", true],
+      ["Price > count(Form.Lines)", true],
+    ] as const)
+      expect([must, keys(must, "1")[1] !== keys(must, "2")[1]]).toEqual([must, other]);
+  });
   it("is kept from whoever may not see what it reads", () => {
     const access: AccessOf = (id) => (id === "limit" ? "hide" : "edit");
     const { form, result } = run(check("none"), data, { access });

@@ -204,8 +204,13 @@ export function prepareForm(
       const outside = { ...checked.reads, references: checked.reads.references.filter((r) => !isColumn(r)) };
       (programs[f.id] ??= {})[place] = checked.ast;
       const direct = fieldsRead(outside, fields, table);
-      // What can be chosen is about what was chosen as well.
-      (reads[f.id] ??= {})[place] = place === "offered" ? [...new Set([f.id, ...direct])] : direct;
+      // What can be chosen is about what was chosen as well; what is asked of records goes by other rows where it reads them.
+      const named = (r: Reference) => r.name === table?.name;
+      const also = [
+        ...(place === "offered" ? [f.id] : []),
+        ...(over !== null && table && outside.references.some(named) ? [table.id] : []),
+      ];
+      (reads[f.id] ??= {})[place] = [...new Set([...also, ...direct])];
       (records[f.id] ??= {})[place] = [
         ...readsInWords(checked.ast, checked.reads).filter((r) => r.includes(".")),
         ...asked.map((name) => `record ${over}.${name}`),

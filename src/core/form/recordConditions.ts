@@ -66,13 +66,13 @@ export class RecordConditions {
 
   /** The names a check reads of the form; of other rows than its own by their table. */
   private read(f: Field, nth: number, spot: Spot): ReadonlySet<string> {
-    const { reads, closed } = this.program;
+    const { reads } = this.program;
     const own = spot.row === undefined ? null : spot.path.split("/")[0]!;
     const names = reads.directly(f.id, `check ${nth}`).map((x) => {
       const table = reads.tableOf(x.id);
       return table === null || table === own ? x.name : reads.nameOf(table);
     });
-    return new Set(own !== null && !closed.has(own) ? [...names, reads.nameOf(own)] : names);
+    return new Set(names);
   }
 
   /**
