@@ -64,7 +64,8 @@ it("asks the registers once somebody has stopped typing, and tells in the line t
   show({ most: "5", lines: [{ "#": "1", what: null, thing: null }] }, async (data, q) => {
     if (q.ask !== "records") return NOTHING;
     asked.push(data);
-    return { ...NOTHING, records: { 'lines/1/what#0 "Gloves"': { there: true } } };
+    const typed = (data["lines"] as { what: string | null }[])[0]!.what;
+    return { ...NOTHING, records: { [`lines/1/what#0 ${JSON.stringify(typed)}`]: { there: true } } };
   });
   const what = screen.getByLabelText("What, line 1");
   await pause(500);
