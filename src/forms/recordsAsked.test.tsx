@@ -2,7 +2,14 @@ import { KINDS } from "@/kinds";
 import { act, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { prepareForm, type Field, type FormAnswer, type FormData, type RegisterShape } from "@/core/form";
+import {
+  prepareForm,
+  type Field,
+  type FormAnswer,
+  type FormData,
+  type RegisterShape,
+  type StoredRow,
+} from "@/core/form";
 import { FormView } from "./FormView";
 import type { FormAsk } from "./inputContext";
 
@@ -64,7 +71,7 @@ it("asks the registers once somebody has stopped typing, and tells in the line t
   show({ most: "5", lines: [{ "#": "1", what: null, thing: null }] }, async (data, q) => {
     if (q.ask !== "records") return NOTHING;
     asked.push(data);
-    const typed = (data["lines"] as { what: string | null }[])[0]!.what;
+    const typed = (data["lines"] as StoredRow[])[0]!["what"];
     return { ...NOTHING, records: { [`lines/1/what#0 ${JSON.stringify(typed)}`]: { there: true } } };
   });
   const what = screen.getByLabelText("What, line 1");
