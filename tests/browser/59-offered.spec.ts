@@ -9,7 +9,7 @@ test("only those who can are picked, and what is in the collection already is to
   await be(page, "tomas.wexley", "/ask/acquisition-offers");
   await page.getByLabel("Offered by").fill("A ship chandler");
   await page.getByRole("button", { name: "Add a line" }).click();
-  const curator = page.getByLabel("Curator, line 1");
+  const curator = page.getByLabel("Curator, line 1", { exact: true });
   await focusOn(curator);
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("option")).toHaveText(["Anselm Kerr", "Bridie Okafor", "Lucia Penrose"]);
