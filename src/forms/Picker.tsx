@@ -49,6 +49,8 @@ export function Picker<O extends Option>({
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
   const [listed, setListed] = useState<O[] | NoneToPick | null>(null);
+  // The one that Enter picks: the first of what is listed by now, which comes later than what is typed.
+  const [at, setAt] = useState("");
   const latest = useRef(0);
   const offer = useEffectEvent(options);
   useEffect(() => {
@@ -56,7 +58,12 @@ export function Picker<O extends Option>({
     const turn = ++latest.current;
     // A short wait while somebody types; answers of earlier letters that come late are dropped.
     const timer = setTimeout(
-      () => void Promise.resolve(offer(search)).then((o) => turn === latest.current && setListed(o)),
+      () =>
+        void Promise.resolve(offer(search)).then((o) => {
+          if (turn !== latest.current) return;
+          setListed(o);
+          setAt(Array.isArray(o) ? (o[0]?.id ?? "") : "");
+        }),
       search ? 120 : 0,
     );
     return () => clearTimeout(timer);
@@ -105,7 +112,7 @@ export function Picker<O extends Option>({
           </button>
         }
       >
-        <Command shouldFilter={false} label={`Search: ${label}`}>
+        <Command shouldFilter={false} label={`Search: ${label}`} value={at} onValueChange={setAt}>
           <Command.Input
             autoFocus
             value={search}

@@ -111,6 +111,17 @@ it("lists what the condition lets be picked for the row, and why where nothing c
   await userEvent.click(await screen.findByRole("option", { name: "Gloves" }));
   expect(asked).toEqual([{ ask: "offered", field: "thing", row: "7", search: "" }]);
   expect(picker.textContent).toBe("Gloves");
+  // Enter picks the first of what is listed by then, and not of what was listed before.
+  answer = {
+    ...NOTHING,
+    offered: [{ id: "2", title: "Tissue", record: { id: "2", item: "Tissue", price: "1" } }],
+  };
+  await userEvent.click(picker);
+  await userEvent.type(screen.getByPlaceholderText("Type a part of the name"), "t");
+  await screen.findByRole("option", { name: "Tissue" });
+  await pause(200);
+  await userEvent.keyboard("{Enter}");
+  expect(picker.textContent).toBe("Tissue");
   answer = { ...NOTHING, none: "It hangs on something." };
   await userEvent.click(picker);
   expect(await screen.findByText("It hangs on something.")).toBeTruthy();

@@ -49,6 +49,12 @@ describe("what is picked meets the condition of its field", () => {
     expect(run(fields, { price: "4", item: "1" }).said).toEqual([]);
     expect(run(fields, { price: "3", item: "1" }).said).toEqual(["item not-offered"]);
   });
+  it("takes for columns what the register has, and nothing else that records bring along", () => {
+    const name: Field = { id: "n", name: "name", kind: "text" };
+    const fields = [name, { ...item, offered: 'name = "yes"' }];
+    expect(run(fields, { n: "yes", item: "1" }).said).toEqual([]);
+    expect(run(fields, { n: "Gloves", item: "1" }).said).toEqual(["item not-offered"]);
+  });
   it("what cannot be worked out holds the form, and is not taken for no", () =>
     expect(run([limit, { ...item, offered: "1 / Limit > Price" }], { limit: "0", item: "1" }).said).toEqual([
       "item unclear",
@@ -68,12 +74,16 @@ describe("what is picked meets the condition of its field", () => {
       id: "lines",
       name: "Lines",
       kind: "lines",
-      fields: [limit, { ...item, offered: "Price < Form.Limit and Limit > 1" }],
+      fields: [
+        limit,
+        { id: "cap", name: "Cap", kind: "money" },
+        { ...item, offered: "Price < Form.Limit and Form.Cap > 1" },
+      ],
     };
     const rows = [
-      { "#": "a", limit: "10", item: "1" },
-      { "#": "b", limit: "10", item: "2" },
-      { "#": "c", limit: "0.5", item: "1" },
+      { "#": "a", limit: "10", cap: "2", item: "1" },
+      { "#": "b", limit: "10", cap: "2", item: "2" },
+      { "#": "c", limit: "10", cap: "1", item: "1" },
     ];
     const { said, form } = run([{ ...limit, id: "top" }, lines], { top: "99", lines: rows });
     expect(said).toEqual(["lines/b/item not-offered", "lines/c/item not-offered"]);
@@ -83,6 +93,8 @@ describe("what is picked meets the condition of its field", () => {
       fields: [item, { ...item, id: "x", name: "X", offered: "Price < Form.Limit" }],
     };
     expect(run([limit, beyond], { limit: "9", lines: [] }).form.closed).toEqual([]);
+    const whole = { ...lines, fields: [{ ...item, offered: "string length(string(Form)) > 5" }] };
+    expect(run([whole], { lines: [] }).form.closed).toEqual([]);
   });
   it("of people what the server knows of them counts; browsers leave it to that", () => {
     const who: Field = { id: "who", name: "Who", kind: "person", offered: 'list contains(Groups, "Guild")' };
@@ -140,6 +152,28 @@ describe("a check of what stands in a register", () => {
     expect(keyOf({ ...data, limit: "11" })).not.toEqual(keyOf(data));
     expect(keyOf({ ...data, other: "y" })).toEqual(keyOf(data));
     expect(keyOf({ ...data, limit: "10.00" })).toEqual(keyOf(data));
+  });
+  it("tells long answers apart by their ends, and keeps the key short", () => {
+    const text: Field = { id: "t", name: "T", kind: "long text" };
+    const records = { register: "prices", there: "none" as const };
+    const fields = [text, { ...item, checks: [{ must: "Item name = T", say: "", records }] }];
+    const key = (t: string) => run(fields, { t }).result.asked[0]!.key;
+    expect(key(`${"x".repeat(5000)}a`)).not.toBe(key(`${"x".repeat(5000)}b`));
+    expect(key("x".repeat(5000)).length).toBeLessThan(100);
+  });
+  it("is asked at each evaluation, also of rows that are kept between two", () => {
+    const records = { register: "prices", there: "none" as const };
+    const column = { ...item, checks: [{ must: "Price > Form.Item.Price", say: "", records }] };
+    const lines: Field = { id: "lines", name: "Lines", kind: "lines", fields: [column] };
+    const { form } = prepareForm([lines], around);
+    expect(form.closed).toEqual(["lines"]);
+    const program = compileForm(form, KINDS.fields);
+    const facts = factsFrom(known, { now }, KINDS.fields);
+    const typed = { lines: [{ "#": "1", item: "1" }] };
+    for (let i = 0; i < 2; i++)
+      expect(evaluateForm(program, typed, all, facts).asked.map((a) => a.key)).toEqual([
+        "lines/1/item#0 prices/1",
+      ]);
   });
   it("can be passed by saying why, and is asked of nobody who may change nothing of it", () => {
     const asked = { [keyOf(data)[0]!]: { there: true } };

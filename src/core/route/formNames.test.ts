@@ -71,6 +71,18 @@ it("a field that is renamed is renamed where it is read by way of the form, and 
     "Name = Form.Name and Size > count(Form.Lines)",
   );
 });
+it("a name is not taken by which a condition would come to read something else", () => {
+  const wide = { ...d, fields: [...d.fields, { id: "depth", name: "Depth", kind: "number" as const }] };
+  const reads = applyEdit(
+    wide,
+    { op: "field.set", id: "two", patch: { offered: "Size < Form.Depth" } },
+    around,
+  );
+  if (!reads.ok) throw new Error(reads.refusal.code);
+  expect(
+    applyEdit(reads.definition, { op: "field.rename", id: "r-size", name: "Depth" }, around),
+  ).toMatchObject({ ok: false, refusal: { code: "rename-unclear" } });
+});
 it("a column that is renamed is renamed in the condition, and the field is not", () => {
   const now = {
     things: {
@@ -86,6 +98,7 @@ it("a column that is renamed is renamed in the condition, and the field is not",
 it("tells where a field is used by way of the form, and not where its column is", () => {
   const uses = (id: string) => usesOfField(d, around, id).map((u) => `${u.owner.id}: ${u.says}`);
   expect(uses("size")).toEqual(["one: reads it for what can be chosen as “One”"]);
+  expect(uses("r-size")).toEqual(["two: reads it for what can be chosen as “Two”"]);
   expect(uses("name")).toEqual(["one: reads it for check 1 of “One”", "two: reads it for check 1 of “Two”"]);
 });
 it("says what is wrong with a check in no register, and a condition where nothing is picked", () => {

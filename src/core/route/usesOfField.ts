@@ -1,4 +1,4 @@
-import { ANY, checkFormula } from "../expression";
+import { ANY, checkFormula, type Reference } from "../expression";
 import { fieldsRead, findField, FORM_ENTRY, walkFields } from "../form";
 import { ANY_TYPES, stepKind, type Kinds } from "../kinds";
 import type { ProcessDefinition, Step } from "./definition";
@@ -44,7 +44,10 @@ const ORDER = ["process", "field", "start", "step", "letter"] as const;
 
 function reads(d: ProcessDefinition, p: FormulaPlace, id: string, lines: string | undefined): boolean {
   const own = p.rowsOf === null ? undefined : findField(d.fields, p.rowsOf)?.field;
-  const { reads: notes } = checkFormula(p.formula, p.scope, p.type);
+  const { reads: all } = checkFormula(p.formula, p.scope, p.type);
+  // A column of a register that is called the same is another thing.
+  const meant = (r: Reference) => r.target.t !== "name" || p.declared(r.name)?.startsWith("field ");
+  const notes = p.columnsOf === null ? all : { ...all, references: all.references.filter(meant) };
   if (!fieldsRead(notes, d.fields, own).includes(id)) return false;
   // A column is read through its table; a field by a name, which may mean something else there.
   return (
