@@ -1,4 +1,4 @@
-import { Entity, isContext, readText, templateParts, valueText, type Names, type Value } from "../expression";
+import { readText, templateParts, valueText, type Names } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";

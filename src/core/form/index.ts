@@ -123,7 +123,7 @@ export {
 export { isKeptValue } from "./copies";
 export { FORM_ENTRY, formAround, overRecordsScope, scopeOfRecords } from "./overRecords";
 export type { FormAnswer, FormQuestion, Offered } from "./formQuestion";
-export { MOST_ASKED, type RecordsAnswer, type RecordsAsked } from "./recordsAsked";
+export type { RecordsAnswer, RecordsAsked } from "./recordsAsked";
 export { rebase, type Clash, type Rebased } from "./rebase";
 export { fieldsRead, hiddenReads } from "./fieldsRead";
 export { sampleMailFacts, sampleMailFiles, type SampleMail } from "./sampleMail";
