@@ -66,8 +66,8 @@ export function begin(
   }
   const result = evaluateForm(release.form, begun.data, access, facts, extra, {});
   turn.state = NEW_REQUEST;
-  // What is handed over was held against records by whoever filled it in, or by nobody.
-  const unasked = filledIn ? notYetAsked(result, facts) : null;
+  // A procedure is come to in the middle of a command, with nobody to be told: what it is handed is not asked about.
+  const unasked = began === undefined ? notYetAsked(result, facts) : null;
   if (unasked) return unasked;
   const reused = filledIn ? signaturesReused(release, {}, result.data) : [];
   const problems = [...notPassed(result.problems, passed ?? {}), ...reused];
