@@ -221,14 +221,6 @@ describe("a check of what stands in a register", () => {
     expect(await problems({ ...over, lines })).toEqual(["borrower check"]);
     expect(await problems({ ...weeks("2026-06-10", "2026-07-01"), lines })).toEqual([]);
   });
-  it("holds what another program starts as well", async () => {
-    const send = (data: FormData) =>
-      startRequest(SYSTEM, "lendings", data, null).then(
-        (r) => r.ok,
-        () => false,
-      );
-    expect(await send(weeks("2026-05-10", "2026-06-01"))).toBe(false);
-  });
   it("stops where the register may not be read any more, and lists nothing of it", async () => {
     await rights("loans", { ...EVERYBODY, withdrawn: ["lendings"] });
     await rights("objects", { ...EVERYBODY, withdrawn: ["lendings"] });

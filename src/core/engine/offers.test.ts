@@ -319,6 +319,7 @@ it("is forgotten with the field", () => {
 it("a form is not sent before what it asks of records is known; a sample waits for nothing", () => {
   const asks = {
     ...FIELDS[0]!,
+    hand: "in" as const,
     checks: [{ must: "Seats > 4", say: "Full.", records: { register: "rooms", there: "none" as const } }],
   };
   const release = compileRelease(
@@ -339,5 +340,9 @@ it("a form is not sent before what it asks of records is known; a sample waits f
   const answer = (there: boolean) => send({ ...facts, recordsThere: () => ({ there }) });
   expect(answer(true)).toMatchObject({ refusal: { data: { problems: [{ code: "check" }] } } });
   expect(answer(false)).toMatchObject({ ok: true });
+  // What is handed over by another process is held as well.
+  expect(decide(release, NEW_REQUEST, { ...start, handed: true }, facts)).toMatchObject({
+    refusal: { code: "records-unasked" },
+  });
   expect(samplePath(release, "una", {}, facts)).toMatchObject({ result: "done", stop: null });
 });
