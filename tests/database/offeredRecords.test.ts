@@ -239,6 +239,11 @@ describe("nothing is told that its reader may not know", () => {
   it("a condition over a hidden field lists what it says, and is not told itself", async () => {
     expect(await ask({ secret: "Tissue" }, offered("hushed"))).toMatchObject({ offered: [] });
     expect(await ask({}, offered("secret"))).toEqual({ offered: [], none: null, records: {} });
+    const { number } = value(await send({}));
+    const row = (await desk(piet)).rows.find((r) => r.number === number)!;
+    const seen = value(await askAtTask(piet, number, row.task_id, {}, offered("guide")));
+    // Who may only see a field is offered nothing in it.
+    expect(seen).toEqual({ offered: [], none: null, records: {} });
     expect(await ask({}, offered("site"))).toEqual({ offered: [], none: null, records: {} });
     expect(await ask({}, offered("nothing"))).toEqual({ offered: [], none: null, records: {} });
   });

@@ -37,7 +37,8 @@ export class RecordConditions {
     const form = this.around(spot);
     const names: Names = { get: (name) => (columns.includes(name) ? of.get(name) : form.get(name)) };
     const is = this.values.call(f, "offered", names);
-    if (!is) return null;
+    // A browser has not read what a record links to that was picked just now.
+    if (!is || (is.failed !== null && !this.facts.colleague)) return null;
     // What is empty meets no condition, as in the list.
     return is.failed === null ? { yes: is.value === true } : { why: is.failed };
   }

@@ -93,7 +93,8 @@ async function offered(
   load: (also: readonly { register: string; id: string }[]) => Promise<EngineFacts>,
 ): Promise<FormAnswer> {
   const at = findField(on.release.definition.fields, id);
-  if (!at?.field.offered || [at.field, ...at.parents].some((f) => on.access(f.id) === "hide")) return NOTHING;
+  const hidden = at?.parents.some((f) => on.access(f.id) === "hide") ?? true;
+  if (!at?.field.offered || hidden || !on.release.form.reads.mayEdit(id, on.access)) return NOTHING;
   const result = evaluateForm(on.release.form, on.data, on.access, facts, on.extra, on.before);
   const table = at.parents.find((p) => p.kind === "lines");
   const own = table ? namesOfRow(on.data, table, row, result.names) : result.names;
