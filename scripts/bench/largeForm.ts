@@ -1,15 +1,57 @@
 import { KINDS } from "../../src/kinds";
-import { prepareForm, type Field, type FormData, type StoredRow } from "../../src/core/form";
+import {
+  prepareForm,
+  type Field,
+  type FormData,
+  type RegisterShape,
+  type StoredRow,
+} from "../../src/core/form";
 
-/** A form of 100 fields with a table of 500 lines, every kind of formula in it. */
-export function largeForm(lines = 500): { form: ReturnType<typeof prepareForm>["form"]; data: FormData } {
+const PRICES: RegisterShape = {
+  format: "cobble-step/register@1",
+  key: "prices",
+  name: "Prices",
+  one: "price",
+  purpose: "",
+  title: ["item"],
+  columns: [
+    { id: "item", name: "Item", kind: "text" },
+    { id: "price", name: "Price", kind: "money" },
+  ],
+};
+
+/**
+ * A form of 100 fields with a table of 500 lines, every kind of formula in it.
+ * @param asking how many of its fields ask something of a register
+ */
+export function largeForm(
+  lines = 500,
+  asking = 0,
+): { form: ReturnType<typeof prepareForm>["form"]; data: FormData } {
   const fields: Field[] = Array.from({ length: 24 }, (_, s) => ({
     id: `s${s}`,
     name: `Section ${s}`,
     kind: "section" as const,
     fields: [
       { id: `t${s}`, name: `Text ${s}`, kind: "text" as const, needed: `Number ${s} > 3` },
-      { id: `n${s}`, name: `Number ${s}`, kind: "number" as const, min: "0", max: "1000" },
+      {
+        id: `n${s}`,
+        name: `Number ${s}`,
+        kind: "number" as const,
+        min: "0",
+        max: "1000",
+        ...(s < asking
+          ? {
+              checks: [
+                {
+                  must: `Price > Number ${s} and Item = Text ${s}`,
+                  say: "There is one.",
+                  records: { register: "prices", there: "none" as const },
+                },
+              ],
+            }
+          : {}),
+      },
       {
         id: `w${s}`,
         name: `Worked ${s}`,
@@ -50,5 +92,5 @@ export function largeForm(lines = 500): { form: ReturnType<typeof prepareForm>["
     data[`t${s}`] = "abc";
     data[`n${s}`] = String(s);
   }
-  return { form: prepareForm(fields, { registers: {}, kinds: KINDS }).form, data };
+  return { form: prepareForm(fields, { registers: { prices: PRICES }, kinds: KINDS }).form, data };
 }
