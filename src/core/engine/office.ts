@@ -94,7 +94,7 @@ export function engineFacts(
     membersOf: (g) => [...(office.groups.find((x) => x.key === g)?.members ?? [])],
     everybody: () => colleaguesIn(office),
     colleague(id) {
-      const who = people.get(id)?.active ? colleaguesIn(office).find((c) => c.id === id) : undefined;
+      const who = colleaguesIn(office).find((c) => c.id === id);
       return who ? colleagueValues(who, (p) => made.person(p)) : null;
     },
     dutyHolders: holders,

@@ -18,7 +18,7 @@ import { FormValues } from "./formValues";
 import { passKey } from "./passing";
 import type { FieldPlace } from "./prepare";
 import type { Reads } from "./reads";
-import { RecordConditions } from "./recordConditions";
+import { RecordConditions, type Spot } from "./recordConditions";
 import type { RecordsAsked } from "./recordsAsked";
 import { stored } from "./stored";
 import type { Worked } from "./worked";
@@ -40,13 +40,6 @@ export interface FormResult {
   texts: ReadonlyMap<string, readonly string[]>;
   /** Values by field name as formulas read them, for whatever is evaluated next. */
   names: Names;
-}
-
-/** Where a field stands: its path, its row if it is a column, and the names its formulas read. */
-interface Spot {
-  path: string;
-  names: Names;
-  row?: number;
 }
 
 /**

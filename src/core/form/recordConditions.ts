@@ -6,11 +6,10 @@ import type { FormValues } from "./formValues";
 import { formAround } from "./overRecords";
 import { askedKey, MOST_ASKED, type RecordsAsked } from "./recordsAsked";
 
-/** Where a field stands, and the names its formulas read. */
-interface Spot {
+/** Where a field stands: its path, its row if it is a column, and the names its formulas read. */
+export interface Spot {
   path: string;
   names: Names;
-  /** Of a column the number of its row. */
   row?: number;
 }
 

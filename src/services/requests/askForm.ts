@@ -108,10 +108,9 @@ async function offered(
 function namesOfRow(data: FormData, table: Field, row: string | null, outer: Names): Names {
   const rows = data[table.id];
   const nth = Array.isArray(rows) ? rows.findIndex((r) => r["#"] === row) : -1;
-  const all = outer.get(table.name);
-  const own = isList(all ?? null) ? (all as readonly unknown[])[nth] : undefined;
-  const values = own as Parameters<typeof isContext>[0] | undefined;
-  if (values === undefined || !isContext(values)) return outer;
+  const all = outer.get(table.name) ?? null;
+  const values = isList(all) ? (all[nth] ?? null) : null;
+  if (!isContext(values)) return outer;
   return { get: (name) => (values.has(name) ? values.get(name) : outer.get(name)) };
 }
 
