@@ -69,6 +69,15 @@ export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRo
   (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
 export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>
   (await db.query("select bytes from file_content where file_id = $1", [id])).rows[0]?.bytes ?? null;
+/** A picture made small, where that was tried; its bytes are null where it is none. */
+export const smallOf = async (db: Db, id: string): Promise<{ bytes: Buffer | null } | null> =>
+  (await db.query("select bytes from file_small where file_id = $1", [id])).rows[0] ?? null;
+/** Keeps it; nothing where the file has gone meanwhile, or somebody else was quicker. */
+export const keepSmall = (db: Db, id: string, bytes: Buffer | null) =>
+  db.query(
+    "insert into file_small (file_id, bytes) select id, $2 from file where id = $1 on conflict do nothing",
+    [id, bytes],
+  );
 /** What somebody adds is added one after the other, until the transaction ends. */
 export const lockLoose = (db: Db, by: string) =>
   db.query("select pg_advisory_xact_lock(hashtextextended($1, 8))", [`loose ${by}`]);

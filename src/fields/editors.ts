@@ -5,6 +5,7 @@ import { Editor as severalChoices } from "./several-choices/Editor";
 import { Editor as date } from "./date/Editor";
 import type { FieldEditor } from "./editor";
 import { Editor as file } from "./file/Editor";
+import { Editor as files } from "./files/Editor";
 import { Editor as lines } from "./lines/Editor";
 import { Editor as lookUp } from "./look-up/Editor";
 import { Editor as lookUpInSeveral } from "./look-up-in-several/Editor";
@@ -35,6 +36,7 @@ export const FIELD_EDITORS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  files,
   signature: null,
   request: null,
   lines,

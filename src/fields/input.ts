@@ -22,6 +22,8 @@ export interface FieldView {
   Reading?(p: Pick<InputProps, "field" | "context"> & { value: string }): ReactNode;
   /** A stored text, which is not empty, for reading. */
   shown(v: string, f: Field, facts: FactsData): string;
+  /** Ids of the files it is, which are shown to be looked at and saved; absent where it is none. */
+  files?(v: string): string[];
   /** Where it leads for whoever reads it; null for a value that leads nowhere, absent where none does. */
   href?(v: string): string | null;
   /** Set like figures, at the right. */

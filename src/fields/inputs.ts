@@ -8,6 +8,7 @@ import { view as choice } from "./choice/Input";
 import { view as severalChoices } from "./several-choices/Input";
 import { view as date } from "./date/Input";
 import { view as file } from "./file/Input";
+import { view as files } from "./files/Input";
 import { view as signature } from "./signature/Input";
 import { view as lines } from "./lines/Input";
 import { view as longText } from "./long-text/Input";
@@ -51,6 +52,7 @@ export const FIELD_INPUTS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  files,
   signature,
   request,
   lines,

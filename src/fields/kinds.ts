@@ -9,6 +9,7 @@ import { choice } from "./choice/kind";
 import { severalChoices } from "./several-choices/kind";
 import { date } from "./date/kind";
 import { file } from "./file/kind";
+import { files } from "./files/kind";
 import { signature } from "./signature/kind";
 import { lines } from "./lines/kind";
 import { longText } from "./long-text/kind";
@@ -51,6 +52,7 @@ export const FIELDS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  files,
   signature,
   request,
   lines,

@@ -10,6 +10,7 @@ import { schema as choice } from "./choice/schema";
 import { schema as severalChoices } from "./several-choices/schema";
 import { schema as date } from "./date/schema";
 import { schema as file } from "./file/schema";
+import { schema as files } from "./files/schema";
 import { schema as signature } from "./signature/schema";
 import { schema as lines } from "./lines/schema";
 import { schema as longText } from "./long-text/schema";
@@ -52,6 +53,7 @@ export const FIELD_SCHEMAS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  files,
   signature,
   request,
   lines,

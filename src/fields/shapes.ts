@@ -25,6 +25,7 @@ export interface FieldParts {
   "look-up": { column: true };
   "look-up in several": { column: true };
   file: { column: true };
+  files: { column: false };
   signature: { column: false };
   request: { column: true };
   lines: { column: false };

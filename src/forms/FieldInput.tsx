@@ -1,10 +1,10 @@
 "use client";
 import type { FactsData, Field, FieldKind, Stored } from "@/core/form";
 import { FIELD_INPUTS } from "@/fields/inputs";
-import { FileLink } from "./FileLink";
+import { FileList } from "./FileList";
 import type { InputContext } from "./inputContext";
 
-/** A stored value for reading: text, or a link where it is a file. */
+/** A stored value for reading: text, or links where it is files. */
 export function ShownValue({
   field,
   value,
@@ -14,8 +14,9 @@ export function ShownValue({
   value: Stored | undefined;
   facts: FactsData;
 }) {
-  const file = field.kind === "file" && typeof value === "string" ? facts.files?.[value] : undefined;
-  if (file) return <FileLink file={file} />;
+  const files =
+    typeof value === "string" && value !== "" ? FIELD_INPUTS[field.kind].files?.(value) : undefined;
+  if (files) return <FileList ids={files} facts={facts} />;
   const text = shownValue(field, value, facts);
   if (!text) return <span className="text-faint">–</span>;
   return <Leading kind={field.kind} value={value} text={text} />;

@@ -1,13 +1,14 @@
 "use client";
 import { Paperclip, X } from "lucide-react";
-import { useEffect, useRef, useState, type DragEvent } from "react";
+import { useRef } from "react";
 import { fileMistakes, labelOf, type Field } from "@/core/form";
 import { formProblemSentence } from "@/core/words";
 import { Button, classes, sizeText } from "@/ui";
-import type { InputContext } from "./inputContext";
+import { DropFiles, SaidOfFiles, SendingRow } from "./DropFiles";
+import { acceptOf, emptyFile } from "./fileKinds";
 import { FileLink } from "./FileLink";
-import { useFilesAt } from "./filesAt";
-import { sendFile, type Sending } from "./sendFile";
+import type { InputContext } from "./inputContext";
+import { useSendFiles } from "./useSendFiles";
 
 interface Props {
   field: Field;
@@ -33,85 +34,41 @@ export function FileInput({
   compact,
   label,
 }: Props) {
-  const at = useFilesAt();
   const picker = useRef<HTMLInputElement>(null);
   const button = useRef<HTMLButtonElement>(null);
-  const [sending, setSending] = useState<{ name: string; share: number; by: Sending } | null>(null);
-  const [said, setSaid] = useState("");
-  const [over, setOver] = useState(false);
-  const { busy } = context;
+  const { under, said, send, stop } = useSendFiles(context, (file) => onChange(file.id));
   const file = value ? context.facts.files?.[value] : undefined;
-  const under = useRef<Sending | null>(null);
-  // Whoever types elsewhere while a file is on its way must not lose it to what the form was when the file set out.
-  const change = useRef(onChange);
-  useEffect(() => {
-    change.current = onChange;
-  });
-  // A field that goes away takes what is on its way with it.
-  useEffect(() => () => under.current?.cancel(), []);
 
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    const wrong = fileMistakes(field, chosen.name, chosen.size)[0];
+  const take = ([chosen, ...more]: readonly File[]) => {
+    if (!chosen || under.length > 0) return;
+    const [wrong] = fileMistakes(field, chosen.name, chosen.size);
     if (wrong)
-      return setSaid(
-        formProblemSentence({ ...wrong, path: id, data: { field: labelOf(field), ...wrong.data } }),
+      return send(
+        [],
+        [formProblemSentence({ ...wrong, path: id, data: { field: labelOf(field), ...wrong.data } })],
       );
-    if (chosen.size === 0) return setSaid(`"${chosen.name}" is empty.`);
-    setSaid("");
-    const by = sendFile(chosen, (share) => setSending((s) => s && { ...s, share }), at);
-    under.current = by;
-    setSending({ name: chosen.name, share: 0, by });
-    busy(1);
-    const r = await by.done;
-    busy(-1);
-    under.current = null;
-    setSending(null);
-    if (!r.ok) return setSaid(r.sentence);
-    context.learnFile(r.file);
-    change.current(r.file.id);
+    if (chosen.size === 0) return send([], [emptyFile(chosen.name)]);
+    const others = `${labelOf(field)} takes one file: “${chosen.name}” was taken, the others were not.`;
+    send([chosen], more.length > 0 ? [others] : []);
   };
-  const drop = (e: DragEvent) => {
-    e.preventDefault();
-    setOver(false);
-    void take(e.dataTransfer.files[0]);
-  };
-  const kinds = (field.options ?? []).map((o) => `.${o.replace(/^\./, "")}`);
+  const accept = acceptOf(field);
   const choose = compact ? "File" : "Choose a file";
   return (
-    <div
-      className={classes("rounded", over && "outline outline-2 outline-offset-2 outline-focus")}
-      data-file={id}
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
-    >
+    <DropFiles id={id} onDrop={take}>
       <input
         ref={picker}
         type="file"
         hidden
-        accept={kinds.join(",") || undefined}
+        accept={accept.join(",") || undefined}
         onChange={(e) => {
-          void take(e.target.files?.[0]);
+          take([...(e.target.files ?? [])]);
           e.target.value = "";
         }}
       />
-      {sending ? (
-        <div className="flex min-h-[34px] items-center gap-2 text-sm">
-          <progress
-            className="h-1.5 w-24 accent-[var(--moss)]"
-            value={sending.share}
-            aria-label={`Sending ${sending.name}`}
-          />
-          <span className="min-w-0 truncate text-soft">{sending.name}</span>
-          <Button small look="quiet" onClick={() => sending.by.cancel()}>
-            Stop
-          </Button>
-        </div>
-      ) : (
+      {under.map((u) => (
+        <SendingRow key={u.key} file={u} onStop={() => stop(u.key)} />
+      ))}
+      {under.length === 0 && (
         <div className="flex min-h-[34px] flex-wrap items-center gap-x-2 gap-y-1">
           {file ? (
             <FileLink file={file} />
@@ -145,15 +102,13 @@ export function FileInput({
           )}
           {!value && !compact && (
             <span className="text-sm text-faint">
-              or drop it here{kinds.length > 0 ? `; ${kinds.join(", ")}` : ""}
+              or drop it here{accept.length > 0 ? `; ${accept.join(", ")}` : ""}
               {field.max ? `; up to ${sizeText(Number(field.max) * 1_000_000)}` : ""}
             </span>
           )}
         </div>
       )}
-      <span role="status" className="block text-sm text-brick">
-        {said}
-      </span>
-    </div>
+      <SaidOfFiles said={said} />
+    </DropFiles>
   );
 }

@@ -22,3 +22,6 @@ const query = (of: Record<string, string | undefined>): string => {
 export const sentTo = ({ to, visit }: FilesAt, name: string): string => `${to}${query({ name, visit })}`;
 /** Where a file is read. */
 export const readAt = ({ to, visit }: FilesAt, file: string): string => `${to}/${file}${query({ visit })}`;
+/** Where a picture is read as a small one. */
+export const readSmallAt = ({ to, visit }: FilesAt, file: string): string =>
+  `${to}/${file}${query({ visit, small: "" })}`;

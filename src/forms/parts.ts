@@ -1,4 +1,5 @@
 export { FileInput } from "./FileInput";
+export { FilesInput } from "./FilesInput";
 export { inputLook } from "./inputLook";
 export type { InputContext, LookUp } from "./inputContext";
 export { readAt, useFilesAt } from "./filesAt";

@@ -84,7 +84,7 @@ export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk
 export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";
 export { sendNews } from "./desk/sendNews";
 export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
-export { addFile, MAX_FILE_BYTES, readFile, sweepFiles } from "./files/files";
+export { addFile, MAX_FILE_BYTES, readFile, readSmall, sweepFiles } from "./files/files";
 export { findPeople, type FoundPerson } from "./find/findPeople";
 export { find, type Found } from "./find/find";
 export {

@@ -15,4 +15,6 @@ export async function handedFile(found: Outcome<{ file: FileFacts; bytes: Buffer
     return new Response(await sentenceOf(found.failure), { status: failureStatus(found.failure) });
   return new Response(new Uint8Array(found.value.bytes), { headers: fileHeaders(found.value.file) });
 }
+/** Whether a picture is asked for as a small one. */
+export const asksSmall = (request: Request): boolean => new URL(request.url).searchParams.has("small");
 export const noFile = (): Response => new Response("There is no such file.", { status: 404 });

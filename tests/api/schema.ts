@@ -1711,6 +1711,53 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "files";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @constant */
+          fixed?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          offered?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
+            say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "signature";
           label?: string;
           help?: string;
@@ -2180,6 +2227,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -2216,6 +2264,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -2252,6 +2301,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -2288,6 +2338,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -2337,6 +2388,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -2373,6 +2425,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -2409,6 +2462,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -2445,6 +2499,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -3254,6 +3309,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -3290,6 +3346,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -3326,6 +3383,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -3362,6 +3420,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -3411,6 +3470,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -3447,6 +3507,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -3483,6 +3544,7 @@ export interface components {
               | "look-up"
               | "look-up in several"
               | "file"
+              | "files"
               | "signature"
               | "request"
               | "lines"
@@ -3519,6 +3581,7 @@ export interface components {
                 | "look-up"
                 | "look-up in several"
                 | "file"
+                | "files"
                 | "signature"
                 | "request"
                 | "lines"
@@ -3815,6 +3878,7 @@ export interface components {
                   | "look-up"
                   | "look-up in several"
                   | "file"
+                  | "files"
                   | "signature"
                   | "request"
                   | "lines"

@@ -257,6 +257,7 @@ const CALLS: Record<string, unknown[]> = {
   putGroup: [null, "", []],
   queueDueTimers: [],
   readFile: ["nothing"],
+  readSmall: ["nothing"],
   readNotices: ["1"],
   leaveNote: ["nothing", "1", "Hello"],
   removeNote: ["1"],

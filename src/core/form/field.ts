@@ -134,6 +134,9 @@ export type FormData = Readonly<Record<string, Stored>>;
 export const MAX_LINES = 2000;
 /** The greatest size of any file, in MB. */
 export const MAX_FILE_MB = 25;
+/** How many files a field takes that takes several, and the greatest size of all of them, in MB. */
+export const MOST_FILES = 50;
+export const MOST_FILES_MB = 100;
 export const MAX_TEXT = 500;
 export const MAX_LONG_TEXT = 20_000;
 /** The longest text of a page, a section or a text block. */

@@ -38,6 +38,8 @@ export interface FormProblem {
     /** A signature that stands in the form already, or twice. */
     | "signed-elsewhere"
     | "file-too-large"
+    | "files-too-large"
+    | "too-many-files"
     | "wrong-file";
   path: string;
   /** Other places it is about just as much. */

@@ -10,7 +10,7 @@ const RANK = { hide: 0, see: 1, edit: 2 } as const;
 const most = (kind: FieldKind, to: { files: boolean; staff: boolean }): Access => {
   if (kind === "person") return to.staff ? "see" : "hide";
   if (kind === "request") return "hide";
-  return kind === "file" && !to.files ? "see" : "edit";
+  return (kind === "file" || kind === "files") && !to.files ? "see" : "edit";
 };
 
 it("is never more than access says, nor than is for people outside, and no less than both let", () => {

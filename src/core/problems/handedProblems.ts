@@ -7,7 +7,7 @@ import { place, type Problem } from "./problem";
 const OWN_NAMES: Readonly<Record<string, string>> = { result: "what it ended with", number: "its number" };
 
 /** What is wrong with what others hand in, and read afterwards, of a procedure or a process they start. */
-export function handedProblems(d: ProcessDefinition, out: Problem[]) {
+export function handedProblems(d: ProcessDefinition, kinds: Kinds, out: Problem[]) {
   const say = (id: string, code: string, message: string, at = "hand") =>
     out.push({ severity: "error", code, where: place("field", id, at), message });
   const top = new Set(flatFields(d.fields).map((f) => f.id));
@@ -24,7 +24,7 @@ export function handedProblems(d: ProcessDefinition, out: Problem[]) {
     if (!f.hand) return;
     if (!top.has(f.id))
       return say(f.id, "hand-column", "A column is handed over with its line items, not by itself.");
-    if (holdsFiles(f) && handsBack(f) && !d.procedure)
+    if (holdsFiles(f, kinds) && handsBack(f) && !d.procedure)
       return say(
         f.id,
         "hand-kind",
@@ -48,8 +48,8 @@ function neverBegins(d: ProcessDefinition, f: Field): string {
   return d.procedure ? "nobody hands it in." : "it is a column, and lines begin empty.";
 }
 
-const holdsFiles = (f: Field): boolean =>
-  f.kind === "file" || flatFields(f.fields ?? []).some((c) => c.kind === "file");
+const holdsFiles = (f: Field, kinds: Kinds): boolean =>
+  [f, ...flatFields(f.fields ?? [])].some((x) => kinds.fields[x.kind].idOf === "file");
 
 /** Says where handing over comes back in a circle: it may be meant, and goes only so deep. */
 export function circleProblems(

@@ -84,7 +84,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   if (definition.procedure) procedureProblems(definition, kinds, out);
   else prefixProblems(definition, against.prefixes, out);
   mailStartProblems(definition, kinds, against.mailTakers, out);
-  if (isHandedTo(definition, kinds)) handedProblems(definition, out);
+  if (isHandedTo(definition, kinds)) handedProblems(definition, kinds, out);
   const procedures = against.procedures && withItself(definition, kinds, against.procedures);
   if (procedures) circleProblems(definition, kinds, procedures, out);
   const scopes = new RouteScopes(definition, { registers, kinds });

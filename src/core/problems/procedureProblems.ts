@@ -15,7 +15,7 @@ export function procedureProblems(d: ProcessDefinition, kinds: Kinds, out: Probl
       mend: { label: "Take it away", edit: { op: "start.remove", id: s.id } },
     });
   walkFields(d.fields, (f, parents) => {
-    if (f.kind === "file" && ![...parents, f].some((p) => p.hand))
+    if (kinds.fields[f.kind].idOf === "file" && ![...parents, f].some((p) => p.hand))
       out.push({
         severity: "warning",
         code: "file-inside",

@@ -77,6 +77,10 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field}: this file is not there any more, or not yours. Add it again.`;
     case "file-too-large":
       return `${at}${field} takes files of up to ${limit} MB; this one has ${value} MB.`;
+    case "files-too-large":
+      return `${at}${field} takes files of up to ${limit} MB together; these have ${value} MB.`;
+    case "too-many-files":
+      return `${at}${field} takes up to ${limit} files; these are ${value}.`;
     case "wrong-file":
       return `${at}${field} takes these kinds of files: ${limit}; "${value}" is another.`;
     case "check":

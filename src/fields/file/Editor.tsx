@@ -1,23 +1,11 @@
 import { MAX_FILE_MB } from "@/core/form";
-import { Detail, distinct, TextCell } from "@/workshop/parts";
+import { Detail, EndingsDetail, TextCell } from "@/workshop/parts";
 import type { FieldEditorProps } from "../editor";
 
 export function Editor({ field, set }: FieldEditorProps) {
   return (
     <>
-      <Detail says="Kinds of files">
-        <TextCell
-          className="input max-w-80"
-          aria-label={`Kinds of files of ${field.name}`}
-          placeholder="any; or endings, for example pdf, jpg"
-          value={(field.options ?? []).join(", ")}
-          onCommit={(t) => {
-            const endings = t.toLowerCase().split(/[\s,;]+/);
-            const options = distinct(endings.map((o) => o.replace(/^\./, "")));
-            set({ options: options.length > 0 ? options : null });
-          }}
-        />
-      </Detail>
+      <EndingsDetail field={field} onSet={(patch) => set(patch)} />
       <Detail says="Up to, in MB">
         <TextCell
           className="input max-w-40"

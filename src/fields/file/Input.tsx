@@ -16,6 +16,7 @@ export const view: FieldView = {
     />
   ),
   shown: (v, _, facts) => facts.files?.[v]?.name ?? "a file that is not there any more",
+  files: (v) => [v],
   href: (v) => `/api/files/${v}`,
   figures: false,
   grouped: false,

@@ -30,7 +30,7 @@ export const file: FieldBehaviour = {
   },
   has: { options: "endings", range: "megabytes", money: false },
   guess: {
-    words: /\b(file|attachments?|photos?|pictures?|scans?|pdf|documents?|uploads?)\b/i,
+    words: /\b(file|attachment|photo|picture|scan|pdf|document|upload)\b/i,
     rank: 6,
   },
   idOf: "file",

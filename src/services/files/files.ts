@@ -8,7 +8,8 @@ import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor } from "../kernel/registersSeen";
 import { fileFactsOf } from "./fileFacts";
-import { idsNamed } from "../kernel/idsNamed";
+import { idsIn, idsNamed } from "../kernel/idsNamed";
+import { smallPicture } from "./smallPicture";
 import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
 import { START, widest } from "@/core/route";
 import { inALetter } from "../mail/conversation";
@@ -82,17 +83,45 @@ export async function keepLoose(db: Db, by: string, { name, bytes, when, most }:
 export const readFile = defineUseCase(
   ["read file", "see request"],
   async (c, id: string): Promise<{ file: FileFacts; bytes: Buffer }> => {
-    const db = getPool();
-    const row = await files.fileById(db, id);
-    const shown = row ? await isShown(c, row) : false;
-    const loose = row?.request_id === null && row.record === null && row.added_by !== null;
-    if (!row || !c.may({ action: "read file", addedBy: row.added_by ?? "", loose, shown }))
-      throw new Failed({ code: "not-found", data: { what: "file", id } });
-    const bytes = await files.bytesOf(db, id);
-    if (!bytes) throw new Error(`file ${id} has no contents`);
-    return { file: fileFactsOf(row), bytes };
+    const row = await mustRead(c, id);
+    return { file: fileFactsOf(row), bytes: await contentsOf(id) };
   },
 );
+
+/** A picture among files as a small one, WebP, for whoever may read it. Others are refused as what cannot be shown. */
+export const readSmall = defineUseCase(
+  ["read file", "see request"],
+  async (c, id: string): Promise<{ file: FileFacts; bytes: Buffer }> => {
+    const row = await mustRead(c, id);
+    const db = getPool();
+    const kept = await files.smallOf(db, id);
+    const bytes = kept ? kept.bytes : await smallPicture(row.media_type, () => contentsOf(id));
+    if (!kept) await files.keepSmall(db, id, bytes);
+    if (!bytes)
+      throw new Failed({
+        code: "invalid",
+        data: { path: "", message: `"${row.name}" is no picture that can be shown.` },
+      });
+    const name = `${row.name}.webp`;
+    return { file: { ...fileFactsOf(row), name, type: "image/webp", size: bytes.length }, bytes };
+  },
+);
+
+/** @throws Failed where there is no such file, or none for whoever asks */
+async function mustRead(c: Call, id: string): Promise<FileRow> {
+  const row = await files.fileById(getPool(), id);
+  const shown = row ? await isShown(c, row) : false;
+  const loose = row?.request_id === null && row.record === null && row.added_by !== null;
+  if (!row || !c.may({ action: "read file", addedBy: row.added_by ?? "", loose, shown }))
+    throw new Failed({ code: "not-found", data: { what: "file", id } });
+  return row;
+}
+
+async function contentsOf(id: string): Promise<Buffer> {
+  const bytes = await files.bytesOf(getPool(), id);
+  if (!bytes) throw new Error(`file ${id} has no contents`);
+  return bytes;
+}
 
 async function isShown(c: Call, { id, record, request_id }: FileRow): Promise<boolean> {
   if (record) return standsInRecord(c, record, id);
@@ -104,7 +133,9 @@ async function standsInRecord(c: Call, of: RecordRef, id: string): Promise<boole
   const shape = registerFor(await loadDirectory(getPool()), c.actor, of.register);
   if (!shape) return false;
   const [record] = await registers.recordsByIds(getPool(), shape, [of.id]);
-  return shape.columns.some((x) => KINDS.fields[x.kind].idOf === "file" && record?.[x.id] === id);
+  return shape.columns.some(
+    (x) => KINDS.fields[x.kind].idOf === "file" && idsIn(x, record?.[x.id]).includes(id),
+  );
 }
 
 async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {

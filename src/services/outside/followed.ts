@@ -10,7 +10,7 @@ import { START } from "@/core/route";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
 import { sentPage, type SentPage } from "../ask/sentPage";
-import { readFile } from "../files/files";
+import { readFile, readSmall } from "../files/files";
 import { answerOnPage } from "../mail/answerOnPage";
 import type { MailShown } from "../mail/conversation";
 import { askAtTask } from "../requests/askAtTask";
@@ -199,13 +199,14 @@ export async function writeFollowed(
   return "gone" in by ? gone(by.gone) : answerOnPage(by.actor, letter, key, text);
 }
 
-/** A file of theirs, or of a letter to them. */
+/** A file of theirs, or of a letter to them; `small`: as a small picture. */
 export async function followedFile(
   token: string,
   file: string,
+  small = false,
 ): Promise<Awaited<ReturnType<typeof readFile>>> {
   const by = await followerBy(token);
-  return "gone" in by ? gone(by.gone) : readFile(by.actor, file);
+  return "gone" in by ? gone(by.gone) : (small ? readSmall : readFile)(by.actor, file);
 }
 
 export async function addFollowedFile(

@@ -85,12 +85,13 @@ async function blank(
   await erasure.forgetNotices(db, id, row.number);
   await erasure.dropTellings(db, id);
   if (!gone.values) return true;
-  // Also those of procedures, whichever their forms are: an id that is told nowhere any more.
+  // Also those of procedures, whichever their forms are: an id that is told nowhere any more. Several stand on lines.
   const kept = JSON.stringify(dataOf(left));
+  const ids = [...texts].flatMap((t) => t.split("\n"));
   await erasure.deleteFiles(
     db,
     id,
-    [...texts].filter((f) => !kept.includes(JSON.stringify(f))),
+    ids.filter((f) => !kept.includes(f)),
   );
   await erasure.forgetHistory(db, row.number, [...texts]);
   await erasure.forgetNotes(db, row.number);

@@ -241,7 +241,7 @@ function filesSent(
   if (named.length === 0) return [];
   // What was not kept, because it may not be filled in there or is nothing its field can hold, stays theirs.
   const kept = JSON.stringify(events);
-  return named.filter((id) => kept.includes(JSON.stringify(id)));
+  return named.filter((id) => kept.includes(id));
 }
 
 /** What only the owners of a process may do with its requests. */

@@ -7,6 +7,7 @@ export { Chip } from "./Chip";
 export { ConditionHead } from "./ConditionHead";
 export { Detail } from "./Detail";
 export { distinct } from "./distinct";
+export { EndingsDetail } from "./EndingsDetail";
 export { FormulaCell } from "./FormulaCell";
 export {
   KindViewsProvider,

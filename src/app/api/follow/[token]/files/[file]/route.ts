@@ -1,10 +1,13 @@
 import { followedFile } from "@/services";
-import { handedFile } from "@/web";
+import { asksSmall, handedFile } from "@/web";
 
 export const dynamic = "force-dynamic";
 
 /** A file of a request that somebody follows: one they sent, or one that came with a letter to them. */
-export async function GET(_: Request, { params }: { params: Promise<{ token: string; file: string }> }) {
+export async function GET(
+  request: Request,
+  { params }: { params: Promise<{ token: string; file: string }> },
+) {
   const { token, file } = await params;
-  return handedFile(await followedFile(token, file));
+  return handedFile(await followedFile(token, file, asksSmall(request)));
 }

@@ -1,0 +1,47 @@
+"use client";
+import { useState } from "react";
+import type { FileFacts } from "@/core/form";
+import { Dialog } from "@/ui";
+import { PdfPages } from "./PdfPages";
+
+/** A picture or a PDF, over the page. */
+export default function FilePreview({
+  file,
+  looks,
+  at,
+  onClose,
+}: {
+  file: FileFacts;
+  looks: "picture" | "pdf";
+  /** Where it is read. */
+  at: string;
+  onClose(): void;
+}) {
+  const [bad, setBad] = useState(false);
+  return (
+    <Dialog open wide title={file.name} onOpenChange={(open) => !open && onClose()}>
+      {looks === "pdf" && <PdfPages at={at} />}
+      {looks === "picture" &&
+        (bad ? (
+          <p role="alert" className="text-brick">
+            This picture cannot be shown here. Save it to open it.
+          </p>
+        ) : (
+          <img
+            src={at}
+            alt={file.name}
+            className="mx-auto max-h-[68vh] max-w-full object-contain"
+            onError={() => setBad(true)}
+          />
+        ))}
+      <p className="mt-3 flex gap-4">
+        <a className="link" href={at} download={file.name}>
+          Save it
+        </a>
+        <button type="button" className="link" onClick={onClose}>
+          Close
+        </button>
+      </p>
+    </Dialog>
+  );
+}
