@@ -106,7 +106,7 @@ export const ALL = `
 /** A mail as a page of its request shows it, with what came or went along. */
 export interface LetterRow extends Omit<MessageRow, "id"> {
   id: string;
-  held: { id: string; name: string; size: number }[];
+  held: { id: string; name: string; size: number; type: string }[];
 }
 /** The mails of the request `r`, the newest of very many and oldest first, to stand in a statement that reads it. */
 export const LETTERS = `
@@ -117,7 +117,7 @@ export const LETTERS = `
         select
           ${ALL.replace("m.at,", "floor(extract(epoch from m.at) * 1000) as at,").replace("m.sent_at", "floor(extract(epoch from m.sent_at) * 1000) as sent_at")},
           (
-            select coalesce(json_agg(json_build_object('id', f.id, 'name', f.name, 'size', f.size)), '[]')
+            select coalesce(json_agg(json_build_object('id', f.id, 'name', f.name, 'size', f.size, 'type', f.media_type)), '[]')
             from file f
             where f.id = any(m.files)
           ) as held

@@ -1,5 +1,5 @@
 "use client";
-import { Eye } from "lucide-react";
+import { Eye, FileText } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
 import { looksLike, type FileFacts } from "@/core/form";
 import { sizeText } from "@/ui";
@@ -8,8 +8,13 @@ import { readAt, readSmallAt, useFilesAt } from "./filesAt";
 /** Loaded where somebody looks. */
 const FilePreview = lazy(() => import("./FilePreview"));
 
-/** A file by its name, to be saved, with its size; a picture or a PDF can be looked at here, too. */
-export function FileLink({ file }: { file: FileFacts }) {
+type Shown = Pick<FileFacts, "id" | "name" | "size" | "type">;
+
+/**
+ * A file by its name, to be saved, with its size; a picture or a PDF can be looked at here, too.
+ * @param inList stands under others, whose names begin at one place
+ */
+export function FileLink({ file, inList = false }: { file: Shown; inList?: boolean }) {
   const at = useFilesAt();
   const [open, setOpen] = useState(false);
   const [small, setSmall] = useState(true);
@@ -37,6 +42,11 @@ export function FileLink({ file }: { file: FileFacts }) {
             <Eye size={16} aria-hidden />
           )}
         </button>
+      )}
+      {!looks && inList && (
+        <span className="grid size-[34px] shrink-0 place-items-center text-faint max-sm:size-11">
+          <FileText size={16} aria-hidden />
+        </span>
       )}
       <span className="min-w-0 [overflow-wrap:anywhere]">
         <a className="link" href={readAt(at, file.id)} download={file.name}>

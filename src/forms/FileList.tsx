@@ -7,7 +7,7 @@ export function FileList({ ids, facts }: { ids: readonly string[]; facts: Pick<F
   const one = (id: string) => {
     const file = facts.files?.[id];
     return file ? (
-      <FileLink file={file} />
+      <FileLink file={file} inList={ids.length > 1} />
     ) : (
       <span className="text-soft">a file that is not there any more</span>
     );

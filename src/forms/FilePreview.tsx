@@ -1,8 +1,10 @@
 "use client";
-import { useState } from "react";
+import { lazy, useState } from "react";
 import type { FileFacts } from "@/core/form";
 import { Dialog } from "@/ui";
-import { PdfPages } from "./PdfPages";
+
+/** Loaded for those alone. */
+const PdfPages = lazy(() => import("./PdfPages"));
 
 /** A picture or a PDF, over the page. */
 export default function FilePreview({
@@ -11,7 +13,7 @@ export default function FilePreview({
   at,
   onClose,
 }: {
-  file: FileFacts;
+  file: Pick<FileFacts, "name">;
   looks: "picture" | "pdf";
   /** Where it is read. */
   at: string;
@@ -20,6 +22,14 @@ export default function FilePreview({
   const [bad, setBad] = useState(false);
   return (
     <Dialog open wide title={file.name} onOpenChange={(open) => !open && onClose()}>
+      <p className="sticky -top-5 z-10 -mt-2 mb-2 flex gap-5 bg-sheet py-2">
+        <a className="link" href={at} download={file.name}>
+          Save it
+        </a>
+        <button type="button" className="link" onClick={onClose}>
+          Close
+        </button>
+      </p>
       {looks === "pdf" && <PdfPages at={at} />}
       {looks === "picture" &&
         (bad ? (
@@ -34,14 +44,6 @@ export default function FilePreview({
             onError={() => setBad(true)}
           />
         ))}
-      <p className="mt-3 flex gap-4">
-        <a className="link" href={at} download={file.name}>
-          Save it
-        </a>
-        <button type="button" className="link" onClick={onClose}>
-          Close
-        </button>
-      </p>
     </Dialog>
   );
 }

@@ -73,7 +73,7 @@ export function FilesInput(p: Props) {
           {known.map(([x, file]) => (
             <li key={x} className="flex min-h-[34px] items-center gap-x-2">
               {file ? (
-                <FileLink file={file} />
+                <FileLink file={file} inList />
               ) : (
                 <span className="text-soft">a file that is not there any more</span>
               )}

@@ -247,7 +247,9 @@ it("reads well where nothing can be changed", () => {
   );
   for (const text of ["No", "Una Finch", "Mon 30 Nov 2026"]) expect(screen.getByText(text)).toBeTruthy();
   expect(screen.getByRole("link", { name: "Offer.pdf" }).getAttribute("href")).toBe("/api/files/f1");
-  expect(screen.getAllByRole("button").map((b) => b.getAttribute("aria-label"))).toEqual(["Look at Offer.pdf"]);
+  expect(screen.getAllByRole("button").map((b) => b.getAttribute("aria-label"))).toEqual([
+    "Look at Offer.pdf",
+  ]);
   expect(screen.queryByRole("navigation", { name: "Pages of the form" })).toBeNull();
 });
 

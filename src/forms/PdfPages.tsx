@@ -13,7 +13,7 @@ const MOST_PIXELS = 8_000_000;
 type Opened = { pdf: PDFDocumentProxy; shape: number } | { why: string };
 
 /** The pages of a PDF below each other, each drawn as it comes into sight, with its text for whoever reads by ear. */
-export function PdfPages({ at }: { at: string }) {
+export default function PdfPages({ at }: { at: string }) {
   const [opened, setOpened] = useState<Opened | null>(null);
   useEffect(() => {
     // Formulas in a PDF are not run, and it fetches nothing.

@@ -655,6 +655,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     from: before.version,
     fresh: null,
     title: "late",
+    stage: null,
     state: before.state,
     before: null,
     events: [],

@@ -1,3 +1,4 @@
+import { FileLink } from "@/forms";
 import type { MailShown, MayWrite } from "@/services";
 import { classes, whenText } from "@/ui";
 import { AnswerLetter } from "./AnswerLetter";
@@ -81,10 +82,7 @@ function LetterShown({
         <ul className="mt-2 flex flex-wrap gap-x-5" aria-label="Files">
           {l.files.map((f) => (
             <li key={f.id}>
-              <a className="link" href={`/api/files/${f.id}`} download={f.name}>
-                {f.name}
-              </a>{" "}
-              <span className="text-sm text-soft">{sizeText(f.size)}</span>
+              <FileLink file={f} />
             </li>
           ))}
         </ul>
@@ -101,5 +99,3 @@ function LetterShown({
 }
 
 const QUIET: ReadonlySet<MailShown["state"]> = new Set(["waiting", "sending", "given"]);
-const sizeText = (n: number): string =>
-  n < 1_000_000 ? `${Math.ceil(n / 1000)} KB` : `${(n / 1_000_000).toFixed(1)} MB`;

@@ -19,9 +19,11 @@ import {
   filledByStarts,
   formulaPlaces,
   placesOf,
+  stagesOf,
   RouteScopes,
   START,
   type ProcessDefinition,
+  type Stages,
   type StepPlace,
 } from "../route";
 
@@ -45,6 +47,7 @@ export interface CompiledRelease {
   prepared: PreparedForm;
   form: FormProgram;
   places: ReadonlyMap<string, StepPlace>;
+  stages: Stages;
   /** By owner (`letterOwner`). */
   letters: ReadonlyMap<string, Letter>;
   /** By owner the step whose rounds' names a letter reads; null for none. */
@@ -129,6 +132,7 @@ export function compileRelease(
     prepared,
     form,
     places: placesOf(definition, kinds),
+    stages: stagesOf(definition, kinds),
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
     letterRounds: new Map(letters.map((l) => [letterOwner(l.id), scopes?.roundsOfLetter(l.id) ?? null])),
     copied: flatFields(definition.fields).filter((f) => isKeptValue(f) || f.fields?.some(isKeptValue)),

@@ -14,6 +14,8 @@ export interface RequestListRow {
   status: string;
   result: string | null;
   result_tone: string | null;
+  /** The stage it stands in; null where its owner grouped no steps. */
+  stage: string | null;
   started_at: number;
   ended_at: number | null;
   /** Who has it now: holders, or all who may take it. */
@@ -128,6 +130,7 @@ const SHOWN = `
   r.status,
   r.result,
   r.result_tone,
+  r.stage,
   r.started_at,
   r.ended_at,
   (

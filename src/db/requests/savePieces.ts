@@ -4,7 +4,7 @@
 export const DROPPED = `
   dropped as (
     delete from request_part p using r
-    where p.request_id = r.id and p.id = any($14::text[])
+    where p.request_id = r.id and p.id = any($15::text[])
   ),
 `;
 /** Keeps by which records requests that sleep are told that what they wait for has come. */

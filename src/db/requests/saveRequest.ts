@@ -67,6 +67,8 @@ export interface RequestChange {
   from: number;
   fresh: NewRequest | null;
   title: string;
+  /** The stage it stands in, as whoever asked reads it; null before the first. */
+  stage: string | null;
   /** What it was decided on, where that is kept in parts; null where it is kept as a whole, or new. */
   before: RequestState | null;
   state: RequestState;
@@ -105,6 +107,8 @@ export interface RequestChange {
 export async function saveRequest(db: Db, c: RequestChange): Promise<string | null> {
   const s = c.state;
   const parts = c.before || isForParts(s) ? partsChanged(c.before, s) : null;
+  // Of a request in parts only some may have been read, and others may stand at an earlier stage.
+  const stage = parts ? null : c.stage;
   const events = c.events.map(({ seq, type, at: when, by, ...body }) => ({
     seq,
     type,
@@ -164,10 +168,11 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             due_at,
             party,
             chain,
+            stage,
             in_parts
           )
         values (
-          $10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, $19, $20, ${parts !== null}
+          $10, $11, $12, $13, $14, $15, $2, $3, $4, $5, $6, $16, $7, $17, $18, $19, $20, $21, ${parts !== null}
         )
         returning id, process_key
       `
@@ -181,6 +186,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           version = $6,
           ended_at = $7,
           title = $10,
+          stage = $13,
           ${
             parts
               ? `
@@ -190,7 +196,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
             (
               select min(p.due_at)
               from request_part p
-              where p.request_id = $1::bigint and not p.id = any($13::text[])
+              where p.request_id = $1::bigint and not p.id = any($14::text[])
             )
           )`
               : "due_at = $12"
@@ -253,11 +259,13 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           at(dueOf(s)),
           isAccount(s.requester) ? null : JSON.stringify(s.requester),
           JSON.stringify(c.fresh.chain),
+          stage,
         ]
       : [
           c.title,
           c.from,
           at(dueOf(s)),
+          stage,
           // Of parts that were not read the limits that are kept count.
           ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
         ];

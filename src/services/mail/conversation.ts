@@ -33,7 +33,7 @@ export interface MailShown {
   parts: WrittenPart[] | null;
   /** Below what was written: what it answers, repeated. */
   quoted: string;
-  files: { id: string; name: string; size: number }[];
+  files: { id: string; name: string; size: number; type: string }[];
   at: number;
   state: MessageState;
   channel: "mail" | "chat";

@@ -4,6 +4,7 @@ import {
   newsOf,
   NEW_REQUEST,
   proceduresFrom,
+  stageNow,
   type CompiledRelease,
   type Effect,
   type News,
@@ -237,6 +238,12 @@ function arrival(c: Carried, k: Keep): requests.NewMail[] {
   return toFollower(sentLetter({ number: c.state.number, process: name, letterhead }), "sent", c, k);
 }
 
+/** The stage whoever asked reads; of what has ended they read how. */
+function stageText({ stages }: CompiledRelease, state: RequestState): string | null {
+  const at = stageNow(stages, state, null);
+  return at === null ? null : stages.names[at]!;
+}
+
 /** Writes what a command came to; null where the request is at another version by now. */
 export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
@@ -258,6 +265,7 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     from: k.row?.version ?? 0,
     fresh: k.fresh,
     title: c.title,
+    stage: stageText(k.release, c.state),
     before: k.row?.in_parts ? k.row.state : null,
     state: c.state,
     events: c.events,

@@ -15,7 +15,7 @@ import {
   type Task,
 } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
-import { stagesOf, type Step } from "@/core/route";
+import { type Step } from "@/core/route";
 import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { accountOf, followerOf, hearerOf, partyName, type Party } from "@/core/form";
@@ -289,7 +289,7 @@ const linksOf = (asker: Party): RequestView["links"] =>
 /** How far it has come, in the words of its owner; null where they grouped no steps, or it was given up. */
 function stagesReached({ release, row }: Loaded): RequestView["stages"] {
   const { state, events } = row;
-  const stages = stagesOf(release.definition, KINDS);
+  const { stages } = release;
   if (stages.names.length === 0 || state.status === "withdrawn" || state.status === "cancelled") return null;
   const finished = events.findLast((e) => e.type === "request finished");
   return {

@@ -65,7 +65,7 @@ export default async function AskPage({ searchParams }: { searchParams: Promise<
                 </td>
                 <td>{r.title}</td>
                 <td>
-                  <RequestState status={r.status} result={r.result} tone={r.result_tone} />
+                  <RequestState status={r.status} result={r.result} tone={r.result_tone} stage={r.stage} />
                 </td>
                 <td className="text-soft">
                   {r.waiting_names.length > 0

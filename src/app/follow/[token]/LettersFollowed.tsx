@@ -1,5 +1,6 @@
+import { FileLink, FilesAtProvider } from "@/forms";
 import type { Followed } from "@/services";
-import { sizeText, whenText } from "@/ui";
+import { whenText } from "@/ui";
 import { writeFollowedAction } from "../../actions/outside";
 import { AnswerLetter } from "../../shell/AnswerLetter";
 import { LetterParts } from "../../shell/LetterParts";
@@ -41,10 +42,9 @@ export function LettersFollowed({
               <ul className="mt-1">
                 {l.files.map((f) => (
                   <li key={f.id}>
-                    <a className="link" href={`/api/follow/${token}/files/${f.id}`} download={f.name}>
-                      {f.name}
-                    </a>{" "}
-                    <span className="text-sm text-soft">{sizeText(f.size)}</span>
+                    <FilesAtProvider value={{ to: `/api/follow/${token}/files` }}>
+                      <FileLink file={f} />
+                    </FilesAtProvider>
                   </li>
                 ))}
               </ul>
