@@ -1,4 +1,4 @@
-import { act, fireEvent, render, screen, within } from "@testing-library/react";
+import { act, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ProcessDefinition, Step } from "@/core/route";
 import { definition, Designing } from "../../tests/components/draft";
@@ -30,6 +30,18 @@ const fields = () =>
   draft.definition.fields
     .map((f) => (f.fields ? `${f.name}(${f.fields.map((x) => x.name).join(" ")})` : f.name))
     .join(" ");
+/** What is copied, with a text on it. */
+function clip(text = "") {
+  const held: Record<string, string> = text ? { text } : {};
+  return {
+    held,
+    getData: (type: string) => held[type] ?? "",
+    setData: (type: string, data: string) => void (held[type] = data),
+    get types() {
+      return Object.keys(held);
+    },
+  };
+}
 const press = (key: string, more: object = {}) =>
   act(() => void fireEvent.keyDown(document.activeElement!, { key, ...more }));
 
@@ -102,7 +114,7 @@ describe("the form sheet", () => {
   it("makes fields of pasted rows, below the one they are pasted on", () => {
     show(<FormSheet />, { fields: three });
     fireEvent.paste(name("Total"), {
-      clipboardData: { getData: () => "Start date\tdate\tx\nHow many\tnumber\nAny remarks" },
+      clipboardData: clip("Start date\tdate\tx\nHow many\tnumber\nAny remarks"),
     });
     expect(fields()).toBe("Who(Name) Total Start date How many Any remarks Size");
     expect(draft.definition.fields.slice(2, 5).map((f) => [f.kind, f.needed])).toEqual([
@@ -163,6 +175,136 @@ describe("the form sheet", () => {
     expect(draft.definition.access["check"]?.["who"]).toBeUndefined();
   });
 
+  it("marks rows, copies them to a spreadsheet and to another form, where formulas go along, and cuts them", async () => {
+    const four: ProcessDefinition["fields"] = [
+      ...three,
+      { id: "double", name: "Double", kind: "number", worked: "Total * 2" },
+    ];
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: four });
+    act(() => name("Total").focus());
+    press("ArrowDown", { shiftKey: true });
+    press("ArrowDown", { shiftKey: true });
+    expect(screen.getByText("3 rows marked:")).toBeTruthy();
+    expect(document.activeElement).toBe(name("Double"));
+    const held = clip();
+    fireEvent.copy(name("Double"), { clipboardData: held });
+    expect(held.held["text/plain"]).toBe("Total\tnumber\nSize\tchoice\nDouble\tnumber");
+    press("Escape");
+    expect(screen.queryByText("3 rows marked:")).toBeNull();
+    fireEvent.paste(name("Name"), { clipboardData: held });
+    await waitFor(() => expect(fields()).toBe("Who(Name Total 2 Size 2 Double 2) Total Size Double"));
+    expect(draft.definition.fields[0]!.fields!.at(-1)).toMatchObject({ worked: "Total 2 * 2" });
+    expect(draft.told).toContain("3 fields were added. Called otherwise than pasted: “Total” is “Total 2”");
+    act(() => draft.undo());
+    expect(draft.definition.fields).toEqual(four);
+    // What of a name is marked is copied as text, where no rows are.
+    const part = clip();
+    name("Size").setSelectionRange(0, 2);
+    fireEvent.copy(name("Size"), { clipboardData: part });
+    expect(part.types).toEqual([]);
+    act(() => name("Size").focus());
+    press("ArrowUp", { shiftKey: true });
+    fireEvent.cut(name("Total"), { clipboardData: part });
+    expect(fields()).toBe("Who(Name) Double");
+    expect(part.held["text/plain"]).toBe("Total\tnumber\nSize\tchoice");
+    act(() => draft.undo());
+    expect(draft.definition.fields).toEqual(four);
+    await u.click(document.getElementById("field-size")!);
+    await u.keyboard("{Shift>}");
+    await u.click(document.getElementById("field-who")!);
+    await u.keyboard("{/Shift}");
+    expect(screen.getByText("4 rows marked:")).toBeTruthy();
+  });
+
+  it("takes no copied fields that are none", async () => {
+    show(<FormSheet />, { fields: three });
+    for (const bad of ['[{"id":"x","name":"X","kind":"cannon"}]', "[]", "{", '"x"']) {
+      const held = clip("Rows\tof text");
+      held.setData("application/x-cobble-step-fields", bad);
+      act(() => draft.hush());
+      fireEvent.paste(name("Total"), { clipboardData: held });
+      await waitFor(() => expect(draft.told).toContain("cannot be read as fields"));
+    }
+    expect(draft.definition.fields).toEqual(three);
+  });
+
+  it("looks at some rows only, tells how many, and shows all again for what is new", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, { fields: three });
+    const shown = () => screen.getAllByLabelText<HTMLInputElement>(/^Name of /).map((x) => x.value);
+    await u.selectOptions(screen.getByLabelText("Which fields"), "with rules and checks");
+    expect(shown()).toEqual(["Total"]);
+    expect(screen.getByText("1 of 4")).toBeTruthy();
+    await u.selectOptions(screen.getByLabelText("Which fields"), "All fields");
+    await u.click(screen.getByRole("button", { name: "Fold all" }));
+    expect(shown()).toEqual(["Who", "Total", "Size"]);
+    // What is looked for is found in what is folded, too.
+    await u.type(screen.getByLabelText("Look for fields by name"), "nam");
+    expect(shown()).toEqual(["Who", "Name"]);
+    await u.type(screen.getByLabelText("Look for fields by name"), "x");
+    expect(screen.getByText(/No field is so/)).toBeTruthy();
+    await u.keyboard("{Backspace}");
+    act(() => name("Name").focus());
+    press("Enter");
+    expect(shown()).toContain("Field 1");
+    expect(shown()).toContain("Size");
+    expect(screen.getByRole("button", { name: "Fold all" })).toBeTruthy();
+  });
+
+  it("says who sees what by keys, in many cells at once, and why a cell is less than was said", async () => {
+    const u = userEvent.setup();
+    const check = (id: string): Step =>
+      ({
+        id,
+        name: id,
+        kind: "complete",
+        who: { rule: { by: "requester" }, how: "one" },
+        button: "Done",
+      }) as Step;
+    show(<FormSheet />, { fields: three, route: [check("one"), check("two"), ...definition.route] });
+    await u.click(screen.getByRole("button", { name: "Who sees what" }));
+    const cell = (field: string, step: string) => document.getElementById(`access-${step}-${field}`)!;
+    // One of all cells is in the way of Tab.
+    const inTabs = () => [...document.querySelectorAll("[id^=access-][tabindex='0']")].map((x) => x.id);
+    expect(inTabs()).toEqual(["access-start-who"]);
+    act(() => cell("name", "one").focus());
+    expect(inTabs()).toEqual(["access-one-name"]);
+    press("h");
+    expect(draft.definition.access).toEqual({ one: { name: "hide" } });
+    press("ArrowDown", { shiftKey: true });
+    press("ArrowRight", { shiftKey: true });
+    expect(document.activeElement).toBe(cell("total", "two"));
+    press("E");
+    expect(draft.definition.access).toEqual({
+      one: { name: "edit", total: "edit" },
+      two: { name: "edit", total: "edit" },
+    });
+    expect(draft.told).toContain("4 cells: edit.");
+    press("Backspace");
+    expect(draft.definition.access).toEqual({});
+    act(() => draft.undo());
+    act(() => draft.undo());
+    expect(draft.definition.access).toEqual({ one: { name: "hide" } });
+    // A heading marks all of its step.
+    await u.click(screen.getByRole("button", { name: /two: mark all of its cells$/ }));
+    expect(document.activeElement).toBe(cell("who", "two"));
+    press("s");
+    expect(Object.keys(draft.definition.access["two"]!).sort()).toEqual(["name", "size", "total", "who"]);
+    press("ArrowDown");
+    press("ArrowUp");
+    press("h");
+    act(() => cell("name", "two").focus());
+    press("e");
+    expect(draft.told).toContain("It stays hidden while “Who”, in which it stands, is hidden there.");
+    expect(cell("name", "two").textContent).toBe("hide");
+    // Keys of the browser stay its own.
+    press("e", { ctrlKey: true });
+    fireEvent.click(cell("size", "one"), { shiftKey: true });
+    press("s");
+    expect(draft.definition.access["one"]).toMatchObject({ size: "see" });
+  });
+
   it("recalculates the live form while it is typed in, and keeps it as a sample", async () => {
     const u = userEvent.setup();
     show(<FormSheet />, {
@@ -180,7 +322,7 @@ describe("the form sheet", () => {
     show(<FormSheet />, { fields: [] });
     expect(screen.getByText("The form is empty")).toBeTruthy();
     fireEvent.paste(screen.getByLabelText("Paste rows"), {
-      clipboardData: { getData: () => "Title\nAmount" },
+      clipboardData: clip("Title\nAmount"),
     });
     expect(fields()).toBe("Title Amount");
   });

@@ -1,10 +1,13 @@
 "use client";
-import type { Access, Field } from "@/core/form";
-import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/route";
+import type { Field } from "@/core/form";
 import { stepKind } from "@/core/kinds";
+import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
+import { heldBack } from "./accessEdits";
+import type { FieldDeeds } from "./fieldDeeds";
+import { cellId } from "./useAccessMarks";
 
 export interface AccessStep {
   id: string;
@@ -27,31 +30,51 @@ export function accessSteps(definition: ProcessDefinition): AccessStep[] {
   ];
 }
 
-const NEXT: Record<Access, Access> = { edit: "see", see: "hide", hide: "edit" };
-
-/** One cell per step: edit, see or hide. Said outright it stands in ink; taken over from its group, pale. */
-export function AccessCells({ field, steps }: { field: Field; steps: readonly AccessStep[] }) {
+/**
+ * One cell per step: edit, see or hide. Said outright it stands in ink; taken over from its group, pale.
+ * @param marked ids of the steps whose cells are marked, each between blanks
+ * @param stop the step whose cell the Tab key comes to; null for none in this row
+ */
+export function AccessCells({
+  field,
+  steps,
+  marked,
+  stop,
+  deeds,
+}: {
+  field: Field;
+  steps: readonly AccessStep[];
+  marked: string;
+  stop: string | null;
+  deeds: FieldDeeds;
+}) {
   const definition = useDraft((d) => d.definition);
-  const edit = useDraft((d) => d.edit);
   return (
     <>
       {steps.map((s) => {
+        const cell = { field: field.id, step: s.id };
         const own = definition.access[s.id]?.[field.id];
         const now = accessAt(definition, s.id)(field.id);
+        const held = heldBack(definition, cell);
+        const isMarked = marked.includes(` ${s.id} `);
         return (
-          <td key={s.id}>
+          <td key={s.id} className={isMarked ? "!bg-slate-wash" : ""}>
             <button
               type="button"
+              id={cellId(field.id, s.id)}
+              tabIndex={stop === s.id ? 0 : -1}
               className={classes(
                 "w-full rounded px-1.5 py-1 text-left hover:bg-pebble",
                 own ? "font-medium" : "text-faint",
+                held && "line-through",
               )}
+              title={held ? `said to be ${own}, and ${now} all the same` : undefined}
               aria-label={`${field.name} at ${s.name}: ${now}${own ? "" : ", as its group or the rule"}. Change`}
-              onClick={() => edit({ op: "access.set", step: s.id, field: field.id, access: NEXT[now] })}
-              onKeyDown={(e) => {
-                if (e.key === "Delete" || e.key === "Backspace")
-                  edit({ op: "access.set", step: s.id, field: field.id, access: null });
-              }}
+              onFocus={() => deeds.cellFocus(cell)}
+              // The cell from which cells are marked keeps the focus.
+              onMouseDown={(e) => e.shiftKey && e.preventDefault()}
+              onClick={(e) => deeds.cellClick(cell, e.shiftKey)}
+              onKeyDown={(e) => deeds.cellKey(e, cell)}
             >
               {now}
             </button>

@@ -1,7 +1,7 @@
 "use client";
 import { KINDS } from "@/kinds";
 import { ChevronDown, ChevronRight, MoreHorizontal, Pin } from "lucide-react";
-import { memo, type KeyboardEvent } from "react";
+import { memo, type ClipboardEvent, type KeyboardEvent } from "react";
 import { YESNO, type Scope } from "@/core/expression";
 import {
   fieldType,
@@ -15,6 +15,7 @@ import {
 import { classes, Select } from "@/ui";
 import { FormulaCell, TextCell, useDraft, useDragRow } from "../parts";
 import { AccessCells, type AccessStep } from "./AccessCells";
+import { COPIED_FIELDS } from "./copyFields";
 import type { FieldDeeds } from "./fieldDeeds";
 import { FieldDetails } from "./FieldDetails";
 import { kindChange } from "./kindChange";
@@ -29,6 +30,9 @@ interface Props {
   folded: boolean;
   /** The steps whose access is shown instead of the formulas; null for none. */
   steps: readonly AccessStep[] | null;
+  /** Of those steps the ids of which cells are marked, and the one Tab comes to; see `AccessCells`. */
+  markedCells: string;
+  stop: string | null;
   deeds: FieldDeeds;
 }
 
@@ -65,9 +69,14 @@ export const FieldRow = memo(function FieldRow(p: Props) {
           drag.isDragged && "outline-1 -outline-offset-1 outline-dashed outline-line-strong",
         )}
         onFocus={() => deeds.choose(id)}
-        onPointerDown={() => deeds.choose(id)}
+        onPointerDown={(e) => {
+          if (e.shiftKey && !p.steps) deeds.markTo(id);
+          else deeds.choose(id);
+        }}
+        // Shift marks rows, and not the letters of names between two clicks.
+        onMouseDown={(e) => e.shiftKey && !p.steps && e.preventDefault()}
       >
-        <td style={{ paddingLeft: p.depth * 15 }}>
+        <td className={p.steps ? "sheet-stuck" : ""} style={{ paddingLeft: p.depth * 15 }}>
           <div className="flex items-center gap-0.5">
             {drag.grip(
               classes(
@@ -104,10 +113,16 @@ export const FieldRow = memo(function FieldRow(p: Props) {
               }
               onPaste={(e) => {
                 const text = e.clipboardData.getData("text");
-                if (/[\n\t]/.test(text.trim())) {
+                if (e.clipboardData.types?.includes(COPIED_FIELDS) || /[\n\t]/.test(text.trim())) {
                   e.preventDefault();
-                  deeds.paste(id, text);
+                  deeds.paste(id, e.clipboardData);
                 }
+              }}
+              onCopy={(e) => copyRow(e, id, deeds) && e.preventDefault()}
+              onCut={(e) => {
+                if (!copyRow(e, id, deeds)) return;
+                e.preventDefault();
+                deeds.remove(id);
               }}
               onKeyDown={(e) => {
                 const act = keyDeed(e, id, deeds);
@@ -119,7 +134,11 @@ export const FieldRow = memo(function FieldRow(p: Props) {
             {field.hand && <span className="shrink-0 pr-1 text-sm text-slate">{HANDED[field.hand]}</span>}
           </div>
         </td>
-        {p.steps ? <AccessCells field={field} steps={p.steps} /> : <FormulaCells {...p} group={group} />}
+        {p.steps ? (
+          <AccessCells field={field} steps={p.steps} marked={p.markedCells} stop={p.stop} deeds={deeds} />
+        ) : (
+          <FormulaCells {...p} group={group} />
+        )}
         <td>
           <button
             type="button"
@@ -162,11 +181,22 @@ export const FieldRow = memo(function FieldRow(p: Props) {
   );
 });
 
+/** Whether rows were copied, and not what is marked of a name. */
+function copyRow(e: ClipboardEvent<HTMLInputElement>, id: string, deeds: FieldDeeds): boolean {
+  const { selectionStart, selectionEnd } = e.currentTarget;
+  return deeds.copy(id, e.clipboardData, selectionStart !== selectionEnd);
+}
+
 function keyDeed(e: KeyboardEvent, id: string, deeds: FieldDeeds): (() => void) | undefined {
   const plain: Record<string, () => void> = {
     Enter: () => deeds.addBelow(id),
     ArrowUp: () => deeds.focus(id, -1),
     ArrowDown: () => deeds.focus(id, 1),
+    Escape: () => deeds.unmark(),
+  };
+  const shift: Record<string, () => void> = {
+    ArrowUp: () => deeds.mark(-1),
+    ArrowDown: () => deeds.mark(1),
   };
   const alt: Record<string, () => void> = {
     ArrowUp: () => deeds.up(id),
@@ -179,6 +209,7 @@ function keyDeed(e: KeyboardEvent, id: string, deeds: FieldDeeds): (() => void) 
     Delete: () => deeds.remove(id),
   };
   if (e.altKey) return alt[e.key];
+  if (e.shiftKey && !e.ctrlKey && !e.metaKey) return shift[e.key] ?? plain[e.key];
   return e.ctrlKey || e.metaKey ? ctrl[e.key] : plain[e.key];
 }
 

@@ -1,41 +1,30 @@
 "use client";
 import { KINDS } from "@/kinds";
-import { Plus } from "lucide-react";
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import type { Scope } from "@/core/expression";
 import {
   columnScope,
-  fieldsFromRows,
   findField,
   formScope,
-  holdsFields,
   REQUEST_SCOPE,
   walkFields,
   type Field,
   type FieldKind,
-  type PastedFields,
   type Registers,
 } from "@/core/form";
-import type { Edit } from "@/core/route";
-import { Button, classes, Kbd } from "@/ui";
-import { newId, SheetDrag, useDraft, useDragRow } from "../parts";
+import { classes, Kbd } from "@/ui";
+import { SheetDrag, useDraft, useDragRow } from "../parts";
 import { accessSteps } from "./AccessCells";
-import {
-  addedAt,
-  droppedOn,
-  movedTo,
-  nested,
-  placeBelow,
-  TOP,
-  unnested,
-  upOrDown,
-  type FieldPlace,
-} from "./fieldMoves";
 import type { FieldDeeds } from "./fieldDeeds";
+import { filteredFields } from "./fieldFilter";
+import { droppedOn, movedTo, placeBelow, TOP, type FieldPlace } from "./fieldMoves";
 import { FieldRow } from "./FieldRow";
+import { FormTools, type Looked } from "./FormTools";
 import { LiveForm } from "./LiveForm";
 import { rowGroups } from "./rowGroups";
+import { markedSteps, useAccessMarks, type AccessSheet } from "./useAccessMarks";
+import { useFieldDeeds, type SheetNow } from "./useFieldDeeds";
 
 interface Row {
   field: Field;
@@ -48,172 +37,133 @@ interface Row {
 const COLUMNS = "minmax(0, 1fr) 9.2rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
-const STEMS: Partial<Record<FieldKind, string>> = {
-  section: "Section",
-  page: "Page",
-  lines: "Lines",
-  "text block": "Text",
-};
+const ALL: Looked = { text: "", filter: null };
+const NO_FOLDS: ReadonlySet<string> = new Set();
+
+/** The rows in sight. @param shown ids of those that are looked at, whatever is folded; null for all */
+function rowsInSight(
+  fields: readonly Field[],
+  folded: ReadonlySet<string>,
+  shown: ReadonlySet<string> | null,
+): Row[] {
+  const out: Row[] = [];
+  const visit = (list: readonly Field[], depth: number, lines: string) => {
+    for (const field of list) {
+      if (shown && !shown.has(field.id)) continue;
+      out.push({ field, depth, lines });
+      if (field.fields && (shown || !folded.has(field.id)))
+        visit(field.fields, depth + 1, field.kind === "lines" ? field.id : lines);
+    }
+  };
+  visit(fields, 0, "");
+  return out;
+}
 
 /** The form as a sheet, one row a field, with the live form beside it. */
 export function FormSheet() {
   const definition = useDraft((d) => d.definition);
   const registers = useDraft((d) => d.office.registers);
+  const problems = useDraft((d) => d.problems);
   const edit = useDraft((d) => d.edit);
   const tell = useDraft((d) => d.tell);
-  const [chosen, setChosen] = useState<string | null>(null);
   const [showAccess, setShowAccess] = useState(false);
-  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const [open, setOpen] = useState<string | null>(null);
-  const focusName = useRef<string | null>(null);
+  const [folded, setFolded] = useState(NO_FOLDS);
+  const [looked, setLooked] = useState<Looked>(ALL);
   const { fields } = definition;
 
-  const rows = useMemo(() => {
-    const out: Row[] = [];
-    const visit = (list: readonly Field[], depth: number, lines: string) => {
-      for (const field of list) {
-        out.push({ field, depth, lines });
-        if (field.fields && !folded.has(field.id))
-          visit(field.fields, depth + 1, field.kind === "lines" ? field.id : lines);
-      }
-    };
-    visit(fields, 0, "");
-    return out;
-  }, [fields, folded]);
+  const wrong = useMemo(
+    () => new Set(problems.flatMap((p) => (p.where.kind === "field" ? [p.where.id] : []))),
+    [problems],
+  );
+  const looksAtAll = looked.filter === null && looked.text.trim() === "";
+  const found = useMemo(
+    () => (looksAtAll ? null : filteredFields(definition, looked, wrong)),
+    [definition, looked, looksAtAll, wrong],
+  );
+  const rows = useMemo(() => rowsInSight(fields, folded, found?.shown ?? null), [fields, folded, found]);
   const scopes = useScopes(fields, registers);
   const allSteps = useMemo(() => accessSteps(definition), [definition]);
   const steps = showAccess ? allSteps : null;
+  const ids = useMemo(() => rows.map((r) => r.field.id), [rows]);
 
-  useEffect(() => {
-    // A new row may come a moment later than what else changed.
-    const id = focusName.current;
-    const input = id === null ? null : (document.getElementById(`name-${id}`) as HTMLInputElement | null);
-    if (!input) return;
-    focusName.current = null;
-    input.focus();
-    input.select();
+  const sheet = useRef<SheetNow & AccessSheet>({
+    fields,
+    rows: ids,
+    folded,
+    registers,
+    steps: [],
+    definition,
   });
+  useEffect(() => {
+    sheet.current = { fields, rows: ids, folded, registers, steps: allSteps.map((s) => s.id), definition };
+  });
+  // What is new is in sight, whatever was looked at.
+  const showNew = useCallback((parent: string | null) => {
+    setLooked(ALL);
+    const above = parent === null ? null : findField(sheet.current.fields, parent);
+    const open = new Set(above ? [...above.parents, above.field].map((f) => f.id) : []);
+    setFolded((now) => new Set([...now].filter((id) => !open.has(id))));
+  }, []);
+  const {
+    chosen,
+    choose,
+    open,
+    marked,
+    add,
+    paste,
+    focusSoon,
+    deeds: rowDeeds,
+  } = useFieldDeeds(sheet, { edit, tell }, setFolded, showNew);
+  const { marks, deeds: cellDeeds } = useAccessMarks(sheet, edit, tell);
+  const deeds: FieldDeeds = useMemo(() => ({ ...rowDeeds, ...cellDeeds }), [rowDeeds, cellDeeds]);
+  const markedCells = useMemo(
+    () => markedSteps(marks, { rows: ids, steps: allSteps.map((s) => s.id) }),
+    [marks, ids, allSteps],
+  );
+  // One cell of all is come to by Tab, from where arrow keys go on: the last one, or the first.
+  const last = marks && ids.includes(marks.to.field) ? marks.to : null;
+  const stop = last ?? (ids[0] && allSteps[0] ? { field: ids[0], step: allSteps[0].id } : null);
+
   useEffect(() => {
     const id = /^#field-(.+)$/.exec(location.hash)?.[1];
     if (id) {
-      setChosen(id);
+      choose(id);
       document.getElementById(`field-${id}`)?.scrollIntoView({ block: "center" });
     }
-  }, []);
+  }, [choose]);
 
-  // What rows are handed stays the same object; it looks up the sheet as it is when something is done.
-  const sheet = useRef({ rows, fields, folded });
-  useEffect(() => {
-    sheet.current = { rows, fields, folded };
-  });
-  const { add, paste, deeds } = useMemo(() => {
-    const taken = (id: string) => findField(sheet.current.fields, id) !== null;
-    const move = (id: string, e: Edit | null) => {
-      if (!e) return;
-      // A row that comes into another group is made anew: what stands in its cells is kept before, the caret after.
-      const within = document.activeElement?.closest("[data-row]")?.id === `field-${id}`;
-      if (within) (document.activeElement as HTMLElement).blur();
-      if (edit(e) && within) focusName.current = id;
-    };
-    const addField = (place: FieldPlace, kind: FieldKind = "text") => {
-      const names = new Set<string>();
-      walkFields(sheet.current.fields, (f) => void names.add(f.name.toLowerCase()));
-      const stem = STEMS[kind] ?? "Field";
-      let n = 1;
-      while (names.has(`${stem.toLowerCase()} ${n}`)) n++;
-      const name = `${stem} ${n}`;
-      const id = newId(name, taken);
-      const field: Field = { id, name, kind, ...(holdsFields(kind) ? { fields: [] } : {}) };
-      if (!edit({ op: "field.add", ...place, field })) return;
-      setChosen(id);
-      focusName.current = id;
-    };
-    const pasteAt = (place: FieldPlace, text: string) => {
-      const fresh = new Set<string>();
-      const names = new Set<string>();
-      walkFields(sheet.current.fields, (f) => void names.add(f.name.toLowerCase()));
-      const pasted = fieldsFromRows(
-        text,
-        KINDS.fields,
-        (name) => {
-          const id = newId(name, (x) => taken(x) || fresh.has(x));
-          fresh.add(id);
-          return id;
-        },
-        (name) => names.has(name) || Object.hasOwn(SMALL_NAMES, name),
-      );
-      if (pasted.fields.length > 0 && edit(addedAt(place, pasted.fields))) tell(pasteWords(pasted));
-      else if (pasted.fields.length === 0) tell("Nothing was pasted: no row begins with a name.");
-    };
-    const at = (id: string) => sheet.current.rows.findIndex((r) => r.field.id === id);
-    const made: FieldDeeds = {
-      choose: setChosen,
-      open: (id) => setOpen((now) => (now === id ? null : id)),
-      fold: (id) =>
-        setFolded((f) => {
-          const next = new Set(f);
-          if (!next.delete(id)) next.add(id);
-          return next;
-        }),
-      addBelow: (id) => addField(placeBelow(sheet.current.fields, id, sheet.current.folded.has(id))),
-      up: (id) => move(id, upOrDown(sheet.current.fields, id, -1)),
-      down: (id) => move(id, upOrDown(sheet.current.fields, id, 1)),
-      nest: (id) => move(id, nested(sheet.current.fields, id)),
-      unnest: (id) => move(id, unnested(sheet.current.fields, id)),
-      remove: (id) => {
-        const next = sheet.current.rows[at(id) + 1] ?? sheet.current.rows[at(id) - 1];
-        if (edit({ op: "field.remove", id }) && next) focusName.current = next.field.id;
-      },
-      paste: (id, text) => {
-        const parent = findField(sheet.current.fields, id)?.parents.at(-1)?.id ?? null;
-        pasteAt({ parent, after: id }, text);
-      },
-      focus: (id, by) => {
-        const next = sheet.current.rows[at(id) + by];
-        if (next) document.getElementById(`name-${next.field.id}`)?.focus();
-      },
-    };
-    return { add: addField, paste: pasteAt, deeds: made };
-  }, [edit, tell]);
   const atEnd: FieldPlace = { parent: null, after: fields.at(-1)?.id ?? null };
   const below =
     chosen !== null && findField(fields, chosen) ? placeBelow(fields, chosen, folded.has(chosen)) : atEnd;
   // A page holds others and stands in nothing.
   const place = (kind?: FieldKind) => (kind === "page" ? atEnd : below);
+  const groups = fields.filter((f) => f.fields && f.fields.length > 0).map((f) => f.id);
+  const allFolded = groups.every((id) => folded.has(id));
 
   return (
     <Group orientation="horizontal" className="min-h-[60vh]">
       <Panel defaultSize="75%" minSize="40%">
-        <div className="mb-1.5 flex flex-wrap items-center gap-2 pr-3">
-          <Button small onClick={() => add(place())}>
-            <Plus size={14} aria-hidden /> Field
-          </Button>
-          <Button small look="quiet" onClick={() => add(place(), "section")}>
-            Section
-          </Button>
-          <Button small look="quiet" onClick={() => add(place("page"), "page")}>
-            Page
-          </Button>
-          <Button small look="quiet" onClick={() => add(place(), "lines")}>
-            Line items
-          </Button>
-          <Button
-            small
-            look="quiet"
-            aria-pressed={showAccess}
-            onClick={() => setShowAccess(!showAccess)}
-            className={showAccess ? "!bg-slate-wash" : ""}
-          >
-            Who sees what
-          </Button>
-        </div>
+        <FormTools
+          add={(kind) => add(place(kind), kind)}
+          looked={looked}
+          onLook={setLooked}
+          found={found && { count: found.count, of: countOf(fields) }}
+          steps={allSteps}
+          showAccess={showAccess}
+          onAccess={setShowAccess}
+          folds={
+            groups.length > 0 && !found
+              ? { all: allFolded, toggle: () => setFolded(allFolded ? NO_FOLDS : new Set(groups)) }
+              : null
+          }
+        />
         <SheetDrag
           id="form"
           nameOf={(id) => findField(fields, id)?.field.name ?? id}
           place={(id, on) => droppedOn(fields, id, on, folded.has(on))?.words ?? null}
           onDrop={(id, on) => {
             const to = droppedOn(fields, id, on, folded.has(on));
-            if (to && edit(movedTo(id, to.place))) focusName.current = id;
+            if (to && edit(movedTo(id, to.place))) focusSoon(id);
           }}
         >
           <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
@@ -223,11 +173,18 @@ export function FormSheet() {
             >
               <thead>
                 <HeadRow>
-                  <th className={classes("!pl-[47px]", showAccess && "min-w-44")}>Name</th>
+                  <th className={classes("!pl-[47px]", showAccess && "left-0 !z-20 min-w-44")}>Name</th>
                   {steps ? (
                     steps.map((s) => (
                       <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
-                        {s.number} {s.name}
+                        <button
+                          type="button"
+                          className="rounded text-left hover:underline"
+                          aria-label={`${s.number} ${s.name}: mark all of its cells`}
+                          onClick={() => cellDeeds.column(s.id)}
+                        >
+                          {s.number} {s.name}
+                        </button>
                       </th>
                     ))
                   ) : (
@@ -252,21 +209,32 @@ export function FormSheet() {
                       depth={r.depth}
                       inLines={r.lines !== ""}
                       scope={scopes.get(r.lines)!}
-                      chosen={chosen === r.field.id}
+                      chosen={chosen === r.field.id || marked.has(r.field.id)}
                       open={open === r.field.id}
-                      folded={folded.has(r.field.id)}
+                      folded={!found && folded.has(r.field.id)}
                       steps={steps}
+                      markedCells={markedCells.get(r.field.id) ?? ""}
+                      stop={stop?.field === r.field.id ? stop.step : null}
                       deeds={deeds}
                     />
                   ))}
                 </tbody>
               ))}
             </table>
-            {rows.length === 0 && (
+            {fields.length > 0 && rows.length === 0 && (
+              <p className="py-6 text-soft">
+                No field is so.{" "}
+                <button type="button" className="link" onClick={() => setLooked(ALL)}>
+                  Show all fields
+                </button>
+              </p>
+            )}
+            {fields.length === 0 && (
               <div className="py-6">
                 <p className="font-serif text-lg">The form is empty</p>
                 <p className="mb-3 text-soft">
-                  Each row becomes a field. Or copy a column of names from a spreadsheet and paste it here.
+                  Each row becomes a field. Or copy a column of names from a spreadsheet, or rows of another
+                  process, and paste them here.
                 </p>
                 <textarea
                   aria-label="Paste rows"
@@ -275,17 +243,14 @@ export function FormSheet() {
                   placeholder="Paste names here, one a line"
                   onPaste={(e) => {
                     e.preventDefault();
-                    paste({ parent: null, after: null }, e.clipboardData.getData("text"));
+                    paste({ parent: null, after: null }, e.clipboardData);
                   }}
                 />
               </div>
             )}
           </div>
         </SheetDrag>
-        <p className="pt-1.5 text-sm text-soft">
-          <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Ctrl ⌫</Kbd>{" "}
-          remove · paste rows from a spreadsheet
-        </p>
+        <SheetKeys access={showAccess} marked={marked.size} />
       </Panel>
       <Separator
         className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash"
@@ -295,12 +260,40 @@ export function FormSheet() {
         <LiveForm
           chosen={chosen}
           onChoose={(id) => {
-            setChosen(id);
+            choose(id);
             document.getElementById(`field-${id}`)?.scrollIntoView({ block: "nearest" });
           }}
         />
       </Panel>
     </Group>
+  );
+}
+
+function countOf(fields: readonly Field[]): number {
+  let n = 0;
+  walkFields(fields, () => void n++);
+  return n;
+}
+
+/** Which keys do what where the focus is likely to be. */
+function SheetKeys({ access, marked }: { access: boolean; marked: number }) {
+  if (access)
+    return (
+      <p className="pt-1.5 text-sm text-soft">
+        <Kbd>E</Kbd> edit · <Kbd>S</Kbd> see · <Kbd>H</Kbd> hide · <Kbd>⌫</Kbd> as its group or the rule,
+        which is pale · <Kbd>Shift</Kbd> and arrows or a click for several, a heading for all of a step
+      </p>
+    );
+  return (
+    <p className="pt-1.5 text-sm text-soft">
+      {marked > 0 && (
+        <span role="status" className="mr-2 font-medium text-ink">
+          {marked} rows marked:
+        </span>
+      )}
+      <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Shift ↑↓</Kbd>{" "}
+      mark · <Kbd>Ctrl C</Kbd> copy · <Kbd>Ctrl ⌫</Kbd> remove · paste copied rows, or rows of a spreadsheet
+    </p>
   );
 }
 
@@ -312,26 +305,6 @@ function HeadRow({ children }: { children: ReactNode }) {
       {children}
     </tr>
   );
-}
-
-/** Names of the route's own, in small letters: no field can have them. */
-const SMALL_NAMES = Object.fromEntries(Object.keys(REQUEST_SCOPE).map((n) => [n.toLowerCase(), true]));
-
-/** What pasting made of the names, so that nobody looks for one that is called otherwise now. */
-function pasteWords({ fields, renamed, left, unknown }: PastedFields): string {
-  const some = (list: readonly string[]) =>
-    `${list.slice(0, 5).join(", ")}${list.length > 5 ? ` and ${list.length - 5} more` : ""}`;
-  const parts = [
-    `${fields.length} ${fields.length === 1 ? "field was" : "fields were"} added.`,
-    ...(renamed.length > 0
-      ? [`Called otherwise than pasted: ${some(renamed.map((r) => `“${r.from}” is “${r.to}”`))}.`]
-      : []),
-    ...(left.length > 0 ? [`Left out, for they are no names: ${some(left.map((l) => `“${l}”`))}.`] : []),
-    ...(unknown.length > 0
-      ? [`Texts, for there is no such kind: ${some(unknown.map((u) => `${u.name} (“${u.kind}”)`))}.`]
-      : []),
-  ];
-  return parts.join(" ");
 }
 
 /** The names each table's formulas may read, by the id of the line items; the same objects while they stay the same. */

@@ -32,7 +32,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     id: field.id,
     patch: {
       kind,
-      options: offers(has) ? (offers(had) && field.options) || ["first choice", "second choice"] : null,
+      options: optionsFor(field, has, had),
       ...(offers(has) ? {} : { optionLabels: null }),
       register: linked?.register ?? null,
       registers: linked?.registers ?? null,
@@ -47,6 +47,12 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     },
   });
   return { op: "batch", edits };
+}
+
+/** What of its choices, or endings, the new kind has use for. */
+function optionsFor(field: Field, has: FieldProperties, had: FieldProperties): string[] | null {
+  if (offers(has)) return (offers(had) && field.options) || ["first choice", "second choice"];
+  return (has.options === "endings" && had.options === "endings" && field.options) || null;
 }
 
 /** Whether one or several of given texts are chosen in it. */
