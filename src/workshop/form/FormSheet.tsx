@@ -16,6 +16,7 @@ import {
 import { classes, Kbd } from "@/ui";
 import { SheetDrag, useDraft, useDragRow } from "../parts";
 import { accessSteps } from "./AccessCells";
+import { ColumnEdge } from "./ColumnEdge";
 import type { FieldDeeds } from "./fieldDeeds";
 import { filteredFields } from "./fieldFilter";
 import { droppedOn, movedTo, placeBelow, TOP, type FieldPlace } from "./fieldMoves";
@@ -23,7 +24,9 @@ import { FieldRow } from "./FieldRow";
 import { FormTools, type Looked } from "./FormTools";
 import { LiveForm } from "./LiveForm";
 import { rowGroups } from "./rowGroups";
+import { SHEET_COLUMNS, sheetTracks } from "./sheetColumns";
 import { markedSteps, useAccessMarks, type AccessSheet } from "./useAccessMarks";
+import { useColumnWidths } from "./useColumnWidths";
 import { useFieldDeeds, type SheetNow } from "./useFieldDeeds";
 
 interface Row {
@@ -33,8 +36,6 @@ interface Row {
   lines: string;
 }
 
-/** Widths of the columns: name, kind, needed, shown, worked out, more. */
-const COLUMNS = "minmax(0, 1fr) 9.2rem 4.8rem minmax(0, 1fr) minmax(0, 1.25fr) 2.3rem";
 /** The height of a row, as far as a group of rows out of sight is reckoned. */
 const ROW_PX = 34;
 const ALL: Looked = { text: "", filter: null };
@@ -81,6 +82,8 @@ export function FormSheet() {
     [definition, looked, looksAtAll, wrong],
   );
   const rows = useMemo(() => rowsInSight(fields, folded, found?.shown ?? null), [fields, folded, found]);
+  const [widths, setWidth] = useColumnWidths();
+  const tracks = useMemo(() => sheetTracks(widths), [widths]);
   const scopes = useScopes(fields, registers);
   const allSteps = useMemo(() => accessSteps(definition), [definition]);
   const steps = showAccess ? allSteps : null;
@@ -147,7 +150,6 @@ export function FormSheet() {
           add={(kind) => add(place(kind), kind)}
           looked={looked}
           onLook={setLooked}
-          found={found && { count: found.count, of: countOf(fields) }}
           steps={allSteps}
           showAccess={showAccess}
           onAccess={setShowAccess}
@@ -169,32 +171,35 @@ export function FormSheet() {
           <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
             <table
               className={classes("sheet-table", !showAccess && "sheet-grid")}
-              style={{ "--columns": COLUMNS } as CSSProperties}
+              style={
+                { "--columns": tracks.columns, ...(steps ? {} : { minWidth: tracks.width }) } as CSSProperties
+              }
             >
               <thead>
                 <HeadRow>
-                  <th className={classes("!pl-[47px]", showAccess && "left-0 !z-20 min-w-44")}>Name</th>
-                  {steps ? (
-                    steps.map((s) => (
-                      <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
-                        <button
-                          type="button"
-                          className="rounded text-left hover:underline"
-                          aria-label={`${s.number} ${s.name}: mark all of its cells`}
-                          onClick={() => cellDeeds.column(s.id)}
-                        >
-                          {s.number} {s.name}
-                        </button>
-                      </th>
-                    ))
-                  ) : (
-                    <>
-                      <th>Kind</th>
-                      <th>Needed</th>
-                      <th>Shown when</th>
-                      <th>Worked out as</th>
-                    </>
-                  )}
+                  <th className={classes("!pl-[47px]", showAccess && "left-0 !z-20 min-w-44")}>
+                    Name
+                    {!steps && <ColumnEdge says="Name" onWidth={(px) => setWidth("name", px)} />}
+                  </th>
+                  {steps
+                    ? steps.map((s) => (
+                        <th key={s.id} className="min-w-20 !whitespace-normal align-bottom">
+                          <button
+                            type="button"
+                            className="rounded text-left hover:underline"
+                            aria-label={`${s.number} ${s.name}: mark all of its cells`}
+                            onClick={() => cellDeeds.column(s.id)}
+                          >
+                            {s.number} {s.name}
+                          </button>
+                        </th>
+                      ))
+                    : SHEET_COLUMNS.filter((c) => c.id !== "name").map((c) => (
+                        <th key={c.id} className="relative">
+                          {c.says}
+                          <ColumnEdge says={c.says} onWidth={(px) => setWidth(c.id, px)} />
+                        </th>
+                      ))}
                   <th className="w-11">
                     <span className="sr-only">More</span>
                   </th>
@@ -250,7 +255,12 @@ export function FormSheet() {
             )}
           </div>
         </SheetDrag>
-        <SheetKeys access={showAccess} marked={marked.size} />
+        <SheetKeys
+          access={showAccess}
+          marked={showAccess ? sizeOf(markedCells) : marked.size}
+          found={found && { count: found.count, of: countOf(fields) }}
+          onAll={() => setLooked(ALL)}
+        />
       </Panel>
       <Separator
         className="w-1.5 border-l border-line hover:bg-pebble focus-visible:bg-slate-wash"
@@ -275,24 +285,41 @@ function countOf(fields: readonly Field[]): number {
   return n;
 }
 
-/** Which keys do what where the focus is likely to be. */
-function SheetKeys({ access, marked }: { access: boolean; marked: number }) {
-  if (access)
-    return (
-      <p className="pt-1.5 text-sm text-soft">
-        <Kbd>E</Kbd> edit · <Kbd>S</Kbd> see · <Kbd>H</Kbd> hide · <Kbd>⌫</Kbd> as its group or the rule,
-        which is pale · <Kbd>Shift</Kbd> and arrows or a click for several, a heading for all of a step
-      </p>
-    );
+/** How many cells are marked. */
+const sizeOf = (cells: ReadonlyMap<string, string>): number =>
+  [...cells.values()].reduce((n, steps) => n + steps.split(" ").filter(Boolean).length, 0);
+
+/** What is marked and looked at, and which keys do what where the focus is likely to be. */
+function SheetKeys(p: {
+  access: boolean;
+  marked: number;
+  /** How many rows are looked at, of how many; null where all are. */
+  found: { count: number; of: number } | null;
+  onAll(): void;
+}) {
   return (
     <p className="pt-1.5 text-sm text-soft">
-      {marked > 0 && (
-        <span role="status" className="mr-2 font-medium text-ink">
-          {marked} rows marked:
-        </span>
+      <span role="status" className="font-medium text-ink">
+        {p.found && `${p.found.count} of ${p.found.of} fields. `}
+        {p.marked > 0 && `${p.marked} ${p.access ? "cells" : "rows"} marked. `}
+      </span>
+      {p.found && (
+        <button type="button" className="link mr-2" onClick={p.onAll}>
+          Show all fields
+        </button>
       )}
-      <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out · <Kbd>Shift ↑↓</Kbd>{" "}
-      mark · <Kbd>Ctrl C</Kbd> copy · <Kbd>Ctrl ⌫</Kbd> remove · paste copied rows, or rows of a spreadsheet
+      {p.access ? (
+        <>
+          <Kbd>E</Kbd> edit · <Kbd>S</Kbd> see · <Kbd>H</Kbd> hide · <Kbd>⌫</Kbd> as its group or the rule,
+          which is pale · <Kbd>Shift</Kbd> and arrows or a click: several · a heading: all of its step
+        </>
+      ) : (
+        <>
+          <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out ·{" "}
+          <Kbd>Shift ↑↓</Kbd> mark · <Kbd>Ctrl C</Kbd> copy · <Kbd>Ctrl ⌫</Kbd> remove · paste rows, also of a
+          spreadsheet
+        </>
+      )}
     </p>
   );
 }

@@ -1,5 +1,5 @@
 "use client";
-import { Plus, Search, X } from "lucide-react";
+import { Plus, Search } from "lucide-react";
 import type { FieldKind } from "@/core/form";
 import { Button, Select } from "@/ui";
 import type { AccessStep } from "./AccessCells";
@@ -26,7 +26,6 @@ export function FormTools({
   add,
   looked,
   onLook,
-  found,
   steps,
   showAccess,
   onAccess,
@@ -35,8 +34,6 @@ export function FormTools({
   add(kind: FieldKind): void;
   looked: Looked;
   onLook(next: Looked): void;
-  /** How many rows are looked at, of how many; null where all are. */
-  found: { count: number; of: number } | null;
   steps: readonly AccessStep[];
   showAccess: boolean;
   onAccess(show: boolean): void;
@@ -87,9 +84,6 @@ export function FormTools({
         </Button>
       )}
       <span className="ml-auto flex items-center gap-1.5 text-sm">
-        <span role="status" className="text-soft">
-          {found && `${found.count} of ${found.of}`}
-        </span>
         <span className="relative">
           <Search size={13} aria-hidden className="absolute top-2 left-2 text-faint" />
           <input
@@ -97,7 +91,7 @@ export function FormTools({
             aria-label="Look for fields by name"
             placeholder="Name"
             maxLength={60}
-            className="input !min-h-7 !w-32 !py-0 !pl-7"
+            className="input !min-h-7 !w-28 !py-0 !pl-7"
             value={looked.text}
             onChange={(e) => onLook({ ...looked, text: e.target.value })}
             onKeyDown={(e) => {
@@ -107,7 +101,7 @@ export function FormTools({
         </span>
         <Select
           aria-label="Which fields"
-          className="!min-h-7 !w-auto max-w-44 !py-0"
+          className="!min-h-7 !w-auto max-w-36 !py-0"
           value={filters.some((f) => f.value === picked) ? picked : ""}
           empty="All fields"
           onPick={(value) =>
@@ -115,16 +109,6 @@ export function FormTools({
           }
           options={filters}
         />
-        {found && (
-          <Button
-            small
-            look="quiet"
-            aria-label="Show all fields"
-            onClick={() => onLook({ text: "", filter: null })}
-          >
-            <X size={14} aria-hidden />
-          </Button>
-        )}
       </span>
     </div>
   );

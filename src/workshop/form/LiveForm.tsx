@@ -12,20 +12,26 @@ import {
   type FormQuestion,
   type StoredRecord,
 } from "@/core/form";
-import { accessAt, START } from "@/core/route";
+import { sampleAt, whoWouldBeAsked } from "@/core/engine";
+import { stepKind } from "@/core/kinds";
+import { accessAt, placesOf, START, type ProcessDefinition } from "@/core/route";
 import { FormView, type FormAsk, type FormSource } from "@/forms";
 import { Button, classes, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { newId } from "../parts";
+import { distinct, newId } from "../parts";
 import { accessSteps } from "./AccessCells";
+import { personsView, sightText } from "./personsView";
 import { ShownHere } from "./ShownHere";
 
 const NOTHING: FormData = {};
+/** Somebody who is neither asked nor asks, nor owns the process. */
+const ANYBODY = "anybody else";
 
 /** The form as its people will see it, over the chosen sample; typing in it recalculates for real. */
 export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose(id: string): void }) {
   const d = useDraft();
   const [step, setStep] = useState(START);
+  const [person, setPerson] = useState("");
   const [phone, setPhone] = useState(false);
   const asFilledIn = d.turn?.state.data ?? NOTHING;
   const [typed, setTyped] = useState<FormData>(asFilledIn);
@@ -39,6 +45,15 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   const steps = useMemo(() => accessSteps(definition), [definition]);
   const at = steps.some((s) => s.id === step) ? step : START;
   const requester = d.sample?.requester ?? d.definition.owners[0] ?? "";
+  const asked = useAsked(definition, at);
+  // Whom there is something to see for: others see what nobody does.
+  const eyes = distinct([...(asked ?? []), requester, ...definition.owners]).filter((p) => p !== "");
+  const by = person === ANYBODY || eyes.includes(person) ? person : "";
+  const sight = useMemo(
+    () => (by === "" ? null : personsView(definition, { step: at, requester, asked: asked ?? [] }, by)),
+    [asked, at, by, definition, requester],
+  );
+  const nameOf = (id: string) => d.factsData.people[id]?.name ?? id;
   const source: FormSource = useMemo(() => {
     const prepared = prepareForm(definition.fields, { registers: d.office.registers, kinds: KINDS }).form;
     const whole = evaluateForm(
@@ -48,7 +63,8 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       d.facts,
       d.turn?.extraNames(),
     );
-    const reader = formForReader(prepared, whole, accessAt(definition, at), () => false);
+    const access = sight && sight.as !== "nobody" ? sight.access : accessAt(definition, at);
+    const reader = formForReader(prepared, whole, access, () => false);
     return {
       form: reader.form,
       access: reader.access,
@@ -59,9 +75,10 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
       requester: personParty(requester),
       number: "",
       before: at === START ? NOTHING : asFilledIn,
-      ...(definition.forms?.[at] ? { layout: definition.forms[at] } : {}),
+      // Whoever only reads it reads all of it, as on the page of the request.
+      ...(definition.forms?.[at] && sight?.as !== "reads" ? { layout: definition.forms[at] } : {}),
     };
-  }, [definition, d.office.registers, d.factsData, d.facts, d.turn, asFilledIn, d.now, requester, at]);
+  }, [definition, d.office.registers, d.factsData, d.facts, d.turn, asFilledIn, d.now, requester, at, sight]);
   const lookUp = useCallback(
     async (register: string, search: string) => {
       const found = await d.lookUp(register, search);
@@ -106,6 +123,20 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
           onPick={(value) => setStep(value)}
           options={steps.map((s) => ({ value: s.id, label: `${s.number} ${s.name}` }))}
         />
+        <label htmlFor="live-person" className="text-soft">
+          as
+        </label>
+        <Select
+          id="live-person"
+          className="!min-h-7 !w-auto max-w-40 !py-0"
+          value={by}
+          empty="whoever is asked"
+          onPick={setPerson}
+          options={[
+            ...eyes.map((id) => ({ value: id, label: nameOf(id) })),
+            { value: ANYBODY, label: "anybody else" },
+          ]}
+        />
         <ShownHere step={at} />
         <Button
           small
@@ -120,19 +151,24 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
           Keep as sample
         </Button>
       </div>
+      <p role="status" className="mb-2 text-sm text-soft">
+        {sight ? sightText(sight, nameOf(by), at === START) : askedText(asked, nameOf)}
+      </p>
       <div
         className={classes(
-          "max-h-[calc(100vh-15.5rem)] overflow-y-auto border border-line bg-sheet p-4",
+          "max-h-[calc(100vh-17.5rem)] overflow-y-auto border border-line bg-sheet p-4",
           phone && "mx-auto max-w-[390px]",
         )}
       >
-        {definition.fields.length === 0 ? (
+        {definition.fields.length === 0 && (
           <p className="text-soft">The form appears here as you write its rows.</p>
-        ) : (
+        )}
+        {sight?.as === "nobody" && <p className="text-soft">Nothing is shown.</p>}
+        {definition.fields.length > 0 && sight?.as !== "nobody" && (
           <FormView
             source={source}
             data={typed}
-            onChange={setTyped}
+            {...(sight?.as === "reads" ? {} : { onChange: setTyped })}
             lookUp={lookUp}
             ask={ask}
             onFile={d.learnFile}
@@ -140,11 +176,30 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
             chosen={chosen}
             onChoose={onChoose}
             // A guided form is begun anew where its pages are others.
-            key={definition.forms?.[at]?.shows ?? ""}
+            key={`${definition.forms?.[at]?.shows ?? ""} ${by}`}
             shows="together"
           />
         )}
       </div>
     </section>
   );
+}
+
+/** Whom a step asks for the sample; null where that is not known, and for the start, which whoever asks fills in. */
+function useAsked(definition: ProcessDefinition, at: string): readonly string[] | null {
+  const turn = useDraft((d) => d.turn);
+  return useMemo(() => {
+    const step = placesOf(definition, KINDS).get(at)?.step;
+    const who = step && stepKind(KINDS, step).asks?.who(step);
+    const here = turn && who ? sampleAt(turn, at) : null;
+    const asked = turn && who && here ? whoWouldBeAsked(turn, here, who) : null;
+    return asked && !("go" in asked) ? asked.map((c) => c.person) : null;
+  }, [definition, turn, at]);
+}
+
+function askedText(asked: readonly string[] | null, nameOf: (id: string) => string): string {
+  if (!asked) return "";
+  if (asked.length === 0) return "For the sample nobody is found here.";
+  const first = asked.slice(0, 3).map(nameOf).join(", ");
+  return `For the sample this asks ${first}${asked.length > 3 ? ` and ${asked.length - 3} more` : ""}.`;
 }

@@ -71,10 +71,7 @@ export function useAccessMarks(
       if (!edit(e)) return;
       const r = applyEdit(sheet.current.definition, e, { kinds: KINDS, registers: {} });
       const held = r.ok ? cells.flatMap((c) => heldBack(r.definition, c) ?? [])[0] : undefined;
-      const many =
-        cells.length > 1 ? `${cells.length} cells: ${access ?? "as their group or the rule"}. ` : "";
-      const less = held && HELD[held.by]("name" in held ? held.name : "");
-      if (many || less) tell(`${many}${less ?? ""}`.trim());
+      if (held) tell(HELD[held.by]("name" in held ? held.name : ""));
     };
     return {
       cellFocus(cell) {
