@@ -29,7 +29,7 @@ test("several papers are added at once, looked at in the page, and read so by wh
   ]);
   await expect(row.getByRole("status")).toHaveText('"Nothing.txt" is empty.');
   // The picture is there as a small one, made by the server.
-  const small = list.getByRole("img", { includeHidden: true }).first();
+  const small = list.locator("img");
   await expect.poll(() => small.evaluate((el: HTMLImageElement) => el.naturalWidth)).toBe(160);
   await expect(page.getByText(/Kept\. You can leave/)).toBeVisible();
   await accessible(page);

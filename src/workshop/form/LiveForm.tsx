@@ -113,30 +113,34 @@ export function LiveForm({ chosen, onChoose }: { chosen: string | null; onChoose
   return (
     <section aria-label="Live form" className="h-full pl-4">
       <div className="mb-2 flex flex-wrap items-center gap-2 text-sm">
-        <label htmlFor="live-step" className="text-soft">
-          At
-        </label>
-        <Select
-          id="live-step"
-          className="!min-h-7 !w-auto max-w-36 !py-0"
-          value={at}
-          onPick={(value) => setStep(value)}
-          options={steps.map((s) => ({ value: s.id, label: `${s.number} ${s.name}` }))}
-        />
-        <label htmlFor="live-person" className="text-soft">
-          as
-        </label>
-        <Select
-          id="live-person"
-          className="!min-h-7 !w-auto max-w-40 !py-0"
-          value={by}
-          empty="whoever is asked"
-          onPick={setPerson}
-          options={[
-            ...eyes.map((id) => ({ value: id, label: nameOf(id) })),
-            { value: ANYBODY, label: "anybody else" },
-          ]}
-        />
+        <span className="inline-flex items-center gap-2">
+          <label htmlFor="live-step" className="text-soft">
+            At
+          </label>
+          <Select
+            id="live-step"
+            className="!min-h-7 !w-auto max-w-40 !py-0"
+            value={at}
+            onPick={(value) => setStep(value)}
+            options={steps.map((s) => ({ value: s.id, label: `${s.number} ${s.name}` }))}
+          />
+        </span>
+        <span className="inline-flex items-center gap-2">
+          <label htmlFor="live-person" className="text-soft">
+            as
+          </label>
+          <Select
+            id="live-person"
+            className="!min-h-7 !w-auto max-w-40 !py-0"
+            value={by}
+            empty="whoever is asked"
+            onPick={setPerson}
+            options={[
+              ...eyes.map((id) => ({ value: id, label: nameOf(id) })),
+              { value: ANYBODY, label: "anybody else" },
+            ]}
+          />
+        </span>
         <ShownHere step={at} />
         <Button
           small
