@@ -132,11 +132,42 @@ describe("the form sheet", () => {
     await u.selectOptions(screen.getByLabelText("Kind of Total"), "money");
     expect(draft.definition.fields[1]).toEqual({ ...three[1], kind: "money" });
     await u.selectOptions(screen.getByLabelText("Kind of Total"), "file");
+    await u.click(screen.getByRole("button", { name: "Change the kind" }));
     expect(draft.definition.fields[1]).toEqual({ id: "total", name: "Total", kind: "file" });
     await u.selectOptions(screen.getByLabelText("Kind of Who"), "lines");
     expect(fields()).toBe("Who(Name) Total Size");
     await u.selectOptions(screen.getByLabelText("Kind of Who"), "text");
     expect(fields()).toBe("Who Name Total Size");
+  });
+
+  it("asks before values of samples read otherwise, and makes all of it one step to take back", async () => {
+    const u = userEvent.setup();
+    show(<FormSheet />, {
+      fields: [{ id: "what", name: "What", kind: "text" }],
+      samples: [
+        { id: "one", name: "First", requester: "una", data: { what: "seven" } },
+        { id: "two", name: "Second", requester: "una", data: { what: "7" } },
+      ],
+    });
+    const kinds = () => draft.definition.fields.map((f) => f.kind).join();
+    await u.selectOptions(screen.getByLabelText("Kind of What"), "number");
+    expect(screen.getByRole("dialog", { name: "What becomes: number" }).textContent).toContain(
+      "One value in samples cannot be kept",
+    );
+    expect(screen.getAllByRole("row").slice(-1)[0]!.textContent).toBe("Firstsevenempty");
+    await u.click(screen.getByRole("button", { name: "Leave it as it is" }));
+    expect(kinds()).toBe("text");
+    expect(screen.getByLabelText<HTMLSelectElement>("Kind of What").value).toBe("text");
+    await u.selectOptions(screen.getByLabelText("Kind of What"), "number");
+    await u.click(screen.getByRole("button", { name: "Change the kind" }));
+    expect(kinds()).toBe("number");
+    expect(draft.definition.samples.map((s) => s.data["what"])).toEqual([null, "7"]);
+    act(() => draft.undo());
+    expect(kinds()).toBe("text");
+    expect(draft.definition.samples.map((s) => s.data["what"])).toEqual(["seven", "7"]);
+    // What reads as before is not asked about.
+    await u.selectOptions(screen.getByLabelText("Kind of What"), "long text");
+    expect(kinds()).toBe("long text");
   });
 
   it("shows each mistake on its row with its mend", async () => {

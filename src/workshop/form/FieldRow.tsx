@@ -18,7 +18,6 @@ import { AccessCells, type AccessStep } from "./AccessCells";
 import { COPIED_FIELDS } from "./copyFields";
 import type { FieldDeeds } from "./fieldDeeds";
 import { FieldDetails } from "./FieldDetails";
-import { kindChange } from "./kindChange";
 
 interface Props {
   field: Field;
@@ -214,8 +213,7 @@ function keyDeed(e: KeyboardEvent, id: string, deeds: FieldDeeds): (() => void) 
 }
 
 /** Kind, when needed, when shown, how worked out. */
-function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean }) {
-  const definition = useDraft((d) => d.definition.fields);
+function FormulaCells({ field, inLines, scope, group, deeds }: Props & { group: boolean }) {
   const registers = useDraft((d) => d.office.registers);
   const edit = useDraft((d) => d.edit);
   const turn = useDraft((d) => d.turn);
@@ -240,7 +238,7 @@ function FormulaCells({ field, inLines, scope, group }: Props & { group: boolean
           data-sheet="kind"
           aria-label={`Kind of ${field.name}`}
           value={field.kind}
-          onPick={(value) => edit(kindChange(definition, field, value as FieldKind))}
+          onPick={(value) => deeds.toKind(field.id, value as FieldKind)}
           options={kinds}
         />
       </td>

@@ -1,19 +1,8 @@
 "use client";
-import { KINDS } from "@/kinds";
 import { useCallback, useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
-import type { Scope } from "@/core/expression";
-import {
-  columnScope,
-  findField,
-  formScope,
-  REQUEST_SCOPE,
-  walkFields,
-  type Field,
-  type FieldKind,
-  type Registers,
-} from "@/core/form";
-import { classes, Kbd } from "@/ui";
+import { findField, walkFields, type Field, type FieldKind } from "@/core/form";
+import { classes } from "@/ui";
 import { SheetDrag, useDraft, useDragRow } from "../parts";
 import { accessSteps } from "./AccessCells";
 import { ColumnEdge } from "./ColumnEdge";
@@ -22,11 +11,15 @@ import { filteredFields } from "./fieldFilter";
 import { droppedOn, movedTo, placeBelow, TOP, type FieldPlace } from "./fieldMoves";
 import { FieldRow } from "./FieldRow";
 import { FormTools, type Looked } from "./FormTools";
+import { KindDialog } from "./KindDialog";
 import { LiveForm } from "./LiveForm";
 import { rowGroups } from "./rowGroups";
+import { SheetKeys } from "./SheetKeys";
 import { SHEET_COLUMNS, sheetTracks } from "./sheetColumns";
 import { markedSteps, useAccessMarks, type AccessSheet } from "./useAccessMarks";
 import { useColumnWidths } from "./useColumnWidths";
+import { useScopes } from "./useScopes";
+import { useKindChange } from "./useKindChange";
 import { useFieldDeeds, type SheetNow } from "./useFieldDeeds";
 
 interface Row {
@@ -63,7 +56,10 @@ function rowsInSight(
 /** The form as a sheet, one row a field, with the live form beside it. */
 export function FormSheet() {
   const definition = useDraft((d) => d.definition);
-  const registers = useDraft((d) => d.office.registers);
+  const office = useDraft((d) => d.office);
+  const facts = useDraft((d) => d.facts);
+  const factsData = useDraft((d) => d.factsData);
+  const { registers } = office;
   const problems = useDraft((d) => d.problems);
   const edit = useDraft((d) => d.edit);
   const tell = useDraft((d) => d.tell);
@@ -118,7 +114,11 @@ export function FormSheet() {
     deeds: rowDeeds,
   } = useFieldDeeds(sheet, { edit, tell }, setFolded, showNew);
   const { marks, deeds: cellDeeds } = useAccessMarks(sheet, edit, tell);
-  const deeds: FieldDeeds = useMemo(() => ({ ...rowDeeds, ...cellDeeds }), [rowDeeds, cellDeeds]);
+  const { change: toKind, changing, done } = useKindChange({ definition, edit, facts, factsData, office });
+  const deeds: FieldDeeds = useMemo(
+    () => ({ ...rowDeeds, ...cellDeeds, toKind }),
+    [rowDeeds, cellDeeds, toKind],
+  );
   const markedCells = useMemo(
     () => markedSteps(marks, { rows: ids, steps: allSteps.map((s) => s.id) }),
     [marks, ids, allSteps],
@@ -255,6 +255,7 @@ export function FormSheet() {
             )}
           </div>
         </SheetDrag>
+        {changing && <KindDialog changing={changing} onDone={done} />}
         <SheetKeys
           access={showAccess}
           marked={showAccess ? sizeOf(markedCells) : marked.size}
@@ -289,41 +290,6 @@ function countOf(fields: readonly Field[]): number {
 const sizeOf = (cells: ReadonlyMap<string, string>): number =>
   [...cells.values()].reduce((n, steps) => n + steps.split(" ").filter(Boolean).length, 0);
 
-/** What is marked and looked at, and which keys do what where the focus is likely to be. */
-function SheetKeys(p: {
-  access: boolean;
-  marked: number;
-  /** How many rows are looked at, of how many; null where all are. */
-  found: { count: number; of: number } | null;
-  onAll(): void;
-}) {
-  return (
-    <p className="pt-1.5 text-sm text-soft">
-      <span role="status" className="font-medium text-ink">
-        {p.found && `${p.found.count} of ${p.found.of} fields. `}
-        {p.marked > 0 && `${p.marked} ${p.access ? "cells" : "rows"} marked. `}
-      </span>
-      {p.found && (
-        <button type="button" className="link mr-2" onClick={p.onAll}>
-          Show all fields
-        </button>
-      )}
-      {p.access ? (
-        <>
-          <Kbd>E</Kbd> edit · <Kbd>S</Kbd> see · <Kbd>H</Kbd> hide · <Kbd>⌫</Kbd> as its group or the rule,
-          which is pale · <Kbd>Shift</Kbd> and arrows or a click: several · a heading: all of its step
-        </>
-      ) : (
-        <>
-          <Kbd>Enter</Kbd> new row · <Kbd>Alt ↑↓</Kbd> move · <Kbd>Alt ←→</Kbd> in and out ·{" "}
-          <Kbd>Shift ↑↓</Kbd> mark · <Kbd>Ctrl C</Kbd> copy · <Kbd>Ctrl ⌫</Kbd> remove · paste rows, also of a
-          spreadsheet
-        </>
-      )}
-    </p>
-  );
-}
-
 /** The heading: what is let go on it comes first. */
 function HeadRow({ children }: { children: ReactNode }) {
   const { ref, isOver } = useDragRow(TOP, "heading", false);
@@ -332,25 +298,4 @@ function HeadRow({ children }: { children: ReactNode }) {
       {children}
     </tr>
   );
-}
-
-/** The names each table's formulas may read, by the id of the line items; the same objects while they stay the same. */
-function useScopes(fields: readonly Field[], registers: Registers): ReadonlyMap<string, Scope> {
-  const kept = useRef(new Map<string, { text: string; scope: Scope }>());
-  return useMemo(() => {
-    const outer: Scope = { ...REQUEST_SCOPE, ...formScope(fields, { registers, kinds: KINDS }) };
-    const made = new Map<string, Scope>();
-    const keep = (id: string, scope: Scope) => {
-      const text = JSON.stringify(scope);
-      const old = kept.current.get(id);
-      const entry = old?.text === text ? old : { text, scope };
-      kept.current.set(id, entry);
-      made.set(id, entry.scope);
-    };
-    keep("", outer);
-    walkFields(fields, (f) => {
-      if (f.kind === "lines") keep(f.id, { ...outer, ...columnScope(f, { registers, kinds: KINDS }) });
-    });
-    return made;
-  }, [fields, registers]);
 }

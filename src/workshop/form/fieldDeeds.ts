@@ -1,4 +1,5 @@
 import type { KeyboardEvent } from "react";
+import type { FieldKind } from "@/core/form";
 import type { AccessCell } from "./accessEdits";
 
 /** What can be done with a row; one object for all rows, so that a row is drawn anew only for its own sake. */
@@ -6,6 +7,8 @@ export interface FieldDeeds {
   choose(id: string): void;
   open(id: string): void;
   fold(id: string): void;
+  /** Makes it another kind, asking first where values of samples change with it. */
+  toKind(id: string, kind: FieldKind): void;
   addBelow(id: string): void;
   up(id: string): void;
   down(id: string): void;

@@ -44,7 +44,7 @@ export interface FieldSheet {
   paste(place: FieldPlace, from: DataTransfer): void;
   /** Puts the focus in the name of a row once it is drawn. */
   focusSoon(id: string): void;
-  deeds: Omit<FieldDeeds, "cellKey" | "cellClick" | "cellFocus">;
+  deeds: Omit<FieldDeeds, "cellKey" | "cellClick" | "cellFocus" | "toKind">;
 }
 
 /**
