@@ -128,6 +128,16 @@ it("leaves out what does not fit, says of each why, and takes the others", async
   expect(waiting()).toEqual(["Sending fits.pdf"]);
 });
 
+it("keeps what comes and what goes in one moment, before either is drawn", async () => {
+  const f = show(["a", "b"]);
+  choose(picked("1.pdf"));
+  await act(async () => {
+    screen.getByRole("button", { name: "Remove a.pdf" }).click();
+    ends[0]!({ ok: true, file: { id: "c", name: "c.pdf", size: 10, type: "x", at: 0 } });
+  });
+  expect(f.now()).toEqual(["b", "c"]);
+});
+
 it("is taken out one by one, and takes all that is on its way with it when it goes", async () => {
   const f = show(["a", "b"]);
   await userEvent.click(screen.getByRole("button", { name: "Remove a.pdf" }));

@@ -70,6 +70,7 @@ const processOf = (key: string, prefix: string, route: Step[]): ProcessDefinitio
     { id: "matter", name: "Matter", kind: "text" },
     { id: "address", name: "Address", kind: "text" },
     { id: "paper", name: "Paper", kind: "file" },
+    { id: "papers", name: "Papers", kind: "files" },
     { id: "secret", name: "Secret", kind: "text" },
   ] as ProcessDefinition["fields"],
   access: {},
@@ -597,6 +598,7 @@ describe("a process that mail starts", () => {
       { field: "matter", value: "Mail.subject" },
       { field: "address", value: "Mail.sender" },
       { field: "paper", value: "Mail.attachments[1]" },
+      { field: "papers", value: "Mail.attachments" },
     ],
     ...more,
   });
@@ -635,15 +637,21 @@ describe("a process that mail starts", () => {
       to: OFFERS,
       subject: "Offer: two prints",
       text: "Would you like them?",
-      files: [{ filename: "prints.pdf", content: Buffer.from("%PDF") }],
+      files: [
+        { filename: "prints.pdf", content: Buffer.from("%PDF") },
+        { filename: "list.txt", content: Buffer.from("two prints") },
+      ],
     });
     await taken("Offer: two prints");
     const [{ number }] = (await requestsOf("wall-m")) as [{ number: string }];
     const v = value(await requestView(owner, number));
     expect(v.requester).toMatchObject({ kind: "outside", email: ADA });
     expect(v.form.data).toMatchObject({ matter: "Offer: two prints", address: ADA });
-    const file = v.form.data["paper"] as string;
-    expect(value(await readFile(owner, file)).bytes.toString()).toBe("%PDF");
+    const [file, list, ...more] = (v.form.data["papers"] as string).split("\n");
+    expect([file, more]).toEqual([v.form.data["paper"], []]);
+    expect(value(await readFile(owner, file!)).bytes.toString()).toBe("%PDF");
+    expect(value(await readFile(owner, list!)).bytes.toString()).toBe("two prints");
+    expect(v.form.facts.files?.[list!]).toMatchObject({ name: "list.txt" });
     const all = await letters(owner, number);
     expect(all.map((l) => l.direction)).toEqual(["in", "out"]);
     const [mine] = await post.mails(ADA);
