@@ -91,6 +91,7 @@ export { RowValue } from "./rowValue";
 export { wellFormed, withoutUnfit } from "./wellFormed";
 export type { FormProblem, ValueMistake } from "./formProblem";
 export { readNumber, readsBothWays } from "./readNumber";
+export { endingProblems } from "./endingProblems";
 export { looksLike } from "./looks";
 export { fileMistakes, megabytes, numberMistakes } from "./valueMistakes";
 export { mergeEdits, withoutHidden } from "./merge";

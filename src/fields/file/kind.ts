@@ -1,5 +1,5 @@
 import { FILE, isContext } from "@/core/expression";
-import { fileMistakes, MAX_FILE_MB } from "@/core/form";
+import { endingProblems, fileMistakes, MAX_FILE_MB } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** One file, by its id. */
@@ -19,14 +19,7 @@ export const file: FieldBehaviour = {
         `The largest file is said in MB, more than 0 and at most ${MAX_FILE_MB}, for example 10; "${f.max}" is not.`,
         "max",
       );
-    const odd = f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o));
-    if (odd !== undefined)
-      say(
-        "error",
-        "bad-ending",
-        `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`,
-        "options",
-      );
+    endingProblems(f, say);
   },
   has: { options: "endings", range: "megabytes", money: false },
   guess: {

@@ -96,6 +96,24 @@ it.each<[string, string | null, Partial<Field>, string[]]>([
   expect(said(raw, more)).toEqual(sentences);
 });
 
+it("says what is wrong with how it is set up", () => {
+  const problems = (more: Partial<Field>) => {
+    const out: string[] = [];
+    KINDS.fields.files.problems(
+      { ...papers, ...more },
+      {
+        registers: {},
+        say: (_, code, __, place) => void out.push(`${code} ${place}`),
+      },
+    );
+    return out;
+  };
+  expect(problems({})).toEqual([]);
+  expect(problems({ max: "100" })).toEqual([]);
+  for (const max of ["0", "-1", "101", "much"]) expect(problems({ max })).toEqual(["bad-size max"]);
+  expect(problems({ options: ["pdf", "no ending"] })).toEqual(["bad-ending options"]);
+});
+
 it("keeps what a formula gives, and nothing that is no file", () => {
   const kept = (v: Parameters<typeof keptAs>[1]) => keptAs(papers, v, KINDS.fields, facts);
   expect(kept([facts.file("b"), facts.file("a")])).toEqual({ kept: "b\na" });

@@ -1,5 +1,12 @@
 import { Entity, FILE, isContext, isList, listOf, valueText } from "@/core/expression";
-import { fileMistakes, megabytes, MOST_FILES, MOST_FILES_MB, type ValueMistake } from "@/core/form";
+import {
+  endingProblems,
+  fileMistakes,
+  megabytes,
+  MOST_FILES,
+  MOST_FILES_MB,
+  type ValueMistake,
+} from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** Between their ids as they are kept; none holds one. */
@@ -40,14 +47,7 @@ export const files: FieldBehaviour = {
         `What all files together may have is said in MB, more than 0 and at most ${MOST_FILES_MB}, for example 40; "${f.max}" is not.`,
         "max",
       );
-    const odd = f.options?.find((o) => !/^\.?[a-z0-9]{1,10}$/i.test(o));
-    if (odd !== undefined)
-      say(
-        "error",
-        "bad-ending",
-        `Kinds of files are named by their ending, for example pdf, jpg; "${odd}" is none.`,
-        "options",
-      );
+    endingProblems(f, say);
   },
   has: { options: "endings", range: "megabytes", money: false },
   guess: { words: /\b(files|attachments|photos|pictures|scans|documents|uploads|papers)\b/i, rank: 5 },

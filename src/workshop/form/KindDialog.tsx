@@ -25,6 +25,7 @@ export function KindDialog({
 }) {
   const { name, kind, changes } = changing;
   const lost = changes.filter((c) => c.lost).length;
+  const leave = <Button onClick={() => onDone(false)}>Leave it as it is</Button>;
   return (
     <Dialog open title={`${name} becomes: ${kind}`} onOpenChange={(open) => !open && onDone(false)}>
       <p className="mb-3">
@@ -56,11 +57,13 @@ export function KindDialog({
         </tbody>
       </table>
       {changes.length > MOST && <p className="mb-3 text-soft">and {changes.length - MOST} more</p>}
+      {/* The first has the focus: where something is lost, that is not what Enter does. */}
       <div className="flex gap-2">
+        {lost > 0 && leave}
         <Button look="main" onClick={() => onDone(true)}>
           Change the kind
         </Button>
-        <Button onClick={() => onDone(false)}>Leave it as it is</Button>
+        {lost === 0 && leave}
       </div>
     </Dialog>
   );
