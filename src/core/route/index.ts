@@ -23,6 +23,7 @@ export { flowOf, standBeside, type Flow } from "./flow";
 export { usesOf, type Named, type Use } from "./usesOf";
 export { usesOfField, type FieldUse } from "./usesOfField";
 export { comesWithout } from "./comesWithout";
+export { renameFields } from "./renameFields";
 export { accessAt, handedAccess, heldAccess, readOnly, widest } from "./access";
 export {
   formulaPlaces,

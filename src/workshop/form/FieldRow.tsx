@@ -70,7 +70,10 @@ export const FieldRow = memo(function FieldRow(p: Props) {
         onFocus={() => deeds.choose(id)}
         onPointerDown={(e) => {
           if (e.shiftKey && !p.steps) deeds.markTo(id);
-          else deeds.choose(id);
+          else {
+            deeds.unmark();
+            deeds.choose(id);
+          }
         }}
         // Shift marks rows, and not the letters of names between two clicks.
         onMouseDown={(e) => e.shiftKey && !p.steps && e.preventDefault()}
@@ -119,7 +122,8 @@ export const FieldRow = memo(function FieldRow(p: Props) {
               }}
               onCopy={(e) => copyRow(e, id, deeds) && e.preventDefault()}
               onCut={(e) => {
-                if (!copyRow(e, id, deeds)) return;
+                // One row goes by Ctrl ⌫: Ctrl X is pressed too easily in a name.
+                if (!deeds.copy(id, e.clipboardData, true)) return;
                 e.preventDefault();
                 deeds.remove(id);
               }}

@@ -1,5 +1,5 @@
 import { findField, isGroup, walkFields, type Field, type Registers } from "@/core/form";
-import { applyEdit, type ProcessDefinition } from "@/core/route";
+import { renameFields, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
 import type { FieldPlace } from "./fieldMoves";
 
@@ -30,7 +30,8 @@ export interface FreshFields {
 
 /**
  * Copied fields as they can be added to a form: with ids and names that are free there. Formulas among them go along with
- * their names and ids; what they read besides is looked for in the form they come to.
+ * their names and ids; what they read besides is looked for in the form they come to. Null where names are taken and some
+ * formula reads them in a way that cannot be followed: left as it is, it would read what is called so there.
  * @param into the form they come to
  * @param fresh gives a free id for a name
  */
@@ -39,14 +40,15 @@ export function freshFields(
   into: readonly Field[],
   registers: Registers,
   fresh: (name: string) => string,
-): FreshFields {
+): FreshFields | null {
   const [ids, taken] = [new Set<string>(), new Set<string>()];
   walkFields(into, (f) => {
     ids.add(f.id);
     taken.add(f.name.toLowerCase());
   });
-  let alone: ProcessDefinition = { ...NOTHING, fields: withIds(copied, ids, fresh) };
+  const alone: ProcessDefinition = { ...NOTHING, fields: withIds(copied, ids, fresh) };
   const renamed: FreshFields["renamed"] = [];
+  const names = new Map<string, string>();
   const own: Field[] = [];
   walkFields(alone.fields, (f) => void own.push(f));
   // A name of theirs that comes later is taken as well: two would be called alike.
@@ -56,12 +58,12 @@ export function freshFields(
     let to = name;
     for (let n = 2; taken.has(to.toLowerCase()) || theirs.has(to.toLowerCase()); n++) to = `${name} ${n}`;
     theirs.add(to.toLowerCase());
+    names.set(id, to);
     renamed.push({ from: name, to });
-    const r = applyEdit(alone, { op: "field.rename", id, name: to }, { kinds: KINDS, registers });
-    // Where a formula cannot be followed it is left as it is: the sheet shows what is wrong with it.
-    alone = r.ok ? r.definition : { ...alone, fields: called(alone.fields, id, to) };
   }
-  return { fields: alone.fields, renamed };
+  if (names.size === 0) return { fields: alone.fields, renamed };
+  const free = renameFields(alone, names, { kinds: KINDS, registers });
+  return free && { fields: free.fields, renamed };
 }
 
 const NOTHING: ProcessDefinition = {
@@ -100,13 +102,6 @@ function withIds(
   });
   return copied.map(one);
 }
-
-const called = (fields: readonly Field[], id: string, name: string): Field[] =>
-  fields.map((f) => ({
-    ...f,
-    ...(f.id === id ? { name } : {}),
-    ...(f.fields && { fields: called(f.fields, id, name) }),
-  }));
 
 /** Where copied fields go that are pasted at a place: out of line items where they are no columns, out of all for a page. */
 export function placeFor(fields: readonly Field[], place: FieldPlace, copied: readonly Field[]): FieldPlace {

@@ -49,6 +49,14 @@ it("whoever is several things has what each of them has", () => {
   // Asked, they have the step's form, like everybody it asks.
   expect(seen("rita", { ...at, asked: ["rita"] })).toBe("asked see hide edit");
 });
+it("whoever asked sees nothing of the form of a procedure", () => {
+  const d: ProcessDefinition = { ...definition, procedure: true };
+  expect(["rita", "olga", "dov"].map((p) => seen(p, at, d))).toEqual([
+    "nobody",
+    "reads see hide hide",
+    "asked see hide edit",
+  ]);
+});
 it("nobody but who asks has it before it is sent", () => {
   const start = { step: "start", requester: "rita", asked: [] };
   expect(["rita", "olga", "dov"].map((p) => seen(p, start))).toEqual([

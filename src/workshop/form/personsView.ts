@@ -26,7 +26,8 @@ export function personsView(
   { step, requester, asked }: WhoAt,
   person: string,
 ): Sight {
-  const isRequester = person === requester;
+  // Whoever asked for the request sees nothing of a procedure's own form.
+  const isRequester = person === requester && definition.procedure !== true;
   if (step === START)
     return isRequester ? { as: "asked", access: accessAt(definition, START) } : { as: "nobody" };
   if (asked.includes(person)) return { as: "asked", access: accessAt(definition, step) };

@@ -62,7 +62,7 @@ it("leaves ids and names that are free, and everything that reads them", () => {
 });
 
 it("gives others what is free, and formulas among the copied ones follow", () => {
-  const r = freshFields([sums], FIELDS, {}, fresh);
+  const r = freshFields([sums], FIELDS, {}, fresh)!;
   expect(r.renamed).toEqual([
     { from: "Sums", to: "Sums 2" },
     { from: "Rows", to: "Rows 2" },
@@ -94,12 +94,31 @@ it("calls nothing as another of the copied ones, and reads what was not copied w
     text("y", "Price 2", { worked: 'Price + "!"' }),
     text("z", "Z", { worked: "A" }),
   ];
-  const r = freshFields(copied, FIELDS, {}, fresh);
+  const r = freshFields(copied, FIELDS, {}, fresh)!;
   expect(r.fields.map((f) => [f.name, f.worked])).toEqual([
     ["Price 3", undefined],
     ["Price 2", 'Price 3 + "!"'],
     ["Z", "A"],
   ]);
+});
+
+it("gives nothing where a formula among them could come to read what is called so there", () => {
+  const whole = [sums.fields![0]!, text("w", "Whole", { worked: "string(Rows)" })];
+  expect(freshFields(whole, FIELDS, {}, fresh)).toBeNull();
+  // Where all of their names are free there is nothing to follow.
+  expect(freshFields(whole, [FIELDS[0]!], {}, fresh)).not.toBeNull();
+});
+
+it("is not looked at once for each of many", () => {
+  const many = Array.from({ length: 300 }, (_, i) =>
+    text(
+      `f${i}`,
+      `Field ${i}`,
+      i < 2 ? {} : { kind: "number", worked: `Field ${i - 1} + Field ${i - 2} * 2` },
+    ),
+  );
+  const r = freshFields(many, many, {}, fresh)!;
+  expect(r.fields[299]!.worked).toBe("Field 298 2 + Field 297 2 * 2");
 });
 
 it("goes where it can stand: no page in anything, no group among columns", () => {

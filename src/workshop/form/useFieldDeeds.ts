@@ -132,7 +132,9 @@ export function useFieldDeeds(
       const copied = await readCopied(text);
       if (!copied) return tell("What was copied cannot be read as fields. Copy the rows again.");
       const { fields, registers } = sheet.current;
-      const { fields: added, renamed } = freshFields(copied, fields, registers, idsFor());
+      const made = freshFields(copied, fields, registers, idsFor());
+      if (!made) return tell(NOT_FOLLOWED);
+      const { fields: added, renamed } = made;
       const to = placeFor(fields, place, added);
       if (!edit(addedAt(to, added))) return;
       onAdded(to.parent);
@@ -249,6 +251,9 @@ function namesIn(fields: readonly Field[]): ReadonlySet<string> {
 
 /** Names of the route's own, in small letters: no field can have them. */
 const SMALL_NAMES = Object.fromEntries(Object.keys(REQUEST_SCOPE).map((n) => [n.toLowerCase(), true]));
+
+const NOT_FOLLOWED =
+  "Nothing was pasted: some of these rows are called as fields that are here, and a formula among them reads rows whole, so that other names cannot be told from it. Give those fields other names first, then copy them again.";
 
 /** What pasting made of the names, so that nobody looks for one that is called otherwise now. */
 function pasteWords({ fields, renamed, left, unknown }: PastedFields): string {
