@@ -1,7 +1,7 @@
 import type { Letter } from "../letter";
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
-import { addField, moveField, nameField, setField, takeField, textsOf } from "./fieldEdits";
+import { addFields, moveField, nameField, setField, takeFields, textsOf } from "./fieldEdits";
 import { renameColumns } from "./followColumns";
 import type { Surrounding } from "./surrounding";
 import { insertBehind, neighbourOf, patched } from "./neighbours";
@@ -22,14 +22,38 @@ export function applyEdit(definition: ProcessDefinition, edit: Edit, around: Sur
 
 type Applied = [ProcessDefinition, Edit];
 
+type EditOf<O extends Edit["op"]> = Extract<Edit, { op: O }>;
+/** Edits that are applied together: fields that come, or go, one right after the other. */
+type Run = { adds: EditOf<"field.add">[] } | { takes: EditOf<"field.remove">[] } | { one: Edit };
+
+function runs(edits: readonly Edit[]): Run[] {
+  const out: Run[] = [];
+  for (const e of edits) {
+    const last = out.at(-1);
+    if (e.op === "field.add") {
+      if (last && "adds" in last) last.adds.push(e);
+      else out.push({ adds: [e] });
+    } else if (e.op === "field.remove") {
+      if (last && "takes" in last) last.takes.push(e);
+      else out.push({ takes: [e] });
+    } else out.push({ one: e });
+  }
+  return out;
+}
+
+function applyRun(d: ProcessDefinition, run: Run, around: Surrounding): Applied {
+  if ("adds" in run) return addFields(d, run.adds, around);
+  return "takes" in run ? takeFields(d, run.takes, around) : apply(d, run.one, around);
+}
+
 function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
   const { kinds } = around;
   switch (e.op) {
     case "batch": {
       const inverses: Edit[] = [];
       let now = d;
-      for (const one of e.edits) {
-        const [next, inverse] = apply(now, one, around);
+      for (const some of runs(e.edits)) {
+        const [next, inverse] = applyRun(now, some, around);
         now = next;
         inverses.unshift(inverse);
       }
@@ -89,9 +113,9 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
       return [withLetters(d, letters), { ...e, after }];
     }
     case "field.add":
-      return addField(d, e, around);
+      return addFields(d, [e], around);
     case "field.remove":
-      return takeField(d, e, around);
+      return takeFields(d, [e], around);
     case "field.move":
       return moveField(d, e, around);
     case "field.set":

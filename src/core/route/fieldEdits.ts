@@ -27,36 +27,64 @@ const namesIn = (field: Field): string[] => {
   return out;
 };
 
-export function addField(d: ProcessDefinition, e: EditOf<"field.add">, around: Surrounding): Applied {
-  // Groups come whole when a removal is taken back; only the outermost name can collide with a newcomer's.
-  walkFields([e.field], (f) => {
-    if (findField(d.fields, f.id)) refuse({ code: "duplicate-id", data: { id: f.id } });
-  });
-  checkName(d, e.field.name, e.field.id, e.parent);
-  const next = { ...d, fields: insertField(d.fields, e.parent, e.after, e.field) };
-  keepMeaning(d, next, around, namesIn(e.field), { deed: "added", name: e.field.name });
-  return [next, { op: "field.remove", id: e.field.id }];
+/**
+ * Adds fields, one after the other; what formulas mean is looked at once for all of them, as each look is one at every
+ * formula. Those of the added fields mean what they do among all that come.
+ */
+export function addFields(
+  d: ProcessDefinition,
+  edits: readonly EditOf<"field.add">[],
+  around: Surrounding,
+): Applied {
+  let next = d;
+  for (const { parent, after, field } of edits) {
+    // Groups come whole when a removal is taken back; only the outermost name can collide with a newcomer's.
+    walkFields([field], (f) => {
+      if (findField(next.fields, f.id)) refuse({ code: "duplicate-id", data: { id: f.id } });
+    });
+    checkName(next, field.name, field.id, parent);
+    next = { ...next, fields: insertField(next.fields, parent, after, field) };
+  }
+  const added = edits.map((e) => e.field);
+  keepMeaning(d, next, around, added.flatMap(namesIn), { deed: "added", name: namedAmong(added) });
+  const back = edits.map((e): Edit => ({ op: "field.remove", id: e.field.id })).reverse();
+  return [next, back.length === 1 ? back[0]! : { op: "batch", edits: back }];
 }
 
-export function takeField(d: ProcessDefinition, e: EditOf<"field.remove">, around: Surrounding): Applied {
-  const { field, parent, after } = locateField(d.fields, e.id);
-  const gone = new Set<string>();
-  walkFields([field], (f) => void gone.add(f.id));
-  const entries = Object.entries(d.access).flatMap(([step, table]) =>
-    Object.entries(table)
-      .filter(([f]) => gone.has(f))
-      .map(([f, access]): Edit => ({ op: "access.set", step, field: f, access })),
-  );
-  const access = Object.fromEntries(
-    Object.entries(d.access).map(([step, table]) => [
-      step,
-      Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f))),
-    ]),
-  );
-  const next = { ...d, access, fields: removeField(d.fields, e.id) };
-  keepMeaning(d, next, around, namesIn(field), { deed: "taken away", name: field.name });
-  return [next, { op: "batch", edits: [{ op: "field.add", parent, after, field }, ...entries] }];
+/** Takes fields away, one after the other; what formulas mean is looked at once for all of them. */
+export function takeFields(
+  d: ProcessDefinition,
+  edits: readonly EditOf<"field.remove">[],
+  around: Surrounding,
+): Applied {
+  let next = d;
+  const [fields, backs, entries]: [Field[], Edit[], Edit[]] = [[], [], []];
+  for (const { id } of edits) {
+    const { field, parent, after } = locateField(next.fields, id);
+    const gone = new Set<string>();
+    walkFields([field], (f) => void gone.add(f.id));
+    fields.push(field);
+    backs.unshift({ op: "field.add", parent, after, field });
+    for (const [step, table] of Object.entries(next.access))
+      for (const [f, access] of Object.entries(table))
+        if (gone.has(f)) entries.push({ op: "access.set", step, field: f, access });
+    const access = Object.fromEntries(
+      Object.entries(next.access).map(([step, table]) => [
+        step,
+        Object.fromEntries(Object.entries(table).filter(([f]) => !gone.has(f))),
+      ]),
+    );
+    next = { ...next, access, fields: removeField(next.fields, id) };
+  }
+  keepMeaning(d, next, around, fields.flatMap(namesIn), { deed: "taken away", name: namedAmong(fields) });
+  return [next, { op: "batch", edits: [...backs, ...entries] }];
 }
+
+/** Which of several fields is, or holds, what is called so. */
+const namedAmong =
+  (fields: readonly Field[]) =>
+  (reads: string): string =>
+    (fields.find((f) => namesIn(f).includes(reads)) ?? fields[0]!).name;
 
 export function moveField(d: ProcessDefinition, e: EditOf<"field.move">, around: Surrounding): Applied {
   const { field, parent, after } = locateField(d.fields, e.id);
@@ -64,7 +92,7 @@ export function moveField(d: ProcessDefinition, e: EditOf<"field.move">, around:
   if (intoItself || e.after === e.id) refuse({ code: "into-itself", data: { id: e.id } });
   const next = moved(d, e);
   if (tableAt(d, parent) !== tableAt(d, e.parent))
-    keepMeaning(d, next, around, namesIn(field), { deed: "moved", name: field.name, moved: e.id });
+    keepMeaning(d, next, around, namesIn(field), { deed: "moved", name: () => field.name, moved: e.id });
   const back: Edit = { op: "field.move", id: e.id, parent, after };
   return [next, settles(() => moved(next, back), d) ? back : textsOf(d)];
 }

@@ -11,6 +11,7 @@ const keyOf = (p: FormulaPlace) => `${p.owner.kind} ${p.owner.id}|${p.place}|${p
  * before and after reads the same things, or is plainly a mistake. A column that is added under the name of a field would
  * else be read in its place inside every filter, and a column that is taken away leave its name to the field.
  * @param names those that come to lead somewhere else
+ * @param how what was done, and to which field where a formula reads this name
  * @param moved the id of a field whose own formulas change places with it
  * @throws RefusedEdit naming the first formula that would mean something else
  */
@@ -19,7 +20,7 @@ export function keepMeaning(
   next: ProcessDefinition,
   around: Surrounding,
   names: readonly string[],
-  how: { deed: "added" | "moved" | "taken away"; name: string; moved?: string },
+  how: { deed: "added" | "moved" | "taken away"; name(reads: string): string; moved?: string },
 ): void {
   const concerned = (p: FormulaPlace): boolean =>
     !p.ofRecord && (p.owner.id === how.moved || names.some((name) => spaced(p.formula).includes(name)));
@@ -35,7 +36,7 @@ export function keepMeaning(
       code: "other-meaning",
       data: {
         deed: how.deed,
-        name: how.name,
+        name: how.name(other.name),
         reads: other.name,
         says,
         formula,
