@@ -1,9 +1,13 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Locator, type Page } from "@playwright/test";
 import { accessible, addStep, askForKey, be, focusOn, newProcess } from "./people";
+
+/** Waits until what is drawn is seen: what draws is loaded a moment after the page, and styles its paper then. */
+const draws = (pad: Locator) => expect(pad).toHaveAttribute("style", /touch-action/);
 
 /** Draws two strokes across a field. */
 async function draw(page: Page, label: string): Promise<void> {
   const pad = page.getByRole("img", { name: new RegExp(`^${label}: draw here`) });
+  await draws(pad);
   await pad.scrollIntoViewIfNeeded();
   const box = (await pad.boundingBox())!;
   for (const y of [0.3, 0.6]) {
@@ -118,6 +122,7 @@ test("on a phone a loan is signed by finger", async ({ browser }) => {
   await be(page, "maeve.dunlea", "/ask/object-loan");
   await page.getByRole("button", { name: "3 Transport" }).click();
   const pad = page.getByRole("img", { name: /^Signature for the borrower: draw here/ });
+  await draws(pad);
   await pad.scrollIntoViewIfNeeded();
   const box = (await pad.boundingBox())!;
   expect(box.x + box.width).toBeLessThanOrEqual(390);
