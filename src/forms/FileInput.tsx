@@ -40,7 +40,12 @@ export function FileInput({
   const file = value ? context.facts.files?.[value] : undefined;
 
   const take = ([chosen, ...more]: readonly File[]) => {
-    if (!chosen || under.length > 0) return;
+    if (!chosen) return;
+    if (under.length > 0)
+      return send(
+        [],
+        [`“${chosen.name}” was not taken: ${labelOf(field)} takes one file, and one is on its way.`],
+      );
     const [wrong] = fileMistakes(field, chosen.name, chosen.size);
     if (wrong)
       return send(

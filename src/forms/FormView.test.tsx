@@ -311,6 +311,18 @@ describe("a file", () => {
     expect(f.data()["offer"]).toBeNull();
   });
 
+  it("takes no second one while one is on its way, and says so", async () => {
+    const f = show({ title: "x" }, { shows: "together" });
+    fireEvent.change(picker(), { target: { files: [pdf()] } });
+    fireEvent.change(picker(), { target: { files: [new File(["x"], "Other.pdf")] } });
+    expect(screen.getByText(/“Other.pdf” was not taken: Offer takes one file/)).toBeTruthy();
+    expect(sendFile).toHaveBeenCalledTimes(1);
+    await act(async () =>
+      end({ ok: true, file: { id: "new", name: "Scan.pdf", size: 10, type: "application/pdf", at: 0 } }),
+    );
+    expect(f.data()["offer"]).toBe("new");
+  });
+
   it("leaves what was typed elsewhere while it was on its way", async () => {
     const f = show({ title: "x" }, { shows: "together" });
     fireEvent.change(picker(), { target: { files: [pdf()] } });

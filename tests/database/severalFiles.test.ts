@@ -247,6 +247,15 @@ describe("a small picture", () => {
     expect(await readSmall(ruben, id)).toMatchObject({ ok: false, failure: { code: "not-found" } });
   });
 
+  it("is tried again where its contents could not be fetched, or there was no time", async () => {
+    const id = await add(lucia, "later.png", await png(300));
+    await sql("alter table file_content rename to file_content_away");
+    await expect(readSmall(lucia, id)).rejects.toThrow();
+    await sql("alter table file_content_away rename to file_content");
+    expect(await sql("select 1 from file_small where file_id = $1", [id])).toEqual([]);
+    expect(value(await readSmall(lucia, id)).file.type).toBe("image/webp");
+  });
+
   it("is turned as the camera was held, and tells nothing of what the camera wrote", async () => {
     const shot = await sharp({ create: { width: 400, height: 200, channels: 3, background: "#000" } })
       .withExif({ IFD0: { Copyright: "where it was taken" } })

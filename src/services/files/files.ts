@@ -95,8 +95,9 @@ export const readSmall = defineUseCase(
     const row = await mustRead(c, id);
     const db = getPool();
     const kept = await files.smallOf(db, id);
-    const bytes = kept ? kept.bytes : await smallPicture(row.media_type, () => contentsOf(id));
-    if (!kept) await files.keepSmall(db, id, bytes);
+    const made = kept ? (kept.bytes ?? "none") : await smallPicture(row.media_type, () => contentsOf(id));
+    const bytes = typeof made === "string" ? null : made;
+    if (!kept && made !== "not now") await files.keepSmall(db, id, bytes);
     if (!bytes)
       throw new Failed({
         code: "invalid",

@@ -7,22 +7,27 @@ const MOST_PIXELS = 100_000_000;
 const SECONDS = 5;
 
 /**
- * A picture made small, as WebP, turned as the camera was held and without what the camera wrote into it; null for what
- * is no picture, or none that can be read.
+ * A picture made small, as WebP, turned as the camera was held and without what the camera wrote into it. "none": it is no
+ * picture, or one that cannot be read, and will not come to be one. "not now": there was no time for it.
  * @param type its media type, as its name says; what it holds is found out by reading it
  */
-export async function smallPicture(type: string, bytes: () => Promise<Buffer>): Promise<Buffer | null> {
-  if (looksLike(type) !== "picture") return null;
+export async function smallPicture(
+  type: string,
+  bytes: () => Promise<Buffer>,
+): Promise<Buffer | "none" | "not now"> {
+  if (looksLike(type) !== "picture") return "none";
   // Loaded where somebody looks: the job process and most pages never do.
   const { default: sharp } = await import("sharp");
+  // What cannot be fetched says nothing of what it holds.
+  const all = await bytes();
   try {
-    return await sharp(await bytes(), { limitInputPixels: MOST_PIXELS, failOn: "error" })
+    return await sharp(all, { limitInputPixels: MOST_PIXELS, failOn: "error" })
       .rotate()
       .resize({ width: SIDE, height: SIDE, fit: "inside", withoutEnlargement: true })
       .timeout({ seconds: SECONDS })
       .webp({ quality: 70 })
       .toBuffer();
-  } catch {
-    return null;
+  } catch (e) {
+    return e instanceof Error && /^timeout/i.test(e.message) ? "not now" : "none";
   }
 }

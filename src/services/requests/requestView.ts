@@ -15,7 +15,7 @@ import {
   type Task,
 } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
-import { type Step } from "@/core/route";
+import type { Step } from "@/core/route";
 import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { accountOf, followerOf, hearerOf, partyName, type Party } from "@/core/form";
