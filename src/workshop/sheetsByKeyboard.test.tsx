@@ -267,6 +267,12 @@ describe("the form sheet", () => {
     await u.selectOptions(screen.getByLabelText("Which fields"), "with rules and checks");
     expect(shown()).toEqual(["Total"]);
     expect(screen.getByText("1 of 4 fields.")).toBeTruthy();
+    await u.click(screen.getByRole("button", { name: "Show all fields" }));
+    // What was marked among other rows is marked no more.
+    act(() => name("Total").focus());
+    press("ArrowDown", { shiftKey: true });
+    await u.selectOptions(screen.getByLabelText("Which fields"), "needed ones");
+    expect(screen.queryByText("2 rows marked.")).toBeNull();
     await u.selectOptions(screen.getByLabelText("Which fields"), "All fields");
     await u.click(screen.getByRole("button", { name: "Fold all" }));
     expect(shown()).toEqual(["Who", "Total", "Size"]);

@@ -113,6 +113,11 @@ export function FormSheet() {
     focusSoon,
     deeds: rowDeeds,
   } = useFieldDeeds(sheet, { edit, tell }, setFolded, showNew);
+  const look = (next: Looked) => {
+    // Marks go from row to row: among others they would come to hold rows nobody marked.
+    rowDeeds.unmark();
+    setLooked(next);
+  };
   const { marks, deeds: cellDeeds } = useAccessMarks(sheet, edit, tell);
   const { change: toKind, changing, done } = useKindChange({ definition, edit, facts, factsData, office });
   const deeds: FieldDeeds = useMemo(
@@ -149,7 +154,7 @@ export function FormSheet() {
         <FormTools
           add={(kind) => add(place(kind), kind)}
           looked={looked}
-          onLook={setLooked}
+          onLook={look}
           steps={allSteps}
           showAccess={showAccess}
           onAccess={setShowAccess}
@@ -229,7 +234,7 @@ export function FormSheet() {
             {fields.length > 0 && rows.length === 0 && (
               <p className="py-6 text-soft">
                 No field is so.{" "}
-                <button type="button" className="link" onClick={() => setLooked(ALL)}>
+                <button type="button" className="link" onClick={() => look(ALL)}>
                   Show all fields
                 </button>
               </p>
@@ -260,7 +265,7 @@ export function FormSheet() {
           access={showAccess}
           marked={showAccess ? sizeOf(markedCells) : marked.size}
           found={found && { count: found.count, of: countOf(fields) }}
-          onAll={() => setLooked(ALL)}
+          onAll={() => look(ALL)}
         />
       </Panel>
       <Separator
