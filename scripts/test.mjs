@@ -1,5 +1,5 @@
 import { spawn } from "node:child_process";
-import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { closeSync, existsSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 import { buildPrograms, ensureBuild } from "./lib/build.mjs";
@@ -12,6 +12,7 @@ import {
   IMAP,
   POSTGRES,
 } from "./lib/packages.mjs";
+import { keepRunning } from "./lib/keepRunning.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
 import { STAND_INS, standIns } from "./lib/standIns.mjs";
 
@@ -138,6 +139,9 @@ async function seed(database, requests, objects, more = {}) {
   if (code !== 0) throw new Trouble("The demo data could not be made.", "See above.");
 }
 
+/** The programs that the browser tests work with, while they run. */
+let servers = [];
+
 async function browser() {
   await ensureDebianPackages([BROWSER]);
   await ensureBuild(root);
@@ -155,9 +159,22 @@ async function browser() {
     ...around,
   };
   const programs = [...STAND_INS.map(([, p]) => p), "dist/src/web/server.cjs", "dist/src/worker/main.cjs"];
-  const servers = programs.map((program) =>
-    spawn(process.execPath, [program], { cwd: root, env: { ...process.env, ...env }, stdio: "ignore" }),
+  const log = join(results, "programs.log");
+  const out = openSync(log, "w");
+  // Kept running as they are where they do real work; what ended by itself is said.
+  servers = programs.map((program) =>
+    keepRunning({
+      name: program,
+      command: process.execPath,
+      args: [program],
+      cwd: root,
+      env: { ...process.env, ...env },
+      say,
+      hopeless: (name) => say(`${name} cannot run with these settings`),
+      out,
+    }),
   );
+  const failedBefore = failed;
   try {
     for (let i = 0; ; i++) {
       const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
@@ -197,9 +214,15 @@ async function browser() {
     passed += r?.stats.expected ?? 0;
     failed += r ? r.stats.unexpected + r.stats.flaky + r.errors.length : 1;
   } finally {
-    for (const s of servers) s.kill("SIGTERM");
+    await Promise.all(servers.map((s) => s.stop()));
+    servers = [];
+    closeSync(out);
+    if (failed > failedBefore)
+      process.stdout.write(`\nWhat the programs said last:\n${lastLines(log, 60)}\n`);
   }
 }
+
+const lastLines = (file, n) => readFileSync(file, "utf8").trimEnd().split("\n").slice(-n).join("\n");
 
 async function main() {
   if (args.includes("--help")) return void process.stdout.write(HELP);
@@ -269,6 +292,7 @@ async function main() {
 
 async function end(code) {
   for (const c of children) c.kill("SIGTERM");
+  await Promise.all(servers.map((s) => s.stop()));
   await cluster?.stop();
   process.exit(code);
 }

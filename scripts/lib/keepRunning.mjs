@@ -10,10 +10,10 @@ export const HOPELESS = 2;
 /**
  * Keeps a program running: started again whenever it ends, with growing waits.
  * @param {{ name: string, command: string, args: string[], env: object, cwd: string, say: (line: string) => void,
- *   hopeless: (name: string) => void }} what
+ *   hopeless: (name: string) => void, out?: "inherit" | number }} what `out`: where what it prints goes
  * @returns {{ stop(): Promise<void>, pid(): number | undefined }}
  */
-export function keepRunning({ name, command, args, env, cwd, say, hopeless }) {
+export function keepRunning({ name, command, args, env, cwd, say, hopeless, out = "inherit" }) {
   let child = null;
   let stopping = false;
   let wait = FIRST_WAIT_MS;
@@ -21,7 +21,7 @@ export function keepRunning({ name, command, args, env, cwd, say, hopeless }) {
   const begin = () => {
     timer = null;
     const began = Date.now();
-    child = spawn(command, args, { cwd, env, stdio: ["ignore", "inherit", "inherit"], detached: true });
+    child = spawn(command, args, { cwd, env, stdio: ["ignore", out, out], detached: true });
     child.once("exit", (code, signal) => {
       child = null;
       if (stopping) return;

@@ -23,11 +23,14 @@ interface Bounds {
 }
 /**
  * Commands and pages; and searches, which go through many rows, on connections of their own, so that slow ones never
- * hold up answers. Measured best with 4 to 8 connections for work.
+ * hold up answers. Measured best with 4 to 8 connections for work. The job queue has its own as well, and patience: a
+ * job that is done cannot be ticked off while a command that wants it once more has not ended, and where ticking off
+ * fails its library gives up as a whole.
  */
 const BOUNDS = {
   work: { connections: 8, statement: 15_000, lock: 5_000, idle: 15_000, connect: 5_000 },
   search: { connections: 3, statement: 5_000, lock: 2_000, idle: 5_000, connect: 3_000 },
+  queue: { connections: 4, statement: 30_000, lock: 30_000, idle: 15_000, connect: 30_000 },
 } as const satisfies Record<string, Bounds>;
 type Work = keyof typeof BOUNDS;
 

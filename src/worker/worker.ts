@@ -11,6 +11,7 @@ import type { PoolClient } from "pg";
 import { getPool, jobs } from "@/db";
 import { indexRegisters, queueDueTimers, SYSTEM, watchMailboxes } from "@/services";
 import { JOBS, SCHEDULE } from "./jobs";
+import { watchQueue } from "./watchQueue";
 
 const SWEEP_MS = 1000;
 /** How often timers are looked for that are due. */
@@ -28,7 +29,7 @@ export interface WorkerOptions {
   say(line: string): void;
   jobsAtOnce: number;
 }
-/** So long what is under way may take to end. */
+/** So long what is under way may take to end; a queue that failed does not say when it has ended. */
 const STOP_MS = 10_000;
 
 /**
@@ -68,8 +69,9 @@ async function startOn(
       .query("select pg_advisory_lock($1, hashtext($2))", [ALIVE, workerPool.id])
       .catch((e: Error) => lose(e.message));
   });
+  const lookAtQueue = watchQueue(events, concurrency, Date.now, lose);
   const runner = await run({
-    pgPool: pool,
+    pgPool: getPool("queue"),
     concurrency,
     pollInterval: 500,
     preset: {
@@ -91,7 +93,10 @@ async function startOn(
       Object.entries(JOBS).map(([name, kind]) => [name, (payload) => kind.run(kind.payload.parse(payload))]),
     ),
   });
-  runner.promise.catch((e: unknown) => lose(e instanceof Error ? e.message : String(e)));
+  runner.promise.then(
+    () => lose("the queue ended by itself"),
+    (e: unknown) => lose(e instanceof Error ? e.message : String(e)),
+  );
   const utils = await makeWorkerUtils({ pgPool: pool }).catch(async (e: unknown) => {
     await runner.stop().catch(() => undefined);
     throw e;
@@ -99,11 +104,10 @@ async function startOn(
   // Mostly there is nothing to do; after an update it may take a while, beside everything else.
   void indexRegisters(SYSTEM).catch((e: Error) => say(`worker: indexes of registers: ${e.message}`));
   const suspected = new Set<string>();
-  const sweep = setInterval(
-    () =>
-      void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`)),
-    SWEEP_MS,
-  );
+  const sweep = setInterval(() => {
+    lookAtQueue();
+    void sweepDead(utils, alive, mine, suspected).catch((e: Error) => say(`worker: sweep: ${e.message}`));
+  }, SWEEP_MS);
   let looking = false;
   const timers = setInterval(() => {
     if (looking) return;

@@ -223,3 +223,29 @@ it("an answer given clears its timers, and no job for them stays behind", async 
   // What is not due is not in the queue, where every look for something to do would come upon it.
   expect(await sql("select 1 from graphile_worker.jobs where key like 'timer:%'")).toEqual([]);
 });
+
+it("a worker whose queue gives up begins anew", async () => {
+  const worker = startWorker();
+  const add = () => sql("select graphile_worker.add_job('record_starts', '{}'::json)");
+  const done = async () => (await sql("select 1 from graphile_worker.jobs")).length === 0;
+  await add();
+  await until("it takes jobs", done);
+  // What it has done cannot be ticked off, once: the queue holds that for the end of everything.
+  await sql("create sequence refusals");
+  await sql(`create function refuse() returns trigger language plpgsql as $$
+    begin
+      if nextval('refusals') = 1 then raise exception 'not now'; end if;
+      return old;
+    end $$`);
+  await sql(
+    "create trigger refuse before delete on graphile_worker._private_jobs for each row execute function refuse()",
+  );
+  await add();
+  await until(
+    "it was refused",
+    async () => (await sql<{ called: boolean }>("select is_called as called from refusals"))[0]!.called,
+  );
+  await add();
+  await until("that job and the next are done all the same", done, 30_000);
+  expect(worker.exitCode).toBeNull();
+}, 60_000);
