@@ -8,6 +8,7 @@ import { Editor as file } from "./file/Editor";
 import { Editor as files } from "./files/Editor";
 import { Editor as lines } from "./lines/Editor";
 import { Editor as lookUp } from "./look-up/Editor";
+import { Editor as severalRecords } from "./several-records/Editor";
 import { Editor as lookUpInSeveral } from "./look-up-in-several/Editor";
 import { Editor as money } from "./money/Editor";
 import { Editor as number } from "./number/Editor";
@@ -34,6 +35,7 @@ export const FIELD_EDITORS = {
   "several choices": severalChoices,
   person: null,
   "look-up": lookUp,
+  "several records": severalRecords,
   "look-up in several": lookUpInSeveral,
   file,
   files,

@@ -13,6 +13,7 @@ import { view as signature } from "./signature/Input";
 import { view as lines } from "./lines/Input";
 import { view as longText } from "./long-text/Input";
 import { view as lookUp } from "./look-up/Input";
+import { view as severalRecords } from "./several-records/Input";
 import { view as lookUpInSeveral } from "./look-up-in-several/Input";
 import { view as money } from "./money/Input";
 import { view as number } from "./number/Input";
@@ -50,6 +51,7 @@ export const FIELD_INPUTS = {
   "several choices": severalChoices,
   person,
   "look-up": lookUp,
+  "several records": severalRecords,
   "look-up in several": lookUpInSeveral,
   file,
   files,

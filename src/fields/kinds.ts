@@ -14,6 +14,7 @@ import { signature } from "./signature/kind";
 import { lines } from "./lines/kind";
 import { longText } from "./long-text/kind";
 import { lookUp } from "./look-up/kind";
+import { severalRecords } from "./several-records/kind";
 import { lookUpInSeveral } from "./look-up-in-several/kind";
 import { money } from "./money/kind";
 import { number } from "./number/kind";
@@ -50,6 +51,7 @@ export const FIELDS = {
   "several choices": severalChoices,
   person,
   "look-up": lookUp,
+  "several records": severalRecords,
   "look-up in several": lookUpInSeveral,
   file,
   files,

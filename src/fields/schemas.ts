@@ -15,6 +15,7 @@ import { schema as signature } from "./signature/schema";
 import { schema as lines } from "./lines/schema";
 import { schema as longText } from "./long-text/schema";
 import { schema as lookUp } from "./look-up/schema";
+import { schema as severalRecords } from "./several-records/schema";
 import { schema as lookUpInSeveral } from "./look-up-in-several/schema";
 import { schema as money } from "./money/schema";
 import { schema as number } from "./number/schema";
@@ -51,6 +52,7 @@ export const FIELD_SCHEMAS = {
   "several choices": severalChoices,
   person,
   "look-up": lookUp,
+  "several records": severalRecords,
   "look-up in several": lookUpInSeveral,
   file,
   files,

@@ -23,6 +23,7 @@ export interface FieldParts {
   "several choices": { column: true };
   person: { column: true };
   "look-up": { column: true };
+  "several records": { column: false };
   "look-up in several": { column: true };
   file: { column: true };
   files: { column: false };

@@ -11,16 +11,19 @@ type Found = Awaited<ReturnType<InputContext["lookUp"]>>[number];
 interface Props {
   /** The column whose records are ticked. */
   column: Field;
-  /** Ids that stand in lines already. */
+  /** Ids that are there already, and what is said of those. */
   there: ReadonlySet<string>;
-  /** How many lines there is still room for. */
+  saysThere: string;
+  /** What each becomes: one, many. */
+  thing: readonly [string, string];
+  /** How many there is still room for. */
   room: number;
   context: InputContext;
   onAdd(ids: string[]): void;
 }
 
-/** Many records ticked at once, a line for each; what is ticked stays so while another is looked for. */
-export function AddSeveral({ column, there, room, context, onAdd }: Props) {
+/** Many records ticked at once; what is ticked stays so while another is looked for. */
+export function AddSeveral({ column, there, saysThere, thing, room, context, onAdd }: Props) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
   const [found, setFound] = useState<Found[] | null>(null);
@@ -69,7 +72,7 @@ export function AddSeveral({ column, there, room, context, onAdd }: Props) {
         onChange={(e) => tick(f, e.target.checked)}
       />
       <span className="min-w-0 flex-1">{f.title}</span>
-      {there.has(f.id) && <span className="text-sm text-soft">in a line already</span>}
+      {there.has(f.id) && <span className="text-sm text-soft">{saysThere}</span>}
     </label>
   );
   return (
@@ -94,7 +97,7 @@ export function AddSeveral({ column, there, room, context, onAdd }: Props) {
         </div>
         <div className="mt-4 flex items-center gap-3">
           <Button look="main" disabled={ticked.size === 0} onClick={add}>
-            {ticked.size === 1 ? "Add 1 line" : `Add ${ticked.size} lines`}
+            {ticked.size === 1 ? `Add 1 ${thing[0]}` : `Add ${ticked.size} ${thing[1]}`}
           </Button>
           <Button look="quiet" onClick={() => setOpen(false)}>
             Leave it

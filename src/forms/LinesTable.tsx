@@ -87,7 +87,11 @@ export function LinesTable({
   // Where its first look-up has not just a few offered, a line can be added for each of many.
   const several = columns.find(
     (c) =>
-      FIELDS[c.kind].idOf === "record" && c.register !== undefined && mayFill(c) && !context.offers[c.id],
+      FIELDS[c.kind].idOf === "record" &&
+      FIELDS[c.kind].many === null &&
+      c.register !== undefined &&
+      mayFill(c) &&
+      !context.offers[c.id],
   );
   const addAll = (ids: readonly string[]) => {
     const next = nextRowId(rows);
@@ -176,6 +180,8 @@ export function LinesTable({
       </Button>
       {several && (
         <AddSeveral
+          saysThere="in a line already"
+          thing={["line", "lines"]}
           column={several}
           there={new Set(rows.map((r) => String(r[several.id] ?? "")))}
           room={Math.max(most - rows.length, 0)}

@@ -2,6 +2,7 @@ export { Leading, shownValue } from "./FieldInput";
 export { Prose } from "./Prose";
 export { FormView, type FormViewProps } from "./FormView";
 export type { FormAsk, InputContext, LookUp } from "./inputContext";
+export { onlyEditable } from "./onlyEditable";
 export { Picker, type Option } from "./Picker";
 export { type FormSource } from "./useEvaluation";
 export { FilesAtProvider, type FilesAt } from "./filesAt";

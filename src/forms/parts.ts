@@ -8,3 +8,4 @@ export { NumberInput } from "./NumberInput";
 export { offeredIn } from "./offered";
 export { offeredBy } from "./offeredBy";
 export { Picker, type Option } from "./Picker";
+export { RecordsInput } from "./RecordsInput";

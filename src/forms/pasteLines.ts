@@ -90,7 +90,7 @@ async function namesOf(
       const text = raw.trim();
       if (!c || text === "" || known.has(key(c, text))) continue;
       if (FIELDS[c.kind].idOf === "person") known.set(key(c, text), personNamed(facts.people, text));
-      else if (c.register !== undefined && FIELDS[c.kind].idOf === "record")
+      else if (c.register !== undefined && FIELDS[c.kind].cell && FIELDS[c.kind].idOf === "record")
         asked.set(key(c, text), { register: c.register, text });
     }
   const todo = [...asked];

@@ -67,7 +67,7 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);
   return useMemo(() => {
     const made = evaluateForm(program, data, access, around.made, around.extra, source.before);
-    const others = notOffered(program.fields, source.offers, made.data, access);
+    const others = notOffered(program.fields, source.offers, made.data, access, program.kinds);
     const r = others.length === 0 ? made : { ...made, problems: [...made.problems, ...others] };
     const there = Object.entries(source.failed).filter(
       ([path]) => !program.byId.get(path.split("/").at(-1)!)?.worked,

@@ -17,10 +17,13 @@ export function useSaveQueue<W>(how: Saving<W> & { leaving: "overtake" | "ask" }
     const ask = (e: BeforeUnloadEvent) => {
       if (leaving === "ask" && !queue.idle) e.preventDefault();
     };
+    const back = () => void queue.flush();
     window.addEventListener("pagehide", leave);
+    window.addEventListener("online", back);
     window.addEventListener("beforeunload", ask);
     return () => {
       window.removeEventListener("pagehide", leave);
+      window.removeEventListener("online", back);
       window.removeEventListener("beforeunload", ask);
       void queue.flush();
     };

@@ -1617,6 +1617,53 @@ export interface components {
           id: string;
           name: string;
           /** @constant */
+          kind: "several records";
+          label?: string;
+          help?: string;
+          text?: string;
+          needed?: string;
+          shown?: string;
+          worked?: string;
+          /** @constant */
+          copied?: true;
+          /** @constant */
+          fixed?: true;
+          /** @enum {string} */
+          hand?: "in" | "out" | "in and out";
+          starting?: string;
+          offered?: string;
+          /** @constant */
+          personal?: true;
+          checks?: {
+            must: string;
+            records?: {
+              register: string;
+              /** @enum {string} */
+              there: "none" | "some";
+            };
+            say: string;
+            /** @constant */
+            passable?: true;
+            about?: string[];
+          }[];
+          /** @constant */
+          unique?: true;
+          /** @constant */
+          total?: true;
+          min?: string;
+          max?: string;
+          options?: string[];
+          optionLabels?: {
+            [key: string]: string;
+          };
+          register?: string;
+          registers?: string[];
+          fields?: components["schemas"]["Field"][];
+        }
+      | {
+          id: string;
+          name: string;
+          /** @constant */
           kind: "look-up in several";
           label?: string;
           help?: string;
@@ -2225,6 +2272,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -2262,6 +2310,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -2299,6 +2348,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -2336,6 +2386,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -2386,6 +2437,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -2423,6 +2475,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -2460,6 +2513,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -2497,6 +2551,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -3307,6 +3362,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -3344,6 +3400,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -3381,6 +3438,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -3418,6 +3476,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -3468,6 +3527,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -3505,6 +3565,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -3542,6 +3603,7 @@ export interface components {
               | "several choices"
               | "person"
               | "look-up"
+              | "several records"
               | "look-up in several"
               | "file"
               | "files"
@@ -3579,6 +3641,7 @@ export interface components {
                 | "several choices"
                 | "person"
                 | "look-up"
+                | "several records"
                 | "look-up in several"
                 | "file"
                 | "files"
@@ -3876,6 +3939,7 @@ export interface components {
                   | "several choices"
                   | "person"
                   | "look-up"
+                  | "several records"
                   | "look-up in several"
                   | "file"
                   | "files"

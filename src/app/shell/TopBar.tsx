@@ -5,6 +5,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { Button, Popover, whenText } from "@/ui";
 import { becomeAction, signOutAction } from "../actions/signIn";
+import { sweepUnkept } from "./unkept";
 import { moveClockAction } from "../actions/requests";
 import { Find } from "./Find";
 import { Notices } from "./Notices";
@@ -131,7 +132,8 @@ export function TopBar({ me, demo, unread, dark }: TopBarProps) {
             What is asked of you, your sessions, password and times away
           </Link>
         </p>
-        <form action={signOutAction}>
+        {/* Who signs out leaves nothing behind for whoever uses this browser next. */}
+        <form action={signOutAction} onSubmit={() => sweepUnkept(Date.now(), true)}>
           <Button small type="submit">
             Sign out
           </Button>

@@ -1,4 +1,5 @@
 import { act, renderHook } from "@testing-library/react";
+import { sameTyped, sweepUnkept } from "./unkept";
 import { useKept } from "./useKept";
 
 beforeEach(() => jest.useFakeTimers());
@@ -103,4 +104,108 @@ it("saves one after the other, so that an older text cannot come in last", async
   expect(k.said()).toBe("Keeping…");
   await act(async () => ends[1]!());
   expect(k.said()).toBe("Kept. You can leave and come back.");
+});
+
+describe("until it has reached the server", () => {
+  // A form that is left holds what it could not send.
+  beforeEach(() => localStorage.clear());
+  type Kept = { ok: boolean; value?: { savedAt: number } };
+  const held = () => JSON.parse(localStorage.getItem("unkept una form") ?? "null") as unknown;
+  /** A page of a form that the server had kept at a moment, as it begins. */
+  function page(begins: string, over: number | null, save: (v: string) => Promise<Kept>) {
+    const put: unknown[] = [];
+    const hook = renderHook(
+      ({ value }) =>
+        useKept(value, save, {
+          place: "una form",
+          over,
+          held: (v) => ({ text: v }),
+          put: (x) => put.push(x),
+        }),
+      { initialProps: { value: begins } },
+    );
+    return { put, type: (value: string) => hook.rerender({ value }), now: () => hook.result.current };
+  }
+  const down = () => Promise.reject(new Error("offline"));
+
+  it("is held in the browser, put back where nothing else was kept since, and let go once it is there", async () => {
+    const before = page("", 5, down);
+    before.type("typed offline");
+    await wait(800);
+    expect(held()).toMatchObject({ value: { text: "typed offline" }, over: 5 });
+    const again = page("", 5, () => Promise.resolve({ ok: true, value: { savedAt: 9 } }));
+    expect(again.put).toEqual([{ text: "typed offline" }]);
+    expect(again.now().found).toMatchObject({ back: true });
+    again.type("typed offline");
+    await wait(800);
+    expect(held()).toBeNull();
+  });
+
+  it("is asked about where the server has kept something else since, and outlives what is typed meanwhile", async () => {
+    page("", 5, down).type("mine");
+    await wait(800);
+    const later = page("other", 7, () => Promise.resolve({ ok: true, value: { savedAt: 9 } }));
+    expect(later.put).toEqual([]);
+    expect(later.now().found).toMatchObject({ back: false });
+    later.type("other, and more");
+    await wait(800);
+    const once = page("other, and more", 9, down);
+    expect(once.now().found).toMatchObject({ back: false });
+    act(() => once.now().found!.take());
+    expect(once.put).toEqual([{ text: "mine" }]);
+    expect(once.now().found).toBeNull();
+    expect(page("mine", 9, down).now().found).toBeNull();
+  });
+
+  it("counts from what this page has kept, not only from what it began with", async () => {
+    let up = true;
+    const p = page("", null, () => (up ? Promise.resolve({ ok: true, value: { savedAt: 20 } }) : down()));
+    p.type("a");
+    await wait(800);
+    expect(held()).toBeNull();
+    up = false;
+    p.type("ab");
+    await wait(800);
+    expect(held()).toMatchObject({ over: 20 });
+    const again = page("a", 20, down);
+    expect(again.put).toEqual([{ text: "ab" }]);
+  });
+
+  it("is not asked about where the server has it, and its answer was lost", async () => {
+    page("", 5, down).type("there");
+    await wait(800);
+    const again = page("there", 8, down);
+    expect([again.put, again.now().found, held()]).toEqual([[], null, null]);
+  });
+
+  it("goes with what is sent or thrown away, when it grew old, and when somebody signs out", async () => {
+    const sent = page("", 5, down);
+    sent.type("x");
+    await wait(800);
+    sent.now().stop();
+    expect(held()).toBeNull();
+    for (const all of [false, true]) {
+      localStorage.setItem("unkept a", JSON.stringify({ value: 1, over: null, at: 0 }));
+      localStorage.setItem("unkept b", JSON.stringify({ value: 1, over: null, at: 40 * 86_400_000 }));
+      localStorage.setItem("theme", "dark");
+      sweepUnkept(41 * 86_400_000, all);
+      expect(Object.keys(localStorage)).toEqual(all ? ["theme"] : ["unkept b", "theme"]);
+    }
+  });
+
+  it("what is no such thing any more is as if it were not there", () => {
+    for (const odd of ["", "null", "[]", "{", '{"value":1}', '{"at":"x","over":null}']) {
+      localStorage.setItem("unkept una form", odd);
+      expect(page("", null, down).now().found).toBeNull();
+    }
+  });
+});
+
+it("two values are the same in whatever order they name it, and not where a row moved", () => {
+  const row = (n: string, x: string) => ({ "#": n, x });
+  expect(sameTyped({ a: "1", b: [row("1", "y")], c: null }, { b: [{ x: "y", "#": "1" }], a: "1" })).toBe(
+    true,
+  );
+  expect(sameTyped({ b: [row("1", "y"), row("2", "z")] }, { b: [row("2", "z"), row("1", "y")] })).toBe(false);
+  expect(sameTyped({ a: false }, {})).toBe(false);
 });

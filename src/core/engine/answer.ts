@@ -66,7 +66,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const open = notPassed(result.problems, c.passed ?? {});
   const problems = [
     ...open,
-    ...notOffered(definition.fields, offers, result.data, access),
+    ...notOffered(definition.fields, offers, result.data, access, turn.release.kinds.fields),
     ...signaturesReused(turn.release, turn.state.data, result.data),
   ];
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in

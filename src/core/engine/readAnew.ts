@@ -5,6 +5,7 @@ import {
   fieldValue,
   findField,
   isPicked,
+  targetsOf,
   labelOf,
   valueChanges,
   type AccessOf,
@@ -151,8 +152,8 @@ class Naming {
   /** @param unread what stands for something that cannot be read any more, or not by them */
   private text(f: Field, v: Stored, unread = String(v)): string {
     const { kinds } = this.turn.release;
-    const to = typeof v === "string" && v !== "" ? kinds.fields[f.kind].links?.target(f, v) : null;
-    if (to && this.turn.facts.hidesFromActor(`record ${to.register}.name`)) return unread;
+    const hidden = (register: string) => this.turn.facts.hidesFromActor(`record ${register}.name`);
+    if (targetsOf(f, v, kinds.fields).some((to) => hidden(to.register))) return unread;
     if (v === null || v === "" || Array.isArray(v)) return "";
     if (f.optionLabels) return choicesText(f, String(v));
     const read = fieldValue(f, v, kinds.fields, this.turn.facts);

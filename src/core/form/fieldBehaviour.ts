@@ -1,6 +1,7 @@
 import type { FieldKind } from "@/fields/shapes";
 import type { ContextValue, Type, Value } from "../expression";
 import type { Field, Stored } from "./field";
+import { MOST_RECORDS } from "./mostRecords";
 import type { ValueMistake } from "./formProblem";
 import type { Registers } from "./registerShape";
 import type { CellContext, CellRead, SheetCell } from "./sheetCell";
@@ -91,6 +92,14 @@ export interface FieldBehaviour {
   filler: string | null;
   /** What a cell of a sheet comes to; null where it stands in no cell. */
   cell: ((f: Field, cell: SheetCell, ctx: CellContext) => CellRead) | null;
+}
+
+/** The records a value points at: as many as its kind holds. */
+export function targetsOf(f: TypedField, raw: unknown, kinds: FieldKinds): RecordRef[] {
+  const { links, many } = kinds[f.kind];
+  if (!links || typeof raw !== "string" || raw === "") return [];
+  // One more than there may be, so that it is seen that there are too many; a mistake is all that comes of the others.
+  return (many?.texts(raw) ?? [raw]).slice(0, MOST_RECORDS + 1).flatMap((x) => links.target(f, x) ?? []);
 }
 
 /** Whether one of several things is picked in it: a person, a record, a choice. */

@@ -33,6 +33,10 @@ export interface FormProblem {
     | "not-a-text"
     | "no-person"
     | "no-record"
+    /** One or more of several. */
+    | "records-gone"
+    | "too-many-records"
+    | "too-few-records"
     | "no-request"
     | "no-file"
     /** A signature that stands in the form already, or twice. */

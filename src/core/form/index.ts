@@ -83,6 +83,7 @@ export type { Access, AccessOf } from "./access";
 export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
 export { pointedAtBy, pointerTo } from "./pointers";
+export { MOST_RECORDS, mostRecords } from "./mostRecords";
 export { notOffered } from "./notOffered";
 export { startingValues } from "./startingValues";
 export { circles } from "./circles";
@@ -100,6 +101,7 @@ export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
 export {
   isPicked,
   mayOffer,
+  targetsOf,
   isSaidInALine,
   type FieldBehaviour,
   type FieldKinds,

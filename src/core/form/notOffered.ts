@@ -1,4 +1,5 @@
 import type { AccessOf } from "./access";
+import type { FieldKinds } from "./fieldBehaviour";
 import { findField, isGroup, labelOf, type Field, type FormData } from "./field";
 import type { FormProblem } from "./formProblem";
 
@@ -11,6 +12,7 @@ export function notOffered(
   offers: Readonly<Record<string, readonly string[]>> | undefined,
   data: FormData,
   access: AccessOf,
+  kinds: FieldKinds,
 ): FormProblem[] {
   const out: FormProblem[] = [];
   for (const [id, values] of Object.entries(offers ?? {})) {
@@ -19,7 +21,8 @@ export function notOffered(
     const { field, parents } = found;
     if ([field, ...parents.filter((p) => !isGroup(p))].some((f) => access(f.id) !== "edit")) continue;
     const allowed = new Set(values);
-    const wrong = (v: unknown): v is string => typeof v === "string" && v !== "" && !allowed.has(v);
+    const texts = (v: string) => kinds[field.kind].many?.texts(v) ?? [v];
+    const wrong = (v: unknown) => typeof v === "string" && v !== "" && texts(v).some((x) => !allowed.has(x));
     const table = parents.find((p) => p.kind === "lines");
     if (!table) {
       if (wrong(data[id])) out.push({ code: "not-offered", path: id, data: { field: labelOf(field) } });

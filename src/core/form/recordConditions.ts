@@ -1,4 +1,4 @@
-import { Entity, isContext, type Names, type Value } from "../expression";
+import { Entity, isContext, isList, type Names, type Value } from "../expression";
 import type { FormProgram } from "./compileForm";
 import type { Facts } from "./facts";
 import { findField, type Field } from "./field";
@@ -29,6 +29,14 @@ export class RecordConditions {
 
   /** Whether what was picked can be picked, by what is filled in now; null where the server alone can tell. */
   offered(f: Field, picked: Value, spot: Spot): Come | null {
+    if (!isList(picked)) return this.oneOffered(f, picked, spot);
+    // Of several each must be one: what is certain not to be says so, whatever cannot be told of the others.
+    const come = picked.map((one) => this.oneOffered(f, one, spot));
+    const bad = come.find((c) => c && "yes" in c && !c.yes) ?? come.find((c) => c && "why" in c);
+    return bad ?? (come.includes(null) ? null : { yes: true });
+  }
+
+  private oneOffered(f: Field, picked: Value, spot: Spot): Come | null {
     const of = this.columnsOf(f, picked);
     if (of === undefined) return null;
     if (of === null) return { yes: false };

@@ -9,6 +9,8 @@ export function stored(v: Value, kind: Pick<FieldBehaviour, "links" | "many">): 
   return isTime(v) || isDateTime(v) ? valueText(v).replace(/(\d\d:\d\d):00$/, "$1") : valueText(v);
 }
 
-/** Whether a value is a record a field cannot point at: its id there would be that of another. */
-export const isForeign = (v: Value, f: TypedField, kind: Pick<FieldBehaviour, "links">): boolean =>
-  v instanceof Entity && kind.links !== null && !kind.links.registers(f).includes(v.of);
+/** Whether a value is a record a field cannot point at, or holds one: its id there would be that of another. */
+export const isForeign = (v: Value, f: TypedField, kind: Pick<FieldBehaviour, "links" | "many">): boolean => {
+  if (kind.many && isList(v)) return v.some((x) => isForeign(x, f, { ...kind, many: null }));
+  return v instanceof Entity && kind.links !== null && !kind.links.registers(f).includes(v.of);
+};

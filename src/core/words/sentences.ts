@@ -65,6 +65,12 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field}: there is no request "${value}". Numbers look like LOAN-0042.`;
     case "no-record":
       return `${at}${field}: record "${value}" is not there any more. Pick another from the list.`;
+    case "records-gone":
+      return `${at}${field}: a record is not there any more. Take it out, or pick another.`;
+    case "too-many-records":
+      return `${at}${field} may hold ${limit} records; these are ${value}.`;
+    case "too-few-records":
+      return `${at}${field} needs at least ${limit} records; ${value === "1" ? "this is 1" : `these are ${value}`}.`;
     case "too-many-lines":
       return `${field} may have ${limit} lines; this has ${value}.`;
     case "too-few-lines":

@@ -42,7 +42,12 @@ export interface Followed {
   form: FormPage | null;
   /** What they are asked to change. */
   changes:
-    (Pick<TaskView, "form" | "seen" | "draftId"> & { task: string; by: string | null; note: string }) | null;
+    | (Pick<TaskView, "form" | "seen" | "draftId" | "draftAt"> & {
+        task: string;
+        by: string | null;
+        note: string;
+      })
+    | null;
   letters: LetterShown[];
   mayWithdraw: boolean;
   /** Whether they hear of it by letters. */
@@ -100,8 +105,16 @@ async function changesOf(
 ): Promise<Followed["changes"]> {
   const view = await taskView(c.actor, number, task);
   if (!view.ok) throw new Failed(view.failure);
-  const { form, seen, draftId, wants } = view.value;
-  return { task, form, seen, draftId, by: staff ? (wants?.by ?? null) : null, note: wants?.note ?? "" };
+  const { form, seen, draftId, draftAt, wants } = view.value;
+  return {
+    task,
+    form,
+    seen,
+    draftId,
+    draftAt,
+    by: staff ? (wants?.by ?? null) : null,
+    note: wants?.note ?? "",
+  };
 }
 
 const gone = (why: string) => fail({ code: "invalid", data: { path: "", message: why } });

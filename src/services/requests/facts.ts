@@ -13,20 +13,20 @@ import {
   type ScopeValues,
   type Touching,
 } from "@/core/engine";
-import type { TypedField } from "@/core/kinds";
 import {
   flatFields,
   REQUESTS,
+  targetsOf,
   type FactsData,
   type Field,
   type FileFacts,
   type FormData,
+  type RecordRef,
   type Registers,
   type StoredRecord,
 } from "@/core/form";
 import { recordsLinked, requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
-import type { RecordRef } from "@/core/form";
 import type { Directory } from "../kernel/directory";
 import { loadFileFacts, type FileReach } from "../files/fileFacts";
 import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
@@ -82,19 +82,13 @@ interface FormOf {
   calendar?: string;
 }
 
-/** What a value points at, where it points at a record. */
-function targetsOf(f: TypedField, raw: unknown): RecordRef[] {
-  const to = typeof raw === "string" ? KINDS.fields[f.kind].links?.target(f, raw) : null;
-  return to ? [to] : [];
-}
-
 /** The records that values point at. */
 export function recordsHeld(fields: readonly Field[], data: FormData): RecordRef[] {
   return flatFields(fields).flatMap((f): RecordRef[] => {
     const v = data[f.id];
-    if (f.kind !== "lines" || !Array.isArray(v)) return targetsOf(f, v);
+    if (f.kind !== "lines" || !Array.isArray(v)) return targetsOf(f, v, KINDS.fields);
     const columns = (f.fields ?? []).filter((c) => KINDS.fields[c.kind].links);
-    return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => targetsOf(c, row[c.id])));
+    return columns.flatMap((c) => v.slice(0, 2000).flatMap((row) => targetsOf(c, row[c.id], KINDS.fields)));
   });
 }
 
@@ -178,7 +172,8 @@ async function gather(
         const r = seen.get(`${key}/${id}`);
         if (!r) continue;
         (records[key] ??= {})[r.id] = r;
-        for (const c of shape.columns) for (const to of targetsOf(c, r[c.id])) want(to.register, to.id);
+        for (const c of shape.columns)
+          for (const to of targetsOf(c, r[c.id], KINDS.fields)) want(to.register, to.id);
       }
     }
   }

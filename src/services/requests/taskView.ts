@@ -63,6 +63,8 @@ export interface TaskView {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
+  /** When what they typed before was kept; null where nothing was. */
+  draftAt: number | null;
   /** What it was asked for has ended, the request or the procedure: an answer changes nothing of it. */
   over: "request" | "procedure" | null;
   /** For a task of a procedure: the form of what handed to it, as far as the step that did shows it. */
@@ -163,6 +165,7 @@ export const taskView = defineUseCase(
       meanwhile: { changed: over?.changed ?? [], clashes: over?.clashes ?? [] },
       note: typeof note === "string" ? note : "",
       draftId: draft?.id ?? randomUUID(),
+      draftAt: draft?.changed_at ?? null,
       over: overWords(row.ended_at !== null, isEnded(state)),
       caller: await callerForm(c, loaded, level),
     };

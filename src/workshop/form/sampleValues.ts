@@ -1,4 +1,5 @@
 import {
+  targetsOf,
   walkFields,
   type Facts,
   type Field,
@@ -127,8 +128,10 @@ function keptAs(
   data: FactsData,
 ): string | boolean | null {
   if (from.links && to.links && typeof raw === "string") {
-    const at = from.links.target(field, raw);
-    return at && to.links.registers(next).includes(at.register) ? to.links.pointer(at) : null;
+    const { pointer, registers } = to.links;
+    const at = targetsOf(field, raw, KINDS.fields).filter((x) => registers(next).includes(x.register));
+    if (to.many) return at.map(pointer).join("\n");
+    return at[0] ? pointer(at[0]) : null;
   }
   if (from.idOf === "file" && to.idOf === "file" && typeof raw === "string") {
     const ids = from.many?.texts(raw) ?? [raw];

@@ -24,6 +24,7 @@ export { OptionsDetail } from "./OptionsDetail";
 export { OffersChip } from "./OffersChip";
 export { PortsChip } from "./PortsChip";
 export { RangeDetail } from "./RangeDetail";
+export { RegisterDetail } from "./RegisterDetail";
 export { HoldsRow, RegisterRow, startRow } from "./RecordRows";
 export { RuleEditor } from "./RuleEditor";
 export { isEmptyRule, ruleText } from "./ruleText";

@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import type { FormData, FormProblem } from "@/core/form";
-import { FilesAtProvider, FormView, type FormAsk } from "@/forms";
+import { rebase, type FormData, type FormProblem } from "@/core/form";
+import { FilesAtProvider, FormView, onlyEditable, type FormAsk } from "@/forms";
 import type { Followed } from "@/services";
 import { Banner, Button, useAlive } from "@/ui";
 import {
@@ -14,11 +14,12 @@ import {
 import { useKept } from "../../shell/useKept";
 import { usePassed } from "../../shell/usePassed";
 import { usePhone } from "../../shell/usePhone";
+import { UnkeptFound } from "../../shell/UnkeptFound";
 
 /** The form of somebody outside who was asked to change what they sent. */
 export function ChangesForm({
   token,
-  changes: { task, draftId, form, seen },
+  changes: { task, draftId, draftAt, form, seen },
 }: {
   token: string;
   changes: NonNullable<Followed["changes"]>;
@@ -33,10 +34,19 @@ export function ChangesForm({
   const { passed, onPass } = usePassed(draftId);
   const phone = usePhone();
   const alive = useAlive();
-  const theirs = (d: FormData): FormData =>
-    Object.fromEntries(Object.entries(d).filter(([id]) => form.access[id] === "edit"));
+  const theirs = (d: FormData): FormData => onlyEditable(d, form);
   const ask: FormAsk = (d, q) => askFollowedAction(token, task, theirs(d), q);
-  const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before));
+  const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before), {
+    // Which link it came by, without what opens it.
+    place: `follow ${token.slice(0, 8)} ${task}`,
+    over: draftAt,
+    held: (d) => ({ data: theirs(d), base: form.before }),
+    put(held) {
+      const was = held as { data: FormData; base: FormData };
+      const over = rebase(form.form.fields, was.base, form.before, { ...was.base, ...theirs(was.data) });
+      setData((d) => ({ ...d, ...theirs(over.data) }));
+    },
+  });
   const send = () =>
     start(async () => {
       setComplain(false);
@@ -66,6 +76,7 @@ export function ChangesForm({
         }}
       >
         {said && <Banner tone="bad">{said.sentence}</Banner>}
+        <UnkeptFound found={kept.found} />
         <FormView
           source={form}
           data={data}

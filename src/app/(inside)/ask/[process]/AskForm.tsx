@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FormView, type FormAsk, type FormSource } from "@/forms";
+import { FormView, onlyEditable, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button, useAlive } from "@/ui";
 import {
   askAtStartAction,
@@ -15,12 +15,14 @@ import { usePassed } from "../../../shell/usePassed";
 import { useKept } from "../../../shell/useKept";
 import { usePhone } from "../../../shell/usePhone";
 import { say } from "../../../shell/say";
+import { UnkeptFound } from "../../../shell/UnkeptFound";
 
 export function AskForm({
   process,
   draftId,
+  person,
   source,
-  restored,
+  restoredAt,
   press,
   back,
   next,
@@ -28,8 +30,11 @@ export function AskForm({
 }: {
   process: string;
   draftId: string;
+  /** Who fills it in. */
+  person: string;
   source: FormSource & { data: FormData };
-  restored: boolean;
+  /** When what is in it was kept; null where it is new. */
+  restoredAt: number | null;
   /** What was pressed on a record's page. */
   press: { start: string; record: string } | null;
   /** What comes of it once it is sent, in words. */
@@ -53,7 +58,12 @@ export function AskForm({
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
   const ask = useCallback<FormAsk>((d, q) => askAtStartAction(process, press, d, q), [process, press]);
-  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press));
+  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press), {
+    place: `${person} ask ${draftId}`,
+    over: restoredAt,
+    held: (d) => onlyEditable(d, source),
+    put: (held) => setData((d) => ({ ...d, ...onlyEditable(held as FormData, source) })),
+  });
   const send = () =>
     start(async () => {
       setComplain(false);
@@ -82,7 +92,10 @@ export function AskForm({
         if (files === 0 && ended) send();
       }}
     >
-      {restored && <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>}
+      {restoredAt !== null && !kept.found && (
+        <Banner tone="info">This is what you had typed before. It was kept for you.</Banner>
+      )}
+      <UnkeptFound found={kept.found} />
       {said && <Banner tone="bad">{said.sentence}</Banner>}
       <FormView
         source={source}

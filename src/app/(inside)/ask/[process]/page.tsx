@@ -64,7 +64,8 @@ export default async function AskProcessPage({
         process={p.key}
         draftId={draft}
         source={form}
-        restored={restoredAt !== null}
+        restoredAt={restoredAt}
+        person={actor.id}
         press={press}
         next={next}
         saysAfter={saysAfter}

@@ -41,6 +41,8 @@ const page = (kept: FormData, seen: number) => (
     meanwhile={{ changed: [], clashes: [] }}
     note=""
     draftId="8c1f3f0e-6a7e-4a54-9d4c-3d2f5a3c1b11"
+    person="una"
+    draftAt={null}
     question="Your answer"
   />
 );
@@ -103,4 +105,26 @@ it("a page that fetched itself with nothing changed stays as it is", () => {
   const { rerender } = render(page({ total: "5.00", reason: "frost" }, 6));
   rerender(page({ total: "5.00", reason: "frost" }, 8));
   expect(screen.queryByText(/Changed while/)).toBeNull();
+});
+
+it("what never reached the server is put onto what stands there now, with its note", async () => {
+  localStorage.setItem(
+    "unkept una answer TEST-0001 t3",
+    JSON.stringify({
+      value: {
+        data: { total: "8.00", reason: "frost" },
+        note: "by hand",
+        base: { total: "5.00", reason: "frost" },
+      },
+      over: null,
+      at: Date.now(),
+    }),
+  );
+  render(page({ total: "5.00", reason: "rain" }, 9));
+  expect(await screen.findByText(/is here again/)).not.toBeNull();
+  // What they typed, and what somebody else changed where they had not.
+  expect([total().value, reason().value]).toEqual(["8.00", "rain"]);
+  expect(screen.getByLabelText<HTMLTextAreaElement>("Note").value).toBe("by hand");
+  expect(screen.getByText(/Changed while you had this open/)).not.toBeNull();
+  localStorage.clear();
 });

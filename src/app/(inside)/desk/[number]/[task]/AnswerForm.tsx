@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
-import { FormView, type FormAsk, type FormSource } from "@/forms";
+import { FormView, onlyEditable, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button, useAlive, type ButtonLook } from "@/ui";
 import {
   actAction,
@@ -18,6 +18,7 @@ import { usePassed } from "../../../../shell/usePassed";
 import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
+import { UnkeptFound } from "../../../../shell/UnkeptFound";
 import { Meanwhile } from "./Meanwhile";
 
 interface Props {
@@ -37,9 +38,18 @@ interface Props {
   meanwhile: Pick<Rebased, "changed" | "clashes">;
   note: string;
   draftId: string;
+  /** Who answers, and when what they typed was kept last. */
+  person: string;
+  draftAt: number | null;
   question: string;
 }
 
+/** What was typed, and what it was typed over, as it is held in the browser. */
+interface Held {
+  data: FormData;
+  note: string;
+  base: FormData;
+}
 type Answered = Props["answers"][number];
 
 const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
@@ -57,6 +67,8 @@ export function AnswerForm({
   meanwhile: before,
   note: firstNote,
   draftId,
+  person,
+  draftAt,
   question,
 }: Props) {
   const router = useRouter();
@@ -81,15 +93,32 @@ export function AnswerForm({
     (d, q) => askAtTaskAction(number, task.id, onlyEditable(d, source), q),
     [number, task.id, source],
   );
-  const kept = useKept(typed, (t) =>
-    saveTaskDraftAction(
-      number,
-      task.id,
-      draftId,
-      editable ? onlyEditable(t.data, source) : {},
-      base.data,
-      t.note,
-    ),
+  const kept = useKept(
+    typed,
+    (t) =>
+      saveTaskDraftAction(
+        number,
+        task.id,
+        draftId,
+        editable ? onlyEditable(t.data, source) : {},
+        base.data,
+        t.note,
+      ),
+    {
+      place: `${person} answer ${number} ${task.id}`,
+      over: draftAt,
+      held: (t): Held => ({ data: onlyEditable(t.data, source), note: t.note, base: base.data }),
+      put(held) {
+        const was = held as Held;
+        // Others may have changed what it was typed over.
+        const over = rebase(source.form.fields, was.base, stored, {
+          ...was.base,
+          ...onlyEditable(was.data, source),
+        });
+        setTyped((t) => ({ data: { ...t.data, ...onlyEditable(over.data, source) }, note: was.note }));
+        if (over.changed.length > 0) setMeanwhile((m) => together(m, over));
+      },
+    },
   );
   // The page fetched itself anew: what was typed is put onto what is there now, and what changed is said.
   if (seen > base.seen) {
@@ -181,6 +210,7 @@ export function AnswerForm({
           )}
         </div>
       )}
+      <UnkeptFound found={kept.found} />
       <FormView
         source={source}
         data={typed.data}
@@ -300,6 +330,3 @@ const together = (a: Props["meanwhile"], b: Props["meanwhile"]): Props["meanwhil
 });
 
 const editableIn = (source: FormSource): boolean => Object.values(source.access).includes("edit");
-
-const onlyEditable = (data: FormData, source: FormSource): FormData =>
-  Object.fromEntries(Object.entries(data).filter(([id]) => source.access[id] === "edit"));

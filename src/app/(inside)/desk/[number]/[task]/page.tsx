@@ -89,6 +89,8 @@ export default async function TaskPage({ params, searchParams }: Props) {
           meanwhile={v.meanwhile}
           note={v.note}
           draftId={v.draftId}
+          draftAt={v.draftAt}
+          person={actor.id}
           question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
         />
         {v.caller && (

@@ -1,0 +1,3 @@
+import { fieldOf } from "@/contracts/fieldOf";
+
+export const schema = fieldOf("several records", {});
