@@ -20,6 +20,7 @@ export const stepForm = z.strictObject({
   shows: z.enum(["together", "pages", "guided"]).optional(),
   heading: z.string().min(1).max(200).optional(),
   help: z.string().min(1).max(2000).optional(),
+  answers: z.enum(["top", "end"]).optional(),
   parts: z.array(z.string().max(60)).max(500).optional(),
   columns: z.array(z.string().max(60)).max(500).optional(),
 });

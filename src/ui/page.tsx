@@ -25,7 +25,7 @@ export function PageHeader({
         </div>
         {lead && <p className="mt-1.5 max-w-[70ch] text-soft">{lead}</p>}
       </div>
-      {action && <div className="flex flex-wrap gap-2">{action}</div>}
+      {action && <div className="no-print flex flex-wrap gap-2">{action}</div>}
     </header>
   );
 }

@@ -478,6 +478,8 @@ export interface components {
           shows?: "together" | "pages" | "guided";
           heading?: string;
           help?: string;
+          /** @enum {string} */
+          answers?: "top" | "end";
           parts?: string[];
           columns?: string[];
         };
@@ -4048,6 +4050,7 @@ export interface components {
             shows?: ("together" | "pages" | "guided") | null;
             heading?: string | null;
             help?: string | null;
+            answers?: ("top" | "end") | null;
             parts?: string[] | null;
             columns?: string[] | null;
           };

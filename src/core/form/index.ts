@@ -2,7 +2,7 @@ export * from "./field";
 export { MAIL_SCOPE, mailNames, type MailFacts } from "./mailNames";
 export { isEmailAddress } from "./emailAddress";
 export { ADDRESS_PARTS, addressFrom, addressText, keptAddress, type PostalAddress } from "./postalAddress";
-export { arrangedFields, fillableIn, type FormShows, type StepForm } from "./stepForm";
+export { arrangedFields, fillableIn, type AnswersAt, type FormShows, type StepForm } from "./stepForm";
 export { fieldsOfPart, guideParts, placeInGuide, type GuidePart } from "./guide";
 export { choicesText, optionNamed, readsTwice } from "./optionNamed";
 export { likeBefore } from "./likeBefore";

@@ -3,6 +3,9 @@ import { isGroup, walkFields, type Field } from "./field";
 /** How a form is shown: everything below each other, page by page as somebody likes, or one page after the other. */
 export type FormShows = "together" | "pages" | "guided";
 
+/** Where the buttons stand by which a step is answered. */
+export type AnswersAt = "top" | "end";
+
 /** What somebody sees of the form where they fill it in: at a start, or at a step. */
 export interface StepForm {
   /** Absent: by pages at a start, together at a step. */
@@ -10,6 +13,11 @@ export interface StepForm {
   /** What stands above it in the place of what the step is called. */
   heading?: string;
   help?: string;
+  /**
+   * Where the answers stand: above the form, or below all of it, so that whoever answers has gone through it; absent:
+   * at the foot of what is in sight.
+   */
+  answers?: AnswersAt;
   /**
    * Ids of the pages, sections and fields shown, in this order; absent: the whole form. What is left out cannot be filled
    * in there, whatever access says.

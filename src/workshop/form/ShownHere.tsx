@@ -1,6 +1,14 @@
 "use client";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
-import { arrangedFields, isGroup, walkFields, type Field, type FormShows, type StepForm } from "@/core/form";
+import {
+  arrangedFields,
+  isGroup,
+  walkFields,
+  type Field,
+  type AnswersAt,
+  type FormShows,
+  type StepForm,
+} from "@/core/form";
 import { START } from "@/core/route";
 import { Boxes, Button, Popover, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
@@ -10,6 +18,11 @@ const SHOWS: Record<FormShows, string> = {
   together: "everything below each other",
   pages: "by pages, in any order",
   guided: "guided: one page after the other",
+};
+const ANSWERS: Record<AnswersAt | "foot", string> = {
+  foot: "always in sight, at the foot",
+  top: "on top, before the form",
+  end: "at the end, after all of the form",
 };
 const SHORT: Record<FormShows, string> = { together: "All at once", pages: "By pages", guided: "Guided" };
 
@@ -63,6 +76,16 @@ export function ShownHere({ step }: { step: string }) {
             onCommit={(t) => set({ help: t.trim() || null })}
           />
         </div>
+        {step !== START && (
+          <label className="grid gap-1">
+            <span className="text-soft">The answers stand</span>
+            <Select
+              value={form.answers ?? "foot"}
+              onPick={(v) => set({ answers: v === "foot" ? null : (v as AnswersAt) })}
+              options={Object.entries(ANSWERS).map(([value, label]) => ({ value, label }))}
+            />
+          </label>
+        )}
         <Parts fields={d.definition.fields} form={form} set={set} />
       </div>
     </Popover>

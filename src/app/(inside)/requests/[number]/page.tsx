@@ -6,6 +6,7 @@ import { AreaHere } from "../../../shell/areaHere";
 import { Conversation } from "../../../shell/Conversation";
 import { Earlier, shownOf } from "../../../shell/Earlier";
 import { Missing } from "../../../shell/Missing";
+import { PrintButton } from "../../../shell/PrintButton";
 import { Path } from "../../../shell/Path";
 import { RequestState } from "../../../shell/RequestState";
 import { StagesReached } from "../../../shell/StagesReached";
@@ -32,6 +33,9 @@ export default async function RequestPage({ params, searchParams }: Props) {
   const others = v.mayWatch ? "/progress" : "/desk";
   return (
     <>
+      <p className="only-print text-sm">
+        {v.number} as {actor.name} sees it, printed {whenText(v.now, actor.zone)}
+      </p>
       <AreaHere area={v.requester.id === actor.id ? "/ask" : others} />
       <PageHeader
         above={`${v.number} · ${v.process.name} ${v.process.version} · asked by ${v.requester.says}, ${whenText(v.startedAt, actor.zone)}`}
@@ -55,6 +59,7 @@ export default async function RequestPage({ params, searchParams }: Props) {
                 Ask again
               </Link>
             )}
+            <PrintButton />
             <RequestDeeds
               number={v.number}
               zone={actor.zone}

@@ -1,7 +1,7 @@
 import { KINDS } from "@/kinds";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { prepareForm, type Field, type FormData } from "@/core/form";
+import { prepareForm, type AnswersAt, type Field, type FormData } from "@/core/form";
 import { actAction } from "../../../../actions/requests";
 import { AnswerForm } from "./AnswerForm";
 
@@ -20,7 +20,7 @@ const FIELDS: Field[] = [
   { id: "reason", name: "Reason", kind: "text" },
 ];
 const { form } = prepareForm(FIELDS, { registers: {}, kinds: KINDS });
-const page = (kept: FormData, seen: number) => (
+const page = (kept: FormData, seen: number, answersAt?: AnswersAt) => (
   <AnswerForm
     number="TEST-0001"
     task={{ id: "t3", shared: false, taken: false, purpose: "decide" }}
@@ -36,6 +36,7 @@ const page = (kept: FormData, seen: number) => (
       zone: "Europe/Dublin",
       requester: { kind: "person", id: "una" },
       number: "TEST-0001",
+      ...(answersAt ? { layout: { answers: answersAt } } : {}),
     }}
     seen={seen}
     meanwhile={{ changed: [], clashes: [] }}
@@ -127,4 +128,16 @@ it("what never reached the server is put onto what stands there now, with its no
   expect(screen.getByLabelText<HTMLTextAreaElement>("Note").value).toBe("by hand");
   expect(screen.getByText(/Changed while you had this open/)).not.toBeNull();
   localStorage.clear();
+});
+
+it.each([
+  ["top" as const, true, false],
+  ["end" as const, false, false],
+  [undefined, false, true],
+])("answers at %s stand before the form: %s, stay in sight: %s", (at, before, stays) => {
+  const { container } = render(page({ total: "5.00", reason: "frost" }, 6, at));
+  const button = screen.getByRole("button", { name: "Approve" });
+  const follows = button.compareDocumentPosition(total()) & Node.DOCUMENT_POSITION_FOLLOWING;
+  expect(follows !== 0).toBe(before);
+  expect(container.querySelector("[data-foot]") !== null).toBe(stays);
 });

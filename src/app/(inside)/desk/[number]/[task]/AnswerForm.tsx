@@ -3,7 +3,7 @@ import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
 import { FormView, onlyEditable, type FormAsk, type FormSource } from "@/forms";
-import { Banner, Button, useAlive, type ButtonLook } from "@/ui";
+import { Button, useAlive } from "@/ui";
 import {
   actAction,
   askAtTaskAction,
@@ -19,19 +19,13 @@ import { useKept } from "../../../../shell/useKept";
 import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
 import { UnkeptFound } from "../../../../shell/UnkeptFound";
+import { AnswerBar, type Answered } from "./AnswerBar";
 import { Meanwhile } from "./Meanwhile";
 
 interface Props {
   number: string;
   task: { id: string; shared: boolean; taken: boolean; purpose: string };
-  answers: {
-    id: string;
-    label: string;
-    tone: "agree" | "refuse" | "plain";
-    note: boolean;
-    returns: boolean;
-    then: string;
-  }[];
+  answers: Answered[];
   source: FormSource & { data: FormData; before: FormData };
   /** The event after which what is kept was read. */
   seen: number;
@@ -50,13 +44,6 @@ interface Held {
   note: string;
   base: FormData;
 }
-type Answered = Props["answers"][number];
-
-const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
-  agree: "main",
-  refuse: "brick",
-  plain: "plain",
-};
 
 export function AnswerForm({
   number,
@@ -182,6 +169,22 @@ export function AnswerForm({
   };
   const over = said && ["already-answered", "taken-by-other", "ended", "not-yours"].includes(said.code);
 
+  const at = source.layout?.answers ?? "foot";
+  const bar = (
+    <AnswerBar
+      at={at}
+      question={question}
+      kept={files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
+      said={said && { sentence: said.sentence, over: over === true }}
+      answers={answers}
+      ended={ended}
+      busy={busy}
+      note={typed.note}
+      onNote={(note) => setTyped((t) => ({ ...t, note }))}
+      onAnswer={answer}
+      onHandOver={() => setHanding(true)}
+    />
+  );
   return (
     <div data-touch inert={!alive}>
       {task.shared && (
@@ -211,6 +214,7 @@ export function AnswerForm({
         </div>
       )}
       <UnkeptFound found={kept.found} />
+      {at === "top" && bar}
       <FormView
         source={source}
         data={typed.data}
@@ -234,71 +238,7 @@ export function AnswerForm({
         data={typed.data}
         onSettle={(clash) => setMeanwhile((m) => ({ ...m, clashes: m.clashes.filter((c) => c !== clash) }))}
       />
-      <section
-        aria-labelledby="answer"
-        data-foot
-        className="z-10 mt-6 border-t border-line-strong bg-ground pt-3 pb-3 md:sticky md:bottom-0"
-      >
-        <div className="mb-1.5 flex items-center gap-3">
-          <h2 id="answer" className="!text-base">
-            {question}
-          </h2>
-          <p role="status" className="min-w-0 flex-1 truncate text-sm text-soft">
-            {files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
-          </p>
-          <Button small look="quiet" disabled={busy} onClick={() => setHanding(true)}>
-            Hand over…
-          </Button>
-        </div>
-        {said && (
-          <Banner tone="bad">
-            {said.sentence}
-            {over && (
-              <>
-                {" "}
-                <button type="button" className="link" onClick={() => router.push("/desk")}>
-                  Back to the desk
-                </button>
-              </>
-            )}
-          </Banner>
-        )}
-        {!ended && (
-          <p className="text-soft">
-            The answers ({answers.map((a) => a.label).join(", ")}) come at the end, where everything is looked
-            over.
-          </p>
-        )}
-        <label htmlFor="note" className="sr-only">
-          Note
-        </label>
-        <textarea
-          id="note"
-          rows={typed.note.includes("\n") || typed.note.length > 80 ? 3 : 1}
-          className="input mb-2 max-w-3xl"
-          value={typed.note}
-          onChange={(e) => setTyped((t) => ({ ...t, note: e.target.value }))}
-          placeholder="Note: everybody who sees the request can read it"
-        />
-        <div className="flex flex-wrap items-start gap-3">
-          {(ended ? answers : []).map((a) => (
-            <div key={a.id}>
-              <Button
-                look={LOOK[a.tone]}
-                disabled={busy}
-                onClick={() => answer(a)}
-                aria-describedby={`then-${a.id}`}
-              >
-                {a.label}
-              </Button>
-              <p id={`then-${a.id}`} className="mt-0.5 max-w-52 text-sm leading-snug text-soft">
-                {a.then}
-                {a.note ? "; needs a note" : ""}
-              </p>
-            </div>
-          ))}
-        </div>
-      </section>
+      {at !== "top" && bar}
       {anew && (
         <AnewDialog
           answer={anew.answer.label}

@@ -1,0 +1,47 @@
+import { expect, test } from "@playwright/test";
+import { accessible, be } from "./people";
+
+test("a request is printed whole, in ink on white, without what is pressed, however it is looked at", async ({
+  page,
+  context,
+}) => {
+  await be(page, "maeve.dunlea", "/progress?process=object-loan");
+  const number = await page.locator('a[href^="/requests/LOAN"]').first().innerText();
+  await context.addCookies([{ name: "theme", value: "dark", url: page.url() }]);
+  await page.goto(`/requests/${/LOAN-\d+/.exec(number)![0]}`);
+  await expect(page.getByRole("button", { name: "Print" })).toBeVisible();
+  await expect(page.getByText(/as Maeve Dunlea sees it/)).toBeHidden();
+  await page.emulateMedia({ media: "print" });
+  // An upright sheet of A4 between its margins.
+  await page.setViewportSize({ width: 688, height: 1000 });
+  await expect(page.getByText(/as Maeve Dunlea sees it, printed/)).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Trail" })).toBeVisible();
+  await expect(page.getByRole("button")).toHaveCount(0);
+  await expect(page.getByRole("navigation")).toHaveCount(0);
+  const looks = await page.evaluate(() => {
+    const { color } = getComputedStyle(document.querySelector("h1")!);
+    return { ground: getComputedStyle(document.body).backgroundColor, color };
+  });
+  expect(looks).toEqual({ ground: "rgb(255, 255, 255)", color: "rgb(0, 0, 0)" });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(688);
+  await accessible(page);
+});
+
+test("at twice the size a form is read and filled in without going sideways", async ({ page }) => {
+  // 1280 by 800 at 200 %.
+  await page.setViewportSize({ width: 640, height: 400 });
+  for (const form of ["store-key", "supplies", "acquisition-offers"]) {
+    await be(page, "lucia.penrose", `/ask/${form}`);
+    await expect(page.getByRole("button", { name: "Send request" })).toBeAttached();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(640);
+  }
+  await page.goto("/ask/supplies");
+  await page.getByRole("button", { name: "Send request" }).click();
+  // What is wrong is said on top, with a way to each place, and is heard.
+  const said = page.getByRole("alert").first();
+  await expect(said).toBeVisible();
+  await page.getByRole("button", { name: "Items needs at least one line." }).focus();
+  await page.getByRole("button", { name: "Project is needed." }).press("Enter");
+  await expect(page.getByLabel(/^Project/)).toBeFocused();
+  await accessible(page);
+});
