@@ -7,6 +7,14 @@ export const fieldProperties = {
   label: z.string().min(1).max(200).optional(),
   help: z.string().max(1000).optional(),
   text: z.string().max(MAX_PROSE).optional(),
+  picture: z
+    .strictObject({
+      hash: z.string().regex(/^[0-9a-f]{64}$/),
+      says: z.string().max(300),
+      width: z.int().min(1).max(10_000),
+      height: z.int().min(1).max(10_000),
+    })
+    .optional(),
   needed: formula.optional(),
   shown: formula.optional(),
   worked: formula.optional(),

@@ -47,6 +47,7 @@ export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";
 export * as formDrafts from "./formDrafts";
 export * as files from "./files";
+export * as pictures from "./pictures";
 export type { PersonRow } from "./people";
 export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registers";
 export type { RecordNoteRow } from "./recordNotes";

@@ -8,6 +8,7 @@ import { Editor as file } from "./file/Editor";
 import { Editor as files } from "./files/Editor";
 import { Editor as lines } from "./lines/Editor";
 import { Editor as lookUp } from "./look-up/Editor";
+import { Editor as textBlock } from "./text-block/Editor";
 import { Editor as severalRecords } from "./several-records/Editor";
 import { Editor as lookUpInSeveral } from "./look-up-in-several/Editor";
 import { Editor as money } from "./money/Editor";
@@ -44,5 +45,5 @@ export const FIELD_EDITORS = {
   lines,
   section: null,
   page: null,
-  "text block": null,
+  "text block": textBlock,
 } satisfies { [K in FieldKind]: FieldEditor };

@@ -6,6 +6,7 @@ import { FieldInput } from "./FieldInput";
 import { LinesTable } from "./LinesTable";
 import { problemsAt, saidOf } from "./problemsAt";
 import { Prose } from "./Prose";
+import { TextPicture } from "./TextPicture";
 import type { FormAtHand } from "./useForm";
 import { WorkedValue } from "./WorkedValue";
 
@@ -15,7 +16,7 @@ const rowsAbout = (about: readonly string[] | undefined, lines: string): Readonl
 /** Whether anything of a field or a group can be seen now. */
 export const isVisible = (form: Pick<FormAtHand, "access" | "result">, f: Field): boolean => {
   if (form.access(f.id) === "hide" || !form.result.shown.has(f.id)) return false;
-  return !isGroup(f) || !!f.text || (f.fields ?? []).some((x) => isVisible(form, x));
+  return !isGroup(f) || !!f.text || !!f.picture || (f.fields ?? []).some((x) => isVisible(form, x));
 };
 
 /** Fields below each other, each with its label; groups with what stands in them. */
@@ -52,6 +53,7 @@ function TextRow({ form, field }: RowProps) {
     >
       {field.label && <p className="mb-1 font-serif font-semibold">{field.label}</p>}
       <GroupText form={form} field={field} />
+      {field.picture && <TextPicture picture={field.picture} />}
     </div>
   );
 }

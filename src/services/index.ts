@@ -85,6 +85,7 @@ export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./des
 export { sendNews } from "./desk/sendNews";
 export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
 export { addFile, MAX_FILE_BYTES, readFile, readSmall, sweepFiles } from "./files/files";
+export { addPicture, pictureOfText, type AddedPicture } from "./workshop/pictures";
 export { findPeople, type FoundPerson } from "./find/findPeople";
 export { find, type Found } from "./find/find";
 export {

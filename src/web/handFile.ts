@@ -3,11 +3,11 @@ import type { FileFacts } from "@/core/form";
 import { failureStatus, sentenceOf, type Outcome } from "@/services";
 import { fileHeaders } from "./fileAnswers";
 
-/** What a page is told of a file it has sent. */
-export const addedFile = async (added: Outcome<FileFacts>): Promise<Response> =>
-  added.ok
-    ? Response.json(added.value, { status: 201 })
-    : Response.json({ sentence: await sentenceOf(added.failure) }, { status: failureStatus(added.failure) });
+/** What a page is told of a file or a picture it has sent. */
+export const added = async (what: Outcome<object>): Promise<Response> =>
+  what.ok
+    ? Response.json(what.value, { status: 201 })
+    : Response.json({ sentence: await sentenceOf(what.failure) }, { status: failureStatus(what.failure) });
 
 /** A file handed to a browser. Refusals are plain sentences: people follow these links. */
 export async function handedFile(found: Outcome<{ file: FileFacts; bytes: Buffer }>): Promise<Response> {

@@ -1,7 +1,7 @@
 export { answerOf, type AnewSeen, type Answer } from "./answer";
 export { formAnswer } from "./formAnswer";
 export { fileHeaders } from "./fileAnswers";
-export { addedFile, asksSmall, handedFile, noFile } from "./handFile";
+export { added, asksSmall, handedFile, noFile } from "./handFile";
 export { Slots } from "./pace";
 export { takeUpload } from "./takeUpload";
 export { ownPath } from "./ownPath";

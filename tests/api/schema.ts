@@ -730,6 +730,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -777,6 +783,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -824,6 +836,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -871,6 +889,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -918,6 +942,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -965,6 +995,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1012,6 +1048,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1059,6 +1101,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1106,6 +1154,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1153,6 +1207,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1200,6 +1260,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1247,6 +1313,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1294,6 +1366,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1341,6 +1419,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1388,6 +1472,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1435,6 +1525,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1482,6 +1578,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1529,6 +1631,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1576,6 +1684,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1623,6 +1737,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1670,6 +1790,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1717,6 +1843,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1764,6 +1896,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1811,6 +1949,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1858,6 +2002,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1905,6 +2055,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1952,6 +2108,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -1999,6 +2161,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -2046,6 +2214,12 @@ export interface components {
           label?: string;
           help?: string;
           text?: string;
+          picture?: {
+            hash: string;
+            says: string;
+            width: number;
+            height: number;
+          };
           needed?: string;
           shown?: string;
           worked?: string;
@@ -3956,6 +4130,12 @@ export interface components {
             label?: string | null;
             help?: string | null;
             text?: string | null;
+            picture?: {
+              hash: string;
+              says: string;
+              width: number;
+              height: number;
+            } | null;
             needed?: string | null;
             shown?: string | null;
             worked?: string | null;

@@ -112,7 +112,7 @@ beforeAll(async () => {
       purpose: "",
       owners: ["tobias.marrin"],
       numbering: { prefix: "MOVES", digits: 4 },
-      title: "{Crates[1].Code}",
+      title: "{Crates}",
       starts: [
         { id: "form", kind: "form", who: { by: "everybody" } },
         { id: "open", kind: "public", letterhead: "Quillhaven Museums", asks: "nothing" },
@@ -151,7 +151,7 @@ it("what is picked is counted with, decided by, shown and written, each of them"
   const n = value(await startRequest(lucia, "moves", of("b", "a"))).number;
   const s = await stateOf(n);
   expect(s.data).toMatchObject({ ...of("b", "a"), all: "32" });
-  expect((await sql("select title from request where number = $1", [n]))[0]).toEqual({ title: "b" });
+  expect((await sql("select title from request where number = $1", [n]))[0]).toEqual({ title: "b, a" });
   const task = Object.keys(s.tasks)[0]!;
   const page = value(await taskView(piet, n, task)) as { form: { facts: { records: object } } };
   expect(JSON.stringify(page)).toContain('"code":"a"');

@@ -13,6 +13,7 @@ afterAll(() => world.close());
 /** What is exported besides use cases, and why nobody need be asked about it. */
 const OTHERS: Record<string, string> = {
   SYSTEM: "an actor",
+  pictureOfText: "gives a picture by what nobody can guess, to whoever was given the text it stands in",
   answerLink: "tells what a link leads to, by what nobody can guess",
   answerByLink: "acts as whoever the link was sent to; what it does asks as them",
   addFollowedFile: "acts as whoever the link was sent to; what it does asks as them",
@@ -114,6 +115,7 @@ const CALLS: Record<string, unknown[]> = {
   addAway: ["nobody", "2099-01-01", "2099-01-02", null],
   addDuty: ["nobody", "Duty", { site: null, department: null }],
   addPerson: [{}],
+  addPicture: ["supplies", Buffer.from("no picture")],
   addFile: ["a.txt", Buffer.from("a")],
   addService: ["Some service", ""],
   answerProposal: ["nothing", ["una"], true],

@@ -193,6 +193,20 @@ describe("until it has reached the server", () => {
     }
   });
 
+  it("stays held where an older save ends after a newer one began", async () => {
+    const ends: ((r: Kept) => void)[] = [];
+    const p = page("", null, () => new Promise((r) => ends.push(r)));
+    p.type("a");
+    await wait(800);
+    p.type("ab");
+    // The page is left while the first is still under way.
+    await act(async () => void window.dispatchEvent(new Event("pagehide")));
+    await act(async () => ends[0]!({ ok: true, value: { savedAt: 3 } }));
+    expect(held()).toMatchObject({ value: { text: "ab" } });
+    await act(async () => ends[1]!({ ok: true, value: { savedAt: 4 } }));
+    expect(held()).toBeNull();
+  });
+
   it("what is no such thing any more is as if it were not there", () => {
     for (const odd of ["", "null", "[]", "{", '{"value":1}', '{"at":"x","over":null}']) {
       localStorage.setItem("unkept una form", odd);

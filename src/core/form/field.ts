@@ -71,8 +71,21 @@ export interface Field {
   registers?: string[];
   /** Of a page, a section or a text block: what is read below its heading, with {values}; marked up as `prose` says. */
   text?: string;
+  /** Of a text block: a picture that stands below its words. */
+  picture?: PictureOfText;
   /** For pages, sections and lines. */
   fields?: Field[];
+}
+
+/** A picture as a text names it. */
+export interface PictureOfText {
+  /** SHA-256 of what is kept, in hex. */
+  hash: string;
+  /** What it shows, for whoever does not see it. */
+  says: string;
+  /** In pixels. */
+  width: number;
+  height: number;
 }
 
 export type Hand = "in" | "out" | "in and out";

@@ -8,7 +8,14 @@ export const textBlock: FieldBehaviour = {
   settled: (v) => v,
   mistakes: () => [],
   problems(f, { say }) {
-    if (!f.text?.trim()) say("warning", "no-text", `"${f.name}" says nothing yet.`, "text");
+    if (!f.text?.trim() && !f.picture) say("warning", "no-text", `"${f.name}" says nothing yet.`, "text");
+    if (f.picture && !f.picture.says.trim())
+      say(
+        "warning",
+        "picture-unsaid",
+        `Say what the picture of "${f.name}" shows, for whoever does not see it.`,
+        "picture",
+      );
   },
   has: { options: null, range: null, money: false },
   guess: null,

@@ -42,7 +42,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       ...(isGroup({ kind }) ? { needed: null } : { text: null }),
       // A condition is over what is picked, which is something else now.
       offered: null,
-      ...(kind === "text block" ? { checks: null } : {}),
+      ...(kind === "text block" ? { checks: null } : { picture: null }),
       ...(isGroup({ kind }) ? { worked: null, copied: null, fixed: null } : {}),
     },
   });

@@ -21,6 +21,7 @@ export { LetterChoice } from "./LetterChoice";
 export { LimitChip } from "./LimitChip";
 export { newId } from "./newId";
 export { OptionsDetail } from "./OptionsDetail";
+export { PictureDetail } from "./PictureDetail";
 export { OffersChip } from "./OffersChip";
 export { PortsChip } from "./PortsChip";
 export { RangeDetail } from "./RangeDetail";

@@ -27,7 +27,9 @@ export interface KindViews {
 export interface FieldEditorProps {
   field: Field;
   /** Sets properties, or takes them away with null. */
-  set(patch: { [K in "options" | "register" | "registers" | "min" | "max"]?: Field[K] | null }): void;
+  set(patch: {
+    [K in "options" | "register" | "registers" | "min" | "max" | "picture"]?: Field[K] | null;
+  }): void;
   registers: Registers;
 }
 export interface AnyStepView {

@@ -1,5 +1,5 @@
 import { addFollowedFile, followerBy } from "@/services";
-import { addedFile, takeUpload } from "@/web";
+import { added, takeUpload } from "@/web";
 
 export const dynamic = "force-dynamic";
 
@@ -8,7 +8,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ tok
   const { token } = await params;
   return takeUpload(
     request,
-    async (_, name, bytes) => addedFile(await addFollowedFile(token, name, bytes)),
+    async (_, name, bytes) => added(await addFollowedFile(token, name, bytes)),
     async () => {
       const by = await followerBy(token);
       return "gone" in by ? null : by.actor;

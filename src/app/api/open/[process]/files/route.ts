@@ -1,5 +1,5 @@
 import { addOpenFile, visitorBy } from "@/services";
-import { addedFile, takeUpload } from "@/web";
+import { added, takeUpload } from "@/web";
 
 export const dynamic = "force-dynamic";
 
@@ -8,7 +8,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ pro
   const { process } = await params;
   return takeUpload(
     request,
-    async (actor, name, bytes) => addedFile(await addOpenFile(actor, { process }, name, bytes)),
+    async (actor, name, bytes) => added(await addOpenFile(actor, { process }, name, bytes)),
     () => visitorBy(new URL(request.url).searchParams.get("visit") ?? ""),
   );
 }
