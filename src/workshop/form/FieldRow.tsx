@@ -51,6 +51,8 @@ export const FieldRow = memo(function FieldRow(p: Props) {
   const edit = useDraft((d) => d.edit);
   const { field, deeds } = p;
   const { id } = field;
+  // What stands below a row begins where its name does.
+  const indent = 32 + p.depth * 18;
   const columns = p.steps ? p.steps.length + 2 : 6;
   const group = isGroup(field);
   const problems = useDraft((d) => d.problemsAt("field", id));
@@ -156,7 +158,7 @@ export const FieldRow = memo(function FieldRow(p: Props) {
       </tr>
       {problems.length > 0 && (
         <tr>
-          <td colSpan={columns} className="!h-auto !border-b-0" style={{ paddingLeft: 32 + p.depth * 18 }}>
+          <td colSpan={columns} className="!h-auto !border-b-0" style={{ paddingLeft: indent }}>
             {problems.map((x, i) => (
               <p
                 key={i}
@@ -175,8 +177,11 @@ export const FieldRow = memo(function FieldRow(p: Props) {
       )}
       {p.open && (
         <tr ref={intoView}>
-          <td colSpan={columns} className="!h-auto bg-sheet" style={{ paddingLeft: 32 + p.depth * 18 }}>
-            <FieldDetails field={field} scope={p.scope} deeds={deeds} />
+          <td colSpan={columns} className="!h-auto bg-sheet" style={{ paddingLeft: indent }}>
+            {/* In sight as a whole, however far the sheet is scrolled sideways. */}
+            <div className="sticky" style={{ left: indent, width: `calc(100cqw - ${indent + 24}px)` }}>
+              <FieldDetails field={field} scope={p.scope} deeds={deeds} />
+            </div>
           </td>
         </tr>
       )}

@@ -173,7 +173,7 @@ export function FormSheet() {
             if (to && edit(movedTo(id, to.place))) focusSoon(id);
           }}
         >
-          <div className="max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
+          <div className="@container max-h-[calc(100vh-15.5rem)] overflow-auto pr-3">
             <table
               className={classes("sheet-table", !showAccess && "sheet-grid")}
               style={
