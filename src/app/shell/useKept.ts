@@ -77,8 +77,8 @@ export function useKept<T>(
     // The server may have kept it, and its answer was lost.
     if (typed && sameTyped(typed.value, browser.held(value))) forgetUnkept(browser.place, "typed");
     else if (typed && typed.over === browser.over) {
-      browser.put(typed.value);
-      return setFound({ back: true, at: typed.at });
+      if (putIn(browser, typed.value)) return setFound({ back: true, at: typed.at });
+      forgetUnkept(browser.place, "typed");
     } else if (typed) askAboutUnkept(browser.place, typed);
     const asked = unkeptAt(browser.place, "asked");
     if (asked) setFound({ back: false, at: asked.at });
@@ -86,7 +86,7 @@ export function useKept<T>(
   useEffect(() => look(), [place]);
   const settle = (put: boolean) => {
     const is = browser && unkeptAt(browser.place, "asked");
-    if (put && is) browser.put(is.value);
+    if (put && is) putIn(browser, is.value);
     if (browser) forgetUnkept(browser.place, "asked");
     setFound(null);
   };
@@ -100,4 +100,14 @@ export function useKept<T>(
       forgetUnkept(place, "asked");
     },
   };
+}
+
+/** Puts in what was held; not where it is no such thing any more: a form that cannot be opened is worse than one begun anew. */
+function putIn<T>(browser: InBrowser<T>, held: unknown): boolean {
+  try {
+    browser.put(held);
+    return true;
+  } catch {
+    return false;
+  }
 }

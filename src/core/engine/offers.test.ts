@@ -96,6 +96,28 @@ describe("what a step offers", () => {
     expect(h.state).toMatchObject({ status: "finished", data: { room: "1" } });
   });
 
+  it("is held against each of several, however many there must be of them", () => {
+    const several = FIELDS.map((f): Field =>
+      f.id === "room" ? { ...f, kind: "several records", min: "2", max: "2" } : f,
+    );
+    const route = [FIND, pick([{ field: "room", of: "Free" }])];
+    const d = definitionOf([...route, fin("e", "done")], { fields: several, access: ACCESS });
+    const wrong = problemsOf(d, { registers: { rooms: ROOMS }, kinds: KINDS });
+    expect(wrong.filter((p) => p.where.place === "offers room")).toEqual([]);
+    for (const [room, takes] of [
+      ["3\n1", true],
+      ["1\n3", true],
+      ["1", false],
+      ["1\n2", false],
+    ] as const) {
+      const h = drive(route, several);
+      h.start({ seats: "10" });
+      found(h, ["3", "1"]);
+      expect(offered(h)).toEqual({ room: ["3", "1"] });
+      expect([room, send(h, { room }).ok]).toEqual([room, takes]);
+    }
+  });
+
   it("may be left out where the form allows that, and must be picked where it does not", () => {
     for (const needed of [undefined, "true"]) {
       const fields = FIELDS.map((f) => (f.id === "room" && needed ? { ...f, needed: "true" } : f));

@@ -43,7 +43,10 @@ export function offersAt(turn: Turn, at: At, step: Step): Pick<Visit, "offers"> 
 function keptThing(turn: Turn, field: Field | undefined, v: Value): string | null | { why: string } {
   if (v === null) return null;
   if (!field) return { why: "The field it is offered in is not there." };
-  const r = keptAs(field, v, turn.release.kinds.fields, turn.facts);
+  // How many there must be is said of all that are picked, not of each.
+  const { min: _, max: __, ...single } = field;
+  const one = turn.release.kinds.fields[field.kind].many ? single : field;
+  const r = keptAs(one, v, turn.release.kinds.fields, turn.facts);
   if ("why" in r) return r;
   return typeof r.kept === "string" ? r.kept : { why: `It is nothing to be chosen as “${field.name}”.` };
 }

@@ -1,17 +1,25 @@
-import { findField, type Field, type FormData, type Stored } from "../form";
+import { findField, type Field, type FieldKinds, type FormData, type Stored } from "../form";
 import type { RequestState, Visit } from "./state";
 
 /**
  * The first of what is offered where nothing, or something else, is filled in: what somebody would come to pick. Where
  * nothing is offered it stays; a sample that searches nothing finds nothing.
  */
-export function withOffered(fields: readonly Field[], data: FormData, offers: Visit["offers"]): FormData {
+export function withOffered(
+  fields: readonly Field[],
+  data: FormData,
+  offers: Visit["offers"],
+  kinds: FieldKinds,
+): FormData {
   const out: Record<string, Stored> = { ...data };
   for (const [id, values] of Object.entries(offers ?? {})) {
     const [first] = values;
-    const table = findField(fields, id)?.parents.find((p) => p.kind === "lines");
-    if (first === undefined) continue;
-    const picked = (v: unknown) => (typeof v === "string" && values.includes(v) ? v : first);
+    const found = findField(fields, id);
+    if (first === undefined || !found) continue;
+    const table = found.parents.find((p) => p.kind === "lines");
+    const { many } = kinds[found.field.kind];
+    const all = (v: string) => (many?.texts(v) ?? [v]).every((x) => values.includes(x));
+    const picked = (v: unknown) => (typeof v === "string" && v !== "" && all(v) ? v : first);
     if (!table) out[id] = picked(data[id]);
     else {
       const rows = data[table.id];

@@ -124,7 +124,7 @@ export function* sampleWalk(
       // Fields that people fill in on the way are not known of a sample; what they must hold is waived.
       const { offers } = level.state.visits[x.visit] ?? {};
       const filled = waive(on, x.step, level.state.data);
-      const data = withOffered(on.definition.fields, filled, offers);
+      const data = withOffered(on.definition.fields, filled, offers, on.kinds.fields);
       state = withoutOffers(state);
       const id = outsideId(level, x.id);
       if (!send({ type: "answer", actor, task: id, answer: answer.id, note: "sample", data, anew: true }))

@@ -70,7 +70,8 @@ export function mapFormulas(
       const f = findField(d.fields, "field" in w ? w.field : w.listOf)?.field;
       // Rows are made of things by the names of their columns; what does not fit is told when they are.
       const type = f && f.kind !== "lines" ? fieldType(f, around) : ANY;
-      return "field" in w ? type : listOf(type);
+      // What holds several is a list already.
+      return "field" in w || (f && kinds.fields[f.kind].many) ? type : listOf(type);
     }
     const column = registers[w.of]?.columns.find((c) => c.id === w.column);
     return column ? fieldType(column, around) : ANY;

@@ -141,3 +141,14 @@ it.each([
   expect(follows !== 0).toBe(before);
   expect(container.querySelector("[data-foot]") !== null).toBe(stays);
 });
+
+it.each(["null", '"x"', "{}", '{"data":null,"base":{},"note":1}', '{"data":{},"base":5}'])(
+  "a form opens as it is where what the browser holds is no such thing any more: %s",
+  (value) => {
+    localStorage.setItem("unkept una answer TEST-0001 t3", `{"value":${value},"over":null,"at":1e15}`);
+    render(page({ total: "5.00", reason: "rain" }, 9));
+    expect([total().value, reason().value]).toEqual(["5.00", "rain"]);
+    expect(screen.getByLabelText<HTMLTextAreaElement>("Note").value).toBe("");
+    localStorage.clear();
+  },
+);

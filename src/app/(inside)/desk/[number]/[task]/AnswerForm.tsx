@@ -102,7 +102,10 @@ export function AnswerForm({
           ...was.base,
           ...onlyEditable(was.data, source),
         });
-        setTyped((t) => ({ data: { ...t.data, ...onlyEditable(over.data, source) }, note: was.note }));
+        setTyped((t) => ({
+          data: { ...t.data, ...onlyEditable(over.data, source) },
+          note: String(was.note ?? ""),
+        }));
         if (over.changed.length > 0) setMeanwhile((m) => together(m, over));
       },
     },
