@@ -45,7 +45,8 @@ const form = fc
   });
 const move = fc.record({
   go: fc.constantFrom("next", "back", "stay"),
-  types: fc.array(fc.tuple(fc.nat(2), fc.constantFrom("yes", "no", "")), { maxLength: 2 }),
+  others: fc.boolean(),
+  types: fc.array(fc.tuple(fc.nat(11), fc.constantFrom("yes", "no", "")), { maxLength: 2 }),
 });
 
 it("going through a guided form page by page, forth and back, comes to what filling it in all at once does", () => {
@@ -67,8 +68,10 @@ it("going through a guided form page by page, forth and back, comes to what fill
       const given: [string, string][] = [];
       let at: string | null = shownNow(typed)[0]?.id ?? null;
       for (const m of moves) {
+        // Mostly on the page they are on; and what others change meanwhile is put in on any.
         const here = all.find((p) => p.id === at);
-        const own = here ? [...fieldsOfPart(here)].filter((id) => id.startsWith("f")) : [];
+        const within = here && !m.others ? [...fieldsOfPart(here)] : order;
+        const own = within.filter((id) => id.startsWith("f"));
         for (const [nth, text] of m.types) {
           const id = own[nth % Math.max(own.length, 1)];
           if (id === undefined || !run(typed).shown.has(id)) continue;
