@@ -8,3 +8,4 @@ export { type FormSource } from "./useEvaluation";
 export { FilesAtProvider, type FilesAt } from "./filesAt";
 export { FileLink } from "./FileLink";
 export { sendFile } from "./sendFile";
+export { wontGo } from "./wontGo";

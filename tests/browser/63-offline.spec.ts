@@ -65,3 +65,18 @@ test("on a phone that is offline nothing that is typed is lost, though its page 
     [],
   );
 });
+
+test("what is too long to be taken says so, stays, and is kept once it is shorter", async ({ page }) => {
+  await be(page, "lucia.penrose", "/ask/store-key");
+  const purpose = page.getByLabel(/^Purpose/);
+  await purpose.fill("frames ".repeat(700_000));
+  await expect(page.getByRole("status").filter({ hasText: "may have 20000 characters" })).toContainText(
+    "It stays here as it is",
+  );
+  await page.getByRole("button", { name: "Send request" }).click();
+  await expect(page.getByText(/Purpose may have 20000 characters; this has 4900000/).first()).toBeVisible();
+  expect(await purpose.evaluate((el: HTMLTextAreaElement) => el.value.length)).toBe(4_900_000);
+  await purpose.fill("Count the frames");
+  await expect(page.getByText(/Kept\. You can leave/)).toBeVisible();
+  await page.getByRole("button", { name: "Throw away" }).click();
+});

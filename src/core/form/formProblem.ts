@@ -17,6 +17,8 @@ export interface FormProblem {
     | "not-a-length"
     | "not-a-postal-address"
     | "too-long"
+    /** All of it together; `field` holds most. In millions of bytes. */
+    | "form-too-large"
     | "not-an-option"
     /** A step offers only some of what could be chosen, and this is none of them. */
     | "not-offered"

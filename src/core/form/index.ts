@@ -84,6 +84,7 @@ export { evaluateForm, type FormResult } from "./evaluate";
 export { keptAs } from "./keptAs";
 export { pointedAtBy, pointerTo } from "./pointers";
 export { MOST_RECORDS, mostRecords } from "./mostRecords";
+export { tooLarge } from "./tooLarge";
 export { notOffered } from "./notOffered";
 export { startingValues } from "./startingValues";
 export { circles } from "./circles";

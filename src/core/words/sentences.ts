@@ -51,6 +51,8 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field} is ${limit} at the latest; ${value} is after that.`;
     case "too-long":
       return `${at}${field} may have ${limit} characters; this has ${value}.`;
+    case "form-too-large":
+      return `This form holds ${value} MB of text; up to ${limit} MB can be sent. ${field} holds most of them: shorten it, or add it as a file.`;
     case "not-an-option":
       return `${at}"${value}" is not one of the choices of ${field}: ${limit}.`;
     case "not-offered":

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem } from "@/core/form";
-import { FilesAtProvider, FormView, onlyEditable, type FormAsk } from "@/forms";
+import { FilesAtProvider, FormView, onlyEditable, wontGo, type FormAsk } from "@/forms";
 import type { Followed } from "@/services";
 import { Banner, Button, useAlive } from "@/ui";
 import {
@@ -36,20 +36,26 @@ export function ChangesForm({
   const alive = useAlive();
   const theirs = (d: FormData): FormData => onlyEditable(d, form);
   const ask: FormAsk = (d, q) => askFollowedAction(token, task, theirs(d), q);
-  const kept = useKept(data, (d) => keepChangedAction(token, task, draftId, theirs(d), form.before), {
-    // Which link it came by, without what opens it.
-    place: `follow ${token.slice(0, 8)} ${task}`,
-    over: draftAt,
-    held: (d) => ({ data: theirs(d), base: form.before }),
-    put(held) {
-      const was = held as { data: FormData; base: FormData };
-      const over = rebase(form.form.fields, was.base, form.before, { ...was.base, ...theirs(was.data) });
-      setData((d) => ({ ...d, ...theirs(over.data) }));
+  const kept = useKept(
+    data,
+    async (d) => wontGo(form, d) ?? keepChangedAction(token, task, draftId, theirs(d), form.before),
+    {
+      // Which link it came by, without what opens it.
+      place: `follow ${token.slice(0, 8)} ${task}`,
+      over: draftAt,
+      held: (d) => ({ data: theirs(d), base: form.before }),
+      put(held) {
+        const was = held as { data: FormData; base: FormData };
+        const over = rebase(form.form.fields, was.base, form.before, { ...was.base, ...theirs(was.data) });
+        setData((d) => ({ ...d, ...theirs(over.data) }));
+      },
     },
-  });
+  );
   const send = () =>
     start(async () => {
       setComplain(false);
+      const large = wontGo(form, data);
+      if (large) return setSaid(large);
       const r = await sendChangedAction(token, task, theirs(data), seen, passed).catch(() => null);
       if (!r)
         return setSaid({

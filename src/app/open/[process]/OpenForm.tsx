@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FilesAtProvider, FormView, type FormAsk, type FormSource } from "@/forms";
+import { FilesAtProvider, FormView, wontGo, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button } from "@/ui";
 import { askAtOpenAction, openAgainAction, openLookUpAction, sendOpenAction } from "../../actions/outside";
 import { usePassed } from "../../shell/usePassed";
@@ -60,6 +60,8 @@ export function OpenForm({ process, asks, source }: Props) {
     start(async () => {
       setComplain(false);
       const { visit, data } = now;
+      const large = wontGo(source, data);
+      if (large) return setSaid(large);
       const r = await sendOpenAction(process, visit, { name, email, code, trap, data, passed }).catch(
         () => null,
       );

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useState, useTransition } from "react";
 import type { FormData, FormProblem } from "@/core/form";
-import { FormView, onlyEditable, type FormAsk, type FormSource } from "@/forms";
+import { FormView, onlyEditable, wontGo, type FormAsk, type FormSource } from "@/forms";
 import { Banner, Button, useAlive } from "@/ui";
 import {
   askAtStartAction,
@@ -58,16 +58,21 @@ export function AskForm({
   const waiting = files > 0 ? "A file is on its way…" : null;
   const sendingWord = sending ? "Sending…" : waiting;
   const ask = useCallback<FormAsk>((d, q) => askAtStartAction(process, press, d, q), [process, press]);
-  const kept = useKept(data, (d) => saveAskDraftAction(process, draftId, d, press), {
-    place: `${person} ask ${draftId}`,
-    over: restoredAt,
-    held: (d) => onlyEditable(d, source),
-    put: (held) => setData((d) => ({ ...d, ...onlyEditable(held as FormData, source) })),
-  });
+  const kept = useKept(
+    data,
+    async (d) => wontGo(source, d) ?? saveAskDraftAction(process, draftId, d, press),
+    {
+      place: `${person} ask ${draftId}`,
+      over: restoredAt,
+      held: (d) => onlyEditable(d, source),
+      put: (held) => setData((d) => ({ ...d, ...onlyEditable(held as FormData, source) })),
+    },
+  );
   const send = () =>
     start(async () => {
       setComplain(false);
-      const r = await startAction(process, draftId, data, press, passed).catch(() => null);
+      const r =
+        wontGo(source, data) ?? (await startAction(process, draftId, data, press, passed).catch(() => null));
       if (!r)
         return setSaid({
           sentence: "The server could not be reached. What you typed is still here; try again in a moment.",

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
-import { FormView, onlyEditable, type FormAsk, type FormSource } from "@/forms";
+import { FormView, onlyEditable, wontGo, type FormAsk, type FormSource } from "@/forms";
 import { Button, useAlive } from "@/ui";
 import {
   actAction,
@@ -82,7 +82,8 @@ export function AnswerForm({
   );
   const kept = useKept(
     typed,
-    (t) =>
+    async (t) =>
+      wontGo(source, t.data) ??
       saveTaskDraftAction(
         number,
         task.id,
@@ -125,6 +126,8 @@ export function AnswerForm({
   ) =>
     start(async () => {
       setComplain(false);
+      const large = input.type === "answer" ? wontGo(source, typed.data) : null;
+      if (large) return setSaid({ ...large, code: "form" });
       const r = await actAction(number, input).catch(() => null);
       if (!r)
         return setSaid({
