@@ -9,7 +9,10 @@ export const fieldProperties = {
   text: z.string().max(MAX_PROSE).optional(),
   picture: z
     .strictObject({
-      hash: z.string().regex(/^[0-9a-f]{64}$/),
+      hash: z
+        .string()
+        .regex(/^[0-9a-f]{64}$/)
+        .meta({ examples: ["0".repeat(64)] }),
       says: z.string().max(300),
       width: z.int().min(1).max(10_000),
       height: z.int().min(1).max(10_000),

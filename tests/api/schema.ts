@@ -731,6 +731,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -784,6 +785,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -837,6 +839,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -890,6 +893,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -943,6 +947,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -996,6 +1001,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1049,6 +1055,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1102,6 +1109,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1155,6 +1163,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1208,6 +1217,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1261,6 +1271,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1314,6 +1325,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1367,6 +1379,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1420,6 +1433,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1473,6 +1487,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1526,6 +1541,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1579,6 +1595,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1632,6 +1649,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1685,6 +1703,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1738,6 +1757,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1791,6 +1811,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1844,6 +1865,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1897,6 +1919,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -1950,6 +1973,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -2003,6 +2027,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -2056,6 +2081,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -2109,6 +2135,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -2162,6 +2189,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -2215,6 +2243,7 @@ export interface components {
           help?: string;
           text?: string;
           picture?: {
+            /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
             hash: string;
             says: string;
             width: number;
@@ -4131,6 +4160,7 @@ export interface components {
             help?: string | null;
             text?: string | null;
             picture?: {
+              /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
               hash: string;
               says: string;
               width: number;
