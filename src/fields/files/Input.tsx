@@ -1,8 +1,6 @@
+import { byLine, joinedByLine } from "@/core/form";
 import { FilesInput } from "@/forms/parts";
 import type { FieldView } from "../input";
-
-/** As they are kept: a line each. */
-const texts = (v: string): string[] => v.split("\n").filter(Boolean);
 
 export const view: FieldView = {
   Input: ({ field, id, label, value, context, invalid, compact, onChange, describedBy }) => (
@@ -10,17 +8,17 @@ export const view: FieldView = {
       field={field}
       id={id}
       label={label}
-      ids={typeof value === "string" ? texts(value) : []}
+      ids={typeof value === "string" ? byLine(value) : []}
       context={context}
       invalid={invalid}
       compact={compact}
-      onChange={(ids) => onChange(ids.join("\n") || null)}
+      onChange={(ids) => onChange(joinedByLine(ids))}
       {...(describedBy ? { describedBy } : {})}
     />
   ),
-  files: texts,
+  files: byLine,
   shown: (v, _, facts) =>
-    texts(v)
+    byLine(v)
       .map((id) => facts.files?.[id]?.name ?? "a file that is not there any more")
       .join(", "),
   figures: false,

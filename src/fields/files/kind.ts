@@ -1,7 +1,9 @@
 import { Entity, FILE, isContext, isList, listOf, valueText } from "@/core/expression";
 import {
+  byLine,
   endingProblems,
   fileMistakes,
+  joinedByLine,
   megabytes,
   MOST_FILES,
   MOST_FILES_MB,
@@ -9,19 +11,15 @@ import {
 } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
-/** Between their ids as they are kept; none holds one. */
-const BETWEEN = "\n";
-const idsOf = (raw: string): string[] => [...new Set(raw.split(BETWEEN).filter(Boolean))];
-
 /** Any number of files, by their ids, in the order in which they were added. */
 export const files: FieldBehaviour = {
   type: () => listOf(FILE),
   // Those that are there; that one is missing is a mistake, so that no form is sent with fewer than it says.
   value: (_, raw, facts) =>
-    typeof raw === "string" ? idsOf(raw).flatMap((id) => facts.file(id) ?? []) : null,
+    typeof raw === "string" ? byLine(raw).flatMap((id) => facts.file(id) ?? []) : null,
   settled: (v) => (isList(v) ? v : [v]).filter((x) => x !== null),
   mistakes(f, raw, v) {
-    const ids = typeof raw === "string" ? idsOf(raw) : [];
+    const ids = typeof raw === "string" ? byLine(raw) : [];
     const there = isList(v) ? v.filter(isContext) : [];
     const out: ValueMistake[] = [];
     if (there.length < ids.length || ids.length === 0) out.push({ code: "no-file", data: {} });
@@ -54,11 +52,8 @@ export const files: FieldBehaviour = {
   idOf: "file",
   links: null,
   many: {
-    texts: idsOf,
-    kept: (of) =>
-      [...new Set(of.map((v) => (v instanceof Entity && v.of === "file" ? v.id : valueText(v))))].join(
-        BETWEEN,
-      ) || null,
+    texts: byLine,
+    kept: (of) => joinedByLine(of.map((v) => (v instanceof Entity && v.of === "file" ? v.id : valueText(v)))),
   },
   filler: null,
   cell: null,

@@ -1,4 +1,4 @@
-import { namedCell } from "@/core/form";
+import { linksToOne, namedCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
 /** A record of a register. */
@@ -22,12 +22,7 @@ export const lookUp: FieldBehaviour = {
   has: { options: null, range: null, money: false },
   guess: null,
   idOf: "record",
-  links: {
-    registers: (f) => (f.register ? [f.register] : []),
-    target: (f, raw) => (f.register ? { register: f.register, id: raw } : null),
-    pointer: ({ id }) => id,
-    at: ([register]) => (register === undefined ? {} : { register }),
-  },
+  links: linksToOne,
   many: null,
   filler: null,
   cell: (_, cell, ctx) => namedCell(cell, ctx),

@@ -1,11 +1,6 @@
 import { isList, listOf, valueText } from "@/core/expression";
-import { optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
+import { BETWEEN, byLine, joinedByLine, optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
-
-/** Between them as they are kept; no choice holds one. */
-const BETWEEN = "\n";
-
-const textsOf = (raw: string): string[] => [...new Set(raw.split(BETWEEN).filter(Boolean))];
 
 /** What a cell of a sheet holds apart by semicolons or lines, or by commas where no choice has one. */
 function inCell(text: string, options: readonly string[]): string[] {
@@ -20,7 +15,7 @@ function inCell(text: string, options: readonly string[]): string[] {
 export const severalChoices: FieldBehaviour = {
   type: (f) => listOf(f.options && f.options.length > 0 ? { t: "text", options: f.options } : { t: "text" }),
   value(_, raw) {
-    return typeof raw === "string" ? textsOf(raw) : null;
+    return typeof raw === "string" ? byLine(raw) : null;
   },
   settled(v) {
     // One of them is a list of one, and nothing a list of none.
@@ -28,7 +23,7 @@ export const severalChoices: FieldBehaviour = {
   },
   mistakes(f, raw) {
     const options = f.options ?? [];
-    const texts = typeof raw === "string" ? textsOf(raw) : [String(raw)];
+    const texts = typeof raw === "string" ? byLine(raw) : [String(raw)];
     const odd = texts.find((t) => !options.includes(t));
     if (odd === undefined) return [];
     const limit = options.map((o) => optionText(f, o)).join(", ");
@@ -53,8 +48,8 @@ export const severalChoices: FieldBehaviour = {
   idOf: null,
   links: null,
   many: {
-    texts: textsOf,
-    kept: (of) => [...new Set(of.map(valueText))].join(BETWEEN) || null,
+    texts: byLine,
+    kept: (of) => joinedByLine(of.map(valueText)),
   },
   filler: null,
   cell(f, cell) {

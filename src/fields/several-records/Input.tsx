@@ -1,9 +1,6 @@
-import { recordTitle, type FactsData, type Field } from "@/core/form";
+import { byLine, joinedByLine, recordTitle, type FactsData, type Field } from "@/core/form";
 import { RecordsInput } from "@/forms/parts";
 import type { FieldView } from "../input";
-
-/** As they are kept: a line each. */
-const texts = (v: string): string[] => v.split("\n").filter(Boolean);
 
 function title(id: string, f: Field, facts: FactsData): string {
   const shape = facts.registers[f.register ?? ""];
@@ -17,17 +14,17 @@ export const view: FieldView = {
       field={field}
       id={id}
       label={label}
-      ids={typeof value === "string" ? texts(value) : []}
+      ids={typeof value === "string" ? byLine(value) : []}
       title={(x) => title(x, field, context.facts)}
       context={context}
       invalid={invalid}
       compact={compact}
-      onChange={(ids) => onChange(ids.join("\n") || null)}
+      onChange={(ids) => onChange(joinedByLine(ids))}
       {...(describedBy ? { describedBy } : {})}
     />
   ),
   shown: (v, f, facts) =>
-    texts(v)
+    byLine(v)
       .map((id) => title(id, f, facts))
       .join(", "),
   figures: false,

@@ -1,10 +1,6 @@
 import { Entity, isList, listOf, valueText } from "@/core/expression";
-import { MOST_RECORDS, mostRecords, type ValueMistake } from "@/core/form";
+import { byLine, joinedByLine, linksToOne, MOST_RECORDS, mostRecords, type ValueMistake } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
-
-/** Between their ids as they are kept; none holds one. */
-const BETWEEN = "\n";
-const idsOf = (raw: string): string[] => [...new Set(raw.split(BETWEEN).filter(Boolean))];
 
 /** Any number of records of a register, by their ids, in the order in which they were picked. */
 export const severalRecords: FieldBehaviour = {
@@ -13,14 +9,14 @@ export const severalRecords: FieldBehaviour = {
   value(f, raw, facts) {
     const { register } = f;
     if (typeof raw !== "string" || !register) return null;
-    const ids = idsOf(raw);
+    const ids = byLine(raw);
     return ids.every((id) => facts.isRecord(register, id))
       ? ids.map((id) => facts.record(register, id))
       : null;
   },
   settled: (v) => (isList(v) ? v : [v]).filter((x) => x !== null),
   mistakes(f, raw, v) {
-    const ids = typeof raw === "string" ? idsOf(raw) : [];
+    const ids = typeof raw === "string" ? byLine(raw) : [];
     const out: ValueMistake[] = v === null ? [{ code: "records-gone", data: {} }] : [];
     const value = String(ids.length);
     if (ids.length > mostRecords(f))
@@ -43,16 +39,10 @@ export const severalRecords: FieldBehaviour = {
   has: { options: null, range: "rows", money: false },
   guess: null,
   idOf: "record",
-  links: {
-    registers: (f) => (f.register ? [f.register] : []),
-    target: (f, raw) => (f.register ? { register: f.register, id: raw } : null),
-    pointer: ({ id }) => id,
-    at: ([register]) => (register === undefined ? {} : { register }),
-  },
+  links: linksToOne,
   many: {
-    texts: idsOf,
-    kept: (of) =>
-      [...new Set(of.map((v) => (v instanceof Entity ? v.id : valueText(v))))].join(BETWEEN) || null,
+    texts: byLine,
+    kept: (of) => joinedByLine(of.map((v) => (v instanceof Entity ? v.id : valueText(v)))),
   },
   filler: null,
   cell: null,
