@@ -44,6 +44,7 @@ export const fieldProperties = {
   min: z.string().max(40).optional(),
   max: z.string().max(40).optional(),
   options: z.array(short).max(500).optional(),
+  among: z.strictObject({ register: registerKey, column: id }).optional(),
   optionLabels: z.record(short, z.string().min(1).max(200)).optional(),
   register: registerKey.optional(),
   registers: z.array(registerKey).max(100).optional(),

@@ -6,7 +6,7 @@ import type { NoneToPick } from "./Picker";
 const UNREACHED: NoneToPick = { none: "What can be chosen could not be looked up. Try again in a moment." };
 
 /**
- * What the condition of a field lets be picked, as a picker asks for it; null where it has no condition.
+ * What can be picked by the condition of a field, or from its column, as a picker asks for it; null where it has neither.
  * @param id of the control: of a column `table/row/column`
  */
 export function offeredBy(
@@ -16,7 +16,7 @@ export function offeredBy(
 ):
   | ((search: string) => Promise<Awaited<ReturnType<NonNullable<typeof offered>>>["offered"] | NoneToPick>)
   | null {
-  if (!field.offered || !offered) return null;
+  if (!(field.offered || field.among) || !offered) return null;
   const row = id.split("/")[1] ?? null;
   return (search) =>
     offered(field.id, row, search).then(

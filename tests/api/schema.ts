@@ -769,6 +769,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -823,6 +827,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -877,6 +885,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -931,6 +943,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -985,6 +1001,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1039,6 +1059,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1093,6 +1117,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1147,6 +1175,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1201,6 +1233,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1255,6 +1291,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1309,6 +1349,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1363,6 +1407,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1417,6 +1465,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1471,6 +1523,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1525,6 +1581,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1579,6 +1639,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1633,6 +1697,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1687,6 +1755,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1741,6 +1813,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1795,6 +1871,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1849,6 +1929,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1903,6 +1987,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -1957,6 +2045,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2011,6 +2103,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2065,6 +2161,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2119,6 +2219,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2173,6 +2277,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2227,6 +2335,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -2281,6 +2393,10 @@ export interface components {
           min?: string;
           max?: string;
           options?: string[];
+          among?: {
+            register: string;
+            column: string;
+          };
           optionLabels?: {
             [key: string]: string;
           };
@@ -4194,6 +4310,10 @@ export interface components {
             min?: string | null;
             max?: string | null;
             options?: string[] | null;
+            among?: {
+              register: string;
+              column: string;
+            } | null;
             optionLabels?: {
               [key: string]: string;
             } | null;

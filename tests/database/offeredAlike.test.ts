@@ -88,11 +88,9 @@ it("lists just those that are taken when they are sent, whatever the condition a
         const program = compileForm(form, KINDS.fields);
         const run = (data: FormData) => evaluateForm(program, data, () => "edit", facts);
         const { names } = run(typed);
-        const found = await registers.recordsMeeting(db, {
+        const sought = {
           shape,
           condition: offered,
-          sort: [],
-          backwards: false,
           outside: aroundRecords(fields, [], around),
           names: formAround(names, fields, undefined),
           facts,
@@ -100,7 +98,8 @@ it("lists just those that are taken when they are sent, whatever the condition a
           around,
           load: async () => facts,
           ms: 2000,
-        });
+        };
+        const found = await registers.recordsMeeting(db, { ...sought, sort: [], backwards: false });
         const taken = all
           .map((r) => ({ id: r.id, codes: run({ ...typed, pick: r.id }).problems.map((p) => p.code) }))
           .filter((r) => !r.codes.includes("not-offered") && !r.codes.includes("unclear"))
@@ -108,6 +107,16 @@ it("lists just those that are taken when they are sent, whatever the condition a
         if (!Array.isArray(found)) return;
         listed += found.length;
         expect([...found].sort()).toEqual(taken.sort());
+        // What stands in a column is chosen of just those records.
+        for (const column of ["category", "item"]) {
+          const texts = await registers.textsMeeting(db, { ...sought, column });
+          const held = all.filter((r) => taken.includes(r.id)).flatMap((r) => r[column] ?? []);
+          expect([...(texts as string[])].sort()).toEqual([...new Set(held)].map(String).sort());
+          const [first] = texts as string[];
+          if (first === undefined) continue;
+          const only = [first, "no such thing"];
+          expect(await registers.textsMeeting(db, { ...sought, column, only })).toEqual([first]);
+        }
       },
     ),
     { numRuns: 150, endOnFailure: true },

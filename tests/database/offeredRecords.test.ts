@@ -92,7 +92,27 @@ const DEFINITION = {
           // No part of this can be asked of the database.
           offered: "Price < Most and string length(string(Price)) < 6",
         },
+        {
+          id: "kindly",
+          name: "Sort of thing",
+          kind: "choice" as const,
+          among: { register: "price_list", column: "category" },
+          offered: "Price < Most",
+        },
       ],
+    },
+    {
+      id: "sort",
+      name: "Category",
+      kind: "choice" as const,
+      among: { register: "price_list", column: "category" },
+    },
+    {
+      id: "items",
+      name: "Items",
+      kind: "several choices" as const,
+      among: { register: "price_list", column: "item" },
+      offered: "Category = Form.Category",
     },
     { id: "secret", name: "Secret", kind: "text" as const },
     {
@@ -231,6 +251,107 @@ describe("a check of what stands in a register", () => {
     } finally {
       await rights("loans", EVERYBODY);
       await rights("objects", EVERYBODY);
+    }
+  });
+});
+
+describe("what stands in a column of a register is chosen from", () => {
+  const texts = async (data: FormData, q: FormQuestion) => (await ask(data, q)).offered.map((o) => o.id);
+  const inColumn = async (where: string, column = "category") =>
+    (
+      await sql<{ text: string }>(
+        `select distinct ${column} as text from register.price_list where ${where} order by 1 limit 30`,
+      )
+    ).map((r) => r.text);
+  it("each text once, in order, by the words looked for and by what is filled in", async () => {
+    const all = await texts({}, offered("sort"));
+    expect(all.length).toBeGreaterThan(2);
+    expect(all).toEqual(await inColumn("true"));
+    const part = all[1]!.slice(1, 4).toUpperCase();
+    expect(await texts({}, offered("sort", part))).toEqual(all.filter((t) => t.toUpperCase().includes(part)));
+    expect(await texts({}, offered("sort", "%"))).toEqual([]);
+    const [first] = all;
+    expect(await texts({ sort: first! }, offered("items"))).toEqual(
+      await inColumn(`category = '${first}'`, "item"),
+    );
+    expect(await texts({}, offered("items"))).toEqual([]);
+    const lines = [{ "#": "a", most: "12", kindly: null }];
+    const cheap = await inColumn("price < 12");
+    expect(cheap.length).toBeGreaterThan(1);
+    expect(await texts({ lines }, offered("kindly", "", "a"))).toEqual(cheap);
+  });
+  it("is held by the same when it is sent, each of several, and in many lines by few searches", async () => {
+    const [first, second] = (await inColumn("true")) as [string, string];
+    const of = (c: string) => inColumn(`category = '${c}'`, "item");
+    const [mine, others] = [await of(first), await of(second)];
+    expect(await problems({ sort: first, items: mine.slice(0, 3).join("\n") })).toEqual([]);
+    expect(await problems({ sort: "no such thing" })).toEqual(["sort not-offered"]);
+    expect(await problems({ sort: first.toUpperCase() + " " })).toEqual(["sort not-offered"]);
+    expect(await problems({ sort: second, items: mine[0]! })).toEqual(["items not-offered"]);
+    expect(await problems({ sort: first, items: `${mine[0]}\n${others[0]}` })).toEqual(["items not-offered"]);
+    expect(await problems({ sort: "x".repeat(501) })).toEqual(["sort too-long"]);
+    expect(await problems({ sort: `${first}\n${second}` })).toEqual(["sort not-a-text"]);
+    expect(
+      await problems({ sort: first, items: Array.from({ length: 101 }, (_, i) => `t${i}`).join("\n") }),
+    ).toEqual(["items too-many-chosen"]);
+    const [cheap] = await inColumn("price < 12");
+    const lines = Array.from({ length: 300 }, (_, i) => ({
+      "#": String(i),
+      most: i === 7 ? "0" : "12",
+      kindly: cheap!,
+    }));
+    expect(await problems({ lines })).toEqual(["lines/7/kindly not-offered"]);
+  });
+  it("says while it is typed what is not there; a text that is taken out of the register is none afterwards", async () => {
+    const [first] = await inColumn("true");
+    const asked = async (data: FormData) =>
+      Object.entries((await ask(data, { ask: "records" })).records).flatMap(([key, a]) =>
+        key.startsWith("sort#") ? [a] : [],
+      );
+    expect(await asked({ sort: first! })).toEqual([{ there: true }]);
+    expect(await asked({ sort: "no such thing" })).toEqual([{ there: false }]);
+    expect(await asked({})).toEqual([]);
+    const { number } = value(await send({ sort: first! }));
+    await sql("update register.price_list set category = category || ' (old)' where category = $1", [first]);
+    try {
+      expect(await problems({ sort: first! })).toEqual(["sort not-offered"]);
+      // What was asked with it reads as before, and goes on.
+      const row = (await desk(piet)).rows.find((r) => r.number === number)!;
+      const done = await act(piet, number, {
+        type: "answer",
+        task: row.task_id,
+        answer: "done",
+        note: "",
+        data: { from: "2026-06-01" },
+      });
+      expect(done).toMatchObject({ ok: true });
+    } finally {
+      await sql("update register.price_list set category = $1 where category = $1 || ' (old)'", [first]);
+    }
+  });
+  it("is not chosen from by whoever may not see the column, and not where the register is withdrawn", async () => {
+    const [first] = await inColumn("true");
+    const mine = { ...EVERYBODY, keepers: ["tobias.marrin"] };
+    await rights("price_list", { ...mine, columns: { category: [{ by: "person", person: "sorcha.lind" }] } });
+    try {
+      expect(await ask({}, offered("sort"))).toMatchObject({
+        offered: [],
+        none: expect.stringContaining("may not see"),
+      });
+      expect(await ask({ sort: first! }, { ask: "records" })).toMatchObject({ records: {} });
+      expect(await ask({ sort: first! }, offered("items"))).not.toMatchObject({ offered: [] });
+    } finally {
+      await rights("price_list", EVERYBODY);
+    }
+    await rights("price_list", { ...EVERYBODY, withdrawn: ["lendings"] });
+    try {
+      expect(await problems({ sort: first! })).toEqual(["sort unclear"]);
+      expect(await ask({}, offered("sort"))).toMatchObject({
+        offered: [],
+        none: expect.stringContaining("any more"),
+      });
+    } finally {
+      await rights("price_list", EVERYBODY);
     }
   });
 });

@@ -5,6 +5,7 @@ import type { Field, StoredRow } from "./field";
 import type { FieldKinds } from "./fieldBehaviour";
 import type { FieldPlace, FoundOfRows, PreparedForm } from "./prepare";
 import { FormReads } from "./reads";
+import type { RecordsAsked } from "./recordsAsked";
 import type { Worked } from "./worked";
 import type { FormProblem } from "./formProblem";
 
@@ -23,7 +24,13 @@ export interface RowMade {
   cells: ReadonlyMap<string, Worked>;
   cell(column: Field): Worked;
   isShown(column: Field): Worked;
-  examined?: { out: StoredRow; problems: FormProblem[]; shown: string[]; needed: string[] };
+  examined?: {
+    out: StoredRow;
+    problems: FormProblem[];
+    shown: string[];
+    needed: string[];
+    asked: readonly RecordsAsked[];
+  };
 }
 
 /** A prepared form turned into closures; keep it as long as the form. */

@@ -1,4 +1,4 @@
-import { readText, templateParts, valueText, type Names } from "../expression";
+import { isList, readText, templateParts, valueText, type Names, type Value } from "../expression";
 import type { AccessOf } from "./access";
 import type { FormProgram, RowMade } from "./compileForm";
 import { Copies } from "./copies";
@@ -157,6 +157,7 @@ class Evaluation {
       if (known && this.program.closed.has(f.id)) {
         for (const path of known.shown) this.shown.add(path);
         for (const path of known.needed) this.needed.add(path);
+        this.records.again(known.asked);
         for (const p of known.problems) this.problems.push({ ...p, data: { ...p.data, row: i + 1 } });
         return known.out;
       }
@@ -223,11 +224,10 @@ class Evaluation {
       shown,
       problems: this.problems.slice(before),
       needed: (f.fields ?? []).map((c) => prefix + c.id).filter((p) => this.needed.has(p)),
+      asked: this.records.asked.slice(asked),
     };
-    // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew; what is asked
-    // of records is asked each time.
-    if (this.records.asked.length === asked && !made.examined.problems.some((p) => p.code === "unclear"))
-      this.values.keep(f, row, made);
+    // A rule that could not be worked out may have wanted for allowance, which the next evaluation has anew.
+    if (!made.examined.problems.some((p) => p.code === "unclear")) this.values.keep(f, row, made);
     return out;
   }
 
@@ -286,21 +286,26 @@ class Evaluation {
     if (f.worked && w.failed) this.failed.set(spot.path, w.failed);
     if (f.worked ? this.binds(f, "worked") : this.mayEdit(f.id)) {
       const empty = raw === null || (typeof raw === "string" && raw.trim() === "");
-      if (!empty) {
-        for (const m of this.program.kinds[f.kind].mistakes(f, raw, w.value))
-          this.say(f, spot, m.code, m.data);
-      }
+      if (!empty) for (const m of this.mistakes(f, raw, w.value)) this.say(f, spot, m.code, m.data);
       // What is fixed would be empty for good.
       else if (w.failed && (needed || f.fixed || f.min !== undefined || f.max !== undefined))
         this.unclear(f, "worked", spot, w.failed);
       else if (needed) this.say(f, spot, "needed");
     }
-    if (f.offered && raw !== null && w.value !== null && this.binds(f, "offered")) {
-      const is = this.records.offered(f, w.value, spot);
+    if ((f.offered || f.among) && raw !== null && w.value !== null && this.binds(f, "offered")) {
+      const is = this.mayBePicked(f, raw, w.value, spot);
       if (is && "why" in is) this.unclear(f, "offered", spot, is.why);
       else if (is && !is.yes) this.say(f, spot, "not-offered");
     }
     this.checks(f, spot);
+  }
+
+  private mistakes = (f: Field, raw: Stored, v: Value) => this.program.kinds[f.kind].mistakes(f, raw, v);
+
+  /** What can be none of the texts of a column is not looked for there. */
+  private mayBePicked(f: Field, raw: Stored, v: Value, spot: Spot) {
+    if (!f.among) return this.records.offered(f, v, spot);
+    return this.mistakes(f, raw, v).length > 0 ? null : this.records.among(f, textsOf(v), spot);
   }
 
   /** Something that cannot be worked out holds those who could do something about it. */
@@ -342,5 +347,8 @@ class Evaluation {
     return [...filledIn].some((id) => this.mayEdit(id));
   }
 }
+
+const textsOf = (v: Value): string[] =>
+  (isList(v) ? v : [v]).flatMap((x) => (typeof x === "string" ? [x] : []));
 
 const plain = (raw: Stored | undefined): Stored => (raw === undefined || raw === "" ? null : raw);

@@ -57,12 +57,14 @@ export interface Field {
   min?: string;
   max?: string;
   /**
-   * Of one in which a record or a person is picked: a condition over the columns of what is picked, read before the names
-   * of the form; only what meets it is offered.
+   * Of one in which a record, a person or what stands in a column is picked: a condition over the columns of what is
+   * picked, read before the names of the form; only what meets it is offered.
    */
   offered?: string;
   /** For a choice; for a file the endings its name may have, without the dot. */
   options?: string[];
+  /** For a choice: what stands in a column of a register, by its id, is what can be chosen. Only the text is kept. */
+  among?: { register: string; column: string };
   /** By choice what people read in its place, in any wording; formulas and stored data keep the choice. */
   optionLabels?: Readonly<Record<string, string>>;
   /** For a look-up: the key of the register. */

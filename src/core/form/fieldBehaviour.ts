@@ -7,7 +7,7 @@ import type { Registers } from "./registerShape";
 import type { CellContext, CellRead, SheetCell } from "./sheetCell";
 
 /** A field or a column, as far as its values are concerned. */
-export type TypedField = Pick<Field, "kind" | "register" | "registers" | "options">;
+export type TypedField = Pick<Field, "kind" | "register" | "registers" | "options" | "among">;
 
 /** A record, by the key of its register and its id there. */
 export interface RecordRef {
@@ -106,11 +106,16 @@ export function targetsOf(f: TypedField, raw: unknown, kinds: FieldKinds): Recor
 export const isPicked = (kind: Pick<FieldBehaviour, "has" | "idOf">): boolean =>
   kind.has.options === "values" || kind.idOf === "person" || kind.idOf === "record";
 
-/** Whether what can be picked in it may be told by a condition: people, or the records of one register. */
-export const mayOffer = (f: Pick<Field, "kind">, kinds: FieldKinds): boolean => {
+/** Whether what can be picked in it may be told by a condition: people, or the records or texts of one register. */
+export const mayOffer = (f: Pick<Field, "kind" | "among">, kinds: FieldKinds): boolean => {
   const { idOf, links } = kinds[f.kind];
+  if (f.among) return true;
   return idOf === "person" || (idOf === "record" && links?.at(["a", "b"]).registers === undefined);
 };
+
+/** Keys of the registers a field looks in. */
+export const registersOf = (f: TypedField, kinds: FieldKinds): readonly string[] =>
+  f.among ? [f.among.register] : (kinds[f.kind].links?.registers(f) ?? []);
 
 /** Whether a value can be said in a line: what names somebody or something, or is more than one, cannot. */
 export const isSaidInALine = (kind: Pick<FieldBehaviour, "cell" | "idOf" | "many">): boolean =>

@@ -39,6 +39,7 @@ export interface FormProblem {
     | "records-gone"
     | "too-many-records"
     | "too-few-records"
+    | "too-many-chosen"
     | "no-request"
     | "no-file"
     /** A signature that stands in the form already, or twice. */

@@ -103,6 +103,7 @@ export { fieldsFromRows, tidyName, type PastedFields } from "./guess";
 export {
   isPicked,
   mayOffer,
+  registersOf,
   targetsOf,
   isSaidInALine,
   type FieldBehaviour,
@@ -113,6 +114,7 @@ export {
   type TypedField,
   type ValueFacts,
 } from "./fieldBehaviour";
+export { amongMistakes, columnAmong, isOneOfAmong, mayBeAmong } from "./among";
 export { openAccess, type OpenTo } from "./openAccess";
 export { saysItsPlace, type AfterSending } from "./afterSending";
 export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";

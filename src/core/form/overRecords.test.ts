@@ -135,7 +135,7 @@ describe("a check of what stands in a register", () => {
   it("asks once what it reads is known, and says nothing before it is answered", () => {
     const { result, said } = run(check("none"), data);
     expect(said).toEqual([]);
-    expect(result.asked).toMatchObject([{ field: "item", check: 0 }]);
+    expect(result.asked).toMatchObject([{ field: "item", about: { check: 0 } }]);
     expect(result.asked[0]!.names.get("Limit")).toBeDefined();
   });
   it.each([

@@ -113,8 +113,13 @@ export function mapFieldFormulas(
 }
 
 /** What is picked in a field: the register it looks in, or people; nothing that there is for what picks neither. */
-export const pickedFrom = (f: Pick<Field, "kind" | "register">, { kinds }: FormSurrounding): string =>
-  kinds.fields[f.kind].idOf === "person" ? PEOPLE : (f.register ?? "");
+export const pickedFrom = (
+  f: Pick<Field, "kind" | "register" | "among">,
+  { kinds }: FormSurrounding,
+): string => {
+  if (f.among) return f.among.register;
+  return kinds.fields[f.kind].idOf === "person" ? PEOPLE : (f.register ?? "");
+};
 
 /** The formulas of one field with the type each must come to, and the register whose records it is about. */
 export function fieldFormulas(

@@ -1,7 +1,15 @@
 import { compareValues, dateFrom, toNum } from "../expression";
-import { isGroup, MAX_LINES, walkFields, type AccessOf, type Field, type FieldProperties } from "../form";
+import {
+  isGroup,
+  MAX_LINES,
+  mayBeAmong,
+  walkFields,
+  type AccessOf,
+  type Field,
+  type FieldProperties,
+} from "../form";
 import { stepKind, type Kinds, type Say } from "../kinds";
-import { accessAt, placesOf, START, type ProcessDefinition } from "../route";
+import { accessAt, placesOf, START, type ProcessDefinition, type Surrounding } from "../route";
 import { place, type Problem } from "./problem";
 
 /** The least and the most must be what the field holds, in this order. */
@@ -26,6 +34,51 @@ export function rangeProblems(f: Field, range: FieldProperties["range"], say: Sa
   const [least, most] = [f.min ? read(f.min) : null, f.max ? read(f.max) : null];
   if (least && most && compareValues(least, most) === 1)
     say("error", "no-range", `The least, ${f.min}, is more than the most, ${f.max}.`, "min");
+}
+
+/** What a field is chosen from must be there, be text, and be all that is chosen from. */
+export function amongProblems(f: Field, { registers, kinds }: Surrounding, say: Say) {
+  if (!f.among) return;
+  const { register, column } = f.among;
+  const { options } = kinds.fields[f.kind].has;
+  if (options !== "values" && options !== "several values")
+    say(
+      "error",
+      "not-among",
+      `Nothing is chosen in "${f.name}", so not from a register, either.`,
+      "register",
+    );
+  const shape = Object.hasOwn(registers, register) ? registers[register] : undefined;
+  if (!shape) return say("error", "no-register", `There is no register "${register}".`, "register");
+  const at = shape.columns.find((c) => c.id === column);
+  if (!at)
+    say(
+      "error",
+      "no-column",
+      `"${f.name}" is chosen from a column of ${shape.name} that is not there. Choose another.`,
+      "register",
+    );
+  else if (!mayBeAmong(at, kinds.fields))
+    say(
+      "error",
+      "no-texts",
+      `"${f.name}" is chosen from "${at.name}" of ${shape.name}, which holds no text. Choose a column of text, or look up the record itself.`,
+      "register",
+    );
+  if (f.options?.length)
+    say(
+      "error",
+      "both-choices",
+      `"${f.name}" is chosen from ${shape.name}; it cannot have choices of its own as well.`,
+      "options",
+    );
+  if (f.worked)
+    say(
+      "error",
+      "worked-among",
+      `"${f.name}" is worked out, and nobody chooses it from ${shape.name}. Make it a text.`,
+      "worked",
+    );
 }
 
 /** Tables hold columns, pages stand at the top, sections in pages or at the top. */

@@ -1,8 +1,17 @@
 import { mapTemplate, nameMistake, type FormulaProblem, type Reads } from "../expression";
-import { circles, fieldsRead, findField, isGroup, mayOffer, walkFields, type Field } from "../form";
+import {
+  circles,
+  fieldsRead,
+  findField,
+  isGroup,
+  mayOffer,
+  walkFields,
+  type Field,
+  type Registers,
+} from "../form";
 import type { Say } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, Surrounding } from "../route";
-import { nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
+import { amongProblems, nestingProblems, neededByNobody, rangeProblems } from "./fieldProblems";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 
 /** What is wrong with the form: names, kinds, formulas, circles. */
@@ -46,14 +55,16 @@ export function formProblems(
       say(
         "error",
         "offers-nothing",
-        `Only a person or a record is picked by a condition. "${f.name}" is neither.`,
+        `Only a person, a record or what stands in a register is picked by a condition. "${f.name}" is none of them.`,
         "offered",
       );
-
+    amongProblems(f, { registers, kinds }, say);
     for (const { place: at, formula, scope, declared, signature, type } of byField.get(f.id) ?? []) {
       const checked = cache.check(formula, scope, signature, type);
       for (const p of checked.problems)
         out.push(inFormula(place("field", f.id, at), formula, p, mendField(f, at, p)));
+      if (f.among && at === "offered" && readsItself(f, checked.reads, d.fields, lines, registers))
+        say("error", "reads-itself", `What can be chosen as "${f.name}" cannot hang on what was chosen.`, at);
       if (checked.ast && (at === "worked" || at === "shown"))
         graph.set(f.id, [
           ...(graph.get(f.id) ?? []),
@@ -75,6 +86,20 @@ export function formProblems(
       where: place("field", circle[0]!, "worked"),
       message: `These work each other out in a circle: ${[...circle, circle[0]!].map((id) => called.get(id)).join(" → ")}.`,
     });
+}
+
+/** Whether a condition over a column reads the field that is chosen from it; by its bare name it reads a column called so. */
+function readsItself(
+  f: Field,
+  reads: Reads,
+  fields: readonly Field[],
+  lines: Field | undefined,
+  registers: Registers,
+): boolean {
+  const columns = registers[f.among?.register ?? ""]?.columns ?? [];
+  const ofForm = ({ name, target }: Reads["references"][number]) =>
+    target.t !== "name" || !columns.some((c) => c.name === name);
+  return fieldsRead({ ...reads, references: reads.references.filter(ofForm) }, fields, lines).includes(f.id);
 }
 
 const noRegister = (key: string): string =>

@@ -1,5 +1,5 @@
 import { readsInWords, type Node, type Reads } from "../expression";
-import { walkFields, type Registers, type RegisterShape } from "../form";
+import { registersOf, walkFields, type Registers, type RegisterShape } from "../form";
 import { startKind, stepKind } from "../kinds";
 import type { FormulaPlace, ProcessDefinition, StepPlace, Surrounding } from "../route";
 import { place, type CheckCache, type Problem } from "./problem";
@@ -36,8 +36,8 @@ export function recordReads(
       });
   };
   walkFields(d.fields, (f) => {
-    for (const key of kinds.fields[f.kind].links?.registers(f) ?? [])
-      read(place("field", f.id, "register"), key, registers[key]?.title ?? []);
+    for (const key of registersOf(f, kinds.fields))
+      read(place("field", f.id, "register"), key, f.among ? [f.among.column] : (registers[key]?.title ?? []));
     for (const c of f.checks ?? [])
       if (c.records) read(place("field", f.id, "register"), c.records.register, []);
   });

@@ -71,6 +71,8 @@ export function formProblemSentence(p: FormProblem): string {
       return `${at}${field}: a record is not there any more. Take it out, or pick another.`;
     case "too-many-records":
       return `${at}${field} may hold ${limit} records; these are ${value}.`;
+    case "too-many-chosen":
+      return `${at}${field} may hold ${limit} choices; these are ${value}.`;
     case "too-few-records":
       return `${at}${field} needs at least ${limit} records; ${value === "1" ? "this is 1" : `these are ${value}`}.`;
     case "too-many-lines":

@@ -23,7 +23,7 @@ import { wordsLike } from "./indexes";
 import { splitCondition } from "./splitCondition";
 
 /** Records that are read one by one where a part of the condition is none for the database. */
-const MOST_READ = 5000;
+export const MOST_READ = 5000;
 
 /** What is looked for in a register. */
 export interface RecordsMeeting extends Pick<RecordsSought, "sort" | "backwards"> {
@@ -38,6 +38,8 @@ export interface RecordsMeeting extends Pick<RecordsSought, "sort" | "backwards"
   most: number;
   /** Words that stand in columns of it which whoever looks may see. */
   words?: { search: string; seen: RegisterShape };
+  /** What must hold besides, which the database is asked. */
+  also?: RecordsSought["where"];
   around: FormSurrounding;
   /** Facts with these records. */
   load(records: readonly RecordRef[]): Promise<Facts>;
@@ -55,9 +57,13 @@ export type NotFindable = { why: string; ofValue?: true };
  */
 export async function recordsMeeting(db: Db, q: RecordsMeeting): Promise<string[] | NotFindable> {
   const { shape, sort, backwards, words } = q;
-  const also: RecordsSought["where"] = words?.search.trim()
-    ? [(bind) => wordsLike(words.seen, shape, bind(likePart(words.search.trim()))) ?? "false"]
-    : [];
+  const search = words?.search.trim() ?? "";
+  const also: RecordsSought["where"] = [
+    ...(q.also ?? []),
+    ...(words && search
+      ? [(bind: (v: unknown) => string) => wordsLike(words.seen, shape, bind(likePart(search))) ?? "false"]
+      : []),
+  ];
   if (q.condition === null)
     return findRecordIds(db, shape, { sort, backwards, where: also, limit: q.most + 1 });
   const split = splitCondition(q.condition, shape, q.around, q.outside);
@@ -72,7 +78,7 @@ export async function recordsMeeting(db: Db, q: RecordsMeeting): Promise<string[
   return split.rest ? readOneByOne(q, split.rest, ids) : ids;
 }
 
-function failure(notes: readonly FormulaProblem[]): NotFindable | null {
+export function failure(notes: readonly FormulaProblem[]): NotFindable | null {
   const failed = notes.find((n) => n.code !== "was-empty");
   return failed ? { why: failed.message, ofValue: true } : null;
 }

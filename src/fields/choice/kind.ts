@@ -1,20 +1,21 @@
 import { TEXT } from "@/core/expression";
-import { optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
+import { amongMistakes, optionNamed, optionText, readsTwice, textInCell } from "@/core/form";
 import type { FieldBehaviour } from "@/core/kinds";
 
-/** One of several given texts. */
+/** One of several given texts, or of those that stand in a column of a register. */
 export const choice: FieldBehaviour = {
   type: (f) => (f.options && f.options.length > 0 ? { t: "text", options: f.options } : TEXT),
   value: (_, raw) => (typeof raw === "string" ? raw : null),
   settled: (v) => v,
   mistakes(f, raw) {
+    if (f.among) return amongMistakes([raw]);
     const options = f.options ?? [];
     if (typeof raw === "string" && options.includes(raw)) return [];
     const limit = options.map((o) => optionText(f, o)).join(", ");
     return [{ code: "not-an-option", data: { value: String(raw), limit } }];
   },
   problems(f, { say }) {
-    if (!f.options?.length)
+    if (!f.options?.length && !f.among)
       say("error", "no-options", `"${f.name}" is a choice without anything to choose from.`, "options");
     const twice = readsTwice(f);
     if (twice !== null)

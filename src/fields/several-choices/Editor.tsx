@@ -1,6 +1,6 @@
 import { OptionsDetail } from "@/workshop/parts";
 import type { FieldEditorProps } from "../editor";
 
-export const Editor = ({ field, set }: FieldEditorProps) => (
-  <OptionsDetail field={field} onSet={(patch) => set(patch)} />
+export const Editor = ({ field, set, registers }: FieldEditorProps) => (
+  <OptionsDetail field={field} registers={registers} onSet={(patch) => set(patch)} />
 );

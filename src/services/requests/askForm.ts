@@ -2,12 +2,15 @@ import type { CompiledRelease, EngineFacts } from "@/core/engine";
 import { colleagueValues } from "@/core/engine";
 import { environment, evaluate, isContext, isList, type FormulaProblem, type Names } from "@/core/expression";
 import {
+  columnAmong,
   evaluateForm,
   findField,
   formAround,
   formForReader,
   hiddenOfRecords,
   recordTitle,
+  registersOf,
+  type RegisterShape,
   aroundRecords,
   type AccessOf,
   type Field,
@@ -15,6 +18,7 @@ import {
   type FormData,
   type FormQuestion,
   type Offered,
+  type PreparedForm,
   type RecordsAsked,
   type Registers,
 } from "@/core/form";
@@ -66,7 +70,7 @@ export async function askForm(on: FormAsking, q: FormQuestion): Promise<FormAnsw
   // What asks by something that is hidden from them is no question of theirs: its answer would tell of that.
   const closed = hiddenOfRecords(on.d.registers, on.seen);
   const { form } = formForReader(prepared, result, on.access, closed, on.outside ? asksOffice : () => false);
-  const theirs = asked.filter((a) => form.programs[a.field]?.[`check ${a.check}`]);
+  const theirs = asked.filter((a) => mayAsk(on, form, a));
   if (theirs.length === 0) return NOTHING;
   const withdrawn = isWithdrawn(on.d, on.process, definition.key);
   const records = await searching((db) =>
@@ -75,6 +79,14 @@ export async function askForm(on: FormAsking, q: FormQuestion): Promise<FormAnsw
     ),
   );
   return { ...NOTHING, records };
+}
+
+/** Whether a question goes by nothing that is hidden from whoever fills in. */
+function mayAsk(on: FormAsking, { programs }: PreparedForm, { field, about }: RecordsAsked): boolean {
+  if ("check" in about) return programs[field]?.[`check ${about.check}`] !== undefined;
+  const f = findField(on.release.definition.fields, field)?.field;
+  if (!f?.among || (f.offered !== undefined && !programs[field]?.offered)) return false;
+  return columnAmong(f, on.seen[f.among.register], KINDS.fields) !== null;
 }
 
 async function readingOnly<T>(db: Db, work: () => Promise<T>): Promise<T> {
@@ -90,15 +102,17 @@ async function offered(
   on: FormAsking,
   { field: id, row, search }: Extract<FormQuestion, { ask: "offered" }>,
   facts: EngineFacts,
-  load: (also: readonly { register: string; id: string }[]) => Promise<EngineFacts>,
+  load: Load,
 ): Promise<FormAnswer> {
   const at = findField(on.release.definition.fields, id);
   const hidden = at?.parents.some((f) => on.access(f.id) === "hide") ?? true;
-  if (!at?.field.offered || hidden || !on.release.form.reads.mayEdit(id, on.access)) return NOTHING;
+  if (!(at?.field.offered || at?.field.among) || hidden || !on.release.form.reads.mayEdit(id, on.access))
+    return NOTHING;
   const result = evaluateForm(on.release.form, on.data, on.access, facts, on.extra, on.before);
   const table = at.parents.find((p) => p.kind === "lines");
   const own = table ? namesOfRow(on.data, table, row, result.names) : result.names;
   const names = formAround(own, on.release.definition.fields, table);
+  if (at.field.among) return textsOffered(on, at, names, search, facts, load);
   return KINDS.fields[at.field.kind].idOf === "person"
     ? peopleOffered(on, at.field, names, search, facts)
     : recordsOffered(on, at, names, search, facts, load);
@@ -149,43 +163,76 @@ function peopleOffered(
 /** The reason may tell of what is hidden; whoever designs the form is told it there. */
 const CANNOT_TELL = "What can be chosen here hangs on something that cannot be worked out yet.";
 
-async function recordsOffered(
+type Load = (also: readonly { register: string; id: string }[]) => Promise<EngineFacts>;
+
+/** The register a field looks in, and how it is looked in; or what is said where it may not be. */
+function lookingIn(
   on: FormAsking,
   { field, parents }: { field: Field; parents: readonly Field[] },
   names: Names,
-  search: string,
   facts: EngineFacts,
-  load: (also: readonly { register: string; id: string }[]) => Promise<EngineFacts>,
-): Promise<FormAnswer> {
-  const key = field.register ?? "";
+  load: Load,
+): { seen: RegisterShape; sought: Omit<registers.RecordsMeeting, "sort" | "backwards"> } | FormAnswer {
+  const [key = ""] = registersOf(field, KINDS.fields);
   const shape = on.d.registers[key];
   const seen = on.seen[key];
   if (!shape || !seen) return NOTHING;
   if (isWithdrawn(on.d, on.process, on.release.definition.key)(key))
     return { ...NOTHING, none: `${seen.name} may not be read by this process any more.` };
   const around = { registers: on.d.registers, kinds: KINDS };
+  const outside = aroundRecords(on.release.definition.fields, parents, around);
+  const condition = field.offered ?? null;
+  return {
+    seen,
+    sought: { shape, condition, outside, names, facts, most: LISTED, around, load, ms: MOST_MS },
+  };
+}
+
+/** What a search came to; null where it could not be told. */
+const orNull = <T>(search: Promise<T[] | { why: string }>): Promise<T[] | null> =>
+  search.then(
+    (found) => (Array.isArray(found) ? found : null),
+    (error: unknown) => {
+      if (registers.searchMistake(error) === null) throw error;
+      return null;
+    },
+  );
+
+async function textsOffered(
+  on: FormAsking,
+  at: { field: Field; parents: readonly Field[] },
+  names: Names,
+  search: string,
+  facts: EngineFacts,
+  load: Load,
+): Promise<FormAnswer> {
+  const looking = lookingIn(on, at, names, facts, load);
+  if ("none" in looking) return looking;
+  // What they may not see they cannot choose from, either.
+  const column = columnAmong(at.field, looking.seen, KINDS.fields);
+  if (!column) return { ...NOTHING, none: `You may not see this column of ${looking.seen.name}.` };
+  const texts = await searching((db) =>
+    orNull(registers.textsMeeting(db, { ...looking.sought, column: column.id, search })),
+  );
+  if (texts === null) return { ...NOTHING, none: CANNOT_TELL };
+  return { ...NOTHING, offered: texts.map((t) => ({ id: t, title: t })) };
+}
+
+async function recordsOffered(
+  on: FormAsking,
+  at: { field: Field; parents: readonly Field[] },
+  names: Names,
+  search: string,
+  facts: EngineFacts,
+  load: Load,
+): Promise<FormAnswer> {
+  const looking = lookingIn(on, at, names, facts, load);
+  if ("none" in looking) return looking;
+  const { seen, sought } = looking;
   return searching(async (db) => {
-    const ids = await registers
-      .recordsMeeting(db, {
-        shape,
-        condition: field.offered!,
-        sort: [],
-        backwards: false,
-        outside: aroundRecords(on.release.definition.fields, parents, around),
-        names,
-        facts,
-        most: LISTED,
-        words: { search, seen },
-        around,
-        load,
-        ms: MOST_MS,
-      })
-      .catch((error: unknown) => {
-        const why = registers.searchMistake(error);
-        if (why === null) throw error;
-        return { why };
-      });
-    if (!Array.isArray(ids)) return { ...NOTHING, none: CANNOT_TELL };
+    const words = { search, seen };
+    const ids = await orNull(registers.recordsMeeting(db, { ...sought, sort: [], backwards: false, words }));
+    if (ids === null) return { ...NOTHING, none: CANNOT_TELL };
     const rows = new Map(
       (await registers.recordsByIds(db, seen, ids.slice(0, LISTED))).map((r) => [r.id, r]),
     );

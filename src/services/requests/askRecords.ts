@@ -26,14 +26,17 @@ interface Around {
   procedures: ProceduresRead;
 }
 
-/** Whether any check of a form asks something of records. */
+/** Whether a form asks something of records. */
 const asksRecords = ({ definition }: CompiledRelease): boolean => {
   let asks = false;
-  walkFields(definition.fields, (f) => (asks ||= f.checks?.some((c) => c.records) === true));
+  walkFields(
+    definition.fields,
+    (f) => (asks ||= f.among !== undefined || f.checks?.some((c) => c.records) === true),
+  );
   return asks;
 };
 
-/** The release whose form a command fills in, where checks of it ask something of records; null for none. */
+/** The release whose form a command fills in, where it asks something of records; null for none. */
 export function formAsking(
   { release, procedures }: Around,
   state: RequestState,
@@ -45,7 +48,7 @@ export function formAsking(
   return asksRecords(on) ? on : null;
 }
 
-/** What is known, with what checks of the form that is sent ask of records. @param on the release of that form */
+/** What is known, with what the form that is sent asks of records. @param on the release of that form */
 export async function withRecordsAsked(
   { db, directory: d, release, procedures, now }: Around & { db: Db; directory: Directory; now: number },
   on: CompiledRelease,

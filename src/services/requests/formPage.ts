@@ -20,6 +20,7 @@ import {
   partyShown,
   passedShown,
   signaturesShown,
+  registersOf,
   walkFields,
   type FieldPlace,
   type Registers,
@@ -148,7 +149,7 @@ function forReader(
     used.add(register);
     for (const c of all.registers[register].columns) followAll(c);
   };
-  const followAll = (f: TypedField) => KINDS.fields[f.kind].links?.registers(f).forEach(follow);
+  const followAll = (f: TypedField) => registersOf(f, KINDS.fields).forEach(follow);
   walkFields(reader.form.fields, followAll);
   const pick = <T>(o: Readonly<Record<string, T>>) =>
     Object.fromEntries(Object.entries(o).filter(([k]) => used.has(k)));

@@ -1,4 +1,4 @@
-import { labelOf, openAccess, walkFields } from "@/core/form";
+import { labelOf, openAccess, registersOf, walkFields } from "@/core/form";
 import { mapSent, sentProblems, type StartBehaviour } from "@/core/kinds";
 import { accessAt, START } from "@/core/route";
 
@@ -40,7 +40,7 @@ export const publicForm: StartBehaviour<"public"> = {
       );
     });
     walkFields(definition.fields, (f) => {
-      const of = open(f.id) === "edit" && !f.worked ? (kinds[f.kind].links?.registers(f) ?? []) : [];
+      const of = open(f.id) === "edit" && !f.worked ? registersOf(f, kinds) : [];
       if (opened !== null && of.length > 0 && of.every((key) => !opened.includes(key)))
         say(
           "warning",

@@ -35,14 +35,17 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
     d.edit({ op: "field.set", id: field.id, patch });
   const Editor = useKindViews().fields[field.kind];
   const { registers } = d.office;
-  const { kind, register } = field;
+  const { kind, register, among } = field;
   const { fields } = d.definition;
   const lines = findField(fields, field.id)?.parents.find((p) => p.kind === "lines");
   const ofPicked = useMemo((): Scope => {
     const around = { registers, kinds: KINDS };
-    const picked = pickedFrom({ kind, ...(register ? { register } : {}) }, around);
+    const picked = pickedFrom(
+      { kind, ...(register ? { register } : {}), ...(among ? { among } : {}) },
+      around,
+    );
     return { ...scope, ...overRecordsScope(picked, fields, lines, around) };
-  }, [scope, registers, kind, register, fields, lines]);
+  }, [scope, registers, kind, register, among, fields, lines]);
   const column = lines !== undefined;
   const begins =
     !isGroup(field) &&
@@ -100,7 +103,7 @@ export function FieldDetails({ field, scope, deeds }: { field: Field; scope: Sco
         <Detail says="Can be chosen">
           <FormulaCell
             label={`What can be chosen as ${field.name}`}
-            placeholder={`everything; a condition, e.g. ${KINDS.fields[field.kind].idOf === "person" ? "Site = Requester.site" : 'Status = "In store"'}`}
+            placeholder={`everything${field.among ? " that stands there" : ""}; a condition, e.g. ${KINDS.fields[field.kind].idOf === "person" ? "Site = Requester.site" : 'Status = "In store"'}`}
             value={field.offered ?? ""}
             scope={ofPicked}
             wanted={YESNO}

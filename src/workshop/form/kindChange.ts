@@ -33,6 +33,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
     patch: {
       kind,
       options: optionsFor(field, has, had),
+      ...(offers(has) ? {} : { among: null }),
       ...(offers(has) ? {} : { optionLabels: null }),
       register: linked?.register ?? null,
       registers: linked?.registers ?? null,
@@ -40,8 +41,8 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
       ...(has.range !== null && has.range === had.range ? {} : { min: null, max: null }),
       ...(holds ? { worked: null, copied: null, fixed: null } : {}),
       ...(isGroup({ kind }) ? { needed: null } : { text: null }),
-      // A condition is over what is picked, which is something else now.
-      offered: null,
+      // A condition is over what is picked, which is something else now, but for one text or several of a column.
+      ...(offers(has) && field.among ? {} : { offered: null }),
       ...(kind === "text block" ? { checks: null } : { picture: null }),
       ...(isGroup({ kind }) ? { worked: null, copied: null, fixed: null } : {}),
     },
@@ -51,6 +52,7 @@ export function kindChange(fields: readonly Field[], field: Field, kind: FieldKi
 
 /** What of its choices, or endings, the new kind has use for. */
 function optionsFor(field: Field, has: FieldProperties, had: FieldProperties): string[] | null {
+  if (offers(has) && field.among) return null;
   if (offers(has)) return (offers(had) && field.options) || ["first choice", "second choice"];
   return (has.options === "endings" && had.options === "endings" && field.options) || null;
 }

@@ -1,21 +1,65 @@
 "use client";
 import { useState } from "react";
-import type { Field } from "@/core/form";
-import { Button } from "@/ui";
+import { mayBeAmong, type Field, type Registers } from "@/core/form";
+import { KINDS } from "@/kinds";
+import { Button, Select } from "@/ui";
 import { Detail } from "./Detail";
 import { distinct } from "./distinct";
 import { TextCell } from "./TextCell";
 
 interface Patch {
-  options?: string[];
+  options?: string[] | null;
   optionLabels?: Record<string, string> | null;
+  among?: Field["among"] | null;
 }
 
-/** What can be chosen in a field, one a line, and how each of them reads to people where that is something else. */
-export function OptionsDetail(p: {
-  field: Pick<Field, "name" | "options" | "optionLabels">;
+interface Props {
+  field: Pick<Field, "name" | "options" | "optionLabels" | "among">;
+  registers: Registers;
   onSet(patch: Patch): void;
-}) {
+}
+
+/** What can be chosen in a field: what is written here, or what stands in a column of a register. */
+export function OptionsDetail(p: Props) {
+  const { name, among } = p.field;
+  const open = Object.values(p.registers).flatMap((r) => {
+    const columns = r.columns.filter((c) => mayBeAmong(c, KINDS.fields));
+    return columns.length > 0 || r.key === among?.register ? [{ ...r, columns }] : [];
+  });
+  const register = open.find((r) => r.key === among?.register);
+  const pick = (key: string) => {
+    const first = open.find((r) => r.key === key)?.columns[0];
+    if (first) p.onSet({ among: { register: key, column: first.id }, options: null, optionLabels: null });
+    else p.onSet({ among: null, options: ["first choice", "second choice"] });
+  };
+  return (
+    <>
+      <Detail says="Choices are">
+        <span className="grid grid-cols-2 gap-2">
+          <Select
+            aria-label={`Where the choices of ${name} come from`}
+            value={among?.register ?? ""}
+            empty="written here"
+            onPick={pick}
+            options={open.map((r) => ({ value: r.key, label: `what stands in ${r.name}` }))}
+          />
+          {among && (
+            <Select
+              aria-label={`The column ${name} is chosen from`}
+              value={among.column}
+              onPick={(column) => p.onSet({ among: { ...among, column } })}
+              options={(register?.columns ?? []).map((c) => ({ value: c.id, label: `as ${c.name}` }))}
+            />
+          )}
+        </span>
+      </Detail>
+      {!among && <WrittenChoices {...p} />}
+    </>
+  );
+}
+
+/** One a line, and how each of them reads to people where that is something else. */
+function WrittenChoices(p: Omit<Props, "registers">) {
   const options = p.field.options ?? [];
   const labels = p.field.optionLabels ?? {};
   const [open, setOpen] = useState(false);
