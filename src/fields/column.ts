@@ -21,8 +21,8 @@ export interface ColumnSql {
   link?: ColumnLink;
   /** What can be asked of what it leads to, where that is no record. */
   entries?: Readonly<Record<string, { kind: ColumnKind; sql(name: string): string }>>;
-  /** It holds the id of a file. */
-  file?: true;
+  /** Of one that holds files: what they are called, as it is listed. */
+  called?(name: string): string;
   /** A filter by one value; `bind` puts a value among the parameters. */
   filter(name: string, value: string, bind: (v: unknown) => string): string;
 }

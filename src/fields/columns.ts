@@ -6,6 +6,7 @@ import { column as request } from "./request/column";
 import { column as severalChoices } from "./several-choices/column";
 import { column as date } from "./date/column";
 import { column as file } from "./file/column";
+import { column as files } from "./files/column";
 import { column as longText } from "./long-text/column";
 import { column as lookUp } from "./look-up/column";
 import { column as lookUpInSeveral } from "./look-up-in-several/column";
@@ -41,5 +42,6 @@ export const COLUMNS = {
   "look-up": lookUp,
   "look-up in several": lookUpInSeveral,
   file,
+  files,
   request,
 } satisfies { [K in ColumnKind]: ColumnSql };

@@ -26,7 +26,7 @@ export interface FieldParts {
   "several records": { column: false };
   "look-up in several": { column: true };
   file: { column: true };
-  files: { column: false };
+  files: { column: true };
   signature: { column: false };
   request: { column: true };
   lines: { column: false };

@@ -7,5 +7,6 @@ export { Picker, type Option } from "./Picker";
 export { type FormSource } from "./useEvaluation";
 export { FilesAtProvider, type FilesAt } from "./filesAt";
 export { FileLink } from "./FileLink";
+export { FileList } from "./FileList";
 export { sendFile } from "./sendFile";
 export { wontGo } from "./wontGo";

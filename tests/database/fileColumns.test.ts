@@ -37,6 +37,7 @@ const SHAPE: RegisterShape = {
     { id: "code", name: "Code", kind: "text", needed: true },
     { id: "photo", name: "Photo", kind: "file", options: ["jpg", "png"] },
     { id: "paper", name: "Paper", kind: "file" },
+    { id: "scans", name: "Scans", kind: "files", options: ["jpg", "pdf"] },
   ],
 };
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -216,6 +217,140 @@ it("a record gets a copy of what was sent with a request, once, and keeps it whe
   // A file that stands with a record is nobody's to send with a request.
   const taken = await startRequest(stranger, process.key, { plate, picture: copy });
   expect(taken.ok).toBe(false);
+});
+
+describe("several files in one column", () => {
+  const lines = (...ids: string[]) => ids.join("\n");
+  const scans = async (id: string) => String((await kept(id))["scans"] ?? "").split("\n");
+  it("stand with their record each; what is taken out is opened by nobody, and put back with the others", async () => {
+    const [a, b, c] = [await file("a.jpg"), await file("b.pdf"), await file("c.jpg")];
+    const id = await add({ code: "M1", scans: lines(a, b, c) });
+    expect(await Promise.all([a, b, c].map((f) => opens(reader, f)))).toEqual([true, true, true]);
+    expect(await opens(stranger, a)).toBe(false);
+    value(await save({ scans: lines(c, a) }, id));
+    expect(await scans(id)).toEqual([c, a]);
+    expect(await Promise.all([a, b, c].map((f) => opens(reader, f)))).toEqual([true, false, true]);
+    const page = value(await recordPage(reader, "t_plates", id));
+    expect(page.linked["scans"]).toEqual({
+      [lines(a, b, c)]: "a.jpg, b.pdf, c.jpg",
+      [lines(c, a)]: "c.jpg, a.jpg",
+    });
+    expect(Object.keys(page.files).sort()).toEqual([a, c].sort());
+    value(await putBack(keeper, "t_plates", page.history[0]!.id));
+    expect(await scans(id)).toEqual([a, b, c]);
+    expect(await opens(reader, b)).toBe(true);
+  });
+  it("one that is not theirs to give, or of no kind it takes, refuses all; none is taken meanwhile", async () => {
+    const [mine, theirs] = [await file("mine.jpg"), await file("theirs.jpg", reader)];
+    const held = await add({ code: "M2", scans: mine });
+    const fresh = await file("fresh.jpg");
+    for (const bad of [theirs, mine, "nosuchfile"])
+      expect(codes(await save({ code: "M3", scans: lines(fresh, bad) }))[1]).toContain("no-file");
+    expect(codes(await save({ code: "M3", scans: lines(fresh, await file("x.txt")) }))[1]).toContain(
+      "wrong-file",
+    );
+    expect(await scans(await add({ code: "M3", scans: lines(fresh, fresh) }))).toEqual([fresh]);
+    // In another column of its own record it stands already.
+    expect((await save({ photo: mine }, held)).ok).toBe(true);
+  });
+  it("lists and sheets say what they are called, in their order; one of them is enough to be found by", async () => {
+    await add({ code: "M4", scans: lines(await file("zebra.jpg"), await file("Attic.pdf")) });
+    const q = { search: "", filters: [{ column: "scans", value: "attic" }], sort: [] };
+    const page = value(await registerPage(reader, "t_plates", { ...q, offset: 0, limit: 10 }));
+    expect(page.rows.map((r) => [r["code"], r["scans#"]])).toEqual([["M4", "zebra.jpg; Attic.pdf"]]);
+    const { bytes } = value(await exportRecords(keeper, "t_plates", q, "", ["code", "scans"], "csv"));
+    expect(bytes.toString()).toContain("M4,zebra.jpg; Attic.pdf");
+    const where = 'count(Scans) = 2 and some s in Scans satisfies s.name = "Attic.pdf"';
+    const found = await registerPage(reader, "t_plates", { ...q, filters: [], offset: 0, limit: 50 }, where);
+    if (found.ok) expect(found.value.rows.map((r) => r["code"])).toEqual(["M4"]);
+    else expect(JSON.stringify(found.failure)).toContain("Scans");
+  });
+  it("a request's files are copied into it once, beside those that are there, and count in formulas", async () => {
+    const papers: ProcessDefinition = {
+      ...process,
+      key: "t-scans",
+      name: "Scan",
+      numbering: { prefix: "SCANS", digits: 4 },
+      title: "{count(Plate.Scans)} scans",
+      fields: [
+        { id: "plate", name: "Plate", kind: "look-up", register: "t_plates" },
+        { id: "papers", name: "Papers", kind: "files", needed: "true" },
+      ],
+      route: ["w", "again"]
+        .map(
+          (id) =>
+            ({
+              ...write,
+              id,
+              name: id,
+              values: [
+                {
+                  column: "scans",
+                  value: id === "w" ? "concatenate(Plate.Scans, Papers)" : "Plate.Scans",
+                },
+              ],
+            }) as Step,
+        )
+        .concat(process.route.slice(3)),
+    };
+    value(await createProcess(SYSTEM, papers));
+    value(await releaseDraft(SYSTEM, "t-scans", "1.0.0", ""));
+    const first = await file("first.jpg");
+    const plate = await add({ code: "M5", scans: first });
+    const sent = [await file("s.jpg", stranger, "same"), await file("t.jpg", stranger, "other")];
+    const { number } = value(await startRequest(stranger, "t-scans", { plate, papers: lines(...sent) }));
+    const now = await scans(plate);
+    expect([now.length, now[0], sent.some((f) => now.includes(f))]).toEqual([3, first, false]);
+    expect(await Promise.all(now.map((f) => opens(reader, f)))).toEqual([true, true, true]);
+    expect(value(await recordPage(keeper, "t_plates", plate)).history).toHaveLength(2);
+    const [row] = await sql<{ title: string }>("select title from request where number = $1", [number]);
+    expect(row!.title).toBe("3 scans");
+  });
+  it("the same contents sent once more are not copied again, and one that stands twice stands twice", async () => {
+    const twice: ProcessDefinition = {
+      ...process,
+      key: "t-twice",
+      name: "Twice",
+      numbering: { prefix: "TWICE", digits: 4 },
+      title: "",
+      fields: [
+        { id: "plate", name: "Plate", kind: "look-up", register: "t_plates" },
+        { id: "papers", name: "Papers", kind: "files", needed: "true" },
+      ],
+      route: ["w", "again"]
+        .map((id) => ({ ...write, id, name: id, values: [{ column: "scans", value: "Papers" }] }) as Step)
+        .concat(process.route.slice(3)),
+    };
+    value(await createProcess(SYSTEM, twice));
+    value(await releaseDraft(SYSTEM, "t-twice", "1.0.0", ""));
+    const plate = await add({ code: "M6" });
+    const sent = [await file("s.jpg", stranger, "same"), await file("s.jpg", stranger, "same")];
+    value(await startRequest(stranger, "t-twice", { plate, papers: lines(...sent) }));
+    const now = await scans(plate);
+    expect(new Set(now).size).toBe(2);
+    expect(value(await recordPage(keeper, "t_plates", plate)).history).toHaveLength(2);
+    const more = await file("s.jpg", stranger, "same");
+    value(await startRequest(stranger, "t-twice", { plate, papers: more }));
+    expect(await scans(plate)).toEqual([now[0]]);
+    // Nor is it added beside itself, in whatever order.
+    for (const [n, all] of [
+      "concatenate(Papers, Plate.Scans)",
+      "concatenate(Plate.Scans, Papers)",
+    ].entries()) {
+      const beside = {
+        ...twice,
+        key: `t-beside-${n}`,
+        name: `Beside ${n}`,
+        numbering: { prefix: `BESIDE${n}`, digits: 4 },
+        route: [{ ...write, values: [{ column: "scans", value: all }] } as Step, ...process.route.slice(3)],
+      };
+      value(await createProcess(SYSTEM, beside));
+      value(await releaseDraft(SYSTEM, beside.key, "1.0.0", ""));
+      const again = await file("s.jpg", stranger, "same");
+      value(await startRequest(stranger, beside.key, { plate, papers: again }));
+      expect(await scans(plate)).toEqual([now[0]]);
+    }
+  });
 });
 
 it("what a record keeps is not swept, and becomes of no other kind", async () => {

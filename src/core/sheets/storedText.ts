@@ -4,7 +4,8 @@ import type { Column, FieldKinds } from "../form";
 export interface IdNames {
   person(id: string): string;
   record(column: string, id: string): string;
-  file(column: string, id: string): string;
+  /** @param value ids of files, as the column holds them */
+  file(column: string, value: string): string;
 }
 
 /** A stored value as a cell of a sheet has it: decimal text, ISO dates, names instead of ids, so that it reads back. */
@@ -17,8 +18,8 @@ export function storedText(
   if (value === null || value === undefined || value === "") return "";
   if (typeof value === "boolean") return value ? "Yes" : "No";
   if (c.kind === "person") return names.person(value);
-  const { many } = kinds[c.kind];
+  const { many, idOf } = kinds[c.kind];
+  if (idOf === "file") return names.file(c.id, value);
   if (many) return many.texts(value).join("; ");
-  if (kinds[c.kind].idOf === "file") return names.file(c.id, value);
   return kinds[c.kind].links ? names.record(c.id, value) : value;
 }

@@ -83,8 +83,7 @@ export function titleOfLink(
 /** The titles of what links point at, and the names of files, as `column#`. */
 const titlesOf = (shape: RegisterShape, registers: Readonly<Record<string, RegisterShape>>): string[] =>
   shape.columns.flatMap((c) => {
-    const file = COLUMNS[c.kind].file && `(select f.name from file f where f.id = t.${quoted(c.id)})`;
-    const title = file ?? titleOfLink(c, registers);
+    const title = COLUMNS[c.kind].called?.(`t.${quoted(c.id)}`) ?? titleOfLink(c, registers);
     return title ? [`${title} as "${c.id}#"`] : [];
   });
 

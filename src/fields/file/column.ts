@@ -8,7 +8,7 @@ export const column: ColumnSql = {
   compared: (name) => `nullif(${name}, '')`,
   searched: false,
   names: false,
-  file: true,
+  called: (name) => `(select f.name from file f where f.id = ${name})`,
   // By what the file is called.
   filter: (name, value, bind) =>
     `exists (select from file f where f.id = ${name} and f.name ilike ${bind(anywhere(value))})`,

@@ -1,5 +1,7 @@
 import {
   REQUESTS,
+  type Column,
+  type FileFacts,
   type StoredRecord,
   closedRegister,
   recordTitle,
@@ -29,6 +31,8 @@ import { pointedAt } from "./pointedAt";
 import { notesOn, type RecordNote } from "./recordNotes";
 import { seenView } from "./seenView";
 import { fileColumns } from "./takeFiles";
+import { fileFactsOf } from "../files/fileFacts";
+import { idsIn } from "../kernel/idsNamed";
 import { noRegister, recordOf, rightsToRecords } from "./recordForm";
 import { registerFor, registersSeen, rightsOf } from "../kernel/registersSeen";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
@@ -179,6 +183,8 @@ export interface RecordPage {
   links: Record<string, { register: string; id: string; title: string }>;
   /** By column, what its links point at or did, by what stands in them: of registers they see. */
   linked: Record<string, Record<string, string>>;
+  /** What is known of the files it holds, by their ids. */
+  files: Record<string, FileFacts>;
   people: Record<string, string>;
   history: (HistoryRow & { by_name: string | null })[];
   /** The version it is of. */
@@ -215,6 +221,7 @@ export const recordPage = defineUseCase(
     const record = await recordOf(db, shape, id);
     const history = await registers.historyOf(db, key, id, 200);
     const { links, linked } = await linksOn(db, shape, seen, record, history);
+    const kept = fileColumns(shape).flatMap((c) => idsIn(c, record[c.id]));
     const people: Record<string, string> = {};
     for (const c of shape.columns) {
       if (c.kind !== "person") continue;
@@ -243,6 +250,7 @@ export const recordPage = defineUseCase(
       title: recordTitle(shape, record),
       links,
       linked,
+      files: Object.fromEntries((await files.filesByIds(db, kept)).map((f) => [f.id, fileFactsOf(f)])),
       people,
       notes: await notesOn(d, c.actor.id, rightsOf(d, key).keepers.includes(c.actor.id), key, id),
       offered: await offeredOn(c, d, key, id, await nowMs(db)),
@@ -298,7 +306,7 @@ async function linksOn(
   return out;
 }
 
-/** By column, what the files of records and of what they were before are called, by their ids. */
+/** By column, what the files of records and of what they were before are called, by what stands in it. */
 async function fileNames(
   db: Db,
   shape: RegisterShape,
@@ -306,14 +314,20 @@ async function fileNames(
 ) {
   const named = fileColumns(shape).map((c) => ({
     column: c,
-    ids: values.flatMap((v) => (typeof v?.[c] === "string" ? [String(v[c])] : [])),
+    held: [...new Set(values.flatMap((v) => (typeof v?.[c.id] === "string" ? [String(v[c.id])] : [])))],
   }));
-  const ids = [...new Set(named.flatMap((n) => n.ids))];
+  const ids = [...new Set(named.flatMap((n) => n.held.flatMap((raw) => idsIn(n.column, raw))))];
   const known = new Map(ids.length > 0 ? (await files.filesByIds(db, ids)).map((f) => [f.id, f.name]) : []);
+  const called = (c: Column, raw: string) => idsIn(c, raw).flatMap((id) => known.get(id) ?? []);
   return Object.fromEntries(
     named.map((n) => [
-      n.column,
-      Object.fromEntries(n.ids.flatMap((id) => (known.has(id) ? [[id, known.get(id)!]] : []))),
+      n.column.id,
+      Object.fromEntries(
+        n.held.flatMap((raw) => {
+          const names = called(n.column, raw);
+          return names.length > 0 ? [[raw, names.join(", ")]] : [];
+        }),
+      ),
     ]),
   );
 }

@@ -1,17 +1,21 @@
 import { randomBytes } from "node:crypto";
-import type { RegisterShape } from "@/core/form";
+import { joinedByLine, type Column, type RegisterShape } from "@/core/form";
 import type { Wrote } from "@/core/records";
 import { files, registers, type FileRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { reaches } from "../files/fileFacts";
+import { idsIn } from "../kernel/idsNamed";
 import type { Planned, Writing } from "./writing";
 
 /** What each planned record comes to keep, by the ids of files, once it stands. */
 export type FilesTaken = Map<Planned, string[]>;
 
 /** The columns of a register that hold files. */
-export const fileColumns = (shape: RegisterShape): string[] =>
-  shape.columns.flatMap((c) => (KINDS.fields[c.kind].idOf === "file" ? [c.id] : []));
+export const fileColumns = (shape: RegisterShape): Column[] =>
+  shape.columns.filter((c) => KINDS.fields[c.kind].idOf === "file");
+
+type Values = Readonly<Record<string, unknown>> | null;
+const idsOf = (c: Column, of: Values): string[] => idsIn(c, of?.[c.id]);
 
 /**
  * Sees to it that each file stands with one record alone, because who sees that one opens it. What somebody added goes
@@ -29,9 +33,11 @@ export async function takeFiles(
   const columns = fileColumns(shape);
   const taken: FilesTaken = new Map();
   const changed = (p: Planned) =>
-    p.values === null ? [] : columns.filter((c) => p.values![c] && p.values![c] !== p.before?.[c]);
-  const named = planned.flatMap((p) => changed(p).flatMap((c) => [p.values![c], p.before?.[c]]));
-  const ids = [...new Set(named.filter((v): v is string => typeof v === "string"))];
+    p.values === null ? [] : columns.filter((c) => p.values![c.id] && p.values![c.id] !== p.before?.[c.id]);
+  const named = planned.flatMap((p) =>
+    changed(p).flatMap((c) => [...idsOf(c, p.values), ...idsOf(c, p.before)]),
+  );
+  const ids = [...new Set(named)];
   if (ids.length === 0) return { left: [...planned], taken };
   const rows = new Map((await files.holdFiles(w.db, ids)).map((r) => [r.id, r]));
   const free = await ofGoneRecords(w, shape, [...rows.values()]);
@@ -41,34 +47,43 @@ export async function takeFiles(
   for (const p of planned) {
     const values = { ...p.values };
     const takes: string[] = [];
-    let wrong: string | null = null;
+    let wrong: Column | null = null;
     for (const c of changed(p)) {
-      const file = rows.get(String(values[c]));
-      const had = rows.get(String(p.before?.[c] ?? ""));
-      if (!file) wrong ??= c;
-      else if (file.record && file.record.register === shape.key && file.record.id === p.before?.id) continue;
-      else if (w.files && reaches(w.files, file)) {
-        if (had && sameContents(had, file)) values[c] = had.id;
-        else {
+      // What the record has already, by what it is, is kept and not added beside itself.
+      const had = new Set(idsOf(c, p.before).flatMap((id) => rows.get(id) ?? []));
+      const kept = idsOf(c, values).map((id): string | null => {
+        const file = rows.get(id);
+        if (!file) return null;
+        if (file.record && file.record.register === shape.key && file.record.id === p.before?.id) return id;
+        if (w.files && reaches(w.files, file)) {
+          const same = [...had].find((h) => sameContents(h, file));
+          if (same) {
+            had.delete(same);
+            return same.id;
+          }
           const to = randomBytes(18).toString("base64url");
           copies.push({ from: file.id, to });
-          takes.push((values[c] = to));
+          takes.push(to);
+          return to;
         }
-      } else if (!w.files && mayTake(w, file, free) && !given.has(file.id)) {
-        given.add(file.id);
-        takes.push(file.id);
-      } else wrong ??= c;
+        if (w.files || !mayTake(w, file, free) || given.has(id)) return null;
+        given.add(id);
+        takes.push(id);
+        return id;
+      });
+      if (kept.includes(null)) wrong ??= c;
+      else values[c.id] = joinedByLine(kept.flatMap((id) => id ?? []));
     }
     if (wrong !== null) {
-      const field = shape.columns.find((c) => c.id === wrong)!.name;
+      const { id: path, name: field } = wrong;
       out.set(p.nth, {
         ok: false,
-        why: { code: "form", problems: [{ code: "no-file", path: wrong, data: { field } }] },
+        why: { code: "form", problems: [{ code: "no-file", path, data: { field } }] },
       });
     } else if (
       p.before &&
       p.values &&
-      columns.some((c) => values[c] !== p.values![c]) &&
+      columns.some((c) => values[c.id] !== p.values![c.id]) &&
       isSame(shape, p.before, values)
     )
       out.set(p.nth, { ok: true, change: null, record: p.before });

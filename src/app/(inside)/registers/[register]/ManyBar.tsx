@@ -1,6 +1,7 @@
 "use client";
 import { useState, useTransition } from "react";
 import type { FactsData, RecordRights, RegisterShape } from "@/core/form";
+import { KINDS } from "@/kinds";
 import { fieldOfColumn } from "@/core/records";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { Banner, Button, Dialog, Select } from "@/ui";
@@ -64,7 +65,7 @@ export function ManyBar({ register, shape, ids, titles, may, facts, onDone }: Pr
                 setValue(null);
               }}
               options={shape.columns
-                .filter((x) => may.fill.includes(x.id) && x.kind !== "file")
+                .filter((x) => may.fill.includes(x.id) && KINDS.fields[x.kind].idOf !== "file")
                 .map((x) => ({ value: x.id, label: x.name }))}
             />
             {c && Input && (

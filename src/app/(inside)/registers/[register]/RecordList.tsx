@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { useMemo, useRef, useState } from "react";
 import type { Column, FactsData, RecordRef, RecordRights, RegisterShape } from "@/core/form";
+import { KINDS } from "@/kinds";
 import { fieldOfColumn } from "@/core/records";
 import { FIELD_INPUTS } from "@/fields/inputs";
 import { classes, Table, type Head } from "@/ui";
@@ -68,7 +69,8 @@ export function RecordList({
   const chooses = may.change || may.remove;
   const here = rows.filter((r) => chosen.has(r.id));
   // A file is added in the form of its record.
-  const fills = (c: Column) => may.change && may.fill.includes(c.id) && !c.worked && c.kind !== "file";
+  const fills = (c: Column) =>
+    may.change && may.fill.includes(c.id) && !c.worked && KINDS.fields[c.kind].idOf !== "file";
   const choose = (id: string) =>
     setChosen((s) => {
       const next = new Set(s);

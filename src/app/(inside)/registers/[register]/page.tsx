@@ -268,7 +268,7 @@ export default async function RegisterPage({
               ...(mine ? { sorted: way.aria } : {}),
               name:
                 // Files stand in no order anybody would ask for.
-                c.kind === "file" ? (
+                KINDS.fields[c.kind].idOf === "file" ? (
                   c.name
                 ) : (
                   <Link className="no-underline hover:underline" href={href({ sort: sortedBy(sorts, c.id) })}>

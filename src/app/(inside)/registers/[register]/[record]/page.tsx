@@ -1,7 +1,8 @@
 import Link from "next/link";
-import type { Column } from "@/core/form";
+import type { Column, FactsData } from "@/core/form";
 import { pointedWords } from "@/core/words";
-import { Leading } from "@/forms";
+import { FIELD_INPUTS } from "@/fields/inputs";
+import { FileList, Leading } from "@/forms";
 import { recordPage, registerNames } from "@/services";
 import { PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
@@ -20,8 +21,21 @@ export default async function RecordPage({
   const actor = await requireActor(`/registers/${register}/${id}`);
   const page = await answerOf(await recordPage(actor, register, id));
   if (!page.ok) return <Missing sentence={page.sentence} back={{ href: "/registers", name: "Registers" }} />;
-  const { shape, record, title, links, linked, people, history, version, may, pointing, offered, notes } =
-    page.value;
+  const {
+    shape,
+    record,
+    title,
+    links,
+    linked,
+    files,
+    people,
+    history,
+    version,
+    may,
+    pointing,
+    offered,
+    notes,
+  } = page.value;
   const names = await registerNames(actor);
   const nameOf = (column: string) => shape.columns.find((c) => c.id === column);
   return (
@@ -72,6 +86,7 @@ export default async function RecordPage({
                     column={c}
                     value={record[c.id]}
                     text={cellText(c, record[c.id], people, linked[c.id])}
+                    files={files}
                   />
                 )}
               </dd>
@@ -170,7 +185,16 @@ export default async function RecordPage({
   );
 }
 
-function Cell({ column, value, text }: { column: Column; value: unknown; text: string }) {
+interface CellProps {
+  column: Column;
+  value: unknown;
+  text: string;
+  files: NonNullable<FactsData["files"]>;
+}
+
+function Cell({ column, value, text, files }: CellProps) {
   if (!text) return <span className="text-faint">–</span>;
+  const held = typeof value === "string" ? FIELD_INPUTS[column.kind].files?.(value) : undefined;
+  if (held) return <FileList ids={held} facts={{ files }} />;
   return <Leading kind={column.kind} value={value} text={text} />;
 }

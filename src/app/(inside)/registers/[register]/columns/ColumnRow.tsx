@@ -44,7 +44,7 @@ export function ColumnRow(p: Props) {
     </label>
   );
   // No formula makes a file.
-  const isFile = c.kind === "file";
+  const isFile = KINDS.fields[c.kind].idOf === "file";
   const [endings, setEndings] = useState(isFile ? (c.options ?? []).join(", ") : "");
   const row = "grid grid-cols-[9rem_minmax(0,1fr)] items-center gap-x-3";
   return (

@@ -20,6 +20,7 @@ const LABELS = {
   "look-up": "link to a record",
   "look-up in several": "link to any of several",
   file: "file",
+  files: "several files",
   request: "link to a request",
 } satisfies { [K in ColumnKind]: string };
 
