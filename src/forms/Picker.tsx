@@ -136,7 +136,7 @@ export function Picker<O extends Option>({
                   setOpen(false);
                   setSearch("");
                 }}
-                className="flex cursor-pointer items-baseline justify-between gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-slate-wash"
+                className="flex cursor-pointer items-baseline justify-between gap-3 rounded px-2 py-1.5 max-sm:py-2.5 data-[selected=true]:bg-slate-wash"
               >
                 <span>{o.title}</span>
                 {o.hint && <span className="shrink-0 text-sm text-soft">{o.hint}</span>}

@@ -8,5 +8,5 @@ export { NumberInput } from "./NumberInput";
 export { offeredIn } from "./offered";
 export { offeredBy } from "./offeredBy";
 export { Picker, type Option } from "./Picker";
-export { PickAmong, PickSeveralAmong } from "./PickAmong";
+export { MANY_CHOICES, PickText, PickTexts } from "./PickText";
 export { RecordsInput } from "./RecordsInput";

@@ -23,6 +23,12 @@ test("only those who can are picked, and what is in the collection already is to
   await page.keyboard.type("Piet Hanlon");
   await expect(page.getByText("Nothing matches “Piet Hanlon”.")).toBeVisible();
   await page.keyboard.press("Escape");
+  // A kind is chosen from what stands in the register, and what is alike from things of that kind.
+  await focusOn(page.getByLabel("Kind of thing, line 1", { exact: true }));
+  await page.keyboard.type("ship");
+  await expect(page.getByRole("option")).toHaveText(["ship model"]);
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Kind of thing, line 1", { exact: true })).toHaveText("ship model");
   // What is called as something in the collection is told of by the registers, before anything is sent.
   const what = page.getByLabel("What, line 1");
   await what.fill("Brig, fully rigged");
@@ -55,6 +61,19 @@ test("its owner says what can be chosen and what must stand in a register, and t
   const check = page.getByRole("group", { name: "Check 1 of Object" });
   await check.getByRole("combobox", { name: /of what$/ }).selectOption("none");
   await check.getByRole("combobox", { name: /in which register$/ }).selectOption("treatments");
+  await accessible(page);
+  // Its choices need not be written: they are what stands in a column, and follow it.
+  await page.getByLabel("Kind of Site").selectOption("choice");
+  await page.getByLabel("More about Site").click();
+  await page.getByLabel("Where the choices of Site come from").selectOption("objects");
+  await page.getByLabel("The column Site is chosen from").selectOption("site");
+  await page.getByLabel("Live form").getByRole("combobox", { name: "Site" }).click();
+  await page.keyboard.type("tower");
+  await expect(page.getByRole("option")).toHaveText(["Tower House"]);
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Live form").getByRole("combobox", { name: "Site" })).toHaveText(
+    "Tower House",
+  );
   await accessible(page);
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 });

@@ -1,14 +1,14 @@
 import { optionText } from "@/core/form";
 import { Select } from "@/ui";
-import { inputLook, PickAmong } from "@/forms/parts";
+import { inputLook, MANY_CHOICES, PickText } from "@/forms/parts";
 import type { InputProps, FieldView } from "../input";
 
 const offered = (p: InputProps) => p.context.offers[p.field.id] ?? p.field.options ?? [];
 
 export const view: FieldView = {
   Input: (p) =>
-    p.field.among ? (
-      <PickAmong {...p} />
+    p.field.among || offered(p).length >= MANY_CHOICES ? (
+      <PickText {...p} />
     ) : (
       <Select
         {...inputLook(p)}

@@ -1,9 +1,14 @@
 import { choicesText, optionText } from "@/core/form";
-import { PickSeveralAmong } from "@/forms/parts";
+import { MANY_CHOICES, PickTexts } from "@/forms/parts";
 import type { FieldView, InputProps } from "../input";
 
 export const view: FieldView = {
-  Input: (p) => (p.field.among ? <PickSeveralAmong {...p} /> : <Ticked {...p} />),
+  Input: (p) =>
+    p.field.among || (p.field.options ?? []).length >= MANY_CHOICES ? (
+      <PickTexts {...p} />
+    ) : (
+      <Ticked {...p} />
+    ),
   shown: (v, f) => choicesText(f, v),
   figures: false,
   grouped: true,

@@ -3,12 +3,17 @@ import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import type { Field } from "@/core/form";
 import type { InputContext } from "./inputContext";
-import { PickAmong, PickSeveralAmong } from "./PickAmong";
+import { PickText, PickTexts } from "./PickText";
 
 const TONES = ["cold", "neutral", "warm"];
 const field: Field = { id: "t", name: "Tone", kind: "choice", among: { register: "paints", column: "tone" } };
 
-function show(Input: typeof PickAmong, first: string | null, more: Partial<InputContext> = {}) {
+function show(
+  Input: typeof PickText,
+  first: string | null,
+  more: Partial<InputContext> = {},
+  of: Field = field,
+) {
   const asked: unknown[] = [];
   let now: string | null = first;
   function Held() {
@@ -26,7 +31,7 @@ function show(Input: typeof PickAmong, first: string | null, more: Partial<Input
     } as unknown as InputContext;
     return (
       <Input
-        field={field}
+        field={of}
         id="rows/a/t"
         label="Tone"
         value={value}
@@ -43,7 +48,7 @@ const options = () => screen.queryAllByRole("option").map((o) => o.textContent);
 
 it("is found by typing a part of it, asked for its own row, and can be cleared", async () => {
   const user = userEvent.setup();
-  const { asked, now } = show(PickAmong, null);
+  const { asked, now } = show(PickText, null);
   screen.getByRole("combobox", { name: "Tone" }).focus();
   await user.keyboard("Wa");
   await screen.findByRole("option", { name: "warm" });
@@ -55,12 +60,12 @@ it("is found by typing a part of it, asked for its own row, and can be cleared",
   expect(now()).toBeNull();
 });
 it("what stands there no more is still read", () => {
-  show(PickAmong, "gaudy");
+  show(PickText, "gaudy");
   expect(screen.getByRole("combobox", { name: "Tone" }).textContent).toBe("gaudy");
 });
 it("of several each once, taken out one by one", async () => {
   const user = userEvent.setup();
-  const { now } = show(PickSeveralAmong, "warm");
+  const { now } = show(PickTexts, "warm");
   await user.click(screen.getByRole("combobox", { name: "Tone" }));
   await screen.findByRole("option", { name: "cold" });
   expect(options()).toEqual(["cold", "neutral"]);
@@ -69,9 +74,26 @@ it("of several each once, taken out one by one", async () => {
   await user.click(screen.getByRole("button", { name: "Take out warm" }));
   expect(now()).toBe("cold");
 });
+it("of many that are written each is found by what people read, and several stand in their order", async () => {
+  const user = userEvent.setup();
+  const options = Array.from({ length: 60 }, (_, i) => `tone ${i}`);
+  const written: Field = {
+    id: "t",
+    name: "Tone",
+    kind: "several choices",
+    options,
+    optionLabels: { "tone 7": "Sea green" },
+  };
+  const { now } = show(PickTexts, "tone 9\ngaudy", { offered: null }, written);
+  expect(screen.getByText("gaudy")).toBeTruthy();
+  await user.click(screen.getByRole("combobox", { name: "Tone" }));
+  await user.keyboard("sea g");
+  await user.click(await screen.findByRole("option", { name: "Sea green" }));
+  expect(now()).toBe("tone 7\ntone 9\ngaudy");
+});
 it("a step's own offer is listed without asking; a column they may not see says so", async () => {
   const user = userEvent.setup();
-  const { asked } = show(PickAmong, null, { offers: { t: ["only this"] } });
+  const { asked } = show(PickText, null, { offers: { t: ["only this"] } });
   await user.click(screen.getByRole("combobox", { name: "Tone" }));
   await screen.findByRole("option", { name: "only this" });
   expect(asked).toEqual([]);
@@ -79,7 +101,7 @@ it("a step's own offer is listed without asking; a column they may not see says 
 it("says that they may not see the column, and what cannot be asked", async () => {
   const user = userEvent.setup();
   const paints = { key: "paints", name: "Paints", columns: [{ id: "other", name: "Other", kind: "text" }] };
-  show(PickAmong, null, {
+  show(PickText, null, {
     facts: { people: {}, registers: { paints }, records: {} } as never,
     offered: () => Promise.resolve({ offered: [], none: null, records: {} }),
   });
@@ -88,7 +110,7 @@ it("says that they may not see the column, and what cannot be asked", async () =
 });
 it("where no form is filled in nothing is offered, and that is said", async () => {
   const user = userEvent.setup();
-  show(PickAmong, null, { offered: null });
+  show(PickText, null, { offered: null });
   await user.click(screen.getByRole("combobox", { name: "Tone" }));
   await screen.findByText("What can be chosen is known where the form is filled in.");
 });
