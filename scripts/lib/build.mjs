@@ -35,6 +35,7 @@ export async function buildPrograms(root) {
       "src/worker/main.ts",
       "src/admin/main.ts",
       "src/services/thinking/thread.ts",
+      "src/services/printing/thread.ts",
       "demo/main.ts",
       "stand-ins/post/main.ts",
       "stand-ins/chat/main.ts",

@@ -2,13 +2,12 @@
 import { FIELDS } from "@/fields/kinds";
 import { useMemo } from "react";
 import { Temporal } from "temporal-polyfill";
-import type { Value } from "@/core/expression";
 import {
   compileForm,
   evaluateForm,
   factsFrom,
   notOffered,
-  partyValue,
+  readerNames,
   type Access,
   type FactsData,
   type FormData,
@@ -51,17 +50,8 @@ export function useEvaluation(source: FormSource, facts: FactsData, data: FormDa
   const around = useMemo(() => {
     const now = Temporal.Instant.fromEpochMilliseconds(source.now).toZonedDateTimeISO(source.zone);
     const made = factsFrom(facts, { now }, FIELDS);
-    const extra = new Map<string, Value>([
-      ["Requester", partyValue(source.requester, (id) => made.person(id))],
-      [
-        "Request",
-        new Map<string, Value>([
-          ["number", source.number],
-          ["started", now],
-        ]),
-      ],
-    ]);
-    return { made, extra };
+    const about = { requester: source.requester, number: source.number };
+    return { made, extra: readerNames(about, made, now) };
   }, [facts, source.now, source.zone, source.requester, source.number]);
   // One function as long as the access is the same: rows that did not change are known by it.
   const access = useMemo(() => (id: string) => source.access[id] ?? "hide", [source.access]);

@@ -62,6 +62,7 @@ export { removedRecords, type RemovedRecord } from "./registers/removedRecords";
 export type { OfferedPress } from "./requests/pressed";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
+export { printedRequest } from "./printing/printedRequest";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
 export { askAtStart } from "./ask/askAtStart";

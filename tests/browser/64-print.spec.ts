@@ -1,4 +1,6 @@
 import { expect, test } from "@playwright/test";
+import { readFileSync } from "node:fs";
+import { pdfPages } from "../pdfPages";
 import { accessible, be } from "./people";
 
 test("a request is printed whole, in ink on white, without what is pressed, however it is looked at", async ({
@@ -18,6 +20,7 @@ test("a request is printed whole, in ink on white, without what is pressed, howe
   await expect(page.getByRole("heading", { name: "Trail" })).toBeVisible();
   await expect(page.getByRole("button")).toHaveCount(0);
   await expect(page.getByRole("navigation")).toHaveCount(0);
+  await expect(page.getByRole("link", { name: "PDF" })).toBeHidden();
   const looks = await page.evaluate(() => {
     const { color } = getComputedStyle(document.querySelector("h1")!);
     return { ground: getComputedStyle(document.body).backgroundColor, color };
@@ -25,6 +28,19 @@ test("a request is printed whole, in ink on white, without what is pressed, howe
   expect(looks).toEqual({ ground: "rgb(255, 255, 255)", color: "rgb(0, 0, 0)" });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(688);
   await accessible(page);
+});
+
+test("a request is kept as a PDF of its own, as whoever makes it sees it", async ({ page }) => {
+  await be(page, "maeve.dunlea", "/progress?process=object-loan");
+  await page.locator('a[href^="/requests/LOAN"]').first().click();
+  const link = page.getByRole("link", { name: "PDF" });
+  await link.focus();
+  const [saved] = await Promise.all([page.waitForEvent("download"), page.keyboard.press("Enter")]);
+  expect(saved.suggestedFilename()).toMatch(/^LOAN-\d+\.pdf$/);
+  const text = pdfPages(readFileSync(await saved.path())).join(" ");
+  expect(text).toContain(saved.suggestedFilename().replace(".pdf", ""));
+  expect(text).toContain("as Maeve Dunlea sees it");
+  expect(text).toContain("Trail");
 });
 
 test("at twice the size a form is read and filled in without going sideways", async ({ page }) => {

@@ -15,6 +15,7 @@ import { handleApi } from "@/web/api/handle";
 import { decide } from "@/steps/decide/kind";
 import { Random } from "../../demo/random";
 import { openWorld, person, sql, value } from "./world";
+import { pdfPages } from "../pdfPages";
 
 /**
  * What one may not see does not exist: random access tables over fields at every depth, each field holding a word that
@@ -188,6 +189,14 @@ async function surfaces(
   return out;
 }
 
+/** Reading a PDF takes a program of its own: not in all rounds. */
+const ROUNDS_PRINTED = 3;
+/** Its whole text, as a search finds it; lines may have been broken anywhere. */
+async function printed(actor: Actor, number: string): Promise<string> {
+  const pdf = await services.printedRequest(actor, number);
+  return pdf.ok ? pdfPages(pdf.value.bytes).join("").replace(/\s/g, "") : JSON.stringify(pdf.failure);
+}
+
 it("nobody is shown what is hidden from them, wherever it stands and whatever they ask for", async () => {
   const random = new Random(20261126);
   const ids = [
@@ -259,6 +268,7 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
         const actor = await person(id);
         const words = LEAVES.map((leaf) => wordOf(key, leaf));
         const seen = await surfaces(actor, keys.get(id)!, number, words);
+        if (round < ROUNDS_PRINTED) seen["pdf"] = await printed(actor, number);
         for (const [name, what] of Object.entries(seen)) {
           // What somebody searches for stands in their question, not in what is found.
           const said = JSON.stringify(what);
@@ -274,7 +284,10 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
         }
         // And what they may see they are shown: a test that hides all would pass.
         const shown = JSON.stringify(seen["request"]);
-        for (const leaf of LEAVES.filter(may)) expect(shown).toContain(wordOf(key, leaf));
+        for (const leaf of LEAVES.filter(may)) {
+          expect(shown).toContain(wordOf(key, leaf));
+          if (seen["pdf"]) expect(seen["pdf"]).toContain(wordOf(key, leaf));
+        }
         expect((await services.readFile(actor, file.id)).ok).toBe(may("doc"));
       }
     };

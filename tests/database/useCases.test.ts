@@ -283,6 +283,7 @@ const CALLS: Record<string, unknown[]> = {
   releasedDefinition: ["nothing", "1"],
   releasePage: ["nothing"],
   requestView: ["KEY-9999"],
+  printedRequest: ["KEY-9999"],
   replayRequests: [],
   revokeKey: ["1"],
   saveAskDraft: ["supplies", "00000000-0000-0000-0000-000000000001", {}],

@@ -114,6 +114,7 @@ export {
   type TypedField,
   type ValueFacts,
 } from "./fieldBehaviour";
+export { readerNames } from "./readerNames";
 export { amongMistakes, columnAmong, isOneOfAmong, mayBeAmong } from "./among";
 export { openAccess, type OpenTo } from "./openAccess";
 export { saysItsPlace, type AfterSending } from "./afterSending";

@@ -41,7 +41,8 @@ const YES_OR_NO = ["yes", "no"];
 function fillOf({ field, now }: Asked["fills"][number]): ChatMessage["fills"][number] {
   const { has, type } = KINDS.fields[field.kind];
   const isYesOrNo = type(field, () => ANY).t === YESNO.t;
-  const choices = has.options === "values" && !field.among ? (field.options ?? []).map((o) => optionText(field, o)) : null;
+  const choices =
+    has.options === "values" && !field.among ? (field.options ?? []).map((o) => optionText(field, o)) : null;
   return {
     id: field.id,
     label: labelOf(field),

@@ -1,9 +1,6 @@
 import type { RequestEvent } from "@/core/engine";
-import { readText } from "@/core/expression";
 import {
-  choicesText,
   factsSeen,
-  fieldValue,
   hiddenOfRecords,
   hiddenReads,
   labelOf,
@@ -12,7 +9,6 @@ import {
   type Field,
   type FormData,
   type Registers,
-  type Stored,
   type ValueChange,
 } from "@/core/form";
 import { trailLines, type TrailLine, type TrailNames } from "@/core/words";
@@ -20,6 +16,7 @@ import { KINDS } from "@/kinds";
 import type { RecordRef } from "@/core/form";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
 import type { Loaded } from "./loadRequest";
+import { valueSaid } from "./valueSaid";
 
 /** What a value was and is, in words; a whole row that came or went has neither. */
 export interface ShownChange {
@@ -115,17 +112,10 @@ export async function trailOf(
     const name = c.what === "value" ? labelOf(c.field) : `${labelOf(c.field)}, line ${c.number}`;
     if (c.what !== "value")
       return { name, from: null, to: null, row: c.what === "row added" ? "added" : "removed" };
-    const text = (v: Stored): string => {
-      if (v === null || v === "" || Array.isArray(v)) return "";
-      if (c.field.optionLabels) return choicesText(c.field, String(v));
-      const read = fieldValue(c.field, v, KINDS.fields, facts);
-      // What cannot be read any more is shown as it is kept.
-      return read === null ? String(v) : readText(read, KINDS.fields[c.field.kind].has.money);
-    };
     return {
       name: c.row ? `${labelOf(c.row.of)}, line ${c.row.number}: ${name}` : name,
-      from: text(c.from),
-      to: text(c.to),
+      from: valueSaid(c.field, c.from, facts),
+      to: valueSaid(c.field, c.to, facts),
       row: null,
     };
   };

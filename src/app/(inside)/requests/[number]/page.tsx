@@ -1,3 +1,4 @@
+import { Download } from "lucide-react";
 import Link from "next/link";
 import { requestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
@@ -60,6 +61,13 @@ export default async function RequestPage({ params, searchParams }: Props) {
               </Link>
             )}
             <PrintButton />
+            <a
+              className={`${buttonClass("quiet")} no-print`}
+              href={`/api/requests/${v.number}/pdf`}
+              download={`${v.number}.pdf`}
+            >
+              <Download size={15} aria-hidden /> PDF
+            </a>
             <RequestDeeds
               number={v.number}
               zone={actor.zone}

@@ -1,0 +1,2 @@
+export { lengthOf, MOST_OF_A_PAPER, type Paper, type PaperBlock, type PaperTable } from "./paper";
+export { requestPaper, type PaperTrail, type PaperWords, type RequestToPrint } from "./requestPaper";

@@ -1,0 +1,1 @@
+export { paperPdf } from "./paperPdf";

@@ -1,0 +1,68 @@
+import { act, printedRequest, startRequest, type Actor } from "@/services";
+import { pdfPages } from "../pdfPages";
+import { openWorld, orderOf, person, sql, value } from "./world";
+
+let world: Awaited<ReturnType<typeof openWorld>>;
+let piet: Actor;
+let stranger: Actor;
+jest.setTimeout(60_000);
+beforeAll(async () => {
+  world = await openWorld();
+  [piet, stranger] = [await person("piet.hanlon"), await person("dov.merrick")];
+});
+afterAll(() => world.close());
+
+const textOf = async (who: Actor, number: string) =>
+  pdfPages(value(await printedRequest(who, number)).bytes).join(" ");
+
+it("has the form with its lines and sums, who is waited for, and the trail, for whoever may see it", async () => {
+  const { number } = value(await startRequest(piet, "supplies", orderOf(3)));
+  const pdf = value(await printedRequest(piet, number));
+  expect(pdf.file).toMatchObject({ name: `${number}.pdf`, type: "application/pdf", size: pdf.bytes.length });
+  expect(pdf.bytes.subarray(0, 5).toString()).toBe("%PDF-");
+  const [item] = await sql<{ item: string; price: string }>(
+    "select item, price::text from register.price_list where id = 11",
+  );
+  const text = await textOf(piet, number);
+  for (const part of [
+    number,
+    "Guild banners",
+    "Needed for the banners.",
+    item!.item,
+    `EUR ${(3 * Number(item!.price)).toFixed(2)}`,
+    "Asked by",
+    "Waits for",
+    "Sorcha Lind",
+    "made the request",
+    `${number} as Piet Hanlon sees it, printed`,
+  ])
+    expect(text).toContain(part);
+  value(await act(piet, number, { type: "withdraw", note: "Bought elsewhere." }));
+  const after = await textOf(piet, number);
+  expect(after).toContain("withdrawn");
+  expect(after).toContain("Bought elsewhere.");
+  expect(after).not.toContain("Waits for");
+});
+
+it("is made for nobody who may not see the request, and says so as its page does", async () => {
+  const { number } = value(await startRequest(piet, "supplies", orderOf(1)));
+  expect(await printedRequest(stranger, number)).toMatchObject({ ok: false, failure: { code: "not-found" } });
+  expect(await printedRequest(piet, "SUP-99999")).toMatchObject({
+    ok: false,
+    failure: { code: "not-found" },
+  });
+});
+
+it("is made of two thousand lines, for several at once", async () => {
+  const { number } = value(await startRequest(piet, "supplies", orderOf(1)));
+  const rows = Array.from({ length: 2000 }, (_, i) => ({ "#": String(i), item: "11", quantity: "1" }));
+  await sql(
+    "update request set state = jsonb_set(state::jsonb, '{data,items}', $2)::json where number = $1",
+    [number, JSON.stringify(rows)],
+  );
+  const all = await Promise.all([1, 2].map(() => printedRequest(piet, number)));
+  const pages = all.map((x) => pdfPages(value(x).bytes));
+  expect(pages[0]).toEqual(pages[1]);
+  expect(pages[0]!.length).toBeGreaterThan(30);
+  expect(pages[0]!.join(" ")).toContain(" 2000 ");
+});
