@@ -405,5 +405,20 @@ describe("nothing is told that its reader may not know", () => {
       askAtSample(who, "lendings", "one", "start", data, offered("object"));
     expect(value(await of(owner, { site: SITE })).offered.length).toBeGreaterThan(5);
     expect((await of(lucia, { site: SITE })).ok).toBe(false);
+    const none = await askAtSample(owner, "lendings", "another", "start", { site: SITE }, offered("object"));
+    expect(value(none)).toMatchObject({ offered: [], none: expect.stringContaining("Choose a sample") });
+    // A process that has none yet is tried all the same.
+    const { samples: _, ...rest } = DEFINITION;
+    value(
+      await createProcess(SYSTEM, {
+        ...rest,
+        samples: [],
+        key: "lendings-2",
+        numbering: { prefix: "LENDTWO", digits: 4 },
+      }),
+    );
+    const fresh = await askAtSample(owner, "lendings-2", "", "start", { site: SITE }, offered("object"));
+    expect(value(fresh).offered.length).toBeGreaterThan(5);
+    expect((await askAtSample(lucia, "lendings-2", "", "start", {}, offered("object"))).ok).toBe(false);
   });
 });

@@ -10,7 +10,8 @@ import { draftSample, withSampleMail } from "./draftSample";
 const NOTHING: FormAnswer = { offered: [], none: "Choose a sample above: it is asked for.", records: {} };
 
 /**
- * What the form of a draft, as it is kept, asks over a sample: of the real registers, as far as whoever designs it sees them.
+ * What the form of a draft, as it is kept, asks over a sample, or over what is typed alone where there is none: of the
+ * real registers, as far as whoever designs it sees them.
  * @param step where it is filled in
  * @param typed what is filled in beside the sheet
  */
@@ -25,14 +26,16 @@ export const askAtSample = defineUseCase(
     q: FormQuestion,
   ): Promise<FormAnswer> => {
     const db = getPool();
-    const tried = await draftSample(c, db, key, sampleId);
+    // Where there is no sample yet it is asked as by whoever designs it.
+    const own = { id: "", name: "", requester: c.actor.id, data: {} };
+    const tried = await draftSample(c, db, key, sampleId, own);
     if (!tried) return NOTHING;
     const { row, sample, d, seen, release, now } = tried;
-    const own = factsReader(db, d, row.definition, { request: null, by: row.definition.owners });
+    const read = factsReader(db, d, row.definition, { request: null, by: row.definition.owners });
     const reader: FactsReader = {
       load: async (also, ...datas) =>
-        factsSeen(withSampleMail(sample, await own.load(also, ...datas)), d.registers, seen),
-      forget: () => own.forget(),
+        factsSeen(withSampleMail(sample, await read.load(also, ...datas)), d.registers, seen),
+      forget: () => read.forget(),
     };
     const facts = engineFacts(d, await reader.load([], typed), now, c.actor.zone);
     const turn = sampleTurn(release, { ...sample, data: typed }, facts);

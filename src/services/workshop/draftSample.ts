@@ -21,17 +21,22 @@ export interface DraftSample {
   now: number;
 }
 
-/** For whoever may design the process; null where it has no such sample. */
+/**
+ * For whoever may design the process; null where it has no such sample.
+ * @param none stands for a sample where the process has none at all
+ */
 export async function draftSample(
   c: Call,
   db: Db,
   key: string,
   sampleId: string,
+  none: Sample | null = null,
 ): Promise<DraftSample | null> {
   await mustDesign(c, db, key);
   const row = await processes.draftOf(db, key);
   if (!row) throw new Failed({ code: "not-found", data: { what: "process", id: key } });
-  const sample = row.definition.samples.find((s) => s.id === sampleId);
+  const { samples } = row.definition;
+  const sample = samples.find((s) => s.id === sampleId) ?? (samples.length === 0 ? none : null);
   if (!sample) return null;
   const d = await loadDirectory(db);
   const seen = registersSeen(d, c.actor);

@@ -11,6 +11,8 @@ const wait = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
 function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
   const sent: { base: number; edits: Edit[] }[] = [];
   const reload = jest.fn();
+  /** How many savings there were when each question was asked. */
+  const asked: number[] = [];
   const keeper: DraftKeeper = {
     async save(base, edits) {
       sent.push({ base, edits });
@@ -20,7 +22,10 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
       ok: true,
       value: { edits: theirs.filter((t) => t.version > version) },
     }),
-    ask: async () => ({ offered: [], none: null, records: {} }),
+    ask: async () => {
+      asked.push(sent.length);
+      return { offered: [], none: null, records: {} };
+    },
     preview: async () => ({ ok: true, value: null }),
     starting: async () => ({ ok: true, value: null }),
     keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
@@ -34,6 +39,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
   });
   return {
     sent,
+    asked,
     reload,
     draft: () => hook.result.current,
     leave: hook.unmount,
@@ -55,6 +61,25 @@ it("applies an edit at once and saves several together, on the version they were
   w.edit(purpose("y"));
   await wait(400);
   expect(w.sent[1]).toEqual({ base: 9, edits: [purpose("y")] });
+});
+
+it("asks the server over a draft once that has what was changed just now, and all the same where it cannot be reached", async () => {
+  const question = { ask: "offered", field: "total", row: null, search: "" } as const;
+  const w = designing();
+  w.edit(purpose("x"));
+  void w.draft().ask("", "start", {}, question);
+  await wait(100);
+  expect(w.asked).toEqual([1]);
+  void w.draft().ask("", "start", {}, question);
+  await wait(10);
+  expect(w.asked).toEqual([1, 1]);
+  const off = designing(() => Promise.reject(new Error("no line")));
+  off.edit(purpose("x"));
+  void off.draft().ask("", "start", {}, question);
+  await wait(1000);
+  expect([off.asked, off.sent.length]).toEqual([[], 1]);
+  await wait(1500);
+  expect(off.asked).toHaveLength(1);
 });
 
 it("edits made while others are saved go next, never beside them", async () => {

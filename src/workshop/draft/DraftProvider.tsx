@@ -73,6 +73,7 @@ export function DraftProvider({
     tell,
     hush,
     asked,
+    kept,
   } = shared;
 
   const settled = useDeferredValue(definition);
@@ -130,6 +131,9 @@ export function DraftProvider({
     [],
   );
 
+  // The server answers over the draft as it has it.
+  const ask: Draft["ask"] = useCallback((...q) => kept().then(() => keeper.ask(...q)), [kept, keeper]);
+
   const value: Draft = useMemo(
     () => ({
       definition,
@@ -159,7 +163,7 @@ export function DraftProvider({
       learnFile,
       lookUp,
       preview: keeper.preview,
-      ask: keeper.ask,
+      ask,
       values: keeper.values,
       starting: keeper.starting,
       keepLetter: keeper.keepLetter,
@@ -194,6 +198,7 @@ export function DraftProvider({
       learn,
       learnFile,
       lookUp,
+      ask,
       keeper,
       turn,
       path,

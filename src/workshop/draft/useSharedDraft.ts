@@ -21,12 +21,18 @@ const SAVE_WAIT_MS = 350;
 const RETRY_MS = 3000;
 /** How often a draft that is looked at asks what others did. */
 const LOOK_MS = 10_000;
+/** How long an answer over the draft waits for what was changed just now to be kept, and between two looks. */
+const KEPT_MS = 2000;
+const KEPT_LOOK_MS = 50;
 const MAX_UNDO = 500;
 /** So many deeds stay to be taken back once others changed the draft too. */
 const MAX_UNDO_SHARED = 100;
 
 /** What of a draft has to do with changing it. */
-type SharedDraft = Pick<
+type SharedDraft = {
+  /** Once the server has what was changed until now; after a while all the same, where it cannot be reached. */
+  kept(): Promise<void>;
+} & Pick<
   Draft,
   | "definition"
   | "edit"
@@ -42,9 +48,9 @@ type SharedDraft = Pick<
   | "hush"
   | "asked"
 > & {
-  /** By what columns are called now. */
-  registers: Registers;
-};
+    /** By what columns are called now. */
+    registers: Registers;
+  };
 
 type Around = { registers: Registers; kinds: typeof KINDS };
 
@@ -245,6 +251,12 @@ export function useSharedDraft(
     const inverse = last && apply(last);
     if (inverse) setUndone((u) => ({ undo: [...u.undo, inverse], redo: u.redo.slice(0, -1) }));
   }, [undone, apply]);
+  const kept = useCallback(async () => {
+    const until = Date.now() + KEPT_MS;
+    // Behind what is under way already it goes by itself.
+    await Promise.race([queue.flush(), new Promise((r) => setTimeout(r, KEPT_MS))]);
+    while (!queue.idle && Date.now() < until) await new Promise((r) => setTimeout(r, KEPT_LOOK_MS));
+  }, [queue]);
   const hush = useCallback(() => {
     setSaid("");
     setTold("");
@@ -265,6 +277,7 @@ export function useSharedDraft(
     tell: setTold,
     hush,
     asked,
+    kept,
   };
 }
 
