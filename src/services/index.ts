@@ -113,7 +113,7 @@ export {
   writeSheet,
   type SheetPage,
 } from "./sheets/bringSheet";
-export { exportRecords, type ExportFormat } from "./sheets/exportRecords";
+export { exportRecords, type ExportAs } from "./sheets/exportRecords";
 export { makeOfSheet, newSheetPage, type NewSheetPage } from "./sheets/makeOfSheet";
 export { workSheet } from "./sheets/workSheet";
 export { keepView, keptViews, removeView, type KeptView } from "./registers/keptViews";

@@ -43,6 +43,34 @@ test("a request is kept as a PDF of its own, as whoever makes it sees it", async
   expect(text).toContain("Trail");
 });
 
+test("what is found in a register is printed as labels, beside the first sheet as it will be", async ({
+  page,
+}) => {
+  await be(page, "maeve.dunlea", "/registers/tickets?cols=ticket,price");
+  await page.getByRole("button", { name: "Sheets…" }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("menuitem", { name: "As labels…" }).press("Enter");
+  const dialog = page.getByRole("dialog", { name: "Labels" });
+  await dialog.getByLabel("Labels across").fill("9");
+  await expect(dialog.getByRole("status")).toHaveText(
+    "Labels across is a whole number from 1 to 6, for example 3.",
+  );
+  await dialog.getByLabel("Labels across").fill("2");
+  await dialog.getByLabel("Used already").fill("3");
+  await expect(dialog.getByRole("status")).toHaveText(/^\d+ labels? on 1 sheet of A4\.$/);
+  await accessible(page);
+  const [saved] = await Promise.all([page.waitForEvent("download"), page.keyboard.press("Enter")]);
+  expect(saved.suggestedFilename()).toBe("Tickets, labels.pdf");
+  const [sheet] = pdfPages(readFileSync(await saved.path()));
+  expect(sheet).toContain("EUR");
+  await expect(dialog).toBeHidden();
+  // How the sheets are parted is known the next time; what is used of one is another.
+  await page.getByRole("button", { name: "Sheets…" }).click();
+  await page.getByRole("menuitem", { name: "As labels…" }).click();
+  await expect(dialog.getByLabel("Labels across")).toHaveValue("2");
+  await expect(dialog.getByLabel("Used already")).toHaveValue("0");
+});
+
 test("at twice the size a form is read and filled in without going sideways", async ({ page }) => {
   // 1280 by 800 at 200 %.
   await page.setViewportSize({ width: 640, height: 400 });

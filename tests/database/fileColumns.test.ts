@@ -367,3 +367,23 @@ it("what a record keeps is not swept, and becomes of no other kind", async () =>
   const r = await changeRegister(keeper, "t_plates", shape, { ...shape, columns }, ["photo"]);
   expect(codes(r as never)[1]).toContain("made of nothing else");
 });
+
+it("a column of one file becomes one of several, each with its one; not the other way about", async () => {
+  const photo = await file("alone.jpg");
+  const id = await add({ code: "T1", paper: photo });
+  const { shape } = value(await columnSheet(keeper, "t_plates"));
+  const as = (s: RegisterShape, kind: "file" | "files") =>
+    s.columns.map((c) => (c.id === "paper" ? { ...c, kind } : c));
+  const severally = { ...shape, columns: as(shape, "files") };
+  value(await changeRegister(keeper, "t_plates", shape, severally, ["paper"]));
+  const page = value(await recordPage(keeper, "t_plates", id));
+  expect(page.record["paper"]).toBe(photo);
+  expect(page.files[photo]?.name).toBe("alone.jpg");
+  expect(await opens(keeper, photo)).toBe(true);
+  const more = await file("beside.jpg");
+  value(await save({ paper: `${photo}\n${more}` }, id));
+  expect(await opens(keeper, more)).toBe(true);
+  const now = value(await columnSheet(keeper, "t_plates")).shape;
+  const back = await changeRegister(keeper, "t_plates", now, { ...now, columns: as(now, "file") }, ["paper"]);
+  expect(codes(back as never)[1]).toContain("made of nothing else");
+});

@@ -17,6 +17,7 @@ import {
   type Actor,
 } from "@/services";
 import { openWorld, person, sql, until, value } from "./world";
+import { pdfPages } from "../pdfPages";
 import { workOff } from "./workOff";
 
 jest.setTimeout(60_000);
@@ -412,6 +413,44 @@ describe("a file of a view", () => {
       const plain = (rows: Record<string, unknown>[]) => rows.map(({ id: _, ...r }) => r);
       expect(plain(await crates())).toEqual(plain(before));
     }
+  });
+  it("is a list or labels to print, as people read it, with what its reader sees alone", async () => {
+    await sql("delete from register.t_crates");
+    const big = await add({ code: "BIG", worth: "-1250.50", keeper: "sorcha.lind", packed_on: "1890-01-02" });
+    await add({ code: "SMALL", inside: big.id, secret: "s3cret" });
+    const columns = ["code", "secret", "packed_on", "worth", "keeper", "inside"];
+    const list = value(await exportRecords(reader, "t_crates", VIEW, "", columns, "pdf"));
+    expect(list).toMatchObject({ name: "Crates.pdf", type: "application/pdf" });
+    const text = pdfPages(list.bytes).join(" ");
+    for (const part of [
+      "Crates",
+      "2 records",
+      "BIG",
+      "Thu 2 Jan 1890",
+      "EUR -1",
+      "250.50",
+      "Sorcha Lind",
+      "SMALL",
+    ])
+      expect(text).toContain(part);
+    expect(text).not.toContain("s3cret");
+    const grid = { across: 2, down: 5, skip: 9, margin: 8 };
+    const labels = value(await exportRecords(reader, "t_crates", VIEW, "", columns, grid));
+    expect(labels.name).toBe("Crates, labels.pdf");
+    const sheets = pdfPages(labels.bytes);
+    expect(sheets).toHaveLength(2);
+    expect(sheets[0]).toMatch(/^BIG .*Sorcha Lind/);
+    expect(sheets[1]).toMatch(/^SMALL BIG/);
+    expect(await exportRecords(reader, "t_crates", VIEW, "", [], { ...grid, skip: 10 })).toMatchObject({
+      ok: false,
+      failure: { data: { message: "A sheet has 10 labels; of those at most 9 can be used already." } },
+    });
+    expect(
+      await exportRecords(reader, "t_crates", VIEW, "", [], { ...grid, across: Number.NaN }),
+    ).toMatchObject({
+      ok: false,
+      failure: { data: { message: expect.stringContaining("Labels across is a whole number") } },
+    });
   });
   it("holds only what its reader sees, and only what matches", async () => {
     await add({ code: "A1", secret: "s3cret", pieces: "1" });

@@ -36,9 +36,12 @@ function facesOf(family: string, cuts: readonly string[], normal: number, bold: 
   });
 }
 
+let made: { headings: Face[]; work: Face[] } | null = null;
+
 /** The faces of the application: one for headings, one for work; what one has no letters for is set in the other. */
 export function faces(): { headings: Face[]; work: Face[] } {
+  if (made) return made;
   const serif = facesOf("alegreya", ["latin", "latin-ext", "greek", "cyrillic"], 500, 700);
   const sans = facesOf("atkinson-hyperlegible-next", ["latin", "latin-ext"], 400, 700);
-  return { headings: [...serif, ...sans], work: [...sans, ...serif] };
+  return (made = { headings: [...serif, ...sans], work: [...sans, ...serif] });
 }

@@ -1,1 +1,2 @@
+export { labelsPdf } from "./labelsPdf";
 export { paperPdf } from "./paperPdf";

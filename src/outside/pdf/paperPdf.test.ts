@@ -23,6 +23,11 @@ describe("a text in faces", () => {
     expect(all.map((r) => r.text).join("")).toMatch(/^1\u00a0240 -> (≥|>=) \?\?\?$/);
     expect(missing).toEqual(["漢", "字"]);
   });
+  it("takes an accent apart from its letter, and marks that are not seen, for what they are", () => {
+    const { runs: all, missing } = runs("e\u0301te\u0301\r\nsoft\u00adly \ufeffgone\u200d");
+    expect(all.map((r) => r.text).join("")).toBe("été\nsoftly gone");
+    expect(missing).toEqual([]);
+  });
   it("keeps lines, and marks words that fit on none", () => {
     const word = "x".repeat(40);
     const { runs: all } = runs(`one\ntwo ${word} three`);

@@ -20,8 +20,9 @@ const OTHERWISE: Readonly<Record<string, string>> = {
   "≤": "<=",
   "≥": ">=",
   "\t": " ",
-  "\u200b": "",
 };
+/** Marks that are not seen: of breaks, of direction, of how a letter is drawn. */
+const UNSEEN = /[\r\u00ad\u200b-\u200f\ufe0f\ufeff]/g;
 /** Stands for a letter that no face has. */
 export const UNKNOWN = "?";
 
@@ -38,7 +39,8 @@ export function runsOf(text: string, of: readonly Face[], missing: Set<string>):
   };
   const faceOf = (letter: string) => of.find((f) => f.has(letter.codePointAt(0)!))?.name;
   const first = of[0]!.name;
-  for (const word of text.split(/(\s+)/)) {
+  // A letter with its accents is one letter in a face.
+  for (const word of text.normalize("NFC").replace(UNSEEN, "").split(/(\s+)/)) {
     const long = [...word].length > LONG_WORD;
     for (const letter of word) {
       const font = letter === "\n" ? (out.at(-1)?.font ?? first) : faceOf(letter);

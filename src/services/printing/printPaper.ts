@@ -1,7 +1,8 @@
 import { join } from "node:path";
 import { Piscina } from "piscina";
-import { lengthOf, MOST_OF_A_PAPER, type Paper } from "@/core/paper";
+import { lengthOf, MOST_LABELS, MOST_OF_A_PAPER, type LabelSheet, type Paper } from "@/core/paper";
 import { Failed } from "../kernel/failure";
+import type { Printed } from "./thread";
 
 /** Milliseconds after which a paper is given up. */
 const MOST_MS = 30_000;
@@ -9,7 +10,7 @@ const MOST_MS = 30_000;
 /** Memory a thread has for one. */
 const MOST_MB = 1024;
 
-let pool: Piscina<Paper, Uint8Array> | null = null;
+let pool: Piscina<Printed, Uint8Array> | null = null;
 const threads = () =>
   (pool ??= new Piscina({
     filename: join(process.cwd(), "dist/src/services/printing/thread.cjs"),
@@ -31,13 +32,27 @@ export async function printPaper(paper: Paper): Promise<Buffer> {
     throw tooMuch(
       `It has ${length.toLocaleString("en")} cells and paragraphs; a PDF is made of at most ${MOST_OF_A_PAPER.toLocaleString("en")}. Print the page instead.`,
     );
+  return printed({ paper });
+}
+
+/** The same of labels. */
+export async function printLabels(labels: LabelSheet): Promise<Buffer> {
+  const { length } = labels.labels;
+  if (length > MOST_LABELS)
+    throw tooMuch(
+      `These are ${length.toLocaleString("en")} labels; at most ${MOST_LABELS.toLocaleString("en")} are printed at once. Narrow the list down first.`,
+    );
+  return printed({ labels });
+}
+
+async function printed(what: Printed): Promise<Buffer> {
   try {
-    return Buffer.from(await threads().run(paper, { signal: AbortSignal.timeout(MOST_MS) }));
+    return Buffer.from(await threads().run(what, { signal: AbortSignal.timeout(MOST_MS) }));
   } catch (e) {
     const { name, code, message = "" } = e as Partial<Error> & { code?: string };
     if (name === "AbortError" || code === "ERR_WORKER_OUT_OF_MEMORY")
       throw tooMuch(
-        `The PDF was not made within ${MOST_MS / 1000} seconds. Try again in a moment, or print the page instead.`,
+        `The PDF was not made within ${MOST_MS / 1000} seconds. Try again in a moment, or print less at once.`,
       );
     if (/queue is at limit/i.test(message)) throw new Failed({ code: "unavailable", data: { why: "busy" } });
     throw e;

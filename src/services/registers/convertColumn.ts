@@ -101,6 +101,12 @@ export async function convertColumn(
   return out;
 }
 
+/** Whether a column of another kind keeps the files of one as they are: one file is a list of one. */
+export const holdsSameFiles = (from: Column, to: Column): boolean =>
+  KINDS.fields[from.kind].idOf === "file" &&
+  KINDS.fields[to.kind].idOf === "file" &&
+  KINDS.fields[to.kind].many !== null;
+
 /** Reads values of one column as another of another kind would keep them; null for what nothing can be made of. */
 export async function readerOf(
   db: Db,
@@ -133,6 +139,7 @@ export async function readerOf(
   return (raw, text) => {
     const led = typeof raw === "string" ? KINDS.fields[from.kind].links?.target(from, raw) : null;
     if (led && kind.links?.registers(to).includes(led.register)) return kind.links.pointer(led);
+    if (typeof raw === "string" && holdsSameFiles(from, to)) return raw;
     const got = kind.cell?.(field, { text }, { reading, named: (x) => named(to.id, x) });
     if (!got || !("kept" in got) || got.kept === null) return null;
     // Whom or what a name stands for was found just now.

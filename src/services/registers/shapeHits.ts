@@ -3,7 +3,7 @@ import { staying, type Column, type RegisterShape, type Registers } from "@/core
 import { processes, registers, ROLE_HOLDERS, type Client } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Directory } from "../kernel/directory";
-import { convertColumn, type Converted } from "./convertColumn";
+import { holdsSameFiles, convertColumn, type Converted } from "./convertColumn";
 import { anewOf, isAnything, MOST_AT_ONCE, type Anew } from "./reshapePlan";
 import { problemsOfShape, readersOf } from "./leaving";
 import { followersOf, NO_FOLLOWERS, type Followers } from "./followChange";
@@ -91,7 +91,8 @@ export async function hitsOf(
   for (const { column, from } of change.retyped) {
     const by = readBy(column);
     const { filled, empty } = holding.get(from.id)!;
-    if (filled > 0 && [column, from].some((c) => KINDS.fields[c.kind].idOf === "file")) {
+    const file = [column, from].some((c) => KINDS.fields[c.kind].idOf === "file");
+    if (filled > 0 && file && !holdsSameFiles(from, column)) {
       refusals.push(
         `"${from.name}" cannot become ${column.kind} with records in it: a file is made of nothing else, and nothing else of a file. Add another column.`,
       );

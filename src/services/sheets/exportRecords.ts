@@ -2,7 +2,8 @@ import { PassThrough } from "node:stream";
 import { buffer } from "node:stream/consumers";
 import ExcelJS from "exceljs";
 import Papa from "papaparse";
-import type { Column, Registers, RegisterShape, StoredRecord } from "@/core/form";
+import type { Column, Registers, RegisterShape } from "@/core/form";
+import { gridMistake, type LabelGrid } from "@/core/paper";
 import { storedText, type IdNames } from "@/core/sheets";
 import { getPool, registers, searching, type RecordRow, type RecordSearch } from "@/db";
 import { KINDS } from "@/kinds";
@@ -12,13 +13,16 @@ import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
 import { seenView } from "../registers/seenView";
 import { FORMULA_SIGNS } from "./formulaSigns";
+import { labelWriter, paperWriter, type CellToPrint } from "./printedWriters";
 import { linkName } from "./sheetNames";
 
 /** Records one file holds at most. */
 export const MOST_EXPORTED = 100_000;
 const LOT = 2000;
 
-export type ExportFormat = "csv" | "xlsx";
+/** As what a list is saved; as labels, where it is said how their sheets are parted. */
+export type ExportAs = ExportFormat | LabelGrid;
+type ExportFormat = "csv" | "xlsx" | "pdf";
 export interface Exported {
   name: string;
   type: string;
@@ -27,11 +31,12 @@ export interface Exported {
 const TYPES = {
   csv: "text/csv; charset=utf-8",
   xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  pdf: "application/pdf",
 } satisfies Record<ExportFormat, string>;
 
 /** What a file is written with, record by record. */
 interface Writer {
-  add(cells: { column: Column; stored: StoredRecord[string]; text: string }[]): void;
+  add(cells: CellToPrint[]): void;
   end(): Promise<Buffer>;
 }
 
@@ -48,13 +53,15 @@ export const exportRecords = defineUseCase(
     search: Omit<RecordSearch, "offset" | "limit">,
     condition: string,
     columns: readonly string[],
-    format: ExportFormat,
+    as: ExportAs,
   ): Promise<Exported> => {
+    const mistake = typeof as === "string" ? null : gridMistake(as);
+    if (mistake !== null) throw new Failed({ code: "invalid", data: { path: "format", message: mistake } });
     const db = getPool();
     const { d, seen, shape, where } = await seenView(c, db, key, condition);
     const wanted = columns.flatMap((id) => shape.columns.filter((x) => x.id === id));
     const shown = wanted.length > 0 ? wanted : shape.columns;
-    const writer = WRITERS[format](shape.name, shown);
+    const writer = writerFor(as, shape.name, shown);
     let count = 0;
     await searching(async (on) => {
       for await (const lot of registers.eachRecord(
@@ -80,7 +87,9 @@ export const exportRecords = defineUseCase(
       }
     });
     await noteEntry(c.actor, { what: "exported", data: { of: `${count} of ${shape.name}` } });
-    return { name: `${shape.name}.${format}`, type: TYPES[format], bytes: await writer.end() };
+    const bytes = await writer.end();
+    if (typeof as !== "string") return { name: `${shape.name}, labels.pdf`, type: TYPES.pdf, bytes };
+    return { name: `${shape.name}.${as}`, type: TYPES[as], bytes };
   },
 );
 
@@ -151,7 +160,11 @@ const WRITERS = {
       },
     };
   },
+  pdf: paperWriter,
 } satisfies Record<ExportFormat, (name: string, columns: readonly Column[]) => Writer>;
+
+const writerFor = (as: ExportAs, name: string, columns: readonly Column[]): Writer =>
+  typeof as === "string" ? WRITERS[as](name, columns) : labelWriter(name, as);
 
 const csvOf = (rows: string[][]): string =>
   Papa.unparse(rows, { escapeFormulae: FORMULA_SIGNS, newline: "\r\n" });

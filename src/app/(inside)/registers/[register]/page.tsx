@@ -211,7 +211,15 @@ export default async function RegisterPage({
               kept={await keptViews(actor, register)}
               keeps={keeps}
             />
-            <SheetsMenu register={register} view={`${view}`} brings={may.add || may.change} />
+            <SheetsMenu
+              register={register}
+              view={`${view}`}
+              brings={may.add || may.change}
+              columns={columns.map((c) => c.id)}
+              one={shape.one}
+              total={total}
+              first={rows.map((r) => columns.map((c) => textOf(c, r, people)))}
+            />
             <WhereUsed of="register" named={register} name={shape.name} />
           </span>
         }

@@ -1,10 +1,22 @@
-import { exportRecords, failureStatus, sentenceOf } from "@/services";
+import { exportRecords, failureStatus, sentenceOf, type ExportAs } from "@/services";
 import { currentActor, fileHeaders } from "@/web";
 import { listView } from "../../../(inside)/registers/[register]/listView";
 
 export const dynamic = "force-dynamic";
 
-/** A view of a register as a file: the list's own address, and `?format=csv` or `xlsx`. */
+function exportedAs(q: URLSearchParams): ExportAs {
+  const format = q.get("format");
+  if (format === "labels") {
+    const of = (key: string) => Number(q.get(key) ?? Number.NaN);
+    return { across: of("across"), down: of("down"), skip: of("skip"), margin: of("margin") };
+  }
+  return format === "xlsx" || format === "pdf" ? format : "csv";
+}
+
+/**
+ * A view of a register as a file: the list's own address, and `?format=csv`, `xlsx` or `pdf`, or `labels` with how its
+ * sheets are parted.
+ */
 export async function GET(
   request: Request,
   { params }: { params: Promise<{ register: string }> },
@@ -13,14 +25,13 @@ export async function GET(
   if (!actor) return new Response("You are signed out. Sign in, then save the list again.", { status: 401 });
   const q = new URL(request.url).searchParams;
   const { where, columns, search, filters, sort } = listView(q);
-  const format = q.get("format") === "xlsx" ? "xlsx" : "csv";
   const made = await exportRecords(
     actor,
     (await params).register,
     { search, filters, sort },
     where,
     columns,
-    format,
+    exportedAs(q),
   );
   if (!made.ok) return new Response(await sentenceOf(made.failure), { status: failureStatus(made.failure) });
   const { name, type, bytes } = made.value;

@@ -1,0 +1,176 @@
+"use client";
+import { useState } from "react";
+import { gridMistake, labelPlace, MOST_LABELS, sheetsOf, type LabelGrid } from "@/core/paper";
+import { Button, classes, Dialog, Field } from "@/ui";
+
+interface Props {
+  register: string;
+  /** The parameters of the list's address. */
+  view: string;
+  /** What is called one, and all of it. */
+  one: string;
+  /** How many there are; where they are more than are counted, that many. */
+  total: number;
+  /** The first of them, cell by cell as they are shown. */
+  first: readonly (readonly string[])[];
+  onClose(): void;
+}
+
+const FIELDS: readonly { key: keyof LabelGrid; label: string }[] = [
+  { key: "across", label: "Labels across" },
+  { key: "down", label: "Labels down" },
+  { key: "skip", label: "Used already" },
+  { key: "margin", label: "Margin in mm" },
+];
+const USUAL = { across: "3", down: "8", skip: "0", margin: "8" };
+/** How the sheets of whoever works here were parted last, in this browser; what is used of one is another each time. */
+const KEPT = "label-sheet";
+
+function keptGrid(): Record<keyof LabelGrid, string> {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(KEPT) ?? "{}");
+    const of = (key: string) => (kept as Record<string, unknown> | null)?.[key];
+    const text = (key: "across" | "down" | "margin") =>
+      typeof of(key) === "string" ? String(of(key)) : USUAL[key];
+    return { across: text("across"), down: text("down"), skip: USUAL.skip, margin: text("margin") };
+  } catch {
+    return USUAL;
+  }
+}
+
+/** Labels of what is found: how their sheets are parted, beside the first sheet as it will be. */
+export function LabelsDialog({ register, view, one, total, first, onClose }: Props) {
+  const [typed, setTyped] = useState(keptGrid);
+  const number = (text: string) => (text.trim() === "" ? Number.NaN : Number(text));
+  const grid: LabelGrid = {
+    across: number(typed.across),
+    down: number(typed.down),
+    skip: number(typed.skip),
+    margin: number(typed.margin),
+  };
+  const tooMany =
+    total > MOST_LABELS
+      ? `At most ${MOST_LABELS.toLocaleString("en")} labels are printed at once. Narrow the list down first.`
+      : null;
+  const wrong = gridMistake(grid) ?? tooMany;
+  const sheets = wrong ? 0 : sheetsOf(total, grid);
+  const save = () => {
+    if (wrong) return;
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(typed));
+    } catch {
+      // Without room in the browser it is asked for again next time.
+    }
+    const q = new URLSearchParams(view);
+    q.set("format", "labels");
+    for (const { key } of FIELDS) q.set(key, typed[key].trim());
+    window.location.assign(`/api/registers/${register}?${q}`);
+    onClose();
+  };
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title="Labels" wide>
+      <form
+        className="grid gap-6 sm:grid-cols-[minmax(0,1fr)_15rem]"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save();
+        }}
+      >
+        <div>
+          <p className="mb-3 text-soft">
+            One for each {one} that is found, with the columns that are shown: the first in bold, the others
+            below it. What does not fit on a label ends with an ellipsis.
+          </p>
+          <div className="grid grid-cols-2 gap-3">
+            {FIELDS.map(({ key, label }) => (
+              <Field key={key} label={label}>
+                {(parts) => (
+                  <input
+                    {...parts}
+                    className="input"
+                    inputMode="numeric"
+                    maxLength={6}
+                    value={typed[key]}
+                    onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+                  />
+                )}
+              </Field>
+            ))}
+          </div>
+          <p role="status" className={classes("mt-3 mb-4 min-h-6", wrong ? "text-brick" : "text-soft")}>
+            {wrong ?? `${countOf(total, "label")} on ${countOf(sheets, "sheet")} of A4.`}
+          </p>
+          <span className="flex gap-2">
+            <Button look="main" type="submit" aria-disabled={wrong !== null}>
+              Make the PDF
+            </Button>
+            <Button look="quiet" onClick={onClose}>
+              Cancel
+            </Button>
+          </span>
+        </div>
+        {!gridMistake(grid) && <FirstSheet grid={grid} first={first} total={total} />}
+      </form>
+    </Dialog>
+  );
+}
+
+const countOf = (n: number, what: string): string => `${n.toLocaleString("en")} ${what}${n === 1 ? "" : "s"}`;
+
+/** The first sheet, small: labels that are used already are hatched. */
+function FirstSheet({
+  grid,
+  first,
+  total,
+}: {
+  grid: LabelGrid;
+  first: readonly (readonly string[])[];
+  total: number;
+}) {
+  const { across, down, skip, margin } = grid;
+  const byPlace = new Map(
+    first.slice(0, across * down).flatMap((cells, i) => {
+      const at = labelPlace(i, grid);
+      return at.sheet === 0 ? [[at.row * across + at.column, cells] as const] : [];
+    }),
+  );
+  return (
+    <div
+      aria-hidden
+      className="aspect-[210/297] border border-line-strong bg-white"
+      style={{ padding: `${(margin / 210) * 100}%` }}
+    >
+      <div
+        className="grid h-full"
+        style={{
+          gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))`,
+          gridTemplateRows: `repeat(${down}, minmax(0, 1fr))`,
+        }}
+      >
+        {Array.from({ length: across * down }, (_, i) => {
+          const cells = byPlace.get(i);
+          const filled = i >= skip && i < skip + total;
+          return (
+            <div
+              key={i}
+              className={classes(
+                "min-h-0 overflow-hidden border-[0.5px] border-dashed border-[#b9b0a2] p-0.5 text-[5px] leading-[1.25] text-black",
+                i < skip && "bg-[repeating-linear-gradient(45deg,#d8d0c4_0_2px,transparent_2px_5px)]",
+              )}
+            >
+              {cells
+                ? cells
+                    .filter((c, nth) => nth === 0 || c !== "")
+                    .map((c, nth) => (
+                      <p key={nth} className={classes("truncate", nth === 0 && "font-bold")}>
+                        {c}
+                      </p>
+                    ))
+                : filled && <p className="text-[#8a8175]">…</p>}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
