@@ -1,4 +1,13 @@
-import { act, printedRequest, startRequest, type Actor } from "@/services";
+import {
+  act,
+  addFile,
+  createProcess,
+  printedRequest,
+  releaseDraft,
+  startRequest,
+  SYSTEM,
+  type Actor,
+} from "@/services";
 import { pdfPages } from "../pdfPages";
 import { openWorld, orderOf, person, sql, value } from "./world";
 
@@ -65,4 +74,48 @@ it("is made of two thousand lines, for several at once", async () => {
   expect(pages[0]).toEqual(pages[1]);
   expect(pages[0]!.length).toBeGreaterThan(30);
   expect(pages[0]!.join(" ")).toContain(" 2000 ");
+});
+
+describe("a signature", () => {
+  const PNG = Buffer.from(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+    "base64",
+  );
+  beforeAll(async () => {
+    value(
+      await createProcess(SYSTEM, {
+        format: "cobble-step/process@2",
+        key: "t-signs",
+        name: "Sign",
+        purpose: "",
+        owners: ["tobias.marrin"],
+        numbering: { prefix: "SIGNS", digits: 4 },
+        title: "",
+        starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+        fields: [{ id: "s", name: "Signature", kind: "signature" }],
+        access: {},
+        samples: [],
+        route: [{ id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
+      }),
+    );
+    value(await releaseDraft(SYSTEM, "t-signs", "1.0.0", ""));
+  });
+  const signedBy = async (bytes: Buffer) => {
+    const s = value(await addFile(piet, "signature.png", bytes)).id;
+    const { number } = value(await startRequest(piet, "t-signs", { s }));
+    return value(await printedRequest(piet, number)).bytes;
+  };
+  it("is printed with its picture, who gave it, and its fingerprint", async () => {
+    const pdf = await signedBy(PNG);
+    expect(pdf.includes("/Subtype /Image")).toBe(true);
+    const text = pdfPages(pdf).join(" ");
+    expect(text).toContain("Given with the account of Piet Hanlon");
+    expect(text).toMatch(/Fingerprint [0-9a-f ]{64,}/);
+    expect(text).toContain("What was signed stands as it was.");
+  });
+  it("whose file is no picture is said all the same", async () => {
+    const pdf = await signedBy(Buffer.from("<svg onload='alert(1)'/>"));
+    expect(pdf.includes("/Subtype /Image")).toBe(false);
+    expect(pdfPages(pdf).join(" ")).toContain("Given with the account of Piet Hanlon");
+  });
 });

@@ -25,6 +25,8 @@ export type PaperBlock =
 export interface PaperFact {
   name: string;
   value: string;
+  /** A small picture above it: a PNG as a data URL. */
+  picture?: string;
 }
 
 /** Its head stands on each page it goes over. */

@@ -34,6 +34,7 @@ function request(fields: Field[], more: Partial<RequestToPrint> = {}): RequestTo
     result: { shown: new Set(all.map((f) => f.id)), texts: new Map(), failed: new Map() },
     passed: [],
     signed: {},
+    ink: {},
     letters: [],
     trail: [],
     foot: "KEY-0001 as Una sees it",
@@ -113,10 +114,14 @@ it("says of a signature who gave it and whether what was signed stands; of anoth
   const sign: Field = { id: "s", name: "Signed", kind: "signature" };
   const signature = { by: "Una", at: 5, value: "f1", hash: "abc", same: false, changed: ["A"], beyond: true };
   const r = request([sign], { data: { s: "f1" }, signed: { s: signature } });
-  expect(facts(r)[1]).toBe(
-    ": Given with the account of Una, at 5. Fingerprint abc. Changed after signing: A, something you do not see.",
+  expect(facts(r)[0]).toBe(
+    "Signed: Given with the account of Una, at 5. Fingerprint abc. Changed after signing: A, something you do not see.",
   );
   expect(facts({ ...r, data: { s: "f2" } })).toEqual(["Signed: f2"]);
+  const ink = { f1: "data:image/png;base64,AA==", f2: "data:image/png;base64,BB==" };
+  expect(said({ ...r, ink })).toContain(ink.f1);
+  // The picture of another value than was signed is none.
+  expect(said({ ...r, ink, data: { s: "f2" } })).not.toContain("base64");
 });
 it("tells the trail, what was gone on past, and what was written", () => {
   const r = request([text("a")], {

@@ -12,7 +12,7 @@ import {
   type Stored,
   type StoredRow,
 } from "../form";
-import type { Paper, PaperBlock, PaperTable } from "./paper";
+import type { Paper, PaperBlock, PaperFact, PaperTable } from "./paper";
 
 /** A line of the trail, in words. */
 export interface PaperTrail {
@@ -47,6 +47,8 @@ export interface RequestToPrint {
   result: Pick<FormResult, "shown" | "texts" | "failed">;
   passed: readonly PassedShown[];
   signed: Readonly<Record<string, SignatureShown>>;
+  /** By its file the picture of a signature, as a data URL. */
+  ink: Readonly<Record<string, string>>;
   letters: readonly PaperLetter[];
   trail: readonly PaperTrail[];
   /** Who printed it, and when. */
@@ -96,10 +98,10 @@ const passedBlocks = (passed: readonly PassedShown[]): PaperBlock[] =>
 /** Fields that follow each other are facts of one block; groups and tables stand between. */
 function blocksOf(r: RequestToPrint, fields: readonly Field[], words: PaperWords): PaperBlock[] {
   const out: PaperBlock[] = [];
-  const facts = (name: string, value: string) => {
+  const facts = (fact: PaperFact) => {
     const last = out.at(-1);
-    if (last?.is === "facts") out[out.length - 1] = { ...last, facts: [...last.facts, { name, value }] };
-    else out.push({ is: "facts", facts: [{ name, value }] });
+    if (last?.is === "facts") out[out.length - 1] = { ...last, facts: [...last.facts, fact] };
+    else out.push({ is: "facts", facts: [fact] });
   };
   for (const f of fields) {
     if (!isSeen(r, f)) continue;
@@ -111,13 +113,20 @@ function blocksOf(r: RequestToPrint, fields: readonly Field[], words: PaperWords
     } else if (f.kind === "lines") {
       out.push({ is: "heading", text: labelOf(f), level: 3 }, linesTable(r, f, words));
     } else {
-      const why = r.result.failed.get(f.id);
-      facts(labelOf(f), why ?? (words.value(f, r.data[f.id]) || NOTHING));
-      const signed = r.signed[f.id];
-      if (signed && signed.value === r.data[f.id]) facts("", signatureWords(signed, words));
+      facts(factOf(r, f, words));
     }
   }
   return out;
+}
+
+function factOf(r: RequestToPrint, f: Field, words: PaperWords): PaperFact {
+  const name = labelOf(f);
+  const signed = r.signed[f.id];
+  if (signed && signed.value === r.data[f.id]) {
+    const picture = Object.hasOwn(r.ink, signed.value) ? r.ink[signed.value] : undefined;
+    return { name, value: signatureWords(signed, words), ...(picture ? { picture } : {}) };
+  }
+  return { name, value: r.result.failed.get(f.id) ?? (words.value(f, r.data[f.id]) || NOTHING) };
 }
 
 const isSeen = (r: RequestToPrint, f: Field): boolean =>

@@ -1,5 +1,5 @@
 import pdfmake, { type Content, type TableCell } from "pdfmake";
-import type { Paper, PaperBlock, PaperTable } from "@/core/paper";
+import type { Paper, PaperBlock, PaperFact, PaperTable } from "@/core/paper";
 import { faces, type Face } from "./faces";
 import { runsOf, UNKNOWN } from "./runsOf";
 
@@ -21,6 +21,10 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
     })),
     ...more,
   });
+  const valueOf = ({ value, picture }: PaperFact): Content =>
+    picture === undefined
+      ? text(value)
+      : { stack: [{ image: picture, fit: [170, 56], margin: [0, 0, 0, 2] }, text(value)] };
   const block = (b: PaperBlock): Content => {
     switch (b.is) {
       case "heading":
@@ -42,7 +46,7 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
         return {
           table: {
             widths: [130, "*"],
-            body: b.facts.map((f) => [text(f.name, { color: SOFT }), text(f.value)]),
+            body: b.facts.map((f) => [text(f.name, { color: SOFT }), valueOf(f)]),
           },
           layout: "facts",
         };

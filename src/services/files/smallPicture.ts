@@ -14,6 +14,6 @@ export async function smallPicture(
   bytes: () => Promise<Buffer>,
 ): Promise<Buffer | "none" | "not now"> {
   if (looksLike(type) !== "picture") return "none";
-  const made = await shrunkPicture(await bytes(), { side: SIDE, quality: 70, seconds: 5 });
+  const made = await shrunkPicture(await bytes(), { side: SIDE, as: { webp: 70 }, seconds: 5 });
   return typeof made === "string" ? made : made.data;
 }

@@ -10,7 +10,9 @@ import {
   type Stored,
 } from "@/core/form";
 import { requestPaper, type Paper, type PaperTrail, type PaperWords } from "@/core/paper";
+import { files, type Db } from "@/db";
 import { KINDS } from "@/kinds";
+import { shrunkPicture } from "../files/shrunkPicture";
 import { personName } from "../kernel/directory";
 import { defineUseCase } from "../kernel/defineUseCase";
 import type { FormPage } from "../requests/formPage";
@@ -35,7 +37,8 @@ export const printedRequest = defineUseCase(
     const view = await viewOf(c, loaded, reader, Infinity);
     const form = await formOf(c, loaded, reader);
     const by = personName(loaded.d, c.actor.id);
-    const bytes = await printPaper(paperOf(view, form, by, c.actor.zone));
+    const ink = await inkOf(loaded.db, form);
+    const bytes = await printPaper(paperOf(view, form, ink, by, c.actor.zone));
     const file = {
       id: number,
       name: `${number}.pdf`,
@@ -47,8 +50,24 @@ export const printedRequest = defineUseCase(
   },
 );
 
+/** Longer side of a signature in pixels, of the picture that is printed. */
+const INK_SIDE = 680;
+const INK_SECONDS = 5;
+
+/** The pictures of the signatures a reader sees, as data URLs by their files; what is no picture has none. */
+async function inkOf(db: Db, { signed = {}, data }: FormPage): Promise<Record<string, string>> {
+  const out: Record<string, string> = {};
+  for (const [id, { value }] of Object.entries(signed)) {
+    const bytes = data[id] === value ? await files.bytesOf(db, value) : null;
+    const made = bytes && (await shrunkPicture(bytes, { side: INK_SIDE, as: "png", seconds: INK_SECONDS }));
+    if (made && typeof made !== "string")
+      out[value] = `data:image/png;base64,${made.data.toString("base64")}`;
+  }
+  return out;
+}
+
 /** @param by whose eyes it is seen with, by name */
-function paperOf(v: View, form: FormPage, by: string, zone: string): Paper {
+function paperOf(v: View, form: FormPage, ink: Record<string, string>, by: string, zone: string): Paper {
   const now = Temporal.Instant.fromEpochMilliseconds(form.now).toZonedDateTimeISO(zone);
   const facts = factsFrom(form.facts, { now }, KINDS.fields);
   const result = evaluateForm(
@@ -91,6 +110,7 @@ function paperOf(v: View, form: FormPage, by: string, zone: string): Paper {
       result: { ...result, failed: new Map([...Object.entries(form.failed), ...result.failed]) },
       passed: form.passed ?? [],
       signed: form.signed ?? {},
+      ink,
       letters: v.letters.map((l) => ({
         when: when(l.at),
         who: `${l.from} to ${[...l.to, ...l.copies].join(", ") || "nobody"}`,

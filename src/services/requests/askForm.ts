@@ -112,10 +112,11 @@ async function offered(
   const table = at.parents.find((p) => p.kind === "lines");
   const own = table ? namesOfRow(on.data, table, row, result.names) : result.names;
   const names = formAround(own, on.release.definition.fields, table);
-  if (at.field.among) return textsOffered(on, at, names, search, facts, load);
-  return KINDS.fields[at.field.kind].idOf === "person"
-    ? peopleOffered(on, at.field, names, search, facts)
-    : recordsOffered(on, at, names, search, facts, load);
+  if (!at.field.among && KINDS.fields[at.field.kind].idOf === "person")
+    return peopleOffered(on, at.field, names, search, facts);
+  const looking = lookingIn(on, at, names, facts, load);
+  if ("none" in looking) return looking;
+  return at.field.among ? textsOffered(at.field, looking, search) : recordsOffered(looking, search);
 }
 
 /** The names a formula of a row reads; of a row that is not there those of the form. */
@@ -165,14 +166,20 @@ const CANNOT_TELL = "What can be chosen here hangs on something that cannot be w
 
 type Load = (also: readonly { register: string; id: string }[]) => Promise<EngineFacts>;
 
-/** The register a field looks in, and how it is looked in; or what is said where it may not be. */
+/** A register as whoever fills in sees it, and how it is looked in. */
+interface Looking {
+  seen: RegisterShape;
+  sought: Omit<registers.RecordsMeeting, "sort" | "backwards">;
+}
+
+/** The register a field looks in; or what is said where it may not be. */
 function lookingIn(
   on: FormAsking,
   { field, parents }: { field: Field; parents: readonly Field[] },
   names: Names,
   facts: EngineFacts,
   load: Load,
-): { seen: RegisterShape; sought: Omit<registers.RecordsMeeting, "sort" | "backwards"> } | FormAnswer {
+): Looking | FormAnswer {
   const [key = ""] = registersOf(field, KINDS.fields);
   const shape = on.d.registers[key];
   const seen = on.seen[key];
@@ -198,37 +205,18 @@ const orNull = <T>(search: Promise<T[] | { why: string }>): Promise<T[] | null> 
     },
   );
 
-async function textsOffered(
-  on: FormAsking,
-  at: { field: Field; parents: readonly Field[] },
-  names: Names,
-  search: string,
-  facts: EngineFacts,
-  load: Load,
-): Promise<FormAnswer> {
-  const looking = lookingIn(on, at, names, facts, load);
-  if ("none" in looking) return looking;
+async function textsOffered(field: Field, { seen, sought }: Looking, search: string): Promise<FormAnswer> {
   // What they may not see they cannot choose from, either.
-  const column = columnAmong(at.field, looking.seen, KINDS.fields);
-  if (!column) return { ...NOTHING, none: `You may not see this column of ${looking.seen.name}.` };
+  const column = columnAmong(field, seen, KINDS.fields);
+  if (!column) return { ...NOTHING, none: `You may not see this column of ${seen.name}.` };
   const texts = await searching((db) =>
-    orNull(registers.textsMeeting(db, { ...looking.sought, column: column.id, search })),
+    orNull(registers.textsMeeting(db, { ...sought, column: column.id, search })),
   );
   if (texts === null) return { ...NOTHING, none: CANNOT_TELL };
   return { ...NOTHING, offered: texts.map((t) => ({ id: t, title: t })) };
 }
 
-async function recordsOffered(
-  on: FormAsking,
-  at: { field: Field; parents: readonly Field[] },
-  names: Names,
-  search: string,
-  facts: EngineFacts,
-  load: Load,
-): Promise<FormAnswer> {
-  const looking = lookingIn(on, at, names, facts, load);
-  if ("none" in looking) return looking;
-  const { seen, sought } = looking;
+async function recordsOffered({ seen, sought }: Looking, search: string): Promise<FormAnswer> {
   return searching(async (db) => {
     const words = { search, seen };
     const ids = await orNull(registers.recordsMeeting(db, { ...sought, sort: [], backwards: false, words }));

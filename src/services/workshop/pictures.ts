@@ -32,7 +32,7 @@ export const addPicture = defineUseCase(
   ["design"],
   async (c, process: string, bytes: Buffer): Promise<AddedPicture> => {
     await mustDesign(c, getPool(), process);
-    const made = await shrunkPicture(bytes, { side: SIDE, quality: 80, seconds: 10 }, READ);
+    const made = await shrunkPicture(bytes, { side: SIDE, as: { webp: 80 }, seconds: 10 }, READ);
     if (typeof made === "string")
       throw new Failed({ code: "invalid", data: { path: "", message: REFUSED[made] } });
     const hash = createHash("sha256").update(made.data).digest("hex");

@@ -166,7 +166,7 @@ function FirstSheet({
                         {c}
                       </p>
                     ))
-                : filled && <p className="text-[#8a8175]">…</p>}
+                : filled && <p className="text-[#5f574c]">…</p>}
             </div>
           );
         })}
