@@ -156,7 +156,7 @@ export async function forgetOwn(db: Db, person: string): Promise<void> {
   await db.query("delete from sheet_import where person_id = $1", [person]);
   await db.query("delete from register_view where person_id = $1", [person]);
   await db.query("delete from notice where person_id = $1", [person]);
-  for (const own of ["chat_account", "chat_code", "news_way", "quiet_time"])
+  for (const own of ["chat_account", "chat_code", "news_way", "quiet_time", "sheet_widths"])
     await db.query(`delete from ${own} where person_id = $1`, [person]);
   await db.query(
     "update record_note set body = '', removed_at = coalesce(removed_at, now()) where by_person = $1",

@@ -24,6 +24,7 @@ export * as signInPace from "./signInPace";
 export * as passwords from "./passwords";
 export * as identities from "./identities";
 export * as officeLog from "./officeLog";
+export { setSheetWidths, sheetWidths } from "./sheetWidths";
 export * as settings from "./settings";
 export * as registers from "./registers";
 export { recordsLinked } from "./recordsLinked";

@@ -67,6 +67,7 @@ export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from 
 export type { FormPage } from "./requests/formPage";
 export { askAtStart } from "./ask/askAtStart";
 export { askAtTask } from "./requests/askAtTask";
+export { keepSheetWidths, ownSheetWidths } from "./workshop/sheetWidths";
 export { askAtSample } from "./workshop/askAtSample";
 export { sentPage, type SentPage } from "./ask/sentPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";

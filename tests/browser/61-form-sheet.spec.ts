@@ -30,6 +30,11 @@ test("rows are copied to another process, where their formulas go along, and loo
   await page.getByRole("button", { name: "Show all fields" }).click();
   await expect(page.getByLabel(/^Name of /)).toHaveCount(4);
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  // It is theirs wherever they sign in, and not their browser's.
+  await expect(async () => {
+    await page.reload();
+    expect(await wide()).toBeCloseTo(before + 80, -1);
+  }).toPass({ timeout: 60_000 });
 
   await newProcess(page, "Tallow", "TALLOW", ["Price", "Remark"]);
   expect(await wide()).toBeCloseTo(before + 80, -1);
@@ -44,6 +49,13 @@ test("rows are copied to another process, where their formulas go along, and loo
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByLabel("Total: worked out as", { exact: true })).toHaveValue("Price 2 * Pieces");
+  // Taken back for whoever works on a sheet next.
+  await focusOn(edge);
+  await page.keyboard.press("Home");
+  await expect(async () => {
+    await page.reload();
+    expect(await wide()).toBeCloseTo(before, -1);
+  }).toPass({ timeout: 60_000 });
 });
 
 test("who sees what is said by keys, many at once, and the form is seen as each of its people", async ({

@@ -240,6 +240,8 @@ const CALLS: Record<string, unknown[]> = {
   newsChosen: [],
   chooseNews: ["stuck", "mail", true],
   chooseQuietHours: [null],
+  keepSheetWidths: [{}],
+  ownSheetWidths: [],
   sendNews: ["1", "mail"],
   noticesOf: [],
   officePage: [],

@@ -15,6 +15,7 @@ import {
   draftSince,
   editDraft,
   keepLetter,
+  keepSheetWidths,
   mailsToTry,
   sampleOfMail,
   type MailToTry,
@@ -36,6 +37,13 @@ import {
 import { answerOf, formAnswer, requireActor, type Answer } from "@/web";
 
 const key = z.string().max(60);
+
+export const keepSheetWidthsAction = async (
+  widths: Readonly<Record<string, number>>,
+): Promise<Answer<null>> =>
+  answerOf(
+    await keepSheetWidths(await requireActor(), z.record(z.string().max(40), z.number()).parse(widths)),
+  );
 
 export async function pauseStartAction(
   process: string,

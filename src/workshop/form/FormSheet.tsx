@@ -17,7 +17,7 @@ import { rowGroups } from "./rowGroups";
 import { SheetKeys } from "./SheetKeys";
 import { SHEET_COLUMNS, sheetTracks } from "./sheetColumns";
 import { markedSteps, useAccessMarks, type AccessSheet } from "./useAccessMarks";
-import { useColumnWidths } from "./useColumnWidths";
+import { useColumnWidths, type KeptWidths } from "./useColumnWidths";
 import { useScopes } from "./useScopes";
 import { useKindChange } from "./useKindChange";
 import { useFieldDeeds, type SheetNow } from "./useFieldDeeds";
@@ -54,7 +54,7 @@ function rowsInSight(
 }
 
 /** The form as a sheet, one row a field, with the live form beside it. */
-export function FormSheet() {
+export function FormSheet({ widths: theirs }: { widths?: KeptWidths }) {
   const definition = useDraft((d) => d.definition);
   const office = useDraft((d) => d.office);
   const facts = useDraft((d) => d.facts);
@@ -78,7 +78,7 @@ export function FormSheet() {
     [definition, looked, looksAtAll, wrong],
   );
   const rows = useMemo(() => rowsInSight(fields, folded, found?.shown ?? null), [fields, folded, found]);
-  const [widths, setWidth] = useColumnWidths();
+  const [widths, setWidth] = useColumnWidths(theirs);
   const tracks = useMemo(() => sheetTracks(widths), [widths]);
   const scopes = useScopes(fields, registers);
   const allSteps = useMemo(() => accessSteps(definition), [definition]);

@@ -36,15 +36,7 @@ export function sheetTracks(widths: ColumnWidths): { columns: string; width: str
 }
 
 /** Kept widths as they are read: whatever is none of ours is left out. */
-export function readWidths(text: string | null): ColumnWidths {
-  let given: unknown;
-  try {
-    given = JSON.parse(text ?? "");
-  } catch {
-    return {};
-  }
-  if (typeof given !== "object" || given === null) return {};
-  const all = given as Record<string, unknown>;
+export function readWidths(all: Readonly<Record<string, unknown>>): ColumnWidths {
   return Object.fromEntries(
     COLUMNS.flatMap(({ id }) => {
       const px = all[id];

@@ -1,31 +1,41 @@
 "use client";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
+import { useSaveQueue } from "@/ui";
 import { readWidths, type ColumnId, type ColumnWidths } from "./sheetColumns";
 
-const KEPT = "cobble-step form sheet widths";
+/** How wide somebody drew the columns, for all processes, and where that is kept with them. */
+export interface KeptWidths {
+  kept: Readonly<Record<string, unknown>>;
+  keep(widths: Readonly<Record<string, number>>): Promise<unknown>;
+}
 
-/** How wide somebody drew the columns, for all processes; kept in their browser. Null takes a width back. */
-export function useColumnWidths(): [ColumnWidths, (id: ColumnId, px: number | null) => void] {
-  const [widths, setWidths] = useState<ColumnWidths>({});
-  // After the page has come alive: the server knows nothing of them.
-  useEffect(() => {
-    try {
-      setWidths(readWidths(localStorage.getItem(KEPT)));
-    } catch {
-      // A browser that keeps nothing shows them as they are for all.
-    }
-  }, []);
-  const set = useCallback((id: ColumnId, px: number | null) => {
-    setWidths((now) => {
-      const { [id]: _, ...others } = now;
+/** An edge that is drawn passes many widths. */
+const WAIT_MS = 400;
+const RETRY_MS = 10_000;
+
+/** The widths of the columns, and how one is drawn; null takes a width back. */
+export function useColumnWidths(
+  theirs?: KeptWidths,
+): [ColumnWidths, (id: ColumnId, px: number | null) => void] {
+  const [widths, setWidths] = useState(() => readWidths(theirs?.kept ?? {}));
+  const queue = useSaveQueue<ColumnWidths>({
+    waitMs: WAIT_MS,
+    retryMs: RETRY_MS,
+    leaving: "overtake",
+    join: (_, last) => last,
+    async save(last) {
+      await theirs?.keep({ ...last });
+      return "saved";
+    },
+  });
+  const set = useCallback(
+    (id: ColumnId, px: number | null) => {
+      const { [id]: _, ...others } = widths;
       const next = px === null ? others : { ...others, [id]: px };
-      try {
-        localStorage.setItem(KEPT, JSON.stringify(next));
-      } catch {
-        // As above.
-      }
-      return next;
-    });
-  }, []);
+      setWidths(next);
+      queue.add(next);
+    },
+    [widths, queue],
+  );
   return [widths, set];
 }
