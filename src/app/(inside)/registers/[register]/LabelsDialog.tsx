@@ -7,7 +7,7 @@ interface Props {
   register: string;
   /** The parameters of the list's address. */
   view: string;
-  /** What is called one, and all of it. */
+  /** What one of them is called. */
   one: string;
   /** How many there are; where they are more than are counted, that many. */
   total: number;
