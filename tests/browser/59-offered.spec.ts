@@ -65,7 +65,7 @@ test("its owner says what can be chosen and what must stand in a register, and t
   // Its choices need not be written: they are what stands in a column, and follow it.
   await page.getByLabel("Kind of Site").selectOption("choice");
   await page.getByLabel("More about Site").click();
-  await page.getByLabel("Where the choices of Site come from").selectOption("objects");
+  await page.getByLabel("What Site is chosen from").selectOption("objects");
   await page.getByLabel("The column Site is chosen from").selectOption("site");
   await page.getByLabel("Live form").getByRole("combobox", { name: "Site" }).click();
   await page.keyboard.type("tower");

@@ -37,7 +37,7 @@ export function OptionsDetail(p: Props) {
       <Detail says="Choices are">
         <span className="grid grid-cols-2 gap-2">
           <Select
-            aria-label={`Where the choices of ${name} come from`}
+            aria-label={`What ${name} is chosen from`}
             value={among?.register ?? ""}
             empty="written here"
             onPick={pick}
