@@ -86,8 +86,9 @@ export const exportRecords = defineUseCase(
         }
       }
     });
-    await noteEntry(c.actor, { what: "exported", data: { of: `${count} of ${shape.name}` } });
+    // Noted once there is something to hand over: what is too long to be printed is refused.
     const bytes = await writer.end();
+    await noteEntry(c.actor, { what: "exported", data: { of: `${count} of ${shape.name}` } });
     if (typeof as !== "string") return { name: `${shape.name}, labels.pdf`, type: TYPES.pdf, bytes };
     return { name: `${shape.name}.${as}`, type: TYPES[as], bytes };
   },
