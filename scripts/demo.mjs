@@ -4,7 +4,14 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { ensureBuild } from "./lib/build.mjs";
 import { ensureDatabase, freePort, portFree, removeCluster, startCluster } from "./lib/cluster.mjs";
-import { ensureDebianPackages, ensureFolder, ensureNodePackages, IMAP, POSTGRES } from "./lib/packages.mjs";
+import {
+  ensureDebianPackages,
+  ensureFolder,
+  ensureNodePackages,
+  IMAP,
+  OFFICE,
+  POSTGRES,
+} from "./lib/packages.mjs";
 import { report, say, Trouble } from "./lib/say.mjs";
 import { STAND_INS, standIns } from "./lib/standIns.mjs";
 
@@ -107,7 +114,7 @@ async function main() {
     await ensureDatabase(cluster, "cobble");
     url = cluster.url("cobble");
   }
-  await ensureDebianPackages([IMAP]);
+  await ensureDebianPackages([IMAP, ...OFFICE]);
   await ensureBuild(root);
   const folder = join(local, "demo-stand-ins");
   if (args.includes("--fresh")) rmSync(folder, { recursive: true, force: true });

@@ -10,6 +10,7 @@ import {
   ensureFolder,
   ensureNodePackages,
   IMAP,
+  OFFICE,
   POSTGRES,
 } from "./lib/packages.mjs";
 import { keepRunning } from "./lib/keepRunning.mjs";
@@ -119,7 +120,7 @@ async function jest(project, env) {
 async function testDatabase() {
   if (process.env.DATABASE_URL)
     say("DATABASE_URL is set; the tests use a private cluster of their own all the same");
-  await ensureDebianPackages([POSTGRES, IMAP]);
+  await ensureDebianPackages([POSTGRES, IMAP, ...OFFICE]);
   cluster = await startCluster(join(local, "test"), { port: await freePort(54410), throwAway: true });
   return cluster.url("postgres");
 }
@@ -276,7 +277,10 @@ async function main() {
         ]
       : []),
   ]);
-  if (wants("unit")) await jest("unit");
+  if (wants("unit")) {
+    await ensureDebianPackages(OFFICE);
+    await jest("unit");
+  }
   if (wants("properties")) await jest("properties");
   if (wants("components")) await jest("components");
   if (wants("database") || wants("browser")) {

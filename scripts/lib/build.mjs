@@ -36,6 +36,7 @@ export async function buildPrograms(root) {
       "src/admin/main.ts",
       "src/services/thinking/thread.ts",
       "src/services/printing/thread.ts",
+      "src/services/documents/thread.ts",
       "demo/main.ts",
       "stand-ins/post/main.ts",
       "stand-ins/chat/main.ts",

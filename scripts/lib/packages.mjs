@@ -79,6 +79,14 @@ export async function ensureDebianPackages(wanted) {
 }
 export const POSTGRES = { package: "postgresql-15", file: `${POSTGRES_BIN}/postgres` };
 export const IMAP = { package: "dovecot-imapd", file: "/usr/sbin/dovecot" };
+/** The office program that makes PDFs, what it is spoken to through, and fonts as wide as those of common documents. */
+export const OFFICE = [
+  { package: "libreoffice-writer-nogui", file: "/usr/lib/libreoffice/program/libswlo.so" },
+  { package: "python3-uno", file: "/usr/lib/libreoffice/program/libpyuno.so" },
+  { package: "fonts-crosextra-carlito", file: "/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf" },
+  { package: "fonts-crosextra-caladea", file: "/usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf" },
+  { package: "fonts-liberation", file: "/usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf" },
+];
 export const BROWSER = { package: "chromium", file: CHROMIUM };
 
 export function ensureFolder(path) {

@@ -11,6 +11,7 @@ import {
 import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData, stepForm } from "./form";
+import { document } from "./document";
 import { letter } from "./letter";
 import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
@@ -75,6 +76,7 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     route: steps,
     forms: z.record(z.string(), stepForm).optional(),
     letters: z.array(letter).min(1).max(100).optional(),
+    documents: z.array(document).min(1).max(50).optional(),
     samples: z.array(sample).max(200),
     procedure: z.literal(true).optional(),
   })

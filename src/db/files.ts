@@ -6,7 +6,7 @@ export interface FileRow {
   media_type: string;
   size: number;
   added_at: number;
-  /** Null for what came with a mail. */
+  /** Null for what came with a mail, and what was drawn up. */
   added_by: string | null;
   request_id: string | null;
   /** The mail it came with; null for none. */
@@ -61,6 +61,28 @@ export async function insertMailFile(
       from f
     `,
     [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.bytes, of.message, of.request],
+  );
+}
+/** Keeps what was made for a request; nothing where it is kept already. */
+export async function insertOfRequest(
+  db: Db,
+  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string },
+  request: string,
+): Promise<void> {
+  await db.query(
+    `
+      with
+        f as (
+          insert into file (id, name, media_type, size, sha256, added_at, request_id)
+          values ($1, $2, $3, $4, $5, $6, $8)
+          on conflict do nothing
+          returning id
+        )
+      insert into file_content (file_id, bytes)
+      select id, $7
+      from f
+    `,
+    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.bytes, request],
   );
 }
 export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>

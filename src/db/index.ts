@@ -42,6 +42,7 @@ export * as answerLinks from "./answerLinks";
 export * as outside from "./outside";
 export { findInLetters } from "./findInLetters";
 export * as keptLetters from "./keptLetters";
+export * as templates from "./templates";
 export * as chat from "./chat";
 export * as mailboxes from "./mailboxes";
 export * as messages from "./messages";

@@ -1,10 +1,8 @@
 "use client";
-import { lazy, useState } from "react";
+import { useState } from "react";
 import type { FileFacts } from "@/core/form";
 import { Dialog } from "@/ui";
-
-/** Loaded for those alone. */
-const PdfPages = lazy(() => import("./PdfPages"));
+import { LazyPdfPages } from "./LazyPdfPages";
 
 /** A picture or a PDF, over the page. */
 export default function FilePreview({
@@ -30,7 +28,7 @@ export default function FilePreview({
           Close
         </button>
       </p>
-      {looks === "pdf" && <PdfPages at={at} />}
+      {looks === "pdf" && <LazyPdfPages at={at} />}
       {looks === "picture" &&
         (bad ? (
           <p role="alert" className="text-brick">

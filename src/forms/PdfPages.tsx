@@ -12,12 +12,16 @@ const MOST_PIXELS = 8_000_000;
 
 type Opened = { pdf: PDFDocumentProxy; shape: number } | { why: string };
 
-/** The pages of a PDF below each other, each drawn as it comes into sight, with its text for whoever reads by ear. */
-export default function PdfPages({ at }: { at: string }) {
+/**
+ * The pages of a PDF below each other, each drawn as it comes into sight, with its text for whoever reads by ear.
+ * @param at where it is read, or what is in it
+ */
+export default function PdfPages({ at }: { at: string | ArrayBuffer }) {
   const [opened, setOpened] = useState<Opened | null>(null);
   useEffect(() => {
     // Formulas in a PDF are not run, and it fetches nothing.
-    const task = getDocument({ url: at, isEvalSupported: false, disableAutoFetch: true });
+    const from = typeof at === "string" ? { url: at } : { data: new Uint8Array(at.slice(0)) };
+    const task = getDocument({ ...from, isEvalSupported: false, disableAutoFetch: true });
     let left = false;
     void task.promise.then(
       async (pdf) => {

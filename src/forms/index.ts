@@ -6,6 +6,7 @@ export { onlyEditable } from "./onlyEditable";
 export { Picker, type Option } from "./Picker";
 export { type FormSource } from "./useEvaluation";
 export { FilesAtProvider, type FilesAt } from "./filesAt";
+export { LazyPdfPages as PdfPages } from "./LazyPdfPages";
 export { FileLink } from "./FileLink";
 export { FileList } from "./FileList";
 export { sendFile } from "./sendFile";

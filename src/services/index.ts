@@ -12,6 +12,15 @@ export {
   startRequest,
 } from "./requests/requests";
 export { deliver } from "./requests/deliver";
+export {
+  bringTemplate,
+  makeFirstTemplate,
+  previewDocument,
+  templateAsNow,
+  templateVersions,
+  type BroughtTemplate,
+  type TemplateVersion,
+} from "./documents";
 export { mailNotOut, settleMail, type MailShown, type MailNotOut } from "./mail/conversation";
 export {
   mailboxList,

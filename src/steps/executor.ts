@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
+import type { Filled, TreeTag } from "@/core/document";
 import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
@@ -83,17 +84,37 @@ export interface KeptEffect<K extends KeptKind> {
   notice(effect: EffectOf<K>): KeptNotice;
 }
 
-/** Carried out by a worker, at least once; the effect's id tells what has been done already. */
-export interface OutsideEffect<K extends EffectKind> {
-  where: "outside";
+/** A document to be drawn up. */
+export interface AskedDocument {
+  template: { sha256: string; name: string; tags: readonly TreeTag[] };
+  /** What its files are called, without their ending. */
+  called: string;
+  as: "docx" | "pdf" | "both";
+  filled: readonly Filled[];
+}
+/** A file that was made, of the request. */
+export interface MadeFile {
+  id: string;
+  name: string;
+  size: number;
+  /** Of its contents, in hexadecimal. */
+  sha256: string;
+}
+
+/**
+ * A document, drawn up by a worker before the transaction that keeps it, at least once; its files are told by the effect's
+ * id, so that they are kept once.
+ */
+export interface DocumentEffect<K extends EffectKind> {
+  where: "document";
   payload: z.ZodType<EffectOf<K>>;
   /** How often it is tried. */
   attempts: number;
-  /**
-   * Does it, in the transaction that also keeps what came of it.
-   * @returns null when it had been done already, so that the trail says it once
-   */
-  deliver(effect: EffectOf<K>, ctx: EffectContext): Promise<ResultOf<K> | null>;
+  asks(effect: EffectOf<K>): AskedDocument;
+  /** @param pages of its PDF; null where it has none */
+  came(files: readonly MadeFile[], pages: number | null): ResultOf<K>;
+  /** Why it could not be drawn up, as the step's reason. @param step its name */
+  failed(step: string, message: string): ReasonOf<K>;
 }
 
 /** A request to be started of another process. */
@@ -134,8 +155,8 @@ export type Executor<K extends EffectKind> = K extends KeptKind
   ? KeptEffect<K>
   : K extends BeginningKind
     ? RequestEffect<K>
-    : InsideEffect<K> | OutsideEffect<K>;
+    : InsideEffect<K> | DocumentEffect<K>;
 
 /** The executor of an effect whose kind is not known. */
 export type AnyExecutor =
-  InsideEffect<EffectKind> | KeptEffect<KeptKind> | OutsideEffect<EffectKind> | RequestEffect<BeginningKind>;
+  InsideEffect<EffectKind> | KeptEffect<KeptKind> | DocumentEffect<EffectKind> | RequestEffect<BeginningKind>;

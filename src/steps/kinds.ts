@@ -10,6 +10,7 @@ import { jump } from "./jump/kind";
 import type { StepKind } from "./shapes";
 import { part } from "./part/kind";
 import { startRequest } from "./start-request/kind";
+import { drawUp } from "./draw-up/kind";
 import { tell } from "./tell/kind";
 import { together } from "./together/kind";
 import { wait } from "./wait/kind";
@@ -29,6 +30,7 @@ export const STEPS = {
   wait,
   write,
   "work out": workOut,
+  "draw up": drawUp,
   tell,
   jump,
   finish,

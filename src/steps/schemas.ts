@@ -13,6 +13,7 @@ import { schema as wait } from "./wait/schema";
 import { schema as workOut } from "./work-out/schema";
 import { schema as part } from "./part/schema";
 import { schema as startRequest } from "./start-request/schema";
+import { schema as drawUp } from "./draw-up/schema";
 import { schema as tell } from "./tell/schema";
 import { schema as jump } from "./jump/schema";
 import { schema as finish } from "./finish/schema";
@@ -31,6 +32,7 @@ export const STEP_SCHEMAS = {
   wait,
   write,
   "work out": workOut,
+  "draw up": drawUp,
   tell,
   jump,
   finish,

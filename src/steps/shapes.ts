@@ -1,6 +1,7 @@
 import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
 import type { Complete } from "./complete/shape";
 import type { Decide } from "./decide/shape";
+import type { DrawUp, DrawUpReason, DrawUpResult, DrawUpWork } from "./draw-up/shape";
 import type { Find, FindReason, FindResult, FindWork } from "./find/shape";
 import type { Finish } from "./finish/shape";
 import type { ForEach, ForEachNews, ForEachReason } from "./for-each/shape";
@@ -58,6 +59,14 @@ export interface StepParts<List> {
     gives: true;
     begins: true;
     reason: StartRequestReason;
+  };
+  "draw up": {
+    shape: DrawUp;
+    work: DrawUpWork;
+    result: DrawUpResult;
+    waits: true;
+    gives: true;
+    reason: DrawUpReason;
   };
   wait: { shape: Wait<List>; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
   write: {

@@ -9,6 +9,7 @@ import { view as jump } from "./jump/View";
 import type { StepKind } from "./shapes";
 import { view as part } from "./part/View";
 import { view as startRequest } from "./start-request/View";
+import { view as drawUp } from "./draw-up/View";
 import { view as tell } from "./tell/View";
 import { view as together } from "./together/View";
 import type { StepView } from "./view";
@@ -28,6 +29,7 @@ export const STEP_VIEWS = {
   wait,
   write,
   "work out": workOut,
+  "draw up": drawUp,
   tell,
   jump,
   finish,

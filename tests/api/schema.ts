@@ -485,6 +485,7 @@ export interface components {
         };
       };
       letters?: components["schemas"]["Letter"][];
+      documents?: components["schemas"]["DocumentTemplate"][];
       samples: {
         id: string;
         name: string;
@@ -3017,6 +3018,19 @@ export interface components {
           note?: string;
           stage?: string;
           /** @constant */
+          kind: "draw up";
+          document: string | "";
+          called: string;
+          /** @enum {string} */
+          as: "docx" | "pdf" | "both";
+          into?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
           subject: string;
@@ -3495,6 +3509,83 @@ export interface components {
               }
           )[];
         };
+    DocumentTemplate: {
+      id: string;
+      name: string;
+      file: {
+        /** @example 0000000000000000000000000000000000000000000000000000000000000000 */
+        sha256: string;
+        name: string;
+        size: number;
+      };
+      tags: (
+        | {
+            /** @constant */
+            tag: "value";
+            of: string;
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+        | {
+            /** @constant */
+            tag: "each";
+            of: string;
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+        | {
+            /** @constant */
+            tag: "if";
+            of: string;
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+        | {
+            /** @constant */
+            tag: "otherwise";
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+        | {
+            /** @constant */
+            tag: "end";
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+        | {
+            /** @constant */
+            tag: "picture";
+            of: string;
+            mm?: number;
+            piece: number;
+            /** @enum {string} */
+            in: "text" | "header" | "footer";
+            near: string;
+            /** @constant */
+            apart?: true;
+          }
+      )[];
+    };
     StepSent:
       | {
           id: string;
@@ -4107,6 +4198,19 @@ export interface components {
           note?: string;
           stage?: string;
           /** @constant */
+          kind: "draw up";
+          document: string | "";
+          called: string;
+          /** @enum {string} */
+          as: "docx" | "pdf" | "both";
+          into?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
           subject: string;
@@ -4345,6 +4449,7 @@ export interface components {
           fields: components["schemas"]["Field"][];
           route: components["schemas"]["__schema0"];
           letters?: components["schemas"]["Letter"][];
+          documents?: components["schemas"]["DocumentTemplate"][];
         }
       | {
           /** @constant */
@@ -4361,6 +4466,25 @@ export interface components {
       | {
           /** @constant */
           op: "letter.move";
+          id: string;
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "document.put";
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          document: components["schemas"]["DocumentTemplate"];
+        }
+      | {
+          /** @constant */
+          op: "document.remove";
+          id: string;
+        }
+      | {
+          /** @constant */
+          op: "document.move";
           id: string;
           /** @description The neighbour it stands behind; null for the first place */
           after: string | null;

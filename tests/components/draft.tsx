@@ -57,6 +57,17 @@ export const start: DraftStart = {
   },
 };
 
+const NONE = { ok: false, code: "not-found", sentence: "none" } as const;
+/** Where no templates are kept. */
+export const NO_TEMPLATES: DraftKeeper["documents"] = {
+  bring: async () => NONE,
+  first: async () => NONE,
+  versions: async () => NONE,
+  pages: async () => NONE,
+  fileAt: (id) => `/template/${id}`,
+  docxAt: (id) => `/document/${id}`,
+};
+
 /** Keeps everything, and nobody else is about. */
 const KEPT: DraftKeeper = {
   save: async (base, edits) => ({ ok: true, value: { version: base + edits.length, theirs: [] } }),
@@ -68,6 +79,7 @@ const KEPT: DraftKeeper = {
   mail: async () => ({ ok: false, code: "not-found", sentence: "none" }),
   starting: async () => ({ ok: true, value: null }),
   values: async () => ({ ok: true, value: null }),
+  documents: NO_TEMPLATES,
   reload: () => undefined,
 };
 /** What designs a draft, around what is tried. */

@@ -16,6 +16,7 @@ import {
   editDraft,
   keepLetter,
   keepSheetWidths,
+  makeFirstTemplate,
   mailsToTry,
   sampleOfMail,
   type MailToTry,
@@ -27,11 +28,14 @@ import {
   sampleValues,
   startPreview,
   stepPreview,
+  templateVersions,
   usesOf,
+  type BroughtTemplate,
   type DraftEdit,
   type Outcome,
   type Preview,
   type SampleValues,
+  type TemplateVersion,
   type UsedBy,
 } from "@/services";
 import { answerOf, formAnswer, requireActor, type Answer } from "@/web";
@@ -182,6 +186,18 @@ export async function copyProcessAction(
   return answerOf(
     await copyProcess(await requireActor(), key.parse(from), name.parse(called), name.parse(prefix)),
   );
+}
+export async function makeFirstTemplateAction(
+  process: string,
+  document: string,
+): Promise<Answer<BroughtTemplate>> {
+  return answerOf(await makeFirstTemplate(await requireActor(), key.parse(process), key.parse(document)));
+}
+export async function templateVersionsAction(
+  process: string,
+  document: string,
+): Promise<Answer<TemplateVersion[]>> {
+  return answerOf(await templateVersions(await requireActor(), key.parse(process), key.parse(document)));
 }
 export async function closeProcessAction(process: string): Promise<Answer<null>> {
   return nothing(await closeProcess(await requireActor(), key.parse(process)));

@@ -66,6 +66,8 @@ export type Command =
       type: "effect done";
       effect: { id: string; step: string; kind: EffectKind };
       result: EffectResult["result"];
+      /** Ids of files that came of it, for what follows to read. */
+      files?: readonly string[];
     }
   | { type: "effect failed"; effect: string; reason: StuckReason }
   /** What a step had sent did not reach somebody. `scope` is the round that asked, `to` whom, `why` in words. */

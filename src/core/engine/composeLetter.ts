@@ -11,6 +11,7 @@ import {
 } from "../letter";
 import { letterPlace } from "../route";
 import { letterOwner, type CompiledFormula } from "./release";
+import { scopeOfText } from "./scopeOfText";
 import type { At, Turn } from "./turn";
 import { Unclear } from "./unclear";
 
@@ -68,7 +69,7 @@ class Composing {
 
   compose(letter: Letter, from: At, wanted?: string): Composed {
     this.name = letter.name;
-    const scope = this.scopeOf(letterOwner(letter.id), from.scope);
+    const scope = scopeOfText(this.turn, letterOwner(letter.id), from.scope);
     const at = { step: letterOwner(letter.id), scope };
     const asked =
       wanted ?? (letter.language?.trim() ? this.turn.value(at, letterPlace.language, letter.language) : null);
@@ -85,19 +86,6 @@ class Composing {
       hidden: [...this.read].some((f) => this.turn.hides(f)),
       read: this.read,
     };
-  }
-
-  /**
-   * The round whose names the letter was checked with: one further in may call something else by the same name, where the
-   * letter is sent from elsewhere too.
-   */
-  private scopeOf(owner: string, from: string | null): string | null {
-    const rounds = this.turn.release.letterRounds.get(owner) ?? null;
-    const { scopes, runs } = this.turn.state;
-    let scope = rounds === null ? null : from;
-    while (scope !== null && runs[scopes[scope]?.run ?? ""]?.step !== rounds)
-      scope = scopes[scope]?.parent ?? null;
-    return scope;
   }
 
   /** What closes a letter reads what the whole request knows, wherever that is sent from. */

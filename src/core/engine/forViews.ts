@@ -4,6 +4,7 @@ import type { Assignment, Limit, Rule } from "../route";
 import { candidatesOf, peopleOf } from "./assign";
 import { stepKind } from "../kinds";
 import type { Effect } from "./effects";
+import { composeDocument, type ComposedDocument } from "./composeDocument";
 import { composeLetter, type Composed } from "./composeLetter";
 import { lengthFor } from "./ladder";
 import { stepTurn } from "./stepTurn";
@@ -29,6 +30,10 @@ export const letterWritten = (
   id: string,
   how: { inked?: boolean; language?: string } = {},
 ): Composed | StuckHere => clearly(() => composeLetter(turn, at, id, how));
+
+/** A document as it would be drawn up as things stand, gaps where something cannot be worked out; or why it cannot be. */
+export const documentWritten = (turn: Turn, at: At, id: string): ComposedDocument | StuckHere =>
+  clearly(() => composeDocument(turn, at, id, true));
 
 /** How long a step would be given as things stand, or why that cannot be said. */
 export const lengthGiven = (

@@ -14,7 +14,16 @@ export { evolve, replay } from "./evolve";
 export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";
 export { ladderDates, calendarFor, type LadderDates } from "./ladder";
-export { lengthGiven, letterWritten, peopleFound, sleepsUntil, whoWouldBeAsked, workAsked } from "./forViews";
+export {
+  documentWritten,
+  lengthGiven,
+  letterWritten,
+  peopleFound,
+  sleepsUntil,
+  whoWouldBeAsked,
+  workAsked,
+} from "./forViews";
+export type { ComposedDocument } from "./composeDocument";
 export { ruleWords } from "./ruleWords";
 export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";

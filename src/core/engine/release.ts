@@ -12,6 +12,7 @@ import {
   type TypedField,
 } from "../form";
 import type { Kinds } from "../kinds";
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import {
   accessAt,
@@ -22,6 +23,8 @@ import {
   stagesOf,
   RouteScopes,
   START,
+  textOwner,
+  type FormulaOwner,
   type ProcessDefinition,
   type Stages,
   type StepPlace,
@@ -50,10 +53,14 @@ export interface CompiledRelease {
   stages: Stages;
   /** By owner (`letterOwner`). */
   letters: ReadonlyMap<string, Letter>;
-  /** By owner the step whose rounds' names a letter reads; null for none. */
-  letterRounds: ReadonlyMap<string, string | null>;
+  /** By owner (`documentOwner`). */
+  documents: ReadonlyMap<string, DocumentTemplate>;
+  /** By owner the step whose rounds' names a letter or a template reads; null for none. */
+  roundsOf(owner: string): string | null;
+  /** By owner the fields and columns whose names a template reads itself. */
+  readByDocument(owner: string): ReadonlySet<string>;
   /**
-   * By step id (empty for the process; `letterOwner` for letters), place and text: the same text may read different names
+   * By step id (empty for the process; `letterOwner` for letters, `documentOwner` for templates), place and text: the same text may read different names
    * in different places.
    * Null for a formula with a mistake, which a released definition has none of.
    * @throws UnknownPlace
@@ -82,8 +89,23 @@ export interface CompiledRelease {
   sums: ReadonlySet<string>;
 }
 
-/** What formulas of a letter are found by in the place of a step's id; no id has a space. */
-export const letterOwner = (id: string): string => `letter ${id}`;
+/** What formulas of a letter are found by in the place of a step's id. */
+export const letterOwner = (id: string): string => textOwner({ kind: "letter", id });
+/** The same of a template. */
+export const documentOwner = (id: string): string => textOwner({ kind: "document", id });
+
+function ownerKey({ kind, id }: FormulaOwner): string {
+  switch (kind) {
+    case "letter":
+    case "document":
+      return textOwner({ kind, id });
+    case "step":
+    case "field":
+    case "start":
+    case "process":
+      return id;
+  }
+}
 
 /** Compiles a definition. One with problems still compiles: a formula with a mistake comes to nothing. */
 export function compileRelease(
@@ -95,6 +117,7 @@ export function compileRelease(
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
   const stepsRead = new Set<string>();
+  const readBy = new Map<string, Set<string>>();
   let readsAllAnswers = false;
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
@@ -105,13 +128,20 @@ export function compileRelease(
       const thing = p.declared(name);
       if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
     }
+    const owner = ownerKey(p.owner);
+    if (p.owner.kind === "document")
+      for (const { name } of reads.references) {
+        const field = p.declared(name);
+        if (field?.startsWith("field ")) noted(readBy, owner).add(field.slice("field ".length));
+      }
     formulas.set(
-      `${p.owner.kind === "letter" ? letterOwner(p.owner.id) : p.owner.id}|${p.place}|${p.formula}`,
+      `${owner}|${p.place}|${p.formula}`,
       ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
     );
   }
-  const { letters = [] } = definition;
-  const scopes = letters.length > 0 ? new RouteScopes(definition, { registers, kinds }) : null;
+  const { letters = [], documents = [] } = definition;
+  const scopes =
+    letters.length + documents.length > 0 ? new RouteScopes(definition, { registers, kinds }) : null;
   const accesses = new Map<string, AccessOf>();
   const access = (step: string): AccessOf => {
     let a = accesses.get(step);
@@ -134,7 +164,9 @@ export function compileRelease(
     places: placesOf(definition, kinds),
     stages: stagesOf(definition, kinds),
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
-    letterRounds: new Map(letters.map((l) => [letterOwner(l.id), scopes?.roundsOfLetter(l.id) ?? null])),
+    documents: new Map(documents.map((x) => [documentOwner(x.id), x])),
+    roundsOf: (owner) => scopes?.roundsOf(owner) ?? null,
+    readByDocument: (owner) => readBy.get(owner) ?? new Set(),
     copied: flatFields(definition.fields).filter((f) => isKeptValue(f) || f.fields?.some(isKeptValue)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (isMoney(f) ? [f.name] : []))),
@@ -161,6 +193,12 @@ export function compileRelease(
     hidesAny,
     readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),
   };
+}
+
+function noted(by: Map<string, Set<string>>, key: string): Set<string> {
+  let ids = by.get(key);
+  if (!ids) by.set(key, (ids = new Set()));
+  return ids;
 }
 
 /** Columns of line items, wherever those stand. */

@@ -230,7 +230,10 @@ export type EngineReason =
   | { code: "too-deep"; data: { step: string; limit: number } }
   /** It is to send a letter that is not there. */
   | { code: "no-letter"; data: { letter: string } }
-  | { code: "letter-too-long"; data: { letter: string; parts: number; characters: number } };
+  | { code: "letter-too-long"; data: { letter: string; parts: number; characters: number } }
+  /** A step draws up from a template that is not there. */
+  | { code: "no-document"; data: { document: string } }
+  | { code: "document-too-long"; data: { document: string; rows: number; characters: number } };
 
 /** A check that somebody went on past, and why. `fields` are those it reads, by id. */
 export interface PassedCheck {

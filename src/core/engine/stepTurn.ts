@@ -9,15 +9,22 @@ import {
   type Names,
   type Value,
 } from "../expression";
-import { findField } from "../form";
+import { findField, joinedByLine } from "../form";
 import type { StepTurn } from "../kinds";
 import { hearersOf, peopleOf, receiversOf } from "./assign";
+import { composeDocument } from "./composeDocument";
 import { composeLetter } from "./composeLetter";
 import type { At, Turn } from "./turn";
 
 /** The narrow face of the turn that a kind of step gets: names, values, and events of its own. */
 export function stepTurn(turn: Turn, at: At): StepTurn {
   const { step, scope } = at;
+  const set: StepTurn["set"] = (data) =>
+    turn.raise(
+      { type: "values set", step, data: { ...data, ...turn.copiesFor(at, data) } },
+      turn.actor,
+      scope,
+    );
   return {
     names: () => turn.names(scope),
     rows: (lines) => rowsOf(turn, scope, lines),
@@ -59,6 +66,7 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
     receivers: (place, rule) => receiversOf(turn, at, place, rule),
     hearers: (place, rule) => hearersOf(turn, at, place, rule),
     letter: (id) => composeLetter(turn, at, id),
+    document: (id) => composeDocument(turn, at, id),
     tellsHidden: (place, text, isFormula) =>
       (isFormula ? [text] : templateParts(text).flatMap((p) => ("formula" in p ? [p.formula] : []))).some(
         (f) => {
@@ -66,12 +74,15 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
           return compiled !== null && turn.hides(compiled);
         },
       ),
-    set: (data) =>
-      turn.raise(
-        { type: "values set", step, data: { ...data, ...turn.copiesFor(at, data) } },
-        turn.actor,
-        scope,
-      ),
+    set,
+    keepFiles(id, ids) {
+      const field = findField(turn.release.definition.fields, id)?.field;
+      if (!field) return;
+      const several = turn.release.kinds.fields[field.kind].many !== null;
+      const old = several ? turn.state.data[id] : null;
+      const there = typeof old === "string" && old ? [old] : [];
+      set({ [id]: several ? joinedByLine([...there, ...ids]) : (ids[0] ?? null) });
+    },
     keep: (records) => turn.raise({ type: "records kept", step, records }, null, scope),
     did: (did) => turn.raise({ type: "step did", step, did }, null, scope),
     send: (work) => turn.send(at, work),

@@ -379,8 +379,9 @@ export class Turn {
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */
   private unclear(step: string, formula: string, open: boolean, why: string): Unclear {
-    const { places, letters } = this.release;
-    const name = places.get(step)?.step.name ?? letters.get(step)?.name ?? step;
+    const { places, letters, documents } = this.release;
+    const text = letters.get(step) ?? documents.get(step);
+    const name = places.get(step)?.step.name ?? text?.name ?? step;
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }
 }

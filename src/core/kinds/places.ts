@@ -28,6 +28,11 @@ export type Reads =
   | { rowsOf: string }
   | { columnsOf: string; rowsOf?: string }
   | { eachOf: string; as: string }
+  /**
+   * Each thing of lists within one another, the outermost first: its entries by their own names, itself as `item`, and
+   * which of them it is as `number`.
+   */
+  | { eachIn: readonly string[] }
   /** `before`: with the record as it was, by that name. */
   | { recordOf: string; before?: true };
 

@@ -283,6 +283,8 @@ interface StepBasics<K extends StepKind, S> {
   formulas(s: S, walk: FormulaWalk): S;
   /** The letters it sends; absent of kinds that send none. */
   letters?(s: S): (string | undefined)[];
+  /** The templates it draws something up from; absent of kinds that draw up nothing. */
+  documents?(s: S): string[];
   /** Other steps it names. */
   steps(s: S, at: (id: string) => string): S;
   /** Fields it gives a value. */
@@ -326,6 +328,7 @@ export interface AnyStep {
   asks: StepAsks | null;
   formulas(s: Step, walk: FormulaWalk): Step;
   letters?(s: Step): (string | undefined)[];
+  documents?(s: Step): string[];
   steps(s: Step, at: (id: string) => string): Step;
   sets(s: Step): string[];
   writes?(s: Step): RecordsWritten | null;

@@ -3,6 +3,7 @@ import type { NewsOf, StepKind, WorkOf } from "@/steps/shapes";
 import type { Length } from "../calendar";
 import type { Clause, Names, Value } from "../expression";
 import type { FormData, StoredRow } from "../form";
+import type { DocumentTemplate, Filled } from "../document";
 import type { WrittenLetter } from "../letter";
 import type { Kept, StoredValue } from "./kept";
 import type { Receiver } from "./receiver";
@@ -55,6 +56,11 @@ export interface StepTurn<K extends StepKind = StepKind> {
    * worked out the token is stuck at this step with the reason.
    */
   letter(id: string): { subject: string; letter: WrittenLetter; hidden: boolean };
+  /**
+   * What stands in the places of a template, in order, and whether it tells of something that is hidden from somebody.
+   * Where anything of it cannot be worked out the token is stuck at this step with the reason.
+   */
+  document(id: string): { template: DocumentTemplate; filled: Filled[]; hidden: boolean };
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */
@@ -70,6 +76,8 @@ export interface StepTurn<K extends StepKind = StepKind> {
    * Where it cannot (a function, too much), the token is stuck at this step with the reason.
    */
   stored(place: string, text: string, value: Value): StoredValue;
+  /** Puts files into a field of the form: beside those that are there where it takes several, else in the place of the one. */
+  keepFiles(field: string, ids: readonly string[]): void;
   /** Keeps what formulas read by the name of the step from now on; only for kinds that give one. */
   keep(kept: Kept): void;
   /** Puts something on the trail. */

@@ -2,6 +2,7 @@ import { braceMistakes } from "../expression";
 import { isReadByName } from "../kinds";
 import {
   accessAt,
+  documentsUsed,
   lettersUsed,
   START,
   templatePlaces,
@@ -34,10 +35,21 @@ export function formulaProblems(
     for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.owner, t.place), t.template, p));
   const setBy = settersOf(d, places, around, accessAt(d, START));
   const letters = lettersUsed(d, around.kinds);
-  /** The steps at which a formula is worked out: of a letter those that send it. */
+  const documents = documentsUsed(d, around.kinds);
+  /** The steps at which a formula is worked out: of a letter those that send it, of a template those that draw it up. */
   const readAt = ({ kind, id }: FormulaOwner): readonly string[] => {
-    if (kind === "letter") return letters.get(id) ?? [];
-    return kind === "step" ? [id] : [];
+    switch (kind) {
+      case "letter":
+        return letters.get(id) ?? [];
+      case "document":
+        return documents.get(id) ?? [];
+      case "step":
+        return [id];
+      case "field":
+      case "start":
+      case "process":
+        return [];
+    }
   };
   const twice = namedTwice(places, around);
   for (const f of formulas) {

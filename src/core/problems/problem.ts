@@ -5,7 +5,7 @@ import type { Mend, OfficeFacts } from "../kinds";
 export interface Problem {
   severity: "error" | "warning";
   code: string;
-  where: { kind: "field" | "step" | "start" | "letter" | "process"; id: string; place?: string };
+  where: { kind: "field" | "step" | "start" | "letter" | "document" | "process"; id: string; place?: string };
   message: string;
   /** For a mistake inside a formula. */
   formula?: { text: string; from: number; to: number };

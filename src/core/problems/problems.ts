@@ -17,6 +17,7 @@ import { conditionProblems } from "./conditionProblems";
 import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
 import { mailStartProblems, type MailTaker } from "./mailStartProblems";
+import { documentProblems } from "./documentProblems";
 import { letterProblems } from "./letterProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
@@ -90,6 +91,7 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   const scopes = new RouteScopes(definition, { registers, kinds });
   routeProblems(definition, places, { registers, kinds, scopes, procedures, office }, out);
   letterProblems(definition, places, kinds, out);
+  documentProblems(definition, places, kinds, out);
   const flow = flowOf(definition, places, kinds);
   formulaProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);
   valueProblems(definition, places, flow, { registers, kinds }, formulas, cache, out);

@@ -2,8 +2,10 @@ import { fieldsRead, findField, type AccessOf } from "../form";
 import { stepKind, type Kinds } from "../kinds";
 import {
   accessAt,
+  documentsUsed,
   lettersUsed,
   START,
+  type FormulaOwner,
   type FormulaPlace,
   type ProcessDefinition,
   type Rule,
@@ -24,6 +26,7 @@ export function textProblems(
 ) {
   const steps = [START, ...places.keys()];
   const letters = lettersUsed(d, kinds);
+  const documents = documentsUsed(d, kinds);
   const known = new Map<string, AccessOf>();
   const access = (step: string): AccessOf => {
     let at = known.get(step);
@@ -33,17 +36,40 @@ export function textProblems(
   const hiddenAt = (id: string, at: readonly string[]) => at.find((step) => access(step)(id) === "hide");
   for (const f of formulas) {
     // All of a letter is read by whoever gets it.
-    if (!f.inText && f.owner.kind !== "letter") continue;
+    if (!f.inText && f.owner.kind !== "letter" && f.owner.kind !== "document") continue;
     const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
     if (!ast) continue;
     // A title is for everybody; who a message goes to is known where it goes to the requester, who sees what a start shows.
-    const senders = f.owner.kind === "letter" ? (letters.get(f.owner.id) ?? []) : [f.owner.id];
-    const told = senders.flatMap((id) => {
-      const step = places.get(id)?.step;
-      return step ? toldAt(step, kinds) : [];
-    });
-    const readers = f.owner.kind === "step" || f.owner.kind === "letter" ? told : steps;
-    for (const id of fieldsRead(reads, d.fields)) {
+    const told = (senders: readonly string[]) =>
+      senders.flatMap((id) => {
+        const step = places.get(id)?.step;
+        return step ? toldAt(step, kinds) : [];
+      });
+    /** What is drawn up is opened wherever a field that keeps it is seen. */
+    const opened = (makers: readonly string[]) => {
+      const kept = makers.flatMap((id) => stepKind(kinds, places.get(id)!.step).sets(places.get(id)!.step));
+      return steps.filter((step) => kept.some((id) => access(step)(id) !== "hide"));
+    };
+    const readersOf = ({ kind, id }: FormulaOwner): readonly string[] => {
+      switch (kind) {
+        case "letter":
+          return told(letters.get(id) ?? []);
+        case "document":
+          return opened(documents.get(id) ?? []);
+        case "step":
+          return told([id]);
+        case "field":
+        case "start":
+        case "process":
+          return steps;
+      }
+    };
+    const readers = readersOf(f.owner);
+    // A column may be read by its own name, where a part is repeated for its rows.
+    const byName =
+      f.owner.kind === "document" ? reads.references.flatMap((r) => f.declared(r.name) ?? []) : [];
+    const columns = byName.flatMap((x) => (x.startsWith("field ") ? [x.slice("field ".length)] : []));
+    for (const id of new Set([...fieldsRead(reads, d.fields), ...columns])) {
       const hidden = hiddenAt(id, readers);
       const name = findField(d.fields, id)?.field.name;
       if (hidden === undefined || name === undefined) continue;

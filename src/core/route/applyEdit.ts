@@ -1,3 +1,4 @@
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
@@ -112,6 +113,20 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
       const [letters, after] = movedBehind(d.letters ?? [], e, "unknown-letter");
       return [withLetters(d, letters), { ...e, after }];
     }
+    case "document.put":
+      return keptList(d.documents ?? [], e.document, e.after, {
+        put: (documents) => withDocuments(d, documents),
+        taken: { op: "document.remove", id: e.document.id },
+        back: (after, document) => ({ op: "document.put", after, document }),
+      });
+    case "document.remove": {
+      const [documents, after, document] = without(d.documents ?? [], e.id, "unknown-document");
+      return [withDocuments(d, documents), { op: "document.put", after, document }];
+    }
+    case "document.move": {
+      const [documents, after] = movedBehind(d.documents ?? [], e, "unknown-document");
+      return [withDocuments(d, documents), { ...e, after }];
+    }
     case "field.add":
       return addFields(d, [e], around);
     case "field.remove":
@@ -189,7 +204,7 @@ function keptList<T extends { id: string }>(
   return [to.put(list.with(at, thing)), to.back(neighbourOf(list, at), old)];
 }
 
-type Unknown = "unknown-start" | "unknown-sample" | "unknown-letter";
+type Unknown = "unknown-start" | "unknown-sample" | "unknown-letter" | "unknown-document";
 
 /** A list without a thing, the neighbour that stood behind, and the thing. */
 function without<T extends { id: string }>(
@@ -220,9 +235,16 @@ function withLetters(d: ProcessDefinition, letters: Letter[]): ProcessDefinition
   return rest;
 }
 
+/** The same of templates. */
+function withDocuments(d: ProcessDefinition, documents: DocumentTemplate[]): ProcessDefinition {
+  if (documents.length > 0) return { ...d, documents };
+  const { documents: _, ...rest } = d;
+  return rest;
+}
+
 function restored(
   d: ProcessDefinition,
-  { title, starts, fields, route, letters = [] }: Extract<Edit, { op: "texts.restore" }>,
+  { title, starts, fields, route, letters = [], documents = [] }: Extract<Edit, { op: "texts.restore" }>,
 ): ProcessDefinition {
-  return withLetters({ ...d, title, starts, fields, route }, letters);
+  return withDocuments(withLetters({ ...d, title, starts, fields, route }, letters), documents);
 }

@@ -108,11 +108,14 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
         fields: d.fields,
         route: d.route,
         ...(d.letters ? { letters: d.letters } : {}),
+        ...(d.documents ? { documents: d.documents } : {}),
       };
     case "start.put":
       return { ...e, start: d.starts.find((s) => s.id === e.start.id) ?? e.start };
     case "letter.put":
       return { ...e, letter: d.letters?.find((l) => l.id === e.letter.id) ?? e.letter };
+    case "document.put":
+      return { ...e, document: d.documents?.find((x) => x.id === e.document.id) ?? e.document };
     case "field.add":
       return { ...e, field: findField(d.fields, e.field.id)?.field ?? e.field };
     case "field.set":
@@ -133,6 +136,8 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
     case "start.move":
     case "letter.remove":
     case "letter.move":
+    case "document.remove":
+    case "document.move":
     case "field.remove":
     case "field.move":
     case "field.rename":

@@ -2,6 +2,7 @@ import type { Start } from "@/starts/shapes";
 import type { ShapeOf, StepKind } from "@/steps/shapes";
 import type { Access, Field, FormData, SampleMail, StepForm } from "../form";
 import type { Listed } from "./listed";
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 
 export type { Rule, RuleKind } from "@/rules/shapes";
@@ -50,6 +51,8 @@ export interface ProcessDefinition {
   listed?: Listed;
   /** Texts kept to be sent by steps, and by hand. */
   letters?: Letter[];
+  /** Templates from which steps draw up documents. */
+  documents?: DocumentTemplate[];
   /** Days after its end for which a request keeps its personal values; for good when absent. */
   keepPersonalDays?: number;
   samples: Sample[];

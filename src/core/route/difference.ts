@@ -5,7 +5,7 @@ import type { ProcessDefinition } from "./definition";
 import { placesOf, withLists } from "./tree";
 
 export interface Difference {
-  what: "field" | "step" | "letter" | "access" | "process";
+  what: "field" | "step" | "letter" | "template" | "access" | "process";
   how: "added" | "removed" | "changed" | "moved";
   name: string;
 }
@@ -40,6 +40,12 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
   compare(letters(before), letters(after), out, "letter", (l) => ({
     name: l.name,
     self: JSON.stringify(l),
+    where: "",
+  }));
+  const documents = (d: ProcessDefinition) => new Map((d.documents ?? []).map((x) => [x.id, x]));
+  compare(documents(before), documents(after), out, "template", (x) => ({
+    name: x.name,
+    self: JSON.stringify(x),
     where: "",
   }));
   if (JSON.stringify(before.access) !== JSON.stringify(after.access))

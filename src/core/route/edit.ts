@@ -1,4 +1,5 @@
 import type { Access, Field, StepForm } from "../form";
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import type { Rung } from "./asking";
 import type { ProcessDefinition, Sample, Start, Step } from "./definition";
@@ -47,6 +48,10 @@ export type Edit =
   | { op: "letter.put"; after: string | null; letter: Letter }
   | { op: "letter.remove"; id: string }
   | { op: "letter.move"; id: string; after: string | null }
+  /** Adds a template or replaces the one of the same id, which stays where it is. */
+  | { op: "document.put"; after: string | null; document: DocumentTemplate }
+  | { op: "document.remove"; id: string }
+  | { op: "document.move"; id: string; after: string | null }
   | { op: "field.add"; parent: string | null; after: string | null; field: Field }
   | { op: "field.remove"; id: string }
   | { op: "field.move"; id: string; parent: string | null; after: string | null }
@@ -66,6 +71,7 @@ export type Edit =
       fields: Field[];
       route: Step[];
       letters?: Letter[];
+      documents?: DocumentTemplate[];
     }
   | { op: "access.set"; step: string; field: string; access: Access | null }
   /** What of the form is shown at a step (or "start"), property by property; null takes one away. */
@@ -101,6 +107,7 @@ export type EditRefusal =
         | "unknown-sample"
         | "unknown-start"
         | "unknown-letter"
+        | "unknown-document"
         | "unknown-rung";
       data: { id: string };
     }

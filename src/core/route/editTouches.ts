@@ -1,5 +1,6 @@
 import { findField, walkFields, type Field } from "../form";
 import { stepKind, type Kinds } from "../kinds";
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import { START, type ProcessDefinition, type Sample, type Step } from "./definition";
 import type { Edit } from "./edit";
@@ -44,6 +45,7 @@ const fieldPath = (id: string, ...rest: string[]) => [TEXTS, "field", id, ...res
 const stepPath = (id: string, ...rest: string[]) => [TEXTS, "step", id, ...rest];
 
 const letterPath = (id: string, ...rest: string[]) => [TEXTS, "letter", id, ...rest];
+const documentPath = (id: string, ...rest: string[]) => [TEXTS, "document", id, ...rest];
 
 /**
  * What an edit changes, told by ids, of the definition it is about to be applied to. Something added touches what it is
@@ -60,6 +62,8 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
     return `${stepName(s)}, ${lists && held ? `${lists.one} “${lists.name(held)}”` : l}`;
   };
   const letterName = (id: string) => `the letter “${d.letters?.find((l) => l.id === id)?.name ?? id}”`;
+  const documentOf = (id: string) => d.documents?.find((x) => x.id === id);
+  const documentName = (id: string) => `the template “${documentOf(id)?.name ?? id}”`;
   const patchOf = (
     path: readonly string[],
     says: string,
@@ -100,6 +104,19 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
       return [{ path: letterPath(e.id), says: letterName(e.id), value: undefined }];
     case "letter.move":
       return [{ path: letterPath(e.id, "place"), says: `${letterName(e.id)}, its place`, value: e.after }];
+    case "document.put": {
+      const { id, name } = e.document;
+      const old = documentOf(id);
+      return old
+        ? documentTouches(old, e.document)
+        : [{ path: documentPath(id), says: `the template “${name}”`, value: e.document }];
+    }
+    case "document.remove":
+      return [{ path: documentPath(e.id), says: documentName(e.id), value: undefined }];
+    case "document.move":
+      return [
+        { path: documentPath(e.id, "place"), says: `${documentName(e.id)}, its place`, value: e.after },
+      ];
     case "field.add":
       return [
         { path: fieldPath(e.field.id), says: `“${e.field.name}”`, value: e.field },
@@ -271,6 +288,26 @@ function letterTouches(old: Letter, now: Letter): Touch[] {
       value,
     })),
   ];
+}
+
+/** A template is put whole; of the same file each formula is for itself, another file is all of it. */
+function documentTouches(old: DocumentTemplate, now: DocumentTemplate): Touch[] {
+  const says = `the template “${old.name}”`;
+  const { tags: was, ...oldRest } = old;
+  const { tags: is, ...rest } = now;
+  const own = differing(oldRest, rest).map(([k, value]) => ({
+    path: documentPath(old.id, "of", k),
+    says,
+    value,
+  }));
+  if (old.file.sha256 !== now.file.sha256)
+    return [...own, { path: documentPath(old.id, "tags"), says: `${says}, its tags`, value: is }];
+  const tags = differing(was, is).map(([k, value]) => ({
+    path: documentPath(old.id, "tags", k),
+    says: `${says}, a tag`,
+    value,
+  }));
+  return [...own, ...tags];
 }
 
 /** The properties in which two things differ, with what they are now. */

@@ -3,6 +3,7 @@ import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expre
 import { fieldType, findField, FORM_ENTRY, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
 import { ASK_MAIL_PLACES, offerPlace } from "./asking";
+import { mapDocument } from "./documentFormulas";
 import { mapLetter } from "./letterFormulas";
 import { takenType } from "./portType";
 import { RouteScopes } from "./routeScopes";
@@ -54,7 +55,7 @@ export interface FormulaChange {
 
 /**
  * The definition with every formula passed through `change`: the title, starts, fields, steps, their rules, limits
- * and rungs, letters. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
+ * and rungs, letters, templates. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
  */
 export function mapFormulas(
   d: ProcessDefinition,
@@ -206,6 +207,9 @@ export function mapFormulas(
     route: d.route.map(step),
     ...(d.letters
       ? { letters: d.letters.map((l) => mapLetter(l, walkOf({ kind: "letter", id: l.id }))) }
+      : {}),
+    ...(d.documents
+      ? { documents: d.documents.map((x) => mapDocument(x, walkOf({ kind: "document", id: x.id }))) }
       : {}),
   };
 }

@@ -2,7 +2,7 @@ import type { ProcessDefinition } from "./definition";
 
 /** An id that cannot be: where the thing stands that has it, and why. */
 export interface IdMistake {
-  kind: "field" | "step" | "start" | "letter" | "process";
+  kind: "field" | "step" | "start" | "letter" | "document" | "process";
   /** Of the row of a sheet on which it stands. */
   row: string;
   id: string;
@@ -28,7 +28,7 @@ const isWithId = (v: unknown): v is WithId & Record<string, unknown> =>
  * what holds a list named `steps` is a list of its step, and what stands in such a list is a step.
  */
 export function idMistakes(
-  d: Pick<ProcessDefinition, "fields" | "route" | "starts" | "samples" | "letters">,
+  d: Pick<ProcessDefinition, "fields" | "route" | "starts" | "samples" | "letters" | "documents">,
 ): IdMistake[] {
   const out: IdMistake[] = [];
   const check = (seen: Set<string>, id: string, at: Omit<IdMistake, "why" | "id">) => {
@@ -71,6 +71,9 @@ export function idMistakes(
   for (const s of d.starts) check(starts, s.id, { kind: "start", row: s.id, what: "start" });
   const letters = new Set<string>();
   for (const l of d.letters ?? []) check(letters, l.id, { kind: "letter", row: l.id, what: "letter" });
+  const documents = new Set<string>();
+  for (const x of d.documents ?? [])
+    check(documents, x.id, { kind: "document", row: x.id, what: "template" });
   const samples = new Set<string>();
   for (const s of d.samples) check(samples, s.id, { kind: "process", row: s.id, what: "sample" });
   return out;

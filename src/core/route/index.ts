@@ -32,6 +32,8 @@ export {
   type FormulaPlace,
   type TemplatePlace,
 } from "./formulaPlaces";
+export { tagPlace } from "./documentFormulas";
+export { documentsUsed } from "./documentsUsed";
 export { letterPlace } from "./letterFormulas";
 export { lettersOf, lettersUsed } from "./lettersUsed";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
@@ -47,5 +49,5 @@ export {
 } from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, breaksCallers, nextVersion, type Difference } from "./difference";
-export { ALL_ANSWERS, RouteScopes } from "./routeScopes";
+export { ALL_ANSWERS, RouteScopes, textOwner } from "./routeScopes";
 export type { FormulaOwner, Surrounding } from "./surrounding";

@@ -60,7 +60,7 @@ it("a letter reads the items of just those rounds in which every step stands tha
       );
       expect(read.sort()).toEqual([...wanted].sort());
       // The innermost of them is last in reading order.
-      expect(scopes.roundsOfLetter("l")).toBe(wanted.at(-1) ?? null);
+      expect(scopes.roundsOf("letter l")).toBe(wanted.at(-1) ?? null);
       if (wanted.length > 0) inRounds++;
     }),
     { seed: 14, numRuns: 500, endOnFailure: true },

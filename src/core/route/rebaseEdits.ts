@@ -162,6 +162,7 @@ const REMOVES: ReadonlySet<Edit["op"]> = new Set([
   "rung.remove",
   "start.remove",
   "letter.remove",
+  "document.remove",
   "sample.remove",
 ]);
 
@@ -223,6 +224,9 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "letter.put":
     case "letter.move":
       return (d.letters ?? []).map((l) => l.id);
+    case "document.put":
+    case "document.move":
+      return (d.documents ?? []).map((x) => x.id);
     case "sample.put":
       return d.samples.map((s) => s.id);
     case "batch":
@@ -230,6 +234,7 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "process.replace":
     case "start.remove":
     case "letter.remove":
+    case "document.remove":
     case "field.remove":
     case "field.set":
     case "field.rename":
@@ -252,7 +257,11 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
 const movedBy = (e: Edit): string | null => {
   if (e.op === "list.move") return e.list;
   const moves =
-    e.op === "field.move" || e.op === "step.move" || e.op === "start.move" || e.op === "letter.move";
+    e.op === "field.move" ||
+    e.op === "step.move" ||
+    e.op === "start.move" ||
+    e.op === "letter.move" ||
+    e.op === "document.move";
   return moves ? e.id : null;
 };
 

@@ -6,8 +6,10 @@ import {
   DATETIME,
   listOf,
   nameMistake,
+  NUMBER,
   PERSON,
   TEXT,
+  type ContextType,
   type Scope,
   type Type,
 } from "../expression";
@@ -25,12 +27,17 @@ import {
   scopeOfRecords,
   type RegisterShape,
 } from "../form";
+import { ITEM, ITEM_NUMBER } from "../document";
 import { ruleScope } from "../records";
 import type { ProcessDefinition, Step } from "./definition";
 import type { FormulaOwner, Surrounding } from "./surrounding";
 import { lettersOf } from "./lettersUsed";
 import { givenType } from "./portType";
 import { withLists } from "./tree";
+
+/** What formulas of a letter or a template are found by in the place of a step's id; no id has a space. */
+export const textOwner = ({ kind, id }: { kind: "letter" | "document"; id: string }): string =>
+  `${kind} ${id}`;
 
 const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
 /** What was answered each time a step was decided, not only the last: by this name of what it came to. */
@@ -67,7 +74,8 @@ interface Level {
 export class RouteScopes {
   private readonly levels = new Map<string, Level>();
   private readonly inside = new Map<string, Level>();
-  private readonly letters = new Map<string, Level>();
+  /** Of letters and templates, by owner (`textOwner`). */
+  private readonly texts = new Map<string, Level>();
   private readonly top: Level = { of: null, outer: null, steps: new Map() };
   private readonly made = new Map<string, ScopeHere>();
   private readonly scopes = new Map<Level, Scope>();
@@ -84,11 +92,14 @@ export class RouteScopes {
   ) {
     this.form = { ...REQUEST_SCOPE, ...formScope(d.fields, around) };
     this.fields = new Map(flatFields(d.fields).map((f) => [f.name, f.id]));
-    const letters = new Map<string, Level[]>();
+    const sent = new Map<string, Level[]>();
+    const note = (owner: string, level: Level) => sent.set(owner, [...(sent.get(owner) ?? []), level]);
     const visit = (steps: readonly Step[], level: Level) => {
       for (const s of steps) {
         this.levels.set(s.id, level);
-        for (const l of lettersOf(s, around.kinds)) letters.set(l, [...(letters.get(l) ?? []), level]);
+        for (const l of lettersOf(s, around.kinds)) note(textOwner({ kind: "letter", id: l }), level);
+        for (const x of stepKind(around.kinds, s).documents?.(s) ?? [])
+          note(textOwner({ kind: "document", id: x }), level);
         if (isReadByName(around.kinds, s) && nameMistake(s.name) === null && !level.steps.has(s.name))
           level.steps.set(s.name, s);
         const rounds = stepKind(around.kinds, s).rounds !== undefined;
@@ -99,8 +110,15 @@ export class RouteScopes {
       }
     };
     visit(d.route, this.top);
-    for (const { id, byHand, closes } of d.letters ?? [])
-      this.letters.set(id, byHand || closes ? this.top : common(letters.get(id) ?? [], this.top));
+    const levelFor = (owner: string) => common(sent.get(owner) ?? [], this.top);
+    for (const { id, byHand, closes } of d.letters ?? []) {
+      const owner = textOwner({ kind: "letter", id });
+      this.texts.set(owner, byHand || closes ? this.top : levelFor(owner));
+    }
+    for (const { id } of d.documents ?? []) {
+      const owner = textOwner({ kind: "document", id });
+      this.texts.set(owner, levelFor(owner));
+    }
   }
 
   /** The names formulas of a step may read; of the route as a whole where the step is not there or not said. */
@@ -203,14 +221,26 @@ export class RouteScopes {
     };
   }
 
-  /** The step whose rounds' names a letter reads, besides those around them; null where it reads none of any round. */
-  roundsOfLetter(id: string): string | null {
-    return this.letters.get(id)?.of?.id ?? null;
+  /**
+   * The step whose rounds' names a letter or a template reads, besides those around them; null where it reads none of any
+   * round. @param owner as `textOwner` gives it
+   */
+  roundsOf(owner: string): string | null {
+    return this.texts.get(owner)?.of?.id ?? null;
   }
 
   private levelOf({ kind, id }: FormulaOwner): Level {
-    if (kind === "letter") return this.letters.get(id) ?? this.top;
-    return kind === "step" ? this.level(id) : this.top;
+    switch (kind) {
+      case "letter":
+      case "document":
+        return this.texts.get(textOwner({ kind, id })) ?? this.top;
+      case "step":
+        return this.level(id);
+      case "field":
+      case "start":
+      case "process":
+        return this.top;
+    }
   }
 
   /** The names read by a formula of some thing, as the place says. */
@@ -273,6 +303,7 @@ export class RouteScopes {
         },
       );
     }
+    if ("eachIn" in reads) return this.inLists(reads.eachIn, kind, base, this.declared(level, ofForm, null));
     const shape = this.around.registers[reads.recordOf];
     const scope = reads.before ? ruleScope : recordScope;
     return this.keep(
@@ -280,6 +311,41 @@ export class RouteScopes {
       (name) => columnCalled(shape, name),
       () => (shape ? scope(shape, this.around) : {}),
     );
+  }
+
+  /** What is known of each thing of lists within one another, before the names around. */
+  private inLists(
+    lists: readonly string[],
+    kind: string,
+    base: () => Scope,
+    outer: ScopeHere["declared"],
+  ): ScopeHere {
+    const items: Type[] = [];
+    const make = (): Scope =>
+      lists.reduce((scope, formula): Scope => {
+        const { type } = checkFormula(formula, scope);
+        const item = type.t === "list" ? type.of : type;
+        items.push(item);
+        const entries = item.t === "context" ? item.fields : {};
+        return { ...scope, [ITEM]: item, [ITEM_NUMBER]: NUMBER, ...entries };
+      }, base());
+    const meant = (name: string, deep: number): string | null => {
+      const item = items[deep];
+      if (!item) return outer(name);
+      if (item.t === "context" && Object.hasOwn(item.fields, name)) return this.entryCalled(item, name);
+      return name === ITEM || name === ITEM_NUMBER ? null : meant(name, deep - 1);
+    };
+    return this.keep(`${kind} lists ${JSON.stringify(lists)}`, (name) => meant(name, items.length - 1), make);
+  }
+
+  /** Which column an entry of a row or a record is; null for none. */
+  private entryCalled(item: ContextType, name: string): string | null {
+    const lines = item.rows === undefined ? undefined : findField(this.d.fields, item.rows)?.field;
+    if (lines) {
+      const column = flatFields(lines.fields ?? []).find((c) => c.name === name);
+      return column ? `field ${column.id}` : null;
+    }
+    return item.what === undefined ? null : columnCalled(this.around.registers[item.what], name);
   }
 
   private keep(

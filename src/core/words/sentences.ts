@@ -209,6 +209,10 @@ function engineSentence(r: EngineReason): string {
       return `It is to send a letter “${r.data.letter}” that is not there.`;
     case "letter-too-long":
       return `The letter “${r.data.letter}” would have more than ${r.data.parts} paragraphs and rows, or ${r.data.characters} characters. Write it for fewer things and retry.`;
+    case "no-document":
+      return `It is to draw up a document from a template “${r.data.document}” that is not there.`;
+    case "document-too-long":
+      return `A document from “${r.data.document}” would have more than ${r.data.rows} repeated parts, or ${r.data.characters} characters. Draw it up for fewer things and retry.`;
   }
 }
 
@@ -222,6 +226,8 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `That place in the route is not there any more.`;
     case "unknown-sample":
       return `That sample is not there any more.`;
+    case "unknown-document":
+      return `That template is not in the draft any more.`;
     case "unknown-letter":
       return `That letter is not in the draft any more.`;
     case "unknown-start":

@@ -26,6 +26,7 @@ interface LogData {
   "mailbox changed": { mailbox: string };
   "chat room changed": { name: string };
   "letter kept": { letter: string; process: string };
+  "template brought in": { template: string; process: string };
   "letter taken away": { letter: string };
   "duties changed": { person: string };
   "register rights changed": { register: string };
@@ -77,6 +78,7 @@ const KINDS = {
   "mailbox changed": true,
   "chat room changed": true,
   "letter kept": true,
+  "template brought in": true,
   "letter taken away": true,
   "duties changed": true,
   "register rights changed": true,

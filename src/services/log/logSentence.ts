@@ -52,6 +52,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `renamed the ${e.data.kind} “${e.data.from}” to “${e.data.to}”, with ${several(e.data.people, "person", "people")}`;
     case "calendar changed":
       return `changed the working calendar “${e.data.calendar}”`;
+    case "template brought in":
+      return `brought in “${e.data.template}” as a template of ${e.data.process}`;
     case "letter kept":
       return `kept the letter “${e.data.letter}” of ${e.data.process} for all processes`;
     case "letter taken away":

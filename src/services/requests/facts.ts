@@ -58,6 +58,12 @@ export function recordsInCalls(s: RequestState, procedures: ProceduresRead): Rec
   });
 }
 
+/** Files that come along with a command. */
+function filesWith(c: Touching): readonly string[] {
+  if (c.type === "replied") return c.reply.files;
+  return c.type === "effect done" ? (c.files ?? []) : [];
+}
+
 /** The same with those that the rounds a command may come to go over, and those of procedures. */
 export function recordsRead(
   release: CompiledRelease,
@@ -66,7 +72,7 @@ export function recordsRead(
   procedures: ProceduresRead,
 ): RecordRef[] {
   // What came along is read by what waits for it.
-  const came = c.type === "replied" ? c.reply.files.map((id) => ({ register: "file", id })) : [];
+  const came = filesWith(c).map((id) => ({ register: "file", id }));
   const own = [...recordsKept(release, s), ...recordsInCalls(s, procedures), ...came];
   if (Object.keys(s.runs).length === 0) return own;
   const touched = scopesTouched(s, c);

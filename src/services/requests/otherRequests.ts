@@ -2,9 +2,7 @@ import { randomBytes } from "node:crypto";
 import {
   handedIn,
   levelOf,
-  proceduresFrom,
   recordsIn,
-  releaseAt,
   Turn,
   valuesBack,
   withFiles,
@@ -28,9 +26,9 @@ import { engineFacts, factsReader, recordsKept } from "./facts";
 import type { Occasion } from "./keep";
 import { makeRequest } from "./makeRequest";
 import { badForm, NotStarted } from "./notStarted";
-import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 import { onRequest } from "./requests";
+import { whatWaits } from "./whatWaits";
 
 /** How many requests may stand in a line of which each was started by the one before. */
 const DEEPEST = 20;
@@ -42,24 +40,6 @@ type Executor = RequestEffect<BeginningKind>;
 type Parent = Pick<requests.RequestRow, "id" | "process_key" | "release_id" | "state" | "chain">;
 
 type Child = requestChildren.ChildRow;
-
-/** A step that waits for a request it started, and the key of the process or procedure it stands in. */
-interface Waiting {
-  step: Step;
-  in: string;
-}
-/** What waits for what an effect asked; null where nothing does any more. */
-async function whatWaits(db: Db, row: Parent, effect: string): Promise<Waiting | null> {
-  const at = levelOf(row.state, effect);
-  const pending = at?.state.pending[at.id];
-  if (!at || !pending) return null;
-  const d = await loadDirectory(db);
-  const own = await releaseFor(db, d, row.release_id);
-  const inside = proceduresFrom(await proceduresAtHand(db, d, own, row.state));
-  const release = releaseAt(at, own, inside);
-  const step = release.places.get(pending.step)?.step;
-  return step ? { step, in: release.definition.key } : null;
-}
 
 /**
  * Starts the request that an effect asks for, once, and tells the one that asked what came of it. In transactions of

@@ -167,12 +167,14 @@ export async function onRequest(
  * The same in the caller's transaction, with the row locked: for what is told to a request together with something else
  * that is kept.
  */
-export async function commandIn(c: Call, db: Db, request: string, command: Command): Promise<void> {
-  const done = await perform(c, db, { id: request }, command, {
-    locked: true,
-    about: null,
-    occasion: undefined,
-  });
+export async function commandIn(
+  c: Call,
+  db: Db,
+  request: string,
+  command: Command,
+  occasion?: Occasion,
+): Promise<void> {
+  const done = await perform(c, db, { id: request }, command, { locked: true, about: null, occasion });
   if (!done) throw new Error("a locked request changed under its lock");
 }
 

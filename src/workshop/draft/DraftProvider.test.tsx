@@ -1,6 +1,6 @@
 import { act, renderHook } from "@testing-library/react";
 import type { Edit } from "@/core/route";
-import { definition, Designing } from "../../../tests/components/draft";
+import { definition, Designing, NO_TEMPLATES } from "../../../tests/components/draft";
 import type { DraftKeeper, TheirEdit } from "./draft";
 import { useDraft } from "./DraftProvider";
 
@@ -32,6 +32,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
     mails: async () => ({ ok: true, value: [] }),
     mail: async () => ({ ok: false, code: "not-found", sentence: "none" }),
     values: async () => ({ ok: true, value: null }),
+    documents: NO_TEMPLATES,
     reload,
   };
   const hook = renderHook(() => useDraft(), {

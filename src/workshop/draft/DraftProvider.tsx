@@ -134,6 +134,15 @@ export function DraftProvider({
   // The server answers over the draft as it has it.
   const ask: Draft["ask"] = useCallback((...q) => kept().then(() => keeper.ask(...q)), [kept, keeper]);
 
+  const documents: Draft["documents"] = useMemo(
+    () => ({
+      ...keeper.documents,
+      first: (id) => kept().then(() => keeper.documents.first(id)),
+      pages: (id, of) => kept().then(() => keeper.documents.pages(id, of)),
+    }),
+    [kept, keeper],
+  );
+
   const value: Draft = useMemo(
     () => ({
       definition,
@@ -167,6 +176,7 @@ export function DraftProvider({
       values: keeper.values,
       starting: keeper.starting,
       keepLetter: keeper.keepLetter,
+      documents,
       mails: keeper.mails,
       mail: keeper.mail,
       turn,
@@ -199,6 +209,7 @@ export function DraftProvider({
       learnFile,
       lookUp,
       ask,
+      documents,
       keeper,
       turn,
       path,

@@ -13,6 +13,7 @@ const SHEETS = [
   ["form", "Form sheet"],
   ["route", "Route sheet"],
   ["letters", "Letters"],
+  ["templates", "Templates"],
   ["about", "About"],
   ["release", "Release"],
 ] as const;

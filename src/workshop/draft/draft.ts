@@ -9,6 +9,7 @@ import type {
   SampleMail,
   StoredRecord,
 } from "@/core/form";
+import type { DocumentTag, TemplateFile } from "@/core/document";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
@@ -55,6 +56,30 @@ export interface SampleValuesShown {
   whys: readonly string[];
 }
 type Said = { ok: false; sentence: string; code: string };
+/** A file that was brought in as a template, or why it could not be. */
+export type Brought =
+  { ok: true; value: { file: TemplateFile; tags: DocumentTag[]; notes: readonly string[] } } | Said;
+export interface VersionShown {
+  id: string;
+  file: TemplateFile;
+  tags: readonly DocumentTag[];
+  by: string | null;
+  at: number;
+}
+/** Where templates are kept. Each is told by the id it has, or is to have, in the draft. */
+interface DocumentKeeper {
+  bring(document: string, file: File): Promise<Brought>;
+  /** Makes one of the form. */
+  first(document: string): Promise<Brought>;
+  versions(document: string): Promise<{ ok: true; value: readonly VersionShown[] } | Said>;
+  /** The finished document of the draft as it is kept, as a PDF; without a sample where that is empty. */
+  pages(document: string, sample: string): Promise<{ ok: true; value: ArrayBuffer } | Said>;
+  /** Where the template itself is read, its tags as they say by now. */
+  fileAt(document: string): string;
+  /** Where the finished document is read. */
+  docxAt(document: string, sample: string): string;
+}
+
 /** Where a draft is kept. */
 export interface DraftKeeper {
   /** Puts edits behind whatever others did since `base`; code "stale-draft" where both changed the same. */
@@ -78,6 +103,7 @@ export interface DraftKeeper {
   /** One of these by its id, or one that was kept as a file, as a sample keeps it. */
   mail(from: string | File): Promise<{ ok: true; value: SampleMail } | Said>;
   keepLetter(letter: string): Promise<{ ok: true; value: { letter: string; version: number } } | Said>;
+  documents: DocumentKeeper;
   /** Opens it anew. */
   reload(): void;
 }
@@ -123,6 +149,7 @@ export interface Draft {
   values: DraftKeeper["values"];
   starting: DraftKeeper["starting"];
   keepLetter: DraftKeeper["keepLetter"];
+  documents: DocumentKeeper;
   mails: DraftKeeper["mails"];
   mail: DraftKeeper["mail"];
   sample: Sample | null;

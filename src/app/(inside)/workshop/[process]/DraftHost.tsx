@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState, type ReactNode } from "react";
 import type { FactsData, SampleMail } from "@/core/form";
 import { Banner, Button } from "@/ui";
 import { WorkshopFrame, WorkshopProvider, type DraftKeeper, type DraftStart } from "@/workshop";
+import { templatesOf } from "./templatesOf";
 import { lookUpAction } from "../../../actions/requests";
 import {
   askAtSampleAction,
@@ -72,6 +73,7 @@ export function DraftHost({
       mails: () => mailsToTryAction(process),
       mail: (from) =>
         from instanceof File ? readMailFile(process, from) : sampleOfMailAction(process, from),
+      documents: templatesOf(process),
       reload: () => window.location.reload(),
     }),
     [process],

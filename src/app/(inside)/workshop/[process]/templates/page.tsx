@@ -1,0 +1,6 @@
+"use client";
+import { TemplatesSheet } from "@/workshop";
+
+export default function Page() {
+  return <TemplatesSheet />;
+}

@@ -1,0 +1,38 @@
+import type { DraftKeeper } from "@/workshop";
+import { makeFirstTemplateAction, templateVersionsAction } from "../../../actions/workshop";
+
+const LOST = {
+  ok: false,
+  code: "unavailable",
+  sentence: "The server could not be reached; try again in a moment.",
+} as const;
+
+/** Where the templates of a process are kept. */
+export function templatesOf(process: string): DraftKeeper["documents"] {
+  const at = (document: string) => `/api/workshop/${process}/templates/${document}`;
+  const pages = (document: string, sample: string, as: string) =>
+    `${at(document)}/pages?sample=${encodeURIComponent(sample)}&as=${as}`;
+  return {
+    bring: (document, file) =>
+      answered(
+        fetch(`${at(document)}?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file }),
+        (r) => r.json() as Promise<never>,
+      ),
+    first: (document) => makeFirstTemplateAction(process, document),
+    versions: (document) => templateVersionsAction(process, document),
+    pages: (document, sample) => answered(fetch(pages(document, sample, "pdf")), (r) => r.arrayBuffer()),
+    fileAt: at,
+    docxAt: (document, sample) => pages(document, sample, "docx"),
+  };
+}
+
+async function answered<T>(call: Promise<Response>, read: (r: Response) => Promise<T>) {
+  try {
+    const r = await call;
+    if (r.ok) return { ok: true as const, value: await read(r) };
+    const { sentence } = (await r.json()) as { sentence: string };
+    return { ok: false as const, code: "invalid" as const, sentence };
+  } catch {
+    return LOST;
+  }
+}

@@ -1,0 +1,151 @@
+import {
+  ITEM,
+  ITEM_NUMBER,
+  MOST_OF_DOCUMENT,
+  tagTree,
+  type DocumentTemplate,
+  type Filled,
+  type TagNode,
+} from "../document";
+import { Entity, isContext, isList, readText, toNum, type Names, type Value } from "../expression";
+import { tagPlace } from "../route";
+import { documentOwner } from "./release";
+import { scopeOfText } from "./scopeOfText";
+import type { At, Turn } from "./turn";
+import { Unclear } from "./unclear";
+
+/** A document as it would be drawn up now. */
+export interface ComposedDocument {
+  template: DocumentTemplate;
+  filled: Filled[];
+  /** It tells of what is hidden from somebody. */
+  hidden: boolean;
+  /** By tag what it came to the first time; null where nothing did. */
+  first: readonly (FirstOf | null)[];
+}
+/** What a tag came to first, in words, or why that cannot be told; `times` counts how often it was asked. */
+export type FirstOf = { said: string; times: number } | { why: string };
+
+/**
+ * Puts the values into the places of a template. Unlike in a text, what cannot be worked out is no gap here: people sign
+ * what stands in a document.
+ * @param at where it is drawn up: the names known there are known in it
+ * @param looking for whoever designs it: what cannot be worked out is told in `first`, and left out
+ * @throws Unclear where anything cannot be worked out, or it would be too long
+ */
+export function composeDocument(turn: Turn, at: At, id: string, looking = false): ComposedDocument {
+  const owner = documentOwner(id);
+  const template = turn.release.documents.get(owner);
+  if (!template) throw new Unclear({ code: "no-document", data: { document: id } });
+  const scope = scopeOfText(turn, owner, at.scope);
+  const composing = new Composing(turn, { step: owner, scope }, template, looking);
+  const filled = composing.all(tagTree(template.tags).nodes, turn.names(scope), false);
+  const { release } = turn;
+  const hidden = composing.tellsHidden || release.hidesAny(release.readByDocument(owner));
+  return { template, filled, hidden, first: composing.first };
+}
+
+class Composing {
+  readonly first: (FirstOf | null)[];
+  tellsHidden = false;
+  private rows = 0;
+  private characters = 0;
+
+  constructor(
+    private readonly turn: Turn,
+    private readonly at: At,
+    private readonly template: DocumentTemplate,
+    private readonly looking: boolean,
+  ) {
+    this.first = template.tags.map(() => null);
+  }
+
+  /** @param inItem whether the names of a thing of a list come before the others */
+  all(nodes: readonly TagNode[], names: Names, inItem: boolean): Filled[] {
+    return nodes.map((n) => this.one(n, names, inItem));
+  }
+
+  private one(n: TagNode, names: Names, inItem: boolean): Filled {
+    switch (n.node) {
+      case "value":
+        return this.words(n, names, inItem);
+      case "picture": {
+        const v = this.value(n, names) ?? null;
+        const file = v instanceof Entity && v.of === "file" ? v : null;
+        const name = file?.get("name");
+        if (v !== null) this.note(n.at, typeof name === "string" ? name : NO_FILE);
+        return { picture: file?.id ?? null };
+      }
+      case "if": {
+        const holds = this.value(n, names) === true;
+        this.note(n.at, holds ? "yes" : "no");
+        return { holds, parts: this.all(holds ? n.parts : n.otherwise, names, inItem) };
+      }
+      case "each": {
+        const list = this.value(n, names) ?? null;
+        const things: readonly Value[] = isList(list) ? list : [list].filter((x) => x !== null);
+        this.bounded(things.length, 0);
+        this.note(n.at, things.length === 1 ? "once" : `${things.length} times`);
+        return {
+          times: things.map((thing, i) => this.all(n.parts, namesIn(thing, i + 1, names), true)),
+        };
+      }
+    }
+  }
+
+  private words({ at, of }: { at: number; of: string }, names: Names, inItem: boolean): string {
+    // Asked first: as a text it would leave out what cannot be worked out.
+    if (this.value({ at, of }, names) === undefined) return "";
+    const { money, moneyColumns } = this.turn.release;
+    const column = of.startsWith(`${ITEM}.`) ? of.slice(ITEM.length + 1).trim() : of.trim();
+    const isMoney = money.has(of.trim()) || (inItem && moneyColumns.has(column));
+    const text = readText(this.turn.readIn(this.at, tagPlace(at), of, names), isMoney);
+    this.bounded(0, text.length);
+    this.note(at, text);
+    return text;
+  }
+
+  /** Undefined, for whoever looks only, where it cannot be worked out or there is no formula. */
+  private value({ at, of }: { at: number; of: string }, names: Names): Value | undefined {
+    if (!of) return undefined;
+    const place = tagPlace(at);
+    const f = this.turn.formula(this.at.step, place, of);
+    if (f && !this.tellsHidden) this.tellsHidden = this.turn.hides(f);
+    if (!this.looking) return this.turn.value(this.at, place, of, names);
+    try {
+      return this.turn.value(this.at, place, of, names);
+    } catch (e) {
+      if (!(e instanceof Unclear)) throw e;
+      this.first[at] = { why: "why" in e.reason.data ? (e.reason.data.why ?? HIDDEN) : HIDDEN };
+      return undefined;
+    }
+  }
+
+  /** Notes what a tag came to; what it came to later is only counted. */
+  private note(at: number, said: string) {
+    const known = this.first[at];
+    if (!known) this.first[at] = { said, times: 1 };
+    else if ("said" in known) this.first[at] = { said: known.said || said, times: known.times + 1 };
+  }
+
+  private bounded(rows: number, characters: number) {
+    this.rows += rows;
+    this.characters += characters;
+    const most = MOST_OF_DOCUMENT;
+    if (this.rows <= most.rows && this.characters <= most.characters) return;
+    throw new Unclear({ code: "document-too-long", data: { document: this.template.name, ...most } });
+  }
+}
+
+const NO_FILE = "no file";
+const HIDDEN = "It cannot be worked out.";
+
+/** The names of a thing before those around it: its entries, itself, and which it is. */
+const namesIn = (thing: Value, number: number, outer: Names): Names => ({
+  get(name) {
+    const own = isContext(thing) ? thing.get(name) : undefined;
+    if (own !== undefined) return own;
+    if (name === ITEM) return thing;
+    return name === ITEM_NUMBER ? toNum(number) : outer.get(name);
+  },
+});

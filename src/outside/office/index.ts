@@ -1,0 +1,1 @@
+export { closeOffice, MOST_PAGES, NoPdf, pdfOf } from "./pdfOf";

@@ -1,0 +1,12 @@
+export { refused as docxWorkRefused } from "./docxWork";
+export { makeDocument, type Made } from "./makeDocument";
+export { previewDocument } from "./previewDocument";
+export {
+  bringTemplate,
+  DOCX,
+  makeFirstTemplate,
+  templateAsNow,
+  templateVersions,
+  type BroughtTemplate,
+  type TemplateVersion,
+} from "./templates";

@@ -1,0 +1,258 @@
+"use client";
+import Link from "next/link";
+import { useRef, useState } from "react";
+import type { DocumentTag, DocumentTemplate } from "@/core/document";
+import { ANY, FILE, listOf, YESNO, type Type } from "@/core/expression";
+import { documentsUsed, placesOf, tagPlace } from "@/core/route";
+import { KINDS } from "@/kinds";
+import { Button } from "@/ui";
+import { useDraft } from "../draft/DraftProvider";
+import { Detail } from "../parts/Detail";
+import { FormulaCell } from "../parts/FormulaCell";
+import { TextCell } from "../parts/TextCell";
+import { TagsToCopy } from "./TagsToCopy";
+import { useTags, useWritten, type TagHere } from "./templateHere";
+import { TemplateVersions } from "./TemplateVersions";
+
+/** A template as it is: its file, and every tag with what it says and what that comes to for the sample. */
+export function TemplateSheet({
+  template,
+  busy,
+  onBring,
+  onGone,
+}: {
+  template: DocumentTemplate;
+  busy: boolean;
+  /** Another version of it. */
+  onBring(file: File): void;
+  onGone(): void;
+}) {
+  const d = useDraft();
+  const input = useRef<HTMLInputElement>(null);
+  const [versions, setVersions] = useState(false);
+  const put = (document: DocumentTemplate) => d.edit({ op: "document.put", after: null, document });
+  const problems = d.problemsAt("document", template.id).filter((p) => !p.where.place?.startsWith("tag "));
+  const places = placesOf(d.definition, KINDS);
+  const makers = documentsUsed(d.definition, KINDS).get(template.id) ?? [];
+  const { file } = template;
+  return (
+    <div className="grid gap-3">
+      {problems.map((p, i) => (
+        <p key={i} className={p.severity === "error" ? "text-brick" : "text-lichen"}>
+          {p.message}
+        </p>
+      ))}
+      <div className="grid grid-cols-[6.5rem_minmax(0,1fr)] gap-x-3 gap-y-2">
+        <Detail says="Name" htmlFor="template-name">
+          <TextCell
+            id="template-name"
+            className="input"
+            value={template.name}
+            onCommit={(t) => (t.trim() ? put({ ...template, name: t.trim() }) : false)}
+          />
+        </Detail>
+        <Detail says="Drawn up">
+          <p>
+            {makers.length === 0 && <span className="text-soft">by no step yet</span>}
+            {makers.map((id, i) => (
+              <span key={id}>
+                {i > 0 && ", "}
+                <Link className="link" href={`/workshop/${d.definition.key}/route#step-${id}`}>
+                  {places.get(id)?.number} {places.get(id)?.step.name}
+                </Link>
+              </span>
+            ))}
+          </p>
+        </Detail>
+        <Detail says="File">
+          <div>
+            <p className="break-words">
+              {file.name} <span className="text-soft">({Math.max(1, Math.round(file.size / 1000))} KB)</span>
+            </p>
+            <p className="flex flex-wrap gap-x-4 gap-y-1 text-sm">
+              <a className="link" href={d.documents.fileAt(template.id)} download={file.name}>
+                Save it to change it
+              </a>
+              <button type="button" className="link" disabled={busy} onClick={() => input.current?.click()}>
+                Bring in another version…
+              </button>
+              <button
+                type="button"
+                className="link"
+                aria-expanded={versions}
+                onClick={() => setVersions(!versions)}
+              >
+                Versions
+              </button>
+            </p>
+            <p className="text-sm text-soft">What is saved has its tags as they read below.</p>
+            <input
+              ref={input}
+              type="file"
+              className="sr-only"
+              tabIndex={-1}
+              aria-label={`Another version of ${template.name}`}
+              accept=".docx"
+              onChange={(e) => {
+                const next = e.target.files?.[0];
+                e.target.value = "";
+                if (next) onBring(next);
+              }}
+            />
+            {versions && (
+              <TemplateVersions template={template} onPick={(v) => void put({ ...template, ...v })} />
+            )}
+          </div>
+        </Detail>
+      </div>
+      <TagRows template={template} put={put} />
+      <TagsToCopy template={template} />
+      <p>
+        <Button
+          small
+          look="quiet"
+          className="!text-brick"
+          onClick={() => {
+            if (d.edit({ op: "document.remove", id: template.id })) onGone();
+          }}
+        >
+          Take this template away
+        </Button>
+      </p>
+    </div>
+  );
+}
+
+/** What the kind of a tag is called on the sheet. */
+const SAYS: Readonly<Record<DocumentTag["tag"], string>> = {
+  value: "value",
+  picture: "picture",
+  each: "for each",
+  if: "if",
+  otherwise: "otherwise",
+  end: "end",
+};
+const WANTED: Readonly<Record<"value" | "picture" | "each" | "if", Type>> = {
+  value: ANY,
+  picture: FILE,
+  each: listOf(ANY),
+  if: YESNO,
+};
+/** In the header and footer of every page. */
+const IN: Readonly<Record<DocumentTag["in"], string>> = {
+  text: "",
+  header: "in the header, ",
+  footer: "in the footer, ",
+};
+
+function TagRows({ template, put }: { template: DocumentTemplate; put(t: DocumentTemplate): boolean }) {
+  const tags = useTags(template);
+  const written = useWritten(template);
+  if (tags.length === 0)
+    return (
+      <p className="max-w-prose text-soft">
+        No tags stand in this file yet. Copy one from below, write it where its value is to stand, and bring
+        the file in again.
+      </p>
+    );
+  return (
+    <section aria-label="Tags">
+      <h2 className="mb-1 !text-base">Tags</h2>
+      {written && "why" in written && (
+        <p role="status" className="mb-1 text-brick">
+          {written.why}
+        </p>
+      )}
+      <table className="w-full table-fixed">
+        <thead>
+          <tr className="text-left text-sm text-soft">
+            <th scope="col" className="w-[6.5rem] font-normal">
+              Tag
+            </th>
+            <th scope="col" className="font-normal">
+              What it says
+            </th>
+            <th scope="col" className="w-[32%] pl-3 font-normal">
+              For the sample
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {tags.map((t) => (
+            <TagRow
+              key={t.at}
+              here={t}
+              first={written && "first" in written ? (written.first[t.at] ?? null) : null}
+              template={template}
+              put={put}
+            />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function TagRow({
+  here: { at, tag, scope, deep },
+  first,
+  template,
+  put,
+}: {
+  here: TagHere;
+  first: { said: string; times: number } | { why: string } | null;
+  template: DocumentTemplate;
+  put(t: DocumentTemplate): boolean;
+}) {
+  const d = useDraft();
+  const problems = d
+    .problemsAt("document", template.id)
+    // A mistake inside a formula is told by its cell.
+    .filter((p) => p.where.place === tagPlace(at) && !p.formula);
+  return (
+    <tr className="border-t border-line align-top" title={`${IN[tag.in]}at “${tag.near}”`}>
+      <td className="py-1 text-soft" style={{ paddingLeft: `${deep * 0.9}rem` }}>
+        {SAYS[tag.tag]}
+      </td>
+      <td className="py-0.5">
+        {"of" in tag && (
+          <div className="flex items-baseline gap-2">
+            <div className="min-w-0 flex-1">
+              <FormulaCell
+                label={`Formula of tag ${at + 1}`}
+                value={tag.of}
+                scope={scope}
+                names={null}
+                wanted={WANTED[tag.tag]}
+                onCommit={(of) =>
+                  void put({ ...template, tags: template.tags.with(at, { ...tag, of: of.trim() }) })
+                }
+              />
+            </div>
+            {tag.tag === "picture" && tag.mm !== undefined && (
+              <span className="text-sm text-soft">{tag.mm} mm wide</span>
+            )}
+          </div>
+        )}
+        {problems.map((p, i) => (
+          <p key={i} className={p.severity === "error" ? "text-sm text-brick" : "text-sm text-lichen"}>
+            {p.message}
+          </p>
+        ))}
+      </td>
+      <td className="truncate py-1 pl-3">
+        {first && ("why" in first ? <span className="text-brick">{first.why}</span> : <Said {...first} />)}
+      </td>
+    </tr>
+  );
+}
+
+/** What a tag came to, and how often it stands there. */
+function Said({ said, times }: { said: string; times: number }) {
+  return (
+    <>
+      {said || <span className="text-soft">nothing</span>}
+      {times > 1 && <span className="text-soft"> and {times - 1} more</span>}
+    </>
+  );
+}
