@@ -19,14 +19,10 @@ export async function keepTemplate(
 ): Promise<void> {
   await db.query(
     `
-      with
-        f as (
-          insert into template_file (sha256, bytes, size) values (decode($1, 'hex'), $2, length($2))
-          on conflict do nothing
-        )
-      select 1
+      insert into template_file (sha256, bytes, size) values (decode($1, 'hex'), $2, $3)
+      on conflict do nothing
     `,
-    [u.sha256, u.bytes],
+    [u.sha256, u.bytes, u.bytes.length],
   );
   await db.query(
     `

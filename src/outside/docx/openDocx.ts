@@ -105,8 +105,12 @@ const tooMuch = () =>
 async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
   for (let at = 0; at < zip.entryCount; at++)
     yield await new Promise<Entry>((resolve, reject) => {
-      zip.once("entry", resolve);
-      zip.once("error", reject);
+      const ended = (e?: Error) => reject(e ?? new Error("it ends before its last entry"));
+      zip.once("error", ended).once("end", ended);
+      zip.once("entry", (entry: Entry) => {
+        zip.off("error", ended).off("end", ended);
+        resolve(entry);
+      });
       zip.readEntry();
     });
 }
