@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { registerRights, registerShape, workingCalendar } from "@/contracts";
 import { readProcess } from "@/formats";
 import { at, getPool, inTransaction, migrate, people, registers, settings } from "@/db";
-import { createProcess, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/services";
+import { createProcess, editDraft, hashPassword, markDemo, releaseDraft, SYSTEM } from "@/services";
 import { CALENDARS, GROUPS, PEOPLE } from "./people";
 import { RIGHTS } from "./registers/rights";
 import { SHAPES } from "./registers/shapes";
@@ -12,6 +12,7 @@ import { bringIntoTreatment } from "./treatments";
 import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
 import { raisePrices } from "./prices";
+import { demoTemplate } from "./templates";
 import { runHistory, type HistoryReport } from "./history";
 
 export const DEMO_PASSWORD = "quillhaven";
@@ -113,6 +114,11 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     const definition = await readProcessFile(name);
     const made = await createProcess(SYSTEM, definition, o.now - YEAR);
     if (!made.ok) throw new Error(`${name}: ${JSON.stringify(made.failure)}`);
+    const document = await demoTemplate(name);
+    if (document) {
+      const put = await editDraft(SYSTEM, name, 0, [{ op: "document.put", after: null, document }]);
+      if (!put.ok) throw new Error(`${name}: ${JSON.stringify(put.failure)}`);
+    }
     const released = await releaseDraft(SYSTEM, name, "1.0.0", "First release.", o.now - YEAR);
     if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
   }

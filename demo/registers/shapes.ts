@@ -92,6 +92,7 @@ export const SHAPES: RegisterShape[] = [
       { id: "starts", name: "Starts", kind: "date" },
       { id: "ends", name: "Ends", kind: "date" },
       { id: "total_insured_value", name: "Total insured value", kind: "money" },
+      { id: "agreement", name: "Agreement", kind: "files" },
     ],
   }),
   shape({

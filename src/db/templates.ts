@@ -73,15 +73,33 @@ export const templateBytesOf = async (db: Db, process: string, sha256: string): 
     )
   ).rows[0]?.bytes ?? null;
 
-/** Which of these are not here. */
-export const templatesMissing = async (db: Db, all: readonly string[]): Promise<string[]> =>
+/** Which of these were never brought into a process. */
+export const templatesMissing = async (db: Db, process: string, all: readonly string[]): Promise<string[]> =>
   (
     await db.query(
       `
         select w.sha as sha256
-        from unnest($1::text[]) as w (sha)
-        where not exists (select 1 from template_file f where f.sha256 = decode(w.sha, 'hex'))
+        from unnest($2::text[]) as w (sha)
+        where
+          not exists (
+            select 1
+            from template_upload u
+            where u.process_key = $1 and u.sha256 = decode(w.sha, 'hex')
+          )
       `,
-      [all],
+      [process, all],
     )
   ).rows.map((r) => r.sha256);
+
+/** Brings what was brought into one process into another, which is a copy of it. */
+export const copyTemplates = (db: Db, from: string, to: string) =>
+  db.query(
+    `
+      insert into template_upload (process_key, document, sha256, name, tags, by_person, at)
+      select $2, document, sha256, name, tags, by_person, at
+      from template_upload
+      where process_key = $1
+      order by id
+    `,
+    [from, to],
+  );

@@ -18,19 +18,15 @@ import { Unclear } from "./unclear";
 export interface ComposedDocument {
   template: DocumentTemplate;
   filled: Filled[];
-  /** It tells of what is hidden from somebody. */
-  hidden: boolean;
-  /** By tag what it came to the first time; null where nothing did. */
-  first: readonly (FirstOf | null)[];
+  /** By the number of a tag why it cannot be worked out, for whoever looks only. */
+  whys: ReadonlyMap<number, string>;
 }
-/** What a tag came to first, in words, or why that cannot be told; `times` counts how often it was asked. */
-export type FirstOf = { said: string; times: number } | { why: string };
 
 /**
  * Puts the values into the places of a template. Unlike in a text, what cannot be worked out is no gap here: people sign
  * what stands in a document.
  * @param at where it is drawn up: the names known there are known in it
- * @param looking for whoever designs it: what cannot be worked out is told in `first`, and left out
+ * @param looking for whoever designs it: what cannot be worked out is told in `whys`, and left out
  * @throws Unclear where anything cannot be worked out, or it would be too long
  */
 export function composeDocument(turn: Turn, at: At, id: string, looking = false): ComposedDocument {
@@ -40,14 +36,11 @@ export function composeDocument(turn: Turn, at: At, id: string, looking = false)
   const scope = scopeOfText(turn, owner, at.scope);
   const composing = new Composing(turn, { step: owner, scope }, template, looking);
   const filled = composing.all(tagTree(template.tags).nodes, turn.names(scope), false);
-  const { release } = turn;
-  const hidden = composing.tellsHidden || release.hidesAny(release.readByDocument(owner));
-  return { template, filled, hidden, first: composing.first };
+  return { template, filled, whys: composing.whys };
 }
 
 class Composing {
-  readonly first: (FirstOf | null)[];
-  tellsHidden = false;
+  readonly whys = new Map<number, string>();
   private rows = 0;
   private characters = 0;
 
@@ -56,9 +49,7 @@ class Composing {
     private readonly at: At,
     private readonly template: DocumentTemplate,
     private readonly looking: boolean,
-  ) {
-    this.first = template.tags.map(() => null);
-  }
+  ) {}
 
   /** @param inItem whether the names of a thing of a list come before the others */
   all(nodes: readonly TagNode[], names: Names, inItem: boolean): Filled[] {
@@ -72,20 +63,16 @@ class Composing {
       case "picture": {
         const v = this.value(n, names) ?? null;
         const file = v instanceof Entity && v.of === "file" ? v : null;
-        const name = file?.get("name");
-        if (v !== null) this.note(n.at, typeof name === "string" ? name : NO_FILE);
         return { picture: file?.id ?? null };
       }
       case "if": {
         const holds = this.value(n, names) === true;
-        this.note(n.at, holds ? "yes" : "no");
         return { holds, parts: this.all(holds ? n.parts : n.otherwise, names, inItem) };
       }
       case "each": {
         const list = this.value(n, names) ?? null;
         const things: readonly Value[] = isList(list) ? list : [list].filter((x) => x !== null);
         this.bounded(things.length, 0);
-        this.note(n.at, things.length === 1 ? "once" : `${things.length} times`);
         return {
           times: things.map((thing, i) => this.all(n.parts, namesIn(thing, i + 1, names), true)),
         };
@@ -101,7 +88,6 @@ class Composing {
     const isMoney = money.has(of.trim()) || (inItem && moneyColumns.has(column));
     const text = readText(this.turn.readIn(this.at, tagPlace(at), of, names), isMoney);
     this.bounded(0, text.length);
-    this.note(at, text);
     return text;
   }
 
@@ -109,23 +95,14 @@ class Composing {
   private value({ at, of }: { at: number; of: string }, names: Names): Value | undefined {
     if (!of) return undefined;
     const place = tagPlace(at);
-    const f = this.turn.formula(this.at.step, place, of);
-    if (f && !this.tellsHidden) this.tellsHidden = this.turn.hides(f);
     if (!this.looking) return this.turn.value(this.at, place, of, names);
     try {
       return this.turn.value(this.at, place, of, names);
     } catch (e) {
       if (!(e instanceof Unclear)) throw e;
-      this.first[at] = { why: "why" in e.reason.data ? (e.reason.data.why ?? HIDDEN) : HIDDEN };
+      this.whys.set(at, "why" in e.reason.data ? (e.reason.data.why ?? HIDDEN) : HIDDEN);
       return undefined;
     }
-  }
-
-  /** Notes what a tag came to; what it came to later is only counted. */
-  private note(at: number, said: string) {
-    const known = this.first[at];
-    if (!known) this.first[at] = { said, times: 1 };
-    else if ("said" in known) this.first[at] = { said: known.said || said, times: known.times + 1 };
   }
 
   private bounded(rows: number, characters: number) {
@@ -137,7 +114,6 @@ class Composing {
   }
 }
 
-const NO_FILE = "no file";
 const HIDDEN = "It cannot be worked out.";
 
 /** The names of a thing before those around it: its entries, itself, and which it is. */

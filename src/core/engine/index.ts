@@ -23,7 +23,6 @@ export {
   whoWouldBeAsked,
   workAsked,
 } from "./forViews";
-export type { ComposedDocument } from "./composeDocument";
 export { ruleWords } from "./ruleWords";
 export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";

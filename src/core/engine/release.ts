@@ -57,8 +57,6 @@ export interface CompiledRelease {
   documents: ReadonlyMap<string, DocumentTemplate>;
   /** By owner the step whose rounds' names a letter or a template reads; null for none. */
   roundsOf(owner: string): string | null;
-  /** By owner the fields and columns whose names a template reads itself. */
-  readByDocument(owner: string): ReadonlySet<string>;
   /**
    * By step id (empty for the process; `letterOwner` for letters, `documentOwner` for templates), place and text: the same text may read different names
    * in different places.
@@ -117,7 +115,6 @@ export function compileRelease(
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
   const stepsRead = new Set<string>();
-  const readBy = new Map<string, Set<string>>();
   let readsAllAnswers = false;
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
@@ -129,11 +126,6 @@ export function compileRelease(
       if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
     }
     const owner = ownerKey(p.owner);
-    if (p.owner.kind === "document")
-      for (const { name } of reads.references) {
-        const field = p.declared(name);
-        if (field?.startsWith("field ")) noted(readBy, owner).add(field.slice("field ".length));
-      }
     formulas.set(
       `${owner}|${p.place}|${p.formula}`,
       ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
@@ -166,7 +158,6 @@ export function compileRelease(
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
     documents: new Map(documents.map((x) => [documentOwner(x.id), x])),
     roundsOf: (owner) => scopes?.roundsOf(owner) ?? null,
-    readByDocument: (owner) => readBy.get(owner) ?? new Set(),
     copied: flatFields(definition.fields).filter((f) => isKeptValue(f) || f.fields?.some(isKeptValue)),
     fieldNames: new Set(flatFields(definition.fields).map((f) => f.name)),
     money: new Set(flatFields(definition.fields).flatMap((f) => (isMoney(f) ? [f.name] : []))),
@@ -193,12 +184,6 @@ export function compileRelease(
     hidesAny,
     readsHidden: (reads) => hidesAny(form.reads.ofRoute(reads).all),
   };
-}
-
-function noted(by: Map<string, Set<string>>, key: string): Set<string> {
-  let ids = by.get(key);
-  if (!ids) by.set(key, (ids = new Set()));
-  return ids;
 }
 
 /** Columns of line items, wherever those stand. */

@@ -57,10 +57,9 @@ export interface StepTurn<K extends StepKind = StepKind> {
    */
   letter(id: string): { subject: string; letter: WrittenLetter; hidden: boolean };
   /**
-   * What stands in the places of a template, in order, and whether it tells of something that is hidden from somebody.
-   * Where anything of it cannot be worked out the token is stuck at this step with the reason.
+   * What stands in the places of a template, in order. Where anything of it cannot be worked out the token is stuck at this step with the reason.
    */
-  document(id: string): { template: DocumentTemplate; filled: Filled[]; hidden: boolean };
+  document(id: string): { template: DocumentTemplate; filled: Filled[] };
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */

@@ -15,6 +15,8 @@ import type { FirstPart } from "@/core/document";
 const LINE: IBorderOptions = { style: "single", size: 4, color: "999999" };
 const NONE: IBorderOptions = { style: "none", size: 0, color: "auto" };
 const LABEL_PERCENT = 35;
+/** Of its text, as word processors count. */
+const HALF_POINTS = 22;
 
 /** A template made of parts, plain: it is adorned in the word processor. */
 export async function firstDocx(parts: readonly FirstPart[]): Promise<Buffer> {
@@ -42,7 +44,8 @@ export async function firstDocx(parts: readonly FirstPart[]): Promise<Buffer> {
       }
     }
   });
-  return Packer.toBuffer(new Document({ sections: [{ children }] }));
+  const styles = { default: { document: { run: { font: "Calibri", size: HALF_POINTS } } } };
+  return Packer.toBuffer(new Document({ styles, sections: [{ children }] }));
 }
 
 const cell = (text: string, percent: number, bold = false): TableCell =>

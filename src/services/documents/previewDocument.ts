@@ -1,20 +1,36 @@
-import { documentWritten, sampleAt, sampleTurn } from "@/core/engine";
-import { factsSeen, type FileFacts } from "@/core/form";
-import { documentsUsed } from "@/core/route";
+import { firstsOf, type DocumentTemplate, type Filled, type FirstOf } from "@/core/document";
+import {
+  documentWritten,
+  sampleAt,
+  sampleTurn,
+  type CompiledRelease,
+  type Effect,
+  type EngineFacts,
+} from "@/core/engine";
+import type { FileFacts } from "@/core/form";
+import { documentsUsed, type Sample } from "@/core/route";
 import { stuckSentence } from "@/core/words";
-import { files, getPool } from "@/db";
+import { files, getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
-import { engineFacts, factsReader } from "../requests/facts";
-import { draftSample, withSampleMail } from "../workshop/draftSample";
+import { draftSample } from "../workshop/draftSample";
+import { walkSample } from "../workshop/walkSample";
 import { refused } from "./docxWork";
 import { makeDocument } from "./makeDocument";
 import { DOCX, handed, mustHave } from "./templates";
 
+/** A document as a sample would have it, and by tag what it came to. */
+export interface PreviewedDocument {
+  file: FileFacts;
+  bytes: Buffer;
+  first: (FirstOf | null)[];
+}
+
 /**
- * A template of the draft as a document for a sample, as it is kept: nothing of it is kept anew. What cannot be worked out
- * is left out, and told beside it.
+ * A template of the draft as a document for a sample, as it is kept: with what steps before have come to where the sample
+ * comes to the step that draws it up, else as the sample begins. Nothing of it is kept anew. What cannot be worked out is
+ * left out, and told beside it.
  * @throws Failed where it cannot be drawn up, with why
  */
 export const previewDocument = defineUseCase(
@@ -25,33 +41,50 @@ export const previewDocument = defineUseCase(
     document: string,
     sampleId: string,
     as: "docx" | "pdf",
-  ): Promise<{ file: FileFacts; bytes: Buffer }> => {
+  ): Promise<PreviewedDocument> => {
     const db = getPool();
     const none = { id: "", name: "", requester: c.actor.kind === "system" ? "" : c.actor.id, data: {} };
     const tried = await draftSample(c, db, key, sampleId, none);
     if (!tried) throw new Failed({ code: "not-found", data: { what: "sample", id: sampleId } });
-    const { row, sample, d, seen, release, now } = tried;
+    const { row, sample, release, now } = tried;
     const template = row.definition.documents?.find((x) => x.id === document);
     if (!template) throw new Failed({ code: "not-found", data: { what: "template", id: document } });
     const bytes = await mustHave(key, template);
-    const owners = row.definition.owners;
-    const reader = factsReader(db, d, row.definition, { request: null, by: owners });
-    const data = factsSeen(withSampleMail(sample, await reader.load([], sample.data)), d.registers, seen);
-    const turn = sampleTurn(release, sample, engineFacts(d, data, now, c.actor.zone));
-    const [maker] = documentsUsed(row.definition, KINDS).get(document) ?? [];
-    const at = maker === undefined ? { step: "", scope: null } : sampleAt(turn, maker);
-    if (!at)
-      throw refused("For this sample the step that draws it up is not come to: its rounds are over nothing.");
-    const written = documentWritten(turn, at, document);
-    if ("go" in written) throw refused(stuckSentence(written.reason, KINDS));
-    const known = new Set(Object.keys(data.files ?? {}));
-    const fileBytes = async (id: string) => (known.has(id) ? files.bytesOf(db, id) : null);
-    const made = await makeDocument({ bytes, tags: template.tags, filled: written.filled, as, fileBytes });
-    return handed(
-      `${template.name}.${as}`,
-      as === "pdf" ? "application/pdf" : DOCX,
-      made.pdf ?? made.docx,
-      now,
+    const enough = (e: Effect): boolean => {
+      const step = release.places.get(e.step)?.step;
+      return step?.kind === "draw up" && step.document === document;
+    };
+    const { effect, facts } = await searching((on) => walkSample(c, on, tried, { enough }));
+    const { filled, whys } =
+      effect?.kind === "draw up"
+        ? { filled: effect.filled, whys: NONE }
+        : asBegun(release, sample, facts, template);
+    const fileBytes = async (id: string) => (facts.file(id) ? files.bytesOf(db, id) : null);
+    const made = await makeDocument({ bytes, tags: template.tags, filled, as, fileBytes });
+    const named = (id: string) => String(facts.file(id)?.get("name") ?? "");
+    const first = firstsOf(template.tags, filled, named).map((f, at): FirstOf | null =>
+      whys.has(at) ? { why: whys.get(at)! } : f,
     );
+    const type = as === "pdf" ? "application/pdf" : DOCX;
+    return { ...handed(`${template.name}.${as}`, type, made.pdf ?? made.docx, now), first };
   },
 );
+
+const NONE: ReadonlyMap<number, string> = new Map();
+
+/** What stands in it as the sample begins. */
+function asBegun(
+  release: CompiledRelease,
+  sample: Sample,
+  facts: EngineFacts,
+  template: DocumentTemplate,
+): { filled: readonly Filled[]; whys: ReadonlyMap<number, string> } {
+  const turn = sampleTurn(release, sample, facts);
+  const [maker] = documentsUsed(release.definition, KINDS).get(template.id) ?? [];
+  const at = maker === undefined ? { step: "", scope: null } : sampleAt(turn, maker);
+  if (!at)
+    throw refused("for this sample the step that draws it up is not come to: its rounds are over nothing.");
+  const written = documentWritten(turn, at, template.id);
+  if ("go" in written) throw refused(stuckSentence(written.reason, KINDS));
+  return written;
+}

@@ -1,6 +1,6 @@
 import type { ProcessDefinition } from "@/core/route";
 import { sentDefinition } from "@/contracts";
-import { at, getPool, inTransaction, processes } from "@/db";
+import { at, getPool, inTransaction, processes, templates } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { Failed, schemaFailure } from "../kernel/failure";
@@ -78,13 +78,14 @@ export const copyProcess = defineUseCase(
     const { called, code } = row.definition.procedure
       ? { called: name.trim() || row.definition.name, code: "" }
       : namedRightly(name, prefix);
-    return insert(c, {
+    const copy = {
       ...row.definition,
       key: keyFor(called),
       name: called,
       owners: [c.actor.id],
       numbering: { ...row.definition.numbering, prefix: code },
-    });
+    };
+    return insert(c, copy, undefined, from);
   },
 );
 
@@ -110,7 +111,13 @@ const keyFor = (name: string): string =>
     .replace(/^-+|-+$/g, "")
     .slice(0, 50) || "process";
 
-const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<{ key: string }> =>
+/** @param copyOf the process it is made like, of which it takes the templates along */
+const insert = (
+  c: Call,
+  definition: ProcessDefinition,
+  when?: number,
+  copyOf?: string,
+): Promise<{ key: string }> =>
   inTransaction(async (db) => {
     c.must(
       { action: "create process" },
@@ -132,6 +139,7 @@ const insert = (c: Call, definition: ProcessDefinition, when?: number): Promise<
     const moment = at(when ?? (await nowMs(db)))!;
     await processes.insertProcess(db, definition.key, moment, definition.owners);
     await processes.insertDraft(db, definition.key, definition, moment, c.actor.id || null);
+    if (copyOf !== undefined) await templates.copyTemplates(db, copyOf, definition.key);
     const entry = { what: "made" as const, data: { owners: definition.owners } };
     await noteOnProcess(db, c.actor, definition.key, entry, when);
     return { key: definition.key };

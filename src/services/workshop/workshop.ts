@@ -26,6 +26,7 @@ import {
   inTransaction,
   processes,
   registers,
+  templates,
   type Db,
   type ProcessListRow,
   keptLetters,
@@ -303,6 +304,24 @@ const higher = (a: number[], b: number[]): boolean => {
   return i >= 0 && a[i]! > b[i]!;
 };
 
+/** @throws Failed where the file of a template was never brought in: the definition came from elsewhere */
+async function mustHaveTemplates(db: Db, { key, documents = [] }: ProcessDefinition): Promise<void> {
+  const missing = await templates.templatesMissing(
+    db,
+    key,
+    documents.map((x) => x.file.sha256),
+  );
+  const lost = documents.find((x) => missing.includes(x.file.sha256));
+  if (lost)
+    throw new Failed({
+      code: "invalid",
+      data: {
+        path: "",
+        message: `The file of the template “${lost.name}” is not here: it came with a definition from elsewhere. Bring the DOCX in again on Templates.`,
+      },
+    });
+}
+
 /** Fixes the draft as a numbered release and puts it live. Requests under way stay on theirs. */
 export const releaseDraft = defineUseCase(
   ["design"],
@@ -319,6 +338,7 @@ export const releaseDraft = defineUseCase(
       );
       if (errors.length > 0)
         throw new Failed({ code: "has-errors", data: { count: errors.length, first: errors[0]!.message } });
+      await mustHaveTemplates(db, row.definition);
       const live = await liveDefinition(db, d, key);
       const same = (a: ProcessDefinition, b: ProcessDefinition) =>
         JSON.stringify({ ...a, owners: [] }) === JSON.stringify({ ...b, owners: [] });

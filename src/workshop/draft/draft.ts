@@ -9,7 +9,7 @@ import type {
   SampleMail,
   StoredRecord,
 } from "@/core/form";
-import type { DocumentTag, TemplateFile } from "@/core/document";
+import type { DocumentTag, FirstOf, TemplateFile } from "@/core/document";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
@@ -59,6 +59,11 @@ type Said = { ok: false; sentence: string; code: string };
 /** A file that was brought in as a template, or why it could not be. */
 export type Brought =
   { ok: true; value: { file: TemplateFile; tags: DocumentTag[]; notes: readonly string[] } } | Said;
+/** A finished document, and by tag what it came to. */
+export interface DocumentShown {
+  pages: ArrayBuffer;
+  first: readonly (FirstOf | null)[];
+}
 export interface VersionShown {
   id: string;
   file: TemplateFile;
@@ -73,7 +78,7 @@ interface DocumentKeeper {
   first(document: string): Promise<Brought>;
   versions(document: string): Promise<{ ok: true; value: readonly VersionShown[] } | Said>;
   /** The finished document of the draft as it is kept, as a PDF; without a sample where that is empty. */
-  pages(document: string, sample: string): Promise<{ ok: true; value: ArrayBuffer } | Said>;
+  pages(document: string, sample: string): Promise<{ ok: true; value: DocumentShown } | Said>;
   /** Where the template itself is read, its tags as they say by now. */
   fileAt(document: string): string;
   /** Where the finished document is read. */

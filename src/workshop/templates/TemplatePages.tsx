@@ -2,29 +2,37 @@
 import { Suspense, useEffect, useState } from "react";
 import type { DocumentTemplate } from "@/core/document";
 import { PdfPages } from "@/forms";
+import type { DocumentShown } from "../draft/draft";
 import { useDraft } from "../draft/DraftProvider";
+
+type Shown = DocumentShown | { why: string };
+
+/** What is shown of the finished document; null until the first has come. */
+export interface PagesNow {
+  shown: Shown | null;
+  busy: boolean;
+  again(): void;
+}
 
 /** Milliseconds without a change after which the pages are made anew. */
 const REST_MS = 400;
 
-type Shown = { pages: ArrayBuffer } | { why: string };
-
-/** The finished document for the chosen sample, page by page; made anew a moment after whatever it hangs on has changed. */
-export function TemplatePages({ template }: { template: DocumentTemplate }) {
+/** The finished document of a template for the chosen sample; made anew a moment after whatever it hangs on has changed. */
+export function usePages(id: string | undefined): PagesNow {
   const { documents, definition, sample } = useDraft();
-  const [shown, setShown] = useState<Shown | null>(null);
+  const [came, setCame] = useState<{ of: string | undefined; shown: Shown } | null>(null);
   const [busy, setBusy] = useState(true);
   const [again, setAgain] = useState(0);
-  const { id } = template;
   const who = sample?.id ?? "";
   useEffect(() => {
+    if (id === undefined) return;
     let here = true;
     setBusy(true);
     const timer = setTimeout(() => {
       void documents.pages(id, who).then((r) => {
         if (!here) return;
         setBusy(false);
-        setShown(r.ok ? { pages: r.value } : { why: r.sentence });
+        setCame({ of: id, shown: r.ok ? r.value : { why: r.sentence } });
       });
     }, REST_MS);
     return () => {
@@ -32,6 +40,19 @@ export function TemplatePages({ template }: { template: DocumentTemplate }) {
       clearTimeout(timer);
     };
   }, [documents, definition, id, who, again]);
+  return { shown: came?.of === id ? came!.shown : null, busy, again: () => setAgain((n) => n + 1) };
+}
+
+/** The finished document for the chosen sample, page by page. */
+export function TemplatePages({
+  template: { id },
+  now: { shown, busy, again },
+}: {
+  template: DocumentTemplate;
+  now: PagesNow;
+}) {
+  const { documents, sample } = useDraft();
+  const who = sample?.id ?? "";
   return (
     <section aria-label="The finished document" className="pl-4">
       <p role="status" className="mb-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-sm text-soft">
@@ -41,7 +62,7 @@ export function TemplatePages({ template }: { template: DocumentTemplate }) {
           {!busy && (sample ? `For “${sample.name}”` : "Without a sample: keep one on the form sheet")}
         </span>
         {!busy && (
-          <button type="button" className="link" onClick={() => setAgain((n) => n + 1)}>
+          <button type="button" className="link" onClick={again}>
             Make it anew
           </button>
         )}

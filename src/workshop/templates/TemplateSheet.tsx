@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRef, useState } from "react";
-import type { DocumentTag, DocumentTemplate } from "@/core/document";
+import type { DocumentTag, DocumentTemplate, FirstOf } from "@/core/document";
 import { ANY, FILE, listOf, YESNO, type Type } from "@/core/expression";
 import { documentsUsed, placesOf, tagPlace } from "@/core/route";
 import { KINDS } from "@/kinds";
@@ -17,11 +17,14 @@ import { TemplateVersions } from "./TemplateVersions";
 /** A template as it is: its file, and every tag with what it says and what that comes to for the sample. */
 export function TemplateSheet({
   template,
+  first,
   busy,
   onBring,
   onGone,
 }: {
   template: DocumentTemplate;
+  /** By tag what it came to in the finished document; null while that is made. */
+  first: readonly (FirstOf | null)[] | null;
   busy: boolean;
   /** Another version of it. */
   onBring(file: File): void;
@@ -105,7 +108,7 @@ export function TemplateSheet({
           </div>
         </Detail>
       </div>
-      <TagRows template={template} put={put} />
+      <TagRows template={template} served={first} put={put} />
       <TagsToCopy template={template} />
       <p>
         <Button
@@ -145,9 +148,19 @@ const IN: Readonly<Record<DocumentTag["in"], string>> = {
   footer: "in the footer, ",
 };
 
-function TagRows({ template, put }: { template: DocumentTemplate; put(t: DocumentTemplate): boolean }) {
+function TagRows({
+  template,
+  served,
+  put,
+}: {
+  template: DocumentTemplate;
+  served: readonly (FirstOf | null)[] | null;
+  put(t: DocumentTemplate): boolean;
+}) {
   const tags = useTags(template);
   const written = useWritten(template);
+  // Until the finished document has come: as the sample begins, before any step.
+  const first = served ?? (written && "first" in written ? written.first : null);
   if (tags.length === 0)
     return (
       <p className="max-w-prose text-soft">
@@ -158,7 +171,7 @@ function TagRows({ template, put }: { template: DocumentTemplate; put(t: Documen
   return (
     <section aria-label="Tags">
       <h2 className="mb-1 !text-base">Tags</h2>
-      {written && "why" in written && (
+      {!served && written && "why" in written && (
         <p role="status" className="mb-1 text-brick">
           {written.why}
         </p>
@@ -179,13 +192,7 @@ function TagRows({ template, put }: { template: DocumentTemplate; put(t: Documen
         </thead>
         <tbody>
           {tags.map((t) => (
-            <TagRow
-              key={t.at}
-              here={t}
-              first={written && "first" in written ? (written.first[t.at] ?? null) : null}
-              template={template}
-              put={put}
-            />
+            <TagRow key={t.at} here={t} first={first?.[t.at] ?? null} template={template} put={put} />
           ))}
         </tbody>
       </table>
@@ -200,7 +207,7 @@ function TagRow({
   put,
 }: {
   here: TagHere;
-  first: { said: string; times: number } | { why: string } | null;
+  first: FirstOf | null;
   template: DocumentTemplate;
   put(t: DocumentTemplate): boolean;
 }) {
@@ -210,7 +217,7 @@ function TagRow({
     // A mistake inside a formula is told by its cell.
     .filter((p) => p.where.place === tagPlace(at) && !p.formula);
   return (
-    <tr className="border-t border-line align-top" title={`${IN[tag.in]}at “${tag.near}”`}>
+    <tr className="border-t border-line align-baseline" title={`${IN[tag.in]}at “${tag.near}”`}>
       <td className="py-1 text-soft" style={{ paddingLeft: `${deep * 0.9}rem` }}>
         {SAYS[tag.tag]}
       </td>

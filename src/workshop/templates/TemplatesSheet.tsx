@@ -7,7 +7,7 @@ import { Button, classes, Empty } from "@/ui";
 import type { Brought } from "../draft/draft";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts/newId";
-import { TemplatePages } from "./TemplatePages";
+import { TemplatePages, usePages } from "./TemplatePages";
 import { TemplateSheet } from "./TemplateSheet";
 
 /** What a template is called that nobody has named: as its file, without the ending. */
@@ -31,6 +31,7 @@ export function TemplatesSheet() {
     return () => window.removeEventListener("hashchange", follow);
   }, []);
   const chosen = documents.find((x) => x.id === picked) ?? documents[0];
+  const pages = usePages(chosen?.id);
   const pick = (id: string) => {
     setPicked(id);
     setNotes([]);
@@ -140,6 +141,7 @@ export function TemplatesSheet() {
             <TemplateSheet
               key={chosen.id}
               template={chosen}
+              first={!pages.busy && pages.shown && "first" in pages.shown ? pages.shown.first : null}
               busy={busy !== ""}
               onBring={(file) => bring(chosen, file)}
               onGone={() => pick("")}
@@ -151,7 +153,7 @@ export function TemplatesSheet() {
           aria-label="Width of the finished document"
         />
         <Panel minSize="24%">
-          <TemplatePages template={chosen} />
+          <TemplatePages template={chosen} now={pages} />
         </Panel>
       </Group>
     </>

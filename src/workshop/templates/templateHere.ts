@@ -1,15 +1,17 @@
 "use client";
 import { useMemo } from "react";
-import { documentWritten, sampleAt, type ComposedDocument } from "@/core/engine";
-import type { DocumentTag, DocumentTemplate } from "@/core/document";
+import { documentWritten, sampleAt } from "@/core/engine";
+import { firstsOf, type DocumentTag, type DocumentTemplate, type FirstOf } from "@/core/document";
 import type { Scope } from "@/core/expression";
 import { documentsUsed, RouteScopes } from "@/core/route";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
 
-/** A template as it comes out for the chosen sample; null where there is none, or the draft has not settled. */
-export function useWritten(template: DocumentTemplate): ComposedDocument | { why: string } | null {
+/** What each tag comes to as the chosen sample begins; null where there is none, or the draft has not settled. */
+export function useWritten(
+  template: DocumentTemplate,
+): { first: (FirstOf | null)[] } | { why: string } | null {
   const turn = useDraft((d) => d.turn);
   return useMemo(() => {
     const { definition, documents } = turn?.release ?? {};
@@ -19,7 +21,11 @@ export function useWritten(template: DocumentTemplate): ComposedDocument | { why
     const at = maker === undefined ? { step: "", scope: null } : sampleAt(turn, maker);
     if (!at) return { why: "For this sample the step that draws it up is not come to." };
     const written = documentWritten(turn, at, template.id);
-    return "go" in written ? { why: stuckSentence(written.reason, KINDS) } : written;
+    if ("go" in written) return { why: stuckSentence(written.reason, KINDS) };
+    const { filled, whys } = written;
+    const named = (id: string) => String(turn.facts.file(id)?.get("name") ?? "");
+    const first = firstsOf(template.tags, filled, named);
+    return { first: first.map((f, i) => (whys.has(i) ? { why: whys.get(i)! } : f)) };
   }, [turn, template]);
 }
 

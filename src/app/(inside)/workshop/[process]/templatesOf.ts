@@ -1,3 +1,4 @@
+import type { FirstOf } from "@/core/document";
 import type { DraftKeeper } from "@/workshop";
 import { makeFirstTemplateAction, templateVersionsAction } from "../../../actions/workshop";
 
@@ -20,7 +21,12 @@ export function templatesOf(process: string): DraftKeeper["documents"] {
       ),
     first: (document) => makeFirstTemplateAction(process, document),
     versions: (document) => templateVersionsAction(process, document),
-    pages: (document, sample) => answered(fetch(pages(document, sample, "pdf")), (r) => r.arrayBuffer()),
+    pages: (document, sample) =>
+      answered(fetch(pages(document, sample, "pdf")), async (r) => {
+        const said = (await r.json()) as { pages: string; first: readonly (FirstOf | null)[] };
+        const bytes = Uint8Array.from(atob(said.pages), (x) => x.charCodeAt(0));
+        return { pages: bytes.buffer, first: said.first };
+      }),
     fileAt: at,
     docxAt: (document, sample) => pages(document, sample, "docx"),
   };

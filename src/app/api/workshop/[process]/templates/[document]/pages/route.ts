@@ -7,7 +7,7 @@ interface Props {
   params: Promise<{ process: string; document: string }>;
 }
 
-/** A template of the draft as the finished document of a sample: its pages as a PDF, or as DOCX. */
+/** A template of the draft as the finished document of a sample: its pages as a PDF with what each tag came to, or as DOCX. */
 export async function GET(request: Request, { params }: Props): Promise<Response> {
   const actor = await currentActor();
   if (!actor) return Response.json({ sentence: "You are signed out. Sign in again." }, { status: 401 });
@@ -20,5 +20,10 @@ export async function GET(request: Request, { params }: Props): Promise<Response
       { sentence: await sentenceOf(made.failure) },
       { status: failureStatus(made.failure) },
     );
-  return handedFile(made);
+  if (as === "docx") return handedFile(made);
+  const { bytes, first } = made.value;
+  return Response.json(
+    { pages: bytes.toString("base64"), first },
+    { headers: { "cache-control": "private, no-store" } },
+  );
 }

@@ -1,0 +1,170 @@
+import {
+  AlignmentType,
+  Document,
+  Footer,
+  HeadingLevel,
+  Packer,
+  PageNumber,
+  Paragraph,
+  Table,
+  TableCell,
+  TableRow,
+  TextRun,
+  WidthType,
+} from "docx";
+import type { DocumentTemplate } from "@/core/document";
+import { bringTemplate, SYSTEM } from "@/services";
+
+const FONT = "Calibri";
+const LINE = { style: "single", size: 4, color: "8a8578" } as const;
+const NONE = { style: "none", size: 0, color: "auto" } as const;
+
+const text = (words: string, bold = false) => new TextRun({ text: words, bold });
+const line = (words: string, space = 120) =>
+  new Paragraph({ children: [text(words)], spacing: { after: space } });
+const heading = (words: string) => new Paragraph({ text: words, heading: HeadingLevel.HEADING_2 });
+const cell = (words: string, percent: number, more: { bold?: boolean; right?: boolean } = {}) =>
+  new TableCell({
+    width: { size: percent, type: WidthType.PERCENTAGE },
+    margins: { top: 40, bottom: 40, left: 60, right: 60 },
+    children: [
+      new Paragraph({
+        alignment: more.right ? AlignmentType.RIGHT : AlignmentType.LEFT,
+        children: [text(words, more.bold)],
+      }),
+    ],
+  });
+
+/** What the museums sign when they lend: a row for each object that was agreed, its value, both signatures. */
+function loanAgreement(): Document {
+  const objects = new Table({
+    width: { size: 100, type: WidthType.PERCENTAGE },
+    borders: {
+      top: LINE,
+      bottom: LINE,
+      left: NONE,
+      right: NONE,
+      insideHorizontal: LINE,
+      insideVertical: NONE,
+    },
+    rows: [
+      new TableRow({
+        tableHeader: true,
+        children: [
+          cell("", 8, { bold: true }),
+          cell("Accession number", 24, { bold: true }),
+          cell("Object", 46, { bold: true }),
+          cell("Insured value, EUR", 22, { bold: true, right: true }),
+        ],
+      }),
+      new TableRow({
+        cantSplit: true,
+        children: [
+          cell("{for each Decided objects[agreed = true]}{number}", 8),
+          cell("{object.Accession number}", 24),
+          cell("{object.Title}", 46),
+          cell('{format(value, "#,##0.00")}{end}', 22, { right: true }),
+        ],
+      }),
+      new TableRow({
+        children: [
+          cell("", 8),
+          cell("", 24),
+          cell("All together", 46, { bold: true }),
+          cell('{format(sum(Decided objects[agreed = true].value), "#,##0.00")}', 22, {
+            bold: true,
+            right: true,
+          }),
+        ],
+      }),
+    ],
+  });
+  const signs = new Table({
+    width: { size: 100, type: WidthType.PERCENTAGE },
+    borders: {
+      top: NONE,
+      bottom: NONE,
+      left: NONE,
+      right: NONE,
+      insideHorizontal: NONE,
+      insideVertical: NONE,
+    },
+    rows: [
+      new TableRow({
+        cantSplit: true,
+        children: [
+          cell("For the borrower: {picture Signature, 50 mm}", 50),
+          cell("For Quillhaven Museums: {Registry checks.by.name}, {Registry checks.by.job title}", 50),
+        ],
+      }),
+    ],
+  });
+  return new Document({
+    creator: "Quillhaven Museums",
+    title: "Loan agreement",
+    styles: {
+      default: {
+        document: { run: { font: FONT, size: 22 } },
+        heading1: { run: { font: FONT, size: 36, color: "3d4a2a" }, paragraph: { spacing: { after: 200 } } },
+        heading2: {
+          run: { font: FONT, size: 26, color: "3d4a2a" },
+          paragraph: { spacing: { before: 240, after: 80 } },
+        },
+      },
+    },
+    sections: [
+      {
+        footers: {
+          default: new Footer({
+            children: [
+              new Paragraph({
+                children: [
+                  text("Quillhaven Museums, loan {Request.number}, page "),
+                  new TextRun({ children: [PageNumber.CURRENT, " of ", PageNumber.TOTAL_PAGES] }),
+                ],
+              }),
+            ],
+          }),
+        },
+        children: [
+          new Paragraph({ text: "Loan agreement", heading: HeadingLevel.HEADING_1 }),
+          line(
+            'Quillhaven Museums lend to {Borrower.Institution} for the exhibition “{Exhibition}”, from {format(Starts, "d MMMM yyyy")} to {format(Ends, "d MMMM yyyy")}, what is listed below.',
+          ),
+          heading("Objects"),
+          objects,
+          heading("Care"),
+          line("{if Climate report on file}"),
+          line("The climate of the rooms is as in the report that is on file."),
+          line("{otherwise}"),
+          line("The climate is kept thus: {How the climate is kept}"),
+          line("{end}"),
+          line(
+            "{if Courier needed}A courier goes along{if Who goes along != null}: {Who goes along.name}{end}. {Courier instructions}{end}",
+          ),
+          line(
+            "The borrower insures the objects for the values above from when they leave until they are back, and touches them only to set them up.",
+            240,
+          ),
+          signs,
+        ],
+      },
+    ],
+  });
+}
+
+/** The templates of the demo, by process. */
+const TEMPLATES: Readonly<Record<string, { id: string; name: string; made: () => Document }>> = {
+  "object-loan": { id: "agreement", name: "Loan agreement", made: loanAgreement },
+};
+
+/** Brings the template of a process in, as its owner would; null where it has none. */
+export async function demoTemplate(process: string): Promise<DocumentTemplate | null> {
+  const of = TEMPLATES[process];
+  if (!of) return null;
+  const bytes = await Packer.toBuffer(of.made());
+  const came = await bringTemplate(SYSTEM, process, of.id, `${of.name}.docx`, bytes);
+  if (!came.ok) throw new Error(`${of.name}: ${JSON.stringify(came.failure)}`);
+  const { file, tags } = came.value;
+  return { id: of.id, name: of.name, file, tags };
+}
