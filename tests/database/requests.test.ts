@@ -18,11 +18,17 @@ import { replay, NEW_REQUEST, type RequestState } from "@/core/engine";
 import { processes, requests } from "@/db";
 import { randomUUID } from "node:crypto";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
+import { closeOffice } from "@/outside/office";
 import { day } from "../day";
+import { pdfTexts } from "../pdfPages";
+import { workOffOf } from "./workOff";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
-afterAll(() => world.close());
+afterAll(async () => {
+  await closeOffice();
+  await world.close();
+});
 
 const start = async (who: string, process: string, data: object) =>
   value(await startRequest(await person(who), process, data as never)).number;
@@ -331,8 +337,18 @@ describe("Object loan", () => {
     expect(await bothReserved(objects)).toBe(false);
     value(await answer(n, "dermot.vane", "approve"));
     value(await answer(n, "orla.fennimore", "approve"));
+    // The agreement is drawn up by a worker.
+    await workOffOf("effect");
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" } });
     expect(await bothReserved(objects)).toBe(true);
+    const [papers] = await sql<{ name: string; bytes: Buffer }>(
+      `select f.name, c.bytes from register.loans l join file f on f.record_id = l.id and f.register_key = 'loans'
+       join file_content c on c.file_id = f.id where l.file_number = $1 order by f.name desc`,
+      [n],
+    );
+    expect(papers!.name).toBe(`Loan agreement ${n}.pdf`);
+    const words = (await pdfTexts(papers!.bytes)).flat().map((t) => t.text);
+    expect(words.join(" ")).toContain("60,000.00");
     expect(
       await sql("select status, total_insured_value::text from register.loans where file_number = $1", [n]),
     ).toEqual([{ status: "agreed", total_insured_value: "60000" }]);
@@ -365,6 +381,7 @@ describe("Object loan", () => {
     value(await answer(n, "maeve.dunlea", "approve"));
     value(await answer(n, "sorcha.lind", "decline", "Too fragile"));
     value(await answer(n, "sorcha.lind", "approve"));
+    await workOffOf("effect");
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "agreed" } });
     const rows = await sql<{ object: string; status: string; value: string }>(
       `select lo.object::text, o.status, l.total_insured_value::text as value from register.loan_objects lo
@@ -383,6 +400,7 @@ describe("Object loan", () => {
     const first = await start("ruben.aske", "object-loan", other);
     value(await answer(first, "maeve.dunlea", "approve"));
     value(await answer(first, "sorcha.lind", "approve"));
+    await workOffOf("effect");
     const lent = async (starts: string, ends: string) => {
       await sql("update register.objects set status = 'in store' where id = $1", [data.objects[0]!.object]);
       const n = await start("ruben.aske", "object-loan", { ...data, starts, ends });

@@ -24,3 +24,19 @@ export async function workOff(pick: (n: number) => number = () => 0): Promise<st
     if (did.length > 5000) throw new Error(`jobs without end: ${did.slice(-5).join(", ")}`);
   }
 }
+
+/** Does the jobs of one kind alone that wait, once each. */
+export async function workOffOf(task: string): Promise<void> {
+  const jobs = await sql<{ id: string; payload: unknown }>(
+    `select j.id, j.payload
+     from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id
+     where t.identifier = $1
+     order by j.id`,
+    [task],
+  );
+  const kind = JOBS[task]!;
+  for (const job of jobs) {
+    await kind.run(kind.payload.parse(job.payload));
+    await sql("select graphile_worker.complete_jobs($1::bigint[])", [[job.id]]);
+  }
+}

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import type { Field } from "../form";
+import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import type { Edit } from ".";
 import { base, fin } from "./testDefinition";
@@ -167,6 +168,38 @@ export const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     op: fc.constant("letter.move" as const),
     id: fc.constantFrom("l1", "l2"),
     after: fc.constantFrom(null, "l1", "l2"),
+  }),
+  fc.record({
+    op: fc.constant("document.put" as const),
+    after: fc.constantFrom(null, "t1", "t2"),
+    document: fc
+      .record({
+        id: fc.constantFrom("t1", "t2"),
+        value: fc.constantFrom("Total", "sum(Lines.Price)", "Urgent"),
+        file: fc.constantFrom("0", "1"),
+      })
+      .map(({ id, value, file }): DocumentTemplate => {
+        const spot = { piece: 0, in: "text" as const, near: "" };
+        return {
+          id,
+          name: id,
+          file: { sha256: file.repeat(64), name: "x.docx", size: 1 },
+          tags: [
+            { tag: "value", of: value, ...spot },
+            { tag: "each", of: "Lines", ...spot },
+            { tag: "if", of: "Urgent", ...spot },
+            { tag: "value", of: "Price", ...spot },
+            { tag: "end", ...spot },
+            { tag: "end", ...spot },
+          ],
+        };
+      }),
+  }),
+  fc.record({ op: fc.constant("document.remove" as const), id: fc.constantFrom("t1", "t2") }),
+  fc.record({
+    op: fc.constant("document.move" as const),
+    id: fc.constantFrom("t1", "t2"),
+    after: fc.constantFrom(null, "t1", "t2"),
   }),
   fc.record({ op: fc.constant("start.remove" as const), id: fc.constantFrom("form", "s1") }),
   fc.record({

@@ -1,5 +1,5 @@
-import { mark, type FoundTag } from "./findTags";
-import { around } from "./xml";
+import { mark, ownTexts, type FoundTag } from "./findTags";
+import { around, within } from "./xml";
 
 /** Something that is repeated or left out: the tags it begins and ends with, and the one between them. */
 export interface Block {
@@ -62,6 +62,46 @@ function splits(
   const row = around(t.paragraph, "tr");
   return row !== null && around(row, "tbl") === block && holdsOnly(row, mark(at));
 }
+
+/**
+ * The blocks that are repeated, or left out, as whole rows or whole paragraphs, told by the tags they begin with; the others
+ * are words amid a paragraph. Told before anything is filled in: what a value comes to must not make one of the other.
+ */
+export function wholeBlocks(tags: readonly FoundTag[]): Set<number> {
+  const out = new Set<number>();
+  const amid: Block[] = [];
+  for (const b of blocksOf(tags).sort((x, y) => x.open - y.open)) {
+    const [from, to] = [tags[b.open]!, tags[b.end]!];
+    const shares = (o: Block) =>
+      [tags[o.open]!, tags[o.end]!].some(
+        (t) => t.paragraph === from.paragraph || t.paragraph === to.paragraph,
+      );
+    // What stands in the paragraph of one that is amid it is so as well: its paragraph is cut in two.
+    const inOther = amid.some((o) => o.open < b.open && o.end > b.end && shares(o));
+    const whole = standsIn(from.paragraph, to.paragraph) !== null || (!inOther && isWhole(tags, b));
+    if (whole) out.add(b.open);
+    // One paragraph is repeated, or left out, by one block alone.
+    if (!whole || from.paragraph === to.paragraph) amid.push(b);
+  }
+  return out;
+}
+
+function isWhole(tags: readonly FoundTag[], { open, otherwise, end }: Block): boolean {
+  const [from, to] = [tags[open]!, tags[end]!];
+  // Of two parts in one paragraph neither is the whole of it.
+  if (otherwise !== undefined && !holdsOnly(tags[otherwise]!.paragraph, mark(otherwise))) return false;
+  const shown = (text: string) =>
+    text.replace(/\uf8f0(\d+)\uf8f1/g, (m, n) => (isBlockTag(tags[Number(n)]!) ? "" : m)).trim() !== "";
+  const textOf = (t: FoundTag) =>
+    ownTexts(t.paragraph)
+      .map((x) => x.textContent ?? "")
+      .join("");
+  if (shown(textOf(from).split(mark(open))[0]!) || shown(textOf(to).split(mark(end))[1]!)) return false;
+  // In one paragraph words are repeated; an item of a list is more than its words.
+  return from.paragraph !== to.paragraph || from.said.tag === "if" || isListItem(from.paragraph);
+}
+const isBlockTag = ({ said: { tag } }: FoundTag): boolean => tag !== "value" && tag !== "picture";
+const isListItem = (paragraph: Element): boolean => within(paragraph, "numPr").length > 0;
 
 /** What makes a paragraph more than its text: a picture, a break, the end of a section. */
 export const SHOWN = ["w:drawing", "w:pict", "w:object", "w:br", "w:sectPr"] as const;

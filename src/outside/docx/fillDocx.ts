@@ -1,10 +1,10 @@
 import { MimeType, TemplateHandler, ImagePlugin, LoopPlugin, type TemplateData } from "easy-template-x";
 import { tagTree, type Filled, type TagNode, type TreeTag } from "@/core/document";
-import { blocksOf, holdsOnly, standsIn } from "./blocks";
+import { blocksOf, holdsOnly, standsIn, wholeBlocks } from "./blocks";
 import { CLOSE, findTags, mark, OPEN, setText, type FoundTag } from "./findTags";
 import { NotDocx, openDocx, packDocx } from "./openDocx";
 import { piecesOf } from "./pieces";
-import { WholeParts } from "./wholeParts";
+import { WHOLE, WholeParts } from "./wholeParts";
 import { Words } from "./words";
 import { around, within, xmlText } from "./xml";
 
@@ -42,14 +42,16 @@ export async function fillDocx({ bytes, tags, filled, pictures }: Filling): Prom
   const { tags: found } = findTags(pieces);
   if (found.length !== tags.length || found.some((t, i) => t.said.tag !== tags[i]!.tag))
     throw new NotDocx("It has other tags than it had when it was looked at. Upload it again.");
-  putTags(found);
+  const whole = wholeBlocks(found);
+  const nameOf: NameOf = (open, part) => `${whole.has(open) ? WHOLE : "b"}${open}${part}`;
+  putTags(found, nameOf);
   for (const { part, xml } of pieces) parts.set(part, Buffer.from(xmlText(xml)));
   const text = parts.get(pieces[0]!.part)!.toString("utf8");
   if (!/<w:document\b/.test(text))
     throw new NotDocx(
       "It was saved by a program that names things otherwise. Save it anew in a word processor.",
     );
-  const data = dataOf(tagTree(tags).nodes, filled, pictures);
+  const data = dataOf(tagTree(tags).nodes, filled, { nameOf, pictures });
   return library().process(await packDocx(parts), data);
 }
 
@@ -78,17 +80,26 @@ const put = (text: Element, at: number, words: string): void =>
     (text.textContent ?? "").replace(mark(at), () => words),
   );
 
+/** What a block is called; "n" is its other part. */
+type NameOf = (open: number, part: "" | "n") => string;
+
 /** Puts what the library reads in the place of the marks. */
-function putTags(found: readonly FoundTag[]): void {
+function putTags(found: readonly FoundTag[], nameOf: NameOf): void {
   for (const { open, otherwise, end } of blocksOf(found)) {
-    put(found[open]!.text, open, tag(`#b${open}`));
+    put(found[open]!.text, open, tag(`#${nameOf(open, "")}`));
     if (otherwise === undefined) {
-      put(found[end]!.text, end, tag(`/b${open}`));
+      put(found[end]!.text, end, tag(`/${nameOf(open, "")}`));
       continue;
     }
     const rows = standsIn(found[open]!.paragraph, found[end]!.paragraph);
-    between(found[otherwise]!, otherwise, rows !== null, tag(`/b${open}`), tag(`#n${open}`));
-    put(found[end]!.text, end, tag(`/n${open}`));
+    between(
+      found[otherwise]!,
+      otherwise,
+      rows !== null,
+      tag(`/${nameOf(open, "")}`),
+      tag(`#${nameOf(open, "n")}`),
+    );
+    put(found[end]!.text, end, tag(`/${nameOf(open, "n")}`));
   }
   for (const [at, { said, text }] of found.entries())
     put(text, at, said.tag === "value" || said.tag === "picture" ? tag(`v${at}`) : "");
@@ -108,7 +119,7 @@ function between(t: FoundTag, at: number, inRows: boolean, ends: string, begins:
 function dataOf(
   nodes: readonly TagNode[],
   filled: readonly Filled[],
-  pictures: ReadonlyMap<string, Picture>,
+  by: { nameOf: NameOf; pictures: ReadonlyMap<string, Picture> },
 ): TemplateData {
   const out: Record<string, unknown> = {};
   const all = (list: readonly TagNode[], values: readonly Filled[]): void =>
@@ -119,16 +130,16 @@ function dataOf(
           out[`v${n.at}`] = typeof f === "string" ? f.replace(UNFIT, "").replace(/\r\n?/g, "\n") : "";
           break;
         case "picture":
-          out[`v${n.at}`] = { _type: "image", ...(pictureOf(f, n.mm, pictures) ?? {}) };
+          out[`v${n.at}`] = { _type: "image", ...(pictureOf(f, n.mm, by.pictures) ?? {}) };
           break;
         case "each":
-          out[`b${n.at}`] =
-            typeof f === "object" && "times" in f ? f.times.map((x) => dataOf(n.parts, x, pictures)) : [];
+          out[by.nameOf(n.at, "")] =
+            typeof f === "object" && "times" in f ? f.times.map((x) => dataOf(n.parts, x, by)) : [];
           break;
         case "if": {
           const { holds, parts } = typeof f === "object" && "holds" in f ? f : { holds: false, parts: [] };
-          out[`b${n.at}`] = holds;
-          out[`n${n.at}`] = !holds;
+          out[by.nameOf(n.at, "")] = holds;
+          out[by.nameOf(n.at, "n")] = !holds;
           all(holds ? n.parts : n.otherwise, parts);
         }
       }

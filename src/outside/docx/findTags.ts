@@ -35,7 +35,7 @@ export function findTags(pieces: readonly PieceOf[]): { tags: FoundTag[]; unclos
     const order = new Map(within(xml.documentElement, "t").map((t, i) => [t, i]));
     const here: { tag: FoundTag; at: number; offset: number }[] = [];
     for (const paragraph of within(xml.documentElement, "p")) {
-      const texts = within(paragraph, "t").filter((t) => around(t, "p") === paragraph);
+      const texts = ownTexts(paragraph);
       const whole = texts.map((t) => t.textContent ?? "").join("");
       if (!whole.includes("{")) continue;
       const near = nearText(whole);
@@ -99,6 +99,10 @@ function cut(texts: readonly Element[], from: number, to: number, words: string)
   }
   return first!;
 }
+
+/** The texts of a paragraph, without those of a text box that stands in it. */
+export const ownTexts = (paragraph: Element): Element[] =>
+  within(paragraph, "t").filter((t) => around(t, "p") === paragraph);
 
 export function setText(t: Element, text: string): void {
   t.textContent = text;

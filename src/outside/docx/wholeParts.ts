@@ -1,7 +1,11 @@
 import { officeMarkup, xml, type Tag, type XmlNode } from "easy-template-x";
 import { SHOWN } from "./blocks";
+import { NotDocx } from "./openDocx";
 
 const { query } = officeMarkup;
+/** What the name of a block begins with that is repeated by whole rows or paragraphs. */
+export const WHOLE = "w";
+
 /** What is taken out of a document to be repeated, and what marks its place meanwhile. */
 interface Taken {
   firstNode: XmlNode;
@@ -16,16 +20,12 @@ type Range = Taken;
  * that, and leaves no gap. Whatever begins and ends in one paragraph, or amid one, is the library's own to repeat.
  */
 export class WholeParts {
-  isApplicable(open: Tag, close: Tag, isCondition: boolean): boolean {
-    const range = rangeOf(open, close);
-    if (range === null) return false;
-    const { firstNode: first, lastNode: last } = range;
-    // In one paragraph words are repeated; an item of a list is more than its words.
-    return first !== last || isCondition || !query.isParagraphNode(first) || query.isListParagraph(first);
+  isApplicable(open: Tag): boolean {
+    return open.name.startsWith(WHOLE);
   }
 
   splitBefore(open: Tag, close: Tag): Taken {
-    const range = rangeOf(open, close)!;
+    const range = rangeOf(open, close);
     for (const t of [open, close]) xml.modify.remove(textOf(t));
     return range;
   }
@@ -41,19 +41,16 @@ export class WholeParts {
 
 const textOf = (t: Tag): XmlNode => (t as Tag & { xmlTextNode: XmlNode }).xmlTextNode;
 
-function rangeOf(open: Tag, close: Tag): Range | null {
+function rangeOf(open: Tag, close: Tag): Range {
   const [from, to] = [textOf(open), textOf(close)];
   const [cell, other] = [query.containingTableCellNode(from), query.containingTableCellNode(to)];
-  if (cell && other && cell !== other) {
-    const [first, last] = [query.containingTableRowNode(from), query.containingTableRowNode(to)];
-    if (first.parentNode !== last.parentNode) return null;
-    return { firstNode: first, lastNode: last, nodesToRepeat: between(first, last, open, close) };
-  }
-  const [first, last] = [query.containingParagraphNode(from), query.containingParagraphNode(to)];
-  if (first.parentNode !== last.parentNode) return null;
-  const before = shownBy(first, (texts) => texts.slice(0, texts.indexOf(from)));
-  const behind = shownBy(last, (texts) => texts.slice(texts.indexOf(to) + 1));
-  if (before || behind) return null;
+  const around =
+    cell && other && cell !== other ? query.containingTableRowNode : query.containingParagraphNode;
+  const [first, last] = [around(from), around(to)];
+  if (first.parentNode !== last.parentNode)
+    throw new NotDocx(
+      "What is repeated begins and ends in places that do not belong together. Put both into rows of one table, or outside of it.",
+    );
   return { firstNode: first, lastNode: last, nodesToRepeat: between(first, last, open, close) };
 }
 
@@ -79,10 +76,6 @@ function textsIn(node: XmlNode): XmlNode[] {
   return out;
 }
 const words = (n: XmlNode): string => ("textContent" in n ? String(n.textContent ?? "") : "").trim();
-
-/** Whether a paragraph shows any words among some of its texts. */
-const shownBy = (paragraph: XmlNode, some: (texts: XmlNode[]) => XmlNode[]): boolean =>
-  some(textsIn(paragraph)).some((t) => words(t) !== "");
 
 function shows(node: XmlNode): boolean {
   if ((SHOWN as readonly string[]).includes(node.nodeName)) return true;
