@@ -1,6 +1,7 @@
 import { spawn, type ChildProcessWithoutNullStreams } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { readFile, rm, writeFile } from "node:fs/promises";
+import type { Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
@@ -97,6 +98,9 @@ async function begun(): Promise<Office> {
   gone.catch(() => {});
   child.stdin.on("error", () => {});
   child.stderr.resume();
+  // It keeps nobody from ending: whoever waits for a document is kept by the time that has.
+  child.unref();
+  for (const stream of [child.stdin, child.stdout, child.stderr]) (stream as unknown as Socket).unref();
   const running = { child, lines: createInterface(child.stdout)[Symbol.asyncIterator](), profile };
   const stop = () => end(running);
   process.once("exit", stop);

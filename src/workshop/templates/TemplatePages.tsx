@@ -40,7 +40,7 @@ export function usePages(id: string | undefined): PagesNow {
       clearTimeout(timer);
     };
   }, [documents, definition, id, who, again]);
-  return { shown: came?.of === id ? came!.shown : null, busy, again: () => setAgain((n) => n + 1) };
+  return { shown: came && came.of === id ? came.shown : null, busy, again: () => setAgain((n) => n + 1) };
 }
 
 /** The finished document for the chosen sample, page by page. */
@@ -76,7 +76,13 @@ export function TemplatePages({
         </p>
       )}
       {shown && "pages" in shown && (
-        <div className="max-h-[calc(100vh-16rem)] overflow-auto pr-2">
+        <div
+          role="group"
+          aria-label="Pages"
+          // By keyboard it is scrolled once it has the focus.
+          tabIndex={0}
+          className="max-h-[calc(100vh-16rem)] overflow-auto pr-2"
+        >
           <Suspense fallback={null}>
             <PdfPages at={shown.pages} />
           </Suspense>

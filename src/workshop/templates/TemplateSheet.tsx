@@ -2,7 +2,8 @@
 import Link from "next/link";
 import { useRef, useState } from "react";
 import type { DocumentTag, DocumentTemplate, FirstOf } from "@/core/document";
-import { ANY, FILE, listOf, YESNO, type Type } from "@/core/expression";
+import { ANY, checkFormula, FILE, listOf, YESNO, type Scope, type Type } from "@/core/expression";
+import { flatFields } from "@/core/form";
 import { documentsUsed, placesOf, tagPlace } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button } from "@/ui";
@@ -214,8 +215,10 @@ function TagRow({
   const d = useDraft();
   const problems = d
     .problemsAt("document", template.id)
-    // A mistake inside a formula is told by its cell.
+    // A mistake inside a formula is told with its mend.
     .filter((p) => p.where.place === tagPlace(at) && !p.formula);
+  const set = (of: string) =>
+    void put({ ...template, tags: template.tags.with(at, { ...tag, of: of.trim() } as DocumentTag) });
   return (
     <tr className="border-t border-line align-baseline" title={`${IN[tag.in]}at “${tag.near}”`}>
       <td className="py-1 text-soft" style={{ paddingLeft: `${deep * 0.9}rem` }}>
@@ -231,9 +234,7 @@ function TagRow({
                 scope={scope}
                 names={null}
                 wanted={WANTED[tag.tag]}
-                onCommit={(of) =>
-                  void put({ ...template, tags: template.tags.with(at, { ...tag, of: of.trim() }) })
-                }
+                onCommit={set}
               />
             </div>
             {tag.tag === "picture" && tag.mm !== undefined && (
@@ -241,6 +242,7 @@ function TagRow({
             )}
           </div>
         )}
+        {"of" in tag && tag.of && <Mistakes of={tag.of} scope={scope} wanted={WANTED[tag.tag]} set={set} />}
         {problems.map((p, i) => (
           <p key={i} className={p.severity === "error" ? "text-sm text-brick" : "text-sm text-lichen"}>
             {p.message}
@@ -252,6 +254,44 @@ function TagRow({
       </td>
     </tr>
   );
+}
+
+/** What is wrong with the formula of a tag, each with what would mend it. */
+function Mistakes({
+  of,
+  scope,
+  wanted,
+  set,
+}: {
+  of: string;
+  scope: Scope;
+  wanted: Type;
+  set(of: string): void;
+}) {
+  const fields = useDraft((d) => d.definition.fields);
+  return checkFormula(of, scope, wanted).problems.map((p, i) => {
+    const name = of.slice(p.from, p.to);
+    const lines =
+      p.code === "unknown-name"
+        ? flatFields(fields).find((f) => f.kind === "lines" && f.fields?.some((c) => c.name === name))
+        : undefined;
+    return (
+      <p key={i} className="text-sm text-brick">
+        {p.message}
+        {lines &&
+          ` It is a column of “${lines.name}”, and stands between {for each ${lines.name}} and {end}.`}{" "}
+        {p.mend && (
+          <button
+            type="button"
+            className="underline"
+            onClick={() => set(of.slice(0, p.from) + p.mend!.insert + of.slice(p.to))}
+          >
+            {p.mend.label}
+          </button>
+        )}
+      </p>
+    );
+  });
 }
 
 /** What a tag came to, and how often it stands there. */
