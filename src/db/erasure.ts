@@ -120,6 +120,19 @@ export const dropTellings = (db: Db, request: string) =>
 export const deleteFiles = (db: Db, request: string, ids: readonly string[]) =>
   db.query("delete from file where request_id = $1 and id = any($2)", [request, ids]);
 
+/**
+ * What was drawn up for a request, told by that nobody added it and it came with no mail.
+ * @param kept what is left of the request's data: a file that is told there stays
+ */
+export const deleteDrawnUp = (db: Db, request: string, kept: string) =>
+  db.query(
+    `
+      delete from file
+      where request_id = $1 and added_by is null and message_id is null and position(id in $2) = 0
+    `,
+    [request, kept],
+  );
+
 /** A JSON object with the values emptied that are, or hold, one of the texts $2. */
 const without = (column: string) => `
   (

@@ -136,7 +136,7 @@ export const copyFiles = async (
   db: Db,
   copies: ReadonlyMap<string, string>,
   from: string,
-): Promise<{ id: string; by: string }[]> =>
+): Promise<string[]> =>
   (
     await db.query(
       `
@@ -149,18 +149,18 @@ export const copyFiles = async (
             insert into file (id, name, media_type, size, sha256, added_at, added_by)
             select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
             from wanted w join file f on f.id = w.old and f.request_id = $3
-            returning id, added_by as by
+            returning id
           ),
           filled as (
             insert into file_content (file_id, bytes)
             select w.new, c.bytes
             from wanted w join made m on m.id = w.new join file_content c on c.file_id = w.old
           )
-        select id, by from made
+        select id from made
       `,
       [[...copies.keys()], [...copies.values()], from],
     )
-  ).rows;
+  ).rows.map((r) => r.id);
 /** Copies files for records that are to keep them; loose until then. Whether they may is the caller's to ask. */
 export async function copyForRecords(db: Db, copies: readonly { from: string; to: string }[]): Promise<void> {
   if (copies.length === 0) return;

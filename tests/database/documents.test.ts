@@ -1,10 +1,12 @@
 import { createHash } from "node:crypto";
 import type { DocumentTemplate } from "@/core/document";
 import type { Field } from "@/core/form";
+import { portsOf } from "@/core/kinds";
 import type { ProcessDefinition, Start, Step } from "@/core/route";
 import { closeOffice } from "@/outside/office";
 import {
   addFile,
+  blankDue,
   bringTemplate,
   createProcess,
   deliver,
@@ -361,4 +363,69 @@ it("has a document that is too long stop with the limit, and one without its fil
   await sql("delete from template_file where sha256 = decode($1, 'hex')", [sha256]);
   await workOff();
   expect(JSON.stringify(value(await requestView(owner, second)))).toContain("is not here");
+});
+
+it("goes with what is personal, once that has been kept long enough", async () => {
+  const personal = FIELDS.map((f) => (f.id === "borrower" ? { ...f, personal: true as const } : f));
+  const kept = await process({ draw: { as: "docx" } });
+  const told = await process({ draw: { as: "docx" }, more: { fields: personal, keepPersonalDays: 1 } });
+  const aside = await process({
+    draw: { as: "docx", into: undefined },
+    more: { fields: personal, keepPersonalDays: 1 },
+  });
+  const numbers = [await started(kept), await started(told), await started(aside)];
+  await workOff();
+  await sql("update request set ended_at = ended_at - interval '90 days' where number = any($1)", [numbers]);
+  await blankDue(SYSTEM);
+  expect(await Promise.all(numbers.map(async (n) => (await filesOf(n)).length))).toEqual([1, 0, 0]);
+  expect((await stateOf(numbers[1]!)).data["papers"]).toBeNull();
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
+});
+
+it("is handed on to another process as a copy", async () => {
+  const taking: ProcessDefinition = {
+    ...(await process()),
+    key: "taking",
+    name: "Taking",
+    numbering: { prefix: "TAKE", digits: 4 },
+    starts: [{ id: "handed", kind: "handed", from: { by: "any" } } as Start],
+    fields: [{ id: "paper", name: "Paper", kind: "file", hand: "in" }],
+    access: {},
+    route: [{ id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" } as Step],
+    samples: [],
+  };
+  delete taking.documents;
+  value(await createProcess(SYSTEM, taking));
+  value(await releaseDraft(SYSTEM, "taking", "1.0.0", ""));
+  const d = await process({
+    more: {
+      route: [
+        {
+          id: "draw",
+          name: "Agreement",
+          kind: "draw up",
+          document: "t",
+          called: "Paper",
+          as: "docx",
+        } as Step,
+        {
+          id: "hand",
+          name: "Taken",
+          kind: "start request",
+          process: "taking",
+          ...portsOf(taking.fields),
+          values: [{ port: "paper", value: "Agreement" }],
+          waits: true,
+          endsWith: true,
+        } as Step,
+        { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" } as Step,
+      ],
+    },
+  });
+  const number = await started(d);
+  await workOff();
+  expect((await stateOf(number)).status).toBe("finished");
+  const [child] = await sql<{ number: string }>("select number from request where process_key = 'taking'");
+  expect((await filesOf(child!.number)).map((f) => f.name)).toEqual(["Paper.docx"]);
+  expect(await filesOf(number)).toHaveLength(1);
 });

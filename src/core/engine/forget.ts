@@ -1,5 +1,5 @@
 import { hiddenReads, partyForgotten, walkFields, type Field, type FormData } from "../form";
-import type { Kinds } from "../kinds";
+import { stepKind, type Kinds } from "../kinds";
 import type { StepWork } from "@/steps/shapes";
 import type { Effect } from "./effects";
 import type { RequestEvent } from "./events";
@@ -21,7 +21,8 @@ export interface Forgetting {
 
 /**
  * The fields that hold personal values: those marked so in any of these definitions, what is kept inside them, and
- * whatever is worked out from any of them, through any number of fields.
+ * whatever is worked out from any of them, through any number of fields; with any, also those that keep what was drawn up,
+ * because a document tells of the request as a whole.
  */
 export function personalFields(
   release: CompiledRelease,
@@ -32,6 +33,11 @@ export function personalFields(
     walkFields(fields, (f, parents) => {
       if (f.personal || parents.some((p) => p.personal)) out.add(f.id);
     });
+  if (out.size > 0)
+    for (const { step } of release.places.values()) {
+      const kind = stepKind(release.kinds, step);
+      if (kind.documents) for (const id of kind.sets(step)) out.add(id);
+    }
   const { reads } = release.prepared;
   for (let before = -1; before !== out.size;) {
     before = out.size;

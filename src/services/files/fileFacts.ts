@@ -11,9 +11,12 @@ export interface FileReach {
   ofRecords?: true;
   /** A mail that belongs to no request yet: what came with it. */
   mail?: string;
+  /** Copies that were made for it, by their ids: what came with a mail, or was drawn up, nobody added. */
+  copies?: readonly string[];
 }
 /** Whether a file is one of those. */
-export const reaches = ({ request, by, ofRecords, mail }: FileReach, r: FileRow): boolean => {
+export const reaches = ({ request, by, ofRecords, mail, copies }: FileReach, r: FileRow): boolean => {
+  if (copies?.includes(r.id)) return true;
   if (mail !== undefined && r.message_id === mail) return true;
   if (r.record) return ofRecords === true;
   return r.request_id === null ? r.added_by !== null && by.includes(r.added_by) : r.request_id === request;

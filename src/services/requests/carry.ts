@@ -78,8 +78,8 @@ export interface CarryOn {
   /** The request's id; null while it is being made. */
   request: string | null;
   now: number;
-  /** Whose files it may hold that are no request's yet, where nobody does it. */
-  filesOf?: readonly string[];
+  /** Files it may hold that were copied for it, by their ids, where nobody does it. */
+  copies?: readonly string[];
   /** The mail that starts it: what came along may be held. */
   mail?: string;
   /** By what the request was started, oldest first. */
@@ -158,7 +158,7 @@ async function run(
   let moved = on.alone ? -Infinity : 0;
   const shapes = registersAtHand(d, release, procedures);
   const mail = on.mail === undefined ? {} : { mail: on.mail };
-  const reach = { request, by: by ? [by] : (on.filesOf ?? []), ...mail };
+  const reach = { request, by: by ? [by] : [], copies: on.copies ?? [], ...mail };
   const own = ownFacts(release.definition.name, state, first, now);
   const read = factsReader(db, d, release.definition, reach, shapes, own);
   /** Only the thinking is timed, not the waiting for the database. */

@@ -93,6 +93,7 @@ async function blank(
     id,
     ids.filter((f) => !kept.includes(f)),
   );
+  await erasure.deleteDrawnUp(db, id, kept);
   await erasure.forgetHistory(db, row.number, [...texts]);
   await erasure.forgetNotes(db, row.number);
   await forgetConversation(db, id);

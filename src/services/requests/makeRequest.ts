@@ -31,8 +31,8 @@ interface Making {
   chain?: readonly recordStarts.Cause[];
   /** The mail that starts it. */
   mail?: string;
-  /** Files that were copied for it, and whose they were; none where somebody sends them. */
-  copied?: readonly { id: string; by: string }[];
+  /** Files that were copied for it, by their ids; none where somebody sends them. */
+  copied?: readonly string[];
   occasion: Occasion | undefined;
 }
 
@@ -46,7 +46,6 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   const { prefix, digits } = release.definition.numbering;
   const number = `${prefix}-${String(await processes.nextNumber(db, prefix)).padStart(digits, "0")}`;
   const now = occasion?.at ?? Date.now() + offset;
-  const filesOf = m.copied?.map((f) => f.by) ?? [];
   const chain = m.chain ?? [];
   const via = actor && viaText(actor.via);
   const on = {
@@ -56,7 +55,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     procedures,
     request: null,
     now,
-    filesOf,
+    copies: m.copied ?? [],
     alone: !!occasion,
     ...(m.mail === undefined ? {} : { mail: m.mail }),
     via,
@@ -91,8 +90,8 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
   });
   if (id === null) throw new Error(`request ${number} was not written`);
   const named = idsNamed("file", release.definition.fields, done.state.data);
-  const copied = new Set(m.copied?.map((f) => f.id));
-  if (copied.size > 0) await files.giveFiles(db, [...copied], id);
+  const { copied = [] } = m;
+  if (copied.length > 0) await files.giveFiles(db, copied, id);
   if (actor) await attachFiles(db, named, actor.id, id);
   return { id, number, changes: done.changes, outside: done.outside };
 }

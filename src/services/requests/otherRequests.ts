@@ -104,7 +104,7 @@ async function make(
   const own = await releaseFor(db, d, parent.release_id);
   const now = occasion?.at ?? Date.now() + (await clockOffset(db));
   const { values, copied } = await withCopies(db, parent.id, asked.values);
-  const reach = { request: null, by: copied.map((f) => f.by) };
+  const reach = { request: null, by: [], copies: copied };
   const reader = factsReader(db, d, release.definition, reach);
   const things = values.flatMap(([, v]) => recordsIn(v));
   const handed = handedIn(release, values, engineFacts(d, await reader.load(things), now));
@@ -138,8 +138,8 @@ async function withCopies(db: Db, parent: string, values: Values) {
   const named = values.flatMap(([, v]) => recordsIn(v)).filter((r) => r.register === "file");
   const ids = new Map(named.map((r) => [r.id, randomBytes(18).toString("base64url")]));
   if (ids.size === 0) return { values, copied: [] };
-  const copied = await files.copyFiles(db, ids, parent);
-  return { values: values.map(([port, v]) => [port, withFiles(v, ids)] as const), copied };
+  const made = await files.copyFiles(db, ids, parent);
+  return { values: values.map(([port, v]) => [port, withFiles(v, ids)] as const), copied: made };
 }
 
 /** The process of a request, asking by itself; who led to that stays known. */
