@@ -10,6 +10,7 @@ import {
   ensureDebianPackages,
   ensureFolder,
   ensureNodePackages,
+  OFFICE,
   POSTGRES,
   POSTGRES_BIN,
   runQuiet,
@@ -27,6 +28,13 @@ const CLIENTS = 8;
 const REQUESTS = 4000;
 /** Answers given before the clock runs: a server at work has compiled what it does. */
 const WARM = 1500;
+
+async function documents() {
+  await ensureDebianPackages(OFFICE);
+  process.stdout.write(
+    await runQuiet(process.execPath, ["--import", "tsx", "scripts/bench/documents.ts"], { cwd: root }),
+  );
+}
 
 async function decisions() {
   await ensureDebianPackages([POSTGRES]);
@@ -295,12 +303,13 @@ async function main() {
       "decisions",
       "timers",
       "mail",
+      "documents",
       "scale",
     ].includes(only)
   )
     throw new Trouble(
       `"${only}" is not a part of the bench.`,
-      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, mail, scale.",
+      "Parts: formulas, core, sheets, pages, rounds, records, decisions, timers, mail, documents, scale.",
     );
   ensureFolder(join(root, ".local"));
   await ensureNodePackages(root);
@@ -310,6 +319,7 @@ async function main() {
   if (only === "mail") return mail();
   if (only === "rounds") return rounds();
   if (only === "records") return records();
+  if (only === "documents") return documents();
   if (only !== "decisions" && only !== "sheets") {
     await ensureDebianPackages([BROWSER]);
     process.stdout.write(
@@ -322,6 +332,7 @@ async function main() {
   }
   if (!only) await pages();
   if (!only) await rounds();
+  if (!only) await documents();
   if (!only || only === "decisions" || only === "sheets") await decisions();
 }
 main()

@@ -262,7 +262,7 @@ it("says what is wrong with a file, and takes none that would do harm", async ()
   const entities = await madeDocx(p("x"), {
     parts: { "word/styles.xml": '<!DOCTYPE x [<!ENTITY a "aaaa">]><x>&a;</x>' },
   });
-  expect(await refused(entities)).toContain("entities");
+  expect(await refused(entities)).toContain("no word processor writes");
   // Nothing of these was kept.
   expect(value(await templateVersions(owner, d.key, "t"))).toHaveLength(1);
 });
@@ -428,4 +428,54 @@ it("is handed on to another process as a copy", async () => {
   const [child] = await sql<{ number: string }>("select number from request where process_key = 'taking'");
   expect((await filesOf(child!.number)).map((f) => f.name)).toEqual(["Paper.docx"]);
   expect(await filesOf(number)).toHaveLength(1);
+});
+
+it("draws up one for each line, each with its own, and keeps all of them", async () => {
+  const bytes = await madeDocx(p("{Lent.What} is worth {Lent.Worth}"));
+  const d = await process({
+    bytes,
+    more: {
+      route: [
+        {
+          id: "each",
+          name: "Slips",
+          kind: "for each",
+          over: { lines: "objects" },
+          item: "Lent",
+          collect: "Slip.name",
+          bodies: [
+            {
+              id: "each-body",
+              steps: [
+                {
+                  id: "draw",
+                  name: "Slip",
+                  kind: "draw up",
+                  document: "t",
+                  called: "{Lent.What}",
+                  as: "docx",
+                  into: "papers",
+                },
+              ],
+            },
+          ],
+        } as unknown as Step,
+        {
+          id: "w",
+          name: "Work out",
+          kind: "work out",
+          set: [{ field: "secret", value: 'string join(Slips, ", ")' }],
+        } as unknown as Step,
+        { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" } as Step,
+      ],
+    },
+  });
+  const number = await started(d);
+  // Whichever is done first, each stands in its own place of what is collected.
+  await workOff((n) => n - 1);
+  const files = await filesOf(number);
+  expect(files.map((f) => f.name)).toEqual(["Harbour bell.docx", "Rope makers.docx"]);
+  const texts = await Promise.all(files.map(async (f) => docxText(value(await readFile(piet, f.id)).bytes)));
+  expect(texts).toEqual([["Harbour bell is worth 1\u202f040.00"], ["Rope makers is worth 200.00"]]);
+  expect((await stateOf(number)).data["secret"]).toBe("Rope makers.docx, Harbour bell.docx");
 });

@@ -84,8 +84,9 @@ class Composing {
     // Asked first: as a text it would leave out what cannot be worked out.
     if (this.value({ at, of }, names) === undefined) return "";
     const { money, moneyColumns } = this.turn.release;
-    const column = of.startsWith(`${ITEM}.`) ? of.slice(ITEM.length + 1).trim() : of.trim();
-    const isMoney = money.has(of.trim()) || (inItem && moneyColumns.has(column));
+    const path = pathOf(of);
+    const column = path !== null && (path.length > 1 || inItem) ? path.at(-1)! : null;
+    const isMoney = money.has(of.trim()) || (column !== null && moneyColumns.has(column));
     const text = readText(this.turn.readIn(this.at, tagPlace(at), of, names), isMoney);
     this.bounded(0, text.length);
     return text;
@@ -115,6 +116,10 @@ class Composing {
 }
 
 const HIDDEN = "It cannot be worked out.";
+
+/** The names of a formula that only follows one after another; null for any other. */
+const pathOf = (formula: string): string[] | null =>
+  /[()[\]{}"+*/=<>,]/.test(formula) ? null : formula.split(".").map((name) => name.trim());
 
 /** The names of a thing before those around it: its entries, itself, and which it is. */
 const namesIn = (thing: Value, number: number, outer: Names): Names => ({

@@ -46,11 +46,6 @@ export async function fillDocx({ bytes, tags, filled, pictures }: Filling): Prom
   const nameOf: NameOf = (open, part) => `${whole.has(open) ? WHOLE : "b"}${open}${part}`;
   putTags(found, nameOf);
   for (const { part, xml } of pieces) parts.set(part, Buffer.from(xmlText(xml)));
-  const text = parts.get(pieces[0]!.part)!.toString("utf8");
-  if (!/<w:document\b/.test(text))
-    throw new NotDocx(
-      "It was saved by a program that names things otherwise. Save it anew in a word processor.",
-    );
   const data = dataOf(tagTree(tags).nodes, filled, { nameOf, pictures });
   return library().process(await packDocx(parts), data);
 }

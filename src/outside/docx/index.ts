@@ -2,3 +2,4 @@ export { firstDocx } from "./firstDocx";
 export { fillDocx, type Filling, type Picture } from "./fillDocx";
 export { NotDocx } from "./openDocx";
 export { readDocx, writeTags, type ReadTemplate } from "./readDocx";
+export { MaxXmlDepthError as TooDeep } from "easy-template-x";

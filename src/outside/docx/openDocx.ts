@@ -1,5 +1,6 @@
 import JSZip from "jszip";
 import { fromBuffer, type Entry, type ZipFile } from "yauzl";
+import { belowRoot, NotXml, parseXml, remove, within, xmlText } from "./xml";
 
 /** What a file may unpack to, in bytes, and into how many parts. */
 const MOST_BYTES = 60_000_000;
@@ -30,40 +31,57 @@ export async function openDocx(bytes: Buffer): Promise<Parts> {
     if (/(^|\/)(embeddings|activeX|oleObjects?)\//i.test(name))
       throw new NotDocx("It has another program's document embedded in it. Put a picture in its place.");
     if (!/\.(xml|rels)$/i.test(name)) continue;
-    if (/<!(DOCTYPE|ENTITY)/i.test(content.toString("latin1")))
-      throw new NotDocx("It declares entities, as no word processor does. Save it there anew.");
+    // In another encoding than UTF-8 what is looked for here would not be seen.
+    if (content.includes(0) || /<!(DOCTYPE|ENTITY)/i.test(content.toString("latin1")))
+      throw new NotDocx("It is written as no word processor writes it. Save it there anew, as DOCX.");
   }
   if (/macroEnabled/i.test(textOf(parts, "[Content_Types].xml"))) throw new NotDocx(MACROS);
-  for (const [name, content] of parts)
-    if (name.endsWith(".rels")) parts.set(name, withoutFetched(name, content, parts));
+  for (const name of [...parts.keys()]) if (/\.rels$/i.test(name)) withoutFetched(name, parts);
   return parts;
 }
 const MACROS = "It has macros. Save it in the word processor as DOCX without them.";
 
 export const textOf = (parts: Parts, name: string): string => parts.get(name)?.toString("utf8") ?? "";
 
-/** A relation, as one element of its file. */
-const RELATION = /<(?:\w+:)?Relationship\b[^>]*?(?:\/>|>\s*<\/(?:\w+:)?Relationship>)/gi;
-const attribute = (element: string, name: string): string =>
-  new RegExp(`\\b${name}\\s*=\\s*("([^"]*)"|'([^']*)')`, "i").exec(element)?.slice(2).find(Boolean) ?? "";
+/** What a relation may not be, by the end of its type: a document that is read in when it is opened. */
+const READ_IN = /^(aFChunk|subDocument|oleObject|frame)$/i;
 
-/** Relations of a part without those that are fetched by themselves. */
-function withoutFetched(name: string, content: Buffer, parts: Parts): Buffer {
-  const text = content.toString("utf8").replace(RELATION, (r) => {
-    if (attribute(r, "TargetMode").toLowerCase() !== "external") return r;
-    const type = attribute(r, "Type").split("/").at(-1) ?? "";
-    if (/^hyperlink$/i.test(type)) return r;
+/** Takes from the relations of a part what is fetched by itself; refuses what cannot be left out. */
+function withoutFetched(name: string, parts: Parts): void {
+  // Parsed and not searched: a text has many ways to say the same.
+  const xml = readXml(parts, name);
+  let left = false;
+  for (const r of belowRoot(xml, "Relationship")) {
+    const type = (r.getAttribute("Type") ?? "").split("/").at(-1) ?? "";
+    if (READ_IN.test(type))
+      throw new NotDocx(
+        "It has another document in it that is read in when it is opened. Copy its text instead.",
+      );
+    if ((r.getAttribute("TargetMode") ?? "").toLowerCase() !== "external" || /^hyperlink$/i.test(type))
+      continue;
     if (!/^attachedTemplate$/i.test(type))
       throw new NotDocx(
-        `It would fetch something from elsewhere whenever it is opened (${attribute(r, "Target").slice(0, 100)}). Put the picture or text itself in its place.`,
+        `It would fetch something from elsewhere whenever it is opened (${(r.getAttribute("Target") ?? "").slice(0, 100)}). Put the picture or text itself in its place.`,
       );
-    const of = name.replace(/_rels\/([^/]+)\.rels$/, "$1");
-    const settings = parts.get(of);
-    if (settings)
-      parts.set(of, Buffer.from(settings.toString("utf8").replace(/<w:attachedTemplate\b[^>]*\/>/g, "")));
-    return "";
-  });
-  return Buffer.from(text);
+    remove(r);
+    left = true;
+    const of = name.replace(/_rels\/([^/]+)\.rels$/i, "$1");
+    if (!parts.has(of)) continue;
+    const settings = readXml(parts, of);
+    for (const e of within(settings.documentElement, "attachedTemplate")) remove(e);
+    parts.set(of, Buffer.from(xmlText(settings)));
+  }
+  if (left) parts.set(name, Buffer.from(xmlText(xml)));
+}
+
+/** A part as XML. @throws NotDocx where it is none */
+export function readXml(parts: Parts, name: string): Document {
+  try {
+    return parseXml(textOf(parts, name));
+  } catch (e) {
+    if (!(e instanceof NotXml)) throw e;
+    throw new NotDocx("It is damaged: what is in it cannot be read. Save it anew in the word processor.");
+  }
 }
 
 const open = (bytes: Buffer): Promise<ZipFile> =>

@@ -1,6 +1,6 @@
 import type { Piece } from "@/core/document";
-import { NotDocx, textOf, type Parts } from "./openDocx";
-import { NotXml, parseXml } from "./xml";
+import { NotDocx, readXml, textOf, type Parts } from "./openDocx";
+import { W, within } from "./xml";
 
 /** A piece of a document that may have tags: its text, a header, a footer. */
 export interface PieceOf {
@@ -21,7 +21,29 @@ export function piecesOf(parts: Parts): PieceOf[] {
       return found ? [{ part, in: found[1] as Piece }] : [];
     })
     .sort((a, b) => rank(a) - rank(b) || order(a.part) - order(b.part));
-  return [{ part: main, in: "text" as const }, ...named].map((p) => ({ ...p, xml: readXml(parts, p.part) }));
+  const pieces = [{ part: main, in: "text" as const }, ...named].map((p) => ({
+    ...p,
+    xml: readXml(parts, p.part),
+  }));
+  const { documentElement: root } = pieces[0]!.xml;
+  if (root.namespaceURI !== W || root.nodeName !== "w:document")
+    throw new NotDocx(
+      "It is saved in a rarer form of DOCX. In the word processor choose to save it as DOCX, not as strict Open XML.",
+    );
+  for (const { xml } of pieces) mustFetchNothing(xml);
+  return pieces;
+}
+
+/** Fields that read something in from elsewhere, or start a program. */
+const FETCHES = /\b(DDE|DDEAUTO|INCLUDEPICTURE|INCLUDETEXT|LINK)\b/i;
+function mustFetchNothing(xml: Document): void {
+  const simple = within(xml.documentElement, "fldSimple").map((e) => e.getAttribute("w:instr") ?? "");
+  // A word processor may split what a field says.
+  const said = within(xml.documentElement, "instrText").map((e) => e.textContent ?? "");
+  if (FETCHES.test(said.join("")) || simple.some((x) => FETCHES.test(x)))
+    throw new NotDocx(
+      "It has a field that reads something in from elsewhere. Put the picture or text itself in its place.",
+    );
 }
 const rank = (p: { in: Piece }): number => ["text", "header", "footer"].indexOf(p.in);
 const order = (part: string): number => Number(/(\d+)\.xml$/.exec(part)?.[1] ?? 0);
@@ -40,13 +62,4 @@ function mainPart(parts: Parts): string {
   if (!parts.has(target))
     throw new NotDocx("It has no text of a word processor in it. Save it as DOCX there.");
   return target;
-}
-
-function readXml(parts: Parts, name: string): Document {
-  try {
-    return parseXml(textOf(parts, name));
-  } catch (e) {
-    if (!(e instanceof NotXml)) throw e;
-    throw new NotDocx("It is damaged: what is in it cannot be read. Save it anew in the word processor.");
-  }
 }

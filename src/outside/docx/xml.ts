@@ -1,10 +1,7 @@
 import { DOMParser, XMLSerializer } from "@xmldom/xmldom";
 
-/** WordprocessingML, transitional (ECMA-376, part 1) and strict (ISO/IEC 29500). */
-export const W = new Set([
-  "http://schemas.openxmlformats.org/wordprocessingml/2006/main",
-  "http://purl.oclc.org/ooxml/wordprocessingml/main",
-]);
+/** WordprocessingML as word processors write it: transitional (ECMA-376, part 4). */
+export const W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
 const ELEMENT = 1;
 
 export class NotXml extends Error {}
@@ -31,7 +28,15 @@ export const xmlText = (d: Document): string => new XMLSerializer().serializeToS
 export const isElement = (n: Node | null): n is Element => n?.nodeType === ELEMENT;
 /** Whether a node is an element of the word processor's language by this name. */
 export const isW = (n: Node | null, name: string): n is Element =>
-  isElement(n) && n.localName === name && W.has(n.namespaceURI ?? "");
+  isElement(n) && n.localName === name && n.namespaceURI === W;
+
+/** Elements by this name, of whatever language, right below the root. */
+export function belowRoot(d: Document, name: string): Element[] {
+  const out: Element[] = [];
+  for (let c = d.documentElement.firstChild; c; c = c.nextSibling)
+    if (isElement(c) && c.localName === name) out.push(c);
+  return out;
+}
 
 /** Elements of this name inside another, at any depth, in the order of the text. */
 export function within(root: Node, name: string): Element[] {

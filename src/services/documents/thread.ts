@@ -1,5 +1,13 @@
 import type { TagSaid } from "@/core/document";
-import { fillDocx, NotDocx, readDocx, writeTags, type Filling, type ReadTemplate } from "@/outside/docx";
+import {
+  fillDocx,
+  NotDocx,
+  readDocx,
+  TooDeep,
+  writeTags,
+  type Filling,
+  type ReadTemplate,
+} from "@/outside/docx";
 
 /** What is to be done with a file of the word processor. */
 export type DocxWork =
@@ -15,6 +23,9 @@ export default async function thread(work: DocxWork): Promise<DocxDone> {
     return { bytes: await fillDocx({ ...work.fill, bytes: Buffer.from(work.fill.bytes) }) };
   } catch (e) {
     if (e instanceof NotDocx) return { wrong: e.why };
+    // The stack's end, or the library's own.
+    if (e instanceof RangeError || e instanceof TooDeep)
+      return { wrong: "It is nested deeper than a word processor does. Save it there anew." };
     throw e;
   }
 }
