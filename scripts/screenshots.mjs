@@ -58,7 +58,6 @@ await shot(tobias, "letters", "/workshop/object-loan/letters", async (p) => {
   await p.getByRole("textbox", { name: "Text of the letter" }).waitFor();
   await p.waitForTimeout(800);
 });
-await shot(tobias, "functions", "/workshop/formulas");
 await shot(tobias, "release", "/workshop/store-key/release");
 await shot(tobias, "progress", "/progress?view=open");
 await shot(tobias, "office", "/office/people/eamon.stack");
@@ -77,6 +76,10 @@ await shot(sorcha, "task", await first(sorcha, "Conservation decides"));
 const maeve = await as("maeve.dunlea");
 await maeve.goto("/progress?view=ended&process=object-loan");
 await shot(maeve, "request", await first(maeve, "LOAN-"));
+await shot(maeve, "template", "/workshop/object-loan/templates", async (p) => {
+  await p.getByText("1 of 1", { exact: true }).waitFor();
+  await p.waitForTimeout(1500);
+});
 await shot(maeve, "register", "/registers/objects?sort=-insured_value");
 await maeve.goto("/registers/objects?q=harbour&is.status=proposed+for+loan");
 await shot(maeve, "record", await first(maeve, "QH."));
