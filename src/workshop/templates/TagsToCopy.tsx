@@ -2,7 +2,8 @@
 import { useMemo, useState } from "react";
 import { tagText, type DocumentTemplate, type TagSaid } from "@/core/document";
 import { flatFields, type Field } from "@/core/form";
-import { usesOfField } from "@/core/route";
+import { checkFormula } from "@/core/expression";
+import { formulaPlaces } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
 
@@ -21,16 +22,20 @@ export function TagsToCopy({ template }: { template: DocumentTemplate }) {
   const registers = useDraft((d) => d.office.registers);
   const [copied, setCopied] = useState("");
   const rows = useMemo(() => {
-    const around = { registers, kinds: KINDS };
-    // Of this template alone, so that each field is looked for once in few formulas.
+    // Of this template alone, and once for all fields: a form may have hundreds.
     const only = { ...definition, route: [], letters: [], starts: [], title: "", documents: [template] };
-    const read = (f: Field) =>
-      usesOfField(only, around, f.id).some((u) => u.owner.kind === "document") ||
-      (f.fields ?? []).some((c) => usesOfField(only, around, c.id).some((u) => u.owner.kind === "document"));
+    const read = new Set<string>();
+    for (const p of formulaPlaces(only, { registers, kinds: KINDS }))
+      if (p.owner.kind === "document")
+        for (const { name } of checkFormula(p.formula, p.scope).reads.references) {
+          const meant = p.declared(name);
+          if (meant !== null) read.add(meant);
+        }
+    const isRead = (f: Field): boolean => read.has(`field ${f.id}`) || (f.fields ?? []).some(isRead);
     const fields = flatFields(definition.fields).filter((f) => f.kind !== "text block");
     return fields.map((f) => ({
       field: f,
-      read: read(f),
+      read: isRead(f),
       columns: f.kind === "lines" ? flatFields(f.fields ?? []) : [],
     }));
   }, [definition, registers, template]);
