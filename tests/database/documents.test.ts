@@ -477,5 +477,7 @@ it("draws up one for each line, each with its own, and keeps all of them", async
   expect(files.map((f) => f.name)).toEqual(["Harbour bell.docx", "Rope makers.docx"]);
   const texts = await Promise.all(files.map(async (f) => docxText(value(await readFile(piet, f.id)).bytes)));
   expect(texts).toEqual([["Harbour bell is worth 1\u202f040.00"], ["Rope makers is worth 200.00"]]);
-  expect((await stateOf(number)).data["secret"]).toBe("Rope makers.docx, Harbour bell.docx");
+  const { data } = await stateOf(number);
+  expect(data["secret"]).toBe("Rope makers.docx, Harbour bell.docx");
+  expect(String(data["papers"]).split("\n").sort()).toEqual(files.map((f) => f.id).sort());
 });
