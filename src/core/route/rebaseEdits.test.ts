@@ -73,6 +73,51 @@ it("puts a sample together from what each typed in it", () => {
   expect(same.clashes).toMatchObject([{ mine: "brendan", theirs: "ines" }]);
 });
 
+it("puts a letter together from what each wrote in it", () => {
+  const text = (language: string, subject: string) => ({ language, subject, parts: [] });
+  const letter = { id: "l", name: "Receipt", texts: [text("en", "Here"), text("fr", "Voici")] };
+  const from = { ...base, letters: [letter] };
+  const put = (change: object): Edit => ({ op: "letter.put", after: null, letter: { ...letter, ...change } });
+  const theirs = put({ name: "Slip", texts: [text("en", "There"), text("fr", "Voici")] });
+  const mine = put({ texts: [text("en", "Here"), text("fr", "Voilà"), text("ga", "Seo")] });
+  const r = behind([theirs], [mine], from);
+  expect(r.clashes).toEqual([]);
+  expect(r.definition.letters).toEqual([
+    { ...letter, name: "Slip", texts: [text("en", "There"), text("fr", "Voilà"), text("ga", "Seo")] },
+  ]);
+  // What one took away is gone, and what the other took away too.
+  const without = behind([put({ texts: [text("en", "Here")] })], [put({ name: "Slip" })], from);
+  expect(without.definition.letters).toEqual([{ ...letter, name: "Slip", texts: [text("en", "Here")] }]);
+});
+
+it("puts a template together from the tags each mended, and asks where another file came", () => {
+  const tag = (of: string) => ({ tag: "value" as const, of, piece: 0, in: "text" as const, near: "" });
+  const document = {
+    id: "t",
+    name: "Slip",
+    file: { sha256: "0".repeat(64), name: "a.docx", size: 1 },
+    tags: [tag("A"), tag("B")],
+  };
+  const from = { ...base, documents: [document] };
+  const put = (change: object): Edit => ({
+    op: "document.put",
+    after: null,
+    document: { ...document, ...change },
+  });
+  const r = behind(
+    [put({ tags: [tag("Total"), tag("B")] })],
+    [put({ tags: [tag("A"), tag("Urgent")] })],
+    from,
+  );
+  expect(r.clashes).toEqual([]);
+  expect(r.definition.documents![0]!.tags).toEqual([tag("Total"), tag("Urgent")]);
+  const other = { file: { ...document.file, sha256: "1".repeat(64) }, tags: [tag("C")] };
+  expect(behind([put(other)], [put({ tags: [tag("Total"), tag("B")] })], from).clashes).toHaveLength(1);
+  const brought = behind([put({ name: "Paper" })], [put(other)], from);
+  expect(brought.clashes).toEqual([]);
+  expect(brought.definition.documents).toEqual([{ ...document, ...other, name: "Paper" }]);
+});
+
 describe("what two people changed of the same", () => {
   const clash = (theirs: Edit, mine: Edit) => behind([theirs], [mine]).clashes;
   const inside: Edit = { op: "step.set", id: "f2", patch: { result: "tiny" } };

@@ -1,5 +1,7 @@
+import type { DocumentTemplate } from "../document";
 import { findField } from "../form";
 import { stepKind } from "../kinds";
+import type { Letter } from "../letter";
 import { applyEdit } from "./applyEdit";
 import { carry, must, numbered, renamesIn } from "./carryEdits";
 import type { ProcessDefinition, Sample } from "./definition";
@@ -65,7 +67,7 @@ export function rebaseEdits(
     for (const rename of renamesIn(at, t, around)) carried = carry(base, carried, rename, around);
     at = must(at, t, around);
   }
-  carried = carried.map((e) => mergedSample(base, head, e));
+  carried = carried.map((e) => mergedPut(base, head, e));
   const left = otherwise === null ? carried : carried.map((e, i) => (i === otherwise.at ? NOTHING : e));
   const done = applyAll(base, head, left, around);
   const refused = otherwise === null ? done.refused : [otherwise, ...done.refused];
@@ -289,28 +291,66 @@ function withNeighbour(own: ProcessDefinition, now: ProcessDefinition, e: Edit, 
   return { ...e, after: upTo.findLast((id) => id !== moved && there.includes(id)) ?? null };
 }
 
-/** A sample is put whole: of one that others changed too, only what was changed of it is put. */
-function mergedSample(base: ProcessDefinition, head: ProcessDefinition, e: Edit): Edit {
-  if (e.op === "batch") return { ...e, edits: e.edits.map((x) => mergedSample(base, head, x)) };
-  if (e.op !== "sample.put") return e;
-  const was = base.samples.find((s) => s.id === e.sample.id);
-  const now = head.samples.find((s) => s.id === e.sample.id);
-  if (!was || !now || was === now) return e;
-  const { data: _was, ...oldRest } = was;
-  const { data: _is, ...rest } = e.sample;
-  const over = (a: object, b: object, onto: object) =>
-    Object.fromEntries(
-      Object.entries({ ...onto, ...b }).map(([k, v]) => {
-        const [x, y] = [(a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]];
-        const mine = JSON.stringify(x ?? null) !== JSON.stringify(y ?? null);
-        return [k, mine ? y : ((onto as Record<string, unknown>)[k] ?? v)];
-      }),
-    );
-  const { data: theirs, ...onto } = now;
-  return {
-    ...e,
-    sample: { ...over(oldRest, rest, onto), data: over(was.data, e.sample.data, theirs) } as Sample,
-  };
+/** What is put whole, a sample, a letter or a template: of one that others changed too, only what was changed of it is put. */
+function mergedPut(base: ProcessDefinition, head: ProcessDefinition, e: Edit): Edit {
+  if (e.op === "batch") return { ...e, edits: e.edits.map((x) => mergedPut(base, head, x)) };
+  if (e.op === "sample.put") {
+    const both = bothOf(base.samples, head.samples, e.sample.id);
+    return both ? { ...e, sample: mergedSample(...both, e.sample) } : e;
+  }
+  if (e.op === "letter.put") {
+    const both = bothOf(base.letters, head.letters, e.letter.id);
+    return both ? { ...e, letter: mergedLetter(...both, e.letter) } : e;
+  }
+  if (e.op === "document.put") {
+    const both = bothOf(base.documents, head.documents, e.document.id);
+    return both ? { ...e, document: mergedDocument(...both, e.document) } : e;
+  }
+  return e;
+}
+
+function mergedSample(base: Sample, head: Sample, mine: Sample): Sample {
+  return { ...merged(base, mine, head), data: merged(base.data, mine.data, head.data) };
+}
+
+function mergedLetter(base: Letter, head: Letter, mine: Letter): Letter {
+  const by = ({ texts }: Letter) => Object.fromEntries(texts.map((t) => [t.language, t]));
+  const texts = Object.values(merged(by(base), by(mine), by(head)));
+  return { ...merged(base, mine, head), texts: texts.length > 0 ? texts : mine.texts };
+}
+
+/** Tags are told by their place in one file; of another they are others. */
+function mergedDocument(
+  base: DocumentTemplate,
+  head: DocumentTemplate,
+  mine: DocumentTemplate,
+): DocumentTemplate {
+  const same = [base, head].every((x) => x.file.sha256 === mine.file.sha256);
+  const tags = same
+    ? head.tags.map((t, i) => (alike(base.tags[i], mine.tags[i]) ? t : mine.tags[i]!))
+    : mine.tags;
+  return { ...merged(base, mine, head), tags };
+}
+
+const alike = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+/** A thing as it was, and as others have made it; null where they changed nothing of it. */
+function bothOf<T extends { id: string }>(
+  base: readonly T[] | undefined,
+  head: readonly T[] | undefined,
+  id: string,
+): [T, T] | null {
+  const was = base?.find((x) => x.id === id);
+  const now = head?.find((x) => x.id === id);
+  return was && now && was !== now ? [was, now] : null;
+}
+
+/** The properties as others have made them, but for those that are changed. */
+function merged<T extends object>(was: T, mine: T, onto: T): T {
+  const of = (x: T, k: string) => (x as Record<string, unknown>)[k];
+  const keys = [...new Set([...Object.keys(onto), ...Object.keys(mine)])];
+  const all = keys.map((k) => [k, alike(of(was, k), of(mine, k)) ? of(onto, k) : of(mine, k)]);
+  return Object.fromEntries(all.filter(([, v]) => v !== undefined)) as T;
 }
 
 /**
