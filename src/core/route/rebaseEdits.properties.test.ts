@@ -44,7 +44,13 @@ function flat(d: ProcessDefinition): Map<string, string> | null {
     for (const [k, v] of Object.entries(o))
       if (!but.includes(k)) out.set(`${at}.${k}`, read(JSON.stringify(v) ?? ""));
   };
-  put("process", d, ["fields", "route", "access", "samples", "starts", "letters", "owners"]);
+  const apart = ["fields", "route", "access", "forms", "samples", "starts", "letters", "documents", "owners"];
+  put("process", d, apart);
+  for (const [step, f] of Object.entries(d.forms ?? {})) put(`form ${step}`, f, []);
+  for (const x of d.documents ?? []) {
+    put(`document ${x.id}`, x, ["tags"]);
+    for (const [i, t] of x.tags.entries()) put(`document ${x.id} tag ${i}`, t, []);
+  }
   for (const s of d.starts) put(`start ${s.id}`, s, []);
   for (const { texts, ...l } of d.letters ?? []) {
     put(`letter ${l.id}`, l, []);
