@@ -481,3 +481,31 @@ it("draws up one for each line, each with its own, and keeps all of them", async
   expect(data["secret"]).toBe("Rope makers.docx, Harbour bell.docx");
   expect(String(data["papers"]).split("\n").sort()).toEqual(files.map((f) => f.id).sort());
 });
+
+it("shows a sample's document with what the steps before have come to", async () => {
+  const d = await process({
+    bytes: await madeDocx(p("Secret: {Secret}")),
+    more: {
+      route: [
+        {
+          id: "w",
+          name: "Work out",
+          kind: "work out",
+          set: [{ field: "secret", value: 'Borrower + ", seen"' }],
+        } as unknown as Step,
+        {
+          id: "draw",
+          name: "Agreement",
+          kind: "draw up",
+          document: "t",
+          called: "Paper",
+          as: "docx",
+        } as Step,
+        { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" } as Step,
+      ],
+    },
+  });
+  const shown = value(await previewDocument(owner, d.key, "t", "s", "docx"));
+  expect(await docxText(shown.bytes)).toEqual(["Secret: Una Quirke, seen"]);
+  expect(shown.first).toEqual([{ said: "Una Quirke, seen", times: 1 }]);
+});

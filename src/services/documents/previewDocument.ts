@@ -8,10 +8,12 @@ import {
   type EngineFacts,
 } from "@/core/engine";
 import type { FileFacts } from "@/core/form";
+import { stepKind } from "@/core/kinds";
 import { documentsUsed, type Sample } from "@/core/route";
 import { stuckSentence } from "@/core/words";
 import { files, getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
+import { executorOf } from "@/steps/effects";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { draftSample } from "../workshop/draftSample";
@@ -52,13 +54,10 @@ export const previewDocument = defineUseCase(
     const bytes = await mustHave(key, template);
     const enough = (e: Effect): boolean => {
       const step = release.places.get(e.step)?.step;
-      return step?.kind === "draw up" && step.document === document;
+      return step !== undefined && stepKind(KINDS, step).documents?.(step).includes(document) === true;
     };
     const { effect, facts } = await searching((on) => walkSample(c, on, tried, { enough }));
-    const { filled, whys } =
-      effect?.kind === "draw up"
-        ? { filled: effect.filled, whys: NONE }
-        : asBegun(release, sample, facts, template);
+    const { filled, whys } = (effect && asDrawnUp(effect)) ?? asBegun(release, sample, facts, template);
     const fileBytes = async (id: string) => (facts.file(id) ? files.bytesOf(db, id) : null);
     const made = await makeDocument({ bytes, tags: template.tags, filled, as, fileBytes });
     const named = (id: string) => String(facts.file(id)?.get("name") ?? "");
@@ -71,6 +70,12 @@ export const previewDocument = defineUseCase(
 );
 
 const NONE: ReadonlyMap<number, string> = new Map();
+
+/** What stands in it as the step asks for it; null for a step that asks for something else. */
+function asDrawnUp(effect: Effect): ReturnType<typeof asBegun> | null {
+  const executor = executorOf(effect);
+  return executor.where === "document" ? { filled: executor.asks(effect).filled, whys: NONE } : null;
+}
 
 /** What stands in it as the sample begins. */
 function asBegun(
