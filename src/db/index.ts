@@ -43,6 +43,8 @@ export * as outside from "./outside";
 export { findInLetters } from "./findInLetters";
 export * as keptLetters from "./keptLetters";
 export * as templates from "./templates";
+export * as documentSources from "./documentSources";
+export type { DocumentSource, SignedBy } from "./documentSources";
 export * as chat from "./chat";
 export * as mailboxes from "./mailboxes";
 export * as messages from "./messages";

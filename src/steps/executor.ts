@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { EffectOf, Turn } from "@/core/engine";
 import type { Filled, TreeTag } from "@/core/document";
 import type { Facts, RecordRef, Registers } from "@/core/form";
-import type { StoredValue } from "@/core/kinds";
+import type { SignedPaper, StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
 import type { BeginningKind, EffectKind, ChatAsked, KeptKind, MailAsked, ReasonOf, ResultOf } from "./shapes";
@@ -92,6 +92,12 @@ export interface AskedDocument {
   as: "docx" | "pdf" | "both";
   filled: readonly Filled[];
 }
+/** A document to be signed, by a signature that was given for its pages. */
+export interface AskedSigned {
+  signs: SignedPaper;
+  /** Of the signature. */
+  field: string;
+}
 /** A file that was made, of the request. */
 export interface MadeFile {
   id: string;
@@ -110,7 +116,7 @@ export interface DocumentEffect<K extends EffectKind> {
   payload: z.ZodType<EffectOf<K>>;
   /** How often it is tried. */
   attempts: number;
-  asks(effect: EffectOf<K>): AskedDocument;
+  asks(effect: EffectOf<K>): AskedDocument | AskedSigned;
   /** @param pages of its PDF; null where it has none */
   came(files: readonly MadeFile[], pages: number | null): ResultOf<K>;
   /** Why it could not be drawn up, as the step's reason. @param step its name */

@@ -1,5 +1,5 @@
 import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
-import type { Complete } from "./complete/shape";
+import type { Complete, SignReason, SignResult, SignWork } from "./complete/shape";
 import type { Decide } from "./decide/shape";
 import type { DrawUp, DrawUpReason, DrawUpResult, DrawUpWork } from "./draw-up/shape";
 import type { Find, FindReason, FindResult, FindWork } from "./find/shape";
@@ -32,7 +32,7 @@ import type { Write, WriteReason, WriteResult, WriteWork } from "./write/shape";
  */
 export interface StepParts<List> {
   decide: { shape: Decide<List> };
-  complete: { shape: Complete };
+  complete: { shape: Complete; work: SignWork; result: SignResult; waits: true; reason: SignReason };
   choose: { shape: Choose<List>; news: ChooseNews; reason: ChooseReason };
   together: { shape: Together<List>; news: TogetherNews };
   find: {

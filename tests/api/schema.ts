@@ -2459,6 +2459,11 @@ export interface components {
           };
           button: string;
           anew?: string[];
+          signs?: {
+            document: string | "";
+            field: string | "";
+            into?: string;
+          };
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];
@@ -3639,6 +3644,11 @@ export interface components {
           };
           button: string;
           anew?: string[];
+          signs?: {
+            document: string | "";
+            field: string | "";
+            into?: string;
+          };
           /** @enum {string} */
           beside?: "called off" | "stays";
           limit?: components["schemas"]["Limit"];

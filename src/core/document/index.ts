@@ -13,6 +13,6 @@ export {
 } from "./document";
 export { firstTemplate, type FirstPart } from "./firstTemplate";
 export { firstsOf, type FirstOf } from "./firstsOf";
-export { picturesIn, type Filled } from "./filled";
+export { picturesIn, withSignature, type Filled } from "./filled";
 export { plainly, readTag, tagText, UNSEEN } from "./readTag";
 export { tagTree, type TagMistake, type TagNode, type TreeTag } from "./tagTree";

@@ -14,6 +14,7 @@ import { stepKind } from "../kinds";
 import { START, type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
+import { notSigned } from "./paperToSign";
 import { raisePassed } from "./raisePassed";
 import { raiseSigned } from "./raiseSigned";
 import { readAnew, sawAll } from "./readAnew";
@@ -21,6 +22,7 @@ import { signaturesReused } from "./signaturesReused";
 import type { CompiledRelease } from "./release";
 import { isEnded, type RequestState, type Task } from "./state";
 import { notYetAsked } from "./notYetAsked";
+import { stepTurn } from "./stepTurn";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askForChanges, closeVisit } from "./visit";
@@ -62,12 +64,13 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const result = anew?.form ?? typed;
   const unasked = over ? null : (notYetAsked(typed, turn.facts) ?? notYetAsked(result, turn.facts));
   if (unasked) return unasked;
-  const offers = turn.state.visits[t.visit]?.offers;
+  const { offers, paper } = turn.state.visits[t.visit] ?? {};
   const open = notPassed(result.problems, c.passed ?? {});
   const problems = [
     ...open,
     ...notOffered(definition.fields, offers, result.data, access, turn.release.kinds.fields),
     ...signaturesReused(turn.release, turn.state.data, result.data),
+    ...notSigned(turn, paper, result.data).filter((p) => !open.some((x) => x.path === p.path)),
   ];
   // Someone who refuses or sends back must not be held up by fields that only matter to going on. What they filled in
   // is kept all the same, but for values that their field cannot hold.
@@ -96,6 +99,10 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
       access,
       form: definition.forms?.[formAt],
       shown: result.shown,
+      paper: paper && {
+        field: paper.field,
+        is: { file: paper.file, step: t.step, scope: t.scope ?? null },
+      },
       task: t.id,
     });
   const note = c.note.trim();
@@ -134,7 +141,7 @@ function changedSince(
 }
 
 /** Problems of a form as a whole, which say nothing against a value being kept. */
-const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "no-lines", "check", "unclear"]);
+const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "not-signed", "no-lines", "check", "unclear"]);
 
 function changedValues(before: FormData, after: FormData, but: ReadonlySet<string>): FormData | null {
   const out = Object.fromEntries(
@@ -187,5 +194,6 @@ export function conclude(
   turn.raise({ type: "step decided", visit: visit.id, step: step.id, answer, label, note, given });
   const { asks } = stepKind(turn.release.kinds, step);
   if (!asks) throw new Error(`a ${step.kind} step asks nobody`);
-  goOn(turn, visit.token, step, asks.answered(step, answer));
+  const at = stepTurn(turn, turn.at(visit.token, step.id));
+  goOn(turn, visit.token, step, asks.answered(step, answer, at));
 }

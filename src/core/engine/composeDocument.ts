@@ -8,6 +8,7 @@ import {
   type TagNode,
 } from "../document";
 import { Entity, isContext, isList, readText, toNum, type Names, type Value } from "../expression";
+import { flatFields } from "../form";
 import { tagPlace } from "../route";
 import { documentOwner } from "./release";
 import { scopeOfText } from "./scopeOfText";
@@ -63,7 +64,9 @@ class Composing {
       case "picture": {
         const v = this.value(n, names) ?? null;
         const file = v instanceof Entity && v.of === "file" ? v : null;
-        return { picture: file?.id ?? null };
+        // In what is repeated a thing may have something of the same name.
+        const signs = inItem ? null : this.signature(n.of);
+        return { picture: file?.id ?? null, ...(signs === null ? {} : { signs }) };
       }
       case "if": {
         const holds = this.value(n, names) === true;
@@ -104,6 +107,14 @@ class Composing {
       this.whys.set(at, "why" in e.reason.data ? (e.reason.data.why ?? HIDDEN) : HIDDEN);
       return undefined;
     }
+  }
+
+  /** The field for a signature whose place this is: it is signed there later. */
+  private signature(of: string): string | null {
+    const { definition, kinds } = this.turn.release;
+    const name = of.trim();
+    const field = flatFields(definition.fields).find((f) => f.name === name && kinds.fields[f.kind].signs);
+    return field?.id ?? null;
   }
 
   private bounded(rows: number, characters: number) {

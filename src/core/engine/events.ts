@@ -36,8 +36,19 @@ export type EventBody =
     }
   /** `anew` where they were read anew with an answer: the ids of the fields and columns that it names. */
   | { type: "data changed"; data: FormData; task?: string; anew?: string[] }
-  /** Somebody signed, with the values that the event before it told of. `hash` as `fingerprint` makes it. */
-  | { type: "signed"; field: string; value: string; fields: string[]; hash: string; task?: string }
+  /**
+   * Somebody signed, with the values that the event before it told of. `hash` as `fingerprint` makes it; `document` is the
+   * file whose pages they were shown, at which step and in which round.
+   */
+  | {
+      type: "signed";
+      field: string;
+      value: string;
+      fields: string[];
+      hash: string;
+      document?: { file: string; step: string; scope: string | null };
+      task?: string;
+    }
   /** Somebody went on past a check that may be passed; `note` is why, `fields` what the check reads. */
   | { type: "check passed"; key: string; say: string; note: string; fields: string[]; task?: string }
   | {

@@ -96,8 +96,9 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         },
       };
     case "signed": {
-      const { field, value, fields, hash } = e;
-      const signed: Signed = { by: e.by ?? "", at: e.at, seq: e.seq, value, fields, hash };
+      const { field, value, fields, hash, document } = e;
+      const of = document === undefined ? {} : { document };
+      const signed: Signed = { by: e.by ?? "", at: e.at, seq: e.seq, value, fields, hash, ...of };
       return { ...s, signed: { ...s.signed, [field]: signed } };
     }
     case "check passed": {

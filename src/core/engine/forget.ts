@@ -36,7 +36,7 @@ export function personalFields(
   if (out.size > 0)
     for (const { step } of release.places.values()) {
       const kind = stepKind(release.kinds, step);
-      if (kind.documents) for (const id of kind.sets(step)) out.add(id);
+      if (kind.documents || kind.asks?.signs?.(step)) for (const id of kind.sets(step)) out.add(id);
     }
   const { reads } = release.prepared;
   for (let before = -1; before !== out.size;) {

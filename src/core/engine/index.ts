@@ -1,7 +1,17 @@
 export { answersOf } from "./answer";
 export { decide, decideAndName, type Decision } from "./decide";
 export { projections, type Projections } from "./projections";
-export { allTasks, inCall, levelOf, levelsOf, outsideId, releaseAt, splitCall, type Level } from "./callIds";
+export {
+  allTasks,
+  BETWEEN,
+  inCall,
+  levelOf,
+  levelsOf,
+  outsideId,
+  releaseAt,
+  splitCall,
+  type Level,
+} from "./callIds";
 export {
   NONE_READ,
   NO_PROCEDURES,

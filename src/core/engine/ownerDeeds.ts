@@ -156,7 +156,9 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
     enter(turn, c.token, step);
     return null;
   }
-  if (asks && way)
+  // What was decided already, and only waits for what was asked for by that, stays whose it is.
+  const decided = begun !== undefined || stuck?.effect !== undefined;
+  if (asks && way && !decided)
     turn.raise(
       {
         type: "step decided",

@@ -1,7 +1,7 @@
 import { Entity, isList, type ContextValue, type Names, type Value } from "../expression";
 import { findField, partyValue, sameParty } from "../form";
 import { ANY_TYPES, stepKind } from "../kinds";
-import { ALL_ANSWERS, type Step } from "../route";
+import { ALL_ANSWERS, SIGNED_DOCUMENT, type Step } from "../route";
 import { NeedsWhole } from "./needsWhole";
 import { answersGiven } from "./answersGiven";
 import type { EngineFacts } from "./facts";
@@ -165,14 +165,17 @@ export class ScopeNames {
   private cameTo(ids: readonly string[], s: ScopeValues, scope: string | null): Value | undefined {
     const step = ids.findLast((id) => Object.hasOwn(s.outcomes, id) || Object.hasOwn(s.kept, id));
     if (step === undefined) return undefined;
-    if (Object.hasOwn(s.kept, step)) {
-      const kept = s.kept[step]!;
+    const kept = Object.hasOwn(s.kept, step) ? s.kept[step]! : undefined;
+    const { asks } = stepKind(this.release.kinds, this.release.places.get(step)!.step);
+    if (kept && !asks) {
       if ("value" in kept) return this.valueOf(kept.value);
       const records = kept.ids.map((id) => this.facts.record(kept.register, id));
       return kept.many ? records : (records[0] ?? null);
     }
+    if (!Object.hasOwn(s.outcomes, step)) return undefined;
     const answers = answersGiven(this.release, this.state, step, scope).map((a) => this.said(a));
     const outcome = new Map<string, Value>([...this.said(s.outcomes[step]!), ["answers", answers]]);
+    if (kept && "value" in kept) outcome.set(SIGNED_DOCUMENT, this.valueOf(kept.value));
     if (this.release.readsAllAnswers) {
       // Tasks of earlier times are not read with a part of a large request.
       if (this.state.partial) throw new NeedsWhole();

@@ -142,6 +142,8 @@ export interface Visit {
   asked: number;
   /** By field or column, all that can be chosen there; others are as their form says. */
   offers?: Readonly<Record<string, readonly string[]>>;
+  /** What is signed besides the form: the file whose pages are shown, and the field for the signature. */
+  paper?: { file: string; field: string };
   /** What those asked are written. */
   letter?: VisitLetter;
   /** Very many were asked when it was opened. */
@@ -233,7 +235,9 @@ export type EngineReason =
   | { code: "letter-too-long"; data: { letter: string; parts: number; characters: number } }
   /** A step draws up from a template that is not there. */
   | { code: "no-document"; data: { document: string } }
-  | { code: "document-too-long"; data: { document: string; rows: number; characters: number } };
+  | { code: "document-too-long"; data: { document: string; rows: number; characters: number } }
+  /** What is to be signed there was not drawn up. `document` is the name of the step that does. */
+  | { code: "nothing-to-sign"; data: { step: string; document: string } };
 
 /** A check that somebody went on past, and why. `fields` are those it reads, by id. */
 export interface PassedCheck {

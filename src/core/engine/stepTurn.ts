@@ -41,6 +41,13 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
       const f = findField(turn.release.definition.fields, id)?.field;
       return turn.kept(at, place, text, f, names);
     },
+    signed: (field) => {
+      const signed = turn.state.signed?.[field];
+      const of = signed?.document;
+      // Another step, or another round, may have had its own signed by the same field since.
+      if (!signed || of?.step !== step || of.scope !== scope) return null;
+      return { document: of.file, picture: signed.value, by: signed.by, at: signed.at };
+    },
     lines: (id) => {
       const rows = turn.state.data[id];
       const names = rowsOf(turn, scope, id);

@@ -6,6 +6,7 @@ import { candidatesOf, whoMakesChanges } from "./assign";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
 import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
+import { emptySignature, paperToSign } from "./paperToSign";
 import { isOpen, type Candidate, type StuckReason, type Task, type Visit } from "./state";
 import { stepTurn } from "./stepTurn";
 import type { Turn } from "./turn";
@@ -46,6 +47,8 @@ export function openVisit(
   const { at } = turn.facts;
   const offered = purpose === "changes" ? {} : offersAt(turn, turn.at(token, step.id), step);
   if ("code" in offered) return offered;
+  const signs = purpose === "changes" ? {} : paperToSign(turn, turn.at(token, step.id), step);
+  if ("code" in signs) return signs;
   const visit = turn.newId("v");
   const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
   const who = asks?.who(step) ?? null;
@@ -65,6 +68,7 @@ export function openVisit(
       : { due: null, rungs: [] };
   const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
   const wide = groups.length > TASKS_IN_PART ? { wide: true as const } : {};
+  emptySignature(turn, turn.at(token, step.id), signs.paper);
   turn.raise(
     {
       type: "visit opened",
@@ -79,6 +83,7 @@ export function openVisit(
         needed: who ? neededFor(who, groups.length) : 1,
         asked: groups.length,
         ...offered,
+        ...signs,
         ...letterAt(turn, token, step, purpose),
         ...wide,
       },

@@ -72,7 +72,9 @@ function walk(turn: Turn, token: string, step: Step, effect?: string): void {
     const at: Step = next;
     const here = turn.at(token, at.id);
     const { data } = turn.state;
-    const answer = clearly(() => stepKind(turn.release.kinds, at).enter(stepTurn(turn, here), at));
+    const answer = clearly(() =>
+      stepKind(turn.release.kinds, at).enter(stepTurn(turn, here), at, retried !== undefined),
+    );
     // Not before it has done all it does: it may take away the row of the very round it stands in.
     if (turn.state.data !== data) endLostRounds(turn, data);
     if (!turn.state.tokens[token]) return;

@@ -44,6 +44,8 @@ export interface FormProblem {
     | "no-file"
     /** A signature that stands in the form already, or twice. */
     | "signed-elsewhere"
+    /** A document is signed there, and this is no signature that was given for it. */
+    | "not-signed"
     | "file-too-large"
     | "files-too-large"
     | "too-many-files"

@@ -17,6 +17,8 @@ export interface Signed {
   value: string;
   /** Ids of the fields and columns whoever signed was shown, in reading order. */
   fields: readonly string[];
+  /** The file whose pages were signed with it, too, and at which step, in which round; absent for none. */
+  document?: { file: string; step: string; scope: string | null };
   /** See `fingerprint`; empty where some of what was signed was blanked since, so that nothing can be compared. */
   hash: string;
 }

@@ -17,7 +17,7 @@ import type {
 import type { Registers, RuleOccasion } from "../form";
 import { ANY, type Scope, type Type, type Value } from "../expression";
 import type { StoredValue } from "./kept";
-import type { AnswerChoice, AskMail, Assignment, Limit, Offer, Tone } from "../route/asking";
+import type { AnswerChoice, AskMail, Assignment, Limit, Offer, Signing, Tone } from "../route/asking";
 import type { ProcessDefinition, Step, StepOf } from "../route/definition";
 import type { Edit } from "../route/edit";
 import type { OfficeFacts } from "./ruleBehaviour";
@@ -95,8 +95,10 @@ export interface StepAsks<S = Step> {
   offers(s: S): readonly Offer[] | undefined;
   byMail(s: S): AskMail | undefined;
   answers(s: S): AnswerChoice[];
-  /** What follows once the step has been decided. */
-  answered(s: S, answer: string): Next;
+  /** What follows once the step has been decided. @param turn absent where nobody did: it is only told, or an owner chose */
+  answered(s: S, answer: string, turn?: StepTurn): Next;
+  /** What is signed there; absent of kinds, and null for steps, where nothing is. */
+  signs?(s: S): Signing | null;
   /** Where the route does not wait for it: what becomes of it when the request ends first. Absent where it always waits. */
   beside?(s: S): "called off" | "stays" | null;
 }
@@ -285,6 +287,8 @@ interface StepBasics<K extends StepKind, S> {
   letters?(s: S): (string | undefined)[];
   /** The templates it draws something up from; absent of kinds that draw up nothing. */
   documents?(s: S): string[];
+  /** Whether it comes to a PDF, whose pages can be shown and signed; absent of kinds that never do. */
+  pages?(s: S): boolean;
   /** Other steps it names. */
   steps(s: S, at: (id: string) => string): S;
   /** Fields it gives a value. */
@@ -313,7 +317,8 @@ interface StepBasics<K extends StepKind, S> {
   passes: boolean;
   /** It is no step to anybody who reads or draws the route, only a heading over its one list: it has no number of its own. */
   heading?: true;
-  enter(turn: StepTurn<K>, s: S): Next<K>;
+  /** @param again what it asked for could not be done, and is asked for again */
+  enter(turn: StepTurn<K>, s: S, again?: boolean): Next<K>;
 }
 export type ReasonWords<R extends { code: string; data: unknown }> = {
   [C in R["code"]]: (data: Extract<R, { code: C }>["data"]) => string;
@@ -329,6 +334,7 @@ export interface AnyStep {
   formulas(s: Step, walk: FormulaWalk): Step;
   letters?(s: Step): (string | undefined)[];
   documents?(s: Step): string[];
+  pages?(s: Step): boolean;
   steps(s: Step, at: (id: string) => string): Step;
   sets(s: Step): string[];
   writes?(s: Step): RecordsWritten | null;
@@ -342,7 +348,7 @@ export interface AnyStep {
   replied?(turn: StepTurn, s: Step, reply: Reply, at: StoredValue): void;
   passes: boolean;
   heading?: true;
-  enter(turn: StepTurn, s: Step): Next;
+  enter(turn: StepTurn, s: Step, again?: boolean): Next;
   news?: NewsWords<StepKind>;
   reasons?: Readonly<Record<string, (data: never) => string>>;
   /** What follows once what it waited for has been done. */

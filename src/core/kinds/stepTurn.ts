@@ -16,6 +16,17 @@ export interface Held {
   why: Clause[];
 }
 
+/** A document that somebody signed. */
+export interface SignedPaper {
+  /** Ids of the file whose pages were shown, and of the picture of the signature. */
+  document: string;
+  picture: string;
+  /** Who signed; an account. */
+  by: string;
+  /** Epoch milliseconds. */
+  at: number;
+}
+
 /** What a kind of step may see and do of the turn: names, values, and events of its own. Tokens are the engine's. */
 export interface StepTurn<K extends StepKind = StepKind> {
   names(): Names;
@@ -60,6 +71,8 @@ export interface StepTurn<K extends StepKind = StepKind> {
    * What stands in the places of a template, in order. Where anything of it cannot be worked out the token is stuck at this step with the reason.
    */
   document(id: string): { template: DocumentTemplate; filled: Filled[] };
+  /** What was signed here with the signature that stands in a field; null where nothing was. */
+  signed(field: string): SignedPaper | null;
   /** The rows of line items as they are kept, each with its names. */
   lines(field: string): { row: StoredRow; names: Names }[];
   /** Ids for so many new rows of line items. */

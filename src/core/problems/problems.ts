@@ -18,6 +18,7 @@ import { formProblems } from "./formProblems";
 import { formulaProblems } from "./formulaProblems";
 import { mailStartProblems, type MailTaker } from "./mailStartProblems";
 import { documentProblems } from "./documentProblems";
+import { signingProblems } from "./signingProblems";
 import { letterProblems } from "./letterProblems";
 import { linkProblems } from "./linkProblems";
 import { CheckCache, place, type Problem } from "./problem";
@@ -98,6 +99,8 @@ export function problemsOf(definition: ProcessDefinition, against: CheckAgainst)
   linkProblems(definition, places, { registers, kinds }, formulas, cache, out);
   conditionProblems(definition, formulas, cache, out);
   textProblems(definition, places, formulas, cache, kinds, out);
+  const mayPrecede = (a: string, b: string) => flow.mayPrecedeInRound(a, b);
+  signingProblems({ d: definition, places, formulas, cache, kinds, mayPrecede }, out);
   askProblems(definition, places, kinds, office, out);
   recordCircles(definition, places, { registers, kinds }, out);
   const reads = recordReads(definition, places, { registers, kinds }, formulas, cache);

@@ -47,6 +47,16 @@ export interface Offer {
   of: string;
 }
 
+/** What is signed at a step, besides the form. */
+export interface Signing {
+  /** Id of the step that draws it up, or has it signed before. */
+  document: string;
+  /** Id of the field for the signature. */
+  field: string;
+  /** Id of a field for files that keeps what was signed. */
+  into?: string;
+}
+
 /** Where the formula of what is offered in a field stands. */
 export const offerPlace = (field: string): string => `offers ${field}`;
 

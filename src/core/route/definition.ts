@@ -9,7 +9,18 @@ export type { Rule, RuleKind } from "@/rules/shapes";
 export type { RungAction, RungKind } from "@/rungs/shapes";
 export type { Start, StartKind, StartOf } from "@/starts/shapes";
 export type { EffectKind, StepKind } from "@/steps/shapes";
-export type { AnswerChoice, AskMail, Asks, Assignment, Limit, LimitRule, Offer, Rung, Tone } from "./asking";
+export type {
+  AnswerChoice,
+  AskMail,
+  Asks,
+  Assignment,
+  Limit,
+  LimitRule,
+  Offer,
+  Rung,
+  Signing,
+  Tone,
+} from "./asking";
 export { ASK_MAIL_PLACES, asksBy, offerPlace } from "./asking";
 
 /** Here core ties the knot: the lists inside a step are lists of steps. */

@@ -49,5 +49,5 @@ export {
 } from "./rebaseEdits";
 export { idMistakes, idSentence, type IdMistake } from "./idMistakes";
 export { differences, breaksCallers, nextVersion, type Difference } from "./difference";
-export { ALL_ANSWERS, RouteScopes, textOwner } from "./routeScopes";
+export { ALL_ANSWERS, RouteScopes, SIGNED_DOCUMENT, textOwner } from "./routeScopes";
 export type { FormulaOwner, Surrounding } from "./surrounding";

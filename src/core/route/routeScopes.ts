@@ -4,6 +4,7 @@ import {
   checkFormula,
   context,
   DATETIME,
+  FILE,
   listOf,
   nameMistake,
   NUMBER,
@@ -44,7 +45,11 @@ const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
 export const ALL_ANSWERS = "all answers";
 const ANSWERS = listOf(context(ANSWER));
 /** What a step came to, and what each of those asked has said. */
-const OUTCOME: Type = context({ ...ANSWER, answers: ANSWERS, [ALL_ANSWERS]: ANSWERS });
+const CAME_TO = { ...ANSWER, answers: ANSWERS, [ALL_ANSWERS]: ANSWERS };
+const OUTCOME: Type = context(CAME_TO);
+/** By this name what a step came to has the document that was signed there. */
+export const SIGNED_DOCUMENT = "document";
+const WITH_DOCUMENT: Type = context({ ...CAME_TO, [SIGNED_DOCUMENT]: FILE });
 
 /** The names a formula may read at one place. */
 export interface ScopeHere {
@@ -183,8 +188,8 @@ export class RouteScopes {
   private gives(s: Step): Type {
     const known = this.given.get(s);
     if (known) return known;
-    const { gives } = stepKind(this.around.kinds, s);
-    if (!gives) return OUTCOME;
+    const { gives, asks } = stepKind(this.around.kinds, s);
+    if (!gives) return asks?.signs?.(s) ? WITH_DOCUMENT : OUTCOME;
     const type = gives(s, {
       record: (register) => recordType(register, this.around),
       port: (p) => givenType(p, this.around),

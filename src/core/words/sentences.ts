@@ -81,6 +81,8 @@ export function formProblemSentence(p: FormProblem): string {
       return `${field} needs at least ${limit} lines; this has ${value}.`;
     case "twice":
       return `${at}${field} “${value}” stands in line ${limit} already.`;
+    case "not-signed":
+      return `${at}${field}: sign here. The document above counts as signed only with a signature that is given for it.`;
     case "signed-elsewhere":
       return `${at}${field} has been used to sign with already. Sign anew.`;
     case "no-file":
@@ -213,6 +215,8 @@ function engineSentence(r: EngineReason): string {
       return `It is to draw up a document from a template “${r.data.document}” that is not there.`;
     case "document-too-long":
       return `A document from “${r.data.document}” would have more than ${r.data.rows} repeated parts, or ${r.data.characters} characters. Draw it up for fewer things and retry.`;
+    case "nothing-to-sign":
+      return `"${r.data.step}" has nothing to be signed: “${r.data.document}” has not been drawn up by then, or not as a PDF. Have it drawn up before, and retry.`;
   }
 }
 

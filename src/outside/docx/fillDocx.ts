@@ -1,6 +1,7 @@
 import { MimeType, TemplateHandler, ImagePlugin, LoopPlugin, type TemplateData } from "easy-template-x";
 import { tagTree, type Filled, type TagNode, type TreeTag } from "@/core/document";
 import { blocksOf, holdsOnly, standsIn, wholeBlocks } from "./blocks";
+import { addClosingPage, CLOSING_MM, type ClosingPage } from "./closingPage";
 import { CLOSE, findTags, mark, OPEN, setText, type FoundTag } from "./findTags";
 import { NotDocx, openDocx, packDocx } from "./openDocx";
 import { piecesOf } from "./pieces";
@@ -21,6 +22,8 @@ export interface Filling {
   filled: readonly Filled[];
   /** By the id of their file. */
   pictures: ReadonlyMap<string, Picture>;
+  /** Who signed it; absent of one that nobody has. */
+  closing?: ClosingPage;
 }
 
 /** Deeper than any word processor nests, and no deeper than a stack goes. */
@@ -36,7 +39,7 @@ const UNFIT = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff\uf8f0-\uf8ff]
  * nothing of a formula, nor of a value, is read as its syntax.
  * @throws NotDocx where the file is no template, or another than its tags are of
  */
-export async function fillDocx({ bytes, tags, filled, pictures }: Filling): Promise<Buffer> {
+export async function fillDocx({ bytes, tags, filled, pictures, closing }: Filling): Promise<Buffer> {
   const parts = await openDocx(bytes);
   const pieces = piecesOf(parts);
   const { tags: found } = findTags(pieces);
@@ -45,10 +48,19 @@ export async function fillDocx({ bytes, tags, filled, pictures }: Filling): Prom
   const whole = wholeBlocks(found);
   const nameOf: NameOf = (open, part) => `${whole.has(open) ? WHOLE : "b"}${open}${part}`;
   putTags(found, nameOf);
+  // After its own tags are found, so that it has none of them.
+  const closes = closing ? addClosingPage(pieces[0]!.xml, closing) : [];
   for (const { part, xml } of pieces) parts.set(part, Buffer.from(xmlText(xml)));
   const data = dataOf(tagTree(tags).nodes, filled, { nameOf, pictures });
+  for (const { name, is } of closes)
+    data[name] =
+      "words" in is
+        ? plain(is.words)
+        : { _type: "image", ...(pictureOf({ picture: is.picture }, CLOSING_MM, pictures) ?? {}) };
   return library().process(await packDocx(parts), data);
 }
+
+const plain = (words: string): string => words.replace(UNFIT, "").replace(/\r\n?/g, "\n");
 
 function library(): TemplateHandler {
   const blocks = new LoopPlugin();
@@ -115,14 +127,14 @@ function dataOf(
   nodes: readonly TagNode[],
   filled: readonly Filled[],
   by: { nameOf: NameOf; pictures: ReadonlyMap<string, Picture> },
-): TemplateData {
+): TemplateData & Record<string, unknown> {
   const out: Record<string, unknown> = {};
   const all = (list: readonly TagNode[], values: readonly Filled[]): void =>
     list.forEach((n, i) => {
       const f = values[i];
       switch (n.node) {
         case "value":
-          out[`v${n.at}`] = typeof f === "string" ? f.replace(UNFIT, "").replace(/\r\n?/g, "\n") : "";
+          out[`v${n.at}`] = typeof f === "string" ? plain(f) : "";
           break;
         case "picture":
           out[`v${n.at}`] = { _type: "image", ...(pictureOf(f, n.mm, by.pictures) ?? {}) };
@@ -140,7 +152,7 @@ function dataOf(
       }
     });
   all(nodes, filled);
-  return out as TemplateData;
+  return out as TemplateData & Record<string, unknown>;
 }
 
 function pictureOf(f: Filled | undefined, mm: number | undefined, pictures: ReadonlyMap<string, Picture>) {

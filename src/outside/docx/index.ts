@@ -1,4 +1,5 @@
 export { firstDocx } from "./firstDocx";
+export type { ClosingEntry, ClosingPage } from "./closingPage";
 export { fillDocx, type Filling, type Picture } from "./fillDocx";
 export { NotDocx } from "./openDocx";
 export { readDocx, writeTags, type ReadTemplate } from "./readDocx";

@@ -1,5 +1,6 @@
 export { refused as docxWorkRefused } from "./docxWork";
 export { makeDocument, type Made } from "./makeDocument";
+export { signatureLines } from "./signatureLines";
 export { previewDocument } from "./previewDocument";
 export {
   bringTemplate,

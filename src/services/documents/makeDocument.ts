@@ -1,6 +1,6 @@
 import type { Filled, TreeTag } from "@/core/document";
 import { picturesIn } from "@/core/document";
-import type { Picture } from "@/outside/docx";
+import type { ClosingPage, Picture } from "@/outside/docx";
 import { MOST_PAGES, NoPdf, pdfOf } from "@/outside/office";
 import { shrunkPicture } from "../files/shrunkPicture";
 import { docxWork, refused } from "./docxWork";
@@ -17,6 +17,8 @@ export interface Making {
   tags: readonly TreeTag[];
   filled: readonly Filled[];
   as: "docx" | "pdf" | "both";
+  /** Who signed it; absent of one that nobody has. */
+  closing?: ClosingPage;
   /** What is in a file; null where it is not to be had. */
   fileBytes(id: string): Promise<Buffer | null>;
 }
@@ -29,9 +31,10 @@ export interface Made {
 }
 
 /** A document with values in the places of its tags. @throws Failed with what is wrong, as a sentence */
-export async function makeDocument({ bytes, tags, filled, as, fileBytes }: Making): Promise<Made> {
-  const pictures = await picturesOf(filled, fileBytes);
-  const done = await docxWork({ fill: { bytes, tags, filled, pictures } });
+export async function makeDocument({ bytes, tags, filled, as, closing, fileBytes }: Making): Promise<Made> {
+  const signed = closing?.entries.flatMap((e) => e.picture ?? []) ?? [];
+  const pictures = await picturesOf([...picturesIn(filled), ...signed], fileBytes);
+  const done = await docxWork({ fill: { bytes, tags, filled, pictures, ...(closing ? { closing } : {}) } });
   if (!("bytes" in done)) throw new Error("a document was read instead of filled");
   const docx = Buffer.from(done.bytes);
   if (as === "docx") return { docx, pdf: null, pages: null };
@@ -58,10 +61,10 @@ function pdfSentence({ why, pages }: NoPdf): string {
 }
 
 async function picturesOf(
-  filled: readonly Filled[],
+  all: readonly string[],
   fileBytes: Making["fileBytes"],
 ): Promise<ReadonlyMap<string, Picture>> {
-  const ids = [...new Set(picturesIn(filled))];
+  const ids = [...new Set(all)];
   if (ids.length > MOST_PICTURES)
     throw refused(`it would have ${ids.length} pictures; at most ${MOST_PICTURES} are put into a document.`);
   const out = new Map<string, Picture>();

@@ -74,7 +74,8 @@ const NONE: ReadonlyMap<number, string> = new Map();
 /** What stands in it as the step asks for it; null for a step that asks for something else. */
 function asDrawnUp(effect: Effect): ReturnType<typeof asBegun> | null {
   const executor = executorOf(effect);
-  return executor.where === "document" ? { filled: executor.asks(effect).filled, whys: NONE } : null;
+  const asked = executor.where === "document" ? executor.asks(effect) : null;
+  return asked && "filled" in asked ? { filled: asked.filled, whys: NONE } : null;
 }
 
 /** What stands in it as the sample begins. */

@@ -10,7 +10,7 @@ import { registerFor } from "../kernel/registersSeen";
 import { fileFactsOf } from "./fileFacts";
 import { idsIn, idsNamed } from "../kernel/idsNamed";
 import { smallPicture } from "./smallPicture";
-import { inCall, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
+import { inCall, isOpen, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
 import { START, widest } from "@/core/route";
 import { inALetter } from "../mail/conversation";
 import { loadRequest, type Loaded } from "../requests/loadRequest";
@@ -145,13 +145,24 @@ async function standsInSight(c: Call, request: string, id: string): Promise<bool
     const { row, release, access } = loaded;
     const { fields } = release.definition;
     if (idsNamed("file", fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
-    if (levelsOf(row.state).some((level) => standsInCall(loaded, level, id))) return true;
+    const levels = levelsOf(row.state);
+    if (levels.some((level) => isToSign(c, level, id) || standsInCall(loaded, level, id))) return true;
     return await inALetter(c, request, id);
   } catch (e) {
     if (e instanceof Failed) return false;
     throw e;
   }
 }
+
+/** Whether whoever asks is asked to sign it just now. */
+const isToSign = (c: Call, { state }: Level, id: string): boolean =>
+  Object.values(state.visits).some(
+    (v) =>
+      v.paper?.file === id &&
+      Object.values(state.tasks).some(
+        (t) => t.visit === v.id && isOpen(t) && t.candidates.some((x) => x.person === c.actor.id),
+      ),
+  );
 
 /** The same in a procedure, for those who took part in it, and owners as everywhere. */
 function standsInCall({ row, owner, release, procedures }: Loaded, level: Level, id: string): boolean {

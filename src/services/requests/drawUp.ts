@@ -1,14 +1,16 @@
 import { createHash } from "node:crypto";
-import type { EffectOf, StuckReason } from "@/core/engine";
-import { at, files, getPool, inTransaction, requests, templates } from "@/db";
+import { BETWEEN, type EffectOf, type StuckReason } from "@/core/engine";
+import { at, documentSources, files, getPool, inTransaction, requests } from "@/db";
 import type { AskedDocument, DocumentEffect, MadeFile } from "@/steps/executor";
 import type { EffectKind } from "@/steps/shapes";
-import { DOCX, docxWorkRefused, makeDocument, type Made } from "../documents";
+import { DOCX } from "../documents";
 import { tidyFileName } from "../files/files";
 import type { Call } from "../kernel/defineUseCase";
+import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { sentenceOf } from "../kernel/sentence";
 import type { Occasion } from "./keep";
+import { makeAsked, type MadeAsked } from "./makeAsked";
 import { commandIn, onRequest } from "./requests";
 import { whatWaits } from "./whatWaits";
 
@@ -30,10 +32,10 @@ export async function drawUp(
   const row = await requests.requestForCommand(db, { id: request }, false, effect.id);
   const waiting = row && (await whatWaits(db, row, effect.id));
   if (!waiting) return;
-  const asked = executor.asks(effect);
-  let made: Made;
+  let made: MadeAsked;
   try {
-    made = await makeFor(request, asked);
+    const d = await loadDirectory(db);
+    made = await makeAsked(d, request, executor.asks(effect), waiting.calendar);
   } catch (e) {
     if (!(e instanceof Failed)) throw e;
     // Nothing is wrong with what was asked; it is tried again.
@@ -42,15 +44,25 @@ export async function drawUp(
     await onRequest(c, { id: request }, { type: "effect failed", effect: effect.id, reason }, occasion);
     return;
   }
-  const named = filesOf(request, effect.id, asked, made);
   const now = occasion?.at ?? Date.now() + Number(row.clock_offset);
   await inTransaction(async (tx) => {
     // Whoever was quicker has told already: held by the row, so that its files are not told twice.
     const held = await requests.requestForCommand(tx, { id: request }, true, effect.id);
     if (!held || !(await whatWaits(tx, held, effect.id))) return;
-    for (const f of named) await files.insertOfRequest(tx, { ...f, at: at(now)! }, request);
     const { id, step, kind } = effect;
-    const result = executor.came(named.map(told), made.pages);
+    const version = made.signed ? 1 : (await documentSources.versionsAt(tx, request, placeOf(effect))) + 1;
+    // One that is drawn up again says so by its name: the others stay what they are.
+    const called = version === 1 ? made.of.called : `${made.of.called}, version ${version}`;
+    const named = filesOf(request, id, { called, ...made });
+    for (const f of named) await files.insertOfRequest(tx, { ...f, at: at(now)! }, request);
+    await documentSources.keepSource(tx, {
+      file: named[0]!.id,
+      request,
+      place: made.signed ? null : placeOf(effect),
+      version,
+      made: { ...made.of, called },
+    });
+    const result = executor.came(named.map(told), made.made.pages);
     await commandIn(
       c,
       tx,
@@ -61,18 +73,6 @@ export async function drawUp(
   });
 }
 
-async function makeFor(request: string, { template, as, filled }: AskedDocument): Promise<Made> {
-  const db = getPool();
-  const bytes = await templates.templateBytes(db, template.sha256);
-  if (!bytes)
-    throw docxWorkRefused(
-      `the file of the template “${template.name}” is not here. Bring it in again, release, and retry.`,
-    );
-  const own = async (id: string) =>
-    (await files.fileById(db, id))?.request_id === request ? files.bytesOf(db, id) : null;
-  return makeDocument({ bytes, tags: template.tags, filled, as, fileBytes: own });
-}
-
 interface Named {
   id: string;
   name: string;
@@ -81,16 +81,24 @@ interface Named {
   bytes: Buffer;
 }
 
+/** Where something is drawn up: the step, in its round and its procedure. */
+const placeOf = ({ id, step, scope = "" }: EffectOf<EffectKind>): string =>
+  [...id.split(BETWEEN).slice(0, -1), step, scope].join(" ");
+
 /** The files of a document, the PDF first; what is not asked for is left out. */
-function filesOf(request: string, effect: string, asked: AskedDocument, { docx, pdf }: Made): Named[] {
+function filesOf(
+  request: string,
+  effect: string,
+  { called, made: { docx, pdf }, as, signed }: MadeAsked & { called: string },
+): Named[] {
   const file = (kind: keyof typeof TYPES, bytes: Buffer): Named => ({
     id: createHash("sha256").update(`${request}:${effect}:${kind}`).digest("base64url").slice(0, 24),
-    name: tidyFileName(`${asked.called.replace(/[\\/]/g, "-")}.${kind}`),
+    name: tidyFileName(`${called.replace(/[\\/]/g, "-")}${signed ? " signed" : ""}.${kind}`),
     mediaType: TYPES[kind],
     sha256: createHash("sha256").update(bytes).digest(),
     bytes,
   });
-  return [...(pdf ? [file("pdf", pdf)] : []), ...(asked.as === "pdf" ? [] : [file("docx", docx)])];
+  return [...(pdf ? [file("pdf", pdf)] : []), ...(as === "pdf" ? [] : [file("docx", docx)])];
 }
 const told = ({ id, name, bytes, sha256 }: Named): MadeFile => ({
   id,

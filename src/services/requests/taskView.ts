@@ -12,10 +12,18 @@ import {
   type RequestState,
   type Task,
 } from "@/core/engine";
-import { rebase, withoutHidden, type AccessOf, type FormData, type Rebased } from "@/core/form";
+import {
+  rebase,
+  withoutHidden,
+  type AccessOf,
+  type FileFacts,
+  type FormData,
+  type Rebased,
+} from "@/core/form";
 import { readOnly, START, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
-import { at, formDrafts } from "@/db";
+import { at, files, formDrafts, getPool } from "@/db";
+import { fileFactsOf } from "../files/fileFacts";
 import { personName } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { accessFor } from "../outside/visitor";
@@ -44,6 +52,8 @@ export interface TaskView {
     taken: boolean;
     coversFor: string | null;
   };
+  /** What is signed with the form: the file whose pages are shown; null for nothing. */
+  paper: FileFacts | null;
   /** Who asked for changes, and for which. */
   wants: { by: string | null; note: string } | null;
   answers: {
@@ -146,6 +156,7 @@ export const taskView = defineUseCase(
         taken: task.status === "taken",
         coversFor: candidate.for ? personName(d, candidate.for) : null,
       },
+      paper: await paperOf(state, task),
       wants: task.purpose === "changes" ? wanted(state, task, (id) => personName(d, id)) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
@@ -171,6 +182,12 @@ export const taskView = defineUseCase(
     };
   },
 );
+
+async function paperOf(state: RequestState, task: Task): Promise<FileFacts | null> {
+  const paper = state.visits[task.visit]?.paper;
+  const row = paper ? await files.fileById(getPool(), paper.file) : null;
+  return row && fileFactsOf(row);
+}
 
 function overWords(request: boolean, procedure: boolean): TaskView["over"] {
   if (request) return "request";

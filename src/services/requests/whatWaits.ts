@@ -5,10 +5,11 @@ import { loadDirectory } from "../kernel/directory";
 import { proceduresAtHand } from "./proceduresAtHand";
 import { releaseFor } from "./releases";
 
-/** A step that waits for what it asked of the world, and the key of the process or procedure it stands in. */
+/** A step that waits for what it asked of the world, with the key and the calendar of the process or procedure it stands in. */
 export interface Waiting {
   step: Step;
   in: string;
+  calendar: string | undefined;
 }
 
 /** What waits for what an effect asked; null where nothing does any more. */
@@ -25,5 +26,6 @@ export async function whatWaits(
   const inside = proceduresFrom(await proceduresAtHand(db, d, own, row.state));
   const release = releaseAt(at, own, inside);
   const step = release.places.get(pending.step)?.step;
-  return step ? { step, in: release.definition.key } : null;
+  const { key, calendar } = release.definition;
+  return step ? { step, in: key, calendar } : null;
 }

@@ -6,7 +6,7 @@ import type { DocumentEffect } from "../executor";
 const filled: z.ZodType<Filled> = z.lazy(() =>
   z.union([
     z.string(),
-    z.object({ picture: z.string().nullable() }),
+    z.object({ picture: z.string().nullable(), signs: z.string().optional() }) as z.ZodType<Filled>,
     z.object({ times: z.array(z.array(filled)) }),
     z.object({ holds: z.boolean(), parts: z.array(filled) }),
   ]),

@@ -25,6 +25,7 @@ export const drawUp: StepBehaviour<"draw up"> = {
     called: walk.template({ place: "called", says: "what the file is called" }, s.called),
   }),
   documents: (s) => (s.document ? [s.document] : []),
+  pages: (s) => s.as !== "docx",
   steps: (s) => s,
   sets: (s) => (s.into === undefined ? [] : [s.into]),
   gives: (s) => (s.as === "both" ? listOf(FILE) : FILE),

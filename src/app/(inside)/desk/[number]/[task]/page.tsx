@@ -10,6 +10,7 @@ import { Trail } from "../../../../shell/Trail";
 import { RequestForm } from "../../../requests/[number]/RequestForm";
 import { AnswerForm } from "./AnswerForm";
 import { Late } from "./Late";
+import { Paper } from "./Paper";
 
 interface Props {
   params: Promise<{ number: string; task: string }>;
@@ -79,6 +80,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
             This {v.over} has ended. What you answer stands on its trail and changes nothing of it.
           </Banner>
         )}
+        {v.paper && <Paper file={v.paper} />}
         <AnswerForm
           key={`${task}-${v.task.taken}`}
           number={number}
