@@ -21,6 +21,7 @@ export const PROCESS_FILES = [
   "store-key",
   "supplies",
   "object-loan",
+  "new-borrower",
   "shelf-audit",
   "take-into-treatment",
   "gallery-works",

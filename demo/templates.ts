@@ -19,6 +19,17 @@ const FONT = "Calibri";
 const LINE = { style: "single", size: 4, color: "8a8578" } as const;
 const NONE = { style: "none", size: 0, color: "auto" } as const;
 
+const STYLES = {
+  default: {
+    document: { run: { font: FONT, size: 22 } },
+    heading1: { run: { font: FONT, size: 36, color: "3d4a2a" }, paragraph: { spacing: { after: 200 } } },
+    heading2: {
+      run: { font: FONT, size: 26, color: "3d4a2a" },
+      paragraph: { spacing: { before: 240, after: 80 } },
+    },
+  },
+};
+
 const text = (words: string, bold = false) => new TextRun({ text: words, bold });
 const line = (words: string, space = 120) =>
   new Paragraph({ children: [text(words)], spacing: { after: space } });
@@ -102,16 +113,7 @@ function loanAgreement(): Document {
   return new Document({
     creator: "Quillhaven Museums",
     title: "Loan agreement",
-    styles: {
-      default: {
-        document: { run: { font: FONT, size: 22 } },
-        heading1: { run: { font: FONT, size: 36, color: "3d4a2a" }, paragraph: { spacing: { after: 200 } } },
-        heading2: {
-          run: { font: FONT, size: 26, color: "3d4a2a" },
-          paragraph: { spacing: { before: 240, after: 80 } },
-        },
-      },
-    },
+    styles: STYLES,
     sections: [
       {
         footers: {
@@ -153,9 +155,83 @@ function loanAgreement(): Document {
   });
 }
 
+/** What whoever borrows for the first time gets: how we lend, and what they borrowed so far. */
+function welcomeFolder(): Document {
+  const loans = new Table({
+    width: { size: 100, type: WidthType.PERCENTAGE },
+    borders: {
+      top: LINE,
+      bottom: LINE,
+      left: NONE,
+      right: NONE,
+      insideHorizontal: LINE,
+      insideVertical: NONE,
+    },
+    rows: [
+      new TableRow({
+        tableHeader: true,
+        children: [
+          cell("Loan", 25, { bold: true }),
+          cell("From", 25, { bold: true }),
+          cell("To", 25, { bold: true }),
+          cell("Insured for, EUR", 25, { bold: true, right: true }),
+        ],
+      }),
+      new TableRow({
+        cantSplit: true,
+        children: [
+          cell("{for each Loans so far}{File number}", 25),
+          cell('{format(Starts, "d MMM yyyy")}', 25),
+          cell('{format(Ends, "d MMM yyyy")}', 25),
+          cell('{format(Total insured value, "#,##0.00")}{end}', 25, { right: true }),
+        ],
+      }),
+    ],
+  });
+  return new Document({
+    creator: "Quillhaven Museums",
+    title: "Welcome folder",
+    styles: STYLES,
+    sections: [
+      {
+        children: [
+          new Paragraph({ text: "Welcome, {New borrower.name}", heading: HeadingLevel.HEADING_1 }),
+          line(
+            "{if New borrower.Contact != null}Dear {New borrower.Contact}, {end}Quillhaven Museums are glad to lend to you. This folder says how.",
+          ),
+          heading("How we lend"),
+          line(
+            "Ask for a loan at least three months ahead, with the rooms and the weeks in which objects are shown.",
+          ),
+          line(
+            "Objects are insured by you for the value in the agreement, from when they leave us until they are back.",
+          ),
+          line(
+            "Only whoever sets them up touches them, and a report of their condition is made when they come and when they go.",
+          ),
+          line("{if What they should know != null}"),
+          heading("For you"),
+          line("{What they should know}"),
+          line("{end}"),
+          line("{if count(Loans so far) > 0}"),
+          heading("What you borrowed so far"),
+          loans,
+          line("{otherwise}"),
+          line("This is your first loan from us."),
+          line("{end}"),
+          line("", 240),
+          line("For Quillhaven Museums:", 60),
+          line("{picture For the museums, 50 mm}"),
+        ],
+      },
+    ],
+  });
+}
+
 /** The templates of the demo, by process. */
 const TEMPLATES: Readonly<Record<string, { id: string; name: string; made: () => Document }>> = {
   "object-loan": { id: "agreement", name: "Loan agreement", made: loanAgreement },
+  "new-borrower": { id: "welcome", name: "Welcome folder", made: welcomeFolder },
 };
 
 /** Brings the template of a process in, as its owner would; null where it has none. */

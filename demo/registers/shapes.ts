@@ -71,6 +71,7 @@ export const SHAPES: RegisterShape[] = [
       { id: "email", name: "Email", kind: "e-mail" },
       { id: "standing", name: "Standing", kind: "choice", options: ["good", "watched", "suspended"] },
       { id: "climate_report", name: "Climate report on file", kind: "yes or no" },
+      { id: "folder", name: "Folder", kind: "file" },
     ],
   }),
   shape({

@@ -21,7 +21,7 @@ export function Trail({ lines, zone }: { lines: RequestView["trail"]; zone: stri
   return (
     <ol>
       {[...lines].reverse().map((l) => (
-        <li key={l.seq} className="border-t border-line py-1.5">
+        <li key={l.seq} className="border-t border-line py-1.5 [overflow-wrap:anywhere]">
           <span className={classes(TONE[l.tone])}>
             {l.byName && <span className="font-medium">{l.byName} </span>}
             {l.by ? l.text : l.text.charAt(0).toUpperCase() + l.text.slice(1)}

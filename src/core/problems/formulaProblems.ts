@@ -15,6 +15,7 @@ import {
 } from "../route";
 import { inFormula, place, type CheckCache, type Problem } from "./problem";
 import { settersOf } from "./settersOf";
+import { fieldsToBeSigned } from "./signingProblems";
 
 /** Mistakes in the formulas of starts, steps and texts, and fields read before anybody has filled them in. */
 export function formulaProblems(
@@ -52,6 +53,7 @@ export function formulaProblems(
     }
   };
   const twice = namedTwice(places, around);
+  const toSign = fieldsToBeSigned(places, around.kinds);
   for (const f of formulas) {
     // Those of fields are reported with the form, each with its own mend.
     if (f.owner.kind === "field") continue;
@@ -80,7 +82,9 @@ export function formulaProblems(
               `What "${r.name}" came to is read here, but that step never comes before this one.`,
             );
         }
-        const setters = what.startsWith("field ") ? setBy.get(what.slice("field ".length)) : undefined;
+        const field = what.startsWith("field ") ? what.slice("field ".length) : null;
+        if (field !== null && f.owner.kind === "document" && toSign.get(f.owner.id)?.has(field)) continue;
+        const setters = field === null ? undefined : setBy.get(field);
         const before = (id: string) => flow.mayPrecede(id, at) || isIn(id, at);
         if (!setters || setters.some(before)) continue;
         say(

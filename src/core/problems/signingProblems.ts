@@ -124,9 +124,13 @@ function documentProblems(step: Step, { document }: Signing, around: Around, say
       "signed-too-early",
       `“${of.name}” never comes before this step${roundsOf(of.id, around) === roundsOf(step.id, around) ? "" : ", nor in its rounds"}; there would be nothing to sign.`,
     );
-  // One that is signed by several is handed on from one to the next.
+  return templatesOf(of, places, kinds);
+}
+
+/** The templates of what a step comes to. What is signed by several is handed on from one to the next. */
+function templatesOf(step: Step, places: Around["places"], kinds: Kinds): readonly string[] {
   const seen = new Set<string>();
-  for (let s: Step | undefined = of; s && !seen.has(s.id);) {
+  for (let s: Step | undefined = step; s && !seen.has(s.id);) {
     seen.add(s.id);
     const { documents, asks } = stepKind(kinds, s);
     const drawn: readonly string[] = documents?.(s) ?? [];
@@ -134,6 +138,21 @@ function documentProblems(step: Step, { document }: Signing, around: Around, say
     s = places.get(asks?.signs?.(s)?.document ?? "")?.step;
   }
   return [];
+}
+
+/** By template the fields in whose places it is signed later: nobody has filled them in when it is drawn up. */
+export function fieldsToBeSigned(
+  places: Around["places"],
+  kinds: Kinds,
+): ReadonlyMap<string, ReadonlySet<string>> {
+  const out = new Map<string, Set<string>>();
+  for (const { step } of places.values()) {
+    const signs = stepKind(kinds, step).asks?.signs?.(step);
+    if (!signs) continue;
+    for (const id of templatesOf(step, places, kinds))
+      out.set(id, (out.get(id) ?? new Set()).add(signs.field));
+  }
+  return out;
 }
 
 /** The rounds around a step, from the outside in. */

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { BETWEEN, type EffectOf, type StuckReason } from "@/core/engine";
 import { at, documentSources, files, getPool, inTransaction, requests } from "@/db";
-import type { AskedDocument, DocumentEffect, MadeFile } from "@/steps/executor";
+import type { DocumentEffect, MadeFile } from "@/steps/executor";
 import type { EffectKind } from "@/steps/shapes";
 import { DOCX } from "../documents";
 import { tidyFileName } from "../files/files";

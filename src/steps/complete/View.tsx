@@ -130,7 +130,8 @@ function SignsChip({ step }: SentenceProps<"complete">) {
               {signatures.length === 0
                 ? "There is no field of the kind signature yet; add one on the form sheet. "
                 : "Its place in the template is a tag like {picture Signature, 50 mm}. "}
-              Formulas read what was signed as <code>{`${step.name}.document`}</code>.
+              Where a ladder answers in their place, or an owner lets it go on, nothing is signed. Formulas
+              read what was signed as <code>{`${step.name}.document`}</code>.
             </p>
           </div>
         )}

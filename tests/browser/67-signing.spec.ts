@@ -1,0 +1,92 @@
+import { expect, test, type Page } from "@playwright/test";
+import { pdfTexts } from "../pdfPages";
+import { accessible, be, focusOn, pick } from "./people";
+
+const POST = process.env["POST_URL"] ?? "";
+const WHO = "Hollin Sound House of Textiles";
+
+const pagesOf = async (page: Page, name: string): Promise<string[]> => {
+  const href = await page.getByRole("link", { name, exact: true }).first().getAttribute("href");
+  const bytes = await (await page.request.get(href!)).body();
+  return (await pdfTexts(bytes)).map((p) => p.map((t) => t.text).join(" "));
+};
+
+test("a document is signed where its pages stand, mailed, and kept with the record", async ({ page }) => {
+  await be(page, "ines.corrigan", "/ask/new-borrower");
+  await pick(page, /^New borrower/, WHO);
+  await page.getByLabel(/^What they should know/).fill("Crates come back to Tower House.");
+  await page.getByRole("button", { name: "Send request" }).click();
+  await page.waitForURL(/\/requests\/BORR-/);
+  const number = page.url().split("/").at(-1)!;
+  const stages = page.getByRole("list", { name: "Stages" });
+  // A worker draws it up.
+  await expect(stages.locator("[aria-current]")).toContainText("Being signed", { timeout: 60_000 });
+
+  await be(page, "maeve.dunlea");
+  await page.getByRole("link", { name: new RegExp(number) }).click();
+  const shown = page.getByRole("region", { name: `Pages of Welcome folder ${WHO}.pdf` });
+  await expect(shown).toContainText("Crates come back to Tower House.");
+  await accessible(page);
+  // The pages are gone through by the keyboard as well.
+  await focusOn(shown);
+  await page.keyboard.press("End");
+  await page.getByRole("button", { name: "Sign and send" }).click();
+  await expect(page.getByText(/counts as signed only with a signature/).first()).toBeVisible();
+  await focusOn(page.getByRole("button", { name: "Type your name instead" }));
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Maeve Dunlea");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("img", { name: "For the museums: Maeve Dunlea" })).toBeVisible();
+  await page.getByRole("button", { name: "Sign and send" }).click();
+  await expect(page).toHaveURL(/\/desk$/);
+
+  await page.goto(`/requests/${number}`);
+  await expect(stages.locator("[aria-current]")).toContainText("Welcomed", { timeout: 60_000 });
+  const [first, closing] = await pagesOf(page, `Welcome folder ${WHO} signed.pdf`);
+  expect(first).toContain("Crates come back to Tower House.");
+  expect(closing).toContain("Typed as “Maeve Dunlea”");
+  expect(closing).toContain(`Shown to be signed: Welcome folder ${WHO}.pdf, 1 page`);
+  await expect(page.getByText(/signed document is made, 2 pages, fingerprint [0-9a-f]{64}/)).toBeVisible();
+  // However long a word is, nothing runs out of the page.
+  const [inner, outer] = await page.evaluate(() => [
+    document.documentElement.scrollWidth,
+    document.documentElement.clientWidth,
+  ]);
+  expect(inner).toBe(outer);
+  await accessible(page);
+
+  await expect(async () => {
+    await page.goto(`${POST}/box/${encodeURIComponent("loans@hollin-sound-house-of-textiles.example")}`);
+    await page
+      .getByRole("link", { name: /Welcome to Quillhaven Museums/ })
+      .first()
+      .click({ timeout: 2000 });
+    await expect(page.getByText(`Welcome folder ${WHO} signed.pdf`)).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 60_000 });
+  await be(page, "maeve.dunlea", "/registers/borrowers");
+  await page
+    .getByLabel(/^Search/)
+    .first()
+    .fill(WHO);
+  await page.keyboard.press("Enter");
+  await page.getByRole("link", { name: WHO }).first().click();
+  await expect(page.getByRole("link", { name: `Welcome folder ${WHO} signed.pdf` })).toBeVisible();
+  // Who has a folder is not welcomed again.
+  await expect(page.getByRole("link", { name: "Welcome this borrower" })).toHaveCount(0);
+});
+
+test("an owner says what is signed at a step, and is told where nobody could", async ({ page }) => {
+  await be(page, "maeve.dunlea", "/workshop/new-borrower/route");
+  const chip = page.getByRole("button", { name: /^What is signed/ });
+  await chip.click();
+  await page.getByLabel("The document whose pages they see and sign").selectOption("");
+  await expect(page.getByLabel("The field they sign in")).toHaveCount(0);
+  await page.keyboard.press("Escape");
+  // Whoever reads what was signed is told that nothing is.
+  await expect(page.getByText(/^\d+ errors?/).first()).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(chip).toContainText("signing Welcome folder");
+  await expect(page.getByText(/^\d+ errors?/)).toHaveCount(0);
+  await accessible(page);
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+});
