@@ -87,6 +87,9 @@ export async function insertOfRequest(
 }
 export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
   (await db.query(`select ${COLUMNS} from file where id = $1`, [id])).rows[0] ?? null;
+/** All files of a request, the oldest first. */
+export const ofRequest = async (db: Db, request: string): Promise<FileRow[]> =>
+  (await db.query(`select ${COLUMNS} from file where request_id = $1 order by added_at, id`, [request])).rows;
 export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRow[]> =>
   (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
 export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>

@@ -51,6 +51,7 @@ export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";
 export * as formDrafts from "./formDrafts";
 export * as files from "./files";
+export { databaseSize, fileSizes, otherSizes, type FileSizesRow } from "./fileSizes";
 export * as pictures from "./pictures";
 export type { PersonRow } from "./people";
 export type { RecordPlace, RecordSearch, RecordRow, HistoryRow } from "./registers";

@@ -95,6 +95,8 @@ export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk
 export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";
 export { sendNews } from "./desk/sendNews";
 export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
+export { keptFiles, type KeptFiles } from "./files/keptFiles";
+export { requestFiles, type PackedFile } from "./files/requestFiles";
 export { addFile, MAX_FILE_BYTES, readFile, readSmall, sweepFiles } from "./files/files";
 export { addPicture, pictureOfText, type AddedPicture } from "./workshop/pictures";
 export { findPeople, type FoundPerson } from "./find/findPeople";

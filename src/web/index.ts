@@ -2,6 +2,7 @@ export { answerOf, type AnewSeen, type Answer } from "./answer";
 export { formAnswer } from "./formAnswer";
 export { fileHeaders } from "./fileAnswers";
 export { added, asksSmall, handedFile, noFile } from "./handFile";
+export { packFiles } from "./packFiles";
 export { Slots } from "./pace";
 export { takeUpload } from "./takeUpload";
 export { ownPath } from "./ownPath";

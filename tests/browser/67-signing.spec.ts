@@ -1,4 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
+import JSZip from "jszip";
 import { pdfTexts } from "../pdfPages";
 import { accessible, be, focusOn, pick } from "./people";
 
@@ -55,6 +56,14 @@ test("a document is signed where its pages stand, mailed, and kept with the reco
   expect(inner).toBe(outer);
   await accessible(page);
 
+  // All of it as one ZIP, streamed.
+  const href = await page.getByRole("link", { name: "Files", exact: true }).getAttribute("href");
+  const zip = await JSZip.loadAsync(await (await page.request.get(href!)).body());
+  expect(Object.keys(zip.files).sort()).toEqual([
+    "Maeve Dunlea.png",
+    `Welcome folder ${WHO} signed.pdf`,
+    `Welcome folder ${WHO}.pdf`,
+  ]);
   await expect(async () => {
     await page.goto(`${POST}/box/${encodeURIComponent("loans@hollin-sound-house-of-textiles.example")}`);
     await page
@@ -73,6 +82,15 @@ test("a document is signed where its pages stand, mailed, and kept with the reco
   await expect(page.getByRole("link", { name: `Welcome folder ${WHO} signed.pdf` })).toBeVisible();
   // Who has a folder is not welcomed again.
   await expect(page.getByRole("link", { name: "Welcome this borrower" })).toHaveCount(0);
+});
+
+test("the office sees what is kept in files", async ({ page }) => {
+  await be(page, "tobias.marrin", "/office/files");
+  await expect(page.getByRole("heading", { name: "Files", level: 1 })).toBeVisible();
+  await expect(page.getByRole("row", { name: /^Requests of/ }).first()).toContainText("%");
+  await accessible(page);
+  await be(page, "lucia.penrose", "/office/files");
+  await expect(page.getByText("shown to those with the rights of the office")).toBeVisible();
 });
 
 test("an owner says what is signed at a step, and is told where nobody could", async ({ page }) => {

@@ -290,6 +290,8 @@ const CALLS: Record<string, unknown[]> = {
   releasedDefinition: ["nothing", "1"],
   releasePage: ["nothing"],
   requestView: ["KEY-9999"],
+  keptFiles: [],
+  requestFiles: ["KEY-9999"],
   printedRequest: ["KEY-9999"],
   replayRequests: [],
   revokeKey: ["1"],

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from "node:crypto";
 import { lookup } from "mime-types";
-import { MAX_FILE_MB, megabytes, withoutHidden, type FileFacts, type RecordRef } from "@/core/form";
+import { MAX_FILE_MB, megabytes, type FileFacts, type RecordRef } from "@/core/form";
 import { at, files, getPool, inTransaction, registers, type Db, type FileRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
@@ -8,12 +8,9 @@ import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor } from "../kernel/registersSeen";
 import { fileFactsOf } from "./fileFacts";
-import { idsIn, idsNamed } from "../kernel/idsNamed";
+import { idsIn } from "../kernel/idsNamed";
 import { smallPicture } from "./smallPicture";
-import { inCall, isOpen, levelsOf, proceduresFrom, releaseAt, type Level } from "@/core/engine";
-import { START, widest } from "@/core/route";
-import { inALetter } from "../mail/conversation";
-import { loadRequest, type Loaded } from "../requests/loadRequest";
+import { inSight } from "./inSight";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
 /** Bytes one person may have added to forms they have not sent. */
@@ -126,7 +123,7 @@ async function contentsOf(id: string): Promise<Buffer> {
 
 async function isShown(c: Call, { id, record, request_id }: FileRow): Promise<boolean> {
   if (record) return standsInRecord(c, record, id);
-  return request_id !== null && standsInSight(c, request_id, id);
+  return request_id !== null && (await inSight(c, { id: request_id }))(id);
 }
 
 /** Whether a file stands, as it is now, in a column of a record that whoever asks sees. */
@@ -137,44 +134,6 @@ async function standsInRecord(c: Call, of: RecordRef, id: string): Promise<boole
   return shape.columns.some(
     (x) => KINDS.fields[x.kind].idOf === "file" && idsIn(x, record?.[x.id]).includes(id),
   );
-}
-
-async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {
-  try {
-    const loaded = await loadRequest(c, { id: request });
-    const { row, release, access } = loaded;
-    const { fields } = release.definition;
-    if (idsNamed("file", fields, withoutHidden(fields, row.state.data, access)).includes(id)) return true;
-    const levels = levelsOf(row.state);
-    if (levels.some((level) => isToSign(c, level, id) || standsInCall(loaded, level, id))) return true;
-    return await inALetter(c, request, id);
-  } catch (e) {
-    if (e instanceof Failed) return false;
-    throw e;
-  }
-}
-
-/** Whether whoever asks is asked to sign it just now. */
-const isToSign = (c: Call, { state }: Level, id: string): boolean =>
-  Object.values(state.visits).some(
-    (v) =>
-      v.paper?.file === id &&
-      Object.values(state.tasks).some(
-        (t) => t.visit === v.id && isOpen(t) && t.candidates.some((x) => x.person === c.actor.id),
-      ),
-  );
-
-/** The same in a procedure, for those who took part in it, and owners as everywhere. */
-function standsInCall({ row, owner, release, procedures }: Loaded, level: Level, id: string): boolean {
-  const { calls, state } = level;
-  if (calls.length === 0) return false;
-  const on = releaseAt(level, release, proceduresFrom(procedures));
-  const { fields } = on.definition;
-  const within = calls.map((x) => inCall(x.step, "")).join("");
-  const steps = row.steps.filter((s) => s.startsWith(within)).map((s) => s.slice(within.length));
-  const accesses = steps.filter((s) => s === START || on.places.has(s)).map((s) => on.access(s));
-  if (owner) accesses.push(on.access("watch"));
-  return idsNamed("file", fields, withoutHidden(fields, state.data, widest(accesses))).includes(id);
 }
 
 /** Removes what was added and never sent, after a month; how many files went. */

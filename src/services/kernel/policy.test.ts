@@ -99,5 +99,7 @@ it.each<[Deed, Partial<Actor>, boolean]>([
   [{ action: "read file", addedBy: "ines", loose: true, shown: true }, { officeRights: true }, false],
   [{ action: "read file", addedBy: "una", loose: false, shown: false }, {}, false],
   [{ action: "read file", addedBy: "ines", loose: false, shown: true }, {}, true],
+  [{ action: "see sizes" }, {}, false],
+  [{ action: "see sizes" }, { officeRights: true }, true],
   [{ action: "move clock", demo: false }, { officeRights: true }, false],
 ])("%j by %j is %p", (deed, more, want) => expect(can(actor(more), deed)).toBe(want));

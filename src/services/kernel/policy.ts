@@ -57,6 +57,8 @@ export type Deed =
   | { action: "erase person" }
   /** What workers gave up on. */
   | { action: "keep jobs" }
+  /** What everything comes to that is kept. */
+  | { action: "see sizes" }
   | { action: "read log" }
   /** Propose other owners; `owner`, or the office. */
   | { action: "propose owners"; owner: boolean }
@@ -116,6 +118,7 @@ export function can(actor: Actor | null, deed: Deed): boolean {
     case "keep people":
     case "erase person":
     case "keep jobs":
+    case "see sizes":
     case "read log":
       return actor.officeRights;
     case "propose owners":

@@ -19,6 +19,7 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
                 { href: "/office/mailboxes", name: "Mailboxes" },
                 { href: "/office/chat", name: "Chat room" },
                 { href: "/office/letters", name: "Letters" },
+                { href: "/office/files", name: "Files" },
                 { href: "/office/jobs", name: "Jobs" },
                 { href: "/office/log", name: "Log" },
               ]

@@ -1,6 +1,6 @@
-import { Download } from "lucide-react";
+import { Download, FolderDown } from "lucide-react";
 import Link from "next/link";
-import { requestView } from "@/services";
+import { requestView, type RequestView } from "@/services";
 import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AreaHere } from "../../../shell/areaHere";
@@ -19,6 +19,10 @@ import { RequestDeeds } from "./RequestDeeds";
 export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
   return { title: (await params).number };
 }
+
+/** Whether there is anything to be saved, in the form or in letters. */
+const hasFiles = ({ form, letters }: RequestView): boolean =>
+  Object.keys(form.facts.files ?? {}).length > 0 || letters.some((l) => l.files.length > 0);
 
 interface Props {
   params: Promise<{ number: string }>;
@@ -68,6 +72,16 @@ export default async function RequestPage({ params, searchParams }: Props) {
             >
               <Download size={15} aria-hidden /> PDF
             </a>
+            {hasFiles(v) && (
+              <a
+                className={`${buttonClass("quiet")} no-print`}
+                href={`/api/requests/${v.number}/files`}
+                download={`${v.number} files.zip`}
+                title="All files that you may open, as one ZIP"
+              >
+                <FolderDown size={15} aria-hidden /> Files
+              </a>
+            )}
             <RequestDeeds
               number={v.number}
               zone={actor.zone}

@@ -1,0 +1,46 @@
+import type { Metadata } from "next";
+import { keptFiles } from "@/services";
+import { PageHeader, sizeText, Table } from "@/ui";
+import { requireActor } from "@/web";
+import { Missing } from "../../../shell/Missing";
+
+export const metadata: Metadata = { title: "Files" };
+
+const HEAD = [
+  "What they belong to",
+  { id: "files", name: "Files", figures: true },
+  { id: "size", name: "Size", figures: true },
+  { id: "part", name: "Of all files", figures: true },
+];
+
+export default async function FilesPage() {
+  const actor = await requireActor("/office/files");
+  const kept = await keptFiles(actor);
+  if (!kept)
+    return (
+      <Missing
+        sentence="What is kept in files is shown to those with the rights of the office."
+        back={{ href: "/office", name: "Office" }}
+      />
+    );
+  const { rows, files, bytes, database } = kept;
+  const part = (n: number) => (bytes === 0 ? "" : `${((100 * n) / bytes).toFixed(1)} %`);
+  return (
+    <>
+      <PageHeader
+        title="Files"
+        lead={`${files.toLocaleString("en-IE")} ${files === 1 ? "file" : "files"}, ${sizeText(bytes)} together. The whole database, with records, trails and indexes, has ${sizeText(database)}.`}
+      />
+      <Table head={HEAD}>
+        {rows.map((r) => (
+          <tr key={r.key}>
+            <td>{r.of}</td>
+            <td className="text-right tabular-nums">{r.files.toLocaleString("en-IE")}</td>
+            <td className="text-right tabular-nums">{sizeText(r.bytes)}</td>
+            <td className="text-right text-soft tabular-nums">{part(r.bytes)}</td>
+          </tr>
+        ))}
+      </Table>
+    </>
+  );
+}
