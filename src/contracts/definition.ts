@@ -63,6 +63,7 @@ export const settings = {
     .strictObject({ under: z.string().min(1).max(60), place: z.int().min(0).max(999).optional() })
     .optional(),
   keepPersonalDays: z.int().min(0).max(36_500).optional(),
+  keepFilesDays: z.int().min(0).max(36_500).optional(),
 };
 
 export const processDefinition: z.ZodType<ProcessDefinition> = z

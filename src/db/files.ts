@@ -90,6 +90,48 @@ export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
 /** All files of a request, the oldest first. */
 export const ofRequest = async (db: Db, request: string): Promise<FileRow[]> =>
   (await db.query(`select ${COLUMNS} from file where request_id = $1 order by added_at, id`, [request])).rows;
+/** Ids of requests of a process that ended before a moment and have files from before it, in the order of their ids. */
+export const requestsWithFiles = async (
+  db: Db,
+  q: { process: string; endedBefore: string; after: string; most: number },
+): Promise<string[]> =>
+  (
+    await db.query(
+      `
+        select r.id::text as id
+        from request r
+        where
+          r.process_key = $1
+          and r.ended_at < $2
+          and r.id > $3
+          and exists (select 1 from file f where f.request_id = r.id and f.added_at < $2)
+        order by r.id
+        limit $4
+      `,
+      [q.process, q.endedBefore, q.after, q.most],
+    )
+  ).rows.map((r) => r.id);
+/** Removes files of a request that came before a moment, but for some; how many went, and what they came to in bytes. */
+export const removeOfRequest = async (
+  db: Db,
+  request: string,
+  before: string,
+  but: readonly string[],
+): Promise<{ count: number; bytes: number }> =>
+  (
+    await db.query(
+      `
+        with gone as (
+          delete from file
+          where request_id = $1 and register_key is null and added_at < $2 and id <> all($3)
+          returning size
+        )
+        select count(*)::int as count, coalesce(sum(size), 0)::float8 as bytes
+        from gone
+      `,
+      [request, before, but],
+    )
+  ).rows[0]!;
 export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRow[]> =>
   (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
 export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>

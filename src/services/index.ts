@@ -95,6 +95,7 @@ export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk
 export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";
 export { sendNews } from "./desk/sendNews";
 export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
+export { removeDueFiles } from "./files/removeDue";
 export { keptFiles, type KeptFiles } from "./files/keptFiles";
 export { requestFiles, type PackedFile } from "./files/requestFiles";
 export { addFile, MAX_FILE_BYTES, readFile, readSmall, sweepFiles } from "./files/files";

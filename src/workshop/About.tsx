@@ -5,6 +5,57 @@ import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
 import { TemplateCell, TextCell, useDraft } from "./parts";
 
+const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";
+const label = "pt-1.5 text-soft";
+/** Longer than anybody keeps anything: a hundred years. */
+const MOST_DAYS = 36_500;
+
+/** How long something is kept once a request has ended. */
+function DaysKept({
+  id,
+  label: of,
+  goes,
+  days,
+  onDays,
+  children,
+}: {
+  id: string;
+  label: string;
+  /** What becomes of it then. */
+  goes: string;
+  days: number | undefined;
+  onDays(days: number | null): void;
+  children: ReactNode;
+}) {
+  return (
+    <div className={row}>
+      <label htmlFor={id} className={label}>
+        {of}
+      </label>
+      <div className="flex flex-wrap items-center gap-2">
+        <span>{goes}</span>
+        <input
+          id={id}
+          type="number"
+          min={0}
+          max={MOST_DAYS}
+          className="input !w-24"
+          placeholder="never"
+          defaultValue={days ?? ""}
+          key={days ?? ""}
+          onBlur={(e) => {
+            const next = e.target.value === "" ? null : Math.trunc(Number(e.target.value));
+            if (next !== null && (next < 0 || next > MOST_DAYS)) e.target.value = String(days ?? "");
+            else if (next !== (days ?? null)) onDays(next);
+          }}
+        />
+        <span>days after a request has ended</span>
+        <p className="w-full text-sm text-soft">{children}</p>
+      </div>
+    </div>
+  );
+}
+
 /** What a process is called, who owns it, and how its requests are named. */
 export function About({ owners, children }: { owners: ReactNode; children: ReactNode }) {
   const d = useDraft();
@@ -13,6 +64,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
     patch: Partial<
       Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "calendar"> & {
         keepPersonalDays: number | null;
+        keepFilesDays: number | null;
         mailbox: string | null;
         listed: ProcessDefinition["listed"] | null;
       }
@@ -24,8 +76,6 @@ export function About({ owners, children }: { owners: ReactNode; children: React
     () => new RouteScopes(p, { registers: d.office.registers, kinds: KINDS }).at(null),
     [p, d.office.registers],
   );
-  const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";
-  const label = "pt-1.5 text-soft";
   return (
     <div className="grid max-w-3xl gap-3">
       {problems.map((x, i) => (
@@ -172,35 +222,28 @@ export function About({ owners, children }: { owners: ReactNode; children: React
         </div>
       )}
       {!p.procedure && (
-        <div className={row}>
-          <label htmlFor="p-keep" className={label}>
-            Personal values
-          </label>
-          <div className="flex flex-wrap items-center gap-2">
-            <span>are blanked</span>
-            <input
-              id="p-keep"
-              type="number"
-              min={0}
-              max={36500}
-              className="input !w-24"
-              placeholder="never"
-              defaultValue={p.keepPersonalDays ?? ""}
-              key={p.keepPersonalDays ?? ""}
-              onBlur={(e) => {
-                const days = e.target.value === "" ? null : Math.trunc(Number(e.target.value));
-                if (days === null || (days >= 0 && days <= 36_500))
-                  return days === (p.keepPersonalDays ?? null) ? undefined : set({ keepPersonalDays: days });
-                e.target.value = String(p.keepPersonalDays ?? "");
-              }}
-            />
-            <span>days after a request has ended</span>
-            <p className="w-full text-sm text-soft">
-              Which fields are personal is said on the form sheet, in a field&apos;s details. Empty: they are
-              kept for good.
-            </p>
-          </div>
-        </div>
+        <>
+          <DaysKept
+            id="p-keep"
+            label="Personal values"
+            goes="are blanked"
+            days={p.keepPersonalDays}
+            onDays={(days) => set({ keepPersonalDays: days })}
+          >
+            Which fields are personal is said on the form sheet, in a field&apos;s details. Empty: they are
+            kept for good.
+          </DaysKept>
+          <DaysKept
+            id="p-keep-files"
+            label="Files"
+            goes="are removed"
+            days={p.keepFilesDays}
+            onDays={(days) => set({ keepFilesDays: days })}
+          >
+            Also what came with mails and what was drawn up; the trail says so. Records keep theirs, and
+            signatures stay. Empty: they are kept for good.
+          </DaysKept>
+        </>
       )}
       <div className={row}>
         <span className={label}>Owners</span>

@@ -464,6 +464,7 @@ export interface components {
         place?: number;
       };
       keepPersonalDays?: number;
+      keepFilesDays?: number;
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
       access: {
@@ -4301,6 +4302,7 @@ export interface components {
               place?: number;
             } | null;
             keepPersonalDays?: number | null;
+            keepFilesDays?: number | null;
           };
         }
       | {

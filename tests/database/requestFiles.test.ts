@@ -5,7 +5,10 @@ import {
   createProcess,
   keptFiles,
   releaseDraft,
+  removeDueFiles,
+  replayRequests,
   requestFiles,
+  requestView,
   startRequest,
   SYSTEM,
   type Actor,
@@ -110,6 +113,56 @@ it("are those that one may open, each once, under names that every file system t
   );
   // What a form does not name any more nobody finds in it.
   expect(await paths(owner, number)).not.toBeNull();
+});
+
+it("are removed once they have been kept as long as the process says, and the trail says so", async () => {
+  const days = 30;
+  const keeps: ProcessDefinition = {
+    ...PROCESS,
+    key: "kept-short",
+    numbering: { prefix: "SHORT", digits: 4 },
+    keepFilesDays: days,
+    fields: [...PROCESS.fields, { id: "sign", name: "Sign", kind: "signature" }],
+  };
+  value(await createProcess(SYSTEM, keeps));
+  value(await releaseDraft(SYSTEM, "kept-short", "1.0.0", ""));
+  const begun = async () => {
+    const own = await added("Own.txt");
+    const sign = await added("Signature.png");
+    return value(await startRequest(piet, "kept-short", { own, sign })).number;
+  };
+  const [open, fresh, old] = [await begun(), await begun(), await begun()];
+  const later = await added("Later.txt");
+  await sql("update file set request_id = (select id from request where number = $2) where id = $1", [
+    later,
+    old,
+  ]);
+  for (const n of [fresh, old]) value(await act(piet, n, { type: "withdraw", note: "" }));
+  const ago = (number: string, d: number) =>
+    sql(
+      `with r as (update request set ended_at = ended_at - make_interval(days => $2) where number = $1 returning id)
+       update file f set added_at = added_at - make_interval(days => $2) from r where f.request_id = r.id and f.id <> $3`,
+      [number, d, later],
+    );
+  await ago(fresh, days - 1);
+  await ago(old, days + 1);
+  await sql(
+    "update file set added_at = added_at - interval '90 days' where request_id = (select id from request where number = $1)",
+    [open],
+  );
+  expect(await removeDueFiles(SYSTEM)).toEqual({ files: 1 });
+  expect(await removeDueFiles(SYSTEM)).toEqual({ files: 0 });
+  expect(await paths(piet, open)).toEqual(["Own.txt", "Signature.png"]);
+  expect(await paths(piet, fresh)).toEqual(["Own.txt", "Signature.png"]);
+  // What a signature is stays, and what came later has its time before it.
+  expect(await paths(piet, old)).toEqual(["Signature.png"]);
+  expect(await sql("select 1 from file where id = $1", [later])).toHaveLength(1);
+  const { trail } = value(await requestView(owner, old));
+  expect(trail.filter((l) => l.text.includes("removed"))).toMatchObject([
+    { text: "One file was removed: files are kept only so long after the end" },
+  ]);
+  expect(await removeDueFiles(piet)).toEqual({ files: 0 });
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
 });
 
 it("are counted and summed by what they belong to, for those with the rights of the office", async () => {

@@ -291,6 +291,7 @@ const CALLS: Record<string, unknown[]> = {
   releasePage: ["nothing"],
   requestView: ["KEY-9999"],
   keptFiles: [],
+  removeDueFiles: [],
   requestFiles: ["KEY-9999"],
   printedRequest: ["KEY-9999"],
   replayRequests: [],

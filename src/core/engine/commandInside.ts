@@ -57,6 +57,7 @@ export function commandInside(c: Command): Inside | null {
     case "call off":
     case "ask others":
     case "look":
+    case "remove files":
     case "go on":
       return null;
   }

@@ -79,6 +79,8 @@ export type Command =
     }
   /** What a step had sent was answered. `scope` is the round that sent it. */
   | { type: "replied"; effect: { id: string; step: string; scope: string | null }; reply: Reply }
+  /** Files of a request that has ended were kept long enough: how many, and what they came to in bytes. */
+  | { type: "remove files"; count: number; bytes: number }
   | { type: "retry"; actor: string; token: string }
   /** An owner asks whoever has a task to answer it. */
   | { type: "remind"; actor: string; task: string; note: string }

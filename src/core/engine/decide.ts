@@ -110,6 +110,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     c.type === "call off" ||
     c.type === "ask others" ||
     c.type === "look" ||
+    c.type === "remove files" ||
     c.type === "go on";
   if (isEnded(s) && !late) {
     const task = "task" in c ? s.tasks[c.task] : undefined;
@@ -149,6 +150,10 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "ask others":
       askOthers(turn);
       return inEveryCall(turn, c);
+    case "remove files":
+      // While it is under way, whatever follows may read them.
+      if (isEnded(s)) turn.raise({ type: "files removed", count: c.count, bytes: c.bytes }, null);
+      return null;
     case "look":
       // Whatever was done, it is looked.
       return null;

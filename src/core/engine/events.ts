@@ -193,6 +193,8 @@ export type EventBody =
   | { type: "request finished"; step: string; result: string; tone: Tone }
   /** Personal values were made empty in all events before this one. */
   | { type: "values blanked" }
+  /** They were kept as long as the process says. Their names would tell whoever does not see the fields they stood in. */
+  | { type: "files removed"; count: number; bytes: number }
   | { type: "request withdrawn"; note: string }
   /** `calledOff`: it was not waited for any more by whoever had started it. */
   | { type: "request cancelled"; note: string; calledOff?: true };

@@ -346,6 +346,7 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return { ...s, pending: without(s.pending, e.effect) };
     case "step did":
     case "not delivered":
+    case "files removed":
     case "reminded":
     case "values blanked":
       return s;

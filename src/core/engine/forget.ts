@@ -233,6 +233,7 @@ function forgotten(
       case "timer cleared":
       case "request finished":
       case "values blanked":
+      case "files removed":
         return e;
     }
   };

@@ -66,6 +66,7 @@ export function aboutOf(c: Command): string | null {
     case "call off":
     case "ask others":
     case "look":
+    case "remove files":
     case "go on":
     // Which round it is in is told by no id of a part; it is seldom.
     case "not delivered":

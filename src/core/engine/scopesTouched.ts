@@ -24,6 +24,7 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
   switch (c.type) {
     case "ask others":
     case "look":
+    case "remove files":
     // What waits for it may sleep anywhere.
     case "replied":
       return null;

@@ -66,6 +66,8 @@ export interface ProcessDefinition {
   documents?: DocumentTemplate[];
   /** Days after its end for which a request keeps its personal values; for good when absent. */
   keepPersonalDays?: number;
+  /** Days after its end for which a request keeps its files; for good when absent. */
+  keepFilesDays?: number;
   samples: Sample[];
   /** Other processes hand to it; nobody asks for it. It has no starts, and its fields say what is handed in and back. */
   procedure?: true;

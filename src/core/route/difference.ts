@@ -62,6 +62,7 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     "mailbox",
     "listed",
     "keepPersonalDays",
+    "keepFilesDays",
   ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
       out.push({ what: "process", how: "changed", name: k });

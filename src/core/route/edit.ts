@@ -35,6 +35,7 @@ export type Edit =
             | "mailbox"
             | "listed"
             | "keepPersonalDays"
+            | "keepFilesDays"
         ]?: ProcessDefinition[K] | null;
       };
     }

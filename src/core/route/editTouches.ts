@@ -38,6 +38,7 @@ const PROPERTY: Readonly<Record<string, string>> = {
   help: "help",
   options: "choices",
   keepPersonalDays: "how long personal values are kept",
+  keepFilesDays: "how long files are kept",
 };
 
 const TEXTS = "texts";

@@ -149,6 +149,10 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       const words = kinds.rungs[e.did].firedWords;
       return words ? line(words, { tone: "quiet" }) : null;
     }
+    case "files removed": {
+      const many = several(e.count, "One file was", `${e.count} files were`);
+      return line(`${many} removed: files are kept only so long after the end`, { tone: "quiet" });
+    }
     case "not delivered":
       // Of a procedure that has ended nothing is said but this.
       return line(

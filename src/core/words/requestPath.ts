@@ -205,6 +205,7 @@ export function pathOf(
       case "errand kept":
       case "list sent out":
       case "not delivered":
+      case "files removed":
       case "run closing":
       case "run parked":
       case "run went on":
