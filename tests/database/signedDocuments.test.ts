@@ -84,7 +84,10 @@ const CHECK = {
 const FINISH = { id: "z", name: "Finish", kind: "finish", result: "done", tone: "agree" } as Step;
 
 let made = 0;
-async function started(route: Step[] = [DRAW, SIGN, CHECK, FINISH]): Promise<string> {
+async function started(
+  route: Step[] = [DRAW, SIGN, CHECK, FINISH],
+  says = "Lent to {Borrower}.",
+): Promise<string> {
   const n = ++made;
   const key = `signed-${n}`;
   const d: ProcessDefinition = {
@@ -108,7 +111,7 @@ async function started(route: Step[] = [DRAW, SIGN, CHECK, FINISH]): Promise<str
     samples: [{ id: "s", name: "Sample", requester: "piet.hanlon", data: { borrower: "Una Quirke" } }],
   };
   value(await createProcess(SYSTEM, d));
-  const bytes = await madeDocx(p("Lent to {Borrower}.") + p("{picture Sign here, 50 mm}"));
+  const bytes = await madeDocx(p(says) + p("{picture Sign here, 50 mm}"));
   const { file, tags } = value(await bringTemplate(owner, key, "t", "Agreement.docx", bytes));
   const document: DocumentTemplate = { id: "t", name: "Agreement", file, tags };
   value(await editDraft(owner, key, 0, [{ op: "document.put", after: null, document }]));
@@ -272,6 +275,67 @@ it("what is drawn up again is another version, marked, and signed anew; two sign
   expect(pages.at(-1)).toMatch(
     /Drawn on the screen.*version 2\.pdf.*Typed as “Second”.*version 2 signed\.pdf/,
   );
+});
+
+it("in rounds at once each has its own signed, by the signature given in it", async () => {
+  const each = {
+    id: "each",
+    name: "Slips",
+    kind: "for each",
+    over: { list: '["bell", "rope", "sail"]' },
+    item: "Thing",
+    collect: "Signing.document.name",
+    bodies: [
+      {
+        id: "body",
+        steps: [
+          { ...DRAW, called: "{Thing}", as: "pdf" },
+          { ...SIGN, signs: { document: "draw", field: "sign", into: "papers" } },
+        ],
+      },
+    ],
+  } as unknown as Step;
+  const number = await started([each, FINISH], "{Thing} is lent");
+  const open = async () => Object.values((await stateOf(number)).tasks).filter((t) => t.status === "open");
+  const tasks = await open();
+  expect(tasks).toHaveLength(3);
+  const thing = (text: string | undefined) => /(bell|rope|sail)/.exec(text ?? "")?.[1];
+  const given = tasks.map((t, i) => [thing(t.about), `Round ${i}`]);
+  // All are answered before any worker comes to one.
+  for (const [i, t] of tasks.entries())
+    value(
+      await act(signer, number, {
+        type: "answer",
+        task: t.id,
+        answer: "done",
+        note: "",
+        data: { sign: await inked(`Round ${i}.png`) } as never,
+      }),
+    );
+  await workOff();
+  const state = await stateOf(number);
+  const ids = (state.data["papers"] as string).split("\n");
+  const said = await Promise.all(ids.map((id) => words(owner, id)));
+  const pairs = said.map(([first, closing]) => [thing(first), /“(Round \d)”/.exec(closing!)?.[1]]);
+  expect(given.map(([of]) => of).sort()).toEqual(["bell", "rope", "sail"]);
+  expect(pairs.sort()).toEqual(given.sort());
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
+});
+
+it("stops where what was given is no picture, and is signed anew by whoever an owner names", async () => {
+  const number = await started();
+  const none = value(await addFile(signer, "Signature.png", Buffer.from("no picture"))).id;
+  value(await answer(number, { sign: none }));
+  await workOff();
+  const { stuck } = value(await requestView(owner, number));
+  expect(stuck[0]!.sentence).toContain("signature is no picture");
+  value(
+    await act(owner, number, { type: "name", token: stuck[0]!.token, to: "bridie.okafor", note: "No ink" }),
+  );
+  expect((await stateOf(number)).data["sign"]).toBeNull();
+  value(await answer(number, { sign: await inked() }));
+  await workOff();
+  expect((await filesOf(number)).map((f) => f.name)).toContain(`Agreement ${number} signed.pdf`);
 });
 
 it("goes with what is personal", async () => {

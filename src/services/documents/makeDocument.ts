@@ -34,6 +34,9 @@ export interface Made {
 export async function makeDocument({ bytes, tags, filled, as, closing, fileBytes }: Making): Promise<Made> {
   const signed = closing?.entries.flatMap((e) => e.picture ?? []) ?? [];
   const pictures = await picturesOf([...picturesIn(filled), ...signed], fileBytes);
+  // Without ink it would look like a document that nobody has signed.
+  if (signed.some((id) => !pictures.has(id)))
+    throw refused("the signature is no picture that can be shown. Have it signed anew.");
   const done = await docxWork({ fill: { bytes, tags, filled, pictures, ...(closing ? { closing } : {}) } });
   if (!("bytes" in done)) throw new Error("a document was read instead of filled");
   const docx = Buffer.from(done.bytes);

@@ -14,6 +14,8 @@ import { makeAsked, type MadeAsked } from "./makeAsked";
 import { commandIn, onRequest } from "./requests";
 import { whatWaits } from "./whatWaits";
 
+/** Characters of a name, so that what tells it from others of its kind has room behind. */
+const LONGEST = 150;
 const TYPES = { docx: DOCX, pdf: "application/pdf" } as const;
 
 /**
@@ -93,7 +95,9 @@ function filesOf(
 ): Named[] {
   const file = (kind: keyof typeof TYPES, bytes: Buffer): Named => ({
     id: createHash("sha256").update(`${request}:${effect}:${kind}`).digest("base64url").slice(0, 24),
-    name: tidyFileName(`${called.replace(/[\\/]/g, "-")}${signed ? " signed" : ""}.${kind}`),
+    name: tidyFileName(
+      `${called.replace(/[\\/]/g, "-").slice(0, LONGEST)}${signed ? " signed" : ""}.${kind}`,
+    ),
     mediaType: TYPES[kind],
     sha256: createHash("sha256").update(bytes).digest(),
     bytes,
