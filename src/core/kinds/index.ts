@@ -48,7 +48,8 @@ export type {
   Woken,
 } from "./stepBehaviour";
 export type { Kept, KeptRecords, StoredValue } from "./kept";
-export type { Held, SignedPaper, StepTurn } from "./stepTurn";
+export type { SignedPaper } from "./signedPaper";
+export type { Held, StepTurn } from "./stepTurn";
 export { distinctReceivers, receiversIn, type Receiver } from "./receiver";
 export { idsIn, idsOf, nameOf } from "./values";
 export type { FieldBehaviour, FieldKinds, FieldProperties, TypedField, ValueFacts } from "../form";

@@ -7,6 +7,7 @@ import type { DocumentTemplate, Filled } from "../document";
 import type { WrittenLetter } from "../letter";
 import type { Kept, StoredValue } from "./kept";
 import type { Receiver } from "./receiver";
+import type { SignedPaper } from "./signedPaper";
 
 export interface Held {
   yes: boolean;
@@ -14,17 +15,6 @@ export interface Held {
   empty: boolean;
   /** Clause by clause, with the values put in. */
   why: Clause[];
-}
-
-/** A document that somebody signed. */
-export interface SignedPaper {
-  /** Ids of the file whose pages were shown, and of the picture of the signature. */
-  document: string;
-  picture: string;
-  /** Who signed; an account. */
-  by: string;
-  /** Epoch milliseconds. */
-  at: number;
 }
 
 /** What a kind of step may see and do of the turn: names, values, and events of its own. Tokens are the engine's. */

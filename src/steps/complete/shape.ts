@@ -1,5 +1,5 @@
 import type { Asks, Signing } from "@/core/route/asking";
-import type { SignedPaper } from "@/core/kinds/stepTurn";
+import type { SignedPaper } from "@/core/kinds/signedPaper";
 import type { StepBase } from "@/core/route/stepBase";
 
 /** A person fills in or confirms. */

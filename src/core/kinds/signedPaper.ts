@@ -1,0 +1,10 @@
+/** A document that somebody signed. */
+export interface SignedPaper {
+  /** Ids of the file whose pages were shown, and of the picture of the signature. */
+  document: string;
+  picture: string;
+  /** Who signed; an account. */
+  by: string;
+  /** Epoch milliseconds. */
+  at: number;
+}
