@@ -1,6 +1,7 @@
 import { closePool, getPool } from "@/db";
 import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
+import { putDemoOutlets } from "./outlets";
 import { POST_PORTS, seed } from "./seed";
 
 async function main() {
@@ -21,6 +22,7 @@ async function main() {
     );
   await putDemoMailboxes(getPool(), POST_PORTS);
   await putDemoChatRoom(getPool(), Date.now());
+  await putDemoOutlets(getPool());
   await closePool();
 }
 main().catch((e: unknown) => {

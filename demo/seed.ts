@@ -11,6 +11,7 @@ import { borrowerRows, objectRows, priceRows, roleRows, storeRows, ticketRows } 
 import { bringIntoTreatment } from "./treatments";
 import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
+import { putDemoOutlets } from "./outlets";
 import { raisePrices } from "./prices";
 import { demoTemplate } from "./templates";
 import { runHistory, type HistoryReport } from "./history";
@@ -110,6 +111,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
   await db.query("analyze");
   await putDemoMailboxes(db, POST_PORTS);
   await putDemoChatRoom(db, o.now);
+  await putDemoOutlets(db);
   say("processes");
   for (const name of PROCESS_FILES) {
     const definition = await readProcessFile(name);

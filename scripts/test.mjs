@@ -208,6 +208,8 @@ async function browser() {
         BASE_URL: `http://localhost:${port}`,
         POST_URL: `http://localhost:${around.POST_PAGE}`,
         CHAT_URL: `http://localhost:${around.CHAT_PORT}`,
+        SHELF_URL: `http://localhost:${around.SHELF_PORT}`,
+        PRINT_URL: `http://localhost:${around.PRINT_PORT}`,
         PLAYWRIGHT_JSON_OUTPUT_NAME: file,
       },
     );

@@ -40,6 +40,8 @@ export async function buildPrograms(root) {
       "demo/main.ts",
       "stand-ins/post/main.ts",
       "stand-ins/chat/main.ts",
+      "stand-ins/shelf/main.ts",
+      "stand-ins/print-room/main.ts",
       "--bundle",
       "--platform=node",
       "--target=node20",

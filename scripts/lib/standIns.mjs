@@ -24,6 +24,8 @@ const ACCOUNTS = [
 export async function standIns(folder, web, first) {
   const post = await freePort(web + 1);
   const chat = await freePort(Math.max(web + 2, post + 1));
+  const shelf = await freePort(chat + 1);
+  const print = await freePort(shelf + 1);
   return {
     POST_FOLDER: join(folder, "post"),
     POST_SMTP: String(await freePort(first)),
@@ -36,9 +38,18 @@ export async function standIns(folder, web, first) {
     CHAT_KEY: "quillhaven-quillhaven",
     CHAT_ACCOUNTS: ACCOUNTS.join(),
     CHAT_ROOMS: "acquisitions,front desk",
+    SHELF_FOLDER: join(folder, "shelf"),
+    SHELF_PORT: String(shelf),
+    SHELF_ACCOUNT: "cobble",
+    SHELF_PASSWORD: "quillhaven",
+    PRINT_FOLDER: join(folder, "print-room"),
+    PRINT_PORT: String(print),
+    PRINT_TOKEN: "quillhaven",
     STAND_INS: [
       `Post|http://localhost:${post}|A mail server with everybody's mailboxes: read what Cobble Step has sent, answer it, and write as anybody.`,
       `Chat room|http://localhost:${chat}|Rooms and messages to one person: read what Cobble Step says and asks there, and press answers as anybody.`,
+      `File shelf|http://localhost:${shelf}|Folders reached by WebDAV: look at what steps have brought there.`,
+      `Print room|http://localhost:${print}|Prints what steps bring there, and shows it; it can be told to jam, or to print twice.`,
     ].join("\n"),
   };
 }
@@ -47,4 +58,6 @@ export async function standIns(folder, web, first) {
 export const STAND_INS = [
   ["Post", "dist/stand-ins/post/main.cjs"],
   ["chat room", "dist/stand-ins/chat/main.cjs"],
+  ["file shelf", "dist/stand-ins/shelf/main.cjs"],
+  ["print room", "dist/stand-ins/print-room/main.cjs"],
 ];

@@ -226,6 +226,15 @@ export { putCalendar, removeCalendar } from "./office/calendars";
 export { bringPeople, previewPeople, type ImportPreview } from "./office/bringPeople";
 export { newPerson, personPage, type PersonPage } from "./office/personPage";
 export { blankDue, erasePerson, type Erased } from "./requests/erase";
+export {
+  outletsShown,
+  putOutlet,
+  removeOutlet,
+  tryOutlet,
+  type OutletInput,
+  type OutletShown,
+} from "./outlets/keepOutlets";
+export { sealOutletSecret } from "./outlets/outletServer";
 export { deadJobs, settleJob } from "./office/deadJobs";
 export { beginOffice, isDemoDatabase, markDemo } from "./office/beginOffice";
 export { replayRequests, type Replayed } from "./requests/replay";

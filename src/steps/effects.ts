@@ -1,6 +1,7 @@
 import type { Effect } from "@/core/engine";
 import type { AnyExecutor, Executor } from "./executor";
 import type { EffectKind } from "./shapes";
+import { effect as bring } from "./bring/effect";
 import { effect as complete } from "./complete/effect";
 import { effect as drawUp } from "./draw-up/effect";
 import { effect as find } from "./find/effect";
@@ -10,6 +11,7 @@ import { effect as write } from "./write/effect";
 
 /** Who carries out what steps ask of the world, and where. */
 export const EFFECTS = {
+  bring,
   complete,
   "draw up": drawUp,
   find,

@@ -5,7 +5,16 @@ import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { SignedPaper, StoredValue } from "@/core/kinds";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
-import type { BeginningKind, EffectKind, ChatAsked, KeptKind, MailAsked, ReasonOf, ResultOf } from "./shapes";
+import type {
+  BeginningKind,
+  BringWork,
+  EffectKind,
+  ChatAsked,
+  KeptKind,
+  MailAsked,
+  ReasonOf,
+  ResultOf,
+} from "./shapes";
 
 export interface EffectContext {
   /** The transaction it is carried out in. */
@@ -123,6 +132,25 @@ export interface DocumentEffect<K extends EffectKind> {
   failed(step: string, message: string): ReasonOf<K>;
 }
 
+/** Files to be brought to an outlet. */
+export type AskedBringing = Pick<BringWork, "files" | "to" | "since">;
+
+/**
+ * Something done outside of the house by a worker, before the transaction that tells of it, at least once: by the effect's
+ * id what was done already is known again there.
+ */
+export interface OutsideEffect<K extends EffectKind> {
+  where: "outside";
+  payload: z.ZodType<EffectOf<K>>;
+  /** How often it is tried. */
+  attempts: number;
+  asks(effect: EffectOf<K>): AskedBringing;
+  /** @param brought by file, what it is known by there */
+  came(brought: readonly string[]): ResultOf<K>;
+  /** Why it was not done, as the step's reason. @param step its name */
+  failed(step: string, message: string): ReasonOf<K>;
+}
+
 /** A request to be started of another process. */
 export interface AskedRequest {
   process: string;
@@ -161,8 +189,12 @@ export type Executor<K extends EffectKind> = K extends KeptKind
   ? KeptEffect<K>
   : K extends BeginningKind
     ? RequestEffect<K>
-    : InsideEffect<K> | DocumentEffect<K>;
+    : InsideEffect<K> | DocumentEffect<K> | OutsideEffect<K>;
 
 /** The executor of an effect whose kind is not known. */
 export type AnyExecutor =
-  InsideEffect<EffectKind> | KeptEffect<KeptKind> | DocumentEffect<EffectKind> | RequestEffect<BeginningKind>;
+  | InsideEffect<EffectKind>
+  | KeptEffect<KeptKind>
+  | DocumentEffect<EffectKind>
+  | OutsideEffect<EffectKind>
+  | RequestEffect<BeginningKind>;

@@ -10,6 +10,7 @@ import { jump } from "./jump/kind";
 import type { StepKind } from "./shapes";
 import { part } from "./part/kind";
 import { startRequest } from "./start-request/kind";
+import { bring } from "./bring/kind";
 import { drawUp } from "./draw-up/kind";
 import { tell } from "./tell/kind";
 import { together } from "./together/kind";
@@ -31,6 +32,7 @@ export const STEPS = {
   write,
   "work out": workOut,
   "draw up": drawUp,
+  bring,
   tell,
   jump,
   finish,

@@ -13,6 +13,7 @@ import { schema as wait } from "./wait/schema";
 import { schema as workOut } from "./work-out/schema";
 import { schema as part } from "./part/schema";
 import { schema as startRequest } from "./start-request/schema";
+import { schema as bring } from "./bring/schema";
 import { schema as drawUp } from "./draw-up/schema";
 import { schema as tell } from "./tell/schema";
 import { schema as jump } from "./jump/schema";
@@ -33,6 +34,7 @@ export const STEP_SCHEMAS = {
   write,
   "work out": workOut,
   "draw up": drawUp,
+  bring,
   tell,
   jump,
   finish,

@@ -1,3 +1,4 @@
+import type { Bring, BringReason, BringResult, BringWork } from "./bring/shape";
 import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
 import type { Complete, SignReason, SignResult, SignWork } from "./complete/shape";
 import type { Decide } from "./decide/shape";
@@ -68,6 +69,7 @@ export interface StepParts<List> {
     gives: true;
     reason: DrawUpReason;
   };
+  bring: { shape: Bring; work: BringWork; result: BringResult; waits: true; reason: BringReason };
   wait: { shape: Wait<List>; news: WaitNews; reason: WaitReason; sleeps: true; gives: true };
   write: {
     shape: Write;
@@ -120,4 +122,5 @@ export type StepWork = WorkOf<StepKind>;
 export type StepNews = NewsOf<StepKind>;
 export type StepReason = ReasonOf<StepKind>;
 export type { WrittenRecord } from "./write/shape";
+export type { BringWork } from "./bring/shape";
 export type { ChatAsked, MailAsked } from "./tell/shape";

@@ -9,6 +9,7 @@ import { view as jump } from "./jump/View";
 import type { StepKind } from "./shapes";
 import { view as part } from "./part/View";
 import { view as startRequest } from "./start-request/View";
+import { view as bring } from "./bring/View";
 import { view as drawUp } from "./draw-up/View";
 import { view as tell } from "./tell/View";
 import { view as together } from "./together/View";
@@ -30,6 +31,7 @@ export const STEP_VIEWS = {
   write,
   "work out": workOut,
   "draw up": drawUp,
+  bring,
   tell,
   jump,
   finish,

@@ -3037,6 +3037,26 @@ export interface components {
           note?: string;
           stage?: string;
           /** @constant */
+          kind: "bring";
+          what: string;
+          to:
+            | {
+                /** @constant */
+                outlet: "shelf";
+                folder: string;
+              }
+            | {
+                /** @constant */
+                outlet: "print room";
+                copies: string;
+              };
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
           kind: "tell";
           who: components["schemas"]["Rule"];
           subject: string;
@@ -4215,6 +4235,26 @@ export interface components {
           /** @enum {string} */
           as: "docx" | "pdf" | "both";
           into?: string;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
+          kind: "bring";
+          what: string;
+          to:
+            | {
+                /** @constant */
+                outlet: "shelf";
+                folder: string;
+              }
+            | {
+                /** @constant */
+                outlet: "print room";
+                copies: string;
+              };
         }
       | {
           id: string;

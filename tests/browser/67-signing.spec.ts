@@ -72,6 +72,11 @@ test("a document is signed where its pages stand, mailed, and kept with the reco
       .click({ timeout: 2000 });
     await expect(page.getByText(`Welcome folder ${WHO} signed.pdf`)).toBeVisible({ timeout: 2000 });
   }).toPass({ timeout: 60_000 });
+  // On the shelf in the borrower's folder, and printed.
+  await page.goto(`${process.env["SHELF_URL"]}/look/Borrowers/${encodeURIComponent(WHO)}`);
+  await expect(page.getByRole("link", { name: `Welcome folder ${WHO} signed.pdf` })).toBeVisible();
+  await page.goto(process.env["PRINT_URL"]!);
+  await expect(page.getByRole("row", { name: new RegExp(`${WHO} signed.pdf 1 copy`) })).toHaveCount(1);
   await be(page, "maeve.dunlea", "/registers/borrowers");
   await page
     .getByLabel(/^Search/)
@@ -82,6 +87,20 @@ test("a document is signed where its pages stand, mailed, and kept with the reco
   await expect(page.getByRole("link", { name: `Welcome folder ${WHO} signed.pdf` })).toBeVisible();
   // Who has a folder is not welcomed again.
   await expect(page.getByRole("link", { name: "Welcome this borrower" })).toHaveCount(0);
+});
+
+test("the shelf and the print room are set up and tried in the office", async ({ page }) => {
+  await be(page, "tobias.marrin", "/office/outlets");
+  const room = page.getByRole("form", { name: "Print room" });
+  await room.getByRole("button", { name: "Try it" }).click();
+  await expect(page.getByText("Print room: Cobble Step is let in.")).toBeVisible();
+  await accessible(page);
+  await room.getByLabel("Password or token").fill("");
+  await room.getByLabel("Address").fill("http://elsewhere.example");
+  await room.getByRole("button", { name: "Keep" }).click();
+  await expect(room.getByText("Without encryption")).toBeVisible();
+  await be(page, "lucia.penrose", "/office/outlets");
+  await expect(page.getByText("seen to by those with the rights of the office")).toBeVisible();
 });
 
 test("the office sees what is kept in files", async ({ page }) => {

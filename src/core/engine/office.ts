@@ -2,6 +2,7 @@ import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
+import type { Outlet } from "../route";
 import { colleagueValues } from "./colleagueValues";
 import { NO_PROCEDURES, type Colleague, type EngineFacts, type Procedures } from "./facts";
 
@@ -22,6 +23,8 @@ export interface OfficeData {
   mailboxes: readonly { address: string; name: string }[];
   /** What the chat room is called; absent where there is none. */
   chat?: string;
+  /** Where documents can be brought; absent where nothing is known of it. */
+  outlets?: readonly Outlet[];
   /** Keys of the registers of which something is open to people outside. */
   opened?: readonly string[];
 }

@@ -1,5 +1,6 @@
 import type { RuleKind, RuleParts } from "@/rules/shapes";
 import type { Value } from "../expression";
+import type { Outlet } from "../route/outlet";
 import type { FormulaWalk } from "./places";
 import type { Say } from "./say";
 
@@ -28,6 +29,8 @@ export interface OfficeFacts {
   mailboxes: readonly string[];
   /** What the chat room is called; absent where there is none. */
   chat?: string;
+  /** Where documents can be brought; absent where nothing is known of it. */
+  outlets?: readonly Outlet[];
   /** Keys of the registers of which something is open to people outside. */
   opened?: readonly string[];
 }

@@ -1,5 +1,6 @@
 import { checkFormula, type CheckedFormula, type FormulaProblem, type Scope, type Type } from "../expression";
 import type { Mend, OfficeFacts } from "../kinds";
+import type { Outlet } from "../route";
 
 /** Something wrong with a draft, on the row it belongs to. Errors stop a release. */
 export interface Problem {
@@ -20,6 +21,7 @@ export function officeFactsOf(o: {
   calendars: readonly { key: string }[];
   mailboxes: readonly { address: string }[];
   chat?: string;
+  outlets?: readonly Outlet[];
   opened?: readonly string[];
 }): OfficeFacts {
   const duties: Record<string, number> = {};
@@ -31,6 +33,7 @@ export function officeFactsOf(o: {
     calendars: o.calendars.map((c) => c.key),
     mailboxes: o.mailboxes.map((m) => m.address),
     ...(o.chat === undefined ? {} : { chat: o.chat }),
+    ...(o.outlets === undefined ? {} : { outlets: o.outlets }),
     ...(o.opened === undefined ? {} : { opened: o.opened }),
   };
 }

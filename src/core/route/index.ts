@@ -3,6 +3,7 @@ export { takenType } from "./portType";
 export { filledByStarts } from "./filledByStarts";
 export { isHandedTo, letsBegin, mayBegin } from "./handedTo";
 export * from "./definition";
+export { MOST_COPIES, OUTLET_SAYS, OUTLETS, type Outlet } from "./outlet";
 export type { Listed } from "./listed";
 export {
   branchesAround,

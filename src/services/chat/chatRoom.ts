@@ -2,6 +2,7 @@ import { chat, getPool, inTransaction } from "@/db";
 import { tryChat } from "@/outside/chat";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
+import { outsideAddress } from "../kernel/outsideAddress";
 import { noteEntry } from "../log/noteEntry";
 import { ownAddress } from "../mail/ownAddress";
 import { keeping } from "../office/keepPeople";
@@ -32,22 +33,7 @@ export const chatRoomShown = defineUseCase(
   },
 );
 
-const LOOPBACK = /^(localhost|127\.0\.0\.1|\[::1\])$/;
 const SHORTEST_KEY = 16;
-
-function addressOf(text: string): string {
-  const url = URL.canParse(text) ? new URL(text) : null;
-  if (!url || (url.protocol !== "https:" && url.protocol !== "http:"))
-    throw wrong("Address", `“${text}” is no address; write for example https://chat.example.org.`);
-  if (url.protocol === "http:" && !LOOPBACK.test(url.hostname))
-    throw wrong("Address", "Without encryption (http) it can only be on this very machine.");
-  if (url.username !== "" || url.password !== "")
-    throw wrong(
-      "Address",
-      "Leave user and password out of the address; what it is entered with has its own line.",
-    );
-  return `${url.origin}${url.pathname.replace(/\/+$/, "")}`;
-}
 
 /** Sets the chat room up, or changes it. */
 export const putChatRoom = defineUseCase(["keep people"], (c, input: ChatRoomInput): Promise<null> =>
@@ -56,7 +42,7 @@ export const putChatRoom = defineUseCase(["keep people"], (c, input: ChatRoomInp
     const name = input.name.trim();
     if (name === "" || name.length > 80)
       throw wrong("Name", "Say what it is called, up to 80 characters, for example: Quillhaven chat.");
-    const address = addressOf(input.address.trim());
+    const address = outsideAddress(input.address, "https://chat.example.org");
     const old = await chat.chatRoom(db);
     // Whoever changes where it is could otherwise have what it is entered with sent elsewhere.
     if (input.token === null && (!old || old.address !== address))

@@ -16,12 +16,13 @@ import {
 import { officeFactsOf } from "@/core/problems";
 import { type OfficeFacts } from "@/core/kinds";
 import { workingCalendar } from "@/contracts";
-import type { ProcessDefinition } from "@/core/route";
+import type { Outlet, ProcessDefinition } from "@/core/route";
 import {
   chat,
   directoryVersion,
   mailboxes,
   notices,
+  outlets,
   people,
   processes,
   recordStarts,
@@ -80,7 +81,12 @@ interface Parts {
   absences: people.AbsenceRow[];
   groups: { key: string; name: string; members: string[] }[];
   calendars: WorkingCalendar[];
-  mailboxes: { boxes: { address: string; name: string }[]; chat: string | null; beyond: ReadonlySet<string> };
+  mailboxes: {
+    boxes: { address: string; name: string }[];
+    chat: string | null;
+    outlets: Outlet[];
+    beyond: ReadonlySet<string>;
+  };
   registers: { shapes: Directory["registers"]; rights: Record<string, RegisterRights> };
   duties: Directory["duties"];
   offered: Offered[];
@@ -100,6 +106,7 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
   mailboxes: async (db) => ({
     boxes: await mailboxes.mailboxNames(db),
     chat: await chat.chatRoomName(db),
+    outlets: await outlets.outletKinds(db),
     beyond: new Set(await notices.beyondTheScreen(db)),
   }),
   registers: async (db) => ({
@@ -253,7 +260,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
   const absences = await part("absences");
   const groups = await part("groups");
   const calendars = await part("calendars");
-  const { boxes, chat: chatName, beyond } = await part("mailboxes");
+  const { boxes, chat: chatName, outlets: kinds, beyond } = await part("mailboxes");
   const { shapes: read, rights } = await part("registers");
   shapes = read;
   const duties = await part("duties");
@@ -280,6 +287,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
       calendars,
       mailboxes: boxes,
       ...(chatName === null ? {} : { chat: chatName }),
+      outlets: kinds,
       opened: Object.values(shapes).flatMap((s) =>
         registerOpened(s, rights[s.key] ?? NOBODY, KINDS.fields) ? [s.key] : [],
       ),

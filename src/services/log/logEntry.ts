@@ -25,6 +25,7 @@ interface LogData {
   "calendar changed": { calendar: string };
   "mailbox changed": { mailbox: string };
   "chat room changed": { name: string };
+  "outlet changed": { outlet: string };
   "letter kept": { letter: string; process: string };
   "template brought in": { template: string; process: string };
   "letter taken away": { letter: string };
@@ -77,6 +78,7 @@ const KINDS = {
   "calendar changed": true,
   "mailbox changed": true,
   "chat room changed": true,
+  "outlet changed": true,
   "letter kept": true,
   "template brought in": true,
   "letter taken away": true,

@@ -60,6 +60,8 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `took the letter “${e.data.letter}” away that all processes could take`;
     case "mailbox changed":
       return `changed the mailbox ${e.data.mailbox}`;
+    case "outlet changed":
+      return `changed the ${e.data.outlet}`;
     case "chat room changed":
       return `changed the chat room ${e.data.name}`;
     case "duties changed":

@@ -202,7 +202,7 @@ async function run(
     events.push(...decision.events);
     for (const e of decision.effects) {
       const executor = executorOf(e);
-      if (executor.where === "document" || executor.where === "another request") {
+      if (executor.where !== "inside" && executor.where !== "kept") {
         outside.push(e);
         continue;
       }

@@ -6,6 +6,7 @@ import { defineView } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
 import { carry, toldOf } from "./carry";
 import { keep, type Occasion } from "./keep";
+import { bringFiles } from "../outlets/bringFiles";
 import { drawUp } from "./drawUp";
 import { startOther } from "./otherRequests";
 import { proceduresAtHand } from "./proceduresAtHand";
@@ -23,6 +24,7 @@ export const deliver = defineView(
     const executor = executorOf(effect);
     if (executor.where === "inside") throw new Error(`a "${effect.kind}" is no job`);
     if (executor.where === "document") return drawUp(c, requestId, effect, executor, occasion);
+    if (executor.where === "outside") return bringFiles(c, requestId, effect, executor, occasion);
     if (executor.where === "another request")
       return startOther(c, requestId, effect as EffectOf<BeginningKind>, executor, occasion);
     await inTransaction(async (db) => {

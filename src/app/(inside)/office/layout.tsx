@@ -18,6 +18,7 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
             ? [
                 { href: "/office/mailboxes", name: "Mailboxes" },
                 { href: "/office/chat", name: "Chat room" },
+                { href: "/office/outlets", name: "Shelf and printing" },
                 { href: "/office/letters", name: "Letters" },
                 { href: "/office/files", name: "Files" },
                 { href: "/office/jobs", name: "Jobs" },

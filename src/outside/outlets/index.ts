@@ -1,0 +1,3 @@
+export type { Carried, OutletServer, Taken } from "./outletServer";
+export { print, tryPrintRoom } from "./printRoom";
+export { putOnShelf, tryShelf } from "./shelf";

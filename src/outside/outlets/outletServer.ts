@@ -1,0 +1,81 @@
+/** An outlet as it is spoken to over HTTP. */
+export interface OutletServer {
+  address: string;
+  /** With an account by its password (RFC 7617), else by a token (RFC 6750). */
+  account: string | null;
+  secret: string;
+}
+/** A document on its way there. */
+export interface Carried {
+  /** Stays over every try: by it the same is not taken twice. */
+  key: string;
+  name: string;
+  mediaType: string;
+  bytes: Buffer;
+}
+
+export type Taken =
+  /** By what it is known there. */
+  | { came: "taken"; as: string }
+  /** It will not be taken however often it is tried. */
+  | { came: "refused"; why: string }
+  | { came: "later"; why: string };
+
+/** Until it has been taken whole, in milliseconds. */
+const TIMEOUT_MS = 60_000;
+const MOST_SAID = 300;
+
+export interface Answered {
+  status: number;
+  headers: Headers;
+  /** What it says of itself. */
+  said: string;
+  body: Buffer;
+}
+
+/**
+ * Speaks to an outlet.
+ * @param what it is called in a sentence: "The print room"
+ * @returns its answer; why there is none
+ */
+export async function speak(
+  { address, account, secret }: OutletServer,
+  what: string,
+  method: string,
+  path: string,
+  { headers = {}, body }: { headers?: Record<string, string>; body?: Buffer } = {},
+): Promise<Answered | { why: string }> {
+  const credentials =
+    account === null
+      ? `Bearer ${secret}`
+      : `Basic ${Buffer.from(`${account}:${secret}`, "utf8").toString("base64")}`;
+  try {
+    const r = await fetch(`${address.replace(/\/+$/, "")}/${path}`, {
+      method,
+      headers: { ...headers, authorization: credentials },
+      ...(body ? { body: new Uint8Array(body) } : {}),
+      // Whoever it sends elsewhere would be handed what it is entered with.
+      redirect: "error",
+      signal: AbortSignal.timeout(TIMEOUT_MS),
+    });
+    const bytes = Buffer.from(await r.arrayBuffer());
+    const text = (r.headers.get("content-type") ?? "").startsWith("text/plain") ? bytes.toString("utf8") : "";
+    return { status: r.status, headers: r.headers, said: text.slice(0, MOST_SAID).trim(), body: bytes };
+  } catch (e) {
+    const timed = e instanceof Error && e.name === "TimeoutError";
+    return { why: timed ? `${what} does not answer.` : `${what} cannot be reached.` };
+  }
+}
+
+/** What an answer that is not the one hoped for means: to be tried again, or never. */
+export function notTaken({ status, said }: Pick<Answered, "status" | "said">, what: string): Taken {
+  const says = said ? `: ${said}` : "";
+  if (status === 401 || status === 403)
+    return {
+      came: "refused",
+      why: `${what} does not let Cobble Step in. Enter what it is entered with anew in Office.`,
+    };
+  if (status === 408 || status === 423 || status === 425 || status === 429 || status >= 500)
+    return { came: "later", why: `${what} answers ${status}${says}.` };
+  return { came: "refused", why: `${what} answers ${status}${says}.` };
+}
