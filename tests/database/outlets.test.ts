@@ -230,7 +230,7 @@ it("lies on the shelf in its folders, and nothing is written over", async () => 
   await put("z", "Ünï côde & 100%/#1", "ä #?%.txt");
   expect(lying()).toEqual(["Loans", "a", "etc", "Ünï côde & 100%"].sort());
   expect(lying("etc")).toEqual(["file"]);
-  expect(lying("a", "b", "c")).toEqual(["q----.txt"]);
+  expect(lying("a", "b", "c")).toEqual(["q-----.txt"]);
   expect(lying("Ünï côde & 100%", "#1")).toEqual(["ä #-%.txt"]);
   const deep = await put("d", Array.from({ length: 11 }, (_, i) => `d${i}`).join("/"));
   expect((await stuckOf(deep))[0]!.sentence).toContain("10 deep");
@@ -242,7 +242,7 @@ it("lies there once where nobody heard that it was put there", async () => {
   const { request, effect } = await jobOf();
   shelf.troubles.set({ loseAfter: 1 });
   await expect(deliver(SYSTEM, request, effect)).rejects.toThrow();
-  await expect(deliver(SYSTEM, request, effect)).rejects.toThrow();
+  expect(await statusOf(number)).toBe("under way");
   shelf.troubles.set({ loseAfter: 0 });
   await deliver(SYSTEM, request, effect);
   expect(await statusOf(number)).toBe("finished");

@@ -29,6 +29,7 @@ const OTHERS: Record<string, string> = {
   visitorBy: "tells who somebody is",
   sealMailPassword: "computes",
   sealChatToken: "computes",
+  sealOutletSecret: "computes",
   sealSigningKey: "computes",
   pressedInChat: "acts as whoever the chat room has signed for; what it does asks as them",
   EFFECT_PAYLOAD: "a schema",

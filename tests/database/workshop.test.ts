@@ -38,6 +38,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "supplies",
     "survey-costs",
     "gallery-works",
+    "new-borrower",
     "note-done",
     "object-loan",
     "school-visit",
@@ -49,6 +50,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "ticketing-terms",
   ]);
   expect((await workshopList(await person("maeve.dunlea"))).map((p) => p.key)).toEqual([
+    "new-borrower",
     "object-loan",
     "shelf-audit",
   ]);
