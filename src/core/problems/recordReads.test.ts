@@ -1,3 +1,4 @@
+import type { TagSaid } from "../document";
 import { definitionOf, fin, T0 } from "../engine/testRequest";
 import { recordType, type RegisterShape } from "../form";
 import type { ProcessDefinition, Step } from "../route";
@@ -83,6 +84,37 @@ describe("what a process reads of registers", () => {
       }) as Step;
     expect(read([find(), hand("Found")])["things"]).toEqual(["label", "price", "store"]);
     expect(read([find(), hand("for f in Found return {Label: f.Label}")])["things"]).toEqual(["label"]);
+  });
+
+  it("is what a template reads of the things it repeats, by their names alone, however deep", () => {
+    const draws = (...said: TagSaid[]) =>
+      read([find(), { ...KINDS.steps["draw up"].blank("d"), document: "t" } as Step], {
+        documents: [
+          {
+            id: "t",
+            name: "Slip",
+            file: { sha256: "0".repeat(64), name: "Slip.docx", size: 1 },
+            tags: said.map((x) => ({ ...x, piece: 0, in: "text" as const, near: "x" })),
+          },
+        ],
+      });
+    const each = (...inside: TagSaid[]) => draws({ tag: "each", of: "Found" }, ...inside, { tag: "end" });
+    expect(each()).toEqual({ things: ["label"] });
+    expect(each({ tag: "value", of: "Price" })).toEqual({ things: ["label", "price"] });
+    expect(each({ tag: "value", of: 'format(Price, "0.00")' })).toEqual({ things: ["label", "price"] });
+    expect(each({ tag: "if", of: "Price > 3" }, { tag: "end" })).toEqual({ things: ["label", "price"] });
+    expect(each({ tag: "value", of: "Store.Code" })).toEqual({
+      things: ["label", "store"],
+      stores: ["code"],
+    });
+    const deep: TagSaid[] = [
+      { tag: "each", of: "[Store]" },
+      { tag: "value", of: "Code" },
+      { tag: "value", of: "Price" },
+      { tag: "end" },
+    ];
+    expect(each(...deep)).toEqual({ things: ["label", "price", "store"], stores: ["called", "code"] });
+    expect(draws({ tag: "value", of: "count(Found)" })).toEqual({ things: ["label"] });
   });
 
   it("fetches of other registers no more than what names their records", () => {
