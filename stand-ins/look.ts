@@ -64,6 +64,6 @@ export function page({ name, title, links, lists, body }: Look): string {
           .join("")}`;
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(title)} · ${escape(name)}</title><style>${STYLE}</style></head>
 <body><header><strong>${escape(name)}</strong>${links.map(([href, words]) => `<a href="${href}">${escape(words)}</a>`).join("")}</header>
-<div class="two"><nav aria-label="${escape(name)}">${lists.map(list).join("")}</nav>
+${lists.length === 0 ? "<div>" : `<div class="two"><nav aria-label="${escape(name)}">${lists.map(list).join("")}</nav>`}
 <main><h1>${escape(title)}</h1>${body}</main></div></body></html>`;
 }
