@@ -225,6 +225,36 @@ describe("signing a document", () => {
     expect(asked(two).at(-1)).toMatchObject({ signs: { document: "signed1", picture: "s2", by: "declan" } });
   });
 
+  it("in rounds a retry makes nothing of what was signed in another round", () => {
+    const each = {
+      id: "each",
+      name: "Slips",
+      kind: "for each",
+      over: { list: "[1, 2]" },
+      item: "Thing",
+      bodies: [{ id: "body", steps: [draw(), sign("c", "carmel", "here")] }],
+    } as unknown as Step;
+    const h = begun(each);
+    did(h, "doc1");
+    did(h, "doc2");
+    const papers = Object.values(h.state.visits).map((v) => v.paper?.file);
+    expect(papers.sort()).toEqual(["doc1", "doc2"]);
+    h.answer("carmel", "done", "", { here: "s1" });
+    h.answer("carmel", "done", "", { here: "s2" });
+    const [first, second] = asked(h).slice(-2) as {
+      id: string;
+      signs: { document: string; picture: string };
+    }[];
+    expect([first!.signs.picture, second!.signs.picture]).toEqual(["s1", "s2"]);
+    expect(first!.signs.document).not.toBe(second!.signs.document);
+    const reason = { code: "not-made-signed" as const, data: { step: "Signing c", message: "no program" } };
+    h.send({ type: "effect failed", effect: first!.id, reason });
+    h.send({ type: "retry", actor: "fergus", token: h.state.stuck[0]!.token });
+    // The field holds what was given in the second round; of the first it is asked for anew.
+    expect(h.open().map((t) => t.step)).toEqual(["c"]);
+    expect(Object.values(h.state.visits)).toMatchObject([{ paper: { file: first!.signs.document } }]);
+  });
+
   it("an owner who lets it go on, or a ladder that answers, signs nothing", () => {
     const h = begun(draw(), sign("c", "carmel", "here"));
     did(h, "doc1");
