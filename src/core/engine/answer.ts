@@ -141,7 +141,7 @@ function changedSince(
 }
 
 /** Problems of a form as a whole, which say nothing against a value being kept. */
-const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "not-signed", "no-lines", "check", "unclear"]);
+const ABOUT_GOING_ON = new Set<FormProblem["code"]>(["needed", "no-lines", "check", "unclear"]);
 
 function changedValues(before: FormData, after: FormData, but: ReadonlySet<string>): FormData | null {
   const out = Object.fromEntries(

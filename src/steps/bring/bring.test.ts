@@ -39,6 +39,8 @@ it("asks for each file once, with where it is to go, and goes on once it is ther
     result: { brought: ["P-1", "P-2"] },
   });
   expect(h.state.status).toBe("finished");
+  const twice = begun(bring({ what: "[Papers[2], Papers[1], Papers[2]]" }), { total: "2", papers: "f1\nf2" });
+  expect(effectOf(twice)).toMatchObject({ files: ["f2", "f1"] });
   const onShelf = begun(bring(shelf("Loans/{Request.number}")), { total: "2", papers: "f1" });
   expect(effectOf(onShelf)).toMatchObject({ to: { outlet: "shelf", folder: "Loans/TEST-0001" } });
 });

@@ -1,6 +1,7 @@
 import type { DocumentTemplate } from "@/core/document";
-import { compileRelease, forgetEvents, NEW_REQUEST, replay } from "@/core/engine";
-import { ans, decideBy, definitionOf, fin, harness } from "@/core/engine/testRequest";
+import { compileRelease, forgetEvents, NEW_REQUEST, replay, samplePath } from "@/core/engine";
+import { officeFacts } from "@/core/engine/testOffice";
+import { ans, decideBy, definitionOf, fin, harness, T0 } from "@/core/engine/testRequest";
 import type { Field, FileFacts } from "@/core/form";
 import { problemsOf } from "@/core/problems";
 import { applyEdit, type ProcessDefinition, type Step, type StepOf } from "@/core/route";
@@ -148,6 +149,8 @@ describe("signing a document", () => {
     h.answer("declan", "again");
     did(h, "doc2");
     expect(h.state.data["here"]).toBe(null);
+    // Nor is what was signed then what is signed now.
+    expect(h.state.kept["c"]).toEqual({ value: null });
     expect(h.state.signed?.["here"]).toBeUndefined();
     expect(problemsOfAnswer(h.answer("carmel", "done"))).toEqual(["not-signed here"]);
     h.answer("carmel", "done", "", { here: "s2" });
@@ -278,6 +281,45 @@ describe("signing a document", () => {
     late.send({ type: "time reached", timer: Object.keys(late.state.timers)[0]! });
     expect(late.state.status).toBe("finished");
     expect(asked(late).map((e) => e.kind)).toEqual(["draw up"]);
+  });
+
+  it("is signed in rounds, too, where it was drawn up before them", () => {
+    const each = {
+      id: "each",
+      name: "Slips",
+      kind: "for each",
+      over: { list: "[1, 2]" },
+      item: "Thing",
+      bodies: [{ id: "body", steps: [sign("c", "carmel", "here")] }],
+    } as unknown as Step;
+    const h = begun(draw(), each);
+    did(h, "doc1");
+    expect(Object.values(h.state.visits).map((v) => v.paper?.file)).toEqual(["doc1", "doc1"]);
+  });
+
+  it("says in the document where its places are, and in what is repeated none", () => {
+    const tags: DocumentTemplate["tags"] = (
+      [
+        { tag: "picture", of: "Sign here" },
+        { tag: "picture", of: "Papers[1]" },
+        { tag: "each", of: '[{Sign here: "another"}]' },
+        { tag: "picture", of: "Sign here" },
+        { tag: "end" },
+      ] as const
+    ).map((t) => ({ ...t, piece: 0, in: "text", near: "x" }));
+    const d = { ...process(draw()), documents: [{ ...template(), tags }] };
+    const h = harness(d, {}, {}, () => ({ files }));
+    h.start({ total: "21" });
+    expect(asked(h)[0]).toMatchObject({
+      filled: [{ picture: null, signs: "here" }, { picture: null }, { times: [[{ picture: null }]] }],
+    });
+    expect(JSON.stringify(asked(h)[0]).match(/"signs"/g)).toHaveLength(1);
+  });
+
+  it("holds up no sample, of which nothing is drawn up", () => {
+    const d = process(draw(), sign("c", "carmel", "here"));
+    const path = samplePath(compileRelease(d, {}, KINDS), "una", { total: "21" }, officeFacts(T0, { files }));
+    expect(path).toMatchObject({ stop: null, stuck: null, result: "done" });
   });
 
   it("stops where nothing was drawn up", () => {
