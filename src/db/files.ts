@@ -90,7 +90,10 @@ export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
 /** All files of a request, the oldest first. */
 export const ofRequest = async (db: Db, request: string): Promise<FileRow[]> =>
   (await db.query(`select ${COLUMNS} from file where request_id = $1 order by added_at, id`, [request])).rows;
-/** Ids of requests of a process that ended before a moment and have files from before it, in the order of their ids. */
+/**
+ * Ids of requests of a process that ended before a moment and have files from before it, in the order of their ids.
+ * Those of which something is still on its way wait, since that may carry them.
+ */
 export const requestsWithFiles = async (
   db: Db,
   q: { process: string; endedBefore: string; after: string; most: number },
@@ -105,6 +108,11 @@ export const requestsWithFiles = async (
           and r.ended_at < $2
           and r.id > $3
           and exists (select 1 from file f where f.request_id = r.id and f.added_at < $2)
+          and not exists (
+            select 1
+            from message m
+            where m.request_id = r.id and m.direction = 'out' and m.state in ('waiting', 'sending', 'given', 'stuck')
+          )
         order by r.id
         limit $4
       `,

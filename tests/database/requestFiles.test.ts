@@ -150,6 +150,14 @@ it("are removed once they have been kept as long as the process says, and the tr
     "update file set added_at = added_at - interval '90 days' where request_id = (select id from request where number = $1)",
     [open],
   );
+  // What a letter may still carry stays until that is on its way.
+  await sql(
+    `insert into message (request_id, direction, mailbox, state, subject, body, at)
+     select id, 'out', 'a@b.example', 'waiting', 'x', 'x', now() from request where number = $1`,
+    [old],
+  );
+  expect(await removeDueFiles(SYSTEM)).toEqual({ files: 0 });
+  await sql("update message set state = 'sent' where mailbox = 'a@b.example'");
   expect(await removeDueFiles(SYSTEM)).toEqual({ files: 1 });
   expect(await removeDueFiles(SYSTEM)).toEqual({ files: 0 });
   expect(await paths(piet, open)).toEqual(["Own.txt", "Signature.png"]);

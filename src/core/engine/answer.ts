@@ -93,6 +93,7 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   const read = anew ? changedValues(turn.state.data, result.data, unfit) : null;
   if (read) turn.raise({ type: "data changed", data: read, task: t.id, anew: [...named] });
   const changed = kept !== null || read !== null;
+  const as = t.candidates.find((x) => x.person === c.actor)?.for;
   if (!lenient) raisePassed(turn, result.problems, c.passed, t.id);
   if (changed)
     raiseSigned(turn, before, {
@@ -101,12 +102,11 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
       shown: result.shown,
       paper: paper && {
         field: paper.field,
-        is: { file: paper.file, step: t.step, scope: t.scope ?? null },
+        is: { file: paper.file, step: t.step, scope: t.scope ?? null, ...(as ? { for: as } : {}) },
       },
       task: t.id,
     });
   const note = c.note.trim();
-  const as = t.candidates.find((x) => x.person === c.actor)?.for;
   turn.raise({
     type: "answer given",
     task: t.id,

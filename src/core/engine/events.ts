@@ -1,6 +1,6 @@
 import type { EffectKind, ResultOf, StepNews } from "@/steps/shapes";
 import type { Clause } from "../expression";
-import type { FormData, Party } from "../form";
+import type { FormData, Party, SignedDocument } from "../form";
 import type { Kept, StoredValue } from "../kinds";
 import type { RungKind, Tone } from "../route";
 import type { Effect } from "./effects";
@@ -46,7 +46,7 @@ export type EventBody =
       value: string;
       fields: string[];
       hash: string;
-      document?: { file: string; step: string; scope: string | null };
+      document?: SignedDocument;
       task?: string;
     }
   /** Somebody went on past a check that may be passed; `note` is why, `fields` what the check reads. */

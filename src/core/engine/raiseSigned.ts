@@ -4,7 +4,7 @@ import {
   flatFields,
   type AccessOf,
   type FormData,
-  type Signed,
+  type SignedDocument,
   type StepForm,
 } from "../form";
 import type { Turn } from "./turn";
@@ -23,7 +23,7 @@ export function raiseSigned(
     access: AccessOf;
     form: StepForm | undefined;
     shown: ReadonlySet<string>;
-    paper?: { field: string; is: NonNullable<Signed["document"]> } | undefined;
+    paper?: { field: string; is: SignedDocument } | undefined;
     task?: string;
   },
 ) {

@@ -46,7 +46,8 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
       const of = signed?.document;
       // Another step, or another round, may have had its own signed by the same field since.
       if (!signed || of?.step !== step || of.scope !== scope) return null;
-      return { document: of.file, picture: signed.value, by: signed.by, at: signed.at };
+      const { value: picture, by, at } = signed;
+      return { document: of.file, picture, by, at, ...(of.for === undefined ? {} : { for: of.for }) };
     },
     lines: (id) => {
       const rows = turn.state.data[id];

@@ -118,7 +118,14 @@ export { readerNames } from "./readerNames";
 export { amongMistakes, columnAmong, isOneOfAmong, mayBeAmong } from "./among";
 export { openAccess, type OpenTo } from "./openAccess";
 export { saysItsPlace, type AfterSending } from "./afterSending";
-export { fieldsToSign, fingerprint, type SignatureShown, type Signed, signaturesShown } from "./signing";
+export {
+  fieldsToSign,
+  fingerprint,
+  type SignatureShown,
+  type Signed,
+  type SignedDocument,
+  signaturesShown,
+} from "./signing";
 export { valueChanges, type ValueChange } from "./valueChanges";
 export {
   checkOfPass,

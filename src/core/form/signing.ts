@@ -5,6 +5,15 @@ import type { AccessOf } from "./access";
 import { isGroup, labelOf, walkFields, type Field, type FormData, type Stored } from "./field";
 import { arrangedFields, type StepForm } from "./stepForm";
 
+/** The file whose pages were signed, and at which step, in which round. */
+export interface SignedDocument {
+  file: string;
+  step: string;
+  scope: string | null;
+  /** For whom whoever signed stood in; absent for nobody. */
+  for?: string;
+}
+
 /** What is known of a signature: of exactly what it was given, so that a later change of that can be told. */
 export interface Signed {
   /** Who signed; an account, whatever name stands there. */
@@ -17,8 +26,8 @@ export interface Signed {
   value: string;
   /** Ids of the fields and columns whoever signed was shown, in reading order. */
   fields: readonly string[];
-  /** The file whose pages were signed with it, too, and at which step, in which round; absent for none. */
-  document?: { file: string; step: string; scope: string | null };
+  /** What of a document was signed with it, too; absent for none. */
+  document?: SignedDocument;
   /** See `fingerprint`; empty where some of what was signed was blanked since, so that nothing can be compared. */
   hash: string;
 }

@@ -5,6 +5,8 @@ export interface SignedPaper {
   picture: string;
   /** Who signed; an account. */
   by: string;
+  /** For whom they stood in; absent for nobody. */
+  for?: string;
   /** Epoch milliseconds. */
   at: number;
 }

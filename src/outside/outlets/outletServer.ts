@@ -24,6 +24,8 @@ export type Taken =
 /** Until it has been taken whole, in milliseconds. */
 const TIMEOUT_MS = 60_000;
 const MOST_SAID = 300;
+/** Bytes of an answer that are read: more than any file that is brought has. */
+const MOST_ANSWERED = 100_000_000;
 
 export interface Answered {
   status: number;
@@ -58,13 +60,26 @@ export async function speak(
       redirect: "error",
       signal: AbortSignal.timeout(TIMEOUT_MS),
     });
-    const bytes = Buffer.from(await r.arrayBuffer());
+    // What it sends back is no longer than what lies there could be.
+    const bytes = await readUpTo(r, Math.max(body?.length ?? 0, MOST_ANSWERED));
     const text = (r.headers.get("content-type") ?? "").startsWith("text/plain") ? bytes.toString("utf8") : "";
     return { status: r.status, headers: r.headers, said: text.slice(0, MOST_SAID).trim(), body: bytes };
   } catch (e) {
     const timed = e instanceof Error && e.name === "TimeoutError";
     return { why: timed ? `${what} does not answer.` : `${what} cannot be reached.` };
   }
+}
+
+/** What an answer holds, up to so many bytes; who sends more is not listened to any longer. */
+async function readUpTo(r: Response, most: number): Promise<Buffer> {
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for await (const part of (r.body ?? []) as AsyncIterable<Uint8Array>) {
+    parts.push(part);
+    size += part.length;
+    if (size > most) break;
+  }
+  return Buffer.concat(parts);
 }
 
 /** What an answer that is not the one hoped for means: to be tried again, or never. */

@@ -20,6 +20,12 @@ it("says who signed, when where the process is at home, how, and the fingerprint
     `Fingerprint of those pages (SHA-256): ${"ab".repeat(32)}`,
   ]);
 });
+it("says whom they stood in for", () => {
+  expect(said({ standsFor: "Maeve Dunlea" }).slice(0, 2)).toEqual([
+    "Orla Fennimore, orla@quillhaven.example",
+    "Standing in for Maeve Dunlea",
+  ]);
+});
 it("says a typed name, one page, and somebody who left", () => {
   const [who, , how, shown] = said({
     by: undefined,

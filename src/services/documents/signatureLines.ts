@@ -5,6 +5,8 @@ const DRAWN = "Signature.png";
 export interface Signature {
   /** Undefined where nothing is known of them any more. */
   by: { name: string; email: string } | undefined;
+  /** The name of whom they stood in for; absent for nobody. */
+  standsFor?: string | undefined;
   /** Epoch milliseconds. */
   at: number;
   zone: string;
@@ -15,12 +17,13 @@ export interface Signature {
 }
 
 /** What the closing page of a signed document says of a signature: who, when, how, and of which pages. */
-export function signatureLines({ by, at, zone, picture, shown }: Signature): string[] {
+export function signatureLines({ by, standsFor, at, zone, picture, shown }: Signature): string[] {
   const typed = picture.replace(/\.png$/, "");
   const how = picture === DRAWN ? "Drawn on the screen" : `Typed as “${typed}”`;
   const pages = shown.pages === null ? "" : `, ${shown.pages} ${shown.pages === 1 ? "page" : "pages"}`;
   return [
     by ? `${by.name}${by.email ? `, ${by.email}` : ""}` : "Somebody who is not known any more",
+    ...(standsFor === undefined ? [] : [`Standing in for ${standsFor}`]),
     `${when(at, zone)} (${zone})`,
     `${how}, signed in under this name`,
     `Shown to be signed: ${shown.name}${pages}`,

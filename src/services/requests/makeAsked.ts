@@ -59,6 +59,7 @@ async function makeSigned(
     throw docxWorkRefused("the picture of the signature is not here any more. Have it signed anew.");
   const lines = signatureLines({
     by: d.people.get(signs.by),
+    standsFor: signs.for === undefined ? undefined : d.people.get(signs.for)?.name,
     at: signs.at,
     zone: calendar?.zone ?? "UTC",
     picture: picture.name,

@@ -105,6 +105,15 @@ describe("signing a document", () => {
     expect(wrong).toEqual([]);
   });
 
+  it("says for whom whoever signed stood in", () => {
+    const d = process(draw(), sign("c", "carmel", "here"));
+    const h = harness(d, { carmel: "fergus" }, {}, () => ({ files }));
+    h.start({ total: "21" });
+    did(h, "doc1");
+    h.answer("fergus", "done", "", { here: "s1" });
+    expect(asked(h).at(-1)).toMatchObject({ signs: { by: "fergus", for: "carmel" } });
+  });
+
   it("asks nobody to sign again where only the document could not be made", () => {
     const h = begun(draw(), sign("c", "carmel", "here"));
     did(h, "doc1");
