@@ -134,11 +134,15 @@ export const messageById = async (db: Db, id: string, lock: boolean): Promise<Me
     .rows[0] ?? null;
 
 /** The mails of a request that carry a file. */
-export const messagesWithFile = async (db: Db, request: string, file: string): Promise<MessageRow[]> =>
+export const messagesWithFiles = async (
+  db: Db,
+  request: string,
+  files: readonly string[],
+): Promise<MessageRow[]> =>
   (
-    await db.query(`select ${ALL} from message m where m.request_id = $1 and $2 = any(m.files)`, [
+    await db.query(`select ${ALL} from message m where m.request_id = $1 and m.files && $2::text[]`, [
       request,
-      file,
+      files,
     ])
   ).rows;
 

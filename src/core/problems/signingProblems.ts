@@ -1,4 +1,4 @@
-import { fieldsRead, flatFields, findField, type Field } from "../form";
+import { findField, isGroup, walkFields, type Field } from "../form";
 import { stepKind, type Kinds, type Say } from "../kinds";
 import {
   accessAt,
@@ -9,6 +9,7 @@ import {
   type Step,
   type StepPlace,
 } from "../route";
+import { fieldsTold } from "./fieldsTold";
 import { place, type CheckCache, type Problem } from "./problem";
 
 interface Around {
@@ -176,16 +177,22 @@ function changedThere(
   say: Say,
 ) {
   const access = accessAt(d, step.id);
-  const read = new Set(
-    formulas
-      .filter((f) => f.owner.kind === "document" && templates.includes(f.owner.id))
-      .flatMap((f) => {
-        const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
-        return ast ? fieldsRead(reads, d.fields) : [];
-      }),
+  const readBy = (f: FormulaPlace): string[] => {
+    const { ast, reads } = cache.check(f.formula, f.scope, f.signature, f.type);
+    return ast ? fieldsTold(f, reads, d.fields) : [];
+  };
+  const said = new Set(
+    formulas.filter((f) => f.owner.kind === "document" && templates.includes(f.owner.id)).flatMap(readBy),
   );
-  const named = flatFields(d.fields).filter((f) => read.has(f.id) && f.id !== field.id);
-  const changed = named.find((f) => access(f.id) === "edit" && !f.worked);
+  // What is worked out changes with what it is worked out from, through any number of fields.
+  const behind = new Set(said);
+  const worked = formulas.filter((f) => f.owner.kind === "field" && f.place === "worked");
+  for (const id of behind)
+    for (const f of worked) if (f.owner.id === id) for (const other of readBy(f)) behind.add(other);
+  const all: Field[] = [];
+  walkFields(d.fields, (f) => void (f.id !== field.id && !isGroup(f) && all.push(f)));
+  const named = all.filter((f) => said.has(f.id));
+  const changed = all.find((f) => behind.has(f.id) && access(f.id) === "edit" && !f.worked);
   if (changed)
     say(
       "warning",

@@ -1,4 +1,4 @@
-import { fieldsRead, findField, type AccessOf } from "../form";
+import { findField, type AccessOf } from "../form";
 import { stepKind, type Kinds } from "../kinds";
 import {
   accessAt,
@@ -12,6 +12,7 @@ import {
   type Step,
   type StepPlace,
 } from "../route";
+import { fieldsTold } from "./fieldsTold";
 import { place, type CheckCache, type Problem } from "./problem";
 import { rulesOnly } from "./rulesOnly";
 
@@ -65,11 +66,7 @@ export function textProblems(
       }
     };
     const readers = readersOf(f.owner);
-    // A column may be read by its own name, where a part is repeated for its rows.
-    const byName =
-      f.owner.kind === "document" ? reads.references.flatMap((r) => f.declared(r.name) ?? []) : [];
-    const columns = byName.flatMap((x) => (x.startsWith("field ") ? [x.slice("field ".length)] : []));
-    for (const id of new Set([...fieldsRead(reads, d.fields), ...columns])) {
+    for (const id of fieldsTold(f, reads, d.fields)) {
       const hidden = hiddenAt(id, readers);
       const name = findField(d.fields, id)?.field.name;
       if (hidden === undefined || name === undefined) continue;

@@ -85,6 +85,7 @@ function* named(
   else if (sets.includes(whole)) yield "changes the rows it stands in";
   if (goesThrough(step, kinds).includes(whole)) yield "goes through its rows";
   if (kind.asks?.offers(step)?.some((o) => o.field === id)) yield "offers what can be chosen in it";
+  if (kind.asks?.signs?.(step)?.field === id) yield "has a document signed in it";
   for (const a of kind.asks?.answers(step) ?? [])
     if (a.anew?.includes(id)) yield `reads it anew with “${a.label}”`;
   if (kind.asks?.byMail(step)?.fills?.includes(id)) yield "asks for it in chat";

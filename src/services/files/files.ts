@@ -11,6 +11,7 @@ import { fileFactsOf } from "./fileFacts";
 import { idsIn } from "../kernel/idsNamed";
 import { smallPicture } from "./smallPicture";
 import { inSight } from "./inSight";
+import { loadRequest } from "../requests/loadRequest";
 import { defineUseCase, defineView, type Call } from "../kernel/defineUseCase";
 
 /** Bytes one person may have added to forms they have not sent. */
@@ -123,7 +124,7 @@ async function contentsOf(id: string): Promise<Buffer> {
 
 async function isShown(c: Call, { id, record, request_id }: FileRow): Promise<boolean> {
   if (record) return standsInRecord(c, record, id);
-  return request_id !== null && (await inSight(c, { id: request_id }))(id);
+  return request_id !== null && standsInSight(c, request_id, id);
 }
 
 /** Whether a file stands, as it is now, in a column of a record that whoever asks sees. */
@@ -134,6 +135,16 @@ async function standsInRecord(c: Call, of: RecordRef, id: string): Promise<boole
   return shape.columns.some(
     (x) => KINDS.fields[x.kind].idOf === "file" && idsIn(x, record?.[x.id]).includes(id),
   );
+}
+
+/** Whether it stands in what whoever asks sees of a request; of one they do not see nothing does. */
+async function standsInSight(c: Call, request: string, id: string): Promise<boolean> {
+  try {
+    return (await inSight(c, await loadRequest(c, { id: request }), [id])).has(id);
+  } catch (e) {
+    if (e instanceof Failed) return false;
+    throw e;
+  }
 }
 
 /** Removes what was added and never sent, after a month; how many files went. */

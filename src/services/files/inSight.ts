@@ -2,33 +2,35 @@ import { inCall, isOpen, levelsOf, proceduresFrom, releaseAt, type Level } from 
 import { withoutHidden } from "@/core/form";
 import { START, widest } from "@/core/route";
 import type { Call } from "../kernel/defineUseCase";
-import { Failed } from "../kernel/failure";
 import { idsNamed } from "../kernel/idsNamed";
-import { inALetter } from "../mail/conversation";
-import { loadRequest, type Loaded } from "../requests/loadRequest";
+import { filesInLetters } from "../mail/conversation";
+import type { Loaded } from "../requests/loadRequest";
 
 /**
- * Which files of a request whoever asks may open: those that stand in what they see of it, in a letter they may read, or that
- * they are asked to sign just now. Of a request they do not see, none.
+ * Which of some files of a request whoever asks may open: those that stand in what they see of it, in a letter they may
+ * read, or that they are asked to sign just now.
  */
 export async function inSight(
   c: Call,
-  by: { id: string } | { number: string },
-): Promise<(file: string) => Promise<boolean>> {
-  let loaded: Loaded;
-  try {
-    loaded = await loadRequest(c, by);
-  } catch (e) {
-    if (e instanceof Failed) return async () => false;
-    throw e;
-  }
+  loaded: Loaded,
+  files: readonly string[],
+): Promise<ReadonlySet<string>> {
   const { row, release, access } = loaded;
   const { fields } = release.definition;
   const levels = levelsOf(row.state);
-  const inForm = new Set(idsNamed("file", fields, withoutHidden(fields, row.state.data, access)));
-  for (const level of levels) for (const id of namedInCall(loaded, level)) inForm.add(id);
-  return async (id) =>
-    inForm.has(id) || levels.some((level) => isToSign(c, level, id)) || inALetter(c, row.id, id);
+  const inForms = new Set([
+    ...idsNamed("file", fields, withoutHidden(fields, row.state.data, access)),
+    ...levels.flatMap((level) => namedInCall(loaded, level)),
+  ]);
+  const here = new Set(
+    files.filter((id) => inForms.has(id) || levels.some((level) => isToSign(c, level, id))),
+  );
+  const inLetters = await filesInLetters(
+    c,
+    loaded,
+    files.filter((id) => !here.has(id)),
+  );
+  return new Set([...here, ...inLetters]);
 }
 
 /** Whether whoever asks is asked to sign it just now. */

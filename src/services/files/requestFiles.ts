@@ -20,13 +20,17 @@ const LETTERS = "Letters";
 export const requestFiles = defineUseCase(
   ["see request", "read file"],
   async (c, number: string): Promise<PackedFile[]> => {
-    const { row } = await loadRequest(c, { number });
-    const all = await files.ofRequest(getPool(), row.id);
-    const seen = await inSight(c, { id: row.id });
+    const loaded = await loadRequest(c, { number });
+    const all = await files.ofRequest(getPool(), loaded.row.id);
+    const seen = await inSight(
+      c,
+      loaded,
+      all.map((f) => f.id),
+    );
     const taken = new Set<string>();
     const out: PackedFile[] = [];
     for (const f of all) {
-      if (!(await seen(f.id))) continue;
+      if (!seen.has(f.id)) continue;
       const folder = f.message_id === null ? "" : `${LETTERS}/`;
       out.push({ id: f.id, path: freePath(folder + safely(f.name), taken), size: f.size, at: f.added_at });
     }

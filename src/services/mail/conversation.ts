@@ -227,12 +227,16 @@ export const mailNotOut = defineUseCase(["see progress"], async (c): Promise<Mai
   }));
 });
 
-/** Whether a file came or went with a letter that somebody may see. */
-export async function inALetter(c: Call, request: string, file: string): Promise<boolean> {
-  const { d, row, owner } = await loadRequest(c, { id: request });
-  const of = await messages.messagesWithFile(getPool(), row.id, file);
+/** Which of some files came or went with a letter of the request that whoever asks may see. */
+export async function filesInLetters(
+  c: Call,
+  { d, row, owner }: Loaded,
+  files: readonly string[],
+): Promise<ReadonlySet<string>> {
+  if (files.length === 0) return new Set();
+  const of = await messages.messagesWithFiles(getPool(), row.id, files);
   const reader = letterReader(d, c.actor, row.state.requester);
-  return of.some((m) => maySee(m, reader, d, owner));
+  return new Set(of.filter((m) => maySee(m, reader, d, owner)).flatMap((m) => m.files));
 }
 
 /** Most mails with the words that are looked at for whether one may read them. */

@@ -1,4 +1,4 @@
-import type { DocumentTemplate } from "@/core/document";
+import type { DocumentTemplate, TagSaid } from "@/core/document";
 import { compileRelease, forgetEvents, NEW_REQUEST, replay, samplePath } from "@/core/engine";
 import { officeFacts } from "@/core/engine/testOffice";
 import { ans, decideBy, definitionOf, fin, harness, T0 } from "@/core/engine/testRequest";
@@ -408,6 +408,43 @@ describe("what is wrong with signing", () => {
     expect(wrong({ ...d, documents: [says] })).toEqual([]);
     expect(wrong({ ...d, documents: [says], access: access("edit") })).toEqual(["changed-while-signed"]);
     expect(wrong({ ...d, documents: [says], access: access("hide") })).toEqual(["hidden-in-text"]);
+  });
+
+  it("also where that stands one level deeper: in a column, or behind what is worked out", () => {
+    const lines: Field = {
+      id: "rows",
+      name: "Rows",
+      kind: "lines",
+      fields: [
+        { id: "what", name: "What", kind: "text" },
+        { id: "price", name: "Price", kind: "money" },
+      ],
+    } as Field;
+    const fields = [
+      ...FIELDS,
+      lines,
+      { id: "sum", name: "Sum", kind: "money", worked: "sum(Rows.Price)" } as Field,
+      { id: "twice", name: "Twice", kind: "money", worked: "Sum * 2" } as Field,
+    ];
+    const d = with_({});
+    const says = (...said: TagSaid[]) => ({
+      ...template("Sign here"),
+      tags: [
+        ...template("Sign here").tags,
+        ...said.map((t) => ({ ...t, piece: 0, in: "text" as const, near: "x" })),
+      ],
+    });
+    const told = (at: ProcessDefinition["access"][string], ...said: TagSaid[]) =>
+      here({ ...d, fields, documents: [says(...said)], access: { ...d.access, c: { here: "edit", ...at } } });
+    const each: TagSaid[] = [{ tag: "each", of: "Rows" }, { tag: "value", of: "What" }, { tag: "end" }];
+    expect(told({}, ...each)).toEqual([]);
+    expect(told({ what: "hide" }, ...each)).toEqual(["hidden-in-text"]);
+    expect(told({ what: "edit" }, ...each)).toEqual(["changed-while-signed"]);
+    const twice: TagSaid = { tag: "value", of: "Twice" };
+    expect(told({}, twice)).toEqual([]);
+    expect(told({ price: "edit" }, twice)).toEqual(["changed-while-signed"]);
+    expect(told({ what: "edit" }, twice)).toEqual([]);
+    expect(told({ price: "hide" }, twice)).toEqual([]);
   });
 
   it("a field that cannot be filled in there is mended at a press", () => {
