@@ -17,7 +17,7 @@ import { personName, type Directory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { isWrittenTo } from "./answerOnPage";
 import { isReader, letterReader, type LetterReader } from "./letterReader";
-import { loadRequest, seenRequest, type Loaded } from "../requests/loadRequest";
+import { seenRequest, type Loaded } from "../requests/loadRequest";
 
 /** One letter of a conversation, as it is read. */
 export interface MailShown {
