@@ -145,8 +145,8 @@ export interface OutsideEffect<K extends EffectKind> {
   /** How often it is tried. */
   attempts: number;
   asks(effect: EffectOf<K>): AskedBringing;
-  /** @param brought by file, what it is known by there */
-  came(brought: readonly string[]): ResultOf<K>;
+  /** @param brought by file, what it is known by there: a path on the shelf, a job of the print room */
+  came(brought: readonly string[], asked: AskedBringing): ResultOf<K>;
   /** Why it was not done, as the step's reason. @param step its name */
   failed(step: string, message: string): ReasonOf<K>;
 }

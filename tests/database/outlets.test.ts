@@ -129,7 +129,8 @@ it("has a PDF printed, so many copies of it, and the request goes on", async () 
   expect(printed("Año 1.pdf")).toMatchObject([{ copies: 2, times: 1 }]);
   expect(room.paper(printed("Two.pdf")[0]!).equals(pdf(["two"]))).toBe(true);
   const { trail } = value(await requestView(office, number));
-  expect(trail.map((l) => l.text)).toContain("Off it goes: 2 documents brought");
+  const jobs = [printed("Año 1.pdf")[0]!.id, printed("Two.pdf")[0]!.id];
+  expect(trail.map((l) => l.text)).toContain(`Off it goes: 2 documents brought, jobs ${jobs.join(", ")}`);
   expect((await replayRequests(SYSTEM)).differ).toEqual([]);
 });
 

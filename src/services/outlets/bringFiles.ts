@@ -52,7 +52,7 @@ export async function bringFiles(
     const held = await requests.requestForCommand(tx, { id: request }, true, effect.id);
     if (!held || !(await whatWaits(tx, held, effect.id))) return;
     const { id, step, kind } = effect;
-    const result = executor.came(brought);
+    const result = executor.came(brought, asked);
     await commandIn(c, tx, request, { type: "effect done", effect: { id, step, kind }, result }, occasion);
   });
 }

@@ -36,7 +36,7 @@ it("asks for each file once, with where it is to go, and goes on once it is ther
   h.send({
     type: "effect done",
     effect: { id: pending!.id, step: "b", kind: "bring" },
-    result: { brought: ["P-1", "P-2"] },
+    result: { brought: 2, jobs: ["P-1", "P-2"] },
   });
   expect(h.state.status).toBe("finished");
   const twice = begun(bring({ what: "[Papers[2], Papers[1], Papers[2]]" }), { total: "2", papers: "f1\nf2" });
@@ -72,7 +72,7 @@ it("forgets folders, which may tell of somebody", () => {
   const h = harness(d, {}, {}, () => ({ files }));
   h.start({ total: "1", papers: "f1" });
   const [pending] = Object.values(h.state.pending);
-  const brought = { brought: ["Borrowers/Niamh/f1.pdf"] };
+  const brought = { brought: 1, jobs: [] };
   h.send({ type: "effect done", effect: { id: pending!.id, step: "b", kind: "bring" }, result: brought });
   const gone = { fields: new Set(["papers"]), inCalls: true, asker: true, notesOf: null };
   const left = forgetEvents(h.events, compileRelease(d, {}, KINDS), gone);

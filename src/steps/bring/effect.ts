@@ -19,6 +19,9 @@ export const effect: OutsideEffect<"bring"> = {
   }) as unknown as z.ZodType<EffectOf<"bring">>,
   attempts: 25,
   asks: ({ files, to, since }) => ({ files, to, since }),
-  came: (brought) => ({ brought: [...brought] }),
+  came: (brought, { to }) => ({
+    brought: brought.length,
+    jobs: to.outlet === "print room" ? [...brought] : [],
+  }),
   failed: (step, message) => ({ code: "not-brought", data: { step, message } }),
 };

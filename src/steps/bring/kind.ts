@@ -66,16 +66,16 @@ export const bring: StepBehaviour<"bring"> = {
     return { go: "waits", work: { kind: "bring", files, to, since: turn.now() } };
   },
   done: () => ({ go: "on" }),
-  rehearse: () => ({ brought: [] }),
+  rehearse: () => ({ brought: 0, jobs: [] }),
   tells: () => [],
   forget: {
     work: (w) => (w.to.outlet === "shelf" ? { ...w, to: { ...w.to, folder: "" } } : w),
-    result: (r) => ({ brought: r.brought.map(() => "") }),
+    result: (r) => r,
   },
   // Names of files and folders may tell of fields that are hidden from who reads the trail.
-  doneWords({ brought }, step) {
-    const n = brought.length;
-    return { text: `${step}: ${n === 1 ? "one document" : `${n} documents`} brought` };
+  doneWords({ brought, jobs }, step) {
+    const as = jobs.length === 0 ? "" : `, ${jobs.length === 1 ? "job" : "jobs"} ${jobs.join(", ")}`;
+    return { text: `${step}: ${brought === 1 ? "one document" : `${brought} documents`} brought${as}` };
   },
   reasons: {
     "not-brought": (d) => `"${d.step}" could not be done: ${d.message}`,

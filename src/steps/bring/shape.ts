@@ -23,7 +23,9 @@ export interface BringWork {
   since: number;
 }
 export interface BringResult {
-  /** By file, what it is known by there: a path on the shelf, a job of the print room. None where a sample is followed. */
-  brought: string[];
+  /** How many; none where a sample is followed. */
+  brought: number;
+  /** Of the print room, by which numbers it knows them. Where something lies on the shelf may tell of what is hidden. */
+  jobs: string[];
 }
 export type BringReason = { code: "not-brought"; data: { step: string; message: string } };

@@ -1,13 +1,10 @@
 "use client";
-import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import type { Outlet } from "@/core/route";
 import type { OutletInput, OutletShown } from "@/services";
-import { Banner, Button } from "@/ui";
 import { putOutletAction, removeOutletAction, tryOutletAction } from "../../../actions/outlets";
-import { say } from "../../../shell/say";
-import { useProof } from "../../../shell/useProof";
 import { Line } from "../Line";
+import { ServiceForm } from "../ServiceForm";
 
 interface Props {
   kind: Outlet;
@@ -21,49 +18,30 @@ interface Props {
 
 /** Where documents are brought, as it is set up. */
 export function OutletForm({ kind, title, lead, example, shown }: Props) {
-  const router = useRouter();
   const blank: OutletInput = { kind, address: "", account: null, secret: null };
-  const [said, setSaid] = useState<OutletInput>(shown ? { ...shown, secret: null } : blank);
-  const [wrong, setWrong] = useState("");
-  const [busy, start] = useTransition();
-  const { proved, dialog } = useProof();
+  const [said, setSaid] = useState<OutletInput>({ ...blank, ...shown });
   const set = (patch: Partial<OutletInput>) => setSaid({ ...said, ...patch });
-  const after = (r: { ok: true } | { ok: false; sentence: string }, words: string) => {
-    setWrong(r.ok ? "" : r.sentence);
-    if (!r.ok) return;
-    say(words);
-    router.refresh();
-  };
-  const attempt = () =>
-    start(async () => {
-      const r = await tryOutletAction(kind);
-      if (!r.ok) say(r.sentence, "bad");
-      else if (r.value.why === null) say(`${title}: Cobble Step is let in.`);
-      else say(r.value.why, "bad");
-    });
-  const remove = () =>
-    start(async () => {
-      const r = await proved(() => removeOutletAction(kind));
-      if (r.ok) setSaid(blank);
-      after(r, `${title}: there is none any more.`);
-    });
   return (
-    <form
-      className="mb-8 grid max-w-3xl gap-3"
-      aria-label={title}
-      onSubmit={(e) => {
-        e.preventDefault();
-        start(async () => {
-          const r = await proved(() => putOutletAction(said));
-          if (r.ok) setSaid({ ...said, secret: null });
-          after(r, `${title} is kept.`);
-        });
+    <ServiceForm
+      label={title}
+      head={
+        <>
+          <h2>{title}</h2>
+          <p className="max-w-prose text-soft">{lead}</p>
+        </>
+      }
+      exists={shown !== null}
+      onKeep={() => putOutletAction(said)}
+      onKept={() => set({ secret: null })}
+      onTry={() => tryOutletAction(kind)}
+      onRemove={() => removeOutletAction(kind)}
+      onRemoved={() => setSaid(blank)}
+      says={{
+        kept: `${title} is kept.`,
+        letsIn: `${title}: Cobble Step is let in.`,
+        removed: `${title}: there is none any more.`,
       }}
     >
-      {dialog}
-      <h2>{title}</h2>
-      <p className="max-w-prose text-soft">{lead}</p>
-      {wrong && <Banner tone="bad">{wrong}</Banner>}
       <Line
         label="Address"
         value={said.address}
@@ -86,21 +64,6 @@ export function OutletForm({ kind, title, lead, example, shown }: Props) {
         autoComplete="new-password"
         placeholder={shown ? "as it was" : ""}
       />
-      <div className="flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={busy}>
-          Keep
-        </Button>
-        {shown && (
-          <>
-            <Button disabled={busy} onClick={attempt}>
-              Try it
-            </Button>
-            <Button look="brick" disabled={busy} onClick={remove}>
-              Remove
-            </Button>
-          </>
-        )}
-      </div>
-    </form>
+    </ServiceForm>
   );
 }

@@ -24,20 +24,22 @@ export default async function OutletsPage() {
         title="Shelf and printing"
         lead="Where steps of processes bring documents. What is not taken there for a quarter of an hour stands on Progress, with the reason."
       />
-      <OutletForm
-        kind="shelf"
-        title="File shelf"
-        lead="Folders that are reached by WebDAV (RFC 4918). Nothing that lies there is written over."
-        example="https://files.example.org/shelf"
-        shown={shown("shelf")}
-      />
-      <OutletForm
-        kind="print room"
-        title="Print room"
-        lead="Takes PDFs, as docs/print-room.json describes; by its key the same document is not printed twice."
-        example="https://print.example.org"
-        shown={shown("print room")}
-      />
+      <div className="grid gap-8">
+        <OutletForm
+          kind="shelf"
+          title="File shelf"
+          lead="Folders that are reached by WebDAV (RFC 4918). Nothing that lies there is written over."
+          example="https://files.example.org/shelf"
+          shown={shown("shelf")}
+        />
+        <OutletForm
+          kind="print room"
+          title="Print room"
+          lead="Takes PDFs, as docs/print-room.json describes; by its key the same document is not printed twice."
+          example="https://print.example.org"
+          shown={shown("print room")}
+        />
+      </div>
     </>
   );
 }
