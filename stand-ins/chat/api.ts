@@ -1,5 +1,6 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import type { z } from "zod";
+import { bodyOf } from "../bodyOf";
 import DOCUMENT from "../../docs/chat-room.json";
 import type { Chat } from "./chat";
 import { POSTED, REPLACED, type Kept } from "./message";
@@ -31,7 +32,7 @@ export async function answerCall(
     if (Math.random() < f.loseAfter) req.socket.destroy();
     else say(status, body);
   };
-  const body = await bodyOf(req);
+  const body = await said(req);
   if (req.method === "POST" && id === undefined) {
     const read = POSTED.safeParse(body);
     if (!read.success) return say(400, { why: whyNot(read.error) });
@@ -63,16 +64,10 @@ const whyNot = (e: z.ZodError): string =>
     .map((i) => `${i.path.join(".")}: ${i.message}`)
     .join("; ");
 
-async function bodyOf(req: IncomingMessage): Promise<unknown> {
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const d of req as AsyncIterable<Buffer>) {
-    size += d.length;
-    if (size > MOST_BYTES) return null;
-    parts.push(d);
-  }
+async function said(req: IncomingMessage): Promise<unknown> {
+  const body = await bodyOf(req, MOST_BYTES);
   try {
-    return JSON.parse(Buffer.concat(parts).toString("utf8"));
+    return body && JSON.parse(body.toString("utf8"));
   } catch {
     return null;
   }

@@ -1,8 +1,9 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
-import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
+import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { answerCall } from "./api";
-import { FAULTS, NO_FAULTS, type Faults } from "./faults";
+import { KeptFaults } from "../keptFaults";
+import { listening, type Running } from "../listening";
+import { FAULTS, type Faults } from "./faults";
 import { Messages } from "./messages";
 import { answerPage } from "./page";
 
@@ -18,18 +19,14 @@ export interface Chat {
   faults(): Faults;
   setFaults(f: Partial<Faults>): void;
 }
-export interface RunningChat extends Chat {
-  port: number;
-  stop(): Promise<void>;
-}
+export type RunningChat = Chat & Running;
 
 /** Starts the chat room of the made-up world, on loopback: an HTTP service, and pages to play it. */
 export async function startChat(
   o: Pick<Chat, "accounts" | "rooms" | "token" | "signingKey" | "tells"> & { folder: string; port: number },
 ): Promise<RunningChat> {
   mkdirSync(o.folder, { recursive: true });
-  const kept = join(o.folder, "faults.json");
-  let faults: Faults = existsSync(kept) ? FAULTS.parse(JSON.parse(readFileSync(kept, "utf8"))) : NO_FAULTS;
+  const faults = new KeptFaults(join(o.folder, "faults.json"), FAULTS);
   const chat: Chat = {
     messages: new Messages(join(o.folder, "messages.json")),
     accounts: o.accounts,
@@ -37,32 +34,12 @@ export async function startChat(
     token: o.token,
     signingKey: o.signingKey,
     tells: o.tells,
-    faults: () => faults,
-    setFaults(f) {
-      faults = FAULTS.parse({ ...faults, ...f });
-      writeFileSync(kept, JSON.stringify(faults));
-    },
+    faults: () => faults.get(),
+    setFaults: (f) => faults.set(f),
   };
-  const server = createServer((req: IncomingMessage, res: ServerResponse) => {
-    const url = new URL(req.url ?? "/", "http://chat");
+  const running = await listening(o.port, (req, res, url) => {
     const api = url.pathname.startsWith("/api/") || url.pathname === "/openapi.json";
-    (api ? answerCall(chat, req, res, url) : answerPage(chat, req, res, url)).catch((e: Error) => {
-      if (!res.headersSent) res.writeHead(500, { "content-type": "text/plain; charset=utf-8" });
-      res.end(e.message);
-    });
+    return api ? answerCall(chat, req, res, url) : answerPage(chat, req, res, url);
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once("error", reject);
-    server.listen(o.port, "127.0.0.1", () => resolve());
-  });
-  const { port } = server.address() as { port: number };
-  return {
-    ...chat,
-    port,
-    stop: () =>
-      new Promise((resolve) => {
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
-  };
+  return { ...chat, ...running };
 }

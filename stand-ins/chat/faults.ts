@@ -14,4 +14,3 @@ export const FAULTS = z.strictObject({
   mute: z.number().min(0).max(1).default(0),
 });
 export type Faults = z.infer<typeof FAULTS>;
-export const NO_FAULTS: Faults = FAULTS.parse({});

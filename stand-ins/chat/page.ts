@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { bodyOf } from "../bodyOf";
 import { escape, page, PAGE_HEADERS, when } from "../look";
 import type { Chat } from "./chat";
 import type { Faults } from "./faults";
@@ -109,12 +110,9 @@ ${link ? `<p><a href="${escape(link.address)}">${escape(link.label)}</a></p>` : 
 }
 
 async function formOf(req: IncomingMessage): Promise<URLSearchParams> {
-  let text = "";
-  for await (const d of req as AsyncIterable<Buffer>) {
-    text += d.toString("utf8");
-    if (text.length > 200_000) throw new Error("That is too long.");
-  }
-  return new URLSearchParams(text);
+  const body = await bodyOf(req, 200_000);
+  if (!body) throw new Error("That is too long.");
+  return new URLSearchParams(body.toString("utf8"));
 }
 
 async function press(chat: Chat, form: URLSearchParams): Promise<string> {

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { simpleParser, type ParsedMail } from "mailparser";
+import { bodyOf } from "../bodyOf";
 import { deliver, isRefused } from "./delivery";
 import { FAULTS, type Faults } from "./faults";
 import type { MailFolders } from "./mailFolders";
@@ -115,14 +116,9 @@ async function answer(post: Post, req: IncomingMessage, res: ServerResponse): Pr
 
 /** Forms with files, and plain ones; read by Node itself. */
 async function formOf(req: IncomingMessage): Promise<FormData> {
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const d of req as AsyncIterable<Buffer>) {
-    size += d.length;
-    if (size > MOST_SENT) throw new Error("That is more than 60 MB.");
-    parts.push(d);
-  }
-  return new Response(Buffer.concat(parts), {
+  const body = await bodyOf(req, MOST_SENT);
+  if (!body) throw new Error("That is more than 60 MB.");
+  return new Response(new Uint8Array(body), {
     headers: { "content-type": req.headers["content-type"] ?? "" },
   }).formData();
 }

@@ -1,8 +1,9 @@
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { FAULTS, NO_FAULTS, type Faults } from "./faults";
+import { KeptFaults } from "../keptFaults";
+import { FAULTS, type Faults } from "./faults";
 import { startImap } from "./imapServer";
 import { MailFolders } from "./mailFolders";
 import { startPage } from "./page";
@@ -39,12 +40,8 @@ export async function startPost(o: {
   mkdirSync(o.folder, { recursive: true, mode: 0o755 });
   const folders = new MailFolders(join(o.folder, "mail"), root ? as : null);
   for (const a of o.addresses ?? []) folders.open(a);
-  const kept = join(o.folder, "faults.json");
-  let faults: Faults = existsSync(kept) ? FAULTS.parse(JSON.parse(readFileSync(kept, "utf8"))) : NO_FAULTS;
-  const setFaults = (f: Partial<Faults>) => {
-    faults = FAULTS.parse({ ...faults, ...f });
-    writeFileSync(kept, JSON.stringify(faults));
-  };
+  const faults = new KeptFaults(join(o.folder, "faults.json"), FAULTS);
+  const setFaults = (f: Partial<Faults>) => faults.set(f);
   // Where it keeps its sockets: their names may have some hundred characters and no more.
   const run = mkdtempSync(join(tmpdir(), "post-"));
   const stops = [
@@ -57,10 +54,10 @@ export async function startPost(o: {
       as,
       root,
     }),
-    await startSmtp({ port: o.smtpPort, password: PASSWORD, folders, faults: () => faults }),
+    await startSmtp({ port: o.smtpPort, password: PASSWORD, folders, faults: () => faults.get() }),
   ];
   if (o.pagePort !== null)
-    stops.push(await startPage(o.pagePort, { folders, faults: () => faults, setFaults }));
+    stops.push(await startPage(o.pagePort, { folders, faults: () => faults.get(), setFaults }));
   return {
     folders,
     setFaults,

@@ -1,10 +1,11 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { escape, page, PAGE_HEADERS, when } from "../look";
-import { bodyOf, troublesForm, troublesFrom } from "../troubles";
+import { bodyOf } from "../bodyOf";
+import { faultsForm, faultsFrom } from "../takingFaults";
 import type { Job, PrintRoom } from "./printRoom";
 
 const MOST_SHOWN = 100;
-const TROUBLES = {
+const FAULTS = {
   slow: "Slow: so many milliseconds before it answers",
   refuse: "Jobs not taken because of a jam",
   loseAfter: "Jobs printed, and the connection lost before that is said",
@@ -23,18 +24,18 @@ export async function answerPage(
     res.writeHead(status, PAGE_HEADERS);
     const links = [
       ["/", "What was printed"],
-      ["/troubles", "What goes wrong"],
+      ["/faults", "What goes wrong"],
       ["/openapi.json", "How it is spoken to"],
     ] as const;
     res.end(page({ name: "Print room", title, links, lists: [], body }));
   };
-  if (what === "troubles") {
+  if (what === "faults") {
     if (req.method === "POST") {
       const body = await bodyOf(req, 10_000);
-      room.troubles.set(troublesFrom(new URLSearchParams(body?.toString("utf8") ?? "")));
-      return void res.writeHead(303, { location: "/troubles" }).end();
+      room.faults.set(faultsFrom(new URLSearchParams(body?.toString("utf8") ?? "")));
+      return void res.writeHead(303, { location: "/faults" }).end();
     }
-    return html("What goes wrong", troublesForm(room.troubles.get(), TROUBLES));
+    return html("What goes wrong", faultsForm(room.faults.get(), FAULTS));
   }
   if (what === "paper") {
     const job = room.jobs.find((j) => j.id === id);

@@ -3,7 +3,9 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { join } from "node:path";
 import DOCUMENT from "../../docs/print-room.json";
 import { listening, type Running } from "../listening";
-import { bodyOf, KeptTroubles } from "../troubles";
+import { bodyOf } from "../bodyOf";
+import { KeptFaults } from "../keptFaults";
+import { FAULTS, type Faults } from "../takingFaults";
 import { answerPage } from "./page";
 
 /** Something that was printed. */
@@ -20,7 +22,7 @@ export interface Job {
 }
 export interface PrintRoom {
   jobs: Job[];
-  troubles: KeptTroubles;
+  faults: KeptFaults<Faults>;
   /** What was printed. */
   paper(job: Job): Buffer;
 }
@@ -40,7 +42,7 @@ export async function startPrintRoom(o: {
   const fileOf = (id: string) => join(o.folder, `${id}.pdf`);
   const room: PrintRoom = {
     jobs,
-    troubles: new KeptTroubles(join(o.folder, "troubles.json")),
+    faults: new KeptFaults(join(o.folder, "faults.json"), FAULTS),
     paper: (job) => readFileSync(fileOf(job.id)),
   };
   const take = (job: Omit<Job, "id" | "times" | "at">, paper: Buffer): Job => {
@@ -57,7 +59,7 @@ export async function startPrintRoom(o: {
       res.end(words);
     };
     if (req.headers.authorization !== `Bearer ${o.token}`) return say(401, "This token is not known here.");
-    const t = room.troubles.get();
+    const t = room.faults.get();
     if (t.slow > 0) await new Promise((r) => setTimeout(r, t.slow));
     if (req.method === "GET") {
       res.writeHead(200, { "content-type": "application/json" });

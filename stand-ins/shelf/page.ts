@@ -2,10 +2,11 @@ import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { join } from "node:path";
 import { escape, page, PAGE_HEADERS, when } from "../look";
-import { bodyOf, troublesForm, troublesFrom } from "../troubles";
+import { bodyOf } from "../bodyOf";
+import { faultsForm, faultsFrom } from "../takingFaults";
 import { placeOf, type Shelf } from "./shelf";
 
-const TROUBLES = {
+const FAULTS = {
   slow: "Slow: so many milliseconds before it answers",
   refuse: "Files not taken for now",
   loseAfter: "Files taken, and the connection lost before that is said",
@@ -22,17 +23,17 @@ export async function answerPage(
     res.writeHead(status, PAGE_HEADERS);
     const links = [
       ["/", "All folders"],
-      ["/troubles", "What goes wrong"],
+      ["/faults", "What goes wrong"],
     ] as const;
     res.end(page({ name: "File shelf", title, links, lists: [], body }));
   };
-  if (url.pathname === "/troubles") {
+  if (url.pathname === "/faults") {
     if (req.method === "POST") {
       const body = await bodyOf(req, 10_000);
-      shelf.troubles.set(troublesFrom(new URLSearchParams(body?.toString("utf8") ?? "")));
-      return void res.writeHead(303, { location: "/troubles" }).end();
+      shelf.faults.set(faultsFrom(new URLSearchParams(body?.toString("utf8") ?? "")));
+      return void res.writeHead(303, { location: "/faults" }).end();
     }
-    return html("What goes wrong", troublesForm(shelf.troubles.get(), TROUBLES));
+    return html("What goes wrong", faultsForm(shelf.faults.get(), FAULTS));
   }
   const at = url.pathname.replace(/^\/look/, "");
   const path = placeOf(shelf.root, at);

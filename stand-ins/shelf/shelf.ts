@@ -3,13 +3,15 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { dirname, join } from "node:path";
 import { escape } from "../look";
 import { listening, type Running } from "../listening";
-import { bodyOf, KeptTroubles } from "../troubles";
+import { bodyOf } from "../bodyOf";
+import { KeptFaults } from "../keptFaults";
+import { FAULTS, type Faults } from "../takingFaults";
 import { answerPage } from "./page";
 
 export interface Shelf {
   /** The folder all lies in. */
   root: string;
-  troubles: KeptTroubles;
+  faults: KeptFaults<Faults>;
 }
 const MOST_BYTES = 100_000_000;
 /** Where WebDAV begins. */
@@ -24,7 +26,7 @@ export async function startShelf(o: {
 }): Promise<Shelf & Running> {
   const root = join(o.folder, "files");
   mkdirSync(root, { recursive: true });
-  const shelf: Shelf = { root, troubles: new KeptTroubles(join(o.folder, "troubles.json")) };
+  const shelf: Shelf = { root, faults: new KeptFaults(join(o.folder, "faults.json"), FAULTS) };
   const credentials = `Basic ${Buffer.from(`${o.account}:${o.password}`).toString("base64")}`;
 
   async function answerDav(req: IncomingMessage, res: ServerResponse, url: URL): Promise<void> {
@@ -34,7 +36,7 @@ export async function startShelf(o: {
     };
     if (req.headers.authorization !== credentials)
       return say(401, "Who are you?", { "www-authenticate": 'Basic realm="File shelf"' });
-    const t = shelf.troubles.get();
+    const t = shelf.faults.get();
     if (t.slow > 0) await new Promise((r) => setTimeout(r, t.slow));
     const path = placeOf(root, url.pathname.slice(DAV.length));
     if (path === null) return say(400, "That is no place on the shelf.");

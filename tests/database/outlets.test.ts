@@ -44,8 +44,8 @@ beforeAll(async () => {
 });
 const NONE = { slow: 0, refuse: 0, loseAfter: 0, twice: 0 };
 beforeEach(async () => {
-  room.troubles.set(NONE);
-  shelf.troubles.set(NONE);
+  room.faults.set(NONE);
+  shelf.faults.set(NONE);
   value(
     await putOutlet(office, {
       kind: "print room",
@@ -148,11 +148,11 @@ it("is printed once, however many try at once, and where nobody heard that it wa
     ["Lost 2.pdf", pdf(["l2"])],
   ]);
   const job = await jobOf();
-  room.troubles.set({ loseAfter: 1 });
+  room.faults.set({ loseAfter: 1 });
   await expect(deliver(SYSTEM, job.request, job.effect)).rejects.toThrow();
   expect(printed("Lost 1.pdf")).toHaveLength(1);
   expect(await statusOf(lost)).toBe("under way");
-  room.troubles.set({ loseAfter: 0 });
+  room.faults.set({ loseAfter: 0 });
   await deliver(SYSTEM, job.request, job.effect);
   expect([printed("Lost 1.pdf"), printed("Lost 2.pdf")].map((j) => j.length)).toEqual([1, 1]);
   expect(await statusOf(lost)).toBe("finished");
@@ -163,14 +163,14 @@ it("is tried again for a while, then says why it waits, and an owner retries", a
   const key = await released(PRINT);
   const number = await started(key, [["Jam.pdf", pdf(["jam"])]]);
   const { request, effect } = await jobOf();
-  room.troubles.set({ refuse: 1 });
+  room.faults.set({ refuse: 1 });
   await expect(deliver(SYSTEM, request, effect)).rejects.toThrow();
   expect(await stuckOf(number)).toEqual([]);
   const { since } = effect as Extract<Effect, { kind: "bring" }>;
   await deliver(SYSTEM, request, effect, { at: since + 16 * 60_000 } as never);
   const [stuck] = await stuckOf(number);
   expect(stuck!.sentence).toContain("The print room answers 503: The printer is jammed.");
-  room.troubles.set({ refuse: 0 });
+  room.faults.set({ refuse: 0 });
   value(await act(office, number, { type: "retry", token: stuck!.token }));
   await workOff();
   expect(await statusOf(number)).toBe("finished");
@@ -241,10 +241,10 @@ it("lies there once where nobody heard that it was put there", async () => {
   const key = await released(SHELF);
   const number = await started(key, [["Lost.txt", Buffer.from("l")]], { folder: "Lost" });
   const { request, effect } = await jobOf();
-  shelf.troubles.set({ loseAfter: 1 });
+  shelf.faults.set({ loseAfter: 1 });
   await expect(deliver(SYSTEM, request, effect)).rejects.toThrow();
   expect(await statusOf(number)).toBe("under way");
-  shelf.troubles.set({ loseAfter: 0 });
+  shelf.faults.set({ loseAfter: 0 });
   await deliver(SYSTEM, request, effect);
   expect(await statusOf(number)).toBe("finished");
   expect(lying("Lost")).toEqual(["Lost.txt"]);
