@@ -27,6 +27,7 @@ export const PROCESS_FILES = [
   "take-into-treatment",
   "gallery-works",
   "check-due",
+  "check-labels",
   "school-week",
   "note-done",
   "survey-costs",

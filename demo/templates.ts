@@ -46,9 +46,9 @@ const cell = (words: string, percent: number, more: { bold?: boolean; right?: bo
     ],
   });
 
-/** What the museums sign when they lend: a row for each object that was agreed, its value, both signatures. */
-function loanAgreement(): Document {
-  const objects = new Table({
+/** A table with lines between its rows. */
+const ruled = (rows: TableRow[]) =>
+  new Table({
     width: { size: 100, type: WidthType.PERCENTAGE },
     borders: {
       top: LINE,
@@ -58,38 +58,42 @@ function loanAgreement(): Document {
       insideHorizontal: LINE,
       insideVertical: NONE,
     },
-    rows: [
-      new TableRow({
-        tableHeader: true,
-        children: [
-          cell("", 8, { bold: true }),
-          cell("Accession number", 24, { bold: true }),
-          cell("Object", 46, { bold: true }),
-          cell("Insured value, EUR", 22, { bold: true, right: true }),
-        ],
-      }),
-      new TableRow({
-        cantSplit: true,
-        children: [
-          cell("{for each Decided objects[agreed = true]}{number}", 8),
-          cell("{object.Accession number}", 24),
-          cell("{object.Title}", 46),
-          cell('{format(value, "#,##0.00")}{end}', 22, { right: true }),
-        ],
-      }),
-      new TableRow({
-        children: [
-          cell("", 8),
-          cell("", 24),
-          cell("All together", 46, { bold: true }),
-          cell('{format(sum(Decided objects[agreed = true].value), "#,##0.00")}', 22, {
-            bold: true,
-            right: true,
-          }),
-        ],
-      }),
-    ],
+    rows,
   });
+
+/** What the museums sign when they lend: a row for each object that was agreed, its value, both signatures. */
+function loanAgreement(): Document {
+  const objects = ruled([
+    new TableRow({
+      tableHeader: true,
+      children: [
+        cell("", 8, { bold: true }),
+        cell("Accession number", 24, { bold: true }),
+        cell("Object", 46, { bold: true }),
+        cell("Insured value, EUR", 22, { bold: true, right: true }),
+      ],
+    }),
+    new TableRow({
+      cantSplit: true,
+      children: [
+        cell("{for each Decided objects[agreed = true]}{number}", 8),
+        cell("{object.Accession number}", 24),
+        cell("{object.Title}", 46),
+        cell('{format(value, "#,##0.00")}{end}', 22, { right: true }),
+      ],
+    }),
+    new TableRow({
+      children: [
+        cell("", 8),
+        cell("", 24),
+        cell("All together", 46, { bold: true }),
+        cell('{format(sum(Decided objects[agreed = true].value), "#,##0.00")}', 22, {
+          bold: true,
+          right: true,
+        }),
+      ],
+    }),
+  ]);
   const signs = new Table({
     width: { size: 100, type: WidthType.PERCENTAGE },
     borders: {
@@ -157,37 +161,26 @@ function loanAgreement(): Document {
 
 /** What whoever borrows for the first time gets: how we lend, and what they borrowed so far. */
 function welcomeFolder(): Document {
-  const loans = new Table({
-    width: { size: 100, type: WidthType.PERCENTAGE },
-    borders: {
-      top: LINE,
-      bottom: LINE,
-      left: NONE,
-      right: NONE,
-      insideHorizontal: LINE,
-      insideVertical: NONE,
-    },
-    rows: [
-      new TableRow({
-        tableHeader: true,
-        children: [
-          cell("Loan", 25, { bold: true }),
-          cell("From", 25, { bold: true }),
-          cell("To", 25, { bold: true }),
-          cell("Insured for, EUR", 25, { bold: true, right: true }),
-        ],
-      }),
-      new TableRow({
-        cantSplit: true,
-        children: [
-          cell("{for each Loans so far}{File number}", 25),
-          cell('{format(Starts, "d MMM yyyy")}', 25),
-          cell('{format(Ends, "d MMM yyyy")}', 25),
-          cell('{format(Total insured value, "#,##0.00")}{end}', 25, { right: true }),
-        ],
-      }),
-    ],
-  });
+  const loans = ruled([
+    new TableRow({
+      tableHeader: true,
+      children: [
+        cell("Loan", 25, { bold: true }),
+        cell("From", 25, { bold: true }),
+        cell("To", 25, { bold: true }),
+        cell("Insured for, EUR", 25, { bold: true, right: true }),
+      ],
+    }),
+    new TableRow({
+      cantSplit: true,
+      children: [
+        cell("{for each Loans so far}{File number}", 25),
+        cell('{format(Starts, "d MMM yyyy")}', 25),
+        cell('{format(Ends, "d MMM yyyy")}', 25),
+        cell('{format(Total insured value, "#,##0.00")}{end}', 25, { right: true }),
+      ],
+    }),
+  ]);
   return new Document({
     creator: "Quillhaven Museums",
     title: "Welcome folder",
@@ -228,9 +221,43 @@ function welcomeFolder(): Document {
   });
 }
 
+/** What whoever has a key keeps until it is back. */
+function keyReceipt(): Document {
+  const fact = (name: string, value: string) =>
+    new TableRow({ cantSplit: true, children: [cell(name, 30), cell(value, 70, { bold: true })] });
+  return new Document({
+    creator: "Quillhaven Museums",
+    title: "Key receipt",
+    styles: STYLES,
+    sections: [
+      {
+        children: [
+          new Paragraph({ text: "Key receipt {Request.number}", heading: HeadingLevel.HEADING_1 }),
+          line("{Requester.name} has been given the key below, and brings it back by the date said here."),
+          ruled([
+            fact("Store", "{Store.name}, {Store.Site}"),
+            fact("Key", '{if Key number = null then "not numbered" else Key number}'),
+            fact("From", '{format(From, "d MMMM yyyy")}'),
+            fact("Back by", '{format(Until, "d MMMM yyyy")}'),
+            fact("Handed over by", "{Hand over the key.by.name}"),
+          ]),
+          line("{if Remarks of the keeper != null}", 0),
+          heading("Remarks"),
+          line("{Remarks of the keeper}"),
+          line("{end}", 0),
+          line("", 120),
+          line("Received:", 60),
+          line("{picture Received, 50 mm}"),
+        ],
+      },
+    ],
+  });
+}
+
 /** The templates of the demo, by process. */
 const TEMPLATES: Readonly<Record<string, { id: string; name: string; made: () => Document }>> = {
   "object-loan": { id: "agreement", name: "Loan agreement", made: loanAgreement },
+  "store-key": { id: "receipt", name: "Key receipt", made: keyReceipt },
   "new-borrower": { id: "welcome", name: "Welcome folder", made: welcomeFolder },
 };
 

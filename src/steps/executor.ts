@@ -3,6 +3,7 @@ import type { EffectOf, Turn } from "@/core/engine";
 import type { Filled, TreeTag } from "@/core/document";
 import type { Facts, RecordRef, Registers } from "@/core/form";
 import type { SignedPaper, StoredValue } from "@/core/kinds";
+import type { LabelSheet } from "@/core/paper";
 import type { Fill, Must, RecordWrite, Wrote } from "@/core/records";
 import type { Db } from "@/db";
 import type {
@@ -101,6 +102,11 @@ export interface AskedDocument {
   as: "docx" | "pdf" | "both";
   filled: readonly Filled[];
 }
+/** A sheet of labels to be laid out, as PDF. */
+export interface AskedLabels {
+  labels: Pick<LabelSheet, "across" | "down" | "margin" | "labels">;
+  called: string;
+}
 /** A document to be signed, by a signature that was given for its pages. */
 export interface AskedSigned {
   signs: SignedPaper;
@@ -125,7 +131,7 @@ export interface DocumentEffect<K extends EffectKind> {
   payload: z.ZodType<EffectOf<K>>;
   /** How often it is tried. */
   attempts: number;
-  asks(effect: EffectOf<K>): AskedDocument | AskedSigned;
+  asks(effect: EffectOf<K>): AskedDocument | AskedLabels | AskedSigned;
   /** @param pages of its PDF; null where it has none */
   came(files: readonly MadeFile[], pages: number | null): ResultOf<K>;
   /** Why it could not be drawn up, as the step's reason. @param step its name */

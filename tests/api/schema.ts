@@ -3029,6 +3029,14 @@ export interface components {
           called: string;
           /** @enum {string} */
           as: "docx" | "pdf" | "both";
+          labels?: {
+            of: string;
+            heading: string;
+            text: string;
+            across: number;
+            down: number;
+            margin: number;
+          };
           into?: string;
         }
       | {
@@ -4234,6 +4242,14 @@ export interface components {
           called: string;
           /** @enum {string} */
           as: "docx" | "pdf" | "both";
+          labels?: {
+            of: string;
+            heading: string;
+            text: string;
+            across: number;
+            down: number;
+            margin: number;
+          };
           into?: string;
         }
       | {

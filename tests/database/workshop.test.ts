@@ -38,6 +38,7 @@ it("a draft is its owner's and office people's; to all others it does not exist"
     "supplies",
     "survey-costs",
     "gallery-works",
+    "check-labels",
     "new-borrower",
     "note-done",
     "object-loan",

@@ -1,16 +1,9 @@
-import {
-  ITEM,
-  ITEM_NUMBER,
-  MOST_OF_DOCUMENT,
-  tagTree,
-  type DocumentTemplate,
-  type Filled,
-  type TagNode,
-} from "../document";
-import { Entity, isContext, isList, readText, toNum, type Names, type Value } from "../expression";
+import { MOST_OF_DOCUMENT, tagTree, type DocumentTemplate, type Filled, type TagNode } from "../document";
+import { Entity, isList, readText, type Names, type Value } from "../expression";
 import { flatFields } from "../form";
 import { tagPlace } from "../route";
 import { documentOwner } from "./release";
+import { namesInThing } from "./namesInThing";
 import { scopeOfText } from "./scopeOfText";
 import type { At, Turn } from "./turn";
 import { Unclear } from "./unclear";
@@ -77,7 +70,7 @@ class Composing {
         const things: readonly Value[] = isList(list) ? list : [list].filter((x) => x !== null);
         this.bounded(things.length, 0);
         return {
-          times: things.map((thing, i) => this.all(n.parts, namesIn(thing, i + 1, names), true)),
+          times: things.map((thing, i) => this.all(n.parts, namesInThing(thing, i + 1, names), true)),
         };
       }
     }
@@ -131,13 +124,3 @@ const HIDDEN = "It cannot be worked out.";
 /** The names of a formula that only follows one after another; null for any other. */
 const pathOf = (formula: string): string[] | null =>
   /[()[\]{}"+*/=<>,]/.test(formula) ? null : formula.split(".").map((name) => name.trim());
-
-/** The names of a thing before those around it: its entries, itself, and which it is. */
-const namesIn = (thing: Value, number: number, outer: Names): Names => ({
-  get(name) {
-    const own = isContext(thing) ? thing.get(name) : undefined;
-    if (own !== undefined) return own;
-    if (name === ITEM) return thing;
-    return name === ITEM_NUMBER ? toNum(number) : outer.get(name);
-  },
-});

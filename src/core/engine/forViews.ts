@@ -1,4 +1,4 @@
-import type { Clause } from "../expression";
+import type { Clause, Names } from "../expression";
 import type { Length } from "../calendar";
 import type { Assignment, Limit, Rule } from "../route";
 import { candidatesOf, peopleOf } from "./assign";
@@ -34,6 +34,12 @@ export const letterWritten = (
 /** A document as it would be drawn up as things stand, gaps where something cannot be worked out; or why it cannot be. */
 export const documentWritten = (turn: Turn, at: At, id: string): ComposedDocument | StuckHere =>
   clearly(() => composeDocument(turn, at, id, true));
+
+/** The names of the first thing of a list that a step goes through as things stand; null where there is none to be told. */
+export function firstThing(turn: Turn, at: At, place: string, formula: string): Names | null {
+  const all = clearly(() => stepTurn(turn, at).each(place, formula));
+  return "go" in all ? null : (all[0] ?? null);
+}
 
 /** How long a step would be given as things stand, or why that cannot be said. */
 export const lengthGiven = (

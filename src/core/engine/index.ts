@@ -26,6 +26,7 @@ export { compileRelease, type CompiledFormula, type CompiledRelease } from "./re
 export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export {
   documentWritten,
+  firstThing,
   lengthGiven,
   letterWritten,
   peopleFound,

@@ -14,6 +14,7 @@ import type { StepTurn } from "../kinds";
 import { hearersOf, peopleOf, receiversOf } from "./assign";
 import { composeDocument } from "./composeDocument";
 import { composeLetter } from "./composeLetter";
+import { namesInThing } from "./namesInThing";
 import type { At, Turn } from "./turn";
 
 /** The narrow face of the turn that a kind of step gets: names, values, and events of its own. */
@@ -65,7 +66,18 @@ export function stepTurn(turn: Turn, at: At): StepTurn {
       return turn.kept(at, place, text, c, names);
     },
     holds: (place, text) => turn.holds(at, place, text),
+    each(place, text) {
+      const v = turn.value(at, place, text);
+      const things = isList(v) ? v : [v].filter((x) => x !== null);
+      return things.map((thing, i) => namesInThing(thing, i + 1, turn.names(scope)));
+    },
     text: (place, template) => turn.text(at, place, template),
+    exactly(place, template, names) {
+      // Asked first: as a text it would leave out what cannot be worked out.
+      for (const part of templateParts(template))
+        if ("formula" in part) turn.value(at, place, part.formula, names);
+      return turn.text(at, place, template, names);
+    },
     now: () => turn.facts.at,
     after: (length) =>
       addLength(turn.facts.calendar(turn.release.definition.calendar), turn.facts.at, length),

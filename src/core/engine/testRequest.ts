@@ -1,6 +1,6 @@
 import { personParty } from "../form";
 import { KINDS } from "@/kinds";
-import type { FactsData, Registers } from "../form";
+import type { FactsData, FormData, Registers } from "../form";
 import type { ProcessDefinition, Step, StepOf } from "../route";
 import {
   allTasks,
@@ -73,7 +73,7 @@ export function harness(
   const open = () => allTasks(state).filter((t) => t.status === "open" || t.status === "taken");
   return {
     send,
-    start: (data: Record<string, string> = { total: "100" }, actor = "una") =>
+    start: (data: FormData = { total: "100" }, actor = "una") =>
       send({ type: "start", actor, requester: personParty(actor), number: "TEST-0001", data }),
     answer: (actor: string, answer: string, note = "", data = {}) =>
       send({

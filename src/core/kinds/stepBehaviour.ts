@@ -289,6 +289,8 @@ interface StepBasics<K extends StepKind, S> {
   documents?(s: S): string[];
   /** Whether it comes to a PDF, whose pages can be shown and signed; absent of kinds that never do. */
   pages?(s: S): boolean;
+  /** Places of its own texts that stand in what it draws up; absent of kinds of which none does. */
+  draws?(s: S): readonly string[];
   /** Other steps it names. */
   steps(s: S, at: (id: string) => string): S;
   /** Fields it gives a value. */
@@ -335,6 +337,7 @@ export interface AnyStep {
   letters?(s: Step): (string | undefined)[];
   documents?(s: Step): string[];
   pages?(s: Step): boolean;
+  draws?(s: Step): readonly string[];
   steps(s: Step, at: (id: string) => string): Step;
   sets(s: Step): string[];
   writes?(s: Step): RecordsWritten | null;

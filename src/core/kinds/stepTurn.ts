@@ -39,6 +39,10 @@ export interface StepTurn<K extends StepKind = StepKind> {
   /** Whether a condition holds. */
   holds(place: string, text: string): Held;
   text(place: string, template: string): string;
+  /** The same for a thing of a list, where what cannot be worked out leaves no gap: the token is stuck at this step with the reason. */
+  exactly(place: string, template: string, names: Names): string;
+  /** The things of the list that a formula comes to, each as names: its entries before the names of the route. */
+  each(place: string, text: string): Names[];
   /** The moment of the command, in epoch milliseconds. */
   now(): number;
   /** The moment a length from now, by the process's calendar; null where that is never open. */

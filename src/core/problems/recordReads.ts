@@ -71,8 +71,7 @@ export function recordReads(
         for (const shape of m[1] === undefined ? near : one(registers, m[1]))
           read(where, shape.key, columnsCalled(shape, m[3]!), m[3] === "*");
     }
-    // What is repeated in a template reads a thing's columns by their names alone.
-    if (owner.kind === "document")
+    if (f.inLists)
       for (const { name, target } of checked.reads.references) {
         const [of, key, id] = target.t === "name" ? (f.declared(name)?.split(" ") ?? []) : [];
         if (of === "column" && key !== undefined && id !== undefined) read(where, key, [id]);

@@ -57,8 +57,10 @@ export function textProblems(
           return told(letters.get(id) ?? []);
         case "document":
           return opened(documents.get(id) ?? []);
-        case "step":
-          return told([id]);
+        case "step": {
+          const step = places.get(id)?.step;
+          return step && stepKind(kinds, step).draws?.(step).includes(f.place) ? opened([id]) : told([id]);
+        }
         case "field":
         case "start":
         case "process":

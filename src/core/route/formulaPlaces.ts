@@ -36,6 +36,8 @@ export interface FormulaPlace {
   inOrder: boolean;
   /** Stands in the braces of a text. */
   inText: boolean;
+  /** Stands in something that is there for each thing of a list, whose entries it reads by their own names. */
+  inLists: boolean;
   /** What it comes to is taken apart by names: rows of line items are made of it. */
   intoRows: boolean;
   /** What it comes to is only gone through, each thing of it by formulas beside it. */
@@ -98,6 +100,7 @@ export function mapFormulas(
       columnsOf,
       inOrder: spot.inOrder === true,
       inText,
+      inLists: typeof spot.reads === "object" && "eachIn" in spot.reads,
       goneThrough: spot.goneThrough === true,
       intoRows:
         ("port" in spot.wants && spot.wants.port?.kind === "lines") ||

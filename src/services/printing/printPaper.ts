@@ -4,6 +4,9 @@ import { lengthOf, MOST_LABELS, MOST_OF_A_PAPER, type LabelSheet, type Paper } f
 import { Failed } from "../kernel/failure";
 import type { Printed } from "./thread";
 
+/** In which papers are, for whoever has them read aloud. */
+export const LANGUAGE = "en-IE";
+
 /** Milliseconds after which a paper is given up. */
 const MOST_MS = 30_000;
 

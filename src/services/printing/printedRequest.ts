@@ -20,9 +20,8 @@ import { loadRequest } from "../requests/loadRequest";
 import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestView";
 import type { ShownChange, ShownLine } from "../requests/trail";
 import { valueSaid } from "../requests/valueSaid";
-import { printPaper } from "./printPaper";
+import { LANGUAGE, printPaper } from "./printPaper";
 
-const LANGUAGE = "en-IE";
 type View = Omit<RequestView, "form">;
 
 /**

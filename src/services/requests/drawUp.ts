@@ -52,19 +52,21 @@ export async function drawUp(
     const held = await requests.requestForCommand(tx, { id: request }, true, effect.id);
     if (!held || !(await whatWaits(tx, held, effect.id))) return;
     const { id, step, kind } = effect;
-    const version = made.signed ? 1 : (await documentSources.versionsAt(tx, request, placeOf(effect))) + 1;
+    const versions = made.of && !made.signed;
+    const version = versions ? (await documentSources.versionsAt(tx, request, placeOf(effect))) + 1 : 1;
     // One that is drawn up again says so by its name: the others stay what they are.
-    const called = version === 1 ? made.of.called : `${made.of.called}, version ${version}`;
-    const named = filesOf(request, id, { called, ...made });
+    const called = version === 1 ? made.called : `${made.called}, version ${version}`;
+    const named = filesOf(request, id, { ...made, called });
     for (const f of named) await files.insertOfRequest(tx, { ...f, at: at(now)! }, request);
-    await documentSources.keepSource(tx, {
-      file: named[0]!.id,
-      request,
-      place: made.signed ? null : placeOf(effect),
-      version,
-      made: { ...made.of, called },
-    });
-    const result = executor.came(named.map(told), made.made.pages);
+    if (made.of)
+      await documentSources.keepSource(tx, {
+        file: named[0]!.id,
+        request,
+        place: made.signed ? null : placeOf(effect),
+        version,
+        made: { ...made.of, called },
+      });
+    const result = executor.came(named.map(told), made.pages);
     await commandIn(
       c,
       tx,
@@ -87,13 +89,9 @@ interface Named {
 const placeOf = ({ id, step, scope = "" }: EffectOf<EffectKind>): string =>
   [...id.split(BETWEEN).slice(0, -1), step, scope].join(" ");
 
-/** The files of a document, the PDF first; what is not asked for is left out. */
-function filesOf(
-  request: string,
-  effect: string,
-  { called, made: { docx, pdf }, as, signed }: MadeAsked & { called: string },
-): Named[] {
-  const file = (kind: keyof typeof TYPES, bytes: Buffer): Named => ({
+/** The files of a document as they are kept. */
+function filesOf(request: string, effect: string, { called, files: all, signed }: MadeAsked): Named[] {
+  return all.map(({ kind, bytes }) => ({
     id: createHash("sha256").update(`${request}:${effect}:${kind}`).digest("base64url").slice(0, 24),
     name: tidyFileName(
       `${called.replace(/[\\/]/g, "-").slice(0, LONGEST)}${signed ? " signed" : ""}.${kind}`,
@@ -101,8 +99,7 @@ function filesOf(
     mediaType: TYPES[kind],
     sha256: createHash("sha256").update(bytes).digest(),
     bytes,
-  });
-  return [...(pdf ? [file("pdf", pdf)] : []), ...(as === "pdf" ? [] : [file("docx", docx)])];
+  }));
 }
 const told = ({ id, name, bytes, sha256 }: Named): MadeFile => ({
   id,

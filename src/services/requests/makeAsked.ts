@@ -1,38 +1,50 @@
 import { withSignature } from "@/core/document";
 import type { WorkingCalendar } from "@/core/calendar";
 import { DEFAULT_CALENDAR } from "@/core/engine";
+import { sheetsOf } from "@/core/paper";
 import { documentSources, files, getPool, templates, type DocumentSource } from "@/db";
-import type { AskedDocument, AskedSigned } from "@/steps/executor";
+import type { AskedDocument, AskedLabels, AskedSigned } from "@/steps/executor";
 import type { Directory } from "../kernel/directory";
 import { docxWorkRefused, makeDocument, signatureLines, type Made } from "../documents";
+import { LANGUAGE, printLabels } from "../printing/printPaper";
 
-/** A document that was made, and what of. */
+/** A document that was made. */
 export interface MadeAsked {
-  made: Made;
-  /** Which of its files are kept. */
-  as: AskedDocument["as"];
-  of: DocumentSource;
+  /** What its files are called, without their ending. */
+  called: string;
+  /** Its files, the PDF first. */
+  files: readonly { kind: "pdf" | "docx"; bytes: Buffer }[];
+  /** Of its PDF. */
+  pages: number | null;
+  /** What it was made of; null of what is never signed. */
+  of: DocumentSource | null;
   /** It is another with a signature in its place. */
   signed: boolean;
 }
 
-/** Makes what a step asks for: a document from a template, or the signed one of a document. @throws Failed */
+/** Makes what a step asks for: a document from a template, labels, or the signed one of a document. @throws Failed */
 export async function makeAsked(
   d: Directory,
   request: string,
-  asked: AskedDocument | AskedSigned,
+  asked: AskedDocument | AskedLabels | AskedSigned,
   calendar: string | undefined,
 ): Promise<MadeAsked> {
-  return "signs" in asked
-    ? makeSigned(d, request, asked, d.calendars.get(calendar ?? DEFAULT_CALENDAR))
-    : makeDrawnUp(request, asked);
+  if ("signs" in asked) return makeSigned(d, request, asked, d.calendars.get(calendar ?? DEFAULT_CALENDAR));
+  return "labels" in asked ? makeLabels(asked) : makeDrawnUp(request, asked);
+}
+
+async function makeLabels({ called, labels: { labels, ...parted } }: AskedLabels): Promise<MadeAsked> {
+  const grid = { ...parted, skip: 0 };
+  const bytes = await printLabels({ ...grid, title: called, language: LANGUAGE, labels });
+  const pages = sheetsOf(labels.length, grid);
+  return { called, files: [{ kind: "pdf", bytes }], pages, of: null, signed: false };
 }
 
 async function makeDrawnUp(request: string, asked: AskedDocument): Promise<MadeAsked> {
   const { template, called, as, filled } = asked;
   const made = await make(request, { template, filled, signed: [] }, as);
   const of = { template, called, filled, pages: made.pages, signed: [] };
-  return { made, as, of, signed: false };
+  return { called, files: filesOf(made, as), pages: made.pages, of, signed: false };
 }
 
 /**
@@ -68,8 +80,15 @@ async function makeSigned(
   const filled = withSignature(source.filled, field, signs.picture);
   const signed = [...source.signed, { picture: signs.picture, lines }];
   const made = await make(request, { template: source.template, filled, signed }, "pdf");
-  return { made, as: "pdf", of: { ...source, filled, signed, pages: made.pages }, signed: true };
+  const { called } = source;
+  const of = { ...source, filled, signed, pages: made.pages };
+  return { called, files: filesOf(made, "pdf"), pages: made.pages, of, signed: true };
 }
+
+const filesOf = ({ docx, pdf }: Made, as: AskedDocument["as"]): MadeAsked["files"] => [
+  ...(pdf ? [{ kind: "pdf" as const, bytes: pdf }] : []),
+  ...(as === "pdf" ? [] : [{ kind: "docx" as const, bytes: docx }]),
+];
 
 async function make(
   request: string,

@@ -12,9 +12,7 @@ import { fieldOfColumn } from "@/core/records";
 import { Temporal } from "temporal-polyfill";
 import { KINDS } from "@/kinds";
 import { Failed } from "../kernel/failure";
-import { printLabels, printPaper } from "../printing/printPaper";
-
-const LANGUAGE = "en-IE";
+import { LANGUAGE, printLabels, printPaper } from "../printing/printPaper";
 
 /** A cell, as it is kept and as a sheet would have it. */
 export interface CellToPrint {

@@ -12,6 +12,7 @@ function daysText({ days: t }: TimetableStart): string {
     case "working day":
       return "every working day";
     case "week":
+      if (t.days.length === WEEKDAYS.length) return "every day";
       return t.days.length === 0 ? "on no day yet" : `every ${t.days.map((d) => WEEKDAYS[d - 1]).join(", ")}`;
     case "month": {
       const of = typeof t.of === "number" ? WEEKDAYS[t.of - 1] : t.of;

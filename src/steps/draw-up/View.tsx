@@ -1,12 +1,14 @@
 "use client";
 import { FileOutput } from "lucide-react";
 import Link from "next/link";
+import type { Scope } from "@/core/expression";
 import { flatFields } from "@/core/form";
 import type { StepOf } from "@/core/route";
 import { Select } from "@/ui";
 import { Chip, StepName, TemplateCell, useDraft } from "@/workshop/parts";
 import type { SentenceProps, StepView } from "../view";
-import type { DrawnAs } from "./shape";
+import { GridChip, LabelsForChip, LabelTextChip } from "./LabelsChip";
+import type { DrawnAs, LabelsOf } from "./shape";
 
 type DrawUp = StepOf<"draw up">;
 type Set = (patch: Partial<{ [K in keyof DrawUp]: DrawUp[K] | null }>) => void;
@@ -17,25 +19,36 @@ const AS: Readonly<Record<DrawnAs, string>> = {
   both: "PDF and DOCX",
 };
 
-/** From which template of the process. */
+/** Three by eight is what most sheets are cut to. */
+const LABELS: LabelsOf = { of: "", heading: "", text: "", across: 3, down: 8, margin: 8 };
+/** In the list of templates, whose ids have no spaces. */
+const NO_TEMPLATE = "a sheet of labels";
+
+/** From which template of the process, or without one. */
 function DocumentChip({ step, set }: { step: DrawUp; set: Set }) {
   const key = useDraft((d) => d.definition.key);
   const documents = useDraft((d) => d.definition.documents) ?? [];
   const chosen = documents.find((x) => x.id === step.document);
   const sheet = `/workshop/${key}/templates`;
+  const { labels } = step;
+  const pick = (v: string) =>
+    v === NO_TEMPLATE ? set({ labels: labels ?? LABELS }) : set({ document: v, labels: null });
+  const says = labels ? NO_TEMPLATE : (chosen?.name ?? "no template yet");
+  const value = labels ? NO_TEMPLATE : (chosen?.id ?? "");
   return (
-    <Chip text={chosen?.name ?? "no template yet"} label="Template" empty={!chosen} width={420}>
+    <Chip text={says} label="Template" empty={!labels && !chosen} width={420}>
       {() => (
         <div className="grid gap-2 text-sm">
-          {documents.length > 0 && (
-            <Select
-              aria-label="Which template"
-              value={chosen?.id ?? ""}
-              onPick={(document) => set({ document })}
-              {...(chosen ? {} : { empty: "choose one" })}
-              options={documents.map((x) => ({ value: x.id, label: x.name }))}
-            />
-          )}
+          <Select
+            aria-label="Which template"
+            value={value}
+            onPick={pick}
+            {...(value ? {} : { empty: "choose one" })}
+            options={[
+              ...documents.map((x) => ({ value: x.id, label: x.name })),
+              { value: NO_TEMPLATE, label: "none: a sheet of labels" },
+            ]}
+          />
           <p className="text-soft">
             {documents.length > 0
               ? "A template is a document of the word processor whose tags are formulas. "
@@ -82,24 +95,51 @@ function IntoChip({ step, set }: { step: DrawUp; set: Set }) {
   );
 }
 
+function AsChip({ step, set }: { step: DrawUp; set: Set }) {
+  return (
+    <Chip text={AS[step.as]} label="As which files" width={300}>
+      {() => (
+        <Select
+          aria-label="As which files"
+          value={step.as}
+          onPick={(as) => set({ as: as as DrawnAs })}
+          options={Object.entries(AS).map(([value, label]) => ({ value, label }))}
+        />
+      )}
+    </Chip>
+  );
+}
+
+function LabelsSaid({ labels, scope, set }: { labels: LabelsOf; scope: Scope; set: Set }) {
+  const put = (patch: Partial<LabelsOf>) => set({ labels: { ...labels, ...patch } });
+  return (
+    <>
+      {", "}
+      <LabelsForChip labels={labels} scope={scope} put={put} />
+      {": "}
+      <LabelTextChip labels={labels} scope={scope} put={put} />
+      {", "}
+      <GridChip labels={labels} put={put} />
+    </>
+  );
+}
+
 function Sentence({ step, scope }: SentenceProps<"draw up">) {
   const edit = useDraft((d) => d.edit);
   const set: Set = (patch) => edit({ op: "step.set", id: step.id, patch });
   return (
     <>
       <StepName step={step} />
-      from <DocumentChip step={step} set={set} />
-      {" as "}
-      <Chip text={AS[step.as]} label="As which files" width={300}>
-        {() => (
-          <Select
-            aria-label="As which files"
-            value={step.as}
-            onPick={(as) => set({ as: as as DrawnAs })}
-            options={Object.entries(AS).map(([value, label]) => ({ value, label }))}
-          />
-        )}
-      </Chip>
+      {step.labels ? "as " : "from "}
+      <DocumentChip step={step} set={set} />
+      {step.labels ? (
+        <LabelsSaid labels={step.labels} scope={scope} set={set} />
+      ) : (
+        <>
+          {" as "}
+          <AsChip step={step} set={set} />
+        </>
+      )}
       {", called "}
       <Chip
         text={step.called || "nothing yet"}

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { id, stepBase, template } from "@/contracts/pieces";
+import { formula, id, stepBase, template } from "@/contracts/pieces";
 
 export const schema = () =>
   z.strictObject({
@@ -8,5 +8,15 @@ export const schema = () =>
     document: z.union([id, z.literal("")]),
     called: template(200),
     as: z.enum(["docx", "pdf", "both"]),
+    labels: z
+      .strictObject({
+        of: formula,
+        heading: template(500),
+        text: template(2000),
+        across: z.number(),
+        down: z.number(),
+        margin: z.number(),
+      })
+      .optional(),
     into: id.optional(),
   });

@@ -1,7 +1,8 @@
 import type { Filled, TreeTag } from "@/core/document";
+import type { Label } from "@/core/paper";
 import type { StepBase } from "@/core/route/stepBase";
 
-/** Draws up a document from a template; its file is read by the name of the step. */
+/** Draws up a document from a template, or a sheet of labels; its file is read by the name of the step. */
 export interface DrawUp extends StepBase {
   kind: "draw up";
   /** Id of a template of the process; empty until one is chosen. */
@@ -9,24 +10,41 @@ export interface DrawUp extends StepBase {
   /** A text with {formulas}: what the file is called, without its ending. */
   called: string;
   as: DrawnAs;
+  /** A sheet of labels, as PDF, and not what a template comes to. */
+  labels?: LabelsOf;
   /** Id of a field for files that keeps what was drawn up: in the place of the one that was there, or beside others. */
   into?: string;
 }
 /** Of both, the PDF is the first. */
 export type DrawnAs = "docx" | "pdf" | "both";
 
+/** Labels for the things of a list, one each. */
+export interface LabelsOf {
+  /** A formula for the list; none come of nothing. */
+  of: string;
+  /** Texts with {formulas}, which read what a thing has by its own names: in bold, and the lines below. */
+  heading: string;
+  text: string;
+  /** How a sheet of A4 is parted: so many labels beside and below each other, millimetres around all of them. */
+  across: number;
+  down: number;
+  margin: number;
+}
+
 /** A document to be drawn up; its effect's id tells the files that come of it. */
-export interface DrawUpWork {
-  kind: "draw up";
+export type DrawUpWork = { kind: "draw up"; called: string } & (FromTemplate | { labels: LabelsToLay });
+interface FromTemplate {
   template: {
     sha256: string;
     name: string;
     /** The tags as they were in that release: what is filled in stands in their tree. */
     tags: TreeTag[];
   };
-  called: string;
   as: DrawnAs;
   filled: Filled[];
+}
+interface LabelsToLay extends Pick<LabelsOf, "across" | "down" | "margin"> {
+  labels: Label[];
 }
 export interface DrawUpResult {
   /** In the order in which formulas read them; none where a sample is being followed. */
