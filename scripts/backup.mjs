@@ -61,6 +61,10 @@ function backup(file) {
       throw new Trouble("The backup holds no tables.", "Is DATABASE_URL the database of Cobble Step?");
     renameSync(part, to);
     say(`${to}: ${tables} tables, ${(statSync(to).size / 1e6).toFixed(1)} MB`);
+    if (process.env.FILES_FOLDER)
+      say(
+        `What is in files is not in it: copy ${process.env.FILES_FOLDER}, too, before a backup and again after it, and take nothing away from the copy.`,
+      );
   } finally {
     rmSync(part, { force: true });
   }

@@ -17,6 +17,7 @@ Settings come from the environment, or from cobble-step.env beside package.json 
   PORT, HOST          where it listens; 3210 on 127.0.0.1
   WORKERS             how many workers; 1
   JOBS_AT_ONCE        how many jobs each does at the same time; 3
+  FILES_FOLDER        where files are kept, /var/lib/cobble/files; in the database
   SESSION_IDLE_HOURS, SESSION_DAYS, LOG_DAYS, CALLS_PER_MINUTE    72, 14, 400, 1200
   OIDC_ISSUER, OIDC_CLIENT_ID, OIDC_CLIENT_SECRET, OIDC_NAME, OIDC_MAKES_PEOPLE    to sign in through a provider
 Before the first start: npm run migrate, then npm run first-person. README says how, from nothing.

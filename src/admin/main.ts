@@ -1,5 +1,6 @@
 import { closePool, pendingMigrations } from "@/db";
-import { isDemoDatabase } from "@/services";
+import { filesTrouble, isDemoDatabase, readSettings } from "@/services";
+import { filesCommand } from "./filesCommand";
 import { firstPersonCommand } from "./firstPersonCommand";
 import { migrateCommand } from "./migrateCommand";
 import { replayCommand } from "./replayCommand";
@@ -16,6 +17,9 @@ async function readyCommand(): Promise<void> {
     throw new Trouble(
       "This database was filled by npm run demo: everybody knows its people and their password. Take a database of your own.",
     );
+  // What is wrong with settings is said by whatever starts.
+  const files = readSettings(process.env).ok ? await filesTrouble() : null;
+  if (files !== null) throw new Trouble(files);
 }
 
 const say = (line: string) => void process.stdout.write(`${line}\n`);
@@ -23,6 +27,7 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[]) => Promise<voi
   migrate: () => migrateCommand(process.env, say),
   "first-person": (args) => firstPersonCommand(args, process.env, say),
   replay: () => replayCommand(say),
+  files: (args) => filesCommand(args, say),
   ready: readyCommand,
 };
 

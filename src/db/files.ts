@@ -23,68 +23,30 @@ const COLUMNS = `id, name, media_type, size, added_at, added_by, request_id, mes
 /** Nobody's yet but whoever's who added it. */
 const LOOSE = "request_id is null and register_key is null and message_id is null";
 
-export async function insertFile(
-  db: Db,
-  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string; by: string },
-): Promise<void> {
-  await db.query(
-    `
-      with
-        f as (
-          insert into file (id, name, media_type, size, sha256, added_at, added_by)
-          values ($1, $2, $3, $4, $5, $6, $7)
-          returning id
-        )
-      insert into file_content (file_id, bytes)
-      select $1, $8
-      from f
-    `,
-    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.by, f.bytes],
-  );
+export interface NewFile {
+  id: string;
+  name: string;
+  mediaType: string;
+  /** Of contents that are kept, in hexadecimal. */
+  sha256: string;
+  size: number;
+  at: string;
+  /** Who added it; null for what came with a mail, and what was drawn up. */
+  by: string | null;
+  request: string | null;
+  /** The mail it came with. */
+  message: string | null;
 }
-/** Keeps what came with a mail; of a request where the mail is. */
-export async function insertMailFile(
-  db: Db,
-  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string },
-  of: { message: string; request: string | null },
-): Promise<void> {
-  await db.query(
+/** Keeps what is known of a file, whose contents are kept already; nothing where one of its id is. */
+export const insertFile = (db: Db, f: NewFile) =>
+  db.query(
     `
-      with
-        f as (
-          insert into file (id, name, media_type, size, sha256, added_at, message_id, request_id)
-          values ($1, $2, $3, $4, $5, $6, $8, $9)
-          returning id
-        )
-      insert into file_content (file_id, bytes)
-      select $1, $7
-      from f
+      insert into file (id, name, media_type, size, sha256, added_at, added_by, request_id, message_id)
+      values ($1, $2, $3, $4, decode($5, 'hex'), $6, $7, $8, $9)
+      on conflict do nothing
     `,
-    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.bytes, of.message, of.request],
+    [f.id, f.name, f.mediaType, f.size, f.sha256, f.at, f.by, f.request, f.message],
   );
-}
-/** Keeps what was made for a request; nothing where it is kept already. */
-export async function insertOfRequest(
-  db: Db,
-  f: { id: string; name: string; mediaType: string; sha256: Buffer; bytes: Buffer; at: string },
-  request: string,
-): Promise<void> {
-  await db.query(
-    `
-      with
-        f as (
-          insert into file (id, name, media_type, size, sha256, added_at, request_id)
-          values ($1, $2, $3, $4, $5, $6, $8)
-          on conflict do nothing
-          returning id
-        )
-      insert into file_content (file_id, bytes)
-      select id, $7
-      from f
-    `,
-    [f.id, f.name, f.mediaType, f.bytes.length, f.sha256, f.at, f.bytes, request],
-  );
-}
 export const fileById = async (db: Db, id: string): Promise<FileRow | null> =>
   (await db.query(`select ${COLUMNS} from file where id = $1`, [id])).rows[0] ?? null;
 /** All files of a request, the oldest first. */
@@ -142,8 +104,6 @@ export const removeOfRequest = async (
   ).rows[0]!;
 export const filesByIds = async (db: Db, ids: readonly string[]): Promise<FileRow[]> =>
   (await db.query(`select ${COLUMNS} from file where id = any($1)`, [ids])).rows;
-export const bytesOf = async (db: Db, id: string): Promise<Buffer | null> =>
-  (await db.query("select bytes from file_content where file_id = $1", [id])).rows[0]?.bytes ?? null;
 /** A picture made small, where that was tried; its bytes are null where it is none. */
 export const smallOf = async (db: Db, id: string): Promise<{ bytes: Buffer | null } | null> =>
   (await db.query("select bytes from file_small where file_id = $1", [id])).rows[0] ?? null;
@@ -203,11 +163,6 @@ export const copyFiles = async (
             select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
             from wanted w join file f on f.id = w.old and f.request_id = $3
             returning id
-          ),
-          filled as (
-            insert into file_content (file_id, bytes)
-            select w.new, c.bytes
-            from wanted w join made m on m.id = w.new join file_content c on c.file_id = w.old
           )
         select id from made
       `,
@@ -223,16 +178,10 @@ export async function copyForRecords(db: Db, copies: readonly { from: string; to
         wanted as (
           select *
           from unnest($1::text[], $2::text[]) as w (old, new)
-        ),
-        made as (
-          insert into file (id, name, media_type, size, sha256, added_at, added_by)
-          select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
-          from wanted w join file f on f.id = w.old
-          returning id
         )
-      insert into file_content (file_id, bytes)
-      select w.new, c.bytes
-      from wanted w join made m on m.id = w.new join file_content c on c.file_id = w.old
+      insert into file (id, name, media_type, size, sha256, added_at, added_by)
+      select w.new, f.name, f.media_type, f.size, f.sha256, f.added_at, f.added_by
+      from wanted w join file f on f.id = w.old
     `,
     [copies.map((c) => c.from), copies.map((c) => c.to)],
   );

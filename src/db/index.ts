@@ -52,6 +52,8 @@ export * as messages from "./messages";
 export * as recordNotes from "./recordNotes";
 export * as formDrafts from "./formDrafts";
 export * as files from "./files";
+export * as contents from "./contents";
+export type { ContentPlace, ContentRow } from "./contents";
 export { databaseSize, fileSizes, otherSizes, type FileSizesRow } from "./fileSizes";
 export * as pictures from "./pictures";
 export type { PersonRow } from "./people";

@@ -98,7 +98,12 @@ export { MOST_COUNTED, MOST_FOUND, mostCounted } from "@/db";
 export { removeDueFiles } from "./files/removeDue";
 export { keptFiles, type KeptFiles } from "./files/keptFiles";
 export { requestFiles, type PackedFile } from "./files/requestFiles";
-export { addFile, MAX_FILE_BYTES, readFile, readSmall, sweepFiles } from "./files/files";
+export { addFile, MAX_FILE_BYTES, openFile, readSmall, sweepFiles, type OpenedFile } from "./files/files";
+export { checkContents } from "./files/contents/checkContents";
+export { filesTrouble } from "./files/contents/filesTrouble";
+export { moveContents } from "./files/contents/moveContents";
+export { Spool, spooled, type Spooled } from "./files/contents/spool";
+export { sweepContents } from "./files/contents/sweepContents";
 export { addPicture, pictureOfText, type AddedPicture } from "./workshop/pictures";
 export { findPeople, type FoundPerson } from "./find/findPeople";
 export { find, type Found } from "./find/find";
@@ -245,6 +250,7 @@ export {
   askFollowed,
   followed,
   followedFile,
+  followedSmall,
   followedView,
   keepChanged,
   sendChanged,

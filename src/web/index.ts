@@ -4,7 +4,7 @@ export { fileHeaders } from "./fileAnswers";
 export { added, asksSmall, handedFile, noFile } from "./handFile";
 export { packFiles } from "./packFiles";
 export { Slots } from "./pace";
-export { takeUpload } from "./takeUpload";
+export { takeFile, takeUpload } from "./takeUpload";
 export { ownPath } from "./ownPath";
 export {
   clearSession,

@@ -4,6 +4,9 @@ import { packFiles } from "./packFiles";
 
 const AT = Date.UTC(2026, 2, 3, 10);
 const file = (id: string, path: string): PackedFile => ({ id, path, size: 1, at: AT });
+const partsOf = async function* (text: string) {
+  yield Buffer.from(text);
+};
 const bytesOf = async (stream: ReadableStream<Uint8Array>) => {
   const parts: Uint8Array[] = [];
   for await (const part of stream as unknown as AsyncIterable<Uint8Array>) parts.push(part);
@@ -42,7 +45,7 @@ it("packs what is read, one after the other, with folders and names beyond ASCII
     order.push(`${id} begun`);
     await new Promise((done) => setTimeout(done, 5));
     order.push(`${id} read`);
-    return Buffer.from(`of ${id}`.repeat(id === "a" ? 20_000 : 1));
+    return partsOf(`of ${id}`.repeat(id === "a" ? 20_000 : 1));
   };
   const zip = packFiles([file("a", "Año.txt"), file("b", "Letters/b.png")], read);
   const out = await unpacked(await bytesOf(zip));
@@ -53,9 +56,7 @@ it("packs what is read, one after the other, with folders and names beyond ASCII
 });
 
 it("breaks off where a file is not there any more, or cannot be read: a part is not taken for all", async () => {
-  const gone = packFiles([file("a", "a"), file("b", "b")], async (id) =>
-    id === "a" ? Buffer.from("a") : null,
-  );
+  const gone = packFiles([file("a", "a"), file("b", "b")], async (id) => (id === "a" ? partsOf("a") : null));
   await expect(bytesOf(gone)).rejects.toThrow("b cannot be read any more");
   const failing = packFiles([file("a", "a")], () => Promise.reject(new Error("no database")));
   await expect(bytesOf(failing)).rejects.toThrow("no database");
@@ -66,7 +67,7 @@ it("reads no more for a caller who has left", async () => {
   const all = Array.from({ length: 50 }, (_, i) => file(`f${i}`, `f${i}.png`));
   const stream = packFiles(all, async (id) => {
     read.push(id);
-    return Buffer.alloc(300_000, id);
+    return partsOf(id.repeat(150_000));
   });
   const reader = stream.getReader();
   await reader.read();

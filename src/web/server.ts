@@ -5,11 +5,13 @@ import { isApi, listenerApi } from "./api/listener";
 import { clientAddress } from "./clientAddress";
 import { answerOutage } from "./outage";
 import { callPace, Pace } from "./pace";
+import { FILE_WHOLE_MS } from "./readBody";
 import { SESSION_COOKIE } from "./cookies";
 
 /** A head that does not come, and a body that never ends: whoever sends slowly is left. */
 const HEAD_MS = 20_000;
-const REQUEST_MS = 150_000;
+/** What is read into memory has less, and whatever pauses has seconds: this is for the largest files. */
+const REQUEST_MS = FILE_WHOLE_MS + 30_000;
 /** Nothing sent to a page is longer; files have a way of their own. */
 const MAX_PAGE_BODY = 5_000_000;
 

@@ -99,12 +99,12 @@ test("while a file is on its way the form waits, and sending it can be stopped",
   await expect(row.getByRole("status")).toContainText("The file did not get through");
   const origin = new URL(page.url()).origin;
   const large = await page.request.post("/api/files?name=x.pdf", {
-    data: Buffer.alloc(25_000_001),
+    data: Buffer.alloc(100_000_001),
     headers: { origin },
   });
   expect([large.status(), await large.json()]).toEqual([
     413,
-    { sentence: "Files may have up to 25 MB; this one has more." },
+    { sentence: "Files may have up to 100 MB; this one has more." },
   ]);
   expect(
     (

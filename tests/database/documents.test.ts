@@ -13,7 +13,6 @@ import {
   editDraft,
   makeFirstTemplate,
   previewDocument,
-  readFile,
   releaseDraft,
   replayRequests,
   requestView,
@@ -28,6 +27,7 @@ import { docxText, madeDocx, p, table } from "../../src/outside/docx/testDocx";
 import { pdfTexts } from "../pdfPages";
 import { workOff } from "./workOff";
 import { openWorld, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

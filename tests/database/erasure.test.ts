@@ -11,7 +11,6 @@ import {
   makeKey,
   moveClock,
   noticesOf,
-  readFile,
   releaseDraft,
   replayRequests,
   requestView,
@@ -24,6 +23,7 @@ import { randomUUID } from "node:crypto";
 import type { ProcessDefinition } from "@/core/route";
 import { workOff } from "./workOff";
 import { KEY, openWorld, orderOf, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 let office: Actor;

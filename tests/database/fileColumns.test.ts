@@ -10,7 +10,6 @@ import {
   createProcess,
   exportRecords,
   putBack,
-  readFile,
   recordForm,
   recordPage,
   registerPage,
@@ -23,6 +22,7 @@ import {
   type Actor,
 } from "@/services";
 import { openWorld, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

@@ -5,7 +5,6 @@ import {
   askPage,
   draftView,
   editDraft,
-  readFile,
   releaseDraft,
   requestView,
   saveAskDraft,
@@ -18,6 +17,7 @@ import {
 } from "@/services";
 import type { FileFacts } from "@/core/form";
 import { openWorld, orderOf, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 import { day } from "../day";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
@@ -133,8 +133,8 @@ it("the field's own kinds and size count, and what is no file is refused at once
   };
   expect(await said("empty.pdf", Buffer.alloc(0))).toBe('"empty.pdf" is empty.');
   expect(await said(" \u0007/", Buffer.from("x"))).toBe("The file needs a name, for example quote.pdf.");
-  expect(await said("huge.pdf", Buffer.alloc(25_000_001))).toBe(
-    'Files may have up to 25 MB; "huge.pdf" has 25.1 MB.',
+  expect(await said("huge.pdf", Buffer.alloc(100_000_001))).toBe(
+    'Files may have up to 100 MB; "huge.pdf" has 100.1 MB.',
   );
   expect(await said("C:\\Users\\me\\..\\Offer\u202efdp.exe", Buffer.from("x"))).toBe("Offerfdp.exe");
   expect(await said(`${"a".repeat(300)}.pdf`, Buffer.from("x"))).toBe(`${"a".repeat(196)}.pdf`);
@@ -142,7 +142,9 @@ it("the field's own kinds and size count, and what is no file is refused at once
 
 it("nobody fills the store with what they never send", async () => {
   await sql(
-    "insert into file (id, name, media_type, size, sha256, added_at, added_by) values ('much', 'm.pdf', 'application/pdf', 499999990, '', $1, 'lucia.penrose')",
+    `with c as (insert into content (sha256, size, place) values ('\\x00', 499999990, 'database') returning sha256)
+     insert into file (id, name, media_type, size, sha256, added_at, added_by)
+     select 'much', 'm.pdf', 'application/pdf', 499999990, sha256, $1, 'lucia.penrose' from c`,
     [day(0)],
   );
   const lucia = await person("lucia.penrose");

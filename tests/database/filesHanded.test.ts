@@ -11,7 +11,6 @@ import {
   createProcess,
   draftProblems,
   moveClock,
-  readFile,
   releaseDraft,
   replayRequests,
   startRequest,
@@ -21,6 +20,7 @@ import {
 } from "@/services";
 import { workOff } from "./workOff";
 import { openWorld, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

@@ -3,7 +3,6 @@ import type { ProcessDefinition, Step } from "@/core/route";
 import {
   createProcess,
   mailOfNone,
-  readFile,
   releaseDraft,
   requestView,
   settleMailOfNone,
@@ -14,6 +13,7 @@ import {
 import { makeMailbox, openPost, type MailSaid, type TestPost } from "./post";
 import { openWorld, person, sql, until, value } from "./world";
 import { workOff } from "./workOff";
+import { readFile } from "./readFile";
 
 jest.setTimeout(90_000);
 

@@ -288,7 +288,7 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
           expect(shown).toContain(wordOf(key, leaf));
           if (seen["pdf"]) expect(seen["pdf"]).toContain(wordOf(key, leaf));
         }
-        expect((await services.readFile(actor, file.id)).ok).toBe(may("doc"));
+        expect((await services.openFile(actor, file.id)).ok).toBe(may("doc"));
       }
     };
     await look();

@@ -9,7 +9,6 @@ import {
   createProcess,
   mailOfNone,
   noticesOf,
-  readFile,
   releaseDraft,
   requestView,
   settleMail,
@@ -24,6 +23,7 @@ import {
 import { makeMailbox, openPost, type TestPost } from "./post";
 import { openWorld, person, sql, until, value } from "./world";
 import { workOff } from "./workOff";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

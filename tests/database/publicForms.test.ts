@@ -14,7 +14,6 @@ import {
   openCatalogue,
   openForm,
   passerBy,
-  readFile,
   releaseDraft,
   requestView,
   sendChanged,
@@ -27,9 +26,11 @@ import {
   writeFollowed,
   type Actor,
   type OpenSending,
+  spooled,
 } from "@/services";
 import { rights } from "./registerWords";
 import { openWorld, person, sql, value } from "./world";
+import { allOf, readFile } from "./readFile";
 
 let world: Awaited<ReturnType<typeof openWorld>>;
 let owner: Actor;
@@ -385,7 +386,7 @@ describe("files", () => {
   const bytes = Buffer.from("a paper");
   it("are added before it is sent, read by their own browser alone, and go with it", async () => {
     const [mine, other] = [await visitor(), await visitor()];
-    const file = value(await addOpenFile(mine, { process: "wish-list" }, "Paper.pdf", bytes));
+    const file = value(await addOpenFile(mine, { process: "wish-list" }, "Paper.pdf", spooled(bytes)));
     expect(value(await readFile(mine, file.id)).bytes).toEqual(bytes);
     expect(await readFile(other, file.id)).toMatchObject({ ok: false });
     expect(await readFile(await passerBy(), file.id)).toMatchObject({ ok: false });
@@ -394,29 +395,31 @@ describe("files", () => {
     expect(stolen).toMatchObject({ ok: false, failure: { data: { code: "form" } } });
     const { number, token } = await sent({ wish: "A map", paper: file.id }, mine);
     expect((await stateOf(number)).data["paper"]).toBe(file.id);
-    expect(value(await followedFile(token!, file.id)).bytes).toEqual(bytes);
+    expect(await allOf(value(await followedFile(token!, file.id)).parts)).toEqual(bytes);
     const elsewhere = await sent();
     expect(await followedFile(elsewhere.token!, file.id)).toMatchObject({ ok: false });
     expect(value(await readFile(decider, file.id)).bytes).toEqual(bytes);
   });
   it("are not taken where that is not let, nor without end", async () => {
-    expect(await addOpenFile(await visitor(), { process: "store-key" }, "a.pdf", bytes)).toMatchObject({
+    expect(
+      await addOpenFile(await visitor(), { process: "store-key" }, "a.pdf", spooled(bytes)),
+    ).toMatchObject({
       ok: false,
       failure: { code: "not-found" },
     });
     const { token } = await sent();
-    value(await addFollowedFile(token!, "more.pdf", bytes));
+    value(await addFollowedFile(token!, "more.pdf", spooled(bytes)));
     const mine = await visitor();
     const large = Buffer.alloc(24_000_000, 1);
     let taken = 0;
-    while ((await addOpenFile(mine, { process: "wish-list" }, "large.bin", large)).ok) taken++;
+    while ((await addOpenFile(mine, { process: "wish-list" }, "large.bin", spooled(large))).ok) taken++;
     expect(taken).toBe(4);
   });
   it("and accounts of those who sent nothing are gone after a day; what was sent stays", async () => {
     const by = await visitor();
-    const kept = value(await addOpenFile(by, { process: "wish-list" }, "Kept.pdf", bytes));
+    const kept = value(await addOpenFile(by, { process: "wish-list" }, "Kept.pdf", spooled(bytes)));
     const { number } = await sent({ wish: "x", paper: kept.id }, by);
-    await addOpenFile(await visitor(), { process: "wish-list" }, "Gone.pdf", bytes);
+    await addOpenFile(await visitor(), { process: "wish-list" }, "Gone.pdf", spooled(bytes));
     expect(await sweepVisitors(SYSTEM)).toBe(0);
     await sql("update person set since = now() - interval '25 hours' where kind = 'visitor'");
     expect(await sweepVisitors(SYSTEM)).toBeGreaterThan(0);

@@ -6,7 +6,6 @@ import {
   createProcess,
   desk,
   noticesOf,
-  readFile,
   releaseDraft,
   requestView,
   sendByHand,
@@ -18,6 +17,7 @@ import {
 import { makeMailbox, openPost, type TestPost } from "./post";
 import { openWorld, person, sql, value } from "./world";
 import { workOff } from "./workOff";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

@@ -343,7 +343,7 @@ describe("Object loan", () => {
     expect(await bothReserved(objects)).toBe(true);
     const [papers] = await sql<{ name: string; bytes: Buffer }>(
       `select f.name, c.bytes from register.loans l join file f on f.record_id = l.id and f.register_key = 'loans'
-       join file_content c on c.file_id = f.id where l.file_number = $1 order by f.name desc`,
+       join content_part c on c.sha256 = f.sha256 and c.nth = 0 where l.file_number = $1 order by f.name desc`,
       [n],
     );
     expect(papers!.name).toBe(`Loan agreement ${n}.pdf`);

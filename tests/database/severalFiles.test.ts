@@ -11,7 +11,6 @@ import {
   blankDue,
   createProcess,
   moveClock,
-  readFile,
   readSmall,
   releaseDraft,
   replayRequests,
@@ -23,6 +22,7 @@ import {
 } from "@/services";
 import { workOff } from "./workOff";
 import { openWorld, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 
@@ -249,9 +249,9 @@ describe("a small picture", () => {
 
   it("is tried again where its contents could not be fetched, or there was no time", async () => {
     const id = await add(lucia, "later.png", await png(300));
-    await sql("alter table file_content rename to file_content_away");
+    await sql("alter table content_part rename to content_part_away");
     await expect(readSmall(lucia, id)).rejects.toThrow();
-    await sql("alter table file_content_away rename to file_content");
+    await sql("alter table content_part_away rename to content_part");
     expect(await sql("select 1 from file_small where file_id = $1", [id])).toEqual([]);
     expect(value(await readSmall(lucia, id)).file.type).toBe("image/webp");
   });

@@ -12,7 +12,6 @@ import {
   createProcess,
   deliver,
   editDraft,
-  readFile,
   releaseDraft,
   replayRequests,
   requestView,
@@ -25,6 +24,7 @@ import { madeDocx, p } from "../../src/outside/docx/testDocx";
 import { pdfTexts } from "../pdfPages";
 import { workOff } from "./workOff";
 import { openWorld, person, sql, value } from "./world";
+import { readFile } from "./readFile";
 
 jest.setTimeout(60_000);
 

@@ -266,7 +266,7 @@ const CALLS: Record<string, unknown[]> = {
   putCalendar: [null, { name: "", zone: "", week: {}, holidays: [] }],
   putGroup: [null, "", []],
   queueDueTimers: [],
-  readFile: ["nothing"],
+  openFile: ["nothing"],
   readSmall: ["nothing"],
   readNotices: ["1"],
   leaveNote: ["nothing", "1", "Hello"],

@@ -148,7 +148,9 @@ export type FormData = Readonly<Record<string, Stored>>;
 
 export const MAX_LINES = 2000;
 /** The greatest size of any file, in MB. */
-export const MAX_FILE_MB = 25;
+export const MAX_FILE_MB = 100;
+/** The same where nobody has said how large. */
+export const USUAL_FILE_MB = 25;
 /** How many files a field takes that takes several, and the greatest size of all of them, in MB. */
 export const MOST_FILES = 50;
 export const MOST_FILES_MB = 100;

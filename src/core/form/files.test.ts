@@ -95,7 +95,8 @@ it("is checked where it stands", () => {
 it.each([
   [{}, "a.anything", 25_000_000, []],
   [{}, "a.anything", 25_000_001, ["Quote takes files of up to 25 MB; this one has 25.1 MB."]],
-  [{ max: "400" }, "a", 30_000_000, ["Quote takes files of up to 25 MB; this one has 30.0 MB."]],
+  [{ max: "100" }, "a", 100_000_000, []],
+  [{ max: "400" }, "a", 100_000_001, ["Quote takes files of up to 100 MB; this one has 100.1 MB."]],
   [{ max: "0.5" }, "a", 600_000, ["Quote takes files of up to 0.5 MB; this one has 0.6 MB."]],
   [{ options: ["pdf"] }, "Offer.PDF", 1, []],
   [

@@ -1,5 +1,5 @@
 import { isNum, toNum, type Value } from "../expression";
-import { MAX_FILE_MB, type Field, type Stored } from "./field";
+import { MAX_FILE_MB, USUAL_FILE_MB, type Field, type Stored } from "./field";
 import { readsBothWays } from "./readNumber";
 import type { ValueMistake } from "./formProblem";
 
@@ -35,7 +35,7 @@ export function fileMistakes(f: Pick<Field, "options" | "max">, name: string, by
   const allowed = (f.options ?? []).map((o) => o.toLowerCase().replace(/^\./, ""));
   if (allowed.length > 0 && !allowed.includes(ending))
     out.push({ code: "wrong-file", data: { value: name, limit: allowed.join(", ") } });
-  const most = Math.min(Number(f.max ?? MAX_FILE_MB) || MAX_FILE_MB, MAX_FILE_MB);
+  const most = Math.min(Number(f.max ?? USUAL_FILE_MB) || USUAL_FILE_MB, MAX_FILE_MB);
   if (bytes > most * 1_000_000)
     out.push({ code: "file-too-large", data: { value: megabytes(bytes), limit: String(most) } });
   return out;

@@ -1,4 +1,4 @@
-import { MAX_FILE_MB } from "@/core/form";
+import { USUAL_FILE_MB } from "@/core/form";
 import { Detail, EndingsDetail, TextCell } from "@/workshop/parts";
 import type { FieldEditorProps } from "../editor";
 
@@ -11,7 +11,7 @@ export function Editor({ field, set }: FieldEditorProps) {
           className="input max-w-40"
           inputMode="decimal"
           aria-label={`Largest file of ${field.name}, in MB`}
-          placeholder={String(MAX_FILE_MB)}
+          placeholder={String(USUAL_FILE_MB)}
           value={field.max ?? ""}
           onCommit={(t) => set({ max: t.trim() || null })}
         />

@@ -1,3 +1,6 @@
+import { createHash } from "node:crypto";
+import { Readable } from "node:stream";
+
 /** An outlet as it is spoken to over HTTP. */
 export interface OutletServer {
   address: string;
@@ -11,7 +14,11 @@ export interface Carried {
   key: string;
   name: string;
   mediaType: string;
-  bytes: Buffer;
+  size: number;
+  /** SHA-256, in hexadecimal. */
+  sha256: string;
+  /** What is in it, as often as it is asked for. */
+  parts(): AsyncIterable<Uint8Array>;
 }
 
 export type Taken =
@@ -24,7 +31,9 @@ export type Taken =
 /** Until it has been taken whole, in milliseconds. */
 const TIMEOUT_MS = 60_000;
 const MOST_SAID = 300;
-/** Bytes of an answer that are read: more than any file that is brought has. */
+/** Bytes of an answer that are kept, to be read as words. */
+const MOST_BEGUN = 4 * MOST_SAID;
+/** Bytes of an answer that are read: as many as any file that is brought has. */
 const MOST_ANSWERED = 100_000_000;
 
 export interface Answered {
@@ -32,7 +41,8 @@ export interface Answered {
   headers: Headers;
   /** What it says of itself. */
   said: string;
-  body: Buffer;
+  /** Of what it sent, in hexadecimal. */
+  sha256: string;
 }
 
 /**
@@ -45,7 +55,7 @@ export async function speak(
   what: string,
   method: string,
   path: string,
-  { headers = {}, body }: { headers?: Record<string, string>; body?: Buffer } = {},
+  { headers = {}, body }: { headers?: Record<string, string>; body?: AsyncIterable<Uint8Array> } = {},
 ): Promise<Answered | { why: string }> {
   const credentials =
     account === null
@@ -55,31 +65,37 @@ export async function speak(
     const r = await fetch(`${address.replace(/\/+$/, "")}/${path}`, {
       method,
       headers: { ...headers, authorization: credentials },
-      ...(body ? { body: new Uint8Array(body) } : {}),
+      // As it is read: a large file is never in memory as a whole.
+      ...(body
+        ? { body: Readable.toWeb(Readable.from(body)) as ReadableStream<Uint8Array>, duplex: "half" }
+        : {}),
       // Whoever it sends elsewhere would be handed what it is entered with.
       redirect: "error",
       signal: AbortSignal.timeout(TIMEOUT_MS),
     });
-    // What it sends back is no longer than what lies there could be.
-    const bytes = await readUpTo(r, Math.max(body?.length ?? 0, MOST_ANSWERED));
-    const text = (r.headers.get("content-type") ?? "").startsWith("text/plain") ? bytes.toString("utf8") : "";
-    return { status: r.status, headers: r.headers, said: text.slice(0, MOST_SAID).trim(), body: bytes };
+    const { begins, sha256 } = await readUpTo(r, MOST_ANSWERED);
+    const text = (r.headers.get("content-type") ?? "").startsWith("text/plain")
+      ? begins.toString("utf8")
+      : "";
+    return { status: r.status, headers: r.headers, said: text.slice(0, MOST_SAID).trim(), sha256 };
   } catch (e) {
     const timed = e instanceof Error && e.name === "TimeoutError";
     return { why: timed ? `${what} does not answer.` : `${what} cannot be reached.` };
   }
 }
 
-/** What an answer holds, up to so many bytes; who sends more is not listened to any longer. */
-async function readUpTo(r: Response, most: number): Promise<Buffer> {
-  const parts: Uint8Array[] = [];
+/** How an answer begins, and what it comes to, up to so many bytes; who sends more is not listened to any longer. */
+async function readUpTo(r: Response, most: number): Promise<{ begins: Buffer; sha256: string }> {
+  const hash = createHash("sha256");
+  const begins: Uint8Array[] = [];
   let size = 0;
   for await (const part of (r.body ?? []) as AsyncIterable<Uint8Array>) {
-    parts.push(part);
+    hash.update(part);
+    if (size < MOST_BEGUN) begins.push(part.subarray(0, MOST_BEGUN - size));
     size += part.length;
     if (size > most) break;
   }
-  return Buffer.concat(parts);
+  return { begins: Buffer.concat(begins), sha256: hash.digest("hex") };
 }
 
 /** What an answer that is not the one hoped for means: to be tried again, or never. */

@@ -13,11 +13,12 @@ export async function print(server: OutletServer, paper: Carried, copies: number
   const r = await speak(server, WHAT, "POST", `jobs?copies=${copies}`, {
     headers: {
       "content-type": PDF,
+      "content-length": String(paper.size),
       "idempotency-key": paper.key,
       // RFC 8187, for names beyond ASCII.
       "content-disposition": `attachment; filename*=UTF-8''${encodeURIComponent(paper.name)}`,
     },
-    body: paper.bytes,
+    body: paper.parts(),
   });
   if ("why" in r) return { came: "later", why: r.why };
   if (r.status !== 200 && r.status !== 201) return notTaken(r, WHAT);

@@ -28,8 +28,8 @@ export async function putOnShelf(server: OutletServer, file: Carried, folder: st
   for (let n = 1; n <= MOST_NAMESAKES; n++) {
     const path = pathOf([...folders, n === 1 ? `${stem}${ending}` : `${stem} (${n})${ending}`]);
     const r = await speak(server, WHAT, "PUT", path, {
-      headers: { "content-type": file.mediaType, "if-none-match": "*" },
-      body: file.bytes,
+      headers: { "content-type": file.mediaType, "if-none-match": "*", "content-length": String(file.size) },
+      body: file.parts(),
     });
     if ("why" in r) return { came: "later", why: r.why };
     if (r.status === 201 || r.status === 204) return { came: "taken", as: decodeURIComponent(path) };
@@ -38,7 +38,7 @@ export async function putOnShelf(server: OutletServer, file: Carried, folder: st
     const there = await speak(server, WHAT, "GET", path);
     if ("why" in there) return { came: "later", why: there.why };
     if (there.status >= 500) return notTaken(there, WHAT);
-    if (there.status === 200 && there.body.equals(file.bytes))
+    if (there.status === 200 && there.sha256 === file.sha256)
       return { came: "taken", as: decodeURIComponent(path) };
   }
   return {

@@ -14,6 +14,7 @@ import { stuckSentence } from "@/core/words";
 import { files, getPool, searching } from "@/db";
 import { KINDS } from "@/kinds";
 import { executorOf } from "@/steps/effects";
+import { pictureBytes } from "../files/contents/readContent";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { draftSample } from "../workshop/draftSample";
@@ -58,7 +59,10 @@ export const previewDocument = defineUseCase(
     };
     const { effect, facts } = await searching((on) => walkSample(c, on, tried, { enough }));
     const { filled, whys } = (effect && asDrawnUp(effect)) ?? asBegun(release, sample, facts, template);
-    const fileBytes = async (id: string) => (facts.file(id) ? files.bytesOf(db, id) : null);
+    const fileBytes = async (id: string) => {
+      const file = facts.file(id) ? await files.fileById(db, id) : null;
+      return file && pictureBytes(file);
+    };
     const made = await makeDocument({ bytes, tags: template.tags, filled, as, fileBytes });
     const named = (id: string) => String(facts.file(id)?.get("name") ?? "");
     const first = firstsOf(template.tags, filled, named).map((f, at): FirstOf | null =>

@@ -1,12 +1,15 @@
-import { createHash, randomBytes } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import { lookup } from "mime-types";
 import { MAX_FILE_MB, megabytes, type FileFacts, type RecordRef } from "@/core/form";
-import { at, files, getPool, inTransaction, registers, type Db, type FileRow } from "@/db";
+import { at, files, getPool, inTransaction, registers, type Client, type FileRow } from "@/db";
 import { KINDS } from "@/kinds";
 import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor } from "../kernel/registersSeen";
+import { keepContent } from "./contents/keepContent";
+import { contentBytes, contentParts } from "./contents/readContent";
+import { spooled, type Spooled } from "./contents/spool";
 import { fileFactsOf } from "./fileFacts";
 import { idsIn } from "../kernel/idsNamed";
 import { smallPicture } from "./smallPicture";
@@ -37,52 +40,63 @@ export function tidyFileName(name: string): string {
  */
 export const addFile = defineUseCase(
   ["add file"],
-  async (c, name: string, bytes: Buffer, when?: number): Promise<FileFacts> => {
+  async (c, name: string, contents: Buffer | Spooled, when?: number): Promise<FileFacts> => {
     c.must({ action: "add file" }, { code: "not-allowed", data: { action: "add a file" } });
-    return inTransaction((db) => keepLoose(db, c.actor.id, { name, bytes, when, most: MAX_LOOSE_MB }));
+    const came = Buffer.isBuffer(contents) ? spooled(contents) : contents;
+    return inTransaction((db) =>
+      keepLoose(db, c.actor.id, { name, contents: came, when, most: MAX_LOOSE_MB }),
+    );
   },
 );
 
 interface Adding {
   name: string;
-  bytes: Buffer;
+  contents: Spooled;
   /** Epoch milliseconds; now where it is not said. */
   when?: number | undefined;
   /** MB of all files of theirs that are not sent. */
   most: number;
 }
 /** Keeps a file somebody added, in the caller's transaction. @throws Failed with what is wrong with it */
-export async function keepLoose(db: Db, by: string, { name, bytes, when, most }: Adding): Promise<FileFacts> {
+export async function keepLoose(
+  db: Client,
+  by: string,
+  { name, contents, when, most }: Adding,
+): Promise<FileFacts> {
+  const { size, sha256 } = contents;
   const refuse = (message: string) => new Failed({ code: "invalid", data: { path: "", message } });
   const tidy = tidyFileName(name);
   if (!tidy) throw refuse("The file needs a name, for example quote.pdf.");
-  if (bytes.length === 0) throw refuse(`"${tidy}" is empty.`);
-  if (bytes.length > MAX_FILE_BYTES)
-    throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(bytes.length)} MB.`);
-  const file = {
-    id: randomBytes(18).toString("base64url"),
-    name: tidy,
-    mediaType: lookup(tidy) || "application/octet-stream",
-    bytes,
-  };
-  const sha256 = createHash("sha256").update(bytes).digest();
+  if (size === 0) throw refuse(`"${tidy}" is empty.`);
+  if (size > MAX_FILE_BYTES)
+    throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(size)} MB.`);
+  const id = randomBytes(18).toString("base64url");
+  const mediaType = lookup(tidy) || "application/octet-stream";
   // Two at once could otherwise both find room for one.
   await files.lockLoose(db, by);
-  if ((await files.looseBytes(db, by)) + bytes.length > most * 1_000_000)
+  if ((await files.looseBytes(db, by)) + size > most * 1_000_000)
     throw refuse(
       `You have added ${most} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
     );
   const now = when ?? (await nowMs(db));
-  await files.insertFile(db, { ...file, sha256, at: at(now)!, by });
-  return { id: file.id, name: tidy, size: bytes.length, type: file.mediaType, at: now };
+  await keepContent(db, contents);
+  const of = { by, request: null, message: null };
+  await files.insertFile(db, { id, name: tidy, mediaType, sha256, size, at: at(now)!, ...of });
+  return { id, name: tidy, size, type: mediaType, at: now };
+}
+
+/** A file with its contents, read as they are taken. */
+export interface OpenedFile {
+  file: FileFacts;
+  parts: AsyncIterable<Buffer>;
 }
 
 /** A file with its contents, for whoever may see the field it stands in; before it is sent, for who added it. */
-export const readFile = defineUseCase(
+export const openFile = defineUseCase(
   ["read file", "see request"],
-  async (c, id: string): Promise<{ file: FileFacts; bytes: Buffer }> => {
+  async (c, id: string): Promise<OpenedFile> => {
     const row = await mustRead(c, id);
-    return { file: fileFactsOf(row), bytes: await contentsOf(id) };
+    return { file: fileFactsOf(row), parts: contentParts(row.sha256) };
   },
 );
 
@@ -93,7 +107,9 @@ export const readSmall = defineUseCase(
     const row = await mustRead(c, id);
     const db = getPool();
     const kept = await files.smallOf(db, id);
-    const made = kept ? (kept.bytes ?? "none") : await smallPicture(row.media_type, () => contentsOf(id));
+    const made = kept
+      ? (kept.bytes ?? "none")
+      : await smallPicture(row.media_type, row.size, () => contentBytes(row.sha256));
     const bytes = typeof made === "string" ? null : made;
     if (!kept && made !== "not now") await files.keepSmall(db, id, bytes);
     if (!bytes)
@@ -114,12 +130,6 @@ async function mustRead(c: Call, id: string): Promise<FileRow> {
   if (!row || !c.may({ action: "read file", addedBy: row.added_by ?? "", loose, shown }))
     throw new Failed({ code: "not-found", data: { what: "file", id } });
   return row;
-}
-
-async function contentsOf(id: string): Promise<Buffer> {
-  const bytes = await files.bytesOf(getPool(), id);
-  if (!bytes) throw new Error(`file ${id} has no contents`);
-  return bytes;
 }
 
 async function isShown(c: Call, { id, record, request_id }: FileRow): Promise<boolean> {

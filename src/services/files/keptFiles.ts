@@ -1,4 +1,4 @@
-import { databaseSize, fileSizes, otherSizes, searching, type FileSizesRow } from "@/db";
+import { contents, databaseSize, fileSizes, otherSizes, searching, type ContentPlace, type FileSizesRow } from "@/db";
 import { defineView } from "../kernel/defineUseCase";
 import type { Directory } from "../kernel/directory";
 
@@ -15,6 +15,8 @@ export interface KeptFiles {
   rows: KeptFilesRow[];
   files: number;
   bytes: number;
+  /** Bytes of what is in files of requests, records and mails, each once however many are alike, by where they are. */
+  once: Record<ContentPlace, number>;
   /** Bytes of the whole database, with its indexes. */
   database: number;
 }
@@ -25,9 +27,10 @@ const OTHERS = { templates: "Templates of documents", pictures: "Pictures of tex
 export const keptFiles = defineView(["see sizes"], async (c): Promise<KeptFiles | null> => {
   const d = await c.directory();
   if (!c.may({ action: "see sizes" })) return null;
-  const { own, others, database } = await searching(async (db) => ({
+  const { own, others, kept, database } = await searching(async (db) => ({
     own: await fileSizes(db),
     others: await otherSizes(db),
+    kept: await contents.contentSizes(db),
     database: await databaseSize(db),
   }));
   const rows: KeptFilesRow[] = [
@@ -35,7 +38,9 @@ export const keptFiles = defineView(["see sizes"], async (c): Promise<KeptFiles 
     ...others.map((r) => ({ key: r.of, of: OTHERS[r.of], files: r.files, bytes: r.bytes })),
   ].sort((a, b) => b.bytes - a.bytes);
   const sum = (of: (r: KeptFilesRow) => number) => rows.reduce((n, r) => n + of(r), 0);
-  return { rows, files: sum((r) => r.files), bytes: sum((r) => r.bytes), database };
+  const at = (place: ContentPlace) => kept.find((k) => k.place === place)?.bytes ?? 0;
+  const once = { database: at("database"), folder: at("folder") };
+  return { rows, files: sum((r) => r.files), bytes: sum((r) => r.bytes), once, database };
 });
 
 function nameOf(d: Directory, { of, key }: FileSizesRow): string {

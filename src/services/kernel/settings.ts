@@ -1,3 +1,5 @@
+import { isAbsolute } from "node:path";
+
 /** What an installation is told by its environment. */
 export interface Settings {
   demo: boolean;
@@ -18,6 +20,8 @@ export interface Settings {
   callsPerMinute: number;
   /** Jobs a worker does at the same time. */
   jobsAtOnce: number;
+  /** The folder in which files are kept; empty where they are kept in the database. */
+  filesFolder: string;
   /** Programs that stand in for services outside, in the demo. */
   standIns: { name: string; url: string; says: string }[];
   /** A provider by which people sign in (OpenID Connect); null for passwords only. */
@@ -54,6 +58,14 @@ class Reading {
     if (said !== "" && said !== "yes" && said !== "no")
       this.mistakes.push(`${name} is "${said}"; it is yes or no.`);
     return said === "yes";
+  }
+  folder(name: string, example: string): string {
+    const said = this.text(name);
+    if (said !== "" && !isAbsolute(said))
+      this.mistakes.push(
+        `${name} is "${said}"; it is a folder by its whole path, for example ${name}=${example}`,
+      );
+    return said;
   }
   url(name: string, value: string, example: string): string {
     let url: URL | null = null;
@@ -136,6 +148,7 @@ export function readSettings(env: Env): { ok: true; settings: Settings } | { ok:
     logDays: r.whole("LOG_DAYS", 400, 7, 3650),
     callsPerMinute: r.whole("CALLS_PER_MINUTE", 1200, 10, 1_000_000),
     jobsAtOnce: r.whole("JOBS_AT_ONCE", 3, 1, 20),
+    filesFolder: r.folder("FILES_FOLDER", "/var/lib/cobble/files"),
     standIns: demo ? standInsOf(r.text("STAND_INS")) : [],
     provider: providerOf(r),
   };

@@ -1,5 +1,6 @@
 import { files, getPool } from "@/db";
 import type { OutMail } from "@/outside/mail";
+import { contentBytes } from "../files/contents/readContent";
 
 /** What a mail carries at most, of all its files together. */
 export const MOST_FILES_MB = 20;
@@ -15,9 +16,8 @@ export async function attachments(ids: readonly string[]): Promise<OutMail["file
   const out: OutMail["files"][number][] = [];
   for (const id of ids) {
     const row = rows.find((f) => f.id === id);
-    const content = row ? await files.bytesOf(db, id) : null;
-    if (!row || !content) return "One of its files is not there any more.";
-    out.push({ name: row.name, type: row.media_type, content });
+    if (!row) return "One of its files is not there any more.";
+    out.push({ name: row.name, type: row.media_type, content: await contentBytes(row.sha256) });
   }
   return out;
 }

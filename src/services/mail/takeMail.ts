@@ -15,6 +15,8 @@ import {
 import { readMail, type Fetched, type InMail } from "@/outside/mail";
 import { nowMs } from "../kernel/clock";
 import { defineView, type Call } from "../kernel/defineUseCase";
+import { keepContent } from "../files/contents/keepContent";
+import { spooled } from "../files/contents/spool";
 import { MAX_FILE_BYTES, tidyFileName } from "../files/files";
 import { answerByReply } from "./answerByReply";
 import { tellMissed } from "./tellMissed";
@@ -182,10 +184,21 @@ async function keepFiles(
   for (const f of mail.files) {
     if (f.content.length === 0 || f.content.length > MAX_FILE_BYTES) continue;
     const id = randomBytes(18).toString("base64url");
-    const sha256 = createHash("sha256").update(f.content).digest();
     const name = tidyFileName(f.name) || "file";
-    const kept = { id, name, mediaType: f.type, sha256, bytes: f.content, at: when };
-    await files.insertMailFile(db, kept, { message, request });
+    const came = spooled(f.content);
+    await keepContent(db, came);
+    const { sha256, size } = came;
+    await files.insertFile(db, {
+      id,
+      name,
+      mediaType: f.type,
+      sha256,
+      size,
+      at: when,
+      by: null,
+      message,
+      request,
+    });
     ids.push(id);
   }
   if (ids.length > 0) await messages.noteFiles(db, message, ids);

@@ -3,6 +3,7 @@ import { files, getPool, inTransaction, requests } from "@/db";
 import { print, putOnShelf, type Carried, type OutletServer, type Taken } from "@/outside/outlets";
 import type { AskedBringing, OutsideEffect } from "@/steps/executor";
 import type { EffectKind } from "@/steps/shapes";
+import { contentParts } from "../files/contents/readContent";
 import type { Call } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import type { Occasion } from "../requests/keep";
@@ -71,10 +72,17 @@ async function bringAll(
   const out: string[] = [];
   for (const id of asked.files) {
     const file = await files.fileById(db, id);
-    const bytes = file?.request_id === request ? await files.bytesOf(db, id) : null;
-    if (!file || !bytes)
+    if (file?.request_id !== request)
       throw new Never("a document is not there any more. Have it drawn up anew, and retry.");
-    const carried = { key: `${request}-${effect}-${id}`, name: file.name, mediaType: file.media_type, bytes };
+    const { name, media_type: mediaType, size, sha256 } = file;
+    const carried: Carried = {
+      key: `${request}-${effect}-${id}`,
+      name,
+      mediaType,
+      size,
+      sha256,
+      parts: () => contentParts(sha256),
+    };
     const taken = await bringOne(server, carried, asked.to);
     if (taken.came === "taken") {
       out.push(taken.as);

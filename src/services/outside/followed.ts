@@ -10,7 +10,8 @@ import { START } from "@/core/route";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
 import { sentPage, type SentPage } from "../ask/sentPage";
-import { readFile, readSmall } from "../files/files";
+import type { Spooled } from "../files/contents/spool";
+import { openFile, readSmall, type OpenedFile } from "../files/files";
 import { answerOnPage } from "../mail/answerOnPage";
 import type { MailShown } from "../mail/conversation";
 import { askAtTask } from "../requests/askAtTask";
@@ -212,21 +213,25 @@ export async function writeFollowed(
   return "gone" in by ? gone(by.gone) : answerOnPage(by.actor, letter, key, text);
 }
 
-/** A file of theirs, or of a letter to them; `small`: as a small picture. */
-export async function followedFile(
+/** A file of theirs, or of a letter to them. */
+export async function followedFile(token: string, file: string): Promise<Outcome<OpenedFile>> {
+  const by = await followerBy(token);
+  return "gone" in by ? gone(by.gone) : openFile(by.actor, file);
+}
+/** A picture of theirs, or of a letter to them, as a small one. */
+export async function followedSmall(
   token: string,
   file: string,
-  small = false,
-): Promise<Awaited<ReturnType<typeof readFile>>> {
+): Promise<Awaited<ReturnType<typeof readSmall>>> {
   const by = await followerBy(token);
-  return "gone" in by ? gone(by.gone) : (small ? readSmall : readFile)(by.actor, file);
+  return "gone" in by ? gone(by.gone) : readSmall(by.actor, file);
 }
 
 export async function addFollowedFile(
   token: string,
   name: string,
-  bytes: Buffer,
+  contents: Spooled,
 ): Promise<Awaited<ReturnType<typeof addOpenFile>>> {
   const by = await followerBy(token);
-  return "gone" in by ? gone(by.gone) : addOpenFile(by.actor, { number: by.number }, name, bytes);
+  return "gone" in by ? gone(by.gone) : addOpenFile(by.actor, { number: by.number }, name, contents);
 }

@@ -2,6 +2,7 @@ import { walkFields, type Field, type FileFacts } from "@/core/form";
 import type { OfOpen } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { inTransaction, outside } from "@/db";
+import type { Spooled } from "../files/contents/spool";
 import { keepLoose } from "../files/files";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
@@ -21,28 +22,28 @@ const NO_FILES = new Failed({
 const MOST_SIGNATURE = 1_000_000;
 
 /** Whether a file may come to a form: any where files are taken, else the picture of a signature. */
-function mustTake(fields: readonly Field[], open: OfOpen | undefined, bytes: Buffer): void {
+function mustTake(fields: readonly Field[], open: OfOpen | undefined, { size }: Spooled): void {
   if (open?.files) return;
   let signs = false;
   walkFields(fields, (f) => void (signs ||= KINDS.fields[f.kind].signs === true));
-  if (!signs || bytes.length > MOST_SIGNATURE) throw NO_FILES;
+  if (!signs || size > MOST_SIGNATURE) throw NO_FILES;
 }
 
 /** Takes in a file that somebody outside adds to a public form, or to what they were asked to change. */
 export const addOpenFile = defineUseCase(
   ["ask from outside", "see request"],
-  (c, to: { process: string } | { number: string }, name: string, bytes: Buffer): Promise<FileFacts> =>
+  (c, to: { process: string } | { number: string }, name: string, contents: Spooled): Promise<FileFacts> =>
     inTransaction(async (db) => {
       if ("process" in to) {
         const { row, open } = await publicProcess(c, db, to.process);
-        mustTake(row.released.fields, open, bytes);
-        await mustHaveRoom(db, "file", to.process, bytes.length);
+        mustTake(row.released.fields, open, contents);
+        await mustHaveRoom(db, "file", to.process, contents.size);
       } else {
         const { row, release } = await loadRequest(c, { number: to.number });
-        mustTake(release.definition.fields, openOf(release.definition.starts)?.open, bytes);
-        await mustHaveRoom(db, "file", row.process_key, bytes.length);
+        mustTake(release.definition.fields, openOf(release.definition.starts)?.open, contents);
+        await mustHaveRoom(db, "file", row.process_key, contents.size);
       }
       await outside.insertVisitor(db, c.actor.id);
-      return keepLoose(db, c.actor.id, { name, bytes, most: MOST_MB });
+      return keepLoose(db, c.actor.id, { name, contents, most: MOST_MB });
     }),
 );

@@ -12,6 +12,7 @@ import {
 import { requestPaper, type Paper, type PaperTrail, type PaperWords } from "@/core/paper";
 import { files, type Db } from "@/db";
 import { KINDS } from "@/kinds";
+import { pictureBytes } from "../files/contents/readContent";
 import { shrunkPicture } from "../files/shrunkPicture";
 import { personName } from "../kernel/directory";
 import { defineUseCase } from "../kernel/defineUseCase";
@@ -57,7 +58,8 @@ const INK_SECONDS = 5;
 async function inkOf(db: Db, { signed = {}, data }: FormPage): Promise<Record<string, string>> {
   const out: Record<string, string> = {};
   for (const [id, { value }] of Object.entries(signed)) {
-    const bytes = data[id] === value ? await files.bytesOf(db, value) : null;
+    const file = data[id] === value ? await files.fileById(db, value) : null;
+    const bytes = file && (await pictureBytes(file));
     const made = bytes && (await shrunkPicture(bytes, { side: INK_SIDE, as: "png", seconds: INK_SECONDS }));
     if (made && typeof made !== "string")
       out[value] = `data:image/png;base64,${made.data.toString("base64")}`;

@@ -4,6 +4,8 @@ import { at, documentSources, files, getPool, inTransaction, requests } from "@/
 import type { DocumentEffect, MadeFile } from "@/steps/executor";
 import type { EffectKind } from "@/steps/shapes";
 import { DOCX } from "../documents";
+import { keepContent } from "../files/contents/keepContent";
+import { spooled, type Spooled } from "../files/contents/spool";
 import { tidyFileName } from "../files/files";
 import type { Call } from "../kernel/defineUseCase";
 import { loadDirectory } from "../kernel/directory";
@@ -57,7 +59,11 @@ export async function drawUp(
     // One that is drawn up again says so by its name: the others stay what they are.
     const called = version === 1 ? made.called : `${made.called}, version ${version}`;
     const named = filesOf(request, id, { ...made, called });
-    for (const f of named) await files.insertOfRequest(tx, { ...f, at: at(now)! }, request);
+    for (const { contents, ...f } of named) {
+      await keepContent(tx, contents);
+      const { sha256, size } = contents;
+      await files.insertFile(tx, { ...f, sha256, size, at: at(now)!, by: null, message: null, request });
+    }
     if (made.of)
       await documentSources.keepSource(tx, {
         file: named[0]!.id,
@@ -81,8 +87,7 @@ interface Named {
   id: string;
   name: string;
   mediaType: string;
-  sha256: Buffer;
-  bytes: Buffer;
+  contents: Spooled;
 }
 
 /** Where something is drawn up: the step, in its round and its procedure. */
@@ -97,13 +102,7 @@ function filesOf(request: string, effect: string, { called, files: all, signed }
       `${called.replace(/[\\/]/g, "-").slice(0, LONGEST)}${signed ? " signed" : ""}.${kind}`,
     ),
     mediaType: TYPES[kind],
-    sha256: createHash("sha256").update(bytes).digest(),
-    bytes,
+    contents: spooled(bytes),
   }));
 }
-const told = ({ id, name, bytes, sha256 }: Named): MadeFile => ({
-  id,
-  name,
-  size: bytes.length,
-  sha256: sha256.toString("hex"),
-});
+const told = ({ id, name, contents: { size, sha256 } }: Named): MadeFile => ({ id, name, size, sha256 });

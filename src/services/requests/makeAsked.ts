@@ -4,6 +4,7 @@ import { DEFAULT_CALENDAR } from "@/core/engine";
 import { sheetsOf } from "@/core/paper";
 import { documentSources, files, getPool, templates, type DocumentSource } from "@/db";
 import type { AskedDocument, AskedLabels, AskedSigned } from "@/steps/executor";
+import { pictureBytes } from "../files/contents/readContent";
 import type { Directory } from "../kernel/directory";
 import { docxWorkRefused, makeDocument, signatureLines, type Made } from "../documents";
 import { LANGUAGE, printLabels } from "../printing/printPaper";
@@ -101,8 +102,10 @@ async function make(
     throw docxWorkRefused(
       `the file of the template “${template.name}” is not here. Bring it in again, release, and retry.`,
     );
-  const own = async (id: string) =>
-    (await files.fileById(db, id))?.request_id === request ? files.bytesOf(db, id) : null;
+  const own = async (id: string) => {
+    const file = await files.fileById(db, id);
+    return file?.request_id === request ? pictureBytes(file) : null;
+  };
   const closing = signed.length === 0 ? {} : { closing: { title: "Signed", entries: signed } };
   return makeDocument({ bytes, tags: template.tags, filled, as, ...closing, fileBytes: own });
 }

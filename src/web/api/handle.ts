@@ -1,11 +1,20 @@
 import type { ZodError } from "zod";
 import { formProblemSentence } from "@/core/words";
-import { actorOfKey, failureStatus, MAX_FILE_BYTES, sentenceOf, settingsNow, type Failure } from "@/services";
+import {
+  actorOfKey,
+  failureStatus,
+  MAX_FILE_BYTES,
+  sentenceOf,
+  settingsNow,
+  Spool,
+  type Failure,
+  type Spooled,
+} from "@/services";
 import { fileHeaders } from "../fileAnswers";
 import { callPace, Pace, Slots } from "../pace";
-import { PAUSE_MS, readBody, WHOLE_MS } from "../readBody";
+import { FILE_WHOLE_MS, PAUSE_MS, readBody, takeBody, WHOLE_MS, type NotRead } from "../readBody";
 import { openApiDocument } from "./openapi";
-import type { Operation } from "./operation";
+import type { Given, Operation } from "./operation";
 import { OPERATIONS } from "./operations";
 
 /** One call as the listener read its head; the body is read only once it is known who calls, and for what. */
@@ -25,7 +34,8 @@ export interface ApiCall {
 export interface ApiAnswer {
   status: number;
   headers: Record<string, string>;
-  body: string | Buffer;
+  /** A file is read as it is sent; its headers say how long it is. */
+  body: string | AsyncIterable<Buffer>;
 }
 
 export const MAX_BODY = 4 * 1024 * 1024;
@@ -161,24 +171,23 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
       'Send the version you saw, for example If-Match: "1234", or * for whatever is there.',
       { code: "no-version" },
     );
-  const bytes = await bodyFor(operation, call, actor.id);
-  if (!Buffer.isBuffer(bytes)) return bytes;
-  let body: unknown;
-  if (operation.body) {
-    try {
-      body = bytes.length === 0 ? {} : JSON.parse(bytes.toString("utf8"));
-    } catch {
-      return problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
-    }
-  }
-  const given = await operation.call(actor, {
-    path,
-    query: Object.fromEntries(call.search),
-    body,
-    bytes,
-    idempotencyKey: call.idempotencyKey ?? null,
-    ifMatch: seen,
-  });
+  const go = async (body: unknown, file: Spooled | null) =>
+    answerTo(
+      operation,
+      await operation.call(actor, {
+        path,
+        query: Object.fromEntries(call.search),
+        body,
+        file,
+        idempotencyKey: call.idempotencyKey ?? null,
+        ifMatch: seen,
+      }),
+    );
+  if (operation.carries === "bytes in") return withFile(call, actor.id, (file) => go(undefined, file));
+  return operation.body ? withJson(call, actor.id, (body) => go(body, null)) : go(undefined, null);
+}
+
+function answerTo(operation: Operation, given: Given): ApiAnswer | Promise<ApiAnswer> {
   switch (given.kind) {
     case "invalid":
       return invalid(given.part, given.error);
@@ -186,8 +195,8 @@ export async function handleApi(call: ApiCall): Promise<ApiAnswer> {
       return given.outcome.ok ? json(operation.status, given.outcome.value) : refused(given.outcome.failure);
     case "file": {
       if (!given.outcome.ok) return refused(given.outcome.failure);
-      const { file, bytes } = given.outcome.value;
-      return { status: operation.status, headers: fileHeaders(file), body: bytes };
+      const { file, parts } = given.outcome.value;
+      return { status: operation.status, headers: fileHeaders(file), body: parts };
     }
   }
 }
@@ -205,28 +214,60 @@ function noKey(sent: boolean): ApiAnswer {
   return r;
 }
 
-/** What an operation takes of the body: nothing where it takes none; else all of it, or why not. */
-async function bodyFor(operation: Operation, call: ApiCall, person: string): Promise<Buffer | ApiAnswer> {
-  const file = operation.carries === "bytes in";
-  if (!file && !operation.body) return Buffer.alloc(0);
-  const most = file ? MAX_FILE_BYTES : MAX_BODY;
+/** Goes on with what the body says; nothing of a body is an empty object. */
+function withJson(call: ApiCall, person: string, go: (body: unknown) => Promise<ApiAnswer>) {
+  return reading(call, person, MAX_BODY, async () => {
+    const read = await readBody(call.body, { most: MAX_BODY, pause: PAUSE_MS, whole: WHOLE_MS });
+    if (!read.ok) return read;
+    let body: unknown;
+    try {
+      body = read.bytes.length === 0 ? {} : JSON.parse(read.bytes.toString("utf8"));
+    } catch {
+      return async () => problem(400, "Not JSON", "The body is not JSON.", { code: "not-json" });
+    }
+    return () => go(body);
+  });
+}
+
+/** Goes on with the body as a file, which is on the disk meanwhile and not in memory. */
+async function withFile(call: ApiCall, person: string, go: (file: Spooled) => Promise<ApiAnswer>) {
+  const spool = await Spool.begin();
+  try {
+    return await reading(call, person, MAX_FILE_BYTES, async () => {
+      const limits = { most: MAX_FILE_BYTES, pause: PAUSE_MS, whole: FILE_WHOLE_MS };
+      const read = await takeBody(call.body, limits, (part) => spool.take(part));
+      return read.ok ? () => go(spool.whole()) : read;
+    });
+  } finally {
+    await spool.drop();
+  }
+}
+
+/** Reads a body where there is room for it, says why it could not be, and goes on with what was read. */
+async function reading(
+  { told }: ApiCall,
+  person: string,
+  most: number,
+  read: () => Promise<NotRead | (() => Promise<ApiAnswer>)>,
+): Promise<ApiAnswer> {
   const tooLarge = () => problem(413, "Too large", `A body may have ${most} bytes.`, { code: "too-large" });
-  if ((call.told ?? 0) > most) return tooLarge();
+  if ((told ?? 0) > most) return tooLarge();
   // A short one takes no room worth keeping: a program that sends several calls at once is not refused for it.
-  const short = call.told !== null && call.told <= SHORT_BODY;
+  const short = told !== null && told <= SHORT_BODY;
   const done = short ? () => undefined : BODIES.take(person);
   if (!done) return tooFast(1);
+  let came: Awaited<ReturnType<typeof read>>;
   try {
-    const read = await readBody(call.body, { most, pause: PAUSE_MS, whole: WHOLE_MS });
-    if (read.ok) return read.bytes;
-    return read.why === "too large"
-      ? tooLarge()
-      : problem(408, "Too slow", "The body did not come in time. Send it again, without pauses.", {
-          code: "too-slow",
-        });
+    came = await read();
   } finally {
     done();
   }
+  if (typeof came === "function") return came();
+  return came.why === "too large"
+    ? tooLarge()
+    : problem(408, "Too slow", "The body did not come in time. Send it again, without pauses.", {
+        code: "too-slow",
+      });
 }
 
 /** What is wrong with what was sent; the first of it as a sentence. */

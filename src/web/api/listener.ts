@@ -1,5 +1,6 @@
 import { callerAddress, failureOf } from "@/services";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { pipeline } from "node:stream/promises";
 import { handleApi, problem, refused, type ApiAnswer } from "./handle";
 
 export { MAX_BODY } from "./handle";
@@ -34,6 +35,12 @@ async function answer(request: IncomingMessage): Promise<ApiAnswer> {
   });
 }
 
+function brokeOff(request: IncomingMessage, e: Error & { code?: string }): void {
+  // Whoever asked has left.
+  if (e.code === "ERR_STREAM_PREMATURE_CLOSE") return;
+  process.stderr.write(`${request.method} ${request.url}: ${e.stack ?? String(e)}\n`);
+}
+
 /**
  * Answers one call of the HTTP API straight on Node's server. The page server's route handlers cost several times
  * what a decision itself does, so calls do not go through it.
@@ -57,16 +64,19 @@ export async function listenerApi(request: IncomingMessage, response: ServerResp
           { code: "internal" },
         );
   }
-  const body = typeof a.body === "string" ? Buffer.from(a.body) : a.body;
+  const body = typeof a.body === "string" ? Buffer.from(a.body) : null;
   // What is left of a body that was too long is not read; the connection cannot be used again.
   if (!request.complete) response.setHeader("connection", "close");
   response.writeHead(a.status, {
     ...a.headers,
-    "content-length": body.length,
+    ...(body ? { "content-length": body.length } : {}),
     "cache-control": "no-store",
     "x-content-type-options": "nosniff",
     "content-security-policy":
       a.headers["content-security-policy"] ?? "default-src 'none'; frame-ancestors 'none'",
   });
-  response.end(request.method === "HEAD" ? undefined : body);
+  if (request.method === "HEAD") response.end();
+  else if (typeof a.body === "string") response.end(body);
+  // What breaks off has been begun: the other end is told by how long it was to be, and by the connection.
+  else await pipeline(a.body, response).catch((e: Error) => brokeOff(request, e));
 }

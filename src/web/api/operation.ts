@@ -1,6 +1,5 @@
 import type { z } from "zod";
-import type { FileFacts } from "@/core/form";
-import { ok, type Actor, type Outcome } from "@/services";
+import { ok, type Actor, type OpenedFile, type Outcome, type Spooled } from "@/services";
 
 /** A call as it came in, before its query and body are held against the operation's schemas. */
 export interface RawInput {
@@ -8,20 +7,16 @@ export interface RawInput {
   query: Readonly<Record<string, string>>;
   /** Parsed JSON, or nothing. */
   body: unknown;
-  /** The body as it came, for operations that take a file. */
-  bytes: Buffer;
+  /** The body as it came, for operations that take a file; else null. */
+  file: Spooled | null;
   idempotencyKey: string | null;
   /** The version the caller saw, of `If-Match`; "*" for whatever is there. */
   ifMatch: string | null;
 }
-export interface FileAnswer {
-  file: FileFacts;
-  bytes: Buffer;
-}
 /** What an operation gives: JSON, a file, or the first thing wrong with what was sent. */
 export type Given =
   | { kind: "json"; outcome: Outcome<unknown> }
-  | { kind: "file"; outcome: Outcome<FileAnswer> }
+  | { kind: "file"; outcome: Outcome<OpenedFile> }
   | { kind: "invalid"; part: "query" | "body"; error: z.ZodError };
 
 interface About {
@@ -50,7 +45,7 @@ interface Input<Q extends z.ZodObject | undefined, B extends z.ZodType | undefin
   path(name: string): string;
   query: OutputOf<Q>;
   body: OutputOf<B>;
-  bytes: Buffer;
+  file: Spooled | null;
   idempotencyKey: string | null;
   ifMatch: string | null;
 }
@@ -88,7 +83,7 @@ function read<Q extends z.ZodObject | undefined, B extends z.ZodType | undefined
       path: (name) => raw.path[name] ?? "",
       query: query?.data as OutputOf<Q>,
       body: body?.data as OutputOf<B>,
-      bytes: raw.bytes,
+      file: raw.file,
       idempotencyKey: raw.idempotencyKey,
       ifMatch: raw.ifMatch,
     },
@@ -111,10 +106,25 @@ export function define<
 }
 
 /** An operation that takes a file as its body. */
-export function defineUpload<R extends z.ZodType, Q extends z.ZodObject>(
-  spec: Omit<Spec<Q, undefined, R>, "body">,
-): Operation {
-  return { ...define<R, Q, undefined>(spec), carries: "bytes in" };
+export function defineUpload<R extends z.ZodType, Q extends z.ZodObject>({
+  run,
+  ...spec
+}: Omit<Spec<Q, undefined, R>, "body" | "run"> & {
+  run(
+    actor: Actor,
+    input: Omit<Input<Q, undefined>, "file"> & { file: Spooled },
+  ): ReturnType<Spec<Q, undefined, R>["run"]>;
+}): Operation {
+  return {
+    ...define<R, Q, undefined>({
+      ...spec,
+      run(actor, { file, ...input }) {
+        if (!file) throw new Error(`${spec.id} was called without the file it takes`);
+        return run(actor, { ...input, file });
+      },
+    }),
+    carries: "bytes in",
+  };
 }
 
 /** An operation that gives a file. */
@@ -122,7 +132,7 @@ export function defineDownload({
   run,
   ...about
 }: About & {
-  run(actor: Actor, input: Input<undefined, undefined>): Promise<Outcome<FileAnswer>>;
+  run(actor: Actor, input: Input<undefined, undefined>): Promise<Outcome<OpenedFile>>;
 }): Operation {
   return {
     ...about,

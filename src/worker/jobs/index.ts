@@ -55,7 +55,7 @@ export const JOBS: Readonly<Record<string, JobKind>> = {
 
 /** What runs by the clock: minute, hour, day of month, month, weekday. */
 export const SCHEDULE = [
-  { task: "sweep_files", match: "17 3 * * *", identifier: "sweep_files" },
+  { task: "sweep_files", match: "17 * * * *", identifier: "sweep_files" },
   { task: "sweep_visitors", match: "37 * * * *", identifier: "sweep_visitors" },
   { task: "sweep_ended", match: "41 3 * * *", identifier: "sweep_ended" },
   { task: "sweep_columns", match: "23 * * * *", identifier: "sweep_columns" },

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { addFile, readFile } from "@/services";
+import { addFile, openFile } from "@/services";
 import { defineDownload, defineUpload, map, type Operation } from "../operation";
 
 export const FILES: readonly Operation[] = [
@@ -19,8 +19,8 @@ export const FILES: readonly Operation[] = [
     example: {
       response: { id: "Zk3v0c2oT8mJ4c1qQ9y7x5wB", name: "quote.pdf", size: 48211, type: "application/pdf" },
     },
-    run: async (actor, { query, bytes }) =>
-      map(await addFile(actor, query.name, bytes), ({ id, name, size, type }) => ({
+    run: async (actor, { query, file }) =>
+      map(await addFile(actor, query.name, file), ({ id, name, size, type }) => ({
         id,
         name,
         size,
@@ -33,6 +33,6 @@ export const FILES: readonly Operation[] = [
     path: "/files/{file}",
     summary: "A file, for whoever may see the field it stands in",
     status: 200,
-    run: async (actor, { path }) => readFile(actor, path("file")),
+    run: async (actor, { path }) => openFile(actor, path("file")),
   }),
 ];

@@ -23,13 +23,17 @@ export default async function FilesPage() {
         back={{ href: "/office", name: "Office" }}
       />
     );
-  const { rows, files, bytes, database } = kept;
+  const { rows, files, bytes, once, database } = kept;
+  const places = [
+    ...(once.database > 0 || once.folder === 0 ? [`${sizeText(once.database)} in the database`] : []),
+    ...(once.folder > 0 ? [`${sizeText(once.folder)} in their folder`] : []),
+  ];
   const part = (n: number) => (bytes === 0 ? "" : `${((100 * n) / bytes).toFixed(1)} %`);
   return (
     <>
       <PageHeader
         title="Files"
-        lead={`${files.toLocaleString("en-IE")} ${files === 1 ? "file" : "files"}, ${sizeText(bytes)} together. The whole database, with records, trails and indexes, has ${sizeText(database)}.`}
+        lead={`${files.toLocaleString("en-IE")} ${files === 1 ? "file" : "files"}, ${sizeText(bytes)} together. Those of requests, records and mails are kept once where they are alike: ${places.join(", ")}. The whole database, with records, trails and indexes, has ${sizeText(database)}.`}
       />
       <Table head={HEAD}>
         {rows.map((r) => (

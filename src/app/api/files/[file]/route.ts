@@ -1,4 +1,4 @@
-import { readFile, readSmall } from "@/services";
+import { openFile, readSmall } from "@/services";
 import { asksSmall, currentActor, handedFile } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -10,5 +10,5 @@ export async function GET(
 ): Promise<Response> {
   const actor = await currentActor();
   if (!actor) return new Response("You are signed out. Sign in, then open the file again.", { status: 401 });
-  return handedFile(await (asksSmall(request) ? readSmall : readFile)(actor, (await params).file));
+  return handedFile(await (asksSmall(request) ? readSmall : openFile)(actor, (await params).file));
 }

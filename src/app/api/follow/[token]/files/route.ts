@@ -1,14 +1,14 @@
 import { addFollowedFile, followerBy } from "@/services";
-import { added, takeUpload } from "@/web";
+import { added, takeFile } from "@/web";
 
 export const dynamic = "force-dynamic";
 
 /** Takes in a file for what somebody outside was asked to change. */
 export async function POST(request: Request, { params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;
-  return takeUpload(
+  return takeFile(
     request,
-    async (_, name, bytes) => added(await addFollowedFile(token, name, bytes)),
+    async (_, name, contents) => added(await addFollowedFile(token, name, contents)),
     async () => {
       const by = await followerBy(token);
       return "gone" in by ? null : by.actor;

@@ -1,14 +1,14 @@
 import { addOpenFile, visitorBy } from "@/services";
-import { added, takeUpload } from "@/web";
+import { added, takeFile } from "@/web";
 
 export const dynamic = "force-dynamic";
 
 /** Takes in a file for a public form; it is removed after a day where the form is not sent. */
 export async function POST(request: Request, { params }: { params: Promise<{ process: string }> }) {
   const { process } = await params;
-  return takeUpload(
+  return takeFile(
     request,
-    async (actor, name, bytes) => added(await addOpenFile(actor, { process }, name, bytes)),
+    async (actor, name, contents) => added(await addOpenFile(actor, { process }, name, contents)),
     () => visitorBy(new URL(request.url).searchParams.get("visit") ?? ""),
   );
 }

@@ -1,4 +1,4 @@
-import { failureStatus, readFile, requestFiles, sentenceOf } from "@/services";
+import { failureStatus, openFile, requestFiles, sentenceOf } from "@/services";
 import { currentActor, fileHeaders, packFiles } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -18,8 +18,8 @@ export async function GET(
     return new Response(`${number} has no files that you may open.`, { status: 404 });
   // Asked again for each: what somebody may see can change while it is saved.
   const read = async (id: string) => {
-    const file = await readFile(actor, id);
-    return file.ok ? file.value.bytes : null;
+    const file = await openFile(actor, id);
+    return file.ok ? file.value.parts : null;
   };
   const name = `${number} files.zip`;
   // How long it will be is not known before it has been made.

@@ -1,4 +1,4 @@
-import { followedFile } from "@/services";
+import { followedFile, followedSmall } from "@/services";
 import { asksSmall, handedFile } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -9,5 +9,5 @@ export async function GET(
   { params }: { params: Promise<{ token: string; file: string }> },
 ) {
   const { token, file } = await params;
-  return handedFile(await followedFile(token, file, asksSmall(request)));
+  return handedFile(await (asksSmall(request) ? followedSmall : followedFile)(token, file));
 }

@@ -1,4 +1,4 @@
-import { readFile, readSmall, visitorBy } from "@/services";
+import { openFile, readSmall, visitorBy } from "@/services";
 import { asksSmall, handedFile, noFile } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -7,5 +7,5 @@ export const dynamic = "force-dynamic";
 export async function GET(request: Request, { params }: { params: Promise<{ file: string }> }) {
   const actor = await visitorBy(new URL(request.url).searchParams.get("visit") ?? "");
   if (!actor) return noFile();
-  return handedFile(await (asksSmall(request) ? readSmall : readFile)(actor, (await params).file));
+  return handedFile(await (asksSmall(request) ? readSmall : openFile)(actor, (await params).file));
 }

@@ -1,0 +1,1 @@
+export { ContentFolder, Damaged, NotThere } from "./contentFolder";
