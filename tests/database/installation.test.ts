@@ -1,6 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { mkdtempSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import pg from "pg";
@@ -9,6 +9,7 @@ import { closePool } from "@/db";
 import {
   actorOfSession,
   addDuty,
+  addFile,
   addPerson,
   beginProcess,
   draftView,
@@ -21,6 +22,7 @@ import {
   SYSTEM,
   type Actor,
 } from "@/services";
+import { readFile } from "./readFile";
 import { BROWSER, sql, until, value } from "./world";
 
 /** An installation as an organisation would have it: two roles, an empty database, commands, a worker. */
@@ -191,6 +193,35 @@ it("a process is made, released, asked and carried to its end by a worker of thi
   for (let i = 0; i < 5; i++) value(await startRequest(keeper, key, {}));
   await until("all are told", async () => (await noticesOf(keeper)).length === 5);
   expect(await sql("select 1 from graphile_worker.jobs where attempts >= max_attempts")).toEqual([]);
+});
+
+it("what is in files is moved to a folder and back by a command, and held against its fingerprints", async () => {
+  const place = join(folder, "files");
+  const [inFolder, none] = [{ FILES_FOLDER: place }, { FILES_FOLDER: "" }];
+  const bytes = Buffer.alloc(2_500_000, "two parts and a half ");
+  const { id } = value(await addFile(keeper, "all.bin", bytes));
+  expect(admin(["files"], inFolder).err).toMatch(/^Say what is to be done/);
+  expect(admin(["files", "folder"], none).err).toMatch(/^FILES_FOLDER is not set/);
+  expect(admin(["files", "folder"], { FILES_FOLDER: "files" }).err).toMatch(/^FILES_FOLDER is "files"/);
+  expect(admin(["files", "folder"], inFolder).err).toMatch(/^Files cannot be kept in .*ENOENT/);
+  mkdirSync(place);
+  expect(admin(["files", "folder"], inFolder)).toMatchObject({ code: 0, out: "1 moved, 2.5 MB\n" });
+  expect(await sql("select 1 from content_part")).toEqual([]);
+  expect(admin(["files", "check"], inFolder).out).toBe("1 held against their fingerprints, 2.5 MB\n");
+  // Whoever starts it without the folder is told.
+  expect(admin(["ready"], none)).toMatchObject({ code: 1 });
+  expect(admin(["ready"], none).err).toMatch(/^Files are kept in a folder/);
+  expect(admin(["ready"], inFolder)).toMatchObject({ code: 0 });
+  const [name] = readdirSync(place, { recursive: true, encoding: "utf8" }).filter((x) => x.length > 60);
+  const path = join(place, name!);
+  writeFileSync(path, bytes.subarray(1));
+  const damaged = admin(["files", "check"], inFolder);
+  expect([damaged.code, damaged.err]).toEqual([1, expect.stringMatching(/^1 are not what they were/)]);
+  expect(admin(["files", "database"], inFolder).err).toMatch(/^1 were left where they are/);
+  writeFileSync(path, bytes);
+  expect(admin(["files", "database"], inFolder).out).toContain("1 moved, 2.5 MB");
+  expect(value(await readFile(keeper, id)).bytes.equals(bytes)).toBe(true);
+  expect(admin(["ready"], none)).toMatchObject({ code: 0 });
 });
 
 it("a backup, restored elsewhere, is the same, and every request replays", async () => {

@@ -199,7 +199,6 @@ it("what waits past its limit is in the view of late ones, once the clock is mov
 it("the catalogue and the office show what the demo promises", async () => {
   expect((await catalogue(await person("lucia.penrose"))).entries.map((e) => e.key).sort()).toEqual([
     "acquisition-offers",
-    "check-labels",
     "new-borrower",
     "object-loan",
     "shelf-audit",

@@ -211,6 +211,22 @@ it("stops with the reason where there is nothing, it is not let in, or there is 
 
 const lying = (...path: string[]) => readdirSync(join(shelf.root, ...path)).sort();
 
+it("stops where what was kept is not what it was, and brings no part of it; a large one goes as it is read", async () => {
+  const large = Buffer.concat([pdf(["large"]), Buffer.alloc(3_000_000, "%")]);
+  const key = await released(SHELF);
+  const number = await started(key, [["Large.pdf", large]], { folder: "Large" });
+  await sql("update content_part set bytes = set_byte(bytes, 9, 0) where nth = 2");
+  await workOff();
+  const [stuck] = await stuckOf(number);
+  expect(stuck!.sentence).toContain("npm run files -- check");
+  expect(lying("Large")).toEqual([]);
+  await sql("update content_part set bytes = set_byte(bytes, 9, 37) where nth = 2");
+  value(await act(office, number, { type: "retry", token: stuck!.token }));
+  await workOff();
+  expect(lying("Large")).toEqual(["Large.pdf"]);
+  expect(readFileSync(join(shelf.root, "Large", "Large.pdf")).equals(large)).toBe(true);
+});
+
 it("lies on the shelf in its folders, and nothing is written over", async () => {
   const key = await released(SHELF);
   const put = async (text: string, into: string, name = "Note.txt") => {
@@ -229,7 +245,7 @@ it("lies on the shelf in its folders, and nothing is written over", async () => 
   await put("x", "../../etc/..", "..");
   await put("y", "a/./b//c", 'q?"<>|.txt');
   await put("z", "Ünï côde & 100%/#1", "ä #?%.txt");
-  expect(lying()).toEqual(["Loans", "a", "etc", "Ünï côde & 100%"].sort());
+  expect(lying()).toEqual(["Large", "Loans", "a", "etc", "Ünï côde & 100%"].sort());
   expect(lying("etc")).toEqual(["file"]);
   expect(lying("a", "b", "c")).toEqual(["q-----.txt"]);
   expect(lying("Ünï côde & 100%", "#1")).toEqual(["ä #-%.txt"]);

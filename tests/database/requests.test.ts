@@ -106,6 +106,14 @@ describe("Store key", () => {
       before: { key_status: "in the cabinet", key_holder: null },
       after: { key_status: "out", key_holder: "lucia.penrose" },
     });
+    // The receipt is drawn up by a worker, and goes by mail.
+    await workOffOf("effect");
+    const [mail] = await sql<{ name: string; files: number }>(
+      `select f.name, cardinality(m.files) as files from message m join file f on f.id = any(m.files)
+       join request r on r.id = m.request_id where r.number = $1`,
+      [n],
+    );
+    expect(mail).toEqual({ name: `Key receipt ${n}.pdf`, files: 1 });
     value(await answer(n, "eamon.stack", "done"));
     expect(await stateOf(n)).toMatchObject({ status: "finished", result: { name: "key returned" } });
     expect((await sql("select key_status from register.stores where id = 1"))[0]).toEqual({

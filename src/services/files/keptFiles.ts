@@ -1,4 +1,12 @@
-import { contents, databaseSize, fileSizes, otherSizes, searching, type ContentPlace, type FileSizesRow } from "@/db";
+import {
+  contents,
+  databaseSize,
+  fileSizes,
+  otherSizes,
+  searching,
+  type ContentPlace,
+  type FileSizesRow,
+} from "@/db";
 import { defineView } from "../kernel/defineUseCase";
 import type { Directory } from "../kernel/directory";
 

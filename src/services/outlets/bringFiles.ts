@@ -1,5 +1,6 @@
 import type { EffectOf, StuckReason } from "@/core/engine";
 import { files, getPool, inTransaction, requests } from "@/db";
+import { Damaged, NotThere } from "@/outside/folder";
 import { print, putOnShelf, type Carried, type OutletServer, type Taken } from "@/outside/outlets";
 import type { AskedBringing, OutsideEffect } from "@/steps/executor";
 import type { EffectKind } from "@/steps/shapes";
@@ -75,15 +76,28 @@ async function bringAll(
     if (file?.request_id !== request)
       throw new Never("a document is not there any more. Have it drawn up anew, and retry.");
     const { name, media_type: mediaType, size, sha256 } = file;
+    let spoilt = false;
     const carried: Carried = {
       key: `${request}-${effect}-${id}`,
       name,
       mediaType,
       size,
       sha256,
-      parts: () => contentParts(sha256),
+      async *parts() {
+        try {
+          yield* contentParts(sha256);
+        } catch (e) {
+          spoilt = e instanceof Damaged || e instanceof NotThere;
+          throw e;
+        }
+      },
     };
     const taken = await bringOne(server, carried, asked.to);
+    // To whoever speaks to the outlet that looks as if it could not be reached.
+    if (spoilt)
+      throw new Never(
+        "a document is not what it was when it was kept. Whoever runs the server finds out more: npm run files -- check",
+      );
     if (taken.came === "taken") {
       out.push(taken.as);
       continue;

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { open, rm, type FileHandle } from "node:fs/promises";
+import { open, readdir, rm, stat, type FileHandle } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
@@ -20,6 +20,20 @@ export const spooled = (bytes: Buffer): Spooled => ({
   },
 });
 
+/** What nobody has written to for so long was left by a process that was killed. */
+const LEFT_MS = 3_600_000;
+let cleared: Promise<void> | null = null;
+
+/** Takes away what earlier processes left; once in the life of this one. */
+async function clearLeft(): Promise<void> {
+  for (const name of await readdir(tmpdir())) {
+    if (!/^cobble-[0-9a-f]{24}$/.test(name)) continue;
+    const path = join(tmpdir(), name);
+    const written = await stat(path).catch(() => null);
+    if (written?.isFile() && written.mtimeMs < Date.now() - LEFT_MS) await rm(path, { force: true });
+  }
+}
+
 /** Takes something in as it comes, on the disk and not in memory; whoever began it drops it in the end. */
 export class Spool {
   private readonly hash = createHash("sha256");
@@ -30,6 +44,7 @@ export class Spool {
   ) {}
 
   static async begin(): Promise<Spool> {
+    await (cleared ??= clearLeft());
     const path = join(tmpdir(), `cobble-${randomBytes(12).toString("hex")}`);
     return new Spool(path, await open(path, "wx", 0o600));
   }
