@@ -2,9 +2,10 @@ import { performance } from "node:perf_hooks";
 import type { Filled } from "@/core/document";
 import { fillDocx, readDocx } from "@/outside/docx";
 import { closeOffice, pdfOf } from "@/outside/office";
+import { labelsPdf } from "@/outside/pdf";
 import { filledBy, madeDocx, p, table } from "../../src/outside/docx/testDocx";
 
-/** A loan agreement of three pages with a table of objects: as DOCX and as PDF, warm; and one of thousands of rows. */
+/** A loan agreement of three pages with a table of objects: as DOCX and as PDF, warm; one of thousands of rows; labels. */
 const TIMES = 15;
 const TERMS = "The borrower insures the objects from when they leave until they are back. ".repeat(12);
 
@@ -39,6 +40,14 @@ async function run(): Promise<void> {
   const { pages: all } = await pdfOf(long);
   say(`${all} pages with 5,000 rows: DOCX ${ms(filled)}, PDF ${ms(performance.now() - printing)}`);
   await closeOffice();
+  const laid = performance.now();
+  const sheet = { title: "Labels", language: "en-IE", across: 3, down: 8, skip: 0, margin: 8 };
+  const labels = Array.from({ length: 500 }, (_, i) => ({
+    heading: `QH.2026.${i}`,
+    lines: [`Rope maker's apron, ${i}`, "Old Ropeworks, shelf B 12", "Look at it by 7 December 2026"],
+  }));
+  await labelsPdf({ ...sheet, labels });
+  say(`500 labels ${ms(performance.now() - laid)} (budget 5000 ms)`);
 }
 
 async function median(work: () => Promise<unknown>): Promise<number> {

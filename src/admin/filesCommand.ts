@@ -1,4 +1,4 @@
-import { checkContents, filesTrouble, moveContents, readSettings, SYSTEM } from "@/services";
+import { checkContents, clearFolder, filesTrouble, moveContents, readSettings, SYSTEM } from "@/services";
 import { Trouble } from "./trouble";
 
 const HELP = `Say what is to be done:
@@ -35,7 +35,8 @@ export async function filesCommand(
       return;
     }
     case "check": {
-      const { contents, bytes, damaged, cleared } = await checkContents(SYSTEM);
+      const { contents, bytes, damaged } = await checkContents(SYSTEM);
+      const cleared = await clearFolder(SYSTEM);
       say(`${contents} held against their fingerprints, ${mb(bytes)}`);
       if (cleared > 0) say(`${cleared} in the folder belonged to nothing and were taken away`);
       sayDamaged(damaged, "are not what they were, or not there");

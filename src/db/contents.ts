@@ -82,6 +82,18 @@ export const contentsAfter = async (
     )
   ).rows;
 
+/** Which of these are kept in the folder. */
+export const inFolder = async (db: Db, prints: readonly string[]): Promise<string[]> =>
+  (
+    await db.query(
+      `
+        select encode(c.sha256, 'hex') as sha256
+        from unnest($1::text[]) as p (print) join content c on c.sha256 = decode(p.print, 'hex')
+        where c.place = 'folder'
+      `,
+      [prints],
+    )
+  ).rows.map((r) => r.sha256);
 /** Fingerprints of contents that no file has, behind one. */
 export const unusedContents = async (db: Db, after: string, most: number): Promise<string[]> =>
   (

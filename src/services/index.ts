@@ -100,6 +100,7 @@ export { keptFiles, type KeptFiles } from "./files/keptFiles";
 export { requestFiles, type PackedFile } from "./files/requestFiles";
 export { addFile, MAX_FILE_BYTES, openFile, readSmall, sweepFiles, type OpenedFile } from "./files/files";
 export { checkContents } from "./files/contents/checkContents";
+export { clearFolder } from "./files/contents/clearFolder";
 export { filesTrouble } from "./files/contents/filesTrouble";
 export { moveContents } from "./files/contents/moveContents";
 export { Spool, spooled, type Spooled } from "./files/contents/spool";

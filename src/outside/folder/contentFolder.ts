@@ -60,17 +60,30 @@ export class ContentFolder {
     return rm(this.pathOf(sha256), { force: true });
   }
 
-  /** What lies there longer than so many milliseconds: contents by their fingerprints, and what never came to be any, by null. */
-  async *olderThan(ms: number): AsyncGenerator<{ sha256: string | null; path: string }> {
-    const before = Date.now() - ms;
-    for (const folder of await names(this.root))
-      for (const name of await names(join(this.root, folder))) {
-        const path = join(this.root, folder, name);
-        const written = await stat(path).catch(() => null);
-        if (!written?.isFile() || written.mtimeMs > before) continue;
-        if (folder === COMING) yield { sha256: null, path };
-        else if (PRINT.test(name) && name.startsWith(folder)) yield { sha256: name, path };
-      }
+  /** The fingerprints of all that lies there, some hundreds at a time. */
+  async *prints(): AsyncGenerator<string[]> {
+    for (const folder of await names(this.root)) {
+      const all = await names(join(this.root, folder));
+      const own = all.filter((x) => PRINT.test(x) && x.startsWith(folder));
+      if (own.length > 0) yield own;
+    }
+  }
+
+  /** Whether it was written longer ago than so many milliseconds. */
+  isOlder(sha256: string, ms: number): Promise<boolean> {
+    return isOlder(this.pathOf(sha256), ms);
+  }
+
+  /** Takes away what was begun so long ago and never came to be anything. @returns how many */
+  async clearComing(ms: number): Promise<number> {
+    let gone = 0;
+    for (const name of await names(join(this.root, COMING))) {
+      const path = join(this.root, COMING, name);
+      if (!(await isOlder(path, ms))) continue;
+      await rm(path, { force: true });
+      gone++;
+    }
+    return gone;
   }
 
   /** Why nothing can be kept there, in a sentence; null where it can. */
@@ -93,6 +106,10 @@ export class ContentFolder {
 
 const sizeOf = async (path: string): Promise<number | null> =>
   (await stat(path).catch(() => null))?.size ?? null;
+const isOlder = async (path: string, ms: number): Promise<boolean> => {
+  const written = await stat(path).catch(() => null);
+  return written?.isFile() === true && written.mtimeMs < Date.now() - ms;
+};
 const names = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
 
 /** The name of a file is kept only once its folder is. */

@@ -7,7 +7,7 @@ import { nowMs } from "../kernel/clock";
 import { loadDirectory } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { registerFor } from "../kernel/registersSeen";
-import { keepContent } from "./contents/keepContent";
+import { keepContent, prepareContent } from "./contents/keepContent";
 import { contentBytes, contentParts } from "./contents/readContent";
 import { spooled, type Spooled } from "./contents/spool";
 import { fileFactsOf } from "./fileFacts";
@@ -43,6 +43,7 @@ export const addFile = defineUseCase(
   async (c, name: string, contents: Buffer | Spooled, when?: number): Promise<FileFacts> => {
     c.must({ action: "add file" }, { code: "not-allowed", data: { action: "add a file" } });
     const came = Buffer.isBuffer(contents) ? spooled(contents) : contents;
+    await prepareContent(came);
     return inTransaction((db) =>
       keepLoose(db, c.actor.id, { name, contents: came, when, most: MAX_LOOSE_MB }),
     );
@@ -72,6 +73,8 @@ export async function keepLoose(
     throw refuse(`Files may have up to ${MAX_FILE_MB} MB; "${tidy}" has ${megabytes(size)} MB.`);
   const id = randomBytes(18).toString("base64url");
   const mediaType = lookup(tidy) || "application/octet-stream";
+  // First, because it takes long where it is large: only who adds the same waits for it.
+  await keepContent(db, contents);
   // Two at once could otherwise both find room for one.
   await files.lockLoose(db, by);
   if ((await files.looseBytes(db, by)) + size > most * 1_000_000)
@@ -79,7 +82,6 @@ export async function keepLoose(
       `You have added ${most} MB of files to forms that are not sent yet. Send or throw away one of those first.`,
     );
   const now = when ?? (await nowMs(db));
-  await keepContent(db, contents);
   const of = { by, request: null, message: null };
   await files.insertFile(db, { id, name: tidy, mediaType, sha256, size, at: at(now)!, ...of });
   return { id, name: tidy, size, type: mediaType, at: now };

@@ -1,7 +1,17 @@
-import { contents, type Client } from "@/db";
+import { contents, getPool, type Client } from "@/db";
 import { folderNow, mustHaveFolder } from "./folderNow";
 import { inParts } from "./inParts";
 import type { Spooled } from "./spool";
+
+/**
+ * Has it in the folder already, where there is one, before a transaction begins that should not last as long as that takes.
+ * What comes of nothing afterwards belongs to nothing there.
+ */
+export async function prepareContent({ sha256, size, parts }: Spooled): Promise<void> {
+  const folder = folderNow();
+  if (folder && (await contents.contentOf(getPool(), sha256))?.place !== "database")
+    await folder.put(sha256, size, parts());
+}
 
 /**
  * Keeps what is to be in a file, before the file is: once, however many have it. In the caller's transaction, whose row holds
