@@ -35,5 +35,6 @@ export const document: z.ZodType<DocumentTemplate> = z
     name: short,
     file: z.strictObject({ sha256, name: short, size: z.int().min(1).max(MOST.bytes) }),
     tags: z.array(tag).max(MOST.tags),
+    from: z.strictObject({ template: z.uuid(), version: z.int().min(1) }).optional(),
   })
   .meta({ id: "DocumentTemplate" });

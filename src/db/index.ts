@@ -42,6 +42,7 @@ export * as answerLinks from "./answerLinks";
 export * as outside from "./outside";
 export { findInLetters } from "./findInLetters";
 export * as keptLetters from "./keptLetters";
+export * as keptTemplates from "./keptTemplates";
 export * as outlets from "./outlets";
 export * as templates from "./templates";
 export * as documentSources from "./documentSources";

@@ -14,11 +14,16 @@ export {
 export { deliver } from "./requests/deliver";
 export {
   bringTemplate,
+  keepTemplate,
+  keptTemplateList,
   makeFirstTemplate,
   previewDocument,
+  removeKeptTemplate,
+  takeTemplate,
   templateAsNow,
   templateVersions,
   type BroughtTemplate,
+  type KeptTemplate,
   type TemplateVersion,
 } from "./documents";
 export { mailNotOut, settleMail, type MailShown, type MailNotOut } from "./mail/conversation";

@@ -3619,6 +3619,11 @@ export interface components {
             apart?: true;
           }
       )[];
+      from?: {
+        /** Format: uuid */
+        template: string;
+        version: number;
+      };
     };
     StepSent:
       | {

@@ -85,4 +85,28 @@ test("a template is brought in, mended tag by tag, seen as the sample's document
   expect(text).toContain("Lent out: Square frame, by Lucia Penrose");
   expect(text).not.toContain("With care");
   await accessible(page);
+
+  // Kept for all, it is taken by another process as it is then.
+  await be(page, "tobias.marrin", "/workshop/lending-out/templates");
+  await page.getByRole("button", { name: "Keep for all processes" }).click();
+  await expect(page.getByRole("button", { name: "Keep it as it is for all processes, too" })).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.goto("/workshop/ticketing-terms/templates");
+  await focusOn(page.getByRole("button", { name: "One kept for all …" }));
+  await page.keyboard.press("Enter");
+  await page.getByRole("menuitem", { name: "Slip" }).click();
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Slip");
+  // What it reads is not there in this process, and is told.
+  await expect(page.getByText('Nothing here is called "Thing".').first()).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.goto("/office/letters");
+  const kept = page.getByRole("region", { name: "Slip" });
+  await expect(kept).toContainText("In Lending out, Ticketing terms.");
+  await accessible(page);
+  await kept.getByRole("button", { name: "Take away: Slip" }).click();
+  await expect(kept).toHaveCount(0);
+  await page.goto("/workshop/ticketing-terms/templates");
+  await page.getByRole("button", { name: "Take this template away" }).click();
+  await expect(page.getByText("No templates yet")).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 });

@@ -26,6 +26,7 @@ export const start: DraftStart = {
   now: Date.UTC(2026, 2, 3, 10),
   office: {
     letters: [],
+    templates: [],
     mailTakers: [],
     others: [],
     procedures: [],
@@ -62,6 +63,8 @@ const NONE = { ok: false, code: "not-found", sentence: "none" } as const;
 export const NO_TEMPLATES: DraftKeeper["documents"] = {
   bring: async () => NONE,
   first: async () => NONE,
+  keepForAll: async () => NONE,
+  take: async () => NONE,
   versions: async () => NONE,
   pages: async () => NONE,
   fileAt: (id) => `/template/${id}`,
@@ -86,13 +89,20 @@ const KEPT: DraftKeeper = {
 export const Designing = ({
   of = definition,
   keeper = KEPT,
+  office,
   children,
 }: {
   of?: ProcessDefinition;
   keeper?: DraftKeeper;
+  office?: Partial<DraftStart["office"]>;
   children: ReactNode;
 }) => (
-  <WorkshopProvider start={{ ...start, definition: of }} live={null} keeper={keeper} lookUp={async () => []}>
+  <WorkshopProvider
+    start={{ ...start, definition: of, office: { ...start.office, ...office } }}
+    live={null}
+    keeper={keeper}
+    lookUp={async () => []}
+  >
     {children}
   </WorkshopProvider>
 );

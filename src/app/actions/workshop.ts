@@ -15,6 +15,7 @@ import {
   draftSince,
   editDraft,
   keepLetter,
+  keepTemplate,
   keepSheetWidths,
   makeFirstTemplate,
   mailsToTry,
@@ -25,6 +26,8 @@ import {
   releasedDefinition,
   releaseDraft,
   removeKeptLetter,
+  removeKeptTemplate,
+  takeTemplate,
   sampleValues,
   startPreview,
   stepPreview,
@@ -143,6 +146,27 @@ export async function keepLetterAction(
 
 export async function removeKeptLetterAction(letter: string): Promise<Answer<null>> {
   const r = await answerOf(await removeKeptLetter(await requireActor(), z.uuid().parse(letter)));
+  if (r.ok) revalidatePath("/office/letters");
+  return r;
+}
+
+/** Keeps a template of the draft for all processes. */
+export async function keepTemplateAction(
+  process: string,
+  document: string,
+): Promise<Answer<{ template: string; version: number }>> {
+  return answerOf(await keepTemplate(await requireActor(), key.parse(process), key.parse(document)));
+}
+
+/** Brings one kept for all into the process. */
+export async function takeTemplateAction(process: string, document: string, kept: string) {
+  return answerOf(
+    await takeTemplate(await requireActor(), key.parse(process), key.parse(document), z.uuid().parse(kept)),
+  );
+}
+
+export async function removeKeptTemplateAction(template: string): Promise<Answer<null>> {
+  const r = await answerOf(await removeKeptTemplate(await requireActor(), z.uuid().parse(template)));
   if (r.ok) revalidatePath("/office/letters");
   return r;
 }

@@ -6,6 +6,8 @@ export interface DocumentTemplate {
   file: TemplateFile;
   /** Every tag of it, in the order in which they are read. */
   tags: DocumentTag[];
+  /** Which template kept for all it was taken from, as which version. */
+  from?: { template: string; version: number };
 }
 export interface TemplateFile {
   /** Of its contents, in hexadecimal: they are kept by it. */

@@ -3,6 +3,13 @@ export { makeDocument, type Made } from "./makeDocument";
 export { signatureLines } from "./signatureLines";
 export { previewDocument } from "./previewDocument";
 export {
+  keepTemplate,
+  keptTemplateList,
+  removeKeptTemplate,
+  takeTemplate,
+  type KeptTemplate,
+} from "./keptTemplates";
+export {
   bringTemplate,
   DOCX,
   makeFirstTemplate,

@@ -29,6 +29,8 @@ interface LogData {
   "letter kept": { letter: string; process: string };
   "template brought in": { template: string; process: string };
   "letter taken away": { letter: string };
+  "template kept": { template: string; process: string };
+  "template taken away": { template: string };
   "duties changed": { person: string };
   "register rights changed": { register: string };
   "register changed": { register: string };
@@ -82,6 +84,8 @@ const KINDS = {
   "letter kept": true,
   "template brought in": true,
   "letter taken away": true,
+  "template kept": true,
+  "template taken away": true,
   "duties changed": true,
   "register rights changed": true,
   "register changed": true,

@@ -58,6 +58,10 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `kept the letter “${e.data.letter}” of ${e.data.process} for all processes`;
     case "letter taken away":
       return `took the letter “${e.data.letter}” away that all processes could take`;
+    case "template kept":
+      return `kept the template “${e.data.template}” of ${e.data.process} for all processes`;
+    case "template taken away":
+      return `took the template “${e.data.template}” away that all processes could take`;
     case "mailbox changed":
       return `changed the mailbox ${e.data.mailbox}`;
     case "outlet changed":

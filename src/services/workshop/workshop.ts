@@ -30,6 +30,7 @@ import {
   type Db,
   type ProcessListRow,
   keptLetters,
+  keptTemplates,
 } from "@/db";
 import { KINDS } from "@/kinds";
 import { mustHaveProved } from "../kernel/proof";
@@ -170,6 +171,8 @@ export interface WorkshopOffice {
   mailTakers: MailTaker[];
   /** Letters kept for all processes. */
   letters: Pick<keptLetters.KeptLetterRow, "id" | "name" | "version" | "letter">[];
+  /** The same of templates. */
+  templates: Pick<keptTemplates.KeptTemplateRow, "id" | "name" | "version">[];
   /** All other processes and procedures, by name. */
   others: { key: string; name: string }[];
   /** Procedures that are live, and processes that are and let others start their requests. */
@@ -206,6 +209,7 @@ const officeOf = async (
     version,
     letter,
   })),
+  templates: await keptTemplates.keptTemplateNames(db),
   others: (await processes.namesOf(db)).filter((p) => p.key !== key),
   procedures: carried(await proceduresLive(db, d), draft),
 });

@@ -153,7 +153,7 @@ function PagePicture({ across, down, margin }: LabelsOf) {
   return (
     <svg viewBox="0 0 210 297" className="h-40 shrink-0 border border-line bg-paper" aria-hidden>
       {fits && (
-        <g className="stroke-line" strokeWidth={1.5} fill="none">
+        <g className="stroke-soft" strokeWidth={1} fill="none">
           <rect x={margin} y={margin} width={210 - 2 * margin} height={297 - 2 * margin} />
           {at(across).map((n) => (
             <line key={`a${n}`} x1={margin + n * wide} x2={margin + n * wide} y1={margin} y2={297 - margin} />

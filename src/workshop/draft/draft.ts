@@ -9,7 +9,7 @@ import type {
   SampleMail,
   StoredRecord,
 } from "@/core/form";
-import type { DocumentTag, FirstOf, TemplateFile } from "@/core/document";
+import type { DocumentTag, DocumentTemplate, FirstOf, TemplateFile } from "@/core/document";
 import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
@@ -33,6 +33,8 @@ export interface DraftStart {
     mailTakers: MailTaker[];
     /** Letters kept for all processes. */
     letters: { id: string; name: string; version: number; letter: Letter }[];
+    /** The same of templates. */
+    templates: { id: string; name: string; version: number }[];
     /** All other processes and procedures, by name. */
     others: { key: string; name: string }[];
     /** Procedures that are live, and processes that are and let others start their requests. */
@@ -71,11 +73,21 @@ export interface VersionShown {
   by: string | null;
   at: number;
 }
+type TakenFrom = NonNullable<DocumentTemplate["from"]>;
 /** Where templates are kept. Each is told by the id it has, or is to have, in the draft. */
 interface DocumentKeeper {
   bring(document: string, file: File): Promise<Brought>;
   /** Makes one of the form. */
   first(document: string): Promise<Brought>;
+  /** Keeps one for all processes. */
+  keepForAll(document: string): Promise<{ ok: true; value: TakenFrom } | Said>;
+  /** Brings in one that is kept for all. */
+  take(
+    document: string,
+    kept: string,
+  ): Promise<
+    { ok: true; value: Pick<DocumentTemplate, "name" | "file" | "tags"> & { from: TakenFrom } } | Said
+  >;
   versions(document: string): Promise<{ ok: true; value: readonly VersionShown[] } | Said>;
   /** The finished document of the draft as it is kept, as a PDF; without a sample where that is empty. */
   pages(document: string, sample: string): Promise<{ ok: true; value: DocumentShown } | Said>;

@@ -9,6 +9,7 @@ import { KINDS } from "@/kinds";
 import { classes, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail } from "../parts/Detail";
+import { ForAll } from "../parts/ForAll";
 import { FormulaCell } from "../parts/FormulaCell";
 import { TemplateCell } from "../parts/TemplateCell";
 import { TextCell } from "../parts/TextCell";
@@ -144,7 +145,7 @@ export function LetterSheet({
         </p>
       )}
       <p className="flex flex-wrap gap-x-5 text-sm">
-        <ForAll letter={letter} put={put} />
+        <LetterForAll letter={letter} put={put} />
         <button
           type="button"
           className="text-sm text-brick underline"
@@ -302,51 +303,21 @@ function inWords(tag: string): string {
 }
 
 /** Keeps the letter for all processes, and takes what has become of the words it was taken with. */
-function ForAll({ letter, put }: { letter: Letter; put(change: (l: Letter) => Letter): boolean }) {
-  const { office, keepLetter, unsaved, tell } = useDraft();
-  const [said, setSaid] = useState("");
-  const [busy, setBusy] = useState(false);
+function LetterForAll({ letter, put }: { letter: Letter; put(change: (l: Letter) => Letter): boolean }) {
+  const { office, keepLetter } = useDraft();
   const { from } = letter;
   const kept = office.letters.find((k) => k.id === from?.letter);
-  const newer = kept && from && kept.version > from.version;
-  const keep = async () => {
-    setBusy(true);
-    const r = await keepLetter(letter.id).catch(() => null);
-    setBusy(false);
-    if (!r) return setSaid("The server could not be reached; nothing was done.");
-    setSaid(r.ok ? "" : r.sentence);
-    if (!r.ok) return;
-    put((l) => ({ ...l, from: r.value }));
-    tell(`“${letter.name}” is kept for all processes as it is now.`);
-  };
   return (
-    <>
-      {newer && (
-        <button
-          type="button"
-          className="underline"
-          onClick={() =>
-            put((l) => ({ ...l, texts: kept.letter.texts, from: { letter: kept.id, version: kept.version } }))
-          }
-        >
-          Its words for all have changed: take them
-        </button>
-      )}
-      <button
-        type="button"
-        className="underline aria-disabled:opacity-55"
-        {...(busy || unsaved ? { "aria-disabled": true, title: "It is being saved." } : {})}
-        onClick={() => {
-          if (!busy && !unsaved) void keep();
-        }}
-      >
-        {from ? "Keep it as it is for all processes, too" : "Keep for all processes"}
-      </button>
-      {said && (
-        <span role="alert" className="text-brick">
-          {said}
-        </span>
-      )}
-    </>
+    <ForAll
+      name={letter.name}
+      taken={from !== undefined}
+      newer={kept && from && kept.version > from.version ? "Its words for all have changed: take them" : null}
+      keep={() => keepLetter(letter.id)}
+      onKept={(of) => void put((l) => ({ ...l, from: of }))}
+      onTake={() =>
+        kept &&
+        put((l) => ({ ...l, texts: kept.letter.texts, from: { letter: kept.id, version: kept.version } }))
+      }
+    />
   );
 }

@@ -9,6 +9,7 @@ import { KINDS } from "@/kinds";
 import { Button } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { Detail } from "../parts/Detail";
+import { ForAll } from "../parts/ForAll";
 import { FormulaCell } from "../parts/FormulaCell";
 import { TextCell } from "../parts/TextCell";
 import { TagsToCopy } from "./TagsToCopy";
@@ -21,6 +22,7 @@ export function TemplateSheet({
   first,
   busy,
   onBring,
+  onTake,
   onGone,
 }: {
   template: DocumentTemplate;
@@ -29,6 +31,8 @@ export function TemplateSheet({
   busy: boolean;
   /** Another version of it. */
   onBring(file: File): void;
+  /** What has become of the one kept for all that it was taken from. */
+  onTake(kept: { id: string; name: string }): void;
   onGone(): void;
 }) {
   const d = useDraft();
@@ -38,7 +42,8 @@ export function TemplateSheet({
   const problems = d.problemsAt("document", template.id).filter((p) => !p.where.place?.startsWith("tag "));
   const places = placesOf(d.definition, KINDS);
   const makers = documentsUsed(d.definition, KINDS).get(template.id) ?? [];
-  const { file } = template;
+  const { file, from } = template;
+  const kept = d.office.templates.find((k) => k.id === from?.template);
   return (
     <div className="grid gap-3">
       {problems.map((p, i) => (
@@ -88,6 +93,17 @@ export function TemplateSheet({
               >
                 Versions
               </button>
+              <ForAll
+                name={template.name}
+                taken={from !== undefined}
+                newer={
+                  kept && from && kept.version > from.version ? "The one for all has changed: take it" : null
+                }
+                busy={busy}
+                keep={() => d.documents.keepForAll(template.id)}
+                onKept={(of) => void put({ ...template, from: of })}
+                onTake={() => kept && onTake(kept)}
+              />
             </p>
             <p className="text-sm text-soft">What is saved has its tags as they read below.</p>
             <input

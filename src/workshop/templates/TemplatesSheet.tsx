@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import type { DocumentTemplate } from "@/core/document";
-import { Button, classes, Empty } from "@/ui";
+import { Button, classes, Empty, Menu } from "@/ui";
 import type { Brought } from "../draft/draft";
 import { useDraft } from "../draft/DraftProvider";
 import { newId } from "../parts/newId";
@@ -18,6 +18,7 @@ export function TemplatesSheet() {
   const d = useDraft();
   const { edit, documents: keeper } = d;
   const documents = d.definition.documents ?? [];
+  const forAll = d.office.templates;
   const [picked, setPicked] = useState("");
   const [busy, setBusy] = useState("");
   const [wrong, setWrong] = useState("");
@@ -47,10 +48,22 @@ export function TemplatesSheet() {
     setBusy("");
     if (!came.ok) return setWrong(came.sentence);
     const { file, tags, notes: said } = came.value;
-    const document = { id, name: of?.name ?? namedAfter(file.name), file, tags };
+    const from = of?.from ? { from: of.from } : {};
+    const document = { id, name: of?.name ?? namedAfter(file.name), file, tags, ...from };
     if (!edit({ op: "document.put", after: documents.at(-1)?.id ?? null, document })) return;
     pick(id);
     setNotes(said);
+  };
+  /** Puts one kept for all into the draft: as it is now in the place of what was taken of it before, or as a new one. */
+  const takeKept = async (kept: { id: string; name: string }, of: DocumentTemplate | null) => {
+    const id = of?.id ?? newId("template", (x) => documents.some((y) => y.id === x));
+    setBusy(`“${kept.name}” is being taken…`);
+    setWrong("");
+    const came = await keeper.take(id, kept.id).catch(() => null);
+    setBusy("");
+    if (!came?.ok) return setWrong(came?.sentence ?? "The server could not be reached; nothing was done.");
+    const document = { ...came.value, id, name: of?.name ?? came.value.name };
+    if (edit({ op: "document.put", after: documents.at(-1)?.id ?? null, document })) pick(id);
   };
   const bring = (of: DocumentTemplate | null, file: File) =>
     void take(`“${file.name}” is being read…`, of, (id) => keeper.bring(id, file));
@@ -91,6 +104,18 @@ export function TemplatesSheet() {
       <Button small look="quiet" onClick={first} disabled={busy !== ""}>
         Make me a first template
       </Button>
+      {forAll.length > 0 && (
+        <Menu
+          trigger={
+            <Button small look="quiet" disabled={busy !== ""}>
+              One kept for all …
+            </Button>
+          }
+          groups={[
+            { items: forAll.map((k) => ({ id: k.id, label: k.name, onPick: () => void takeKept(k, null) })) },
+          ]}
+        />
+      )}
     </>
   );
   if (!chosen)
@@ -144,6 +169,7 @@ export function TemplatesSheet() {
               first={!pages.busy && pages.shown && "first" in pages.shown ? pages.shown.first : null}
               busy={busy !== ""}
               onBring={(file) => bring(chosen, file)}
+              onTake={(kept) => void takeKept(kept, chosen)}
               onGone={() => pick("")}
             />
           </div>

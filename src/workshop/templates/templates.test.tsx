@@ -30,7 +30,11 @@ const FORM: ProcessDefinition["fields"] = [
     fields: [{ id: "what", name: "What", kind: "text" }],
   },
 ];
-function show(said: readonly TagSaid[], documents: Partial<DraftKeeper["documents"]> = {}) {
+function show(
+  said: readonly TagSaid[],
+  documents: Partial<DraftKeeper["documents"]> = {},
+  templates: { id: string; name: string; version: number }[] = [],
+) {
   const of = {
     ...definition,
     fields: FORM,
@@ -52,7 +56,7 @@ function show(said: readonly TagSaid[], documents: Partial<DraftKeeper["document
     documents: { ...NO_TEMPLATES, ...documents },
   };
   return render(
-    <Designing of={of} keeper={keeper}>
+    <Designing of={of} keeper={keeper} office={{ templates }}>
       <See />
       <TemplatesSheet />
     </Designing>,
@@ -131,4 +135,39 @@ it("keeps what there is where a file cannot be taken, and says why", async () =>
   await screen.findByText("A note.");
   expect(draft.definition.documents).toMatchObject([{ name: "Good one", file: { name: "Good one.docx" } }]);
   expect(brought).toEqual(["Bad.docx", "Good one.docx"]);
+});
+
+it("is kept for all, stays of that with another version, and takes what has become of it", async () => {
+  const u = userEvent.setup();
+  const from = { template: "k", version: 1 };
+  const file = { ...FILE, name: "Slip 2.docx" };
+  const asked: string[] = [];
+  show(
+    [{ tag: "value", of: "Total" }],
+    {
+      keepForAll: async (id) => (asked.push(`keep ${id}`), { ok: true, value: from }),
+      bring: async () => ({ ok: true, value: { file, tags: [], notes: [] } }),
+      take: async (id, kept) => {
+        asked.push(`take ${kept} as ${id}`);
+        return { ok: true, value: { name: "For all", file: FILE, tags: [], from: { ...from, version: 2 } } };
+      },
+    },
+    [{ id: "k", name: "For all", version: 2 }],
+  );
+  const own = () => draft.definition.documents![0]!;
+  await u.click(screen.getByRole("button", { name: "Keep for all processes" }));
+  await waitFor(() => expect(own().from).toEqual(from));
+  await u.upload(screen.getByLabelText("Another version of Slip"), new File(["x"], "Slip 2.docx"));
+  await waitFor(() => expect(own()).toMatchObject({ file, from, name: "Slip" }));
+  await u.click(screen.getByRole("button", { name: "The one for all has changed: take it" }));
+  await waitFor(() => expect(own()).toMatchObject({ file: FILE, name: "Slip", from: { version: 2 } }));
+  expect(screen.queryByRole("button", { name: "The one for all has changed: take it" })).toBeNull();
+  act(() => draft.undo());
+  expect(own()).toMatchObject({ file, from });
+  // As one more, under a name and an id of its own.
+  await u.click(screen.getByRole("button", { name: "One kept for all …" }));
+  await u.click(await screen.findByRole("menuitem", { name: "For all" }));
+  await waitFor(() => expect(draft.definition.documents).toHaveLength(2));
+  expect(draft.definition.documents![1]).toMatchObject({ name: "For all", from: { version: 2 } });
+  expect(asked).toEqual(["keep t", "take k as t", `take k as ${draft.definition.documents![1]!.id}`]);
 });

@@ -2,11 +2,13 @@
 import { useRouter } from "next/navigation";
 import { useTransition } from "react";
 import { Button } from "@/ui";
-import { removeKeptLetterAction } from "../../../actions/workshop";
+import { removeKeptLetterAction, removeKeptTemplateAction } from "../../../actions/workshop";
 import { say } from "../../../shell/say";
 
-/** Keeps a letter for all no more. */
-export function TakeAway({ id, name }: { id: string; name: string }) {
+const REMOVE = { letter: removeKeptLetterAction, template: removeKeptTemplateAction };
+
+/** Keeps a letter or a template for all no more. */
+export function TakeAway({ id, name, what }: { id: string; name: string; what: keyof typeof REMOVE }) {
   const router = useRouter();
   const [busy, start] = useTransition();
   return (
@@ -17,7 +19,7 @@ export function TakeAway({ id, name }: { id: string; name: string }) {
       aria-label={`Take away: ${name}`}
       onClick={() =>
         start(async () => {
-          const r = await removeKeptLetterAction(id).catch(() => null);
+          const r = await REMOVE[what](id).catch(() => null);
           if (r?.ok) say("It is kept for all no more. Processes that have it keep theirs.");
           else say(r ? r.sentence : "The server could not be reached; nothing was done.", "bad");
           router.refresh();

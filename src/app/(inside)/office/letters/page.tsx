@@ -1,69 +1,53 @@
 import type { Metadata } from "next";
-import { keptLetterList } from "@/services";
-import { Empty, PageHeader, whenText } from "@/ui";
+import { keptLetterList, keptTemplateList } from "@/services";
+import { PageHeader } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Missing } from "../../../shell/Missing";
-import { TakeAway } from "./TakeAway";
+import { KeptForAll } from "./KeptForAll";
 
-export const metadata: Metadata = { title: "Letters for all" };
+export const metadata: Metadata = { title: "Letters and templates for all" };
 
-export default async function KeptLettersPage() {
+export default async function KeptForAllPage() {
   const actor = await requireActor("/office/letters");
-  const list = await answerOf(await keptLetterList(actor));
-  if (!list.ok)
+  const letters = await answerOf(await keptLetterList(actor));
+  const templates = await answerOf(await keptTemplateList(actor));
+  if (!letters.ok || !templates.ok)
     return (
       <Missing
-        sentence="Letters that all processes use are seen to by those with the rights of the office."
+        sentence="Letters and templates that all processes use are seen to by those with the rights of the office."
         back={{ href: "/office", name: "Office" }}
       />
     );
   return (
     <>
       <PageHeader
-        title="Letters for all"
-        lead="Kept from the Workshop. Each process takes a letter as it is then, and is told there when its words have changed since."
+        title="Letters and templates for all"
+        lead="Kept from the Workshop. Each process takes one as it is then, and is told there when the one for all has changed since."
       />
-      <div className="max-w-3xl">
-        {list.value.length === 0 && (
-          <Empty title="None yet">
-            Who designs a process keeps a letter for all on its Letters sheet, such as the organisation&apos;s
-            signature.
-          </Empty>
-        )}
-        {list.value.map((k) => (
-          <section
-            key={k.id}
-            aria-label={k.name}
-            className="flex flex-wrap items-start gap-4 border-t border-line py-3"
-          >
-            <div className="min-w-0 flex-1">
-              <h2 className="!text-base break-words">{k.name}</h2>
-              <p className="text-soft">
-                Version {k.version}, kept {whenText(k.at, actor.zone)}
-                {k.by && `, by ${k.by}`}
-                {k.from && `, from ${k.from}`}.
-              </p>
-              <p>
-                {k.taken.length === 0 ? (
-                  <span className="text-soft">No process has it.</span>
-                ) : (
-                  <>
-                    In{" "}
-                    {k.taken.map((t, i) => (
-                      <span key={i}>
-                        {i > 0 && ", "}
-                        {t.name}
-                        {t.version < k.version && <span className="text-lichen"> (earlier words)</span>}
-                      </span>
-                    ))}
-                    .
-                  </>
-                )}
-              </p>
-            </div>
-            <TakeAway id={k.id} name={k.name} />
-          </section>
-        ))}
+      <div className="grid max-w-3xl gap-8">
+        <section aria-labelledby="letters-for-all">
+          <h2 id="letters-for-all" className="mb-2">
+            Letters
+          </h2>
+          {letters.value.length === 0 && (
+            <p className="text-soft">
+              None yet. Who designs a process keeps a letter for all on its Letters sheet, such as the
+              organisation&apos;s signature.
+            </p>
+          )}
+          <KeptForAll all={letters.value} what="letter" earlier="earlier words" zone={actor.zone} />
+        </section>
+        <section aria-labelledby="templates-for-all">
+          <h2 id="templates-for-all" className="mb-2">
+            Templates
+          </h2>
+          {templates.value.length === 0 && (
+            <p className="text-soft">
+              None yet. Who designs a process keeps one for all on its Templates sheet, such as a letterhead.
+            </p>
+          )}
+          <KeptForAll all={templates.value} what="template" earlier="an earlier one" zone={actor.zone} />
+        </section>
       </div>
     </>
   );

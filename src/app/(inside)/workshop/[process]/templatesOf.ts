@@ -1,6 +1,11 @@
 import type { FirstOf } from "@/core/document";
 import type { DraftKeeper } from "@/workshop";
-import { makeFirstTemplateAction, templateVersionsAction } from "../../../actions/workshop";
+import {
+  keepTemplateAction,
+  makeFirstTemplateAction,
+  takeTemplateAction,
+  templateVersionsAction,
+} from "../../../actions/workshop";
 
 const LOST = {
   ok: false,
@@ -20,6 +25,8 @@ export function templatesOf(process: string): DraftKeeper["documents"] {
         (r) => r.json() as Promise<never>,
       ),
     first: (document) => makeFirstTemplateAction(process, document),
+    keepForAll: (document) => keepTemplateAction(process, document),
+    take: (document, kept) => takeTemplateAction(process, document, kept),
     versions: (document) => templateVersionsAction(process, document),
     pages: (document, sample) =>
       answered(fetch(pages(document, sample, "pdf")), async (r) => {
