@@ -50,11 +50,11 @@ export const removeKeptLetter = async (db: Db, id: string): Promise<boolean> =>
 /** By kept letter the processes whose drafts have taken it, as which version. */
 export const keptLettersTaken = async (
   db: Db,
-): Promise<{ letter: string; version: number; key: string; name: string }[]> =>
+): Promise<{ of: string; version: number; key: string; name: string }[]> =>
   (
     await db.query(`
       select
-        l -> 'from' ->> 'letter' as letter,
+        l -> 'from' ->> 'letter' as of,
         (l -> 'from' ->> 'version')::int as version,
         d.process_key as key,
         d.definition ->> 'name' as name

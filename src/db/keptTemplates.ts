@@ -76,11 +76,11 @@ export const removeKeptTemplate = async (db: Db, id: string): Promise<boolean> =
 /** By kept template the processes whose drafts have taken it, as which version. */
 export const keptTemplatesTaken = async (
   db: Db,
-): Promise<{ template: string; version: number; key: string; name: string }[]> =>
+): Promise<{ of: string; version: number; key: string; name: string }[]> =>
   (
     await db.query(`
       select
-        t -> 'from' ->> 'template' as template,
+        t -> 'from' ->> 'template' as of,
         (t -> 'from' ->> 'version')::int as version,
         d.process_key as key,
         d.definition ->> 'name' as name

@@ -23,7 +23,6 @@ export {
   templateAsNow,
   templateVersions,
   type BroughtTemplate,
-  type KeptTemplate,
   type TemplateVersion,
 } from "./documents";
 export { mailNotOut, settleMail, type MailShown, type MailNotOut } from "./mail/conversation";
@@ -56,7 +55,8 @@ export { pressedInChat, type PressAnswer } from "./chat/pressedInChat";
 export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
 export { mailsToTry, sampleOfMail, sampleOfMailFile, type MailToTry } from "./workshop/sampleMail";
-export { keepLetter, keptLetterList, removeKeptLetter, type KeptLetter } from "./workshop/keptLetters";
+export type { KeptForAll } from "./workshop/keptForAll";
+export { keepLetter, keptLetterList, removeKeptLetter } from "./workshop/keptLetters";
 export { answerOnPage } from "./mail/answerOnPage";
 export { letterByHand, sendByHand, type LetterByHand, type LetterDraft } from "./mail/writeByHand";
 export type { MayWrite } from "./mail/mayWrite";

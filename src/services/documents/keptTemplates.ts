@@ -2,22 +2,11 @@ import type { DocumentTag, TemplateFile } from "@/core/document";
 import { getPool, inTransaction, keptTemplates as kept, processes, templates } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
-import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
+import { keptForAll, type KeptForAll } from "../workshop/keptForAll";
 import { mustDesign } from "../workshop/mustDesign";
 import { mustHave } from "./templates";
-
-/** A template kept for all processes, with who has taken it. */
-export interface KeptTemplate {
-  id: string;
-  name: string;
-  version: number;
-  from: string | null;
-  by: string | null;
-  at: number;
-  taken: { key: string; name: string; version: number }[];
-}
 
 /** Which template kept for all a process's own is, as which version. */
 export interface TakenFrom {
@@ -91,24 +80,13 @@ export const takeTemplate = defineUseCase(
 );
 
 /** Templates kept for all, and which processes have taken them. */
-export const keptTemplateList = defineUseCase(["keep people"], async (c): Promise<KeptTemplate[]> => {
+export const keptTemplateList = defineUseCase(["keep people"], async (c): Promise<KeptForAll[]> => {
   c.must(
     { action: "keep people" },
     { code: "not-allowed", data: { action: "see to templates that all use" } },
   );
   const db = getPool();
-  const d = await loadDirectory(db);
-  const taken = await kept.keptTemplatesTaken(db);
-  const names = new Map((await processes.namesOf(db)).map((p) => [p.key, p.name]));
-  return (await kept.keptTemplates(db)).map((k) => ({
-    id: k.id,
-    name: k.name,
-    version: k.version,
-    from: k.process_key && (names.get(k.process_key) ?? k.process_key),
-    by: k.by_person && personName(d, k.by_person),
-    at: k.at,
-    taken: taken.filter((t) => t.template === k.id).map(({ key, name, version }) => ({ key, name, version })),
-  }));
+  return keptForAll(db, await kept.keptTemplates(db), await kept.keptTemplatesTaken(db));
 });
 
 /** Keeps a template for all no more; processes that have taken it keep their own. */

@@ -2,21 +2,10 @@ import type { Letter } from "@/core/letter";
 import { getPool, inTransaction, keptLetters as kept, processes } from "@/db";
 import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
-import { loadDirectory, personName } from "../kernel/directory";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
+import { keptForAll, type KeptForAll } from "./keptForAll";
 import { mustDesign } from "./mustDesign";
-
-/** A letter kept for all processes, with who has taken it. */
-export interface KeptLetter {
-  id: string;
-  name: string;
-  version: number;
-  from: string | null;
-  by: string | null;
-  at: number;
-  taken: { key: string; name: string; version: number }[];
-}
 
 /** What is the process's alone is left out of what others take. */
 const forOthers = ({ name, texts, closes, language }: Letter): Omit<Letter, "id"> => ({
@@ -65,21 +54,10 @@ export const keepLetter = defineUseCase(
 );
 
 /** Letters kept for all, and which processes have taken them. */
-export const keptLetterList = defineUseCase(["keep people"], async (c): Promise<KeptLetter[]> => {
+export const keptLetterList = defineUseCase(["keep people"], async (c): Promise<KeptForAll[]> => {
   c.must({ action: "keep people" }, { code: "not-allowed", data: { action: "see to letters that all use" } });
   const db = getPool();
-  const d = await loadDirectory(db);
-  const taken = await kept.keptLettersTaken(db);
-  const names = new Map((await processes.namesOf(db)).map((p) => [p.key, p.name]));
-  return (await kept.keptLetters(db)).map((k) => ({
-    id: k.id,
-    name: k.name,
-    version: k.version,
-    from: k.process_key && (names.get(k.process_key) ?? k.process_key),
-    by: k.by_person && personName(d, k.by_person),
-    at: k.at,
-    taken: taken.filter((t) => t.letter === k.id).map(({ key, name, version }) => ({ key, name, version })),
-  }));
+  return keptForAll(db, await kept.keptLetters(db), await kept.keptLettersTaken(db));
 });
 
 /** Keeps a letter for all no more; processes that have taken it keep their own. */

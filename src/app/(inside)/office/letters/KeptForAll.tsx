@@ -1,15 +1,6 @@
+import type { KeptForAll as Kept } from "@/services";
 import { whenText } from "@/ui";
 import { TakeAway } from "./TakeAway";
-
-interface Kept {
-  id: string;
-  name: string;
-  version: number;
-  from: string | null;
-  by: string | null;
-  at: number;
-  taken: { key: string; name: string; version: number }[];
-}
 
 /**
  * What is kept for all processes, each with who has taken it.
