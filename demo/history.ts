@@ -1,5 +1,5 @@
 import { addLength, type WorkingCalendar } from "@/core/calendar";
-import { isOpen, type Task } from "@/core/engine";
+import { allTasks, isOpen, type Task } from "@/core/engine";
 import type { FormData, StoredRow } from "@/core/form";
 import { getPool, people as peopleQueries, requests } from "@/db";
 import {
@@ -132,6 +132,8 @@ export async function runHistory(o: {
     });
   }
 
+  /** Tasks somebody is to answer, by their requests. */
+  const planned = new Set<string>();
   /** Plans what follows from a command: answers by those asked, timers, notices. */
   const follow = async (request: string, number: string, { changes, outside }: Consequences, at: number) => {
     const on: Occasion = { at, withoutJobs: true };
@@ -139,7 +141,15 @@ export async function runHistory(o: {
     for (const timer of changes.setTimers)
       if (timer.at <= o.until) time.add({ at: timer.at, do: "timer", request });
     for (const effect of outside) await deliver(SYSTEM, request, effect, on);
+    if (outside.length > 0) {
+      // What came of that is told to nobody but the request.
+      const { state } = (await requests.requestByNumber(getPool(), number))!;
+      for (const t of allTasks(state)) if (isOpen(t) && !planned.has(`${request} ${t.id}`)) tasks.set(t.id, t);
+      for (const t of Object.values(state.timers))
+        if (t.at <= o.until) time.add({ at: t.at, do: "timer", request });
+    }
     for (const task of tasks.values()) {
+      planned.add(`${request} ${task.id}`);
       const who = task.holder ?? r.pick(task.candidates).person;
       // Mostly within hours; now and then something lies until the ladder moves it.
       const lies = at > recent && r.chance(0.7);

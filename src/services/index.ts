@@ -76,6 +76,7 @@ export { removedRecords, type RemovedRecord } from "./registers/removedRecords";
 export type { OfferedPress } from "./requests/pressed";
 export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
+export { printedProcess } from "./printing/printedProcess";
 export { printedRequest } from "./printing/printedRequest";
 export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";

@@ -43,6 +43,16 @@ test("a request is kept as a PDF of its own, as whoever makes it sees it", async
   expect(text).toContain("Trail");
 });
 
+test("form and route of a process are saved as a PDF from the route sheet", async ({ page }) => {
+  await be(page, "tobias.marrin", "/workshop/store-key/route");
+  const [saved] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "As PDF" }).click(),
+  ]);
+  expect(saved.suggestedFilename()).toBe("Store key.pdf");
+  expect(pdfPages(readFileSync(await saved.path())).join(" ")).toContain("Manager decides");
+});
+
 test("what is found in a register is printed as labels, beside the first sheet as it will be", async ({
   page,
 }) => {

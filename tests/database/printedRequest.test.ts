@@ -2,6 +2,7 @@ import {
   act,
   addFile,
   createProcess,
+  printedProcess,
   printedRequest,
   releaseDraft,
   startRequest,
@@ -51,6 +52,24 @@ it("has the form with its lines and sums, who is waited for, and the trail, for 
   expect(after).toContain("withdrawn");
   expect(after).toContain("Bought elsewhere.");
   expect(after).not.toContain("Waits for");
+});
+
+it("form and route of a draft are printed for whoever designs it, and for nobody else", async () => {
+  const owner = await person("tobias.marrin");
+  const { file, bytes } = value(await printedProcess(owner, "store-key"));
+  expect(file).toMatchObject({ name: "Store key.pdf", type: "application/pdf", size: bytes.length });
+  const text = pdfPages(bytes).join(" ");
+  for (const said of [
+    "Owners Tobias Marrin",
+    'Until <= From + duration("P28D")',
+    "Decide · Manager decides",
+    "then Security looks (with an exception) or Hand over the key (nothing special)",
+    "Register Stores",
+    "printed by Tobias Marrin",
+  ])
+    expect(text.replace(/\s+/g, " ")).toContain(said);
+  expect(await printedProcess(piet, "store-key")).toMatchObject({ failure: { code: "not-found" } });
+  expect(await printedProcess(owner, "nothing")).toMatchObject({ failure: { code: "not-found" } });
 });
 
 it("is made for nobody who may not see the request, and says so as its page does", async () => {

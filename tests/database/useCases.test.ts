@@ -306,6 +306,7 @@ const CALLS: Record<string, unknown[]> = {
   tryOutlet: ["shelf"],
   removeDueFiles: [],
   requestFiles: ["KEY-9999"],
+  printedProcess: ["nothing"],
   printedRequest: ["KEY-9999"],
   replayRequests: [],
   revokeKey: ["1"],

@@ -22,6 +22,7 @@ import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestV
 import type { ShownChange, ShownLine } from "../requests/trail";
 import { valueSaid } from "../requests/valueSaid";
 import { LANGUAGE, printPaper } from "./printPaper";
+import { whenIn } from "./whenIn";
 
 type View = Omit<RequestView, "form">;
 
@@ -148,18 +149,3 @@ function changeWords({ name, from, to, row }: ShownChange): string {
   if (row) return `${name}: ${row === "added" ? "added" : "taken away"}`;
   return `${name}: ${from || "empty"}, now ${to || "empty"}`;
 }
-
-/** A moment with its year: it is read long after. */
-const whenIn = (zone: string): ((ms: number) => string) => {
-  const format = new Intl.DateTimeFormat(LANGUAGE, {
-    weekday: "short",
-    day: "numeric",
-    month: "short",
-    year: "numeric",
-    hour: "2-digit",
-    minute: "2-digit",
-    hourCycle: "h23",
-    timeZone: zone,
-  });
-  return (ms) => format.format(ms);
-};

@@ -201,6 +201,9 @@ export function RouteSheet() {
           <span role="status" className="text-sm text-soft">
             {values.said}
           </span>
+          <a className="link text-sm" href={`/api/workshop/${definition.key}/pdf`} download>
+            As PDF
+          </a>
           <span className="ml-auto text-sm text-soft">
             <Kbd>Enter</Kbd> new row · <Kbd>Tab</Kbd> in, <Kbd>Shift Tab</Kbd> out · <Kbd>Alt ↑↓</Kbd> move ·{" "}
             <Kbd>F2</Kbd> name
