@@ -144,7 +144,8 @@ export async function runHistory(o: {
     if (outside.length > 0) {
       // What came of that is told to nobody but the request.
       const { state } = (await requests.requestByNumber(getPool(), number))!;
-      for (const t of allTasks(state)) if (isOpen(t) && !planned.has(`${request} ${t.id}`)) tasks.set(t.id, t);
+      for (const t of allTasks(state))
+        if (isOpen(t) && !planned.has(`${request} ${t.id}`)) tasks.set(t.id, t);
       for (const t of Object.values(state.timers))
         if (t.at <= o.until) time.add({ at: t.at, do: "timer", request });
     }

@@ -56,7 +56,7 @@ export function StartRows() {
       <Menu
         align="start"
         trigger={
-          <button type="button" className="text-sm underline">
+          <button type="button" className="mt-1 min-h-6 text-sm underline">
             {starts.length === 0 ? "Let" : "Also let"}…
           </button>
         }
