@@ -48,10 +48,7 @@ test("what stands on a label, and how the page is parted, is said on the route s
   await page.keyboard.press("Enter");
   const bold = page.getByRole("textbox", { name: "In bold on a label" });
   await bold.fill("{Acession number}");
-  await expect(page.getByText(/did you mean .*Accession number/i).first()).toBeVisible();
-  await bold.fill("{number} {Accession number}");
-  await page.keyboard.press("Escape");
-  await expect(says).toContainText("{number} {Accession number} / {Title}");
-  await page.getByRole("button", { name: "Undo" }).click();
-  await expect(says).toContainText("{Accession number} / {Title}");
+  await expect(
+    page.getByRole("status").filter({ hasText: 'Did you mean "Accession number"?' }),
+  ).toBeVisible();
 });
