@@ -1,6 +1,7 @@
 export { Boxes } from "./Boxes";
 export { Button, buttonClass, type ButtonLook } from "./button";
 export { classes } from "./classes";
+export { LabelPage } from "./LabelPage";
 export { Dialog } from "./dialog";
 export { Banner, Empty, Kbd, Mark, PageHeader, type MarkTone } from "./page";
 export { Field, type FieldParts } from "./field";

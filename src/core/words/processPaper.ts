@@ -1,9 +1,9 @@
 import { lengthInWords } from "../calendar";
-import { flatFields, walkFields, type Field } from "../form";
+import { flatFields, type Field } from "../form";
 import { rungKind, ruleKind, startKind, stepKind, type FormulaWalk, type Kinds } from "../kinds";
+import type { Paper, PaperBlock, PaperFact } from "../paper";
 import { listsOf, placesOf, type ProcessDefinition, type Rule, type Rung, type StepPlace } from "../route";
 import { nextInWords } from "./nextInWords";
-import type { Paper, PaperBlock, PaperFact } from "../paper";
 
 /** What a process is told by besides what its definition says. */
 export interface ProcessToPrint {
@@ -49,24 +49,19 @@ export function processPaper(p: ProcessToPrint, kinds: Kinds): Paper {
 
 /** What stands in another is set in, by a dash each. */
 function formTable(fields: readonly Field[]): PaperBlock {
-  const deep = new Map<string, number>();
-  const walk = (all: readonly Field[], n: number) => {
-    for (const f of all) {
-      deep.set(f.id, n);
-      walk(f.fields ?? [], n + 1);
-    }
-  };
-  walk(fields, 0);
   const when = (text: string | undefined) => (text === "true" ? "always" : (text ?? ""));
-  const all: Field[] = [];
-  walkFields(fields, (f) => void all.push(f));
-  const rows = all.map((f) => [
-    `${"– ".repeat(deep.get(f.id) ?? 0)}${f.name}`,
-    f.kind,
-    when(f.needed),
-    when(f.shown),
-    [f.worked, ...(f.checks ?? []).map((c) => `${c.must}: ${c.say}`)].filter(Boolean).join("\n"),
-  ]);
+  const rowsOf = (all: readonly Field[], deep: string): string[][] =>
+    all.flatMap((f) => [
+      [
+        `${deep}${f.name}`,
+        f.kind,
+        when(f.needed),
+        when(f.shown),
+        [f.worked, ...(f.checks ?? []).map((c) => `${c.must}: ${c.say}`)].filter(Boolean).join("\n"),
+      ],
+      ...rowsOf(f.fields ?? [], `${deep}– `),
+    ]);
+  const rows = rowsOf(fields, "");
   const head = ["Field", "Kind", "Needed when", "Shown when", "Worked out as, checked by"];
   return { is: "table", head: head.map((name) => ({ name, figures: false })), rows, sums: null };
 }
@@ -112,13 +107,10 @@ const stepNamed = (places: ReadonlyMap<string, StepPlace>, id: string): string =
 
 /** Each of the lists a step holds, with where it begins. */
 function waysOf(step: StepPlace["step"], places: ReadonlyMap<string, StepPlace>, kinds: Kinds): string[] {
-  const { lists, heading } = stepKind(kinds, step);
-  if (!lists || heading) return [];
-  const held = step as unknown as Record<string, { id: string }[]>;
-  const names = new Map((held[lists.in] ?? []).map((h) => [h.id, lists.name(h as never)]));
+  if (stepKind(kinds, step).heading) return [];
   return listsOf(step, kinds).map((l) => {
     const first = l.steps[0];
-    return `${names.get(l.id) ?? l.id}: ${first ? stepNamed(places, first.id) : "goes on"}`;
+    return `${l.name}: ${first ? stepNamed(places, first.id) : "goes on"}`;
   });
 }
 

@@ -4,7 +4,7 @@ import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
-import { keptForAll, type KeptForAll } from "../workshop/keptForAll";
+import { keptForAll, mustKeepNext, type KeptForAll } from "../workshop/keptForAll";
 import { mustDesign } from "../workshop/mustDesign";
 import { mustHave } from "./templates";
 
@@ -29,16 +29,7 @@ export const keepTemplate = defineUseCase(
       if (!template) throw new Failed({ code: "not-found", data: { what: "template", id: document } });
       await mustHave(process, template);
       const of = template.from ? await kept.keptTemplate(db, template.from.template) : null;
-      if (of && of.process_key !== process)
-        c.must(
-          { action: "keep people" },
-          {
-            code: "not-allowed",
-            data: {
-              action: `change “${of.name}” for all; that may who designs the process it is from, and the office`,
-            },
-          },
-        );
+      mustKeepNext(c, process, of);
       const id = of?.id ?? crypto.randomUUID();
       const { name, file, tags } = template;
       const version = await kept.putKeptTemplate(db, {

@@ -180,14 +180,17 @@ async function keepFiles(
   mail: InMail,
   when: string,
 ): Promise<string[]> {
+  const came = mail.files
+    .filter((f) => f.content.length > 0 && f.content.length <= MAX_FILE_BYTES)
+    .map((f) => ({ ...f, contents: spooled(f.content) }));
+  // In one order, whatever order they came in: two mails with the same two files would else wait for each other.
+  const inOrder = came.map((f) => f.contents).sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1));
+  for (const contents of inOrder) await keepContent(db, contents);
   const ids: string[] = [];
-  for (const f of mail.files) {
-    if (f.content.length === 0 || f.content.length > MAX_FILE_BYTES) continue;
+  for (const f of came) {
     const id = randomBytes(18).toString("base64url");
     const name = tidyFileName(f.name) || "file";
-    const came = spooled(f.content);
-    await keepContent(db, came);
-    const { sha256, size } = came;
+    const { sha256, size } = f.contents;
     await files.insertFile(db, {
       id,
       name,

@@ -1,4 +1,5 @@
 import { processes, type Db } from "@/db";
+import type { Call } from "../kernel/defineUseCase";
 import { loadDirectory, personName } from "../kernel/directory";
 
 /** A letter or a template kept for all processes, with who has taken it. */
@@ -39,4 +40,21 @@ export async function keptForAll(
     at: k.at,
     taken: taken.filter((t) => t.of === k.id).map(({ key, name, version }) => ({ key, name, version })),
   }));
+}
+
+/**
+ * The next version of what another process keeps is for the office.
+ * @param of what is kept for all; null for what is not yet
+ */
+export function mustKeepNext(c: Call, process: string, of: Pick<Row, "name" | "process_key"> | null): void {
+  if (of && of.process_key !== process)
+    c.must(
+      { action: "keep people" },
+      {
+        code: "not-allowed",
+        data: {
+          action: `change “${of.name}” for all; that may who designs the process it is from, and the office`,
+        },
+      },
+    );
 }

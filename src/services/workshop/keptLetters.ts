@@ -4,7 +4,7 @@ import { nowMs } from "../kernel/clock";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
-import { keptForAll, type KeptForAll } from "./keptForAll";
+import { keptForAll, mustKeepNext, type KeptForAll } from "./keptForAll";
 import { mustDesign } from "./mustDesign";
 
 /** What is the process's alone is left out of what others take. */
@@ -29,16 +29,7 @@ export const keepLetter = defineUseCase(
       const letter = draft?.definition.letters?.find((l) => l.id === id);
       if (!letter) throw new Failed({ code: "not-found", data: { what: "letter", id } });
       const of = letter.from ? await kept.keptLetter(db, letter.from.letter) : null;
-      if (of && of.process_key !== process)
-        c.must(
-          { action: "keep people" },
-          {
-            code: "not-allowed",
-            data: {
-              action: `change “${of.name}” for all; that may who designs the process it is from, and the office`,
-            },
-          },
-        );
+      mustKeepNext(c, process, of);
       const key = of?.id ?? crypto.randomUUID();
       const version = await kept.putKeptLetter(db, {
         id: key,

@@ -3,6 +3,8 @@ import { useMemo } from "react";
 import { ITEM, ITEM_NUMBER } from "@/core/document";
 import { firstThing } from "@/core/engine";
 import { ANY, checkFormula, listOf, NUMBER, type Names, type Scope } from "@/core/expression";
+import { gridMistake } from "@/core/paper";
+import { LabelPage } from "@/ui";
 import { Chip, FormulaCell, TemplateCell, useDraft, useSampleAt } from "@/workshop/parts";
 import type { LabelsOf } from "./shape";
 
@@ -101,68 +103,44 @@ function scopeOfThing(of: string, scope: Scope): Scope {
 }
 
 const PARTS = [
-  { key: "across", says: "beside each other", most: 6 },
-  { key: "down", says: "below each other", most: 20 },
-  { key: "margin", says: "mm around all of them", most: 30 },
+  { key: "across", says: "beside each other" },
+  { key: "down", says: "below each other" },
+  { key: "margin", says: "mm around all of them" },
 ] as const;
 
 /** How the sheet is parted, beside how that looks. */
 export function GridChip({ labels, put }: Omit<LabelsProps, "scope">) {
   const { across, down, margin } = labels;
+  const wrong = gridMistake({ ...labels, skip: 0 });
   return (
     <Chip text={`${across} × ${down} on a page`} label="How the page is parted" width={380}>
       {() => (
         <div className="flex gap-4 text-sm">
           <div className="grid flex-1 content-start gap-2">
-            {PARTS.map(({ key, says, most }) => (
+            {PARTS.map(({ key, says }) => (
               <label key={key} className="flex items-center gap-2">
                 <input
                   type="number"
                   className="input w-16"
                   min={key === "margin" ? 0 : 1}
-                  max={most}
                   value={labels[key]}
                   onChange={(e) => put({ [key]: Number(e.target.value) })}
                 />
                 <span className="text-soft">{says}</span>
               </label>
             ))}
-            <p className="text-soft">
-              {across * down} labels of {sideOf(210, margin, across)} × {sideOf(297, margin, down)} mm on a
-              page of A4.
+            <p className={wrong ? "text-brick" : "text-soft"}>
+              {wrong ??
+                `${across * down} labels of ${sideOf(210, margin, across)} × ${sideOf(297, margin, down)} mm on a page of A4.`}
             </p>
           </div>
-          <PagePicture {...labels} />
+          {!wrong && <LabelPage {...{ across, down, margin }} className="h-40 shrink-0 self-start" />}
         </div>
       )}
     </Chip>
   );
 }
 
-const sideOf = (page: number, margin: number, count: number): string => {
-  const mm = (page - 2 * margin) / count;
-  return Number.isFinite(mm) ? mm.toFixed(1).replace(/\.0$/, "") : "?";
-};
-
-/** A page of A4 as it is parted; a millimetre is a unit. */
-function PagePicture({ across, down, margin }: LabelsOf) {
-  const fits = across >= 1 && across <= 6 && down >= 1 && down <= 20 && margin >= 0 && margin <= 30;
-  const wide = (210 - 2 * margin) / across;
-  const high = (297 - 2 * margin) / down;
-  const at = (count: number) => Array.from({ length: count - 1 }, (_, i) => i + 1);
-  return (
-    <svg viewBox="0 0 210 297" className="h-40 shrink-0 border border-line bg-paper" aria-hidden>
-      {fits && (
-        <g className="stroke-soft" strokeWidth={1} fill="none">
-          <rect x={margin} y={margin} width={210 - 2 * margin} height={297 - 2 * margin} />
-          {at(across).map((n) => (
-            <line key={`a${n}`} x1={margin + n * wide} x2={margin + n * wide} y1={margin} y2={297 - margin} />
-          ))}
-          {at(down).map((n) => (
-            <line key={`d${n}`} y1={margin + n * high} y2={margin + n * high} x1={margin} x2={210 - margin} />
-          ))}
-        </g>
-      )}
-    </svg>
-  );
-}
+/** Of a label, in millimetres. */
+const sideOf = (page: number, margin: number, count: number): string =>
+  ((page - 2 * margin) / count).toFixed(1).replace(/\.0$/, "");

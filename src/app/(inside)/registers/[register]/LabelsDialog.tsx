@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
-import { gridMistake, labelPlace, MOST_LABELS, sheetsOf, type LabelGrid } from "@/core/paper";
-import { Button, classes, Dialog, Field } from "@/ui";
+import { gridMistake, MOST_LABELS, sheetsOf, type LabelGrid } from "@/core/paper";
+import { Button, classes, Dialog, Field, LabelPage } from "@/ui";
 
 interface Props {
   register: string;
@@ -109,68 +109,10 @@ export function LabelsDialog({ register, view, one, total, first, onClose }: Pro
             </Button>
           </span>
         </div>
-        {!gridMistake(grid) && <FirstSheet grid={grid} first={first} total={total} />}
+        {!gridMistake(grid) && <LabelPage {...grid} first={first} total={total} />}
       </form>
     </Dialog>
   );
 }
 
 const countOf = (n: number, what: string): string => `${n.toLocaleString("en")} ${what}${n === 1 ? "" : "s"}`;
-
-/** The first sheet, small: labels that are used already are hatched. */
-function FirstSheet({
-  grid,
-  first,
-  total,
-}: {
-  grid: LabelGrid;
-  first: readonly (readonly string[])[];
-  total: number;
-}) {
-  const { across, down, skip, margin } = grid;
-  const byPlace = new Map(
-    first.slice(0, across * down).flatMap((cells, i) => {
-      const at = labelPlace(i, grid);
-      return at.sheet === 0 ? [[at.row * across + at.column, cells] as const] : [];
-    }),
-  );
-  return (
-    <div
-      aria-hidden
-      className="aspect-[210/297] border border-line-strong bg-white"
-      style={{ padding: `${(margin / 210) * 100}%` }}
-    >
-      <div
-        className="grid h-full"
-        style={{
-          gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))`,
-          gridTemplateRows: `repeat(${down}, minmax(0, 1fr))`,
-        }}
-      >
-        {Array.from({ length: across * down }, (_, i) => {
-          const cells = byPlace.get(i);
-          const filled = i >= skip && i < skip + total;
-          return (
-            <div
-              key={i}
-              className={classes(
-                "min-h-0 overflow-hidden border-[0.5px] border-dashed border-[#b9b0a2] p-0.5 text-[5px] leading-[1.25] text-black",
-                i < skip && "bg-[repeating-linear-gradient(45deg,#d8d0c4_0_2px,transparent_2px_5px)]",
-              )}
-            >
-              {cells
-                ? cells
-                    .filter((c, nth) => nth === 0 || c !== "")
-                    .map((c, nth) => (
-                      <p key={nth} className={classes("truncate", nth === 0 && "font-bold")}>
-                        {c}
-                      </p>
-                    ))
-                : filled && <p className="text-[#5f574c]">…</p>}
-            </div>
-          );
-        })}
-      </div>
-    </div>
-  );
-}
