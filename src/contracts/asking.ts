@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { AskMail, Assignment, Limit, Rung, RungAction } from "@/core/route";
+import { MOST_RULES } from "@/rules/shapes";
 import { RUNG_SCHEMAS } from "@/rungs/schemas";
 import { formula, id, length, oneOf, template } from "./pieces";
 import { rule } from "./rule";
@@ -10,6 +11,9 @@ export const assignment: z.ZodType<Assignment> = z.strictObject({
   share: z.int().min(1).max(100).optional(),
   fallback: rule.optional(),
   requesterToo: z.boolean().optional(),
+  never: z.array(rule).max(MOST_RULES).optional(),
+  instead: z.literal("manager").optional(),
+  turns: z.enum(["in turn", "fewest open"]).optional(),
 });
 
 export const offers = z.array(z.strictObject({ field: id, of: formula })).max(50);

@@ -2422,6 +2422,9 @@ export interface components {
             share?: number;
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
+            never?: components["schemas"]["Rule"][];
+            /** @constant */
+            instead?: "manager";
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -2457,6 +2460,9 @@ export interface components {
             share?: number;
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
+            never?: components["schemas"]["Rule"][];
+            /** @constant */
+            instead?: "manager";
           };
           button: string;
           anew?: string[];
@@ -3135,6 +3141,7 @@ export interface components {
           /** @constant */
           by: "person";
           person: string;
+          others?: string[];
         }
       | {
           /** @constant */
@@ -3152,6 +3159,94 @@ export interface components {
           by: "manager";
           of?: string;
           levels?: number;
+          until?:
+            | {
+                title: string;
+              }
+            | {
+                level: number;
+              };
+          /** @constant */
+          line?: true;
+        }
+      | {
+          /** @constant */
+          by: "head";
+          of?: string;
+        }
+      | {
+          /** @constant */
+          by: "people";
+          where: string;
+        }
+      | {
+          /** @constant */
+          by: "answered";
+          step: string;
+        }
+      | {
+          /** @constant */
+          by: "formula";
+          formula: string;
+        }
+      | {
+          /** @constant */
+          by: "several";
+          /** @enum {string} */
+          take: "first" | "all";
+          of: components["schemas"]["PlainRule"][];
+        };
+    PlainRule:
+      | {
+          /** @constant */
+          by: "requester";
+        }
+      | {
+          /** @constant */
+          by: "person";
+          person: string;
+          others?: string[];
+        }
+      | {
+          /** @constant */
+          by: "group";
+          group: string;
+        }
+      | {
+          /** @constant */
+          by: "duty";
+          duty: string;
+          place?: string;
+        }
+      | {
+          /** @constant */
+          by: "manager";
+          of?: string;
+          levels?: number;
+          until?:
+            | {
+                title: string;
+              }
+            | {
+                level: number;
+              };
+          /** @constant */
+          line?: true;
+        }
+      | {
+          /** @constant */
+          by: "head";
+          of?: string;
+        }
+      | {
+          /** @constant */
+          by: "people";
+          where: string;
+        }
+      | {
+          /** @constant */
+          by: "answered";
+          step: string;
         }
       | {
           /** @constant */
@@ -3640,6 +3735,9 @@ export interface components {
             share?: number;
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
+            never?: components["schemas"]["Rule"][];
+            /** @constant */
+            instead?: "manager";
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -3675,6 +3773,9 @@ export interface components {
             share?: number;
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
+            never?: components["schemas"]["Rule"][];
+            /** @constant */
+            instead?: "manager";
           };
           button: string;
           anew?: string[];

@@ -1,15 +1,15 @@
 import { followerOf } from "../form";
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
-import { candidatesOf, whoMakesChanges, withCover, isRequester } from "./assign";
+import { withCover, type Bar } from "./assign";
+import { barFor } from "./bar";
+import { candidatesOf, whoMakesChanges } from "./candidates";
 import { moveTask } from "./handOver";
-import { ruleWords } from "./ruleWords";
 import { isOpen, type Candidate, type Task } from "./state";
-import { requesterMayAnswer } from "./tasks";
 import type { Turn } from "./turn";
 import { clearly } from "./unclear";
-import { closeVisit } from "./visit";
-import { enter, stuck } from "./walk";
+import { closeVisit, ruleSaid } from "./visit";
+import { enter, goThrough, stuck } from "./walk";
 
 /**
  * People who were asked have left, or have gone away since: their cover is asked, as when the task was opened. Where
@@ -22,8 +22,26 @@ export function askOthers(turn: Turn): void {
     if (!isOpen(t)) continue;
     // Whoever holds a task answers it; that one of the others is gone matters when it is put back.
     const asked = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
-    if (asked.some((p) => isGone(turn, p))) findOthers(turn, t);
+    const bar = barOf(turn, t);
+    if (asked.some((p) => isGone(turn, p) || bar(p) === "kept-apart")) findOthers(turn, t, bar);
   }
+}
+
+/**
+ * The same where somebody has come to be kept apart by what was just answered: they were asked before they answered
+ * another step. Not waited for until the next look, or their task would stand there for nobody to answer.
+ */
+export function askInstead(turn: Turn): null {
+  if (!turn.release.keepsApart) return null;
+  for (const { id } of Object.values(turn.whole().tasks)) {
+    const t = turn.state.tasks[id]!;
+    if (!isOpen(t)) continue;
+    const bar = barOf(turn, t);
+    const asked = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
+    if (asked.some((p) => bar(p) === "kept-apart")) findOthers(turn, t, bar);
+  }
+  goThrough(turn);
+  return null;
 }
 
 /** Whether somebody is there to be asked: whoever follows from outside always is. */
@@ -33,18 +51,23 @@ const isHere = ({ facts, state }: Turn, person: string): boolean =>
 const isGone = (turn: Turn, person: string): boolean =>
   !isHere(turn, person) || turn.facts.coverFor(person) !== null;
 
+/** Where it cannot be told who may be asked whoever has a task keeps it: what they answer is refused with that. */
+function barOf(turn: Turn, t: Task): Bar {
+  const told = clearly(() => barFor(turn, t));
+  return "go" in told ? () => null : told;
+}
+
 /**
  * Those who can be asked in place of some people, by their covers. Covers may run in a circle: where the last of them is
  * away too, whoever is there keeps the task, or it would go round for ever.
  */
-function standIns(turn: Turn, t: Task): Candidate[] {
-  const own = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
+function standIns(turn: Turn, t: Task, bar: Bar): Candidate[] {
   const out = new Map<string, Candidate>();
   for (const c of t.candidates) {
     const cover = withCover(turn, [c.person])[0]!;
     const stays = isHere(turn, c.person) && (cover.person === c.person || isGone(turn, cover.person));
     const now = stays ? c : { person: cover.person, for: c.for ?? c.person };
-    if (!isHere(turn, now.person) || (!own && isRequester(turn, now.person))) continue;
+    if (!isHere(turn, now.person) || bar(now.person) !== null) continue;
     if (!out.has(now.person)) out.set(now.person, now);
   }
   return [...out.values()];
@@ -52,11 +75,15 @@ function standIns(turn: Turn, t: Task): Candidate[] {
 
 const names = (people: readonly Candidate[]) => people.map((c) => c.person).join();
 
-function findOthers(turn: Turn, t: Task): void {
-  const here = t.candidates.some((c) => isHere(turn, c.person));
-  const gone = t.candidates.every((c) => isHere(turn, c.person)) ? "away" : "left";
+function findOthers(turn: Turn, t: Task, bar: Bar): void {
+  // Whoever has come to be kept apart may not answer any more, and is as good as gone.
+  const mayAnswer = (p: string) => isHere(turn, p) && bar(p) !== "kept-apart";
+  const here = t.candidates.some((c) => mayAnswer(c.person));
+  const apart = t.candidates.some((c) => bar(c.person) === "kept-apart");
+  const left = t.candidates.some((c) => !isHere(turn, c.person)) ? "left" : "away";
+  const gone = apart ? "apart" : left;
   const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone });
-  const others = standIns(turn, t);
+  const others = standIns(turn, t, bar);
   if (others.length > 0) {
     if (names(others) !== names(t.candidates)) move(others);
     return;
@@ -87,7 +114,7 @@ function findOthers(turn: Turn, t: Task): void {
   giveUp(turn, t);
   const nobody = {
     code: "nobody" as const,
-    data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) },
+    data: { step: step.name, rule: ruleSaid(turn, who.rule) },
   };
   stuck(turn, t.token, step.id, "go" in found ? found.reason : nobody);
 }

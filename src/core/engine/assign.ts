@@ -1,22 +1,35 @@
-import { colleagueOf, emailKey, followerOf, hearerOf, isOwnRequest } from "../form";
+import { colleagueOf, emailKey, hearerOf } from "../form";
 import { ruleKind, type Receiver, type RuleTurn } from "../kinds";
-import type { Assignment, Rule } from "../route";
+import type { Rule } from "../route";
+import { answerersOf } from "./answerers";
+import { peopleMeeting } from "./peopleMeeting";
 import type { Candidate } from "./state";
 import type { At, Turn } from "./turn";
+
+/** Whether somebody may be asked at a step: null, or why they are not. */
+export type Bar = (person: string) => "own-request" | "kept-apart" | null;
+export const NOBODY_BARRED: Bar = () => null;
+
+/** How a rule is worked out. */
+interface Finding {
+  /** Who has the task, for rules that start from them ("the manager" of a rung). */
+  holder?: string | null;
+  /** Who may not be asked; absent where nobody is asked. */
+  bar?: Bar;
+}
 
 /**
  * The people a rule finds, without doubles, inactive ones left out.
  * @param place where the rule stands in its step: "who", "fallback", "rung 1"
- * @param holder who has the task, for rules that start from them ("the manager" of a rung)
  */
-export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, holder?: string | null): string[] {
-  const found = ruleKind(turn.release.kinds, rule).people(rule, ruleTurn(turn, at, place, holder));
+export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, how: Finding = {}): string[] {
+  const found = ruleKind(turn.release.kinds, rule).people(rule, ruleTurn(turn, at, place, how));
   return [...new Set(found)].filter((p) => turn.facts.isActive(p));
 }
 
 /** Whom a rule finds to be written to: the same people, and whom it means outside. */
 export function receiversOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
-  const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place)) ?? [];
+  const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place, {})) ?? [];
   return [...peopleOf(turn, at, place, rule).map((person) => ({ person })), ...outside];
 }
 
@@ -29,18 +42,32 @@ export function hearersOf(turn: Turn, at: At, place: string, rule: Rule): Receiv
   );
 }
 
-function ruleTurn(turn: Turn, at: At, place: string, holder?: string | null): RuleTurn {
+function ruleTurn(turn: Turn, at: At, place: string, how: Finding): RuleTurn {
   const { facts, state } = turn;
   const { requester: asker } = state;
+  const within = (part: string) => (part ? `${place} ${part}` : place);
+  const said = (person: string, entry: string) => {
+    const v = facts.person(person).get(entry);
+    return typeof v === "string" ? v : "";
+  };
+  const bar = how.bar ?? NOBODY_BARRED;
   return {
     requester: colleagueOf(asker),
     outsider:
       asker.kind === "outside" && asker.email !== "" ? { name: asker.name, email: asker.email } : null,
-    holder: holder ?? null,
+    holder: how.holder ?? null,
     membersOf: (g) => facts.membersOf(g),
     dutyHolders: (duty, where) => facts.dutyHolders(duty, where),
     managerId: (p) => facts.managerId(p),
-    value: (part, text) => turn.value(at, part ? `${place} ${part}` : place, text),
+    jobTitleOf: (p) => said(p, "job title"),
+    departmentOf: (p) => said(p, "department"),
+    answerersOf: (step) => answerersOf(turn, at, step),
+    peopleMeeting: (part, where) => peopleMeeting(turn, at, within(part), where),
+    mayBeAsked: (p) => facts.isActive(p) && withCover(turn, [p]).some((c) => bar(c.person) === null),
+    people: (part, rule) => peopleOf(turn, at, within(part), rule, how),
+    outside: (part, rule) =>
+      ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, within(part), how)) ?? [],
+    value: (part, text) => turn.value(at, within(part), text),
   };
 }
 
@@ -69,45 +96,15 @@ export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
   return [...out.values()];
 }
 
-/** Whether somebody would decide their own request: see `isOwnRequest`. */
-export const isRequester = ({ state, facts }: Pick<Turn, "state" | "facts">, person: string): boolean =>
-  isOwnRequest(state.requester, { id: person, email: facts.emailOf(person) });
-
-/** Who is asked at a step: the rule, else its fallback, never the requester unless the step says so. */
-export function candidatesOf(turn: Turn, at: At, who: Assignment): Candidate[] {
-  for (const [place, rule] of [
-    ["who", who.rule],
-    ["fallback", who.fallback],
-  ] as const) {
-    if (!rule) continue;
-    const fit = withCover(turn, peopleOf(turn, at, place, rule)).filter(
-      (c) => who.requesterToo || !isRequester(turn, c.person),
-    );
-    if (fit.length > 0) return fit;
-  }
-  return [];
-}
-
 /** Longest line of managers that is gone up. */
 const MAX_LEVELS = 20;
 
-/**
- * Changes are asked of the requester; once they have left, of the first manager above them who is there. Of somebody
- * outside who follows their request by its link, by their account. Of nobody where another program, somebody else outside
- * or a process asked: then it is the owners' to name somebody.
- */
-export function whoMakesChanges(turn: Turn): Candidate[] {
-  const follower = followerOf(turn.state.requester);
-  if (follower !== null) return [{ person: follower }];
-  const seen = new Set<string>();
-  for (
-    let at: string | null = colleagueOf(turn.state.requester);
-    at && !seen.has(at) && seen.size < MAX_LEVELS;
-    at = turn.facts.managerId(at)
-  ) {
-    seen.add(at);
-    const found = withCover(turn, [at]).filter((c) => turn.facts.isActive(c.person));
-    if (found.length > 0) return found;
+/** Those above somebody, the nearest first, as far as that does not run in a circle. */
+export function lineAbove(turn: Turn, person: string): string[] {
+  const line: string[] = [];
+  for (let at = turn.facts.managerId(person); at !== null; at = turn.facts.managerId(at)) {
+    if (at === person || line.includes(at) || line.length === MAX_LEVELS) break;
+    line.push(at);
   }
-  return [];
+  return line;
 }

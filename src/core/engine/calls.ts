@@ -19,6 +19,7 @@ export function inside<T>(turn: Turn, id: string, deed: (inner: Turn) => T): { d
   if (!release) throw new Error(`release ${call.release} of ${call.procedure} is not at hand`);
   const inner = new Turn(release, call.state, turn.facts, turn.actor, turn.moved);
   inner.depth = turn.depth + 1;
+  inner.outer = { turn, call: id };
   const did = deed(inner);
   absorb(turn, call, inner);
   return { did, inner };

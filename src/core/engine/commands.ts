@@ -112,6 +112,10 @@ export type Refusal =
   | { code: "not-shared"; data: { task: string } }
   | { code: "same-person"; data: { person: string } }
   | { code: "own-request"; data: { person: string } }
+  /** The step never asks them: they have answered another, say. */
+  | { code: "kept-apart"; data: { person: string } }
+  /** Whom the step never asks cannot be worked out. */
+  | { code: "apart-unclear"; data: { step: string } }
   | { code: "ended"; data: { status: string } }
   | { code: "not-requester"; data: { requester: Party } }
   | { code: "already-started"; data: { number: string } }

@@ -1,5 +1,5 @@
 import { accountOf } from "../form";
-import { askOthers } from "./askOthers";
+import { askInstead, askOthers } from "./askOthers";
 import { answer } from "./answer";
 import { begin } from "./begin";
 import { allTasks, BETWEEN, isLive, levelOf } from "./callIds";
@@ -120,7 +120,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   }
   switch (c.type) {
     case "answer":
-      return answer(turn, c);
+      return answer(turn, c) ?? askInstead(turn);
     case "take":
       return take(turn, c);
     case "put back":
@@ -190,7 +190,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "name":
       return nameSomebody(turn, c);
     case "skip":
-      return skip(turn, c);
+      return skip(turn, c) ?? askInstead(turn);
   }
 }
 

@@ -127,7 +127,7 @@ export type EventBody =
       to: Candidate[];
       note: string;
       rung?: string;
-      gone?: "left" | "away";
+      gone?: Gone;
     }
   | { type: "decider added"; task: Task; rung: string }
   | {
@@ -203,4 +203,7 @@ export type EventBody =
  * An event with its place in the request's history. `by` is null when Cobble Step itself acted; `scope` is the round in
  * which it happened, absent outside of all rounds.
  */
+/** Why whoever was asked is asked no more: they left, are away, or have answered a step that keeps them from this one. */
+export type Gone = "left" | "away" | "apart";
+
 export type RequestEvent = EventBody & { seq: number; at: number; by: string | null; scope?: string };

@@ -351,12 +351,16 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "values blanked":
       return s;
     case "way chosen": {
+      const chosen =
+        e.by === null || e.way === null ? [] : [{ step: e.step, scope: e.scope ?? null, by: e.by }];
+      const chose = chosen.length > 0 ? { chose: [...(s.chose ?? []), ...chosen] } : {};
       // It waits no more for what it asked for.
       const waited = Object.values(s.pending).filter((p) => p.token === e.token);
-      if (waited.length === 0) return s;
+      if (waited.length === 0) return { ...s, ...chose };
       const ids = new Set(waited.map((p) => p.id));
       return {
         ...s,
+        ...chose,
         pending: Object.fromEntries(Object.entries(s.pending).filter(([id]) => !ids.has(id))),
       };
     }

@@ -1,5 +1,7 @@
 import type { WorkingCalendar } from "../calendar";
 import type { Facts } from "../form";
+import type { PeopleKnown } from "./peopleKnown";
+import type { Loads, LoadsAsked } from "./whoseTurn";
 import type { CompiledRelease } from "./release";
 
 /** Releases of procedures, which a request comes to while it is under way. */
@@ -49,11 +51,18 @@ export interface EngineFacts extends Facts {
   membersOf(group: string): string[];
   /** The people who are here, by name, with what each is in and holds. */
   everybody(): readonly Colleague[];
+  /** The same with what is known of each; worked out once an office. */
+  peopleKnown(): PeopleKnown;
   /** Person ids, most specific first. `place` is a site or department; null for any. */
   dutyHolders(duty: string, place: string | null): string[];
   managerId(person: string): string | null;
   /** Who answers while a person is away now; null when present or when nobody covers. */
   coverFor(person: string): string | null;
+  /**
+   * How much people have and when it was their turn last, by all other requests; null where nothing is chosen by that.
+   * @throws NeedsLoads where it was not asked for yet
+   */
+  loads(asked: LoadsAsked): Loads | null;
   isActive(person: string): boolean;
   /** The address somebody is known by; empty for none. */
   emailOf(person: string): string;

@@ -1,12 +1,12 @@
 import { rungKind } from "../kinds";
 import { writtenText } from "../letter";
 import { answersOf, conclude } from "./answer";
-import { peopleOf, withCover, isRequester } from "./assign";
+import { peopleOf, withCover, type Bar } from "./assign";
+import { barFor } from "./bar";
 import { moveTask, voteOf } from "./handOver";
 import { composeLetter } from "./composeLetter";
 import { limitOf } from "./ladder";
 import { isOpen, type Candidate, type StuckReason } from "./state";
-import { requesterMayAnswer } from "./tasks";
 import type { At, Turn } from "./turn";
 import { newTask } from "./visit";
 import { clearly } from "./unclear";
@@ -36,18 +36,28 @@ export function timeReached(turn: Turn, id: string) {
       found,
       ...(unclear ? { unclear } : {}),
     });
+  // Where it cannot be told who may be asked, nobody else is: the trail says why.
+  const barOf = (): Bar => {
+    const told = clearly(() => barFor(turn, { ...visit, step: step.id }));
+    if (!("go" in told)) return told;
+    unclear = told.reason;
+    return () => "kept-apart";
+  };
   /** Those of them who may be asked, covers in the place of whoever is away. */
-  const fit = (people: readonly string[]): Candidate[] =>
-    withCover(turn, people).filter((c) => !isRequester(turn, c.person) || requesterMayAnswer(turn, step.id));
+  const fit = (people: readonly string[]): Candidate[] => {
+    const bar = barOf();
+    return withCover(turn, people).filter((c) => bar(c.person) === null);
+  };
   const deed = rungKind(turn.release.kinds, rung.action).fire(rung.action, {
     number: turn.state.number,
     step: step.name,
     waiting: [...new Set(open.flatMap((t) => (t.holder ? [t.holder] : t.candidates.map((c) => c.person))))],
     tasks: open.map((t) => t.id),
-    people: (rule, task) => {
+    people: (rule, { task, asks } = {}) => {
       const of = task ? turn.state.tasks[task] : undefined;
       const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
-      const found = clearly(() => peopleOf(turn, at, place, rule, holder ?? null));
+      const bar = asks ? { bar: barOf() } : {};
+      const found = clearly(() => peopleOf(turn, at, place, rule, { holder: holder ?? null, ...bar }));
       if (!("go" in found)) return found;
       // Whoever has the task keeps it, and the trail says why the rung did nothing.
       unclear = found.reason;

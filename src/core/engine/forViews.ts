@@ -1,7 +1,8 @@
 import type { Clause, Names } from "../expression";
 import type { Length } from "../calendar";
 import type { Assignment, Limit, Rule } from "../route";
-import { candidatesOf, peopleOf } from "./assign";
+import { peopleOf } from "./assign";
+import { candidatesOf, rulesTried, type RuleTried } from "./candidates";
 import { stepKind } from "../kinds";
 import type { Effect } from "./effects";
 import { composeDocument, type ComposedDocument } from "./composeDocument";
@@ -15,6 +16,10 @@ import { clearly, type StuckHere } from "./unclear";
 /** Who would be asked at a step as things stand, or why that cannot be said. */
 export const whoWouldBeAsked = (turn: Turn, at: At, who: Assignment): Candidate[] | StuckHere =>
   clearly(() => candidatesOf(turn, at, who));
+
+/** The rules that are tried for that, with what becomes of each whom they find. */
+export const whyAsked = (turn: Turn, at: At, who: Assignment): RuleTried[] | StuckHere =>
+  clearly(() => rulesTried(turn, at, who));
 
 /** Whom a rule finds as things stand, or why that cannot be said. */
 export const peopleFound = (turn: Turn, at: At, place: string, rule: Rule): string[] | StuckHere =>

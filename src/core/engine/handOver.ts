@@ -1,9 +1,11 @@
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
-import { withCover, isRequester } from "./assign";
+import { withCover } from "./assign";
+import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
+import type { Gone } from "./events";
 import { isOpen, type Candidate, type Task } from "./state";
-import { openTask, requesterMayAnswer, taskOver } from "./tasks";
+import { openTask, taskOver } from "./tasks";
 import type { Turn } from "./turn";
 
 export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
@@ -23,9 +25,12 @@ export function reassign(turn: Turn, c: Extract<Command, { type: "reassign" }>):
 function handTo(turn: Turn, t: Task, c: { to: string; note: string }): Refusal | null {
   if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const to = withCover(turn, [c.to]);
-  const allowed = t.purpose === "changes" || requesterMayAnswer(turn, t.step);
-  const own = to.find((x) => isRequester(turn, x.person));
-  if (!allowed && own) return { code: "own-request", data: { person: own.person } };
+  const refused = refusedTo(
+    turn,
+    t,
+    to.map((x) => x.person),
+  );
+  if (refused) return refused;
   moveTask(turn, t, to, { note: c.note });
   return null;
 }
@@ -38,7 +43,7 @@ export function moveTask(
   turn: Turn,
   t: Task,
   to: readonly Candidate[],
-  how: { note: string; rung?: string; gone?: "left" | "away" },
+  how: { note: string; rung?: string; gone?: Gone },
 ) {
   const fresh = to.filter((c) => !voteOf(turn, t, c.person));
   if (fresh.length > 0) {

@@ -32,12 +32,16 @@ export {
   peopleFound,
   sleepsUntil,
   whoWouldBeAsked,
+  whyAsked,
   workAsked,
 } from "./forViews";
 export { ruleWords } from "./ruleWords";
 export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";
 export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
+export type { RuleTried, Tried } from "./candidates";
+export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./whoseTurn";
+export { turnsGiven, type TurnGiven } from "./turnsGiven";
 export { NeedsWhole } from "./needsWhole";
 export { Turn, type At } from "./turn";
 export { handedIn } from "./handedIn";
@@ -56,7 +60,7 @@ export type { Command, Given, Refusal } from "./commands";
 export type { AnewChange, SeenAnew } from "./readAnew";
 export { givenData, startAccess } from "./begin";
 export type { Effect, EffectOf } from "./effects";
-export type { EffectResult, EventBody, RequestEvent } from "./events";
+export type { EffectResult, EventBody, Gone, RequestEvent } from "./events";
 export * from "./state";
 export { DEFAULT_CALENDAR, engineFacts, type OfficeData } from "./office";
 export { samplePath, sampleWalk, type SampleAnswer, type SamplePath } from "./samplePath";

@@ -1,6 +1,6 @@
 import { colleagueOf, emailKey, followerOf, type Party } from "../form";
 import type { Kinds } from "../kinds";
-import type { RequestEvent } from "./events";
+import type { Gone, RequestEvent } from "./events";
 import type { CompiledRelease } from "./release";
 import { inCall } from "./callIds";
 import { NO_PROCEDURES, type Procedures } from "./facts";
@@ -20,7 +20,7 @@ export interface NewsFacts {
     step: string;
     about?: string;
     by: string | null;
-    why: "person" | "ladder" | "left" | "away";
+    why: "person" | "ladder" | Gone;
   };
   /** It is with somebody else now. */
   "handed away": { step: string; about?: string; to: string[] };

@@ -1,10 +1,13 @@
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
+import type { ContextValue } from "../expression";
 import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
 import type { Outlet } from "../route";
 import { colleagueValues } from "./colleagueValues";
 import { NO_PROCEDURES, type Colleague, type EngineFacts, type Procedures } from "./facts";
+import { peopleKnown, type PeopleKnown } from "./peopleKnown";
+import { loadsKey, NeedsLoads } from "./whoseTurn";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
 export interface OfficeData {
@@ -14,6 +17,7 @@ export interface OfficeData {
     manager: string | null;
     calendar: string | null;
     active: boolean;
+    jobTitle?: string;
   }[];
   groups: readonly { key: string; name: string; members: readonly string[] }[];
   /** `place` is a site or department; null where a duty is held everywhere. */
@@ -48,6 +52,24 @@ function colleaguesIn(office: OfficeData): readonly Colleague[] {
     .map((p) => ({ id: p.id, manager: p.manager, groups: groups(p.id), duties: duties(p.id) }));
   colleagues.set(office, all);
   return all;
+}
+
+/** By what is known of people as well: a browser may be told less of them than the server. */
+const peopleOfOffices = new WeakMap<OfficeData, WeakMap<FactsData["people"], PeopleKnown>>();
+function knownIn(
+  office: OfficeData,
+  people: FactsData["people"],
+  person: (id: string) => ContextValue,
+): PeopleKnown {
+  const of = peopleOfOffices.get(office) ?? new WeakMap<FactsData["people"], PeopleKnown>();
+  peopleOfOffices.set(office, of);
+  const kept = of.get(people);
+  if (kept) return kept;
+  const known = peopleKnown(
+    colleaguesIn(office).map((c) => ({ id: c.id, values: colleagueValues(c, person) })),
+  );
+  of.set(people, known);
+  return known;
 }
 
 interface Index {
@@ -100,10 +122,17 @@ export function engineFacts(
       const who = colleaguesIn(office).find((c) => c.id === id);
       return who ? colleagueValues(who, (p) => made.person(p)) : null;
     },
+    peopleKnown: () => knownIn(office, data.people, (id) => made.person(id)),
     dutyHolders: holders,
     managerId: (p) => people.get(p)?.manager ?? null,
     coverFor: (p) =>
       office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
+    loads: (asked) => {
+      if (!data.loads) return null;
+      const key = loadsKey(asked);
+      if (!Object.hasOwn(data.loads, key)) throw new NeedsLoads(asked);
+      return data.loads[key]!;
+    },
     emailOf: (p) => data.people[p]?.email ?? "",
     isActive: (p) => people.get(p)?.active ?? false,
     calendarOf: (p) => calendars.get(people.get(p)?.calendar ?? "") ?? null,

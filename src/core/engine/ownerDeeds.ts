@@ -1,10 +1,11 @@
 import { stepKind, type Kinds, type Next } from "../kinds";
 import { listsOf, type Step } from "../route";
-import { withCover, isRequester } from "./assign";
+import { withCover } from "./assign";
+import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import { calendarFor, ladderAround, limitOf, timersOf } from "./ladder";
 import { isOpen, type Task } from "./state";
-import { requesterMayAnswer, taskOver } from "./tasks";
+import { taskOver } from "./tasks";
 import type { Turn } from "./turn";
 import { clearly } from "./unclear";
 import { closeVisit, openVisit } from "./visit";
@@ -93,8 +94,12 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
   if (!step || !asks) return { code: "asks-nobody", data: { step: step?.name ?? at.step } };
   if (!turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const people = withCover(turn, [c.to]);
-  const own = people.find((p) => isRequester(turn, p.person));
-  if (own && !requesterMayAnswer(turn, step.id)) return { code: "own-request", data: { person: own.person } };
+  const refused = refusedTo(
+    turn,
+    { purpose: asks.purpose, step: step.id, token: c.token },
+    people.map((p) => p.person),
+  );
+  if (refused) return refused;
   turn.raise({ type: "got unstuck", token: c.token, step: at.step, how: "named", note: c.note.trim() });
   // What else it needs may still not be known: its limit, or what it offers.
   const opened = clearly(() => openVisit(turn, c.token, step, asks.purpose, people));
@@ -126,8 +131,11 @@ export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal
       data: { step: step?.name ?? stepId, ways: ways.map((w) => w.label) },
     };
   const asks = step ? stepKind(turn.release.kinds, step).asks : null;
-  if (asks && !changes && isRequester(turn, c.actor) && !requesterMayAnswer(turn, stepId))
-    return { code: "own-request", data: { person: c.actor } };
+  const refused =
+    asks && !changes
+      ? refusedTo(turn, { purpose: asks.purpose, step: stepId, token: c.token }, [c.actor])
+      : null;
+  if (refused) return refused;
   turn.raise({
     type: "way chosen",
     token: c.token,

@@ -36,6 +36,8 @@ export function readyCall(turn: Turn, token: string, step: Step, to: CallToGo): 
   }
   const inner = new Turn(found.release, NEW_REQUEST, turn.facts, turn.actor, turn.moved);
   inner.depth = turn.depth + 1;
+  // The call is not among those of the request yet.
+  inner.outer = { turn, call: "" };
   const { requester, number, startedAt } = turn.state;
   const refused = begin(inner, { requester, number, data, began: startedAt });
   if (refused?.code === "form") {

@@ -11,7 +11,7 @@ import {
   type Registers,
   type TypedField,
 } from "../form";
-import type { Kinds } from "../kinds";
+import { stepKind, type Kinds } from "../kinds";
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
 import {
@@ -66,6 +66,8 @@ export interface CompiledRelease {
   formula(step: string, place: string, text: string): CompiledFormula | null;
   /** Whether a formula reads what was answered each time, which is not at hand in a large request. */
   readsAllAnswers: boolean;
+  /** Whether a step never asks whom some rules find, such as who has answered another. */
+  keepsApart: boolean;
   /** Steps that some formula reads by name. */
   stepsRead: ReadonlySet<string>;
   /** Fields that a start fills in by itself. */
@@ -140,6 +142,7 @@ export function compileRelease(
     if (!a) accesses.set(step, (a = accessAt(definition, step)));
     return a;
   };
+  const places = placesOf(definition, kinds);
   const isMoney = (f: TypedField): boolean => kinds.fields[f.kind].has.money === true;
   const form = compileForm(prepared, kinds.fields);
   const hidesAny = (ids: Iterable<string>): boolean => {
@@ -153,7 +156,10 @@ export function compileRelease(
     kinds,
     prepared,
     form,
-    places: placesOf(definition, kinds),
+    places,
+    keepsApart: [...places.values()].some(
+      ({ step }) => (stepKind(kinds, step).asks?.who(step).never ?? []).length > 0,
+    ),
     stages: stagesOf(definition, kinds),
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
     documents: new Map(documents.map((x) => [documentOwner(x.id), x])),

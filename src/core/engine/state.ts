@@ -117,6 +117,8 @@ export interface Task {
   /** What it is about, where it is one of several rounds: "Object 3 of 7: Rope makers". */
   about?: string;
   candidates: Candidate[];
+  /** It was given to this person because it was their turn; absent where it was not chosen so. */
+  turn?: string;
   /** Who has it: the only candidate from the start, or whoever took it. */
   holder: string | null;
   status: TaskStatus;
@@ -217,6 +219,7 @@ export interface Stuck {
 export type StuckReason = StepReason | EngineReason;
 export type EngineReason =
   | { code: "nobody"; data: { step: string; rule: string } }
+  | { code: "too-many-asked"; data: { step: string; rule: string; found: number; most: number } }
   | { code: "runaway"; data: { step: string; limit: number } }
   /** A value that decides cannot be worked out. `why` is left out where it might tell of fields hidden from somebody. */
   | { code: "unclear"; data: { step: string; formula: string; why: string | null } }
@@ -278,6 +281,8 @@ export interface RequestState extends ScopeValues {
   sleeps: Readonly<Record<string, Sleep>>;
   /** Procedures under way, and those that have ended of which tasks are known still. */
   calls: Readonly<Record<string, Call>>;
+  /** Who chose how a step goes on in the place of those it asks; absent for none. */
+  chose?: readonly { step: string; scope: string | null; by: string }[];
   /** Sleeps that wait for something to come; absent for none. */
   awaits?: number;
   stuck: readonly Stuck[];

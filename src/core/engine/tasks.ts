@@ -1,4 +1,5 @@
 import { stepKind } from "../kinds";
+import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import { isOpen, type RequestState, type Task } from "./state";
 import type { Turn } from "./turn";
@@ -20,7 +21,8 @@ export function openTask(turn: Turn, id: string, actor: string): Task | Refusal 
   if (!isOpen(t)) return taskOver(turn.state, t);
   if (!t.candidates.some((x) => x.person === actor)) return { code: "not-yours", data: { task: id } };
   if (t.holder !== null && t.holder !== actor) return { code: "taken-by-other", data: { by: t.holder } };
-  return t;
+  // They may have answered another step since they were asked, which keeps them from this one.
+  return keptApart(turn, t, actor) ?? t;
 }
 
 export function take(turn: Turn, c: Extract<Command, { type: "take" }>): Refusal | null {
@@ -40,7 +42,11 @@ export function putBack(turn: Turn, c: Extract<Command, { type: "put back" }>): 
   return null;
 }
 
-export function requesterMayAnswer(turn: Turn, stepId: string): boolean {
-  const step = turn.release.places.get(stepId)?.step;
-  return Boolean(step && stepKind(turn.release.kinds, step).asks?.who(step).requesterToo);
+/** Why somebody who was asked may not answer any more. Who asked for the request was not asked to begin with. */
+function keptApart(turn: Turn, t: Task, actor: string): Refusal | null {
+  const step = turn.release.places.get(t.step)?.step;
+  const who = step ? stepKind(turn.release.kinds, step).asks?.who(step) : undefined;
+  if (!who?.never?.length) return null;
+  const refused = refusedTo(turn, t, [actor]);
+  return refused?.code === "own-request" ? null : refused;
 }

@@ -1,8 +1,12 @@
 import { KINDS } from "@/kinds";
+import { HEAD } from "@/rules/shapes";
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import { factsFrom, type FactsData, type PersonFacts } from "../form";
+import type { Value } from "../expression";
 import { NO_PROCEDURES, type EngineFacts } from "./facts";
+import { peopleKnown } from "./peopleKnown";
+import { loadsKey } from "./whoseTurn";
 
 /** A small made-up office for tests of the engine: no clock, no database. */
 export const OFFICE_HOURS: WorkingCalendar = {
@@ -25,7 +29,8 @@ const person = (id: string, department = "Registry"): PersonFacts => ({
 });
 /** Those of the office of tests, by id. */
 export const IDS = ["una", "brendan", "carmel", "declan", "eithne", "fergus"];
-export const PEOPLE = IDS.map((id) => person(id));
+const GUARDS = ["declan", "fergus"];
+export const PEOPLE = IDS.map((id) => person(id, GUARDS.includes(id) ? "Security" : "Registry"));
 const MANAGERS: Record<string, string> = {
   una: "brendan",
   brendan: "eithne",
@@ -33,6 +38,26 @@ const MANAGERS: Record<string, string> = {
   declan: "eithne",
   fergus: "carmel",
 };
+
+/** What is known of them, as the office tells it. */
+const KNOWN = peopleKnown(
+  PEOPLE.map(({ id, name, email, jobTitle, department, site }) => ({
+    id,
+    values: new Map<string, Value>([
+      ["Name", name],
+      ["Job title", jobTitle],
+      ["Department", department],
+      ["Site", site],
+      ["Email", email],
+      ["Manager", null],
+      ["Groups", []],
+      ["Duties", id === "declan" ? ["Guard"] : []],
+    ]),
+  })),
+);
+
+/** More people than one step may ask at once. */
+const CROWD = Array.from({ length: 2001 }, (_, i) => `crowd-${i}`);
 
 export function officeFacts(
   at: number,
@@ -53,16 +78,22 @@ export function officeFacts(
     hidesOfRecords: () => false,
     hidesFromActor: () => false,
     everybody: () => [],
-    membersOf: (g) => (g === "registry" ? ["carmel", "declan", "fergus"] : []),
-    dutyHolders: (d) => {
+    peopleKnown: () => KNOWN,
+    membersOf: (g) => {
+      if (g === "crowd") return CROWD;
+      return g === "registry" ? ["carmel", "declan", "fergus"] : [];
+    },
+    dutyHolders: (d, place) => {
       if (d === "Director") return ["eithne"];
       if (d === "Guard") return ["declan"];
+      if (d === HEAD) return place === "Security" ? ["declan"] : ["brendan"];
       return [];
     },
     managerId: (p) => MANAGERS[p] ?? null,
     coverFor: (p) => away[p] ?? null,
     emailOf: (p) => PEOPLE.find((x) => x.id === p)?.email ?? "",
-    isActive: (p) => PEOPLE.some((x) => x.id === p) && !left.has(p),
+    loads: (asked) => (data.loads ? (data.loads[loadsKey(asked)] ?? {}) : null),
+    isActive: (p) => (PEOPLE.some((x) => x.id === p) || p.startsWith("crowd-")) && !left.has(p),
     calendarOf: () => null,
     calendar: () => OFFICE_HOURS,
     procedures: NO_PROCEDURES,

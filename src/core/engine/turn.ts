@@ -90,6 +90,8 @@ export class Turn {
   walking = false;
   /** How many procedures it stands in. */
   depth = 0;
+  /** The turn around that of a procedure, and the call; null for the request's own. */
+  outer: { turn: Turn; call: string } | null = null;
   /** Sleeps that have ended because what they waited for has come. */
   woken = 0;
   /** Steps since anybody was waited for, when the request or procedure ended. */

@@ -1,8 +1,8 @@
 import { writtenText } from "../letter";
 import { stepKind } from "../kinds";
-import { ASK_MAIL_PLACES, type Step } from "../route";
+import { ASK_MAIL_PLACES, type Rule, type Step } from "../route";
 import { inside } from "./calls";
-import { candidatesOf, whoMakesChanges } from "./assign";
+import { candidatesOf, whoMakesChanges } from "./candidates";
 import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
 import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
@@ -14,6 +14,13 @@ import { neededFor } from "./vote";
 import { roundText } from "./roundText";
 import { ruleWords } from "./ruleWords";
 
+/** People one step asks at once: each has a task, a vote and a notice of their own. */
+export const MOST_ASKED = 2000;
+
+/** A rule of a step in words, other steps by their names. */
+export const ruleSaid = ({ release }: Turn, rule: Rule): string =>
+  ruleWords(release.kinds, rule, { step: (id) => release.places.get(id)?.step.name ?? id });
+
 /** Asks the people of a step: opens a visit with its tasks and the timers of its ladder; says why it cannot. */
 export function askPeople(turn: Turn, token: string, step: Step): StuckReason | null {
   const { asks } = stepKind(turn.release.kinds, step);
@@ -22,7 +29,11 @@ export function askPeople(turn: Turn, token: string, step: Step): StuckReason | 
   const who = asks.who(step);
   const people = candidatesOf(turn, turn.at(token, step.id), who);
   if (people.length === 0)
-    return { code: "nobody", data: { step: step.name, rule: ruleWords(turn.release.kinds, who.rule) } };
+    return { code: "nobody", data: { step: step.name, rule: ruleSaid(turn, who.rule) } };
+  if (people.length > MOST_ASKED) {
+    const found = { found: people.length, most: MOST_ASKED };
+    return { code: "too-many-asked", data: { step: step.name, rule: ruleSaid(turn, who.rule), ...found } };
+  }
   return openVisit(turn, token, step, asks.purpose, people);
 }
 
@@ -93,7 +104,12 @@ export function openVisit(
   );
   const of = { visit, step: step.id, token, purpose, due: dates.due, ...wide };
   turn.raiseAll(
-    groups.map((candidates, i) => ({ type: "task opened", task: newTask(turn, of, candidates, i) })),
+    groups.map((candidates, i) => {
+      const task = newTask(turn, of, candidates, i);
+      // Also where only one could be asked: that counts for whose turn it is next.
+      const given = who?.turns !== undefined && candidates.length === 1 && groups.length === 1;
+      return { type: "task opened", task: given ? { ...task, turn: candidates[0]!.person } : task };
+    }),
     null,
   );
   for (const timer of timersOf(visit, dates)) turn.raise({ type: "timer set", timer }, null);

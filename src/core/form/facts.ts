@@ -53,6 +53,11 @@ export interface FactsData {
   files?: Readonly<Record<string, FileFacts>>;
   /** What checks have asked of records, by what was asked (`RecordsAsked.key`), as far as it is known. */
   asked?: Readonly<Record<string, RecordsAnswer>>;
+  /**
+   * How much people have and when it was their turn, by what was asked (`loadsKey`); absent where nothing is chosen by
+   * that.
+   */
+  loads?: Readonly<Record<string, Readonly<Record<string, { open: number; last: number | null }>>>>;
   /** What formulas may ask of the office; the same on the server and in browsers. */
   office?: OfficeFacts;
 }

@@ -1,4 +1,5 @@
 export { bindingFormulas, bindingProblems, givenBy, outdatedProblems, valuesGiven } from "./binding";
+export { mapRules } from "./mapRules";
 export {
   broken,
   DEEPEST_CALL,
@@ -13,6 +14,7 @@ export {
   ruleKind,
   rungKind,
   startKind,
+  isEmptyRule,
   isHeading,
   isReadByName,
   stepKind,
@@ -21,9 +23,9 @@ export {
   type AnyStart,
   type Kinds,
 } from "./kinds";
-export type { FormulaWalk, Reads, Spot, Wants } from "./places";
+export { neverPlace, type FormulaWalk, type Reads, type Spot, type Wants } from "./places";
 export type { Called, CallToGo, Next, RoundsToGo, NewsWords, TrailNames, TrailWords } from "./next";
-export type { OfficeFacts, RuleBehaviour, RuleProblems, RuleTurn } from "./ruleBehaviour";
+export type { OfficeFacts, RuleBehaviour, RuleNames, RuleProblems, RuleTurn } from "./ruleBehaviour";
 export type { RungBehaviour, RungDeed, RungTurn } from "./rungBehaviour";
 export type { Mend, Say } from "./say";
 export { fillsProblems } from "./fillsProblems";

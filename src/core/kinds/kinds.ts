@@ -33,6 +33,9 @@ export const stepKind = (kinds: Kinds, s: Pick<Step, "kind">): AnyStep => known(
 export const isHeading = (kinds: Kinds, s: Pick<Step, "kind">): boolean =>
   stepKind(kinds, s).heading === true;
 export const ruleKind = (kinds: Kinds, r: Rule): AnyRule => known(kinds.rules, r.by, "rule");
+/** Whether a rule does not say yet who is meant. */
+export const isEmptyRule = (kinds: Kinds, r: Rule): boolean =>
+  ruleKind(kinds, r).empty(r, (x) => isEmptyRule(kinds, x));
 export const rungKind = (kinds: Kinds, a: RungAction): AnyRung => known(kinds.rungs, a.do, "rung");
 export const startKind = (kinds: Kinds, s: Start): AnyStart => known(kinds.starts, s.kind, "start");
 /** Whether formulas read by the name of a step what it came to. */

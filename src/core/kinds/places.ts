@@ -36,6 +36,9 @@ export type Reads =
   /** `before`: with the record as it was, by that name. */
   | { recordOf: string; before?: true };
 
+/** Where the rules stand whose people a step never asks. */
+export const neverPlace = (i: number): string => `never ${i + 1}`;
+
 /** One place where a formula stands. */
 export interface Spot {
   /** Within its owner: "way small", "value status", "record". Compiled formulas are found by it. */

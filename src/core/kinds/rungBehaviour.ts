@@ -10,8 +10,8 @@ export interface RungTurn {
   step: string;
   /** Who has the open tasks: holders, else all who may take one. */
   waiting: readonly string[];
-  /** People a rule of this rung finds, for the first open task or the one given. */
-  people(rule: Rule, task?: string): string[];
+  /** People a rule of this rung finds, for the first open task or the one given; `asks`: they are to be asked. */
+  people(rule: Rule, how?: { task?: string; asks?: true }): string[];
   text(template: string): string;
   /** Open tasks, oldest first. */
   tasks: readonly string[];

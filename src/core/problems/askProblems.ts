@@ -1,4 +1,4 @@
-import { ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
+import { isEmptyRule, ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
 import { findField, flatFields, isGroup, isKeptValue, isPicked } from "../form";
 import {
   accessAt,
@@ -54,6 +54,10 @@ export function askProblems(
     const check = (at: string, r: Rule) =>
       ruleKind(kinds, r).problems(r, {
         office,
+        asking: (id) => {
+          const asked = places.get(id)?.step;
+          return asked && stepKind(kinds, asked).asks ? asked.name : null;
+        },
         // Only who must answer has to be somebody; being told nothing stops nobody.
         saved: at !== "who" || !who || who.fallback !== undefined,
         say: (severity, code, message) => say(severity, code, message, at),
@@ -79,7 +83,7 @@ function optionalPerson(d: ProcessDefinition, at: string, r: Rule, who: Assignme
 function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
   if (who.how === "share" && (who.share ?? 50) > 100)
     say("error", "bad-share", `${who.share}% of the people cannot agree.`, "who");
-  if (who.rule.by === "formula" && ruleKind(kinds, who.rule).empty(who.rule))
+  if (who.rule.by === "formula" && isEmptyRule(kinds, who.rule))
     say("error", "no-who", "Say who is asked.", "who");
   if (who.rule.by === "formula" && who.rule.formula.trim() === "Requester" && !who.requesterToo)
     say(

@@ -15,7 +15,7 @@ export interface Problem {
 
 /** The part of the office's data that rules are checked against. */
 export function officeFactsOf(o: {
-  people: readonly { id: string; name: string; manager: string | null; active: boolean }[];
+  people: readonly (OfficeFacts["people"][number] & { active: boolean })[];
   groups: readonly { key: string; members: readonly string[] }[];
   duties: readonly { duty: string }[];
   calendars: readonly { key: string }[];

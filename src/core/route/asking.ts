@@ -15,7 +15,16 @@ export interface Assignment {
   fallback?: Rule;
   /** Whether the requester may answer; never, unless said. */
   requesterToo?: boolean;
+  /** Whom these find is never asked, whatever else finds them: who answered an earlier step, for another pair of eyes. */
+  never?: Rule[];
+  /** Of several one is asked: whose turn it is, or who has the fewest open tasks. Absent: all of them. */
+  turns?: Turns;
+  /** In the place of whoever may not be asked their manager is, or the first above who may; absent: nobody. */
+  instead?: "manager";
 }
+
+/** How one of several is chosen. */
+export type Turns = "in turn" | "fewest open";
 
 export interface LimitRule {
   when: string;

@@ -20,6 +20,7 @@ export type {
   Rung,
   Signing,
   Tone,
+  Turns,
 } from "./asking";
 export { ASK_MAIL_PLACES, asksBy, offerPlace } from "./asking";
 

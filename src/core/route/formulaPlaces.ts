@@ -1,4 +1,4 @@
-import { ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
+import { neverPlace, ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
 import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
 import { fieldType, findField, FORM_ENTRY, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
@@ -151,6 +151,9 @@ export function mapFormulas(
           rule: walk.rule("who", "who is asked", s.who.rule),
           ...(s.who.fallback
             ? { fallback: walk.rule("fallback", "who is asked when nobody is found", s.who.fallback) }
+            : {}),
+          ...(s.who.never
+            ? { never: s.who.never.map((r, i) => walk.rule(neverPlace(i), "who is never asked", r)) }
             : {}),
         },
         ...(s.limit ? { limit: walk.limit(s.limit) } : {}),

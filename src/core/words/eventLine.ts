@@ -1,4 +1,4 @@
-import { inCall, taskOf, type Candidate, type RequestEvent, type Sleep, type Task } from "../engine";
+import { inCall, taskOf, type Candidate, type Gone, type RequestEvent, type Sleep, type Task } from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { RoundsTold } from "./roundsTold";
@@ -22,6 +22,12 @@ export interface TrailLine {
   /** The id of the release of the procedure in which it happened; absent outside of all. */
   inside?: string;
 }
+
+const GONE: Record<Gone, string> = {
+  left: "has left",
+  away: "is away",
+  apart: "has answered a step that keeps them from this one",
+};
 
 const several = (n: number, one: string, more: string): string => (n === 1 ? one : more);
 
@@ -104,7 +110,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "task handed over": {
       const to = asked(e.to, names);
       if (e.gone)
-        return line(`Asked instead: ${to}; whoever was asked ${e.gone === "left" ? "has left" : "is away"}`);
+        return line(`Asked instead: ${to}; whoever was asked ${GONE[e.gone]}`);
       return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}`, {
         note: e.note,
       });

@@ -39,6 +39,8 @@ const LINES: NewsLine = {
         return `${step}: it has come to you, for whoever was asked has left`;
       case "away":
         return `${step}: it has come to you, for whoever was asked is away`;
+      case "apart":
+        return `${step}: it has come to you, for whoever was asked has answered another step and may not answer this one`;
     }
   },
   "handed away": ({ step, to }, n) =>

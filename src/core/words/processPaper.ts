@@ -1,6 +1,7 @@
 import { lengthInWords } from "../calendar";
 import { flatFields, type Field } from "../form";
-import { rungKind, ruleKind, startKind, stepKind, type FormulaWalk, type Kinds } from "../kinds";
+import { neverPlace, rungKind, ruleKind, startKind, stepKind, type FormulaWalk, type Kinds } from "../kinds";
+import { ruleWords } from "../engine";
 import type { Paper, PaperBlock, PaperFact } from "../paper";
 import { listsOf, placesOf, type ProcessDefinition, type Rule, type Rung, type StepPlace } from "../route";
 import { nextInWords } from "./nextInWords";
@@ -121,7 +122,10 @@ const tidied = ({ name, value }: PaperFact): PaperFact => ({
 
 /** A walk over all that a step goes by, which says each of it. */
 function saying(add: (name: string, value: string) => void, p: ProcessToPrint, kinds: Kinds): FormulaWalk {
-  const ruleSaid = (r: Rule, inRung = false) => ruleKind(kinds, r).words(r, { person: p.person, inRung });
+  const places = placesOf(p.definition, kinds);
+  const stepName = (id: string) => places.get(id)?.step.name ?? id;
+  const ruleSaid = (r: Rule, inRung = false) =>
+    ruleWords(kinds, r, { person: p.person, step: stepName, inRung });
   const walk: FormulaWalk = {
     formula(spot, text) {
       if (text) add(spot.says, text);
@@ -148,10 +152,12 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
       return l;
     },
     asks(s) {
-      const { rule, how, share, fallback, requesterToo } = s.who;
+      const { rule, how, share, fallback, requesterToo, never = [], instead } = s.who;
       walk.rule("who", `who is asked, ${HOW[how]}${share === undefined ? "" : ` (${share} %)`}`, rule);
       if (fallback) walk.rule("fallback", "when nobody is found", fallback);
       if (requesterToo) add("the requester", "may answer, too");
+      never.forEach((r, i) => walk.rule(neverPlace(i), "who is never asked", r));
+      if (instead) add("in the place of whoever may not be asked", "their manager");
       walk.limit(s.limit);
       for (const o of s.offers ?? [])
         add(`what can be chosen as “${nameOf(p.definition.fields, o.field)}”`, o.of);

@@ -154,6 +154,10 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `${name(r.data.person)} cannot be handed this task: either they have it already or they do not work here any more.`;
     case "own-request":
       return `${name(r.data.person)} made this request and cannot decide it.`;
+    case "kept-apart":
+      return `${name(r.data.person)} is never asked at this step, so that it is decided by somebody else: they have answered another one, say.`;
+    case "apart-unclear":
+      return `Who is never asked at “${r.data.step}” cannot be worked out just now, so it can be answered by nobody and given to nobody. An owner of the process can mend what it reads.`;
     case "ended":
       return `This request is ${r.data.status}; nothing more can be done with it.`;
     case "not-requester":
@@ -189,6 +193,8 @@ function engineSentence(r: EngineReason): string {
   switch (r.code) {
     case "nobody":
       return `"${r.data.step}" finds nobody to ask (${r.data.rule}). Ask somebody by name, or mend the rule and retry.`;
+    case "too-many-asked":
+      return `"${r.data.step}" would ask ${r.data.found} people at once (${r.data.rule}), and can ask ${r.data.most}. Mend the rule so that it finds fewer and retry, or ask somebody by name.`;
     case "runaway":
       return `The route ran in a circle at "${r.data.step}" and was stopped after ${r.data.limit} moves.`;
     case "unclear":

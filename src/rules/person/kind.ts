@@ -1,15 +1,18 @@
 import type { RuleBehaviour } from "@/core/kinds";
+import type { RuleParts } from "../shapes";
 
-/** One person, by name. */
+const namedBy = (r: RuleParts["person"]): string[] => [r.person, ...(r.others ?? [])];
+
+/** People, by name. */
 export const person: RuleBehaviour<"person"> = {
-  says: "one person",
+  says: "people by name",
   blank: () => ({ by: "person", person: "" }),
-  empty: (r) => !r.person,
+  empty: (r) => namedBy(r).includes(""),
   formulas: (r) => r,
-  people: (r) => [r.person],
+  people: (r) => namedBy(r),
   problems(r, { office, say }) {
-    if (!office.people.some((p) => p.id === r.person))
-      say("error", "no-person", `Nobody here is "${r.person}".`);
+    for (const id of namedBy(r))
+      if (!office.people.some((p) => p.id === id)) say("error", "no-person", `Nobody here is "${id}".`);
   },
-  words: (r, names) => (r.person ? names.person(r.person) : "nobody yet"),
+  words: (r, names) => (r.person ? namedBy(r).map(names.person).join(", ") : "nobody yet"),
 };

@@ -8,6 +8,6 @@ export const add: RungBehaviour<"add"> = {
   fits: () => true,
   formulas: (a, place, walk) => ({ ...a, who: walk.rule(place, "who the ladder asks too", a.who) }),
   problems: () => undefined,
-  fire: (a, turn) => ({ do: "ask", people: turn.people(a.who) }),
+  fire: (a, turn) => ({ do: "ask", people: turn.people(a.who, { asks: true }) }),
   words: () => "ask somebody else too",
 };

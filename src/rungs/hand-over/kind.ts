@@ -10,7 +10,7 @@ export const handOver: RungBehaviour<"hand over"> = {
   problems: () => undefined,
   fire: (a, turn) => ({
     do: "move",
-    moves: turn.tasks.map((task) => ({ task, people: turn.people(a.to, task) })),
+    moves: turn.tasks.map((task) => ({ task, people: turn.people(a.to, { task, asks: true }) })),
   }),
   words: (a, rule) => `hand over to ${rule(a.to)}`,
 };

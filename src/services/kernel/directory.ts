@@ -222,6 +222,7 @@ async function readPeople(db: Db): Promise<Parts["people"]> {
       manager: p.manager_id,
       calendar: p.calendar_key,
       active: p.active,
+      jobTitle: p.job_title,
     })),
   };
 }

@@ -1,8 +1,9 @@
-import { decideAndName, engineFacts, NeedsWhole, proceduresFrom, Turn } from "@/core/engine";
+import { decideAndName, engineFacts, NeedsLoads, NeedsWhole, proceduresFrom, Turn } from "@/core/engine";
 import type {
   Command,
   CompiledRelease,
   Decision,
+  LoadsAsked,
   OfficeData,
   ProceduresRead,
   RequestState,
@@ -25,9 +26,13 @@ export interface Question {
   moved: number;
 }
 
-/** What the command comes to and what the request is called then (null where that must be asked anew), or only that; that it takes too long, or cannot be told from what was read of it. */
+/** What the command comes to and what the request is called then (null where that must be asked anew), or only that; that it takes too long, cannot be told from what was read of it, or hangs on what people have to do. */
 export type Thought =
-  { decision: Decision; title: string | null } | { title: string } | "too heavy" | "needs whole";
+  | { decision: Decision; title: string | null }
+  | { title: string }
+  | { needs: LoadsAsked }
+  | "too heavy"
+  | "needs whole";
 
 /** Thinks one question through, on whatever thread this runs. */
 export function thinkThrough(
@@ -47,6 +52,7 @@ export function thinkThrough(
   } catch (e) {
     if (e instanceof TooHeavy) return "too heavy";
     if (e instanceof NeedsWhole) return "needs whole";
+    if (e instanceof NeedsLoads) return { needs: e.asked };
     throw e;
   }
 }

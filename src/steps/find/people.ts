@@ -1,4 +1,4 @@
-import { colleagueValues, type EngineFacts } from "@/core/engine";
+import type { EngineFacts } from "@/core/engine";
 import {
   compile,
   environment,
@@ -32,9 +32,8 @@ interface PeopleSought {
 export function findPeople(facts: EngineFacts, q: PeopleSought): string[] | { why: string } {
   const program = q.where && compile(q.where);
   const found: { id: string; by: string[] }[] = [];
-  for (const p of facts.everybody()) {
+  for (const { id, values: value } of facts.peopleKnown().all) {
     if (q.late()) return { why: "it takes too long to work out." };
-    const value = colleagueValues(p, (id) => facts.person(id));
     if (program) {
       const notes: FormulaProblem[] = [];
       const names: Names = { get: (n) => (value.has(n) ? value.get(n)! : q.outer.get(n)) };
@@ -44,7 +43,7 @@ export function findPeople(facts: EngineFacts, q: PeopleSought): string[] | { wh
       if (!yes) continue;
     }
     const columns = [...q.sort.map((s) => s.column), "name"];
-    found.push({ id: p.id, by: columns.map((c) => textIn(value, c)) });
+    found.push({ id, by: columns.map((c) => textIn(value, c)) });
   }
   const down = [...q.sort.map((s) => s.descending === true), false];
   const sign = q.backwards ? -1 : 1;

@@ -8,7 +8,7 @@ import {
   isEmptyRule,
   LetterChoice,
   RuleEditor,
-  ruleText,
+  useRuleText,
   SampleFinds,
   StepName,
   TemplateCell,
@@ -50,6 +50,7 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   const settled = useSettled(step);
   const at = useSampleAt();
   const set = (patch: Partial<Step>) => void d.edit({ op: "step.set", id: step.id, patch });
+  const ruleSaid = useRuleText();
   const people = d.turn && at && settled ? peopleFound(d.turn, at, "who", settled.who) : null;
   const found = people && !("go" in people) ? people.map((p) => d.factsData.people[p]?.name ?? p) : people;
   const ownText = (
@@ -78,12 +79,7 @@ function Sentence({ step, scope }: SentenceProps<"tell">) {
   return (
     <>
       <StepName step={step} />
-      <Chip
-        text={ruleText(step.who, d.office.data)}
-        label="Who is told"
-        empty={isEmptyRule(step.who)}
-        width={400}
-      >
+      <Chip text={ruleSaid(step.who)} label="Who is told" empty={isEmptyRule(step.who)} width={400}>
         {() => (
           <div className="grid gap-2">
             <RuleEditor

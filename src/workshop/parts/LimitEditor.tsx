@@ -10,7 +10,7 @@ import { FormulaCell } from "./FormulaCell";
 import { LadderStrip } from "./LadderStrip";
 import { LengthInput } from "./LengthInput";
 import { newId } from "./newId";
-import { ruleText } from "./ruleText";
+import { useRuleText } from "./ruleText";
 import { RungEditor, type Limited } from "./RungEditor";
 import { useSettled } from "./settled";
 import { useNamesHere, useSampleAt } from "./StepHere";
@@ -42,8 +42,8 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
         )
       : d.facts.calendar(d.definition.calendar);
   const dates = ladderDates(calendar, d.now, chosen, limit.rungs);
-  const words = (r: Rung) =>
-    rungKind(KINDS, r.action).words(r.action, (rule) => ruleText(rule, d.office.data, true));
+  const text = useRuleText();
+  const words = (r: Rung) => rungKind(KINDS, r.action).words(r.action, (rule) => text(rule, true));
   const swap = (i: number) =>
     rules.map((x, k) => {
       if (k === i - 1) return rules[i]!;

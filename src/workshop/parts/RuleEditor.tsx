@@ -13,10 +13,12 @@ interface Props {
   /** Keeps labels apart where several stand together. */
   id: string;
   inRung?: boolean;
+  /** Whether it stands within another, which none can that is put together itself. */
+  within?: boolean;
 }
 
 /** Edits a rule that finds people: which kind, and what that kind asks. */
-export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props) {
+export function RuleEditor({ rule, onChange, scope, id, inRung = false, within = false }: Props) {
   const names = useNamesHere();
   const Own = useKindViews().rules[rule.by];
   return (
@@ -25,7 +27,9 @@ export function RuleEditor({ rule, onChange, scope, id, inRung = false }: Props)
         aria-label="How people are found"
         value={rule.by}
         onPick={(value) => onChange(KINDS.rules[value as RuleKind].blank())}
-        options={Object.entries(KINDS.rules).map(([by, kind]) => ({ value: by, label: kind.says }))}
+        options={Object.entries(KINDS.rules)
+          .filter(([by]) => !within || by !== "several")
+          .map(([by, kind]) => ({ value: by, label: kind.says }))}
       />
       {Own && <Own rule={rule} onChange={onChange} scope={scope} names={names} id={id} inRung={inRung} />}
     </div>

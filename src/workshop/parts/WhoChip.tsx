@@ -1,12 +1,13 @@
 "use client";
 import type { Scope } from "@/core/expression";
-import { whoWouldBeAsked } from "@/core/engine";
+import { whyAsked } from "@/core/engine";
 import type { Asks, Assignment, Step } from "@/core/route";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
 import { RuleEditor } from "./RuleEditor";
-import { assignmentText, isEmptyRule } from "./ruleText";
-import { SampleFinds } from "./SampleFinds";
+import { NeverAsked } from "./NeverAsked";
+import { assignmentText, isEmptyRule, useRuleText } from "./ruleText";
+import { WhoIsFound } from "./WhoIsFound";
 import { useSettled } from "./settled";
 import { useSampleAt } from "./StepHere";
 import { Select } from "@/ui";
@@ -21,14 +22,10 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
   const set = (next: Assignment) => d.edit({ op: "step.set", id: step.id, patch: { who: next } });
   const settled = useSettled(step);
   const at = useSampleAt();
-  const name = (id: string) => d.factsData.people[id]?.name ?? id;
-  const asked = d.turn && at && settled ? whoWouldBeAsked(d.turn, at, settled.who) : null;
-  const found =
-    asked && !("go" in asked)
-      ? asked.map((c) => `${name(c.person)}${c.for ? ` (covers for ${name(c.for)})` : ""}`)
-      : asked;
+  const text = useRuleText();
+  const tried = d.turn && at && settled ? whyAsked(d.turn, at, settled.who) : null;
   return (
-    <Chip text={assignmentText(who, d.office.data)} label="Who" empty={isEmptyRule(who.rule)} width={400}>
+    <Chip text={assignmentText(who, text)} label="Who" empty={isEmptyRule(who.rule)} width={440}>
       {() => (
         <div className="grid gap-3">
           <RuleEditor
@@ -76,6 +73,7 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
             />
             The requester may answer too
           </label>
+          <NeverAsked who={who} onChange={set} scope={scope} id={`never-${step.id}`} />
           <div>
             <label className="mb-1 flex items-center gap-2 text-sm">
               <input
@@ -97,7 +95,7 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
               />
             )}
           </div>
-          <SampleFinds found={found} />
+          <WhoIsFound tried={tried} />
         </div>
       )}
     </Chip>

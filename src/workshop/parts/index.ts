@@ -28,7 +28,7 @@ export { RangeDetail } from "./RangeDetail";
 export { RegisterDetail } from "./RegisterDetail";
 export { HoldsRow, RegisterRow, startRow } from "./RecordRows";
 export { RuleEditor } from "./RuleEditor";
-export { isEmptyRule, ruleText } from "./ruleText";
+export { isEmptyRule, useRuleText } from "./ruleText";
 export { SheetDrag, useDragRow } from "./SheetDrag";
 export { SampleFinds } from "./SampleFinds";
 export { SamplePreview } from "./SamplePreview";

@@ -1,20 +1,31 @@
-import { ruleWords, type OfficeData } from "@/core/engine";
-import { ruleKind } from "@/core/kinds";
-import type { Assignment, Rule } from "@/core/route";
+import { ruleWords } from "@/core/engine";
+import { isEmptyRule as isEmpty } from "@/core/kinds";
+import { placesOf, type Assignment, type Rule } from "@/core/route";
 import { KINDS } from "@/kinds";
+import { useDraft } from "../draft/DraftProvider";
 
-/** A rule as the sheet reads: people by their names. In a rung, a manager is that of whoever has the task. */
-export const ruleText = (rule: Rule, office: OfficeData, inRung = false): string =>
-  ruleWords(KINDS, rule, { person: (id) => office.people.find((p) => p.id === id)?.name ?? id, inRung });
+/** A rule as the sheet reads: people and steps by their names. In a rung, a manager is that of whoever has the task. */
+export function useRuleText(): (rule: Rule, inRung?: boolean) => string {
+  const people = useDraft((d) => d.office.data.people);
+  const definition = useDraft((d) => d.definition);
+  return (rule, inRung = false) =>
+    ruleWords(KINDS, rule, {
+      person: (id) => people.find((p) => p.id === id)?.name ?? id,
+      step: (id) => placesOf(definition, KINDS).get(id)?.step.name ?? id,
+      inRung,
+    });
+}
 
-export const isEmptyRule = (r: Rule): boolean => ruleKind(KINDS, r).empty(r);
+export const isEmptyRule = (r: Rule): boolean => isEmpty(KINDS, r);
 
-export function assignmentText(who: Assignment, office: OfficeData): string {
+export function assignmentText(who: Assignment, text: (rule: Rule) => string): string {
   const how = {
     one: "",
     first: ", first answer counts",
     all: ", all must agree",
     share: `, ${who.share ?? 50}% must agree`,
   }[who.how];
-  return ruleText(who.rule, office) + how;
+  const never = (who.never ?? []).map(text);
+  const apart = never.length > 0 ? `, never ${never.join(" nor ")}` : "";
+  return text(who.rule) + how + apart;
 }

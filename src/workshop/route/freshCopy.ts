@@ -1,4 +1,4 @@
-import { stepKind } from "@/core/kinds";
+import { mapRules, ruleKind, stepKind } from "@/core/kinds";
 import { listsOf, withLists, type Step } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { newId } from "../parts";
@@ -17,7 +17,10 @@ export function freshCopy(step: Step, taken: (id: string) => boolean): Step {
   name(step);
   const copy = (s: Step): Step => {
     const inner = withLists(s, KINDS, (_, l) => l.map(copy));
-    return { ...stepKind(KINDS, inner).steps(inner, (id) => ids.get(id) ?? id), id: ids.get(s.id)! };
+    const at = (id: string) => ids.get(id) ?? id;
+    const named = stepKind(KINDS, inner).steps(inner, at);
+    const rules = mapRules((_, r) => ruleKind(KINDS, r).steps?.(r, at) ?? r, KINDS);
+    return { ...stepKind(KINDS, named).formulas(named, rules), id: ids.get(s.id)! };
   };
   return copy(step);
 }

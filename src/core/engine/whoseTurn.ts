@@ -1,0 +1,83 @@
+import type { Turns } from "../route";
+import { isOpen, type RequestState, type Task } from "./state";
+import type { Turn } from "./turn";
+
+/** What is asked of all other requests, to choose one of several people. */
+export interface LoadsAsked {
+  by: Turns;
+  /** The process or procedure and its step, whose turns are meant. */
+  process: string;
+  step: string;
+  people: readonly string[];
+}
+/** Of one of them, all other requests together. */
+export interface Load {
+  /** Open tasks on their desk. */
+  open: number;
+  /** When they were last given this step because it was their turn, in epoch milliseconds; null for never. */
+  last: number | null;
+}
+export type Loads = Readonly<Record<string, Load>>;
+export const loadsKey = ({ by, process, step, people }: LoadsAsked): string =>
+  [by, process, step, ...people].join("\n");
+
+/** It is to be decided again once this is known. */
+export class NeedsLoads extends Error {
+  constructor(readonly asked: LoadsAsked) {
+    super("loads");
+  }
+}
+
+/**
+ * Whose turn it is: whoever was given the step least lately, whoever never was before all others; or who has the fewest
+ * open tasks, and of those alike whose turn it is. The request's own tasks are counted as they are by now, those opened by
+ * this very command among them, so that several rounds do not all go to the same person.
+ * @param people as the rules found them, who decides between those alike in all of that
+ * @returns null where nothing is known of other requests, as in a sample
+ * @throws NeedsLoads
+ */
+export function whoseTurn(turn: Turn, step: string, by: Turns, people: readonly string[]): string | null {
+  const process = turn.release.definition.key;
+  const loads = turn.facts.loads({ by, process, step, people });
+  if (loads === null) return null;
+  const own = ownTasks(turn);
+  const rank = (person: string): number[] => {
+    const { open, last } = loads[person] ?? { open: 0, last: null };
+    const given = own.flatMap((t) =>
+      t.process === process && t.task.step === step && t.task.turn === person ? [t.task.openedAt] : [],
+    );
+    const lately = Math.max(last ?? -Infinity, ...given);
+    const turns = [lately, given.filter((at) => at === lately).length];
+    const has = own.filter(({ task: t }) => isOpen(t) && t.candidates.some((c) => c.person === person));
+    return by === "fewest open" ? [open + has.length, ...turns] : turns;
+  };
+  const ranked = people.map((person, i) => ({ person, rank: [...rank(person), i] }));
+  ranked.sort((a, b) => compare(a.rank, b.rank));
+  return ranked[0]?.person ?? null;
+}
+
+function compare(a: readonly number[], b: readonly number[]): number {
+  for (const [i, x] of a.entries()) if (x !== b[i]) return x < b[i]! ? -1 : 1;
+  return 0;
+}
+
+interface OwnTask {
+  task: Task;
+  /** In which it is a step. */
+  process: string;
+}
+
+/** All tasks of the request as it stands, those of procedures and of what is around this one too. */
+function ownTasks(turn: Turn): OwnTask[] {
+  const out: OwnTask[] = [];
+  const add = (s: RequestState, process: string, besides?: string) => {
+    for (const task of Object.values(s.tasks)) out.push({ task, process });
+    for (const call of Object.values(s.calls)) if (call.id !== besides) add(call.state, call.procedure);
+  };
+  let inner: string | undefined;
+  for (let t: Turn | null = turn; t; t = t.outer?.turn ?? null) {
+    add(t.whole(), t.release.definition.key, inner);
+    inner = t.outer?.call;
+  }
+  return out;
+}
