@@ -45,6 +45,7 @@ export * as keptLetters from "./keptLetters";
 export * as keptTemplates from "./keptTemplates";
 export * as outlets from "./outlets";
 export * as templates from "./templates";
+export * as turns from "./turns";
 export * as documentSources from "./documentSources";
 export type { DocumentSource, SignedBy } from "./documentSources";
 export * as chat from "./chat";

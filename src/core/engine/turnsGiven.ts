@@ -7,18 +7,20 @@ export interface TurnGiven {
   process: string;
   step: string;
   person: string;
-  /** Epoch milliseconds. */
-  at: number;
 }
 
 /** Of whom it was the turn, in what happened. @param process the key of whose events they are; `state` the request behind them */
-export function turnsGiven(process: string, state: RequestState, events: readonly RequestEvent[]): TurnGiven[] {
+export function turnsGiven(
+  process: string,
+  state: RequestState,
+  events: readonly RequestEvent[],
+): TurnGiven[] {
   return events.flatMap((e) => {
     if (e.type === "in call") {
       const call = state.calls[e.call];
       return call ? turnsGiven(call.procedure, call.state, [e.event]) : [];
     }
     if (e.type !== "task opened" || e.task.turn === undefined) return [];
-    return [{ process, step: e.task.step, person: e.task.turn, at: e.at }];
+    return [{ process, step: e.task.step, person: e.task.turn }];
   });
 }

@@ -14,7 +14,7 @@ export interface LoadsAsked {
 export interface Load {
   /** Open tasks on their desk. */
   open: number;
-  /** When they were last given this step because it was their turn, in epoch milliseconds; null for never. */
+  /** When they were last given this step because it was their turn: a number that grows; null for never. */
   last: number | null;
 }
 export type Loads = Readonly<Record<string, Load>>;
@@ -43,11 +43,12 @@ export function whoseTurn(turn: Turn, step: string, by: Turns, people: readonly 
   const own = ownTasks(turn);
   const rank = (person: string): number[] => {
     const { open, last } = loads[person] ?? { open: 0, last: null };
-    const given = own.flatMap((t) =>
-      t.process === process && t.task.step === step && t.task.turn === person ? [t.task.openedAt] : [],
-    );
-    const lately = Math.max(last ?? -Infinity, ...given);
-    const turns = [lately, given.filter((at) => at === lately).length];
+    // What this command has given stands behind all that was given before it.
+    const now = own.filter(
+      ({ process: of, task: t }) =>
+        of === process && t.step === step && t.turn === person && t.openedAt === turn.facts.at,
+    ).length;
+    const turns = [now, last ?? -Infinity];
     const has = own.filter(({ task: t }) => isOpen(t) && t.candidates.some((c) => c.person === person));
     return by === "fewest open" ? [open + has.length, ...turns] : turns;
   };

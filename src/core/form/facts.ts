@@ -54,7 +54,7 @@ export interface FactsData {
   /** What checks have asked of records, by what was asked (`RecordsAsked.key`), as far as it is known. */
   asked?: Readonly<Record<string, RecordsAnswer>>;
   /**
-   * How much people have and when it was their turn, by what was asked (`loadsKey`); absent where nothing is chosen by
+   * How much people have and when it was their turn last, by what was asked (`loadsKey`); absent where nothing is chosen by
    * that.
    */
   loads?: Readonly<Record<string, Readonly<Record<string, { open: number; last: number | null }>>>>;

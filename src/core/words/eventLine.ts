@@ -1,4 +1,12 @@
-import { inCall, taskOf, type Candidate, type Gone, type RequestEvent, type Sleep, type Task } from "../engine";
+import {
+  inCall,
+  taskOf,
+  type Candidate,
+  type Gone,
+  type RequestEvent,
+  type Sleep,
+  type Task,
+} from "../engine";
 import type { Clause } from "../expression";
 import type { Kinds, TrailNames, TrailWords } from "../kinds";
 import { RoundsTold } from "./roundsTold";
@@ -109,8 +117,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line("put the task back", { tone: "quiet" });
     case "task handed over": {
       const to = asked(e.to, names);
-      if (e.gone)
-        return line(`Asked instead: ${to}; whoever was asked ${GONE[e.gone]}`);
+      if (e.gone) return line(`Asked instead: ${to}; whoever was asked ${GONE[e.gone]}`);
       return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}`, {
         note: e.note,
       });

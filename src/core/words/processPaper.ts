@@ -152,11 +152,13 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
       return l;
     },
     asks(s) {
-      const { rule, how, share, fallback, requesterToo, never = [], instead } = s.who;
+      const { rule, how, share, fallback, requesterToo, never = [], instead, turns } = s.who;
       walk.rule("who", `who is asked, ${HOW[how]}${share === undefined ? "" : ` (${share} %)`}`, rule);
       if (fallback) walk.rule("fallback", "when nobody is found", fallback);
       if (requesterToo) add("the requester", "may answer, too");
       never.forEach((r, i) => walk.rule(neverPlace(i), "who is never asked", r));
+      if (turns)
+        add("of several", turns === "in turn" ? "whose turn it is" : "who has the fewest open tasks");
       if (instead) add("in the place of whoever may not be asked", "their manager");
       walk.limit(s.limit);
       for (const o of s.offers ?? [])

@@ -1,15 +1,19 @@
 import {
   answersOf,
   levelOf,
+  loadsKey,
   NeedsWhole,
   outsideId,
   proceduresFrom,
   projections,
   releaseAt,
   Turn,
+  turnsGiven,
   type Command,
   type CompiledRelease,
   type Effect,
+  type Load,
+  type LoadsAsked,
   type ProceduresRead,
   type EffectOf,
   type Projections,
@@ -17,7 +21,7 @@ import {
   type RequestState,
 } from "@/core/engine";
 import { behind, readsHidden, type FactsData, type RecordRef, type StoredRecord } from "@/core/form";
-import type { Db, recordStarts } from "@/db";
+import { turns, type Db, type recordStarts } from "@/db";
 import { executorOf } from "@/steps/effects";
 import type { KeptNotice } from "@/steps/executor";
 import type { KeptKind } from "@/steps/shapes";
@@ -36,6 +40,16 @@ const MOST_SECONDS = 2;
 
 /** Inside effects one token may cause in one command before it counts as running away. */
 const MAX_EFFECTS = 300;
+
+/** Different groups of people one command may choose between. */
+const MOST_CHOSEN = 500;
+
+/** How much people have beside this request; under the lock from here to the end of the transaction. */
+async function loadsOf(db: Db, asked: LoadsAsked, request: string | null): Promise<Record<string, Load>> {
+  await turns.lockTurns(db);
+  const rows = await turns.loads(db, { ...asked, besides: request });
+  return Object.fromEntries(rows.map(({ person, open, last }) => [person, { open, last }]));
+}
 
 export interface Carried {
   state: RequestState;
@@ -192,7 +206,15 @@ async function run(
           read.load([...beside, ...records], current.data, sentWith, given),
         )
       : known;
-    const t = await thought({ state: current, command, facts: data, moved });
+    let loads: FactsData["loads"] = {};
+    let t = await thought({ state: current, command, facts: { ...data, loads }, moved });
+    for (let asked = 0; "needs" in t; asked++) {
+      // Between people it is chosen under a lock, which there is none without a transaction.
+      if (!mayWrite) return null;
+      if (asked >= MOST_CHOSEN) throw new Error(`one command chose between people ${MOST_CHOSEN} times`);
+      loads = { ...loads, [loadsKey(t.needs)]: await loadsOf(db, t.needs, request) };
+      t = await thought({ state: current, command, facts: { ...data, loads }, moved });
+    }
     if (!("decision" in t)) throw new Error("a command was not decided");
     const { decision } = t;
     if (!decision.ok) throw new Failed({ code: "refused", data: decision.refusal });
@@ -278,7 +300,15 @@ async function run(
       facts: await read.load(recordsKept(release, current), current.data),
       moved,
     });
+    if (!("title" in named)) throw new Error("a request was not named");
     title = named.title;
+  }
+  // Choosing found the lock; without it nothing was chosen, and nothing of this is there.
+  const given = turnsGiven(release.definition.key, current, events);
+  if (given.length > 0 && !mayWrite) return null;
+  if (given.length > 0) {
+    await turns.lockTurns(db);
+    await turns.keepTurns(db, given);
   }
   return {
     state: current,

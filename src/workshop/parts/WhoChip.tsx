@@ -15,6 +15,13 @@ import { without } from "./without";
 
 type Asking = Step & Asks;
 
+/** Those who are asked chosen another way: of several one is, or there is one task for any of them, or each has one. */
+function withHow(who: Assignment, value: string): Assignment {
+  const all = without(who, "turns");
+  if (value === "in turn" || value === "fewest open") return { ...all, how: "one", turns: value };
+  return { ...all, how: value as Assignment["how"] };
+}
+
 /** Who is asked, how many, and who else when nobody is found; with who that is for the sample. */
 export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
   const d = useDraft();
@@ -37,10 +44,12 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
           <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
             <span className="text-soft">When several</span>
             <Select
-              value={who.how}
-              onPick={(value) => set({ ...who, how: value as Assignment["how"] })}
+              value={who.turns ?? who.how}
+              onPick={(value) => set(withHow(who, value))}
               options={[
                 { value: "one", label: "any one of them takes it" },
+                { value: "in turn", label: "one of them is asked, whose turn it is" },
+                { value: "fewest open", label: "one of them is asked, who has the fewest open tasks" },
                 { value: "first", label: "all are asked, the first answer counts" },
                 { value: "all", label: "all are asked, all must agree" },
                 { value: "share", label: "all are asked, a share must agree" },

@@ -66,6 +66,7 @@ const BARRED = { "own-request": "it is their own request", "kept-apart": "they a
 function fate({ person, asked, barred }: RuleTried["people"][number], name: (id: string) => string): string {
   const to = asked && asked.person !== person ? name(asked.person) : null;
   if (barred === null) return to === null ? name(person) : `${name(person)} is away: ${to} covers for them`;
+  if (barred === "passed-over") return `${name(person)} could be asked, and it is not their turn`;
   const why = `${name(person)} may not answer, for ${BARRED[barred]}`;
   return to === null ? why : `${why}: ${to} is asked in their place`;
 }

@@ -25,7 +25,9 @@ export function assignmentText(who: Assignment, text: (rule: Rule) => string): s
     all: ", all must agree",
     share: `, ${who.share ?? 50}% must agree`,
   }[who.how];
+  const turns = { "in turn": ", whose turn it is", "fewest open": ", who has the fewest open tasks" };
+  const one = who.turns === undefined ? "" : turns[who.turns];
   const never = (who.never ?? []).map(text);
   const apart = never.length > 0 ? `, never ${never.join(" nor ")}` : "";
-  return text(who.rule) + how + apart;
+  return text(who.rule) + how + one + apart;
 }
