@@ -201,4 +201,11 @@ export const DUTIES: { duty: string; person: string; site?: string; department?:
   { duty: "Budget holder", person: "patrick.iverson", department: "Finance" },
   { duty: "Budget holder", person: "patrick.iverson" },
   { duty: "Head of Finance", person: "patrick.iverson" },
+  { duty: "Head of department", person: "sorcha.lind", department: "Conservation" },
+  { duty: "Head of department", person: "fintan.galloway", department: "Collections" },
+  { duty: "Head of department", person: "aoife.lanigan", department: "Learning" },
+  { duty: "Head of department", person: "hugo.brannock", department: "Buildings" },
+  { duty: "Head of department", person: "patrick.iverson", department: "Finance" },
+  { duty: "Head of department", person: "maeve.dunlea", department: "Registry" },
+  { duty: "Head of department", person: "dermot.vane", department: "Security" },
 ];

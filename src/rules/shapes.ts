@@ -41,3 +41,5 @@ export type PlainRule = RuleParts[PlainKind];
 export const HEAD = "Head of department";
 /** Rules one may be put together from. */
 export const MOST_RULES = 8;
+/** People one rule names; more of them are a group. */
+export const MOST_NAMED = 12;

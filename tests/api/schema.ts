@@ -2425,6 +2425,8 @@ export interface components {
             never?: components["schemas"]["Rule"][];
             /** @constant */
             instead?: "manager";
+            /** @enum {string} */
+            turns?: "in turn" | "fewest open";
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -2463,6 +2465,8 @@ export interface components {
             never?: components["schemas"]["Rule"][];
             /** @constant */
             instead?: "manager";
+            /** @enum {string} */
+            turns?: "in turn" | "fewest open";
           };
           button: string;
           anew?: string[];
@@ -3738,6 +3742,8 @@ export interface components {
             never?: components["schemas"]["Rule"][];
             /** @constant */
             instead?: "manager";
+            /** @enum {string} */
+            turns?: "in turn" | "fewest open";
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -3776,6 +3782,8 @@ export interface components {
             never?: components["schemas"]["Rule"][];
             /** @constant */
             instead?: "manager";
+            /** @enum {string} */
+            turns?: "in turn" | "fewest open";
           };
           button: string;
           anew?: string[];

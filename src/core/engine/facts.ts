@@ -1,7 +1,7 @@
 import type { WorkingCalendar } from "../calendar";
 import type { Facts } from "../form";
 import type { PeopleKnown } from "./peopleKnown";
-import type { Loads, LoadsAsked } from "./whoseTurn";
+import type { Loads, LoadsAsked } from "./loads";
 import type { CompiledRelease } from "./release";
 
 /** Releases of procedures, which a request comes to while it is under way. */

@@ -40,7 +40,7 @@ export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news
 export { waysOn } from "./ownerDeeds";
 export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
 export type { RuleTried, Tried } from "./candidates";
-export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./whoseTurn";
+export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./loads";
 export { turnsGiven, type TurnGiven } from "./turnsGiven";
 export { NeedsWhole } from "./needsWhole";
 export { Turn, type At } from "./turn";

@@ -7,7 +7,7 @@ import type { Outlet } from "../route";
 import { colleagueValues } from "./colleagueValues";
 import { NO_PROCEDURES, type Colleague, type EngineFacts, type Procedures } from "./facts";
 import { peopleKnown, type PeopleKnown } from "./peopleKnown";
-import { loadsKey, NeedsLoads } from "./whoseTurn";
+import { loadsKey, NeedsLoads } from "./loads";
 
 /** The office as plain data: the same on the server, in the Workshop and in rehearsals. */
 export interface OfficeData {

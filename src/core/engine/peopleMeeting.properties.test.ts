@@ -48,7 +48,7 @@ const condition = fc.array(part, { minLength: 1, maxLength: 4 }).chain((parts) =
       minLength: parts.length - 1,
       maxLength: parts.length - 1,
     })
-    .map((joins) => parts.reduce<string>((text, p, i) => (i === 0 ? p : `${text}${joins[i - 1]}${p}`))),
+    .map((joins) => parts.reduce<string>((text, p, i) => (i === 0 ? p : `${text}${joins[i - 1]}${p}`), "")),
 );
 
 function office(all: readonly { department: string; site: string; active: boolean; duty: string | null }[]) {

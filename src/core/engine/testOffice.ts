@@ -6,7 +6,7 @@ import { factsFrom, type FactsData, type PersonFacts } from "../form";
 import type { Value } from "../expression";
 import { NO_PROCEDURES, type EngineFacts } from "./facts";
 import { peopleKnown } from "./peopleKnown";
-import { loadsKey } from "./whoseTurn";
+import { loadsKey } from "./loads";
 
 /** A small made-up office for tests of the engine: no clock, no database. */
 export const OFFICE_HOURS: WorkingCalendar = {

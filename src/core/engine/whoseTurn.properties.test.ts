@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import type { Assignment, Rule, Step } from "../route";
-import { loadsKey, type Loads } from "./whoseTurn";
+import { loadsKey, type Loads } from "./loads";
 import { ans, definitionOf, fin, harness, proceduresOf } from "./testRequest";
 
 const PEOPLE = ["carmel", "declan", "fergus"];

@@ -3,7 +3,12 @@ import { Picker } from "@/forms";
 import { useDraft } from "@/workshop/parts";
 import { Button } from "@/ui";
 import type { RuleEditorProps } from "../editor";
-import { MOST_NAMED, personRule } from "./named";
+import { MOST_NAMED, type RuleParts } from "../shapes";
+
+/** The rule that means these people; the first may be nobody yet. */
+function personRule([person = "", ...others]: readonly string[]): RuleParts["person"] {
+  return { by: "person", person, ...(others.length > 0 ? { others } : {}) };
+}
 
 export function Editor({ rule, onChange, id }: RuleEditorProps<"person">) {
   const { people } = useDraft().office.data;

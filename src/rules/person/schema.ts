@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { MOST_NAMED } from "./named";
+import { MOST_NAMED } from "../shapes";
 
 export const schema = z.strictObject({
   by: z.literal("person"),
