@@ -19,6 +19,7 @@ import {
 import { CheckCache, problemsOf } from "../../src/core/problems";
 import { applyEdit, type ProcessDefinition, type Step } from "../../src/core/route";
 import { KINDS } from "../../src/kinds";
+import { assignment } from "./assignment";
 import { largeForm } from "./largeForm";
 
 const median = (xs: number[]): number => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]!;
@@ -235,11 +236,21 @@ async function keystroke() {
   await browser.close();
 }
 
+function people() {
+  for (const { where, first, then, found } of assignment(time))
+    line(
+      `who of 10,000: ${where.slice(0, 42)}…`,
+      `${median(then).toFixed(2)} ms, first ${first.toFixed(0)} ms, finds ${found}`,
+      "5 ms",
+    );
+}
+
 async function main() {
   formulas();
   await bundle();
   if (process.argv.includes("formulas")) return;
   problems();
+  people();
   await keystroke();
 }
 void main();

@@ -1,20 +1,23 @@
-import type { Value } from "../expression";
+import { isList, type Value } from "../expression";
 import { PEOPLE_COLUMNS } from "../form";
 
-/** What is known of everybody who is here, found by what a column of one text each holds. */
+/** What is known of everybody who is here, found by what their columns hold. */
 export interface PeopleKnown {
   all: readonly PersonKnown[];
-  /** Those for whom a column holds a text, in their order; null for a column that is not found by. */
-  by(column: string, text: string): readonly PersonKnown[] | null;
+  /**
+   * Those whose column of one text each is this text (`is`), or whose list holds it (`has`), in their order; null for a
+   * column that is not found by so.
+   */
+  by(how: "is" | "has", column: string, text: string): readonly PersonKnown[] | null;
 }
 export interface PersonKnown {
   id: string;
   /** By the names of `PEOPLE_COLUMNS`. */
   values: ReadonlyMap<string, Value>;
 }
-const TEXT_COLUMNS: ReadonlySet<string> = new Set(
-  PEOPLE_COLUMNS.filter((c) => c.type.t === "text").map((c) => c.name),
-);
+const namesOf = (t: "text" | "list"): ReadonlySet<string> =>
+  new Set(PEOPLE_COLUMNS.filter((c) => c.type.t === t).map((c) => c.name));
+const FOUND = { is: namesOf("text"), has: namesOf("list") };
 
 /** The index over one column is made when it is first asked for: of ten thousand people that takes some milliseconds. */
 export function peopleKnown(all: readonly PersonKnown[]): PeopleKnown {
@@ -24,17 +27,19 @@ export function peopleKnown(all: readonly PersonKnown[]): PeopleKnown {
     if (made) return made;
     const index = new Map<string, PersonKnown[]>();
     for (const p of all) {
-      const v = p.values.get(column);
-      if (typeof v !== "string") continue;
-      const alike = index.get(v);
-      if (alike) alike.push(p);
-      else index.set(v, [p]);
+      const v = p.values.get(column) ?? null;
+      for (const text of new Set(isList(v) ? v : [v])) {
+        if (typeof text !== "string") continue;
+        const alike = index.get(text);
+        if (alike) alike.push(p);
+        else index.set(text, [p]);
+      }
     }
     indexes.set(column, index);
     return index;
   };
   return {
     all,
-    by: (column, text) => (TEXT_COLUMNS.has(column) ? (indexOf(column).get(text) ?? []) : null),
+    by: (how, column, text) => (FOUND[how].has(column) ? (indexOf(column).get(text) ?? []) : null),
   };
 }

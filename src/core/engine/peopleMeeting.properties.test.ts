@@ -14,7 +14,7 @@ import { Unclear } from "./unclear";
 /**
  * People by a condition against asking each of them, one by one: by what a Find over people does, which knows no index.
  */
-const DEPARTMENTS = ["Registry", "Security", "", "Finance"];
+const DEPARTMENTS = ["Registry", "Security", "", "Finance", "Tower House"];
 const SITES = ["Tower House", "Harbour Store"];
 const DUTIES = ["Guard", "Keeper"];
 
@@ -34,6 +34,10 @@ const part = fc.constantFrom(
   "Department = Site",
   'Department != "Finance"',
   'list contains(Duties, "Guard")',
+  "list contains(Duties, Word)",
+  'list contains(Groups, "Guard")',
+  'Duties = "Guard"',
+  'list contains(Site, "Harbour Store")',
   "1 / 0 > 1",
   "Word = null",
   "Site = (if Department = null then null else Word)",
@@ -82,15 +86,25 @@ it("a condition over people finds whom it holds for, however it is written, and 
     fc.property(
       fc.array(someone, { maxLength: 12 }),
       condition,
-      fc.option(fc.constantFrom(...SITES, "Registry")),
+      fc.option(fc.constantFrom(...SITES, "Registry", "Guard")),
       (all, where, word) => {
         const rule = { by: "people" as const, where };
         const route = [decideBy("check", rule, YES_NO("1")), fin("end", "approved")];
-        const fields = [{ id: "word", name: "Word", kind: "text" as const }];
+        // A field called like what is known of people: their own comes before it.
+        const fields = ["Word", "Site"].map((name) => ({
+          id: name.toLowerCase(),
+          name,
+          kind: "text" as const,
+        }));
         const release = compileRelease(definitionOf(route, { fields }), {}, KINDS);
         const facts = office(all);
         const requester = { kind: "person" as const, id: "p0" };
-        const turn = new Turn(release, { ...NEW_REQUEST, requester, data: { word } }, facts, null);
+        const turn = new Turn(
+          release,
+          { ...NEW_REQUEST, requester, data: { word, site: word } },
+          facts,
+          null,
+        );
         const at = { step: "check", scope: null };
         const formula = turn.formula("check", "who where", where);
         const slow = findPeople(facts, {

@@ -27,19 +27,26 @@ const COLUMNS: ReadonlySet<string> = new Set(PEOPLE_COLUMNS.map((c) => c.name));
 function narrowed({ facts }: Turn, ast: Node, outer: Names): readonly PersonKnown[] | null {
   let fewest: readonly PersonKnown[] | null = null;
   for (const n of joined(ast)) {
-    if (n.k !== "cmp" || n.op !== "=") continue;
-    for (const [column, other] of [
-      [n.left, n.right],
-      [n.right, n.left],
-    ] as const) {
+    for (const { how, column, other } of heldAgainst(n)) {
       if (column.k !== "name" || !COLUMNS.has(column.name) || readsColumn(other)) continue;
       const text = evaluate(compile(other), environment(outer, facts));
       // Nothing, and what is no text, is left to the condition itself.
-      const found = typeof text === "string" ? facts.peopleKnown().by(column.name, text) : null;
+      const found = typeof text === "string" ? facts.peopleKnown().by(how, column.name, text) : null;
       if (found && (fewest === null || found.length < fewest.length)) fewest = found;
     }
   }
   return fewest;
+}
+
+/** What may be a column that is, or has, something: `Department = "Finance"`, `list contains(Duties, "Guard")`. */
+function heldAgainst(n: Node): { how: "is" | "has"; column: Node; other: Node }[] {
+  if (n.k === "cmp" && n.op === "=")
+    return [
+      { how: "is", column: n.left, other: n.right },
+      { how: "is", column: n.right, other: n.left },
+    ];
+  const [column, other] = n.k === "call" && n.fn === "list contains" && !n.names ? n.args : [];
+  return column && other ? [{ how: "has", column, other }] : [];
 }
 
 /** What "and" joins, however deep; without recursion, for a condition may be long. */
