@@ -21,8 +21,8 @@ export interface RuleParts {
   head: { by: "head"; of?: string };
   /** Everybody here who meets a condition over what is known of people. */
   people: { by: "people"; where: string };
-  /** Whoever has answered another step of the same route, also while it is open. */
-  answered: { by: "answered"; step: string };
+  /** Whoever has answered another step of the same route, also while it is open; or any of `others` beside it. */
+  answered: { by: "answered"; step: string; others?: string[] };
   /** A person field, a column of a looked-up record (`Store.Keeper`), or anything that comes to people. */
   formula: { by: "formula"; formula: string };
   /** The first of several rules that finds somebody who may be asked, or whom all of them find. */

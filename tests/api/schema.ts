@@ -3187,6 +3187,7 @@ export interface components {
           /** @constant */
           by: "answered";
           step: string;
+          others?: string[];
         }
       | {
           /** @constant */
@@ -3251,6 +3252,7 @@ export interface components {
           /** @constant */
           by: "answered";
           step: string;
+          others?: string[];
         }
       | {
           /** @constant */

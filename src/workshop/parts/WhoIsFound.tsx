@@ -9,6 +9,9 @@ import { useRuleText } from "./ruleText";
 /** People named one by one; those further down are counted. */
 const NAMED = 12;
 
+/** In sight however long the rules above are. */
+const FOOT = "sticky -bottom-3 -mx-3 -mb-3 border-t border-line bg-raised px-3 pb-3 pt-2 text-sm";
+
 /** Whom the rules of a step find for the sample, and why it is they; nothing without a sample. */
 export function WhoIsFound({ tried }: { tried: readonly RuleTried[] | { reason: StuckReason } | null }) {
   const text = useRuleText();
@@ -17,7 +20,7 @@ export function WhoIsFound({ tried }: { tried: readonly RuleTried[] | { reason: 
   if (!tried) return null;
   if ("reason" in tried)
     return (
-      <p role="status" className="border-t border-line pt-2 text-sm text-brick">
+      <p role="status" className={classes(FOOT, "text-brick")}>
         For the sample this is not known: {stuckSentence(tried.reason, KINDS)}
       </p>
     );
@@ -25,7 +28,7 @@ export function WhoIsFound({ tried }: { tried: readonly RuleTried[] | { reason: 
   const shown = [...asked].slice(0, NAMED).map(name).join(", ");
   const more = asked.size > NAMED ? ` and ${asked.size - NAMED} more` : "";
   return (
-    <div className="border-t border-line pt-2 text-sm">
+    <div className={FOOT}>
       <p role="status" className={classes(asked.size === 0 && "text-brick")}>
         {asked.size === 0 ? (
           "For the sample nobody is found."
