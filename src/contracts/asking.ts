@@ -7,8 +7,12 @@ import { rule } from "./rule";
 
 export const assignment: z.ZodType<Assignment> = z.strictObject({
   rule,
-  how: z.enum(["one", "first", "all", "share"]),
+  how: z.enum(["one", "first", "all", "share", "number", "order"]),
   share: z.int().min(1).max(100).optional(),
+  number: z.int().min(1).max(2000).optional(),
+  wins: id.optional(),
+  waits: z.literal(true).optional(),
+  ties: z.literal("first").optional(),
   fallback: rule.optional(),
   requesterToo: z.boolean().optional(),
   never: z.array(rule).max(MOST_RULES).optional(),

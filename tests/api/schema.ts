@@ -2418,8 +2418,14 @@ export interface components {
           who: {
             rule: components["schemas"]["Rule"];
             /** @enum {string} */
-            how: "one" | "first" | "all" | "share";
+            how: "one" | "first" | "all" | "share" | "number" | "order";
             share?: number;
+            number?: number;
+            wins?: string;
+            /** @constant */
+            waits?: true;
+            /** @constant */
+            ties?: "first";
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
             never?: components["schemas"]["Rule"][];
@@ -2443,6 +2449,8 @@ export interface components {
             note?: "must";
             words?: string;
             /** @constant */
+            abstains?: true;
+            /** @constant */
             returns?: true;
             anew?: string[];
             steps: components["schemas"]["__schema0"];
@@ -2458,8 +2466,14 @@ export interface components {
           who: {
             rule: components["schemas"]["Rule"];
             /** @enum {string} */
-            how: "one" | "first" | "all" | "share";
+            how: "one" | "first" | "all" | "share" | "number" | "order";
             share?: number;
+            number?: number;
+            wins?: string;
+            /** @constant */
+            waits?: true;
+            /** @constant */
+            ties?: "first";
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
             never?: components["schemas"]["Rule"][];
@@ -3737,8 +3751,14 @@ export interface components {
           who: {
             rule: components["schemas"]["Rule"];
             /** @enum {string} */
-            how: "one" | "first" | "all" | "share";
+            how: "one" | "first" | "all" | "share" | "number" | "order";
             share?: number;
+            number?: number;
+            wins?: string;
+            /** @constant */
+            waits?: true;
+            /** @constant */
+            ties?: "first";
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
             never?: components["schemas"]["Rule"][];
@@ -3762,6 +3782,8 @@ export interface components {
             note?: "must";
             words?: string;
             /** @constant */
+            abstains?: true;
+            /** @constant */
             returns?: true;
             anew?: string[];
             steps: components["schemas"]["__schema0"];
@@ -3777,8 +3799,14 @@ export interface components {
           who: {
             rule: components["schemas"]["Rule"];
             /** @enum {string} */
-            how: "one" | "first" | "all" | "share";
+            how: "one" | "first" | "all" | "share" | "number" | "order";
             share?: number;
+            number?: number;
+            wins?: string;
+            /** @constant */
+            waits?: true;
+            /** @constant */
+            ties?: "first";
             fallback?: components["schemas"]["Rule"];
             requesterToo?: boolean;
             never?: components["schemas"]["Rule"][];

@@ -25,6 +25,7 @@ import { notYetAsked } from "./notYetAsked";
 import { stepTurn } from "./stepTurn";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
+import { askNext } from "./askNext";
 import { askForChanges, closeVisit } from "./visit";
 import { outcomeOf } from "./vote";
 import { endLostRounds } from "./rounds";
@@ -170,7 +171,8 @@ export function settle(turn: Turn, visitId: string, note: string) {
   const returned = choices.find((a) => a.returns && answered.some((t) => t.answer === a.id));
   const outcome = returned?.id ?? outcomeOf(visit, who, choices, Object.values(turn.state.tasks));
   const chosen = choices.find((a) => a.id === outcome);
-  if (chosen) conclude(turn, visit.id, step, chosen, note, answered.length);
+  if (chosen) return conclude(turn, visit.id, step, chosen, note, answered.length);
+  if (visit.rest && askNext(turn, visit, step)) settle(turn, visitId, note);
 }
 
 /** Closes a visit with an answer and goes the way that answer leads. */

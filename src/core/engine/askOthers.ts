@@ -96,9 +96,11 @@ function findOthers(turn: Turn, t: Task, bar: Bar): void {
   const step = turn.release.places.get(t.step)?.step;
   const who = step && stepKind(turn.release.kinds, step).asks?.who(step);
   if (!step || !who) return;
-  const beside = Object.values(turn.state.tasks).some(
-    (x) => x.visit === t.visit && x.id !== t.id && (isOpen(x) || x.status === "answered"),
-  );
+  const beside =
+    turn.state.visits[t.visit]?.rest !== undefined ||
+    Object.values(turn.state.tasks).some(
+      (x) => x.visit === t.visit && x.id !== t.id && (isOpen(x) || x.status === "answered"),
+    );
   // The others decide among themselves.
   if (who.how !== "one" && beside) return here ? undefined : leaveToOthers(turn, t);
   const found = clearly(() => candidatesOf(turn, turn.at(t.token, step.id), who));

@@ -118,6 +118,15 @@ export type EventBody =
   | { type: "looked"; sleep: string; token: string; step: string; watches: readonly WatchedRecord[] }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
   | { type: "task opened"; task: Task }
+  /** It is somebody else's turn of those who are asked one after another; `asked` and `due` are what they are then. */
+  | {
+      type: "next asked";
+      visit: string;
+      step: string;
+      rest: readonly string[];
+      asked: number;
+      due: number | null;
+    }
   | { type: "task taken"; task: string }
   | { type: "task put back"; task: string }
   /** `gone`: nobody handed it over; whoever was asked is not there. */

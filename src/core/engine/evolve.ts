@@ -289,6 +289,13 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         // Somebody is waited for: whatever went before was no circle.
         tokens: s.tokens[e.visit.token]?.moves ? token(e.visit.token, ({ moves: _, ...t }) => t) : s.tokens,
       };
+    case "next asked": {
+      const v = s.visits[e.visit];
+      if (!v) return s;
+      const { rest: _, ...visit } = v;
+      const left = e.rest.length > 0 ? { rest: e.rest } : {};
+      return { ...s, visits: { ...s.visits, [v.id]: { ...visit, ...left, asked: e.asked, due: e.due } } };
+    }
     case "task opened":
       return { ...s, lastId: grown(e.task.id), tasks: put(s.tasks, e.task.id, e.task) };
     case "decider added": {

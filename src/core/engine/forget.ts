@@ -205,6 +205,7 @@ function forgotten(
         const inner = { ...gone, fields: gone.inCalls ? ALL : NO_FIELDS };
         return { ...e, event: forgotten([e.event], kinds, inner, () => gone.inCalls)[0]! };
       }
+      case "next asked":
       case "call opened":
       case "call ended":
       case "call called off":

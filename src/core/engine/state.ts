@@ -142,6 +142,8 @@ export interface Visit {
   /** How many had to agree when it was opened; 1 unless all or a share must. */
   needed: number;
   asked: number;
+  /** Who is asked after whoever is now, one after another; absent where nobody is. */
+  rest?: readonly string[];
   /** By field or column, all that can be chosen there; others are as their form says. */
   offers?: Readonly<Record<string, readonly string[]>>;
   /** What is signed besides the form: the file whose pages are shown, and the field for the signature. */

@@ -63,6 +63,9 @@ export function openVisit(
   const visit = turn.newId("v");
   const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
   const who = asks?.who(step) ?? null;
+  const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
+  // One after another: the others are asked as they were found, and their covers looked for by then.
+  const rest = who?.how === "order" ? groups.splice(1).map(([p]) => p!.for ?? p!.person) : [];
   const limit = asks ? limitOf(turn, step) : undefined;
   const chosen = limit ? lengthFor(turn, turn.at(token, step.id), limit) : null;
   const dates =
@@ -70,14 +73,13 @@ export function openVisit(
       ? ladderDates(
           calendarFor(
             turn,
-            people.map((p) => p.person),
+            groups.flat().map((p) => p.person),
           ),
           at,
           chosen.length,
           limit.rungs,
         )
       : { due: null, rungs: [] };
-  const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
   const wide = groups.length > TASKS_IN_PART ? { wide: true as const } : {};
   emptySignature(turn, turn.at(token, step.id), signs.paper);
   turn.raise(
@@ -91,8 +93,9 @@ export function openVisit(
         ...scopeOf(turn, token),
         due: dates.due,
         openedAt: at,
-        needed: who ? neededFor(who, groups.length) : 1,
-        asked: groups.length,
+        needed: who ? neededFor(who, groups.length + rest.length) : 1,
+        asked: groups.length + rest.length,
+        ...(rest.length > 0 ? { rest } : {}),
         ...offered,
         ...signs,
         ...letterAt(turn, token, step, purpose),

@@ -31,7 +31,7 @@ export function askProblems(
       out.push({ severity, code, where: place("step", step.id, at), message, ...(mend ? { mend } : {}) });
     const kind = stepKind(kinds, step);
     const who = kind.asks?.who(step);
-    if (who) whoProblems(who, kinds, say);
+    if (who) whoProblems(who, kind.asks?.answers(step) ?? [], kinds, say);
     const offers = kind.asks?.offers(step) ?? [];
     for (const o of offers) offerProblems(o, step.id, d, kinds, say);
     for (const field of new Set(twice(offers.map((o) => o.field))))
@@ -80,7 +80,24 @@ function optionalPerson(d: ProcessDefinition, at: string, r: Rule, who: Assignme
   );
 }
 
-function whoProblems(who: Assignment, kinds: Kinds, say: Say) {
+function whoProblems(who: Assignment, answers: readonly AnswerChoice[], kinds: Kinds, say: Say) {
+  const wins = answers.find((a) => a.id === who.wins);
+  if (who.wins !== undefined && (!wins || wins.returns || wins.abstains))
+    say(
+      "error",
+      "no-winner",
+      wins
+        ? `“${wins.label}” cannot be the answer that must win: nobody decides anything by it. Choose another.`
+        : "The answer that must win is not there any more. Choose another.",
+      "who",
+    );
+  if (answers.length > 0 && answers.every((a) => a.abstains || a.returns) && answers.some((a) => a.abstains))
+    say(
+      "error",
+      "all-abstain",
+      "Whoever is asked can only abstain or send back: add an answer that decides.",
+      "answers",
+    );
   if (who.how === "share" && (who.share ?? 50) > 100)
     say("error", "bad-share", `${who.share}% of the people cannot agree.`, "who");
   if (who.rule.by === "formula" && isEmptyRule(kinds, who.rule))

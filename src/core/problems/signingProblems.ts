@@ -85,7 +85,7 @@ function fieldProblems(step: Step, { field: id }: Signing, { d, kinds }: Around,
 }
 
 function whoProblems(who: Assignment, say: Say) {
-  if (who.how === "all" || who.how === "share")
+  if (who.how !== "one" && who.how !== "first")
     say(
       "error",
       "several-sign",

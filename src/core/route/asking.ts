@@ -7,11 +7,20 @@ export interface Assignment {
   rule: Rule;
   /**
    * one: a single task that any of those found may take. first: everybody is asked, the first answer counts.
-   * all: everybody must agree, by the tone of their answer. share: that part of them must.
+   * all: everybody must agree, by the tone of their answer. share: that part of them must; number: so many.
+   * order: as all, one after another in the order in which they are found.
    */
-  how: "one" | "first" | "all" | "share";
+  how: "one" | "first" | "all" | "share" | "number" | "order";
   /** Percent, with `share`. */
   share?: number;
+  /** With `number`. */
+  number?: number;
+  /** Id of the answer that so many must give; absent: any that agrees by its tone. */
+  wins?: string;
+  /** Nothing is decided before everybody has answered; absent: as soon as it is certain. */
+  waits?: true;
+  /** Of answers given as often the one standing first; absent: the one standing last. */
+  ties?: "first";
   fallback?: Rule;
   /** Whether the requester may answer; never, unless said. */
   requesterToo?: boolean;
@@ -110,6 +119,8 @@ export interface AnswerChoice {
   note?: "must";
   /** Words that stand for it in a reply, beside its label: "yes, ok, agreed". */
   words?: string;
+  /** Whoever gives it has no say; it counts where nobody has. */
+  abstains?: true;
   /** Goes back to the requester for changes and then to this step again. */
   returns?: true;
   /** Ids of copied and fixed fields and columns that are read anew as it is pressed. */

@@ -105,6 +105,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line(`${names.step(e.step)}: ${e.came ? "what it waited for is so" : "goes on"}`, {
         tone: "quiet",
       });
+    case "next asked":
+      return null;
     case "task opened":
       return line(openedWords(e.task, names));
     case "decider added":

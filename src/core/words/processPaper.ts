@@ -152,9 +152,13 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
       return l;
     },
     asks(s) {
-      const { rule, how, share, fallback, requesterToo, never = [], instead, turns } = s.who;
-      walk.rule("who", `who is asked, ${HOW[how]}${share === undefined ? "" : ` (${share} %)`}`, rule);
+      const { rule, how, share, number, fallback, requesterToo, never = [], instead, turns } = s.who;
+      const many = how === "number" ? ` (${number ?? 1})` : "";
+      walk.rule("who", `who is asked, ${HOW[how]}${many}${share === undefined ? "" : ` (${share} %)`}`, rule);
       if (fallback) walk.rule("fallback", "when nobody is found", fallback);
+      if (s.who.wins) add("the answer that must win", answerOf(p.definition, kinds, s.who.wins));
+      if (s.who.waits) add("nothing is decided", "before everybody has answered");
+      if (s.who.ties) add("of answers given as often", "the one standing first counts");
       if (requesterToo) add("the requester", "may answer, too");
       never.forEach((r, i) => walk.rule(neverPlace(i), "who is never asked", r));
       if (turns)
@@ -169,11 +173,19 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
   return walk;
 }
 
+/** What an answer of some step is called. */
+const answerOf = (d: ProcessDefinition, kinds: Kinds, id: string): string =>
+  [...placesOf(d, kinds).values()]
+    .flatMap(({ step }) => stepKind(kinds, step).asks?.answers(step) ?? [])
+    .find((a) => a.id === id)?.label ?? id;
+
 const HOW = {
   one: "one of them",
   first: "the first to answer",
   all: "all of them",
   share: "a share of them",
+  number: "so many of them",
+  order: "all of them, one after another",
 } as const;
 
 const nameOf = (fields: readonly Field[], id: string): string =>

@@ -210,6 +210,7 @@ export function pathOf(
       case "run parked":
       case "run went on":
       case "run ended":
+      case "next asked":
       case "task opened":
       case "task taken":
       case "task put back":

@@ -28,5 +28,5 @@ export const several: RuleBehaviour<"several"> = {
     if (r.of.length === 0) say("error", "no-rules", "Add a rule: put together from none, it finds nobody.");
   },
   words: (r, { rule }) =>
-    r.of.map(rule).join(r.take === "first" ? ", or if that is nobody " : " and ") || "nobody yet",
+    r.of.map(rule).join(r.take === "first" ? ", or if that is nobody, " : " and ") || "nobody yet",
 };

@@ -68,6 +68,17 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
               />{" "}
               needs a note that says why
             </label>
+            {step.who.how !== "one" && !answer.returns && (
+              <label className={box}>
+                <input
+                  type="checkbox"
+                  className="size-4 accent-[var(--moss)]"
+                  checked={answer.abstains ?? false}
+                  onChange={(e) => set({ abstains: e.target.checked || null })}
+                />{" "}
+                abstains: it is no vote, and counts only where nobody has one
+              </label>
+            )}
             <label className={box}>
               <input
                 type="checkbox"
@@ -80,7 +91,12 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
                         op: "batch",
                         edits: [
                           ...answer.steps.map((s) => ({ op: "step.remove" as const, id: s.id })),
-                          { op: "list.set", step: step.id, list: answer.id, patch: { returns: true } },
+                          {
+                            op: "list.set",
+                            step: step.id,
+                            list: answer.id,
+                            patch: { returns: true, abstains: null },
+                          },
                         ],
                       })
                     : set({ returns: null })
@@ -99,6 +115,7 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
           </div>
         )}
       </Chip>
+      {answer.abstains && <span className="text-sm text-soft">abstains</span>}
       {answer.note === "must" && <span className="text-sm text-soft">with a note</span>}
       {answer.anew && (
         <span className="text-sm text-soft">

@@ -20,6 +20,7 @@ export const schema = (list: StepList) =>
           tone,
           note: z.literal("must").optional(),
           words: z.string().max(300).optional(),
+          abstains: z.literal(true).optional(),
           returns: z.literal(true).optional(),
           anew: anew.optional(),
           steps: list,

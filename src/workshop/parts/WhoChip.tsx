@@ -5,22 +5,15 @@ import type { Asks, Assignment, Step } from "@/core/route";
 import { useDraft } from "../draft/DraftProvider";
 import { Chip } from "./Chip";
 import { RuleEditor } from "./RuleEditor";
+import { HowMany } from "./HowMany";
 import { NeverAsked } from "./NeverAsked";
 import { assignmentText, isEmptyRule, useRuleText } from "./ruleText";
 import { WhoIsFound } from "./WhoIsFound";
 import { useSettled } from "./settled";
 import { useSampleAt } from "./StepHere";
-import { Select } from "@/ui";
 import { without } from "./without";
 
 type Asking = Step & Asks;
-
-/** Those who are asked chosen another way: of several one is, or there is one task for any of them, or each has one. */
-function withHow(who: Assignment, value: string): Assignment {
-  const all = without(who, "turns");
-  if (value === "in turn" || value === "fewest open") return { ...all, how: "one", turns: value };
-  return { ...all, how: value as Assignment["how"] };
-}
 
 /** Who is asked, how many, and who else when nobody is found; with who that is for the sample. */
 export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
@@ -41,36 +34,7 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
             scope={scope}
             onChange={(rule) => set({ ...who, rule })}
           />
-          <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
-            <span className="text-soft">When several</span>
-            <Select
-              value={who.turns ?? who.how}
-              onPick={(value) => set(withHow(who, value))}
-              options={[
-                { value: "one", label: "any one of them takes it" },
-                { value: "in turn", label: "one of them is asked, whose turn it is" },
-                { value: "fewest open", label: "one of them is asked, who has the fewest open tasks" },
-                { value: "first", label: "all are asked, the first answer counts" },
-                { value: "all", label: "all are asked, all must agree" },
-                { value: "share", label: "all are asked, a share must agree" },
-              ]}
-            />
-          </label>
-          {who.how === "share" && (
-            <label className="grid grid-cols-[7rem_1fr] items-center gap-1 text-sm">
-              <span className="text-soft">Percent</span>
-              <input
-                type="number"
-                min={1}
-                max={100}
-                className="input !w-24"
-                value={who.share ?? 50}
-                onChange={(e) =>
-                  set({ ...who, share: Math.max(1, Math.min(100, Number(e.target.value) || 50)) })
-                }
-              />
-            </label>
-          )}
+          <HowMany step={step} onChange={set} />
           <label className="flex items-center gap-2 text-sm">
             <input
               type="checkbox"

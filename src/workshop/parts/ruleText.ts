@@ -24,10 +24,13 @@ export function assignmentText(who: Assignment, text: (rule: Rule) => string): s
     first: ", first answer counts",
     all: ", all must agree",
     share: `, ${who.share ?? 50}% must agree`,
+    number: `, ${who.number ?? 1} must agree`,
+    order: ", one after another, all must agree",
   }[who.how];
   const turns = { "in turn": ", whose turn it is", "fewest open": ", who has the fewest open tasks" };
   const one = who.turns === undefined ? "" : turns[who.turns];
+  const waits = who.waits ? ", when everybody has answered" : "";
   const never = (who.never ?? []).map(text);
   const apart = never.length > 0 ? `, never ${never.join(" nor ")}` : "";
-  return text(who.rule) + how + one + apart;
+  return text(who.rule) + how + waits + one + apart;
 }
