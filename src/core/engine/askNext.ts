@@ -12,7 +12,7 @@ import { stuck } from "./walk";
  * Asks the next of those who are asked one after another, once nobody of them has it: their cover where they are away,
  * and nobody who has answered already, has left, or may not answer by now; so many fewer are asked. Each has the whole
  * limit from when it comes to them.
- * @returns whether fewer are asked, which may settle it
+ * @returns whether nobody is left of them, which settles it
  */
 export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit, step: Step): boolean {
   const visit = turn.state.visits[id];
@@ -51,7 +51,7 @@ export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit,
     turn.raise({ type: "task opened", task: newTask(turn, of, [next]) }, null);
     const mark = `.${turn.state.seq}`;
     for (const timer of timersOf(id, dates, mark)) turn.raise({ type: "timer set", timer }, null);
-    return dropped > 0;
+    return false;
   }
   if (answered.size === 0)
     return giveUp(turn, visit, {

@@ -28,8 +28,8 @@ export function askOthers(turn: Turn): void {
 }
 
 /**
- * The same where somebody has come to be kept apart by what was just answered: they were asked before they answered
- * another step. Not waited for until the next look, or their task would stand there for nobody to answer.
+ * The same where somebody has come to be kept apart by what was just done: they were asked before they answered another
+ * step. Not waited for until the next look, or their task would stand there for nobody to answer.
  */
 export function askInstead(turn: Turn): null {
   if (!turn.release.keepsApart) return null;

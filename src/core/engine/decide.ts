@@ -88,7 +88,12 @@ export function decideAndName(
   };
 }
 
+/** Carries out a command; whoever has come to be kept apart by it is asked no more. */
 function carryOut(turn: Turn, c: Command): Refusal | null {
+  return carriedOut(turn, c) ?? askInstead(turn);
+}
+
+function carriedOut(turn: Turn, c: Command): Refusal | null {
   const s = turn.state;
   if (c.type === "start") return start(turn, c);
   if (c.type === "not delivered" && isOver(s, c.effect.id)) {
@@ -120,7 +125,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
   }
   switch (c.type) {
     case "answer":
-      return answer(turn, c) ?? askInstead(turn);
+      return answer(turn, c);
     case "take":
       return take(turn, c);
     case "put back":
@@ -190,7 +195,7 @@ function carryOut(turn: Turn, c: Command): Refusal | null {
     case "name":
       return nameSomebody(turn, c);
     case "skip":
-      return skip(turn, c) ?? askInstead(turn);
+      return skip(turn, c);
   }
 }
 

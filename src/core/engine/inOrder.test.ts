@@ -88,6 +88,8 @@ describe("one after another", () => {
     h.left.add("carmel");
     h.send({ type: "ask others" });
     expect(h.asked()).toEqual(["declan"]);
+    // It goes on with those who come next, and does not begin anew.
+    expect(h.events.filter((e) => e.type === "visit opened")).toHaveLength(1);
     h.left.add("declan");
     h.left.add("fergus");
     h.send({ type: "ask others" });

@@ -92,6 +92,51 @@ describe("another pair of eyes", () => {
   });
 });
 
+describe("who is never asked by a record", () => {
+  it("may not answer once the record says so, whatever they were asked before", () => {
+    let keeper = "carmel";
+    const stores = {
+      format: "cobble-step/register@1" as const,
+      key: "stores",
+      name: "Stores",
+      one: "store",
+      purpose: "",
+      columns: [
+        { id: "name", name: "Name", kind: "text" as const },
+        { id: "keeper", name: "Keeper", kind: "person" as const },
+      ],
+      title: ["name"],
+    };
+    const h = harness(
+      definitionOf(
+        [
+          asking("check", {
+            rule: REGISTRY,
+            how: "one",
+            never: [{ by: "formula", formula: "Store.Keeper" }],
+          }),
+          fin("end", "approved"),
+        ],
+        { fields: [{ id: "store", name: "Store", kind: "look-up", register: "stores" }] },
+      ),
+      {},
+      { stores },
+      () => ({ registers: { stores }, records: { stores: { "1": { id: "1", name: "Loft", keeper } } } }),
+    );
+    h.start({ store: "1" });
+    expect(h.asked()).toEqual(["declan|fergus"]);
+    keeper = "declan";
+    const task = h.open()[0]!.id;
+    const sent = h.send({ type: "answer", actor: "declan", task, answer: "yes", note: "", data: {} });
+    expect(sent).toMatchObject({ ok: false, refusal: { code: "kept-apart" } });
+    expect(h.send({ type: "take", actor: "declan", task })).toMatchObject({ ok: false });
+    // Whoever answers after that finds it among those who may.
+    expect(h.send({ type: "take", actor: "fergus", task }).ok).toBe(true);
+    h.send({ type: "answer", actor: "fergus", task, answer: "yes", note: "", data: {} });
+    expect(h.state.result).toMatchObject({ name: "approved" });
+  });
+});
+
 describe("side by side, whoever has answered one", () => {
   const beside = (a: Partial<Assignment> = {}, b: Partial<Assignment> = {}) => {
     const together = {
@@ -129,6 +174,13 @@ describe("side by side, whoever has answered one", () => {
       data: {},
     });
     expect(sent).toMatchObject({ ok: false, refusal: { code: "not-yours" } });
+  });
+  it("is asked no more either where an owner chose in the place of those asked", () => {
+    const h = beside({}, { rule: { by: "person", person: "brendan", others: ["eithne"] } });
+    const { token } = Object.values(h.state.visits).find((v) => v.step === "first")!;
+    expect(h.send({ type: "skip", actor: "brendan", token, way: "yes", note: "late" }).ok).toBe(true);
+    const second = h.open().find((t) => t.step === "second")!;
+    expect(second.candidates.map((c) => c.person)).toEqual(["eithne"]);
   });
   it("leaves it to the others where all of them decide", () => {
     const h = beside({}, { how: "all" });

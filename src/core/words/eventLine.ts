@@ -261,7 +261,8 @@ function openedWords(t: Task, names: TrailNames): string {
   const who = asked(t.candidates, names);
   if (t.purpose === "changes") return `${who} is asked for changes`;
   const until = t.due === null ? "" : `, until ${names.time(t.due)}`;
-  return `${names.step(t.step)}: ${who} ${several(t.candidates.length, "is", "are")} asked${until}`;
+  const turn = t.turn === undefined ? "" : ", whose turn it is";
+  return `${names.step(t.step)}: ${who} ${several(t.candidates.length, "is", "are")} asked${turn}${until}`;
 }
 
 const WHY_CLOSED: Record<
