@@ -8,6 +8,7 @@ import { RuleEditor } from "./RuleEditor";
 import { HowMany } from "./HowMany";
 import { NeverAsked } from "./NeverAsked";
 import { assignmentText, isEmptyRule, useRuleText } from "./ruleText";
+import { OtherSamples } from "./OtherSamples";
 import { WhoIsFound } from "./WhoIsFound";
 import { useSettled } from "./settled";
 import { useSampleAt } from "./StepHere";
@@ -68,7 +69,9 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
               />
             )}
           </div>
-          <WhoIsFound tried={tried} />
+          <WhoIsFound tried={tried}>
+            {settled && <OtherSamples step={settled.id} who={settled.who} />}
+          </WhoIsFound>
         </div>
       )}
     </Chip>

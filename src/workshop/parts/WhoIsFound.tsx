@@ -1,4 +1,5 @@
 "use client";
+import type { ReactNode } from "react";
 import type { RuleTried, StuckReason } from "@/core/engine";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
@@ -13,7 +14,14 @@ const NAMED = 12;
 const FOOT = "sticky -bottom-3 -mx-3 -mb-3 border-t border-line bg-raised px-3 pb-3 pt-2 text-sm";
 
 /** Whom the rules of a step find for the sample, and why it is they; nothing without a sample. */
-export function WhoIsFound({ tried }: { tried: readonly RuleTried[] | { reason: StuckReason } | null }) {
+export function WhoIsFound({
+  tried,
+  children,
+}: {
+  tried: readonly RuleTried[] | { reason: StuckReason } | null;
+  /** What stands below whom it finds. */
+  children?: ReactNode;
+}) {
   const text = useRuleText();
   const people = useDraft((d) => d.factsData.people);
   const name = (id: string) => people[id]?.name ?? id;
@@ -38,6 +46,7 @@ export function WhoIsFound({ tried }: { tried: readonly RuleTried[] | { reason: 
           </>
         )}
       </p>
+      {children}
       <details className="mt-1" open={asked.size === 0}>
         <summary className="cursor-pointer text-soft">Why?</summary>
         <ul className="mt-1 grid gap-1">

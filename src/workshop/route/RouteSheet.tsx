@@ -35,6 +35,7 @@ import { RouteRow } from "./RouteRow";
 import type { RowDeeds } from "./rowDeeds";
 import { sheetRows, type SheetRow } from "./rows";
 import { useSampleValues } from "./useSampleValues";
+import { WhoIsAskedWhen } from "./WhoIsAskedWhen";
 
 const END = "end";
 const rowElement = (id: string) => document.getElementById(`step-${id}`);
@@ -201,6 +202,7 @@ export function RouteSheet() {
           <span role="status" className="text-sm text-soft">
             {values.said}
           </span>
+          <WhoIsAskedWhen />
           <a className="link text-sm" href={`/api/workshop/${definition.key}/pdf`} download>
             As PDF
           </a>
