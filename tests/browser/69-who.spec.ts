@@ -42,3 +42,17 @@ test("who is asked is said, and whom that finds is seen, by the keyboard", async
   while (await undo.isEnabled()) await undo.click();
   await expect(who(page, /^Who: group duty-desk/).first()).toBeVisible();
 });
+
+test("whom every step asks, and until when, stands beside each other for all samples", async ({ page }) => {
+  await be(page, "maeve.dunlea", "/workshop/object-loan/route");
+  await focusOn(page.getByRole("button", { name: "Who is asked when" }));
+  await page.keyboard.press("Enter");
+  const dialog = page.getByRole("dialog", { name: "Who is asked when" });
+  const director = dialog.getByRole("row", { name: /Director decides/ });
+  await expect(director).toContainText("Orla Fennimore");
+  await expect(director).toContainText("does not come here");
+  await expect(dialog.getByRole("row", { name: /Registry checks/ })).toContainText(/until \w{3}/);
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await expect(dialog).toBeHidden();
+});
