@@ -53,6 +53,13 @@ test("whom every step asks, and until when, stands beside each other for all sam
   await expect(director).toContainText("does not come here");
   await expect(dialog.getByRole("row", { name: /Registry checks/ })).toContainText(/until \w{3}/);
   await accessible(page);
+  // Whose request would find nobody is told of everybody who works here.
+  await dialog.getByRole("button", { name: "Try it for everybody" }).click();
+  const tried = dialog.getByRole("region", { name: "Tried for everybody" });
+  await expect(tried.getByRole("status")).toContainText(/^\d+ tried: see the steps? below/);
+  await expect(tried).toContainText(
+    /Registry checks: nobody is found in \d+ of \d+|Director decides: nobody/,
+  );
   await page.keyboard.press("Escape");
   await expect(dialog).toBeHidden();
 });

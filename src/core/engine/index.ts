@@ -39,6 +39,7 @@ export { ruleWords } from "./ruleWords";
 export { newsOf, taskOf, type News, type NewsFacts, type NewsKind } from "./news";
 export { waysOn } from "./ownerDeeds";
 export { aboutOf, dueOf, heldBy, isForParts, joinParts, partsChanged, type Part } from "./parts";
+export { tryForAll, type TriedStep } from "./tryForAll";
 export type { RuleTried, Tried } from "./candidates";
 export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./loads";
 export { turnsGiven, type TurnGiven } from "./turnsGiven";

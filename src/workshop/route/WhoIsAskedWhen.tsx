@@ -5,6 +5,7 @@ import { KINDS } from "@/kinds";
 import { Button, Dialog, Table, whenText } from "@/ui";
 import { useDraft } from "../parts";
 import { askedWhen, type Asked } from "./askedWhen";
+import { TriedForAll } from "./TriedForAll";
 
 /** Samples that stand beside each other; more would not be compared but scrolled through. */
 const MOST_SAMPLES = 8;
@@ -19,7 +20,12 @@ export function WhoIsAskedWhen() {
         Who is asked when
       </Button>
       <Dialog open={open} onOpenChange={setOpen} title="Who is asked when" wide>
-        {open && <AskedTable />}
+        {open && (
+          <>
+            <AskedTable />
+            <TriedForAll />
+          </>
+        )}
       </Dialog>
     </>
   );

@@ -1,0 +1,94 @@
+import type { Field } from "../form";
+import type { Assignment, Rule, Step } from "../route";
+import { KINDS } from "@/kinds";
+import { compileRelease } from "./release";
+import { engineFacts, type OfficeData } from "./office";
+import { OFFICE_HOURS } from "./testOffice";
+import { ans, decideBy, definitionOf, fin, T0 } from "./testRequest";
+import { tryForAll } from "./tryForAll";
+
+const IDS = ["una", "brendan", "carmel"];
+/** Una's manager is brendan, and so is carmel's; he has none. */
+const office = (): OfficeData => ({
+  people: IDS.map((id) => ({
+    id,
+    name: id,
+    manager: id === "brendan" ? null : "brendan",
+    calendar: null,
+    active: true,
+  })),
+  groups: [],
+  duties: [{ duty: "Keeper", person: "carmel", place: "Loft" }],
+  absences: [],
+  calendars: [OFFICE_HOURS],
+  mailboxes: [],
+});
+const FIELDS: Field[] = [
+  { id: "store", name: "Store", kind: "choice", options: ["Loft", "Cellar", "Yard"] },
+  { id: "urgent", name: "Urgent", kind: "yes or no" },
+  { id: "word", name: "Word", kind: "text" },
+];
+const asks = (id: string, rule: Rule, who: Partial<Assignment> = {}): Step =>
+  ({ ...decideBy(id, rule, [ans("yes", "agree")]), who: { rule, how: "one", ...who } }) as Step;
+function tried(route: Step[], data = {}, fields = FIELDS, most = 10_000) {
+  const release = compileRelease(definitionOf([...route, fin("end", "done")], { fields }), {}, KINDS);
+  const people = Object.fromEntries(
+    IDS.map((id) => [id, { id, name: id, email: "", jobTitle: "", department: "", site: "" }]),
+  );
+  const facts = engineFacts(office(), { people, registers: {}, records: {} }, T0, KINDS.fields);
+  const walk = tryForAll(release, facts, data, most);
+  let yields = 0;
+  for (let n = walk.next(); ; n = walk.next()) {
+    if (n.done) return { of: n.value, yields };
+    yields++;
+  }
+}
+
+it("whose request finds nobody is told, of everybody who may ask", () => {
+  const [a] = tried([asks("a", { by: "manager" })]).of;
+  expect(a).toMatchObject({ step: "a", trials: 3, nobody: 1, first: [{ person: "brendan", chosen: [] }] });
+});
+it("with every value of the choices its rules read, and of no others", () => {
+  const keeper: Rule = { by: "duty", duty: "Keeper", place: "Store" };
+  const [a] = tried([asks("a", keeper)]).of;
+  // Of the loft's keeper only carmel's own request is without anybody.
+  expect(a).toMatchObject({ trials: 9, nobody: 7, untried: [] });
+  expect(a!.first[0]).toEqual({ person: "carmel", chosen: [["Store", "Loft"]] });
+});
+it("what its rules read besides is named, and stays as it is", () => {
+  const rule: Rule = { by: "people", where: "Name = Word" };
+  expect(tried([asks("a", rule)], { word: "carmel" }).of[0]).toMatchObject({
+    trials: 3,
+    nobody: 1,
+    untried: ["Word"],
+  });
+});
+it("a step that hangs on who answered another is not tried, one that only never asks them is", () => {
+  const [, then, other] = tried([
+    asks("a", { by: "manager" }),
+    asks("then", { by: "answered", step: "a" }),
+    asks("other", { by: "person", person: "carmel" }, { never: [{ by: "answered", step: "a" }] }),
+  ]).of;
+  expect(then).toMatchObject({ hangs: true, trials: 0 });
+  expect(other).toMatchObject({ hangs: false, trials: 3, nobody: 1 });
+});
+it("whom it asks where that cannot be worked out is counted apart", () => {
+  expect(tried([asks("a", { by: "people", where: "1 / 0 > 1" })]).of[0]).toMatchObject({
+    trials: 3,
+    nobody: 0,
+    unclear: 3,
+  });
+});
+it("no more is tried than there is time for, and what is left out is named", () => {
+  const wide = Array.from({ length: 6 }, (_, i): Field => ({
+    id: `f${i}`,
+    name: `F${i}`,
+    kind: "choice",
+    options: Array.from({ length: 12 }, (_, k) => `o${k}`),
+  }));
+  const rule: Rule = { by: "people", where: wide.map((f) => `${f.name} = "o1"`).join(" and ") };
+  const { of, yields } = tried([asks("a", rule)], {}, wide, 1000);
+  expect(of[0]!.untried).toEqual(["F2", "F3", "F4", "F5"]);
+  expect(of[0]!.trials).toBe(3 * 12 ** 2);
+  expect(yields).toBe(4);
+});

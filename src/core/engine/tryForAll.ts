@@ -1,0 +1,150 @@
+import { checkFormula } from "../expression";
+import { fieldType, personParty, walkFields, type Field, type FormData } from "../form";
+import { mapRules, ruleKind, stepKind } from "../kinds";
+import { formulaPlaces, type FormulaPlace, type Step } from "../route";
+import type { EngineFacts } from "./facts";
+import { whoWouldBeAsked } from "./forViews";
+import type { CompiledRelease } from "./release";
+import { sampleAt } from "./sampleAt";
+import { NEW_REQUEST } from "./state";
+import { Turn } from "./turn";
+
+/** Trials of all steps of a route together. */
+const MOST_TRIALS = 200_000;
+
+/** Somebody's request for which a step finds nobody. */
+export interface NobodyFor {
+  person: string;
+  /** Names of fields and what was chosen in each. */
+  chosen: readonly (readonly [string, string])[];
+}
+/** What trying the rules of a step for everybody has come to. */
+export interface TriedStep {
+  step: string;
+  trials: number;
+  /** How many of those found nobody, and the first few. */
+  nobody: number;
+  first: NobodyFor[];
+  /** How many could not be worked out: what they read stands in no choice. */
+  unclear: number;
+  /** Names of what its rules read that was not tried with other values than those there are. */
+  untried: string[];
+  /** It hangs on who answers another step, and was not tried. */
+  hangs: boolean;
+}
+
+const NAMED = 5;
+/** Trials between two looks at the clock of whoever drives it. */
+const AT_A_TIME = 100;
+
+/**
+ * Tries the rules of each step that asks people for the request of everybody who is here, and each with every value of the
+ * choices those rules read. Yields the number of trials from time to time, so that whoever drives it can let others go
+ * before, or leave it.
+ * @param data what stands in all other fields
+ * @param most trials of all steps together
+ */
+export function* tryForAll(
+  release: CompiledRelease,
+  facts: EngineFacts,
+  data: FormData,
+  most = MOST_TRIALS,
+): Generator<number, TriedStep[]> {
+  const people = facts.everybody().map((p) => p.id);
+  const steps = [...release.places.values()].flatMap(({ step }) =>
+    stepKind(release.kinds, step).asks ? [step] : [],
+  );
+  const places = formulaPlaces(release.definition, release);
+  const out: TriedStep[] = [];
+  let done = 0;
+  for (const step of steps) {
+    const ofStep = Math.floor(most / steps.length);
+    const { choices, untried } = choicesRead(release, places, step, ofStep / Math.max(1, people.length));
+    const tried: TriedStep = {
+      step: step.id,
+      trials: 0,
+      nobody: 0,
+      first: [],
+      unclear: 0,
+      untried,
+      hangs: hangsOnAnswers(release, step),
+    };
+    out.push(tried);
+    if (tried.hangs) continue;
+    const who = stepKind(release.kinds, step).asks!.who(step);
+    for (const chosen of combinations(choices)) {
+      const with_ = { ...data, ...Object.fromEntries(chosen.map(([f, value]) => [f.id, value])) };
+      for (const person of people.slice(0, ofStep)) {
+        if (++done % AT_A_TIME === 0) yield done;
+        const state = { ...NEW_REQUEST, requester: personParty(person), startedAt: facts.at, data: with_ };
+        const turn = new Turn(release, state, facts, person);
+        const at = sampleAt(turn, step.id);
+        if (!at) continue;
+        tried.trials++;
+        const asked = whoWouldBeAsked(turn, at, who);
+        if ("go" in asked) tried.unclear++;
+        else if (asked.length === 0 && tried.nobody++ < NAMED)
+          tried.first.push({ person, chosen: chosen.map(([f, v]) => [f.name, valueSaid(v)] as const) });
+      }
+    }
+  }
+  return out;
+}
+
+type Chosen = readonly (readonly [Field, string | boolean])[];
+function valueSaid(v: string | boolean): string {
+  if (typeof v === "string") return v;
+  return v ? "yes" : "no";
+}
+
+/** The fields of choices its rules read, and what else they read. @param most combinations there may be */
+function choicesRead(
+  release: CompiledRelease,
+  places: readonly FormulaPlace[],
+  step: Step,
+  most: number,
+): { choices: [Field, (string | boolean)[]][]; untried: string[] } {
+  const ids = new Set<string>();
+  for (const p of places) {
+    if (p.owner.kind !== "step" || p.owner.id !== step.id || !/^(who|fallback|never)\b/.test(p.place))
+      continue;
+    for (const id of release.form.reads.ofRoute(checkFormula(p.formula, p.scope).reads).filledIn) ids.add(id);
+  }
+  const choices: [Field, (string | boolean)[]][] = [];
+  const untried: string[] = [];
+  let combined = 1;
+  walkFields(release.definition.fields, (f, parents) => {
+    if (!ids.has(f.id)) return;
+    const values = parents.some((p) => p.kind === "lines") ? null : valuesOf(f, release);
+    if (values && combined * values.length <= most) {
+      combined *= values.length;
+      choices.push([f, values]);
+    } else untried.push(f.name);
+  });
+  return { choices, untried };
+}
+
+/** All that can be chosen in a field; null where that is no short list. */
+function valuesOf(f: Field, release: CompiledRelease): (string | boolean)[] | null {
+  if (f.worked || release.kinds.fields[f.kind].many !== null) return null;
+  if (fieldType(f, release).t === "yesno") return [true, false];
+  return f.options && !f.among ? f.options : null;
+}
+
+function* combinations(choices: readonly [Field, (string | boolean)[]][]): Generator<Chosen> {
+  const [first, ...others] = choices;
+  if (!first) return yield [];
+  for (const value of first[1])
+    for (const rest of combinations(others)) yield [[first[0], value] as const, ...rest];
+}
+
+/** Whether whom it asks, and not only whom it never asks, hangs on who answers another step. */
+function hangsOnAnswers({ kinds }: CompiledRelease, step: Step): boolean {
+  let hangs = false;
+  const walk = mapRules((place, r) => {
+    if (/^(who|fallback)\b/.test(place) && ruleKind(kinds, r).steps) hangs = true;
+    return r;
+  }, kinds);
+  stepKind(kinds, step).formulas(step, walk);
+  return hangs;
+}
