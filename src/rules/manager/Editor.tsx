@@ -71,7 +71,7 @@ export function Editor({ rule, onChange, scope, names, id, inRung }: RuleEditorP
       {until && "level" in until && (
         <p className="text-soft">Level 1 is whoever has no manager, level 2 whoever they manage.</p>
       )}
-      <label className="flex items-center gap-2">
+      <label className="flex min-h-8 items-center gap-2">
         <input
           type="checkbox"
           className="size-4 accent-[var(--moss)]"

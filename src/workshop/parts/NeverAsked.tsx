@@ -49,7 +49,7 @@ export function NeverAsked({ who, onChange, scope, id }: Props) {
         </div>
       )}
       {barsAnybody && (
-        <label className="flex items-center gap-2">
+        <label className="flex min-h-8 items-center gap-2">
           <input
             type="checkbox"
             className="size-4 accent-[var(--moss)]"
