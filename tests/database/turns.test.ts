@@ -134,6 +134,40 @@ describe("one of several, in turn", () => {
     expect(shares(asked)).toEqual([4, 4, 4]);
   });
 
+  it("goes round for requests so large that they are thought about on another thread", async () => {
+    const key = `turns-${++made}`;
+    const lines = {
+      id: "rows",
+      name: "Rows",
+      kind: "lines",
+      fields: [{ id: "what", name: "What", kind: "text" }],
+    };
+    value(
+      await createProcess(SYSTEM, {
+        format: "cobble-step/process@2",
+        key,
+        name: "Large",
+        purpose: "",
+        owners: ["tobias.marrin"],
+        numbering: { prefix: "TULARGE", digits: 4 },
+        title: "",
+        starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
+        access: {},
+        samples: [],
+        fields: [lines as never],
+        route: [asks("check", { turns: "in turn" }), END],
+      }),
+    );
+    value(await releaseDraft(SYSTEM, key, "1.0.0", ""));
+    const rows = Array.from({ length: 250 }, (_, i) => ({ "#": `r${i}`, what: `thing ${i}` }));
+    const asked: string[] = [];
+    for (let i = 0; i < 4; i++) {
+      const { id } = value(await startRequest(await person("piet.hanlon"), key, { rows } as never));
+      asked.push(...(await askedAt(id, "check")));
+    }
+    expect(asked).toEqual([...THREE, THREE[0]]);
+  });
+
   it("is kept of a request that was not kept of nothing", async () => {
     const key = await released([asks("check", { turns: "in turn" })]);
     const from = await person("piet.hanlon");

@@ -74,6 +74,7 @@ export async function thinkElsewhere(
         records: facts.records,
         ...(facts.files ? { files: facts.files } : {}),
         ...(facts.asked ? { asked: facts.asked } : {}),
+        ...(facts.loads ? { loads: facts.loads } : {}),
         ...(facts.hiddenFromActor ? { hiddenFromActor: facts.hiddenFromActor } : {}),
         calendar,
       },

@@ -32,7 +32,9 @@ export interface Message {
   releases?: KeptRelease[];
   /** Facts without what comes from the office. */
   question: Omit<Question, "facts"> & {
-    facts: Pick<FactsData, "records" | "files" | "asked" | "hiddenFromActor"> & { calendar: Calendar };
+    facts: Pick<FactsData, "records" | "files" | "asked" | "loads" | "hiddenFromActor"> & {
+      calendar: Calendar;
+    };
   };
 }
 type Calendar = NonNullable<FactsData["office"]>["calendar"] | null;
