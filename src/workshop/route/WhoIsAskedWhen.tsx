@@ -56,9 +56,9 @@ function AskedTable() {
       <Table head={["Step", ...shown.map((s) => ({ id: s.id, name: s.name, width: 170 }))]}>
         {rows.map((row) => (
           <tr key={row.id}>
-            <th scope="row" className="!font-normal">
+            <td className="align-top">
               <span className="text-soft tabular-nums">{row.number}</span> {row.name}
-            </th>
+            </td>
             {row.by.map((asked, i) => (
               <td key={shown[i]!.id} className="align-top">
                 <Cell asked={asked} name={name} zone={zone} />
@@ -68,9 +68,7 @@ function AskedTable() {
         ))}
         {stops.some((s) => s !== null) && (
           <tr>
-            <th scope="row" className="!font-normal text-soft">
-              Further
-            </th>
+            <td className="align-top text-soft">Further</td>
             {stops.map((s, i) => (
               <td key={shown[i]!.id} className="align-top text-sm text-soft">
                 {s !== null && (s === "form" ? "its form is not complete" : "it is not followed further")}
