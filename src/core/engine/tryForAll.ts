@@ -29,18 +29,18 @@ export interface TriedStep {
   unclear: number;
   /** Names of what its rules read that was not tried with other values than those there are. */
   untried: string[];
+  /** How many people it was not tried for: there are more than there is time for. */
+  left: number;
   /** It hangs on who answers another step, and was not tried. */
   hangs: boolean;
 }
 
 const NAMED = 5;
-/** Trials between two looks at the clock of whoever drives it. */
-const AT_A_TIME = 100;
 
 /**
  * Tries the rules of each step that asks people for the request of everybody who is here, and each with every value of the
- * choices those rules read. Yields the number of trials from time to time, so that whoever drives it can let others go
- * before, or leave it.
+ * choices those rules read. Yields before each trial how many there were: one that looks at ten thousand people takes long,
+ * and whoever drives it can let others go before, or leave it.
  * @param data what stands in all other fields
  * @param most trials of all steps together
  */
@@ -67,6 +67,7 @@ export function* tryForAll(
       first: [],
       unclear: 0,
       untried,
+      left: Math.max(0, people.length - ofStep),
       hangs: hangsOnAnswers(release, step),
     };
     out.push(tried);
@@ -75,7 +76,7 @@ export function* tryForAll(
     for (const chosen of combinations(choices)) {
       const with_ = { ...data, ...Object.fromEntries(chosen.map(([f, value]) => [f.id, value])) };
       for (const person of people.slice(0, ofStep)) {
-        if (++done % AT_A_TIME === 0) yield done;
+        yield done++;
         const state = { ...NEW_REQUEST, requester: personParty(person), startedAt: facts.at, data: with_ };
         const turn = new Turn(release, state, facts, person);
         const at = sampleAt(turn, step.id);

@@ -95,7 +95,7 @@ function whoProblems(who: Assignment, answers: readonly AnswerChoice[], kinds: K
     say(
       "error",
       "all-abstain",
-      "Whoever is asked can only abstain or send back: add an answer that decides.",
+      "Whoever is asked can only abstain or return it for changes: add an answer that decides.",
       "answers",
     );
   if (who.how === "share" && (who.share ?? 50) > 100)

@@ -1,5 +1,4 @@
-import { mapRules, type Kinds } from "../kinds";
-import type { FormulaWalk } from "../kinds";
+import { mapRules, type FormulaWalk, type Kinds } from "../kinds";
 import type { Rule } from "../route";
 
 /** A walk that only looks at the rules. */

@@ -58,6 +58,8 @@ function saysAll(tried: readonly TriedStep[]): string {
   const trials = tried.reduce((n, t) => n + t.trials, 0);
   const bad = tried.filter((t) => t.nobody > 0 || t.unclear > 0).length;
   const said = `${numberText(String(trials))} tried:`;
+  const part = tried.some((t) => t.hangs || t.left > 0 || t.untried.length > 0);
+  if (bad === 0 && part) return `${said} each finds somebody, as far as it was tried.`;
   return bad === 0
     ? `${said} each finds somebody.`
     : `${said} see ${bad === 1 ? "the step" : "the steps"} below.`;
@@ -80,6 +82,7 @@ function TriedLine({ tried: t }: { tried: TriedStep }) {
   }
   if (t.unclear > 0) says.push(`it cannot be worked out in ${t.unclear} of ${t.trials}.`);
   if (t.untried.length > 0) says.push(`of ${list(t.untried)} only what the sample has was tried.`);
+  if (t.left > 0) says.push(`for ${t.left} more people it was not tried: there is time for so many trials.`);
   if (says.length === 0 || !step) return null;
   return (
     <li className={t.nobody > 0 ? "text-brick" : undefined}>
