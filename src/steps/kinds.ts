@@ -1,5 +1,6 @@
 import { handTo } from "./hand-to/kind";
 import type { StepBehaviour } from "@/core/kinds";
+import { apply } from "./apply/kind";
 import { choose } from "./choose/kind";
 import { complete } from "./complete/kind";
 import { decide } from "./decide/kind";
@@ -30,6 +31,7 @@ export const STEPS = {
   "start request": startRequest,
   wait,
   write,
+  apply,
   "work out": workOut,
   "draw up": drawUp,
   bring,

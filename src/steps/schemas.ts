@@ -2,6 +2,7 @@ import { schema as handTo } from "./hand-to/schema";
 import type { z } from "zod";
 import type { StepList } from "@/contracts/stepList";
 import type { StepOf } from "@/core/route";
+import { schema as apply } from "./apply/schema";
 import { schema as decide } from "./decide/schema";
 import { schema as complete } from "./complete/schema";
 import { schema as choose } from "./choose/schema";
@@ -32,6 +33,7 @@ export const STEP_SCHEMAS = {
   "start request": startRequest,
   wait,
   write,
+  apply,
   "work out": workOut,
   "draw up": drawUp,
   bring,

@@ -1,3 +1,4 @@
+import type { Apply, ApplyNews, ApplyReason } from "./apply/shape";
 import type { Bring, BringReason, BringResult, BringWork } from "./bring/shape";
 import type { Choose, ChooseNews, ChooseReason } from "./choose/shape";
 import type { Complete, SignReason, SignResult, SignWork } from "./complete/shape";
@@ -79,6 +80,7 @@ export interface StepParts<List> {
     gives: true;
     reason: WriteReason;
   };
+  apply: { shape: Apply; news: ApplyNews; gives: true; reason: ApplyReason };
   "work out": { shape: WorkOut; gives: true; reason: WorkOutReason };
   tell: { shape: Tell<List>; work: TellWork; result: TellResult; kept: true; gives: true };
   jump: { shape: Jump; news: JumpNews };

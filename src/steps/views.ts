@@ -1,3 +1,4 @@
+import { view as apply } from "./apply/View";
 import { view as choose } from "./choose/View";
 import { view as complete } from "./complete/View";
 import { view as decide } from "./decide/View";
@@ -29,6 +30,7 @@ export const STEP_VIEWS = {
   "start request": startRequest,
   wait,
   write,
+  apply,
   "work out": workOut,
   "draw up": drawUp,
   bring,

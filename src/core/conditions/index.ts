@@ -1,4 +1,4 @@
-export { exampleText } from "./samples";
+export { exampleText, writtenValue, type Domain } from "./samples";
 export { askedValue, conditionFor, waysFor, type AskedValue } from "./askedValue";
 export { coverage } from "./coverage";
 export { domainOf } from "./domain";

@@ -49,9 +49,9 @@ function readSingle(ast: Node): SingleName | null {
   const names = new Set<string>();
   const borders: Value[] = [];
   const written = (n: Node): boolean => {
-    if (!isWritten(n)) return false;
-    borders.push(evaluate(compile(n), environment(new Map(), { now: NOW })));
-    return true;
+    const is = writtenValue(n);
+    if (is) borders.push(is.value);
+    return is !== null;
   };
   const named = (n: Node): boolean => n.k === "name" && (names.add(n.name), true);
   const test = (n: Node): boolean => {
@@ -88,6 +88,19 @@ const isWritten = (n: Node): boolean => {
   if (n.k === "neg") return isWritten(n.of);
   return n.k === "call" && !n.names && (n.fn === "date" || n.fn === "number") && n.args.every(isWritten);
 };
+
+const writtenOut = new WeakMap<Node, { value: Value } | null>();
+
+/** What stands there, where it is written out and hangs on nothing; null where it does. */
+export function writtenValue(n: Node): { value: Value } | null {
+  let known = writtenOut.get(n);
+  if (known === undefined)
+    writtenOut.set(
+      n,
+      (known = isWritten(n) ? { value: evaluate(compile(n), environment(new Map(), { now: NOW })) } : null),
+    );
+  return known;
+}
 
 /**
  * Values at which conditions over one name can differ: each border, what lies beside and between them, every choice.

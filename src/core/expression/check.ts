@@ -45,12 +45,13 @@ const NO_READS: Reads = { references: [], wholes: [] };
  * Parses a formula, finds its type against the names in scope and what each of its names leads to: the one place
  * where names are resolved, for problems, renaming, hiding, circles and searching alike.
  * @param wanted when given, a result that does not fit is a problem too
+ * @param dialect as the scope has it unless said: against one with an `INPUT`, unary tests
  */
 export function checkFormula(
   text: string,
   scope: Scope,
   wanted?: Type,
-  dialect: Dialect = "expression",
+  dialect?: Dialect,
 ): CheckedFormula {
   const { ast, problems } = parseFormula(text, scope, dialect);
   if (!ast) return { ast, type: ANY, problems, reads: NO_READS };

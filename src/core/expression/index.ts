@@ -25,7 +25,7 @@ export {
   type Relation,
 } from "./rows";
 export { readLogic } from "./ownLogic";
-export { grammarFor, parseFormula, type Dialect } from "./parse";
+export { grammarFor, INPUT, parseFormula, type Dialect } from "./parse";
 export { noteUnclear, TooHeavy } from "./meter";
 export type { FormulaProblem } from "./problem";
 export { environment, type Env, type Names } from "./run";

@@ -24,18 +24,25 @@ const DECLARED = Object.fromEntries(
     .map((n) => [n, null]),
 );
 
+/** Tests that a value is held against (DMN 1.5, unary tests), or a formula. */
 export type Dialect = "expression" | "unary";
+
+/** By this name a scope has the value that is tested; what is read against such a scope is unary tests. */
+export const INPUT = "?";
+const dialectOf = (scope: Scope): Dialect => (Object.hasOwn(scope, INPUT) ? "unary" : "expression");
 
 // Setting up a parser for a set of names costs more than parsing with it.
 const parsers = new WeakMap<Scope, Partial<Record<Dialect, ReturnType<typeof feelParser.configure>>>>();
 /** The grammar set up for the names in scope; also what an editor colours by. */
-export function grammarFor(scope: Scope, dialect: Dialect = "expression") {
+export function grammarFor(scope: Scope, dialect: Dialect = dialectOf(scope)) {
   let both = parsers.get(scope);
   if (!both) parsers.set(scope, (both = {}));
   return (both[dialect] ??= feelParser.configure({
     contextTracker: trackVariables({
       ...DECLARED,
-      ...Object.fromEntries(Object.entries(scope).map(([k, v]) => [k, shapeOf(v)])),
+      ...Object.fromEntries(
+        Object.entries(scope).flatMap(([k, v]) => (k === INPUT ? [] : [[k, shapeOf(v)]])),
+      ),
     }),
     top: dialect === "unary" ? "UnaryTests" : "Expression",
   }));
@@ -48,7 +55,7 @@ export function grammarFor(scope: Scope, dialect: Dialect = "expression") {
 export function parseFormula(
   text: string,
   scope: Scope,
-  dialect: Dialect = "expression",
+  dialect: Dialect = dialectOf(scope),
 ): { ast: Node | null; problems: FormulaProblem[] } {
   if (text.length > MAX_FORMULA_LENGTH)
     return {

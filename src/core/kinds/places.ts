@@ -33,6 +33,8 @@ export type Reads =
    * which of them it is as `number`.
    */
   | { eachIn: readonly string[] }
+  /** Unary tests of what a formula of the route comes to, which they may read as `?`. */
+  | { tests: string }
   /** `before`: with the record as it was, by that name. */
   | { recordOf: string; before?: true };
 

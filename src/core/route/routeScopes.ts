@@ -5,6 +5,7 @@ import {
   context,
   DATETIME,
   FILE,
+  INPUT,
   listOf,
   nameMistake,
   NUMBER,
@@ -308,6 +309,11 @@ export class RouteScopes {
         },
       );
     }
+    if ("tests" in reads)
+      return this.keep(`${kind} tests ${reads.tests}`, this.declared(level, ofForm, null), () => ({
+        ...base(),
+        [INPUT]: checkFormula(reads.tests, base()).type,
+      }));
     if ("eachIn" in reads) return this.inLists(reads.eachIn, kind, base, this.declared(level, ofForm, null));
     const shape = this.around.registers[reads.recordOf];
     const scope = reads.before ? ruleScope : recordScope;
