@@ -4,6 +4,7 @@ export { problemPlace } from "./draft/problemPlace";
 export { useDraft } from "./draft/DraftProvider";
 export { WorkshopFrame } from "./draft/WorkshopFrame";
 export { FormSheet } from "./form/FormSheet";
+export { TablesSheet } from "./tables/TablesSheet";
 export { TemplatesSheet } from "./templates/TemplatesSheet";
 export { LettersSheet } from "./letters/LettersSheet";
 export { RouteSheet } from "./route/RouteSheet";

@@ -68,17 +68,10 @@ interface Parts {
 }
 
 function partsOf(domain: Domain, tests: readonly Node[]): Parts | null {
-  switch (domain.type.t) {
-    case "number":
-    case "date":
-      return ordered(domain, tests);
-    case "text":
-      return named(domain.type, tests);
-    case "yesno":
-      return equalTo([true, false]);
-    default:
-      return null;
-  }
+  const { type } = domain;
+  if (type.t === "number" || type.t === "date") return ordered(domain, tests);
+  if (type.t === "text") return named(type, tests);
+  return type.t === "yesno" ? equalTo([true, false]) : null;
 }
 
 /** Values that are only held to be equal or not; `true` in the place of a text is a condition of its own. */
@@ -128,7 +121,7 @@ function onLine(v: Value): Num | null {
  */
 function ordered(domain: Domain, tests: readonly Node[]): Parts {
   const days = domain.type.t === "date";
-  const grain = days ? ONE : domain.grain === undefined ? null : Num.of(domain.grain);
+  const grain = grainOf(domain);
   const least = onLine(domain.min ?? null);
   const most = onLine(domain.max ?? null);
   const fits = (v: Value) => (days ? isDate(v) : isNum(v));
@@ -157,6 +150,12 @@ function ordered(domain: Domain, tests: readonly Node[]): Parts {
       return range && ((i) => range(places[i]!));
     },
   };
+}
+
+/** The least there is between two values; null where there always is something between. */
+function grainOf({ type, grain }: Domain): Num | null {
+  if (type.t === "date") return ONE;
+  return grain === undefined ? null : Num.of(grain);
 }
 
 function bordersOf(values: readonly Value[]): Num[] {

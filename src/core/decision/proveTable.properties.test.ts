@@ -198,6 +198,12 @@ it("says whether outputs let both hold, and which rule is gone by, as it is told
   expect(ranked.never).toEqual([{ rule: 0, why: "behind" }]);
 });
 
+/** What the last input is in a rule: a stretch of its own. */
+function lastOf(r: number, size: number): string {
+  if (r === size - 1) return `>= ${r}`;
+  return r === 0 ? "< 1" : `[${r}..${r + 1})`;
+}
+
 it("a table of rules that never hold at once is proved by counting where looking takes too long", () => {
   const inputs = 7;
   const size = 60;
@@ -205,8 +211,7 @@ it("a table of rules that never hold at once is proved by counting where looking
   const pick = (seed: number) => ((seed * 7919) % 101) - 50;
   const tests = Array.from({ length: inputs }, (_, i): (Node | "any")[] =>
     Array.from({ length: size }, (_, r) => {
-      if (i === inputs - 1)
-        return tree(r === size - 1 ? `>= ${size - 1}` : r === 0 ? "< 1" : `[${r}..${r + 1})`);
+      if (i === inputs - 1) return tree(lastOf(r, size));
       return r % (i + 2) === 0 ? tree(`>= ${pick(r + i)}`) : "any";
     }),
   );

@@ -4,16 +4,26 @@ import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
 import { NEW_REQUEST } from "./state";
 import { Turn } from "./turn";
+import { workAhead, worksAtOnce } from "./workedAhead";
 
-/** A sample as a request whose form was just filled in, copies taken: what formulas of a draft are shown over. */
+/**
+ * A sample as a request whose form was just filled in, copies taken, with what steps come to that work at once: what
+ * formulas of a draft are shown over.
+ */
 export function sampleTurn(release: CompiledRelease, sample: Sample, facts: EngineFacts): Turn {
   const { requester, data } = sample;
   const number = `${release.definition.numbering.prefix}-SAMPLE`;
   const state = { ...NEW_REQUEST, requester: personParty(requester), number, startedAt: facts.at, data };
   const turn = new Turn(release, state, facts, requester);
-  if (release.copied.length === 0) return turn;
-  const filledIn = evaluateForm(release.form, data, () => "edit", facts, turn.extraNames(), {});
-  const copied = release.copied.map((f) => [f.id, filledIn.data[f.id] ?? null]);
-  turn.state = { ...state, data: { ...data, ...Object.fromEntries(copied) } };
+  if (release.copied.length > 0) {
+    const filledIn = evaluateForm(release.form, data, () => "edit", facts, turn.extraNames(), {});
+    const copied = release.copied.map((f) => [f.id, filledIn.data[f.id] ?? null]);
+    turn.state = { ...state, data: { ...data, ...Object.fromEntries(copied) } };
+  }
+  const steps = [...release.places.values()].map((p) => p.step);
+  workAhead(
+    turn,
+    steps.filter((s) => worksAtOnce(release.kinds, s)),
+  );
   return turn;
 }

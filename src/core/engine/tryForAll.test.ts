@@ -97,3 +97,35 @@ it("people there is no time for are counted, and not taken for tried", () => {
   const route = ["a", "b"].map((id) => asks(id, { by: "manager" }));
   for (const t of tried(route, {}, FIELDS, 4).of) expect(t).toMatchObject({ trials: 2, left: 1 });
 });
+it("what rules read of a step that works at once is worked out for each, with every choice that step reads", () => {
+  const table: Step = {
+    id: "t",
+    name: "Handling",
+    kind: "apply",
+    inputs: [{ id: "i", formula: "Store" }],
+    outputs: [{ id: "o", name: "Who", kind: "anything" }],
+    hits: "first",
+    rules: [
+      {
+        id: "r1",
+        when: [{ input: "i", test: '"Loft"' }],
+        then: [{ output: "o", value: 'holders of("Keeper", Store)' }],
+      },
+      { id: "r2", when: [], then: [{ output: "o", value: "null" }] },
+    ],
+  };
+  const via: Step = {
+    id: "v",
+    name: "Via",
+    kind: "work out",
+    set: [],
+    own: [{ name: "Who", value: "Handling.Who" }],
+  };
+  const route = [table, via, asks("a", { by: "formula", formula: "Via.Who" })];
+  const [a] = tried(route).of;
+  expect(a).toMatchObject({ hangs: false, trials: 9, nobody: 7 });
+  expect(a!.first[0]).toEqual({ person: "carmel", chosen: [["Store", "Loft"]] });
+  // Who decides what another step comes to is not known before.
+  const behind = asks("b", { by: "formula", formula: "a.by" });
+  expect(tried([...route, behind]).of[1]).toMatchObject({ step: "b", hangs: true, trials: 0 });
+});

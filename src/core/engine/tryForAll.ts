@@ -8,6 +8,7 @@ import type { CompiledRelease } from "./release";
 import { sampleAt } from "./sampleAt";
 import { NEW_REQUEST } from "./state";
 import { Turn } from "./turn";
+import { workAhead, worksAtOnce } from "./workedAhead";
 
 /** Trials of all steps of a route together. */
 const MOST_TRIALS = 200_000;
@@ -31,7 +32,7 @@ export interface TriedStep {
   untried: string[];
   /** How many people it was not tried for: there are more than there is time for. */
   left: number;
-  /** It hangs on who answers another step, and was not tried. */
+  /** It hangs on who answers another step, or on what one comes to that somebody or something else must do; it was not tried. */
   hangs: boolean;
 }
 
@@ -55,11 +56,14 @@ export function* tryForAll(
     stepKind(release.kinds, step).asks ? [step] : [],
   );
   const places = formulaPlaces(release.definition, release);
+  const reads = readsBySteps(release, places);
   const out: TriedStep[] = [];
   let done = 0;
   for (const step of steps) {
     const ofStep = Math.floor(most / steps.length);
-    const { choices, untried } = choicesRead(release, places, step, ofStep / Math.max(1, people.length));
+    const ahead = stepsAhead(release, reads, step);
+    const room = ofStep / Math.max(1, people.length);
+    const { choices, untried } = choicesRead(release, places, [step, ...(ahead ?? [])], room);
     const tried: TriedStep = {
       step: step.id,
       trials: 0,
@@ -68,7 +72,7 @@ export function* tryForAll(
       unclear: 0,
       untried,
       left: Math.max(0, people.length - ofStep),
-      hangs: hangsOnAnswers(release, step),
+      hangs: ahead === null || hangsOnAnswers(release, step),
     };
     out.push(tried);
     if (tried.hangs) continue;
@@ -79,6 +83,7 @@ export function* tryForAll(
         yield done++;
         const state = { ...NEW_REQUEST, requester: personParty(person), startedAt: facts.at, data: with_ };
         const turn = new Turn(release, state, facts, person);
+        workAhead(turn, ahead!);
         const at = sampleAt(turn, step.id);
         if (!at) continue;
         tried.trials++;
@@ -98,17 +103,54 @@ function valueSaid(v: string | boolean): string {
   return v ? "yes" : "no";
 }
 
-/** The fields of choices its rules read, and what else they read. @param most combinations there may be */
+/** Formulas that say whom a step asks. */
+const ASKS = /^(who|fallback)\b/;
+
+/** By step the steps that its formulas read by name; of one that asks, those that say whom. */
+function readsBySteps(
+  release: CompiledRelease,
+  places: readonly FormulaPlace[],
+): ReadonlyMap<string, ReadonlySet<string>> {
+  const out = new Map<string, Set<string>>();
+  for (const p of places) {
+    const step = p.owner.kind === "step" ? release.places.get(p.owner.id)?.step : undefined;
+    if (!step || (stepKind(release.kinds, step).asks && !ASKS.test(p.place))) continue;
+    const read = out.get(step.id) ?? new Set();
+    for (const { name } of checkFormula(p.formula, p.scope).reads.references) {
+      const id = /^step (.*)$/s.exec(p.declared(name) ?? "")?.[1];
+      if (id !== undefined) read.add(id);
+    }
+    out.set(step.id, read);
+  }
+  return out;
+}
+
+/** What is to be worked out before it is known whom a step asks, in reading order; null where some of that is more. */
+function stepsAhead(
+  release: CompiledRelease,
+  reads: ReadonlyMap<string, ReadonlySet<string>>,
+  step: Step,
+): Step[] | null {
+  const ids = new Set<string>(reads.get(step.id));
+  // What is put in while they are gone through is gone through as well.
+  for (const id of ids) for (const further of reads.get(id) ?? []) ids.add(further);
+  const all = [...release.places.values()].flatMap((p) => (ids.has(p.step.id) ? [p.step] : []));
+  return all.every((s) => worksAtOnce(release.kinds, s)) ? all : null;
+}
+
+/** The fields of choices that whom it asks hangs on, and what else that does. @param most combinations there may be */
 function choicesRead(
   release: CompiledRelease,
   places: readonly FormulaPlace[],
-  step: Step,
+  [step, ...ahead]: readonly Step[],
   most: number,
 ): { choices: [Field, (string | boolean)[]][]; untried: string[] } {
   const ids = new Set<string>();
+  const others = new Set(ahead.map((s) => s.id));
   for (const p of places) {
-    if (p.owner.kind !== "step" || p.owner.id !== step.id || !/^(who|fallback|never)\b/.test(p.place))
-      continue;
+    if (p.owner.kind !== "step") continue;
+    const own = p.owner.id === step!.id && /^(who|fallback|never)\b/.test(p.place);
+    if (!own && !others.has(p.owner.id)) continue;
     for (const id of release.form.reads.ofRoute(checkFormula(p.formula, p.scope).reads).filledIn) ids.add(id);
   }
   const choices: [Field, (string | boolean)[]][] = [];
@@ -143,7 +185,7 @@ function* combinations(choices: readonly [Field, (string | boolean)[]][]): Gener
 function hangsOnAnswers({ kinds }: CompiledRelease, step: Step): boolean {
   let hangs = false;
   const walk = mapRules((place, r) => {
-    if (/^(who|fallback)\b/.test(place) && ruleKind(kinds, r).steps) hangs = true;
+    if (ASKS.test(place) && ruleKind(kinds, r).steps) hangs = true;
     return r;
   }, kinds);
   stepKind(kinds, step).formulas(step, walk);

@@ -1,27 +1,11 @@
-import { givesList, ranks, tableResult, type TableOutput } from "@/core/decision";
-import {
-  context,
-  DATE,
-  INPUT,
-  listOf,
-  NUMBER,
-  TEXT,
-  YESNO,
-  ANY,
-  type Names,
-  type Type,
-} from "@/core/expression";
+import { givesList, ranks, type TableOutput } from "@/core/decision";
+import { context, DATE, listOf, NUMBER, TEXT, YESNO, ANY, type Type } from "@/core/expression";
 import type { StepBehaviour, StepTurn } from "@/core/kinds";
 import { knownTexts } from "./knownTexts";
+import { inputPlace, OTHERWISE, testPlace, valuePlace } from "./places";
 import { problems } from "./problems";
 import type { Apply } from "./shape";
-
-/** What stands at these places of the step. */
-const inputPlace = (input: string): string => `input ${input}`;
-const testPlace = (rule: string, input: string): string => `test ${rule} ${input}`;
-const valuePlace = (rule: string, output: string): string => `value ${rule} ${output}`;
-/** In the place of a rule's id; no id has a space. */
-const OTHERWISE = "by default";
+import { inputValues, missingInput, worked, type Working } from "./worked";
 
 const TYPES: Readonly<Record<TableOutput["kind"], Type>> = {
   text: TEXT,
@@ -104,33 +88,23 @@ export const apply: StepBehaviour<"apply"> = {
   mayBeNothing: (s) => s.none === "empty" && !s.otherwise && !givesList(s),
   passes: true,
   enter(turn, s) {
-    const values = s.inputs.map((i) => turn.value(inputPlace(i.id), i.formula));
-    const missing = s.inputs.findIndex((i, k) => i.needed && values[k] === null);
+    const working: Working = {
+      names: () => turn.names(),
+      value(place, text, names) {
+        const value = turn.value(place, text, names);
+        // What is given is kept; what is tested is not.
+        if (text && names === undefined) turn.stored(place, text, value);
+        return value;
+      },
+    };
+    const values = inputValues(s, working);
+    const missing = missingInput(s, values);
     if (missing >= 0)
       return {
         go: "stuck",
         reason: { code: "needs-input", data: { step: s.name, input: s.inputs[missing]!.formula } },
       };
-    const names = turn.names();
-    const tested = values.map((v): Names => ({ get: (n) => (n === INPUT ? v : names.get(n)) }));
-    const result = tableResult(s, {
-      passes(rule, input) {
-        const r = s.rules[rule]!;
-        const { id } = s.inputs[input]!;
-        const test = r.when.find((c) => c.input === id)?.test;
-        // What comes to nothing does not hold, as a condition does not.
-        return !test || turn.value(testPlace(r.id, id), test, tested[input]!) === true;
-      },
-      output(rule, output) {
-        const { id } = s.outputs[output]!;
-        const of = rule === "otherwise" ? s.otherwise : s.rules[rule]!.then;
-        const place = valuePlace(rule === "otherwise" ? OTHERWISE : s.rules[rule]!.id, id);
-        const text = of?.find((c) => c.output === id)?.value;
-        const value = turn.value(place, text);
-        if (text) turn.stored(place, text, value);
-        return value;
-      },
-    });
+    const result = worked(s, working, values);
     if ("failure" in result) {
       const { code, data } = result.failure;
       const reason = { code, data: { ...data, step: s.name } } as Extract<

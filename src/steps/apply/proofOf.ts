@@ -72,7 +72,7 @@ function alike(a: string, b: string): boolean {
     const { ast } = text ? parseFormula(text, FORMULAS) : { ast: null };
     return ast && writtenValue(ast);
   });
-  return x != null && y != null && equalValues(x.value, y.value) === true;
+  return Boolean(x && y) && equalValues(x!.value, y!.value) === true;
 }
 
 /** Whether one rule is gone by where both hold; never where that is known only when they run. */

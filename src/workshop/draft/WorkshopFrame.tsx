@@ -12,6 +12,7 @@ import { problemPlace } from "./problemPlace";
 const SHEETS = [
   ["form", "Form sheet"],
   ["route", "Route sheet"],
+  ["tables", "Tables"],
   ["letters", "Letters"],
   ["templates", "Templates"],
   ["about", "About"],

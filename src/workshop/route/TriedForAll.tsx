@@ -71,7 +71,7 @@ function TriedLine({ tried: t }: { tried: TriedStep }) {
   const name = (id: string) => d.factsData.people[id]?.name ?? id;
   const step = d.turn?.release.places.get(t.step);
   const says: string[] = [];
-  if (t.hangs) says.push("it hangs on who answers another step, and was not tried.");
+  if (t.hangs) says.push("it hangs on who answers another step or what that comes to, and was not tried.");
   if (t.nobody > 0) {
     const first = t.first.map(
       ({ person, chosen }) =>

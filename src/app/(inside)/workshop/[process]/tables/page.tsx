@@ -1,0 +1,6 @@
+"use client";
+import { TablesSheet } from "@/workshop";
+
+export default function Page() {
+  return <TablesSheet />;
+}

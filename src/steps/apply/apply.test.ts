@@ -1,0 +1,315 @@
+import { definitionOf, fin, harness, YES_NO } from "@/core/engine/testRequest";
+import type { Field, FormData } from "@/core/form";
+import { problemsOf } from "@/core/problems";
+import { applyEdit, type ProcessDefinition, type Step, type StepOf } from "@/core/route";
+import { compileRelease } from "@/core/engine";
+import { KINDS } from "@/kinds";
+
+type Apply = StepOf<"apply">;
+
+const FIELDS: Field[] = [
+  { id: "total", name: "Total", kind: "money", needed: "true", min: "0" },
+  { id: "kind", name: "Kind", kind: "choice", options: ["rope", "sail"], needed: "true" },
+  { id: "urgent", name: "Urgent", kind: "yes or no", needed: "true" },
+  { id: "cap", name: "Cap", kind: "money" },
+  { id: "pieces", name: "Pieces", kind: "number" },
+  { id: "each", name: "Each", kind: "money", worked: "Total / Pieces" },
+  {
+    id: "lines",
+    name: "Lines",
+    kind: "lines",
+    fields: [
+      { id: "what", name: "What", kind: "text" },
+      { id: "price", name: "Price", kind: "money" },
+    ],
+  },
+];
+/** A rule by the tests of its inputs in order ("" for any), and what its outputs come to. */
+const rule = (id: string, tests: string[], values: string[]): Apply["rules"][number] => ({
+  id,
+  when: tests.flatMap((test, i) => (test ? [{ input: `i${i + 1}`, test }] : [])),
+  then: values.flatMap((value, i) => (value ? [{ output: `o${i + 1}`, value }] : [])),
+});
+const table = (more: Partial<Apply> = {}): Apply => ({
+  id: "t",
+  name: "Handling",
+  kind: "apply",
+  inputs: [
+    { id: "i1", formula: "Total" },
+    { id: "i2", formula: "Kind" },
+  ],
+  outputs: [
+    { id: "o1", name: "Way", kind: "text" },
+    { id: "o2", name: "Days", kind: "number" },
+  ],
+  hits: "unique",
+  rules: [
+    rule("r1", ["<= 500"], ['"alone"', "0"]),
+    rule("r2", ["> 500", '"rope"'], ['"holder"', "2"]),
+    rule("r3", ["> 500", '"sail"'], ['"director"', "1 + 1 + 1"]),
+  ],
+  ...more,
+});
+const process = (steps: Step[], more: Partial<ProcessDefinition> = {}): ProcessDefinition =>
+  definitionOf([...steps, fin("e", "done")], { fields: FIELDS, ...more });
+const around = { registers: {}, kinds: KINDS };
+const problems = (s: Apply, more: Partial<ProcessDefinition> = {}) =>
+  problemsOf(process([s], more), around).filter((p) => p.where.id === "t");
+const said = (s: Apply) => problems(s).map((p) => `${p.severity}: ${p.message}`);
+
+function run(s: Apply, data: FormData, after: Step[] = []) {
+  const h = harness(process([s, ...after]));
+  h.start(data);
+  return h;
+}
+const kept = (h: ReturnType<typeof run>) => h.state.kept["t"];
+const DATA = { total: "620.50", kind: "sail", urgent: false };
+
+it("comes to the outputs of the rule that holds, with the rule and its inputs on the trail", () => {
+  const h = run(table(), DATA);
+  expect(kept(h)).toEqual({
+    value: {
+      entries: [
+        ["Way", "director"],
+        ["Days", { num: "3" }],
+      ],
+    },
+  });
+  const did = h.events.find((e) => e.type === "step did")!;
+  expect(did).toMatchObject({ step: "t", did: { kind: "apply", rules: [3] } });
+  expect(did.type === "step did" && did.did.kind === "apply" && did.did.why).toEqual([
+    { text: "Total", values: "620.5", result: "620.5", reads: ["Total"] },
+    { text: "Kind", values: "sail", result: "sail", reads: ["Kind"] },
+  ]);
+});
+
+it("is read by its name by whatever comes behind: ways, people, limits, texts", () => {
+  const after: Step[] = [
+    {
+      id: "c",
+      name: "C",
+      kind: "choose",
+      ways: [
+        { id: "a", name: "alone", when: 'Handling.Way = "alone"', steps: [fin("f", "passed")] },
+        { id: "b", name: "else", steps: [] },
+      ],
+    },
+    {
+      id: "d",
+      name: "d",
+      kind: "decide",
+      who: {
+        rule: { by: "formula", formula: 'if Handling.Way = "director" then Requester else null' },
+        how: "one",
+        requesterToo: true,
+      },
+      answers: YES_NO("d"),
+    },
+  ];
+  const small = run(table(), { ...DATA, total: "500" }, after);
+  expect(small.state.result?.name).toBe("passed");
+  expect(run(table(), DATA, after).asked()).toEqual(["una"]);
+  expect(run(table(), { ...DATA, kind: "rope" }, after).asked()).toEqual([]);
+});
+
+it("what decides and cannot be worked out stops, in an input, a test and an output; what is empty only holds for nothing", () => {
+  const stuck = (s: Apply, data: FormData = DATA) => run(s, data).state.stuck[0]?.reason;
+  expect(
+    stuck(
+      table({
+        inputs: [
+          { id: "i1", formula: "Each" },
+          { id: "i2", formula: "Kind" },
+        ],
+      }),
+      { ...DATA, pieces: "0" },
+    ),
+  ).toMatchObject({ code: "unclear" });
+  expect(
+    stuck(table({ rules: [rule("r1", ["> Each"], ['"x"', "1"])] }), { ...DATA, pieces: "0" }),
+  ).toMatchObject({ code: "unclear" });
+  expect(stuck(table({ rules: [rule("r1", [], ['"x"', "Each"])] }), { ...DATA, pieces: "0" })).toMatchObject({
+    code: "unclear",
+  });
+  expect(stuck(table({ rules: [rule("r1", ["> Cap"], ['"x"', "1"])] }))).toEqual({
+    code: "no-rule",
+    data: { step: "Handling" },
+  });
+  const byCap = table({
+    inputs: [{ id: "i1", formula: "Cap" }],
+    rules: [rule("r1", ["null"], ['"none"', "1"]), rule("r2", ["not(null)"], ['"some"', "2"])],
+  });
+  expect(kept(run(byCap, DATA))).toMatchObject({ value: { entries: [["Way", "none"], expect.anything()] } });
+  expect(kept(run(byCap, { ...DATA, cap: "3" }))).toMatchObject({
+    value: { entries: [["Way", "some"], expect.anything()] },
+  });
+  const needs = table({ ...byCap, inputs: [{ id: "i1", formula: "Cap", needed: true }] });
+  expect(stuck(needs)).toEqual({ code: "needs-input", data: { step: "Handling", input: "Cap" } });
+  expect(stuck(table({ rules: [rule("r1", [], ['"a"', "1"]), rule("r2", [], ['"a"', "1"])] }))).toEqual({
+    code: "several-rules",
+    data: { step: "Handling", first: 1, second: 2 },
+  });
+});
+
+it("tests read other names, and what is tested as ?", () => {
+  const s = table({
+    rules: [
+      rule("r1", ["<= Cap"], ['"within"', "0"]),
+      rule("r2", ["? > Cap and ? < 2 * Cap", '"sail"'], ['"over"', "1"]),
+    ],
+  });
+  expect(kept(run(s, { ...DATA, cap: "700" }))).toMatchObject({
+    value: { entries: [["Way", "within"], expect.anything()] },
+  });
+  expect(kept(run(s, { ...DATA, cap: "400" }))).toMatchObject({
+    value: { entries: [["Way", "over"], expect.anything()] },
+  });
+});
+
+it("in rounds each has its own, by what the round goes over", () => {
+  const body = table({
+    inputs: [{ id: "i1", formula: "Line.Price" }],
+    outputs: [{ id: "o1", name: "Way", kind: "text" }],
+    rules: [rule("r1", ["< 10"], ['"cheap"']), rule("r2", [">= 10"], ['"dear"'])],
+  });
+  const each: StepOf<"for each"> = {
+    id: "f",
+    name: "Ways",
+    kind: "for each",
+    over: { lines: "lines" },
+    item: "Line",
+    collect: "Handling.Way",
+    bodies: [{ id: "f-1", steps: [body] }],
+  };
+  const lines = [
+    { "#": "a", what: "Rope", price: "3" },
+    { "#": "b", what: "Sail", price: "10" },
+  ];
+  const h = harness(process([each]));
+  h.start({ ...DATA, lines });
+  expect(h.state.result?.name).toBe("done");
+  expect(h.state.kept["f"]).toEqual({ value: { list: ["cheap", "dear"] } });
+});
+
+it("a renamed field is followed into inputs, tests and outputs, and one that is removed is told in each", () => {
+  const s = table({
+    rules: [rule("r1", ["<= Cap", '? = Kind and "Cap" != Kind'], ['"x"', "Cap + 1"])],
+    otherwise: [{ output: "o2", value: "Cap" }],
+  });
+  const edited = applyEdit(process([s]), { op: "field.rename", id: "cap", name: "Upper limit" }, around);
+  if (!edited.ok) throw new Error(JSON.stringify(edited.refusal));
+  const t = edited.definition.route[0] as Apply;
+  expect(t.rules[0]!.when.map((c) => c.test)).toEqual(["<= Upper limit", '? = Kind and "Cap" != Kind']);
+  expect(t.rules[0]!.then[1]!.value).toBe("Upper limit + 1");
+  expect(t.otherwise![0]!.value).toBe("Upper limit");
+  const back = applyEdit(edited.definition, edited.inverse, around);
+  expect(back.ok && back.definition).toEqual(process([s]));
+  const without = applyEdit(process([s]), { op: "field.remove", id: "cap" }, around);
+  if (!without.ok) throw new Error("refused");
+  const places = problemsOf(without.definition, around)
+    .filter((p) => p.where.id === "t")
+    .map((p) => p.where.place);
+  expect(places).toEqual(expect.arrayContaining(["test r1 i1", "value r1 o2", "value by default o2"]));
+  expect(() => compileRelease(without.definition, {}, KINDS)).not.toThrow();
+});
+
+describe("before a release it is told", () => {
+  it("where no rule holds, with an example: to the cent, and apart from what is only empty", () => {
+    expect(said(table())).toEqual([]);
+    const gap = table({ rules: [rule("r1", ["< 500"], ['"a"', "1"]), rule("r2", ["> 500"], ['"b"', "2"])] });
+    expect(said(gap)).toEqual(["error: No rule of “Handling” holds for Total exactly 500, Kind = “rope”."]);
+    const cents = table({
+      rules: [rule("r1", ["<= 500"], ['"a"', "1"]), rule("r2", [">= 500.02"], ['"b"', "2"])],
+    });
+    expect(said(cents)).toEqual([
+      "error: No rule of “Handling” holds for Total exactly 500.01, Kind = “rope”.",
+    ]);
+    const whole = table({
+      rules: [rule("r1", ["<= 500"], ['"a"', "1"]), rule("r2", [">= 500.01"], ['"b"', "2"])],
+    });
+    expect(said(whole)).toEqual([]);
+    const byCap = table({
+      inputs: [{ id: "i1", formula: "Cap" }],
+      rules: [rule("r1", ["<= 5"], ['"a"', "1"]), rule("r2", ["> 5"], ['"b"', "2"])],
+    });
+    expect(said(byCap)).toEqual(["warning: No rule of “Handling” holds for Cap empty."]);
+    expect(said({ ...byCap, inputs: [{ id: "i1", formula: "Cap", needed: true }] })).toEqual([]);
+    expect(said({ ...gap, none: "empty" })).toEqual([]);
+    expect(said({ ...gap, hits: "rule order" })).toEqual([]);
+  });
+
+  it("a gap is mended by saying what holds otherwise", () => {
+    const gap = table({ rules: [rule("r1", ["< 500"], ['"a"', "1"])] });
+    const [p] = problems(gap);
+    const edited = applyEdit(process([gap]), p!.mend!.edit, around);
+    if (!edited.ok) throw new Error("refused");
+    expect((edited.definition.route[0] as Apply).otherwise).toEqual([]);
+    expect(said(edited.definition.route[0] as Apply)).toEqual([]);
+  });
+
+  it("rules that hold at once where only one may, or that differ; and those that never hold or are never gone by", () => {
+    const twice = [rule("r1", ["<= 500"], ['"a"', "1"]), rule("r2", [">= 500"], ['"a"', "2 - 1"])];
+    expect(said(table({ rules: twice }))).toEqual([
+      "error: Rules 1 and 2 both hold for Total exactly 500, Kind = “rope”; only one of the rules may.",
+    ]);
+    // What is not written out is taken to differ.
+    expect(said(table({ rules: twice, hits: "any" }))).toEqual([
+      "error: Rules 1 and 2 both hold for Total exactly 500, Kind = “rope”, and come to different things.",
+    ]);
+    const agree = [twice[0]!, { ...twice[1]!, then: rule("r2", [], ['"a"', "1.0"]).then }];
+    expect(said(table({ rules: agree, hits: "any" }))).toEqual([]);
+    expect(said(table({ rules: twice, hits: "first" }))).toEqual([]);
+    const never = [
+      rule("r1", [">= 0"], ['"a"', "1"]),
+      rule("r2", ["> 9"], ['"b"', "2"]),
+      rule("r3", ["< 0"], ['"c"', "3"]),
+    ];
+    expect(said(table({ rules: never, hits: "first" }))).toEqual([
+      "error: Rule 2 is never gone by: wherever it holds, one before it holds as well.",
+      "error: Rule 3 never holds: nothing passes one of its tests.",
+    ]);
+  });
+
+  it("what ranks higher comes before", () => {
+    const outputs: Apply["outputs"] = [{ id: "o1", name: "Way", kind: "text", values: ["strict", "plain"] }];
+    const rules = [rule("r1", ["> 100"], ['"plain"']), rule("r2", [], ['"strict"'])];
+    expect(said(table({ rules, outputs, hits: "priority" }))).toEqual([
+      "error: Rule 1 is never gone by: wherever it holds, one that ranks higher holds as well.",
+    ]);
+    expect(
+      said(table({ rules: [rules[1]!, rule("r3", ["> 9"], ["Kind"])], outputs, hits: "priority" })),
+    ).toEqual([]);
+    expect(
+      said(table({ rules, outputs: [{ id: "o1", name: "Way", kind: "text" }], hits: "priority" }))[0],
+    ).toMatch(/give one its values/);
+  });
+
+  it("what cannot be proved is said so, and never called complete", () => {
+    const open = [rule("r1", ["<= Cap"], ['"a"', "1"]), rule("r2", ["> Cap"], ['"b"', "2"])];
+    expect(said(table({ rules: open }))).toEqual([
+      "warning: Rules 1 and 2 may both hold for Total exactly 0, Kind = “rope”; only one of the rules may.",
+      "warning: That some rule of “Handling” holds for all there may be could not be proved; where none does the request stops.",
+    ]);
+  });
+
+  it("tests and values of the wrong kind, what says nothing, names that cannot be read, and what no sum takes", () => {
+    const wrong = table({ rules: [rule("r1", ['"rope"', '"robe"'], ["5", ""])] });
+    const messages = said(wrong).join("\n");
+    expect(messages).toMatch(/A number cannot be compared with text/i);
+    expect(messages).toMatch(/"robe" is none of its choices: rope, sail/);
+    expect(messages).toMatch(/This comes to a number; text is needed here/);
+    expect(messages).toMatch(/Rule 1 says nothing for “Days”/);
+    const names = table({
+      name: "a-b",
+      outputs: [
+        { id: "o1", name: "Way", kind: "text" },
+        { id: "o2", name: "Way", kind: "number" },
+      ],
+    });
+    expect(said(names).join("\n")).toMatch(/read by the name of the step.*\n.*Two outputs are called “Way”/);
+    expect(said(table({ hits: "collect", gathers: "sum" })).join("\n")).toMatch(/“Way” is no number/);
+    expect(said(table({ inputs: [{ id: "i1", formula: "" }], rules: [] })).join("\n")).toMatch(
+      /Say what input 1 looks at.*\n.*has no rules yet/,
+    );
+  });
+});
