@@ -1,6 +1,6 @@
 import { parseFormula, type Scope } from "../expression";
 
-/** A condition that something is one text: `Category = "Materials"`. */
+/** A condition that something is one text: `Category = "Materials"`, `Handling.Way = "by itself"`. */
 export interface AskedValue {
   name: string;
   value: string;
@@ -9,8 +9,11 @@ export interface AskedValue {
 /** What a condition asks of one name alone; null where it asks anything else. */
 export function askedValue(when: string | undefined, scope: Scope): AskedValue | null {
   const ast = when ? parseFormula(when, scope).ast : null;
-  if (ast?.k !== "cmp" || ast.op !== "=" || ast.left.k !== "name" || ast.right.k !== "str") return null;
-  return { name: ast.left.name, value: ast.right.text };
+  if (ast?.k !== "cmp" || ast.op !== "=" || ast.right.k !== "str") return null;
+  const { left } = ast;
+  const name = left.k === "path" && left.of.k === "name" ? `${left.of.name}.${left.name}` : null;
+  if (left.k !== "name" && name === null) return null;
+  return { name: left.k === "name" ? left.name : name!, value: ast.right.text };
 }
 
 /** The condition that something is one text. */

@@ -14,7 +14,7 @@ import {
   type Value,
 } from "../expression";
 
-/** A condition over one name and written values: all it can come to shows at values around those. */
+/** A condition over one name, or one entry of what a name stands for ("Handling.Way"), and written values: all it can come to shows at values around those. */
 export interface SingleName {
   name: string;
   program: Program;
@@ -53,7 +53,12 @@ function readSingle(ast: Node): SingleName | null {
     if (is) borders.push(is.value);
     return is !== null;
   };
-  const named = (n: Node): boolean => n.k === "name" && (names.add(n.name), true);
+  const named = (n: Node): boolean => {
+    if (n.k === "name") names.add(n.name);
+    else if (n.k === "path" && n.of.k === "name") names.add(`${n.of.name}.${n.name}`);
+    else return false;
+    return true;
+  };
   const test = (n: Node): boolean => {
     if (n.k === "test") return written(n.right);
     if (n.k === "range") return written(n.low) && written(n.high);
@@ -63,7 +68,7 @@ function readSingle(ast: Node): SingleName | null {
   const known = (n: Node): boolean => {
     if (n.k === "and" || n.k === "or") return known(n.left) && known(n.right);
     if (n.k === "bool") return true;
-    if (n.k === "name") return named(n);
+    if (n.k === "name" || n.k === "path") return named(n);
     if (n.k === "cmp") return (named(n.left) && written(n.right)) || (written(n.left) && named(n.right));
     if (n.k === "between") return named(n.of) && written(n.low) && written(n.high);
     if (n.k === "in") return named(n.of) && n.tests.every(test);
@@ -154,6 +159,11 @@ function numbersAround(borders: readonly Num[], grain: string | undefined): Num[
 
 /** Whether a condition holds for a value of its name; empty and unclear count as no, as they do when a request is under way. */
 export const holdsFor = (c: SingleName, value: Value): boolean =>
-  evaluate(c.program, environment(new Map([[c.name, value]]), { now: NOW })) === true;
+  evaluate(c.program, environment(namesOf(c.name, value), { now: NOW })) === true;
+
+function namesOf(name: string, value: Value): ReadonlyMap<string, Value> {
+  const [first, entry] = name.split(".");
+  return new Map([[first!, entry === undefined ? value : new Map([[entry, value]])]]);
+}
 
 export const exampleText = (v: Value): string => (typeof v === "string" ? `“${v}”` : saidValue(v));

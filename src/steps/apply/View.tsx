@@ -12,13 +12,15 @@ function Sentence({ step }: SentenceProps<"apply">) {
   return (
     <>
       <StepName step={step} />
-      <Link className="link" href={`/workshop/${key}/tables#${step.id}`}>
-        {step.rules.length} {step.rules.length === 1 ? "rule" : "rules"}
-      </Link>
-      <span className="text-soft">
-        by {inputs || "nothing"}, {hitsSaid(step)}
+      <span>
+        <Link className="link" href={`/workshop/${key}/tables#${step.id}`}>
+          {step.rules.length} {step.rules.length === 1 ? "rule" : "rules"}
+        </Link>{" "}
+        <span className="text-soft">
+          by {inputs || "nothing"}, {hitsSaid(step)}
+        </span>{" "}
+        → {outputs || "nothing"}
       </span>
-      <span>→ {outputs || "nothing"}</span>
     </>
   );
 }

@@ -214,6 +214,21 @@ it("a renamed field is followed into inputs, tests and outputs, and one that is 
 });
 
 describe("before a release it is told", () => {
+  it("which of the texts it may come to no way is for", () => {
+    const way = (value: string) => ({ id: value, name: value, when: `Handling.Way = "${value}"`, steps: [] });
+    const said = (ways: string[], t = table()) =>
+      problemsOf(process([t, { id: "c", name: "C", kind: "choose", ways: ways.map(way) }]), around)
+        .filter((p) => p.where.id === "c")
+        .map((p) => p.message);
+    expect(said(["alone", "holder", "director"])).toEqual([]);
+    expect(said(["alone", "director"])).toEqual([
+      "“holder” goes nowhere: no way holds for that Handling.Way.",
+    ]);
+    // What a formula comes to may be anything.
+    const open = table({ rules: [rule("r1", [], ["Kind", "1"])] });
+    expect(said(["alone"], open)).toEqual([]);
+  });
+
   it("where no rule holds, with an example: to the cent, and apart from what is only empty", () => {
     expect(said(table())).toEqual([]);
     const gap = table({ rules: [rule("r1", ["< 500"], ['"a"', "1"]), rule("r2", ["> 500"], ['"b"', "2"])] });

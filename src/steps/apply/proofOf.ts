@@ -41,7 +41,7 @@ export function proofOf(s: Apply, scope: Scope, fields: readonly Field[]): Table
     const domain: Domain | null = field ?? (i.formula ? { type: checkFormula(i.formula, scope).type } : null);
     return {
       domain,
-      needed: i.needed === true || (field !== null && !mayStayEmpty(field.field)),
+      needed: i.needed === true || (field !== null && field.field !== null && !mayStayEmpty(field.field)),
       tests: s.rules.map((r) => {
         const test = r.when.find((c) => c.input === i.id)?.test;
         return test ? treeOf(test) : "any";

@@ -1,6 +1,7 @@
 "use client";
 import { Split } from "lucide-react";
 import { askedValue, conditionFor, waysFor, type AskedValue } from "@/core/conditions";
+import type { Scope } from "@/core/expression";
 import { flatFields, type Field } from "@/core/form";
 import type { Edit, StepOf } from "@/core/route";
 import { Select } from "@/ui";
@@ -9,9 +10,21 @@ import type { ListHeadProps, SentenceProps, StepView } from "../view";
 
 type Choose = StepOf<"choose">;
 
-/** What ways may go by: what has one of a few values, or a text. */
-const valued = (fields: readonly Field[]): Field[] =>
-  flatFields(fields).filter((f) => f.kind === "choice" || f.kind === "text");
+/** What ways may go by: what has one of a few values, or a text, also of what a step before comes to. */
+interface Valued {
+  name: string;
+  options?: readonly string[] | undefined;
+}
+function valuedIn(fields: readonly Field[], scope: Scope): Valued[] {
+  const own = flatFields(fields).filter((f) => f.kind === "choice" || f.kind === "text");
+  const ofSteps = Object.entries(scope).flatMap(([step, t]) => {
+    if (t.t !== "context" || t.what !== undefined) return [];
+    return Object.entries(t.fields).flatMap(([entry, of]) =>
+      of.t === "text" && of.options ? [{ name: `${step}.${entry}`, options: of.options }] : [],
+    );
+  });
+  return [...own, ...ofSteps];
+}
 
 /** The name whose values ways ask for; null where they ask for several, or for anything else first. */
 function byWhat(step: Choose, scope: SentenceProps<"choose">["scope"]): string | null {
@@ -23,7 +36,7 @@ function byWhat(step: Choose, scope: SentenceProps<"choose">["scope"]): string |
 function ByChip({ step, scope }: SentenceProps<"choose">) {
   const d = useDraft();
   const by = byWhat(step, scope);
-  const fields = valued(d.definition.fields);
+  const fields = valuedIn(d.definition.fields, scope);
   const goBy = (name: string) => {
     const field = fields.find((f) => f.name === name);
     if (!field) return;
@@ -88,7 +101,7 @@ function Sentence(p: SentenceProps<"choose">) {
 }
 
 /** The value a way is for. */
-function ValueEditor({ step, list: way, asked }: ListHeadProps<"choose"> & { asked: AskedValue }) {
+function ValueEditor({ step, list: way, asked, scope }: ListHeadProps<"choose"> & { asked: AskedValue }) {
   const d = useDraft();
   const put = (value: string) => {
     // A way that is called like its value goes on to be.
@@ -96,7 +109,7 @@ function ValueEditor({ step, list: way, asked }: ListHeadProps<"choose"> & { ask
     const patch = { ...name, when: conditionFor({ ...asked, value }) };
     return d.edit({ op: "list.set", step: step.id, list: way.id, patch });
   };
-  const options = valued(d.definition.fields).find((f) => f.name === asked.name)?.options ?? [];
+  const options = valuedIn(d.definition.fields, scope).find((f) => f.name === asked.name)?.options ?? [];
   const label = `${way.name}: value of ${asked.name}`;
   const known = options.includes(asked.value) ? options : [asked.value, ...options];
   return (

@@ -6,7 +6,7 @@ import type { StepBehaviour } from "@/core/kinds";
 const OTHERWISE = { yes: true, empty: false, why: [] };
 
 /** What is worked out is not looked into here; what is filled in may be left out unless it is always needed. */
-const mayStayEmpty = (f: Field): boolean => !f.worked && f.needed !== "true";
+const mayStayEmpty = (f: Field | null): boolean => f !== null && !f.worked && f.needed !== "true";
 
 /** The way by conditions: the first that holds. */
 export const choose: StepBehaviour<"choose"> = {

@@ -226,7 +226,7 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
                       >
                         <span className="flex items-center">
                           <TextCell
-                            className="cell font-mono text-[0.8rem]"
+                            className={CELL}
                             data-rule={n}
                             data-column={k}
                             data-sheet=""
@@ -234,6 +234,7 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
                             spellCheck={false}
                             autoComplete="off"
                             placeholder={"input" in c ? "–" : ""}
+                            title={cellText(r, c)}
                             {...(wrongAt.get(placeOf(r.id, c))?.some((p) => p.severity === "error")
                               ? { "aria-invalid": true }
                               : {})}
@@ -313,6 +314,8 @@ const nameOf = (c: Column, k: number): string =>
   "input" in c ? c.input.formula || `input ${k + 1}` : c.output.name;
 const placeOf = (rule: string, c: Column): string =>
   "input" in c ? testPlace(rule, c.input.id) : valuePlace(rule, c.output.id);
+/** As wide as what stands in it, up to what a page bears. */
+const CELL = "cell max-w-88 min-w-full font-mono text-[0.8rem] [field-sizing:content]";
 /** Before the outputs stands a double line. */
 const borderOf = (output: number): string =>
   output === 0 ? "border-l-[3px] border-double border-line-strong" : "border-l border-line";
@@ -473,7 +476,7 @@ function Otherwise({
         {step.outputs.map((output, n) => (
           <td key={output.id} className={borderOf(n)}>
             <TextCell
-              className="cell font-mono text-[0.8rem]"
+              className={CELL}
               aria-label={`Otherwise: ${output.name}`}
               spellCheck={false}
               autoComplete="off"
