@@ -2993,6 +2993,49 @@ export interface components {
           note?: string;
           stage?: string;
           /** @constant */
+          kind: "apply";
+          inputs: {
+            id: string;
+            formula: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          outputs: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind: "text" | "number" | "yes or no" | "date" | "anything";
+            values?: string[];
+          }[];
+          /** @enum {string} */
+          hits: "unique" | "any" | "first" | "priority" | "collect" | "rule order" | "output order";
+          /** @enum {string} */
+          gathers?: "sum" | "min" | "max" | "count";
+          rules: {
+            id: string;
+            when: {
+              input: string;
+              test: string;
+            }[];
+            then: {
+              output: string;
+              value: string;
+            }[];
+            note?: string;
+          }[];
+          otherwise?: {
+            output: string;
+            value: string;
+          }[];
+          /** @constant */
+          none?: "empty";
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
           kind: "work out";
           set: {
             field: string;
@@ -4319,6 +4362,49 @@ export interface components {
           into?: string;
           /** @constant */
           keeps?: true;
+        }
+      | {
+          id: string;
+          name: string;
+          note?: string;
+          stage?: string;
+          /** @constant */
+          kind: "apply";
+          inputs: {
+            id: string;
+            formula: string;
+            /** @constant */
+            needed?: true;
+          }[];
+          outputs: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind: "text" | "number" | "yes or no" | "date" | "anything";
+            values?: string[];
+          }[];
+          /** @enum {string} */
+          hits: "unique" | "any" | "first" | "priority" | "collect" | "rule order" | "output order";
+          /** @enum {string} */
+          gathers?: "sum" | "min" | "max" | "count";
+          rules: {
+            id: string;
+            when: {
+              input: string;
+              test: string;
+            }[];
+            then: {
+              output: string;
+              value: string;
+            }[];
+            note?: string;
+          }[];
+          otherwise?: {
+            output: string;
+            value: string;
+          }[];
+          /** @constant */
+          none?: "empty";
         }
       | {
           id: string;

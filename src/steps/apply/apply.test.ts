@@ -285,6 +285,22 @@ describe("before a release it is told", () => {
     ]);
   });
 
+  it("a rule in which nothing stands yet, which no proof goes by", () => {
+    const blank = { id: "r9", when: [], then: [] };
+    const rules = [blank, rule("r1", ["< 500"], ['"a"', "1"]), rule("r2", [">= 500"], ['"b"', "2"])];
+    expect(said(table({ rules }))).toEqual([
+      "error: Rule 1 is empty: say when it holds, and what it comes to.",
+    ]);
+    const late = [blank, rules[1]!, rule("r2", [">= 499"], ['"b"', "2"])];
+    expect(said(table({ rules: late }))).toEqual([
+      "error: Rule 1 is empty: say when it holds, and what it comes to.",
+      "error: Rules 2 and 3 both hold for Total exactly 499, Kind = “rope”; only one of the rules may.",
+    ]);
+    expect(said(table({ rules: [blank, rules[1]!] }))[1]).toBe(
+      "error: No rule of “Handling” holds for Total exactly 500, Kind = “rope”.",
+    );
+  });
+
   it("what ranks higher comes before", () => {
     const outputs: Apply["outputs"] = [{ id: "o1", name: "Way", kind: "text", values: ["strict", "plain"] }];
     const rules = [rule("r1", ["> 100"], ['"plain"']), rule("r2", [], ['"strict"'])];

@@ -5,6 +5,7 @@ import type { StepProblems } from "@/core/kinds";
 import { cellOf, textIn } from "./knownTexts";
 import { proofOf } from "./proofOf";
 import type { Apply } from "./shape";
+import { isBlank } from "./tableEdits";
 
 /** What is wrong with a table, before any request goes through it. */
 export function problems(s: Apply, { say, scope, definition }: StepProblems) {
@@ -103,7 +104,12 @@ function parts(s: Apply, say: StepProblems["say"]) {
   }
   if (s.rules.length === 0) say("error", "no-rules", `“${s.name}” has no rules yet.`, "rules");
   ranked(s, say);
-  for (const [n, r] of s.rules.entries())
+  for (const [n, r] of s.rules.entries()) {
+    if (isBlank(r)) {
+      const empty = `Rule ${n + 1} is empty: say when it holds, and what it comes to.`;
+      say("error", "rule-empty", empty, `rule ${r.id}`);
+      continue;
+    }
     for (const o of s.outputs) {
       const value = cellOf(r.then, o.id);
       if (!value)
@@ -122,6 +128,7 @@ function parts(s: Apply, say: StepProblems["say"]) {
           `value ${r.id} ${o.id}`,
         );
     }
+  }
 }
 
 function ranked(s: Apply, say: StepProblems["say"]) {

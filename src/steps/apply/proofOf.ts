@@ -12,6 +12,7 @@ import {
 import type { Field } from "@/core/form";
 import { cellOf, textIn } from "./knownTexts";
 import type { Apply } from "./shape";
+import { isBlank } from "./tableEdits";
 
 /** Tests are read apart from what they stand in: one that reads any name is known by that only when it runs. */
 const TESTS: Scope = { [INPUT]: ANY };
@@ -34,15 +35,17 @@ const mayStayEmpty = (f: Field): boolean => !f.worked && f.needed !== "true";
 
 const proofs = new WeakMap<Apply, { by: string; proof: TableProof }>();
 
-/** The proof of a table where it stands, kept as long as nothing of it changes. */
+/** The proof of a table where it stands, kept as long as nothing of it changes. Rules that are blank are left aside. */
 export function proofOf(s: Apply, scope: Scope, fields: readonly Field[]): TableProof {
+  const kept = s.rules.flatMap((r, n) => (isBlank(r) ? [] : [n]));
   const inputs = s.inputs.map((i): ProvenInput => {
     const field = domainOf(i.formula.trim(), scope, fields);
     const domain: Domain | null = field ?? (i.formula ? { type: checkFormula(i.formula, scope).type } : null);
     return {
       domain,
       needed: i.needed === true || (field !== null && field.field !== null && !mayStayEmpty(field.field)),
-      tests: s.rules.map((r) => {
+      tests: kept.map((n) => {
+        const r = s.rules[n]!;
         const test = r.when.find((c) => c.input === i.id)?.test;
         return test ? treeOf(test) : "any";
       }),
@@ -51,13 +54,19 @@ export function proofOf(s: Apply, scope: Scope, fields: readonly Field[]): Table
   const by = JSON.stringify(inputs.map((i) => [i.needed, i.domain?.type, i.domain?.min, i.domain?.max]));
   const known = proofs.get(s);
   if (known?.by === by) return known.proof;
-  const proof = proveTable(
+  const of = (rule: number) => kept[rule]!;
+  const found = proveTable(
     s.hits,
-    s.rules.length,
+    kept.length,
     inputs,
-    (a, b) => s.outputs.every((o) => alike(valueOf(s, a, o.id), valueOf(s, b, o.id))),
-    s.hits === "priority" ? (a, b) => outranks(s, a, b) : (a, b) => a < b,
+    (a, b) => s.outputs.every((o) => alike(valueOf(s, of(a), o.id), valueOf(s, of(b), o.id))),
+    s.hits === "priority" ? (a, b) => outranks(s, of(a), of(b)) : (a, b) => a < b,
   );
+  const proof: TableProof = {
+    ...found,
+    never: found.never.map((n) => ({ ...n, rule: of(n.rule) })),
+    overlaps: found.overlaps.map((o) => ({ ...o, first: of(o.first), second: of(o.second) })),
+  };
   proofs.set(s, { by, proof });
   return proof;
 }

@@ -25,6 +25,8 @@ export function withCell(r: TableRule, c: Column, text: string): TableRule {
   return { ...r, then: text ? [...others, { output: id, value: text }] : others };
 }
 
+/** A rule in which nothing stands yet. */
+export const isBlank = (r: TableRule): boolean => r.when.length === 0 && r.then.length === 0;
 export const blankRule = (id: string): TableRule => ({ id, when: [], then: [] });
 
 /** The table without a column, and without what stood in it. */

@@ -102,8 +102,8 @@ export function WorkshopFrame({ children }: { children: ReactNode }) {
           </Link>
         </div>
       </header>
-      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-line lg:flex-nowrap">
-        <nav aria-label="Sheets" className="flex shrink-0 gap-5">
+      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-line xl:flex-nowrap">
+        <nav aria-label="Sheets" className="flex shrink-0 gap-4">
           {SHEETS.map(([key, name]) => {
             const here = path.endsWith(`/${key}`);
             return (

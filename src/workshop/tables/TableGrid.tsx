@@ -51,8 +51,6 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
   const d = useDraft();
   const grid = useRef<HTMLTableElement>(null);
   const [from, setFrom] = useState(0);
-  /** What a key asked for, done once what was typed before it is kept: it goes over the rules as they are then. */
-  const [deed, setDeed] = useState<Asked | null>(null);
   /** The cell to go to once what was changed is drawn. */
   const [next, setNext] = useState<{ rule: number; column: number } | null>(null);
   const [said, setSaid] = useState("");
@@ -91,20 +89,20 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
     setFrom(Math.floor(rule / SHOWN) * SHOWN);
     setNext({ rule, column });
   };
-  const add = (behind: number, column = 0, like?: TableRule) => {
-    if (step.rules.length >= MOST_RULES) return setSaid(`A table has at most ${MOST_RULES} rules.`);
-    const id = ids((x) => step.rules.some((r) => r.id === x));
-    set({ rules: step.rules.toSpliced(behind + 1, 0, like ? { ...like, id } : blankRule(id)) });
+  const add = (behind: number, column = 0, like?: TableRule, rules = step.rules) => {
+    if (rules.length >= MOST_RULES) return setSaid(`A table has at most ${MOST_RULES} rules.`);
+    const id = ids((x) => rules.some((r) => r.id === x));
+    set({ rules: rules.toSpliced(behind + 1, 0, like ? { ...like, id } : blankRule(id)) });
     goTo(behind + 1, column);
   };
-  const remove = (rule: number, column = 0) => {
-    set({ rules: step.rules.toSpliced(rule, 1) });
-    if (step.rules.length > 1) goTo(Math.min(rule, step.rules.length - 2), column);
+  const remove = (rule: number, column = 0, rules = step.rules) => {
+    set({ rules: rules.toSpliced(rule, 1) });
+    if (rules.length > 1) goTo(Math.min(rule, rules.length - 2), column);
   };
-  const move = (rule: number, by: 1 | -1, column = 0) => {
+  const move = (rule: number, by: 1 | -1, column = 0, rules = step.rules) => {
     const to = rule + by;
-    if (to < 0 || to >= step.rules.length) return;
-    set({ rules: step.rules.with(rule, step.rules[to]!).with(to, step.rules[rule]!) });
+    if (to < 0 || to >= rules.length) return;
+    set({ rules: rules.with(rule, rules[to]!).with(to, rules[rule]!) });
     goTo(to, column);
   };
   const whereOf = (e: { target: EventTarget }) => {
@@ -115,32 +113,25 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
     const at = whereOf(e);
     if (!at) return;
     const input = e.target as HTMLInputElement;
-    const asked = keyDeed(e, input, { ...at, rules: step.rules.length, columns: columns.length });
-    if (!asked) return;
+    const deed = keyDeed(e, input, { ...at, rules: step.rules.length, columns: columns.length });
+    if (!deed) return;
     e.preventDefault();
+    // What was typed is kept, and stands in what is done next: that goes by the rules as they are drawn.
     input.blur();
-    setDeed({ ...asked, at });
-  };
-  const perform = (asked: Asked) => {
-    const { at } = asked;
-    switch (asked.do) {
+    const c = columns[at.column]!;
+    const typing = withCell(step.rules[at.rule]!, c, typed(c, input.value));
+    const rules = step.rules.with(at.rule, typing);
+    switch (deed.do) {
       case "go":
-        return goTo(asked.rule, asked.column);
+        return goTo(deed.rule, deed.column);
       case "add":
-        return add(at.rule, asked.column);
+        return add(at.rule, deed.column, undefined, rules);
       case "remove":
-        return remove(at.rule, at.column);
+        return remove(at.rule, at.column, rules);
       case "move":
-        return move(at.rule, asked.by, at.column);
+        return move(at.rule, deed.by, at.column, rules);
     }
   };
-  const latest = useRef(perform);
-  useEffect(() => {
-    latest.current = perform;
-  });
-  useEffect(() => {
-    if (deed) latest.current(deed);
-  }, [deed]);
   const onPaste = (e: ClipboardEvent<HTMLTableElement>) => {
     const at = whereOf(e);
     const text = e.clipboardData.getData("text/plain");
@@ -325,8 +316,6 @@ type KeyDeed =
   | { do: "add"; column: number }
   | { do: "remove" }
   | { do: "move"; by: 1 | -1 };
-/** With the cell in which the key was pressed. */
-type Asked = KeyDeed & { at: { rule: number; column: number } };
 
 /** What a key does in a cell; null for what the cell does itself. */
 function keyDeed(
