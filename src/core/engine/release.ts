@@ -29,12 +29,15 @@ import {
   type Stages,
   type StepPlace,
 } from "../route";
+import { worksAtOnce } from "./worksAtOnce";
 
 export interface CompiledFormula {
   text: string;
   ast: Node;
   reads: Reads;
   program: Program;
+  /** Ids of the steps it reads that work at once: what those come to, they have read themselves. */
+  steps: readonly string[];
 }
 
 /** The engine asked for a formula at a place that the definition's walk over formulas does not know: a bug. */
@@ -70,6 +73,8 @@ export interface CompiledRelease {
   keepsApart: boolean;
   /** Steps that some formula reads by name. */
   stepsRead: ReadonlySet<string>;
+  /** By step that works at once: those of its formulas that read anything. */
+  workedBy: ReadonlyMap<string, readonly CompiledFormula[]>;
   /** Fields that a start fills in by itself. */
   filled: ReadonlySet<string>;
   access(step: string): AccessOf;
@@ -117,21 +122,34 @@ export function compileRelease(
   const prepared = prepareForm(definition.fields, { registers, kinds }).form;
   const formulas = new Map<string, CompiledFormula | null>();
   const stepsRead = new Set<string>();
+  const workedBy = new Map<string, CompiledFormula[]>();
+  const places = placesOf(definition, kinds);
+  const atOnce = new Set(
+    [...places.values()].flatMap(({ step }) => (worksAtOnce(kinds, step) ? [step.id] : [])),
+  );
   let readsAllAnswers = false;
   for (const p of formulaPlaces(definition, { registers, kinds })) {
     // Those of fields are the form's own business.
     if (p.owner.kind === "field") continue;
     const { ast, reads } = checkFormula(p.formula, p.scope);
+    const steps = new Set<string>();
     for (const { name, target } of reads.references) {
       if (name === ALL_ANSWERS && target.t !== "name") readsAllAnswers = true;
       const thing = p.declared(name);
-      if (thing?.startsWith("step ")) stepsRead.add(thing.slice("step ".length));
+      if (!thing?.startsWith("step ")) continue;
+      const step = thing.slice("step ".length);
+      stepsRead.add(step);
+      if (atOnce.has(step)) steps.add(step);
     }
     const owner = ownerKey(p.owner);
-    formulas.set(
-      `${owner}|${p.place}|${p.formula}`,
-      ast ? { text: p.formula, ast, reads, program: compile(ast) } : null,
-    );
+    const compiled = ast && { text: p.formula, ast, reads, program: compile(ast), steps: [...steps] };
+    formulas.set(`${owner}|${p.place}|${p.formula}`, compiled);
+    // Most tests of a table are written out, and read nothing.
+    if (compiled && atOnce.has(owner) && reads.references.length + reads.wholes.length > 0) {
+      const others = workedBy.get(owner);
+      if (others) others.push(compiled);
+      else workedBy.set(owner, [compiled]);
+    }
   }
   const { letters = [], documents = [] } = definition;
   const scopes =
@@ -142,7 +160,6 @@ export function compileRelease(
     if (!a) accesses.set(step, (a = accessAt(definition, step)));
     return a;
   };
-  const places = placesOf(definition, kinds);
   const isMoney = (f: TypedField): boolean => kinds.fields[f.kind].has.money === true;
   const form = compileForm(prepared, kinds.fields);
   const hidesAny = (ids: Iterable<string>): boolean => {
@@ -184,6 +201,7 @@ export function compileRelease(
       return found;
     },
     stepsRead,
+    workedBy,
     filled: filledByStarts(definition, kinds),
     readsAllAnswers,
     access,

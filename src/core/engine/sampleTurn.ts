@@ -4,7 +4,8 @@ import type { EngineFacts } from "./facts";
 import type { CompiledRelease } from "./release";
 import { NEW_REQUEST } from "./state";
 import { Turn } from "./turn";
-import { workAhead, worksAtOnce } from "./workedAhead";
+import { workAhead } from "./workAhead";
+import { worksAtOnce } from "./worksAtOnce";
 
 /**
  * A sample as a request whose form was just filled in, copies taken, with what steps come to that work at once: what

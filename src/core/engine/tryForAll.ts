@@ -8,7 +8,8 @@ import type { CompiledRelease } from "./release";
 import { sampleAt } from "./sampleAt";
 import { NEW_REQUEST } from "./state";
 import { Turn } from "./turn";
-import { workAhead, worksAtOnce } from "./workedAhead";
+import { workAhead } from "./workAhead";
+import { worksAtOnce } from "./worksAtOnce";
 
 /** Trials of all steps of a route together. */
 const MOST_TRIALS = 200_000;

@@ -32,6 +32,7 @@ import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { NeedsWhole } from "./needsWhole";
 import { changedPaths } from "./changedPaths";
+import { formulasBehind } from "./formulasBehind";
 import { ownRequest, RequestNames, ScopeNames } from "./requestNames";
 import type { RequestState, Run } from "./state";
 import { storedValue } from "./storedValue";
@@ -334,7 +335,14 @@ export class Turn {
     const names = this.names(at.scope);
     const v = this.value(at, place, text, names);
     const f = this.formula(at.step, place, text);
-    const why = f ? explain(text, f.ast, f.reads, environment(names, this.facts)) : [];
+    const clauses = f ? explain(text, f.ast, f.reads, environment(names, this.facts)) : [];
+    // Whoever may not see what a step has read is not shown what came of it.
+    const behind = f ? formulasBehind(this.release, f).slice(1) : [];
+    const reads = behind.flatMap((g) => readsInWords(g.ast, g.reads));
+    const why =
+      reads.length === 0
+        ? clauses
+        : clauses.map((c) => ({ ...c, reads: [...new Set([...c.reads, ...reads])] }));
     return { yes: v === true, empty: v === null, why };
   }
 
@@ -368,7 +376,11 @@ export class Turn {
   }
 
   /** Whether a formula reads, on whatever way, something that is hidden from somebody: a field, or a column of a register. */
-  hides(f: Pick<CompiledFormula, "ast" | "reads">): boolean {
+  hides(f: Pick<CompiledFormula, "ast" | "reads" | "steps">): boolean {
+    return formulasBehind(this.release, f).some((g) => this.hidesItself(g));
+  }
+
+  private hidesItself(f: Pick<CompiledFormula, "ast" | "reads">): boolean {
     const { release, facts } = this;
     if (release.readsHidden(f.reads)) return true;
     const ofRecords = (reads: readonly string[] | undefined) =>

@@ -151,6 +151,43 @@ it("what decides and cannot be worked out stops, in an input, a test and an outp
   });
 });
 
+it("what it has read is read by whoever reads it: a field that is hidden from somebody hides that as well", () => {
+  const hidden = { access: { watch: { cap: "hide" as const }, d: { cap: "hide" as const } } };
+  const byCap = table({
+    inputs: [{ id: "i1", formula: "Cap" }],
+    rules: [rule("r1", ["> 5"], ['"strict"', "1"]), rule("r2", ["<= 5"], ['"plain"', "2"])],
+  });
+  const sums: Step = {
+    id: "s",
+    name: "Sums",
+    kind: "work out",
+    set: [],
+    own: [{ name: "Way", value: "Handling.Way" }],
+  };
+  const way: Step = {
+    id: "c",
+    name: "C",
+    kind: "choose",
+    ways: [
+      { id: "a", name: "a", when: 'Sums.Way = "strict" and Total > 0', steps: [] },
+      { id: "b", name: "b", steps: [] },
+    ],
+  };
+  const h = harness(process([byCap, sums, way], hidden));
+  h.start({ ...DATA, cap: "9" });
+  const whys = h.events.flatMap((e) => (e.type === "step did" && "why" in e.did ? e.did.why : []));
+  expect(whys).toHaveLength(3);
+  expect(whys.every((c) => c.reads.includes("Cap"))).toBe(true);
+  const without = process([byCap, way], hidden);
+  const other = harness({ ...without, route: [way, fin("e2", "done")] });
+  other.start(DATA);
+  expect(
+    other.events
+      .flatMap((e) => (e.type === "step did" && "why" in e.did ? e.did.why : []))
+      .flatMap((c) => c.reads),
+  ).not.toContain("Cap");
+});
+
 it("tests read other names, and what is tested as ?", () => {
   const s = table({
     rules: [

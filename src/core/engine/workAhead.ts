@@ -1,19 +1,9 @@
-import { stepKind, type Kinds } from "../kinds";
+import { stepKind } from "../kinds";
 import type { Step } from "../route";
 import { sampleAt } from "./sampleAt";
 import { stepTurn } from "./stepTurn";
 import { Turn } from "./turn";
 import { clearly } from "./unclear";
-
-/** Whether a step comes to what is read by its name as soon as it is entered, asking nothing of anybody or anything. */
-export function worksAtOnce(kinds: Kinds, step: Step): boolean {
-  const k = stepKind(kinds, step);
-  return (
-    k.gives !== undefined &&
-    k.lists === null &&
-    ![k.asks, k.done, k.kept, k.rounds, k.woken, k.calls].some((part) => part !== undefined && part !== null)
-  );
-}
 
 /**
  * Lets formulas of a turn that nothing has happened in read what some steps come to by their names, as things stand:
