@@ -20,6 +20,7 @@ import { CheckCache, problemsOf } from "../../src/core/problems";
 import { applyEdit, type ProcessDefinition, type Step } from "../../src/core/route";
 import { KINDS } from "../../src/kinds";
 import { assignment } from "./assignment";
+import { tables } from "./tables";
 import { largeForm } from "./largeForm";
 
 const median = (xs: number[]): number => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]!;
@@ -245,12 +246,22 @@ function people() {
     );
 }
 
+function decisionTables() {
+  for (const { table, ms, came } of tables(time))
+    line(
+      `proof of ${table}`,
+      `${median(ms).toFixed(0)} ms: ${came}`,
+      table.startsWith("200") ? "200 ms" : "1,000 ms",
+    );
+}
+
 async function main() {
   formulas();
   await bundle();
   if (process.argv.includes("formulas")) return;
   problems();
   people();
+  decisionTables();
   await keystroke();
 }
 void main();

@@ -198,6 +198,22 @@ it("says whether outputs let both hold, and which rule is gone by, as it is told
   expect(ranked.never).toEqual([{ rule: 0, why: "behind" }]);
 });
 
+it("true in the place of a text is a condition of its own, and neither a text nor proved", () => {
+  const inputs = [
+    { domain: { type: { t: "text" as const, options: ["a", "b"] } }, needed: true, tests: [tree("true")] },
+  ];
+  expect(holds(tree("true"), "b", null)).toBe(true);
+  expect(
+    proveTable(
+      "unique",
+      1,
+      inputs,
+      () => false,
+      () => false,
+    ).gap,
+  ).toBe("not proved");
+});
+
 /** What the last input is in a rule: a stretch of its own. */
 function lastOf(r: number, size: number): string {
   if (r === size - 1) return `>= ${r}`;

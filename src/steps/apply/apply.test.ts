@@ -188,6 +188,22 @@ it("what it has read is read by whoever reads it: a field that is hidden from so
   ).not.toContain("Cap");
 });
 
+it("what cannot be kept stops, with the formula that comes to it; and it says where it may come to nothing", () => {
+  const s = table({
+    outputs: [{ id: "o1", name: "Way", kind: "anything" }],
+    rules: [rule("r1", [], ["function(x) x"])],
+  });
+  expect(run(s, DATA).state.stuck[0]?.reason).toMatchObject({
+    code: "unclear",
+    data: { formula: "function(x) x" },
+  });
+  const { mayBeNothing } = KINDS.steps.apply;
+  expect(
+    [table(), table({ none: "empty" }), table({ none: "empty", otherwise: [] })].map(mayBeNothing!),
+  ).toEqual([false, true, false]);
+  expect(mayBeNothing!(table({ none: "empty", hits: "collect" }))).toBe(false);
+});
+
 it("tests read other names, and what is tested as ?", () => {
   const s = table({
     rules: [
@@ -262,7 +278,10 @@ describe("before a release it is told", () => {
       "“holder” goes nowhere: no way holds for that Handling.Way.",
     ]);
     // What a formula comes to may be anything.
-    const open = table({ rules: [rule("r1", [], ["Kind", "1"])] });
+    const open = table({
+      hits: "first",
+      rules: [rule("r1", ["< 5"], ['"alone"', "1"]), rule("r2", [], ["Kind", "1"])],
+    });
     expect(said(["alone"], open)).toEqual([]);
   });
 
