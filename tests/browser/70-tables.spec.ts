@@ -11,7 +11,7 @@ test("a decision table is written by the keyboard, proved while it is written, a
   await be(page, "tobias.marrin", "/workshop/store-key/tables");
   await focusOn(page.getByRole("button", { name: "Begin the route with a table" }));
   await page.keyboard.press("Enter");
-  const input = page.getByRole("textbox", { name: "Input 1" });
+  const input = page.getByRole("textbox", { name: "Input 1", exact: true });
   await focusOn(input);
   await page.keyboard.type("Safety training done");
   await page.keyboard.press("Enter");

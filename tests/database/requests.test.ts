@@ -254,7 +254,13 @@ describe("Conservation supplies", () => {
     const n = await start("piet.hanlon", "supplies", orderOf(3, "13"));
     expect((await desk(await person("sorcha.lind"))).rows.map((r) => r.number)).toContain(n);
     const view = value(await requestView(await person("piet.hanlon"), n));
-    expect(view.trail.find((l) => l.why.some((w) => w.text.includes("Conservation")))).toBeTruthy();
+    const table = view.trail.find((l) => l.text === "Handling: rule 2");
+    expect(table?.why.map((w) => `${w.text}: ${w.result}`)).toEqual([
+      "Total: 750",
+      "Requester.department: Conservation",
+      "Urgent: no",
+    ]);
+    expect(view.trail.find((l) => l.why.some((w) => w.text.includes("12 working hours")))).toBeTruthy();
     expect(view.trail.find((l) => l.text.includes("above EUR 500"))).toBeTruthy();
   });
   it("asks the cover of someone away", async () => {

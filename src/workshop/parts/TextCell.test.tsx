@@ -58,3 +58,12 @@ it("follows a change from elsewhere", () => {
   c.becomes("Sum");
   expect(c.input.value).toBe("Sum");
 });
+
+it("shows what is kept otherwise than it was typed, also where that is what stood there", async () => {
+  const u = userEvent.setup();
+  render(<TextCell aria-label="cell" value={'"a"'} onCommit={(t) => `"${t}"`} />);
+  const input = screen.getByLabelText<HTMLInputElement>("cell");
+  await u.clear(input);
+  await u.type(input, "a{Enter}");
+  expect(input.value).toBe('"a"');
+});

@@ -14,7 +14,8 @@ export function TextCell({
   ...rest
 }: Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & {
   value: string;
-  onCommit(text: string): boolean | void;
+  /** False where it is refused; a text where it is kept otherwise than it was typed. */
+  onCommit(text: string): boolean | string | void;
 }) {
   const [text, setShown] = useState(value);
   /** The same at once: leaving the cell follows a key before anything is drawn anew. */
@@ -35,9 +36,10 @@ export function TextCell({
   const commit = () => {
     const now = typed.current;
     if (now === known.current) return setRefused(false);
-    const kept = onCommit(now) !== false;
-    if (kept) known.current = now;
-    setRefused(!kept);
+    const kept = onCommit(now);
+    if (kept !== false) known.current = typeof kept === "string" ? kept : now;
+    if (typeof kept === "string") setText(kept);
+    setRefused(kept === false);
   };
   return (
     <input

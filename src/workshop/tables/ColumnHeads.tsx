@@ -38,7 +38,11 @@ export function InputHead(p: { step: Apply; input: TableInput; number: number; s
       <Popover
         width={300}
         trigger={
-          <button type="button" className="chip shrink-0" aria-label={`About input ${number}`}>
+          <button
+            type="button"
+            className="chip min-h-8 min-w-8 shrink-0 justify-center"
+            aria-label={`About input ${number}`}
+          >
             {input.needed ? "needed" : "…"}
           </button>
         }
@@ -97,7 +101,11 @@ export function OutputHead({ step, output }: { step: Apply; output: TableOutput 
         <Popover
           width={320}
           trigger={
-            <button type="button" className="chip shrink-0" aria-label={`About output ${output.name}`}>
+            <button
+              type="button"
+              className="chip min-h-8 min-w-8 shrink-0 justify-center"
+              aria-label={`About output ${output.name}`}
+            >
               …
             </button>
           }

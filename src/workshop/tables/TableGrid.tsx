@@ -51,8 +51,8 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
   const d = useDraft();
   const grid = useRef<HTMLTableElement>(null);
   const [from, setFrom] = useState(0);
-  /** The cell to go to once what was changed is drawn. */
-  const [next, setNext] = useState<{ rule: number; column: number } | null>(null);
+  /** The cell to go to once what was changed is drawn: until then another rule may stand where it is to be. */
+  const [next, setNext] = useState<{ id: string; rule: number; column: number } | null>(null);
   const [said, setSaid] = useState("");
   const columns = useMemo(() => columnsOf(step), [step]);
   const scopes = useMemo(
@@ -67,7 +67,7 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
   useEffect(() => {
     if (!next) return;
     const cell = grid.current?.querySelector<HTMLInputElement>(
-      `[data-rule="${next.rule}"][data-column="${next.column}"]`,
+      `[data-id="${next.id}"][data-rule="${next.rule}"][data-column="${next.column}"]`,
     );
     if (!cell) return;
     cell.focus();
@@ -85,25 +85,28 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
     return typedTest(text, at.type, at.scope);
   };
   const put = (rule: number, rules: TableRule) => set({ rules: step.rules.with(rule, rules) });
-  const goTo = (rule: number, column: number) => {
+  const goTo = (rules: readonly TableRule[], rule: number, column: number) => {
     setFrom(Math.floor(rule / SHOWN) * SHOWN);
-    setNext({ rule, column });
+    setNext({ id: rules[rule]!.id, rule, column });
   };
   const add = (behind: number, column = 0, like?: TableRule, rules = step.rules) => {
     if (rules.length >= MOST_RULES) return setSaid(`A table has at most ${MOST_RULES} rules.`);
     const id = ids((x) => rules.some((r) => r.id === x));
-    set({ rules: rules.toSpliced(behind + 1, 0, like ? { ...like, id } : blankRule(id)) });
-    goTo(behind + 1, column);
+    const more = rules.toSpliced(behind + 1, 0, like ? { ...like, id } : blankRule(id));
+    set({ rules: more });
+    goTo(more, behind + 1, column);
   };
   const remove = (rule: number, column = 0, rules = step.rules) => {
-    set({ rules: rules.toSpliced(rule, 1) });
-    if (rules.length > 1) goTo(Math.min(rule, rules.length - 2), column);
+    const left = rules.toSpliced(rule, 1);
+    set({ rules: left });
+    if (left.length > 0) goTo(left, Math.min(rule, left.length - 1), column);
   };
   const move = (rule: number, by: 1 | -1, column = 0, rules = step.rules) => {
     const to = rule + by;
     if (to < 0 || to >= rules.length) return;
-    set({ rules: rules.with(rule, rules[to]!).with(to, rules[rule]!) });
-    goTo(to, column);
+    const moved = rules.with(rule, rules[to]!).with(to, rules[rule]!);
+    set({ rules: moved });
+    goTo(moved, to, column);
   };
   const whereOf = (e: { target: EventTarget }) => {
     const { rule, column } = (e.target as HTMLElement).dataset;
@@ -123,7 +126,7 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
     const rules = step.rules.with(at.rule, typing);
     switch (deed.do) {
       case "go":
-        return goTo(deed.rule, deed.column);
+        return goTo(rules, deed.rule, deed.column);
       case "add":
         return add(at.rule, deed.column, undefined, rules);
       case "remove":
@@ -218,6 +221,7 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
                         <span className="flex items-center">
                           <TextCell
                             className={CELL}
+                            data-id={r.id}
                             data-rule={n}
                             data-column={k}
                             data-sheet=""
@@ -230,7 +234,11 @@ export function TableGrid({ step, scope, sample, gap, problems }: Props) {
                               ? { "aria-invalid": true }
                               : {})}
                             value={cellText(r, c)}
-                            onCommit={(text) => void put(n, withCell(r, c, typed(c, text)))}
+                            onCommit={(text) => {
+                              const kept = typed(c, text);
+                              if (kept !== cellText(r, c)) put(n, withCell(r, c, kept));
+                              return kept;
+                            }}
                           />
                           {"input" in c && cellText(r, c) !== "" && <Passed is={sample?.passes[n]?.[k]} />}
                         </span>
@@ -306,7 +314,7 @@ const nameOf = (c: Column, k: number): string =>
 const placeOf = (rule: string, c: Column): string =>
   "input" in c ? testPlace(rule, c.input.id) : valuePlace(rule, c.output.id);
 /** As wide as what stands in it, up to what a page bears. */
-const CELL = "cell max-w-88 min-w-full font-mono text-[0.8rem] [field-sizing:content]";
+const CELL = "cell !w-auto max-w-88 min-w-20 grow font-mono text-[0.8rem] [field-sizing:content]";
 /** Before the outputs stands a double line. */
 const borderOf = (output: number): string =>
   output === 0 ? "border-l-[3px] border-double border-line-strong" : "border-l border-line";
@@ -464,17 +472,21 @@ function Otherwise({
         </th>
         {step.outputs.map((output, n) => (
           <td key={output.id} className={borderOf(n)}>
-            <TextCell
-              className={CELL}
-              aria-label={`Otherwise: ${output.name}`}
-              spellCheck={false}
-              autoComplete="off"
-              value={cellText(cells, { output })}
-              onCommit={(text) => {
-                const { then } = withCell({ id: "", ...cells }, { output }, typed({ output }, text));
-                d.edit({ op: "step.set", id: step.id, patch: { otherwise: then } });
-              }}
-            />
+            <span className="flex">
+              <TextCell
+                className={CELL}
+                aria-label={`Otherwise: ${output.name}`}
+                spellCheck={false}
+                autoComplete="off"
+                value={cellText(cells, { output })}
+                onCommit={(text) => {
+                  const kept = typed({ output }, text);
+                  const { then } = withCell({ id: "", ...cells }, { output }, kept);
+                  d.edit({ op: "step.set", id: step.id, patch: { otherwise: then } });
+                  return kept;
+                }}
+              />
+            </span>
           </td>
         ))}
         <td className="border-l border-line" />
