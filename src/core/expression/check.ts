@@ -47,12 +47,7 @@ const NO_READS: Reads = { references: [], wholes: [] };
  * @param wanted when given, a result that does not fit is a problem too
  * @param dialect as the scope has it unless said: against one with an `INPUT`, unary tests
  */
-export function checkFormula(
-  text: string,
-  scope: Scope,
-  wanted?: Type,
-  dialect?: Dialect,
-): CheckedFormula {
+export function checkFormula(text: string, scope: Scope, wanted?: Type, dialect?: Dialect): CheckedFormula {
   const { ast, problems } = parseFormula(text, scope, dialect);
   if (!ast) return { ast, type: ANY, problems, reads: NO_READS };
   const checker = new Checker(text);
