@@ -24,7 +24,7 @@ export function tables(time: (f: () => void) => number): { table: string; ms: nu
     const came = [
       typeof gap === "string" ? gap : "a gap",
       ...(partly ? ["partly"] : []),
-      `${overlapping} pairs, ${never.length} never`,
+      `${overlapping.sure} pairs, ${never.length} never`,
     ].join(", ");
     return { table, ms, came };
   };

@@ -27,8 +27,8 @@ export interface TableProof {
    * and not only may.
    */
   overlaps: { first: number; second: number; at: Example; sure: boolean }[];
-  /** How many there are; those behind the first few are not told one by one. */
-  overlapping: number;
+  /** How many there are that are sure, and how many may be; those behind the first few are not told one by one. */
+  overlapping: { sure: number; unsure: number };
   /** Values for which no rule holds; `empty` where that is so only when something is empty. */
   gap: { at: Example; empty: boolean } | "none" | "not proved";
   /** There was no time to look at everything: what is not told may still be so. */
@@ -61,16 +61,16 @@ export function proveTable(
   for (const r of all) if (known.some((k) => isNone(k.dim.byRule[r]!))) never.set(r, "impossible");
   const takesOne = hits === "unique" || hits === "any";
   const dims = known.map((k) => k.dim);
-  const overlaps = takesOne
-    ? findOverlaps(
-        dims,
-        all,
-        allowance,
-        hits === "unique" ? undefined : (first, second) => !may(first, second),
-      )
-    : { found: [], count: 0, partly: false };
-  const apart = hits === "unique" && overlaps.count === 0 && !overlaps.partly;
-  let partly = overlaps.partly;
+  const looked = (of: (first: number, second: number) => boolean) =>
+    takesOne
+      ? findOverlaps(dims, all, allowance, (a, b) => of(a, b) && (hits === "unique" || !may(a, b)))
+      : { found: [], count: 0, partly: false };
+  const areSure = (a: number, b: number) => !unsure.has(a) && !unsure.has(b);
+  // Apart from each other: what is sure must not be lost behind the many that only may be.
+  const certain = looked(areSure);
+  const perhaps = looked((a, b) => !areSure(a, b));
+  let partly = certain.partly || perhaps.partly;
+  const apart = hits === "unique" && certain.count + perhaps.count === 0 && !partly;
   if (hits === "first" || hits === "priority")
     for (const r of all) {
       if (never.has(r)) continue;
@@ -95,13 +95,13 @@ export function proveTable(
   const values = known.map((k) => k.values);
   return {
     never: [...never].map(([rule, why]) => ({ rule, why })).sort((a, b) => a.rule - b.rule),
-    overlaps: overlaps.found.map(({ first, second, at }) => ({
+    overlaps: [...certain.found, ...perhaps.found].map(({ first, second, at }) => ({
       first,
       second,
       at: at.map((part, i) => values[i]![part]),
-      sure: !unsure.has(first) && !unsure.has(second),
+      sure: areSure(first, second),
     })),
-    overlapping: overlaps.count,
+    overlapping: { sure: certain.count, unsure: perhaps.count },
     gap: gapOf(known, dims, { rules, sure, unsure, apart }, { left: MOST_LOOKED_AT / 2 }),
     partly,
   };

@@ -309,6 +309,41 @@ describe("before a release it is told", () => {
     expect(said({ ...gap, hits: "rule order" })).toEqual([]);
   });
 
+  it("what may be empty after all: a field that is not always shown, or stands in something that is not, and what is worked out", () => {
+    const rules = [rule("r1", ["<= 5"], ['"a"', "1"]), rule("r2", ["> 5"], ['"b"', "2"])];
+    const byTotal = (change: (f: Field) => Field, formula = "Total") =>
+      problems(table({ inputs: [{ id: "i1", formula }], rules }), {
+        fields: FIELDS.map((f) => (f.id === "total" ? change(f) : f)),
+      }).map((p) => `${p.severity}: ${p.message}`);
+    const empty = "warning: No rule of “Handling” holds for Total empty.";
+    expect(byTotal((f) => f)).toEqual([]);
+    expect(byTotal((f) => ({ ...f, shown: "Urgent" }))).toEqual([empty]);
+    const section =
+      (shown?: string) =>
+      (f: Field): Field => ({
+        id: "s",
+        name: "S",
+        kind: "section",
+        fields: [f],
+        ...(shown ? { shown } : {}),
+      });
+    expect(byTotal(section())).toEqual([]);
+    expect(byTotal(section("Urgent"))).toEqual([empty]);
+    expect(byTotal((f) => f, "Each")).toEqual(["warning: No rule of “Handling” holds for Each empty."]);
+  });
+
+  it("however many pairs may hold at once, those that do are errors", () => {
+    const open = Array.from({ length: 30 }, (_, i) => rule(`o${i}`, ["> Cap"], ['"a"', "1"]));
+    const sure = [rule("r1", ["<= 5"], ['"a"', "1"]), rule("r2", ["<= 6"], ['"b"', "2"])];
+    const told = said(table({ rules: [...open, ...sure] })).filter((t) =>
+      /other pairs|Rules 31 and 32/.test(t),
+    );
+    expect(told).toEqual([
+      "error: Rules 31 and 32 both hold for Total exactly 0, Kind = “rope”; only one of the rules may.",
+      "warning: So may 490 other pairs of rules.",
+    ]);
+  });
+
   it("a gap is mended by saying what holds otherwise", () => {
     const gap = table({ rules: [rule("r1", ["< 500"], ['"a"', "1"])] });
     const [p] = problems(gap);

@@ -26,15 +26,21 @@ export function problems(s: Apply, { say, scope, definition }: StepProblems) {
       `rule ${s.rules[rule]!.id}`,
     );
   const differ = s.hits === "any" ? ", and come to different things" : "; only one of the rules may";
-  for (const { first, second, at, sure } of proof.overlaps.slice(0, NAMED))
-    say(
-      sure ? "error" : "warning",
-      "rules-overlap",
-      `Rules ${first + 1} and ${second + 1} ${sure ? "both" : "may both"} hold for ${values(at)}${differ}.`,
-      `rule ${s.rules[second]!.id}`,
-    );
-  if (proof.overlapping > NAMED)
-    say("error", "rules-overlap", `So do ${proof.overlapping - NAMED} other pairs of rules.`, "rules");
+  for (const sure of [true, false]) {
+    const severity = sure ? "error" : "warning";
+    const do_ = sure ? "both" : "may both";
+    const pairs = proof.overlaps.filter((o) => o.sure === sure).slice(0, NAMED);
+    for (const { first, second, at } of pairs)
+      say(
+        severity,
+        "rules-overlap",
+        `Rules ${first + 1} and ${second + 1} ${do_} hold for ${values(at)}${differ}.`,
+        `rule ${s.rules[second]!.id}`,
+      );
+    const more = proof.overlapping[sure ? "sure" : "unsure"] - pairs.length;
+    if (more > 0)
+      say(severity, "rules-overlap", `So ${sure ? "do" : "may"} ${more} other pairs of rules.`, "rules");
+  }
   if (!s.otherwise && !s.none && !givesList(s) && s.gathers !== "count") gap(s, proof, say);
   if (proof.partly)
     say(

@@ -9,7 +9,7 @@ import {
   type Node,
   type Scope,
 } from "@/core/expression";
-import type { Field } from "@/core/form";
+import { walkFields, type Field } from "@/core/form";
 import { cellOf, textIn } from "./knownTexts";
 import type { Apply } from "./shape";
 import { isBlank } from "./tableEdits";
@@ -30,8 +30,17 @@ function treeOf(text: string): Node | null {
   return tree;
 }
 
-/** What is worked out is not looked into here; what is filled in may be left out unless it is always needed. */
-const mayStayEmpty = (f: Field): boolean => !f.worked && f.needed !== "true";
+/**
+ * Whether a field always has a value: it is filled in, always needed, and always shown, as is all it stands in. What is
+ * worked out may come to nothing.
+ */
+function isNeverEmpty(id: string, fields: readonly Field[]): boolean {
+  let never = false;
+  walkFields(fields, (f, parents) => {
+    if (f.id === id) never = !f.worked && f.needed === "true" && ![f, ...parents].some((x) => x.shown);
+  });
+  return never;
+}
 
 const proofs = new WeakMap<Apply, { by: string; proof: TableProof }>();
 
@@ -43,7 +52,7 @@ export function proofOf(s: Apply, scope: Scope, fields: readonly Field[]): Table
     const domain: Domain | null = field ?? (i.formula ? { type: checkFormula(i.formula, scope).type } : null);
     return {
       domain,
-      needed: i.needed === true || (field !== null && field.field !== null && !mayStayEmpty(field.field)),
+      needed: i.needed === true || Boolean(field?.field && isNeverEmpty(field.field.id, fields)),
       tests: kept.map((n) => {
         const r = s.rules[n]!;
         const test = r.when.find((c) => c.input === i.id)?.test;
