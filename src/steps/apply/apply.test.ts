@@ -332,6 +332,18 @@ describe("before a release it is told", () => {
     expect(byTotal((f) => f, "Each")).toEqual(["warning: No rule of “Handling” holds for Each empty."]);
   });
 
+  it("cells of no column, and of one column twice, which only a program can write", () => {
+    const [one, two, three] = table().rules;
+    const twice = { ...one!, when: [...one!.when, { input: "i1", test: "> 9" }] };
+    const beyond = { ...two!, when: [...two!.when, { input: "gone", test: "1" }] };
+    const told = said(table({ rules: [twice, beyond, three!], otherwise: [{ output: "gone", value: "1" }] }));
+    expect(told.filter((t) => t.includes("column"))).toEqual([
+      'error: Rule 1 says something of a column "i1" that is not there, or says it twice.',
+      'error: Rule 2 says something of a column "gone" that is not there, or says it twice.',
+      'error: The row for all others says something of a column "gone" that is not there, or says it twice.',
+    ]);
+  });
+
   it("however many pairs may hold at once, those that do are errors", () => {
     const open = Array.from({ length: 30 }, (_, i) => rule(`o${i}`, ["> Cap"], ['"a"', "1"]));
     const sure = [rule("r1", ["<= 5"], ['"a"', "1"]), rule("r2", ["<= 6"], ['"b"', "2"])];

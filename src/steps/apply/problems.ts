@@ -110,6 +110,7 @@ function parts(s: Apply, say: StepProblems["say"]) {
   }
   if (s.rules.length === 0) say("error", "no-rules", `“${s.name}” has no rules yet.`, "rules");
   ranked(s, say);
+  strays(s, say);
   for (const [n, r] of s.rules.entries()) {
     if (isBlank(r)) {
       const empty = `Rule ${n + 1} is empty: say when it holds, and what it comes to.`;
@@ -135,6 +136,30 @@ function parts(s: Apply, say: StepProblems["say"]) {
         );
     }
   }
+}
+
+/** Cells of columns that are not there, or of one column twice: no screen shows them, and no rule goes by them. */
+function strays(s: Apply, say: StepProblems["say"]) {
+  const inputs = s.inputs.map((i) => i.id);
+  const outputs = s.outputs.map((o) => o.id);
+  const stray = (cells: readonly string[], columns: readonly string[]) =>
+    cells.find((c, i) => !columns.includes(c) || cells.indexOf(c) < i);
+  const tell = (what: string, place: string, column: string | undefined) => {
+    if (column !== undefined)
+      say(
+        "error",
+        "stray-cell",
+        `${what} says something of a column "${column}" that is not there, or says it twice.`,
+        place,
+      );
+  };
+  for (const [n, r] of s.rules.entries()) {
+    const tests = r.when.map((c) => c.input);
+    const values = r.then.map((c) => c.output);
+    tell(`Rule ${n + 1}`, `rule ${r.id}`, stray(tests, inputs) ?? stray(values, outputs));
+  }
+  const last = (s.otherwise ?? []).map((c) => c.output);
+  tell("The row for all others", "rules", stray(last, outputs));
 }
 
 function ranked(s: Apply, say: StepProblems["say"]) {
