@@ -13,13 +13,13 @@ test("a decision table is written by the keyboard, proved while it is written, a
   await page.keyboard.press("Enter");
   const input = page.getByRole("textbox", { name: "Input 1", exact: true });
   await focusOn(input);
-  await page.keyboard.type("Safety training done");
+  await page.keyboard.type("Risk assessment on file");
   await page.keyboard.press("Enter");
-  await expect(input).toHaveValue("Safety training done");
-  await focusOn(cell(page, 1, "Safety training done"));
+  await expect(input).toHaveValue("Risk assessment on file");
+  await focusOn(cell(page, 1, "Risk assessment on file"));
   await page.keyboard.type("yes");
   await page.keyboard.press("ArrowRight");
-  await expect(cell(page, 1, "Safety training done")).toHaveValue("true");
+  await expect(cell(page, 1, "Risk assessment on file")).toHaveValue("true");
   await expect(cell(page, 1, "Result")).toBeFocused();
   await page.keyboard.type("on their own");
   await page.keyboard.press("Enter");
@@ -31,10 +31,12 @@ test("a decision table is written by the keyboard, proved while it is written, a
   await page.keyboard.press("ArrowLeft");
   await page.keyboard.press("Home");
   await page.keyboard.press("ArrowLeft");
-  await expect(grid(page).getByText(/Rules 1 and 2 both hold for Safety training done = yes/)).toBeVisible();
+  await expect(
+    grid(page).getByText(/Rules 1 and 2 both hold for Risk assessment on file = yes/),
+  ).toBeVisible();
   await expect(cell(page, 2, "Result")).toHaveValue('"on their own"');
   await page.keyboard.press("Control+Backspace");
-  const gap = grid(page).getByText(/No rule of “Table” holds for Safety training done = no/);
+  const gap = grid(page).getByText(/No rule of “Table” holds for Risk assessment on file = no/);
   await expect(gap).toBeVisible();
   await accessible(page);
   await focusOn(grid(page).getByRole("button", { name: "Say what holds otherwise" }));

@@ -41,7 +41,7 @@ export function InputHead(p: { step: Apply; input: TableInput; number: number; s
           <button
             type="button"
             className="chip min-h-8 min-w-8 shrink-0 justify-center"
-            aria-label={`About input ${number}`}
+            aria-label={`About input ${number}${input.needed ? ": needed" : ""}`}
           >
             {input.needed ? "needed" : "…"}
           </button>
