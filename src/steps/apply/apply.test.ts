@@ -344,6 +344,26 @@ describe("before a release it is told", () => {
     ]);
   });
 
+  it("the texts of the last row among what it may come to, whatever the values rank", () => {
+    const outputs: Apply["outputs"] = [{ id: "o1", name: "Way", kind: "text", values: ["strict", "plain"] }];
+    const ranked = (value: string) =>
+      table({
+        outputs,
+        hits: "priority",
+        rules: [rule("r1", ["> 9"], ['"strict"'])],
+        otherwise: [{ output: "o1", value }],
+      });
+    const type = (s: Apply) => KINDS.steps.apply.gives!(s, {} as never);
+    const way = (s: Apply) => {
+      const t = type(s);
+      return t.t === "context" ? t.fields["Way"] : null;
+    };
+    expect(way(ranked('"by hand"'))).toEqual({ t: "text", options: ["strict", "plain", "by hand"] });
+    expect(way(ranked("Kind"))).toEqual({ t: "text" });
+    expect(way(table({ rules: [] }))).toEqual({ t: "text" });
+    expect(said(table({ gathers: "count" })).join()).toMatch(/Only where all rules that hold count/);
+  });
+
   it("however many pairs may hold at once, those that do are errors", () => {
     const open = Array.from({ length: 30 }, (_, i) => rule(`o${i}`, ["> Cap"], ['"a"', "1"]));
     const sure = [rule("r1", ["<= 5"], ['"a"', "1"]), rule("r2", ["<= 6"], ['"b"', "2"])];

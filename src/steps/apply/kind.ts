@@ -146,8 +146,11 @@ function rulesSaid(rules: readonly number[]): string {
 /** A text whose values are all written out is one of those. */
 function typeOf(s: Apply, o: TableOutput): Type {
   if (o.kind !== "text") return TYPES[o.kind];
-  const options = ranks(s.hits) && o.values ? o.values : knownTexts(s, o);
-  return options ? { t: "text", options } : TEXT;
+  // Where no rule holds nothing is ranked: what stands in the last row need be none of the values.
+  const rules = ranks(s.hits) && o.values ? o.values : knownTexts({ rules: s.rules }, o);
+  const last = s.otherwise ? knownTexts({ rules: [], otherwise: s.otherwise }, o) : [];
+  const options = rules && last && [...new Set([...rules, ...last])];
+  return options && options.length > 0 ? { t: "text", options } : TEXT;
 }
 
 /** What is read by the name of the step, of which every part was looked at already. */

@@ -14,7 +14,7 @@ export function textIn(formula: string | undefined): string | null {
 export const cellOf = (cells: readonly CellValue[] | undefined, output: string): string | undefined =>
   cells?.find((c) => c.output === output)?.value;
 
-/** All texts an output may come to, where each is written out; null where one is not. */
+/** All texts an output may come to besides nothing, where each is written out; null where one is not. */
 export function knownTexts(s: Pick<Apply, "rules" | "otherwise">, o: TableOutput): string[] | null {
   const texts = new Set<string>();
   for (const cells of [...s.rules.map((r) => r.then), ...(s.otherwise ? [s.otherwise] : [])]) {
@@ -24,5 +24,5 @@ export function knownTexts(s: Pick<Apply, "rules" | "otherwise">, o: TableOutput
     if (text === null) return null;
     texts.add(text);
   }
-  return texts.size > 0 ? [...texts] : null;
+  return [...texts];
 }

@@ -108,6 +108,13 @@ function parts(s: Apply, say: StepProblems["say"]) {
         `output ${o.id}`,
       );
   }
+  if (s.gathers !== undefined && s.hits !== "collect")
+    say(
+      "error",
+      "no-gathering",
+      "Only where all rules that hold count do they come to a number together.",
+      "hits",
+    );
   if (s.rules.length === 0) say("error", "no-rules", `“${s.name}” has no rules yet.`, "rules");
   ranked(s, say);
   strays(s, say);
