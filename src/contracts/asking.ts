@@ -1,8 +1,8 @@
 import { z } from "zod";
-import type { AskMail, Assignment, Limit, Rung, RungAction } from "@/core/route";
+import type { AskMail, Assignment, Ladder, Limit, RuleLength, Rung, RungAction } from "@/core/route";
 import { MOST_RULES } from "@/rules/shapes";
 import { RUNG_SCHEMAS } from "@/rungs/schemas";
-import { formula, id, length, oneOf, template } from "./pieces";
+import { formula, id, length, lengthUnit, oneOf, short, template } from "./pieces";
 import { rule } from "./rule";
 
 export const assignment: z.ZodType<Assignment> = z.strictObject({
@@ -37,9 +37,19 @@ export const askMail: z.ZodType<AskMail> = z
   })
   .meta({ id: "AskMail" });
 
+const byFormula = { formula, most: length.optional() };
+const ruleLength: z.ZodType<RuleLength> = z.union([
+  length,
+  z.strictObject({ by: z.literal("count"), ...byFormula, unit: lengthUnit }),
+  z.strictObject({ by: z.literal("lasting"), ...byFormula }),
+  z.strictObject({ by: z.literal("day"), ...byFormula }),
+  z.strictObject({ by: z.literal("moment"), ...byFormula }),
+]);
+
 const rungProperties = {
   when: z.enum(["before", "at", "after"]),
   length: length.optional(),
+  if: formula.optional(),
   every: length.optional(),
   times: z.int().min(1).max(50).optional(),
   action: oneOf<RungAction>("do", RUNG_SCHEMAS),
@@ -47,13 +57,24 @@ const rungProperties = {
 export const rung: z.ZodType<Rung> = z.strictObject({ id, ...rungProperties });
 export const rungPatch = z.strictObject(rungProperties).partial();
 
+/** Rungs of one ladder. */
+const rungs = z.array(rung).max(20);
+export const ladder: z.ZodType<Ladder> = z.strictObject({ id, name: short, rungs });
+
 export const limit: z.ZodType<Limit> = z
   .strictObject({
+    from: z
+      .discriminatedUnion("by", [
+        z.strictObject({ by: z.literal("start") }),
+        z.strictObject({ by: z.enum(["day", "moment"]), formula }),
+      ])
+      .optional(),
     rules: z
-      .array(z.strictObject({ when: formula, length }))
+      .array(z.strictObject({ when: formula, length: ruleLength }))
       .max(20)
       .optional(),
     otherwise: length,
-    rungs: z.array(rung).max(20),
+    rungs,
+    ladder: id.optional(),
   })
   .meta({ id: "Limit" });

@@ -12,6 +12,7 @@ import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData, stepForm } from "./form";
 import { document } from "./document";
+import { ladder } from "./asking";
 import { letter } from "./letter";
 import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
@@ -77,6 +78,7 @@ export const processDefinition: z.ZodType<ProcessDefinition> = z
     route: steps,
     forms: z.record(z.string(), stepForm).optional(),
     letters: z.array(letter).min(1).max(100).optional(),
+    ladders: z.array(ladder).min(1).max(50).optional(),
     documents: z.array(document).min(1).max(50).optional(),
     samples: z.array(sample).max(200),
     procedure: z.literal(true).optional(),

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { Edit, HeldList } from "@/core/route";
-import { rung, rungPatch } from "./asking";
+import { ladder, rung, rungPatch } from "./asking";
 import { processDefinition, sample, settings, start, step, steps } from "./definition";
 import { field, fieldProperties, stepForm } from "./form";
 import { document } from "./document";
@@ -49,11 +49,14 @@ export const edit: z.ZodType<Edit> = z
         fields: z.array(field).max(500),
         route: steps,
         letters: z.array(letter).max(100).optional(),
+        ladders: z.array(ladder).max(50).optional(),
         documents: z.array(document).max(50).optional(),
       }),
       z.strictObject({ op: z.literal("letter.put"), after, letter }),
       z.strictObject({ op: z.literal("letter.remove"), id: ref }),
       z.strictObject({ op: z.literal("letter.move"), id: ref, after }),
+      z.strictObject({ op: z.literal("ladder.put"), after, ladder }),
+      z.strictObject({ op: z.literal("ladder.remove"), id: ref }),
       z.strictObject({ op: z.literal("document.put"), after, document }),
       z.strictObject({ op: z.literal("document.remove"), id: ref }),
       z.strictObject({ op: z.literal("document.move"), id: ref, after }),

@@ -26,10 +26,11 @@ export const stepBase = {
 };
 export const tone: z.ZodType<Tone> = z.enum(["agree", "refuse", "plain"]);
 
+export const lengthUnit = z.enum(["working days", "working hours", "days", "hours", "minutes"]);
 export const length: z.ZodType<Length> = z
   .strictObject({
     amount: z.number().min(0).max(10_000),
-    unit: z.enum(["working days", "working hours", "days", "hours", "minutes"]),
+    unit: lengthUnit,
   })
   .meta({ id: "Length" });
 

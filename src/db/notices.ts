@@ -34,6 +34,32 @@ export interface NoticeRow {
   created_at: number;
   read: boolean;
 }
+/** As it is listed. */
+export interface ListedNotice extends NoticeRow {
+  /** How many reminders of its minute it stands for; 1 for what is no reminder. */
+  reminders: number;
+  /** Numbers of the requests of some of them, the newest first. */
+  reminds_of: string[];
+}
+
+/** Reminders that are named, where one notice stands for several. */
+const NAMED = 5;
+
+/**
+ * Of the reminders of one minute only the newest is listed and counted, for all of them. They are put together as they are
+ * read: together as they are written, requests would wait for each other, and two that remind the same people could
+ * each hold what the other waits for.
+ */
+const STANDS_FOR_ALL = `
+  (
+    n.reminds_at is null
+    or not exists (
+      select
+      from notice m
+      where m.person_id = n.person_id and m.reminds_at = n.reminds_at and m.id > n.id
+    )
+  )
+`;
 
 /** News that asks for something is read once that is done, by whomever. */
 const ASKS = `n.kind in ('task came', 'covering', 'handed over', 'sent back', 'reminded')`;
@@ -80,23 +106,42 @@ const SHOWN = `
 `;
 
 /** The newest notices of a person. */
-export const noticesOf = async (db: Db, person: string, limit: number): Promise<NoticeRow[]> =>
+export const noticesOf = async (db: Db, person: string, limit: number): Promise<ListedNotice[]> =>
   (
     await db.query({
       name: "notices-of",
       text: `
-        select ${SHOWN}
+        select
+          ${SHOWN},
+          case
+            when n.reminds_at is null then 1
+            else (
+              select count(*)::int
+              from notice m
+              where m.person_id = n.person_id and m.reminds_at = n.reminds_at
+            )
+          end as reminders,
+          case
+            when n.reminds_at is null then '{}'
+            else array(
+              select o.number
+              from notice m join request o on o.id = m.request_id
+              where m.person_id = n.person_id and m.reminds_at = n.reminds_at
+              order by m.id desc
+              limit $3
+            )
+          end as reminds_of
         from
           (
             select *
-            from notice
-            where person_id = $1
+            from notice n
+            where person_id = $1 and ${STANDS_FOR_ALL}
             order by id desc
             limit $2
           ) n left join request r on r.id = n.request_id
         order by n.id desc
       `,
-      values: [person, limit],
+      values: [person, limit, NAMED],
     })
   ).rows;
 
@@ -206,7 +251,11 @@ export const badgesOf = async (
               (
                 select 1
                 from notice n
-                where n.person_id = $1 and n.read_at is null and not (${ASKS} and not ${MINE})
+                where
+                  n.person_id = $1
+                  and n.read_at is null
+                  and not (${ASKS} and not ${MINE})
+                  and ${STANDS_FOR_ALL}
                 limit $2
               ) x
           ) as unread,

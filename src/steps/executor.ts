@@ -85,6 +85,8 @@ export interface KeptNotice {
   chat: ChatAsked | null;
   /** The notice goes by the ways its readers have chosen, too. */
   own: boolean;
+  /** It reminds of what waits: those of one minute are one notice. */
+  reminds: boolean;
 }
 
 /** Done once it is asked for: what it leaves is kept by the statement that saves the request. */

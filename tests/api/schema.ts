@@ -486,6 +486,48 @@ export interface components {
         };
       };
       letters?: components["schemas"]["Letter"][];
+      ladders?: {
+        id: string;
+        name: string;
+        rungs: {
+          id: string;
+          /** @enum {string} */
+          when: "before" | "at" | "after";
+          length?: components["schemas"]["Length"];
+          if?: string;
+          every?: components["schemas"]["Length"];
+          times?: number;
+          action:
+            | {
+                /** @constant */
+                do: "remind";
+              }
+            | {
+                /** @constant */
+                do: "tell";
+                who: components["schemas"]["Rule"];
+                subject?: string;
+                text: string;
+                letter?: string;
+              }
+            | {
+                /** @constant */
+                do: "add";
+                who: components["schemas"]["Rule"];
+              }
+            | {
+                /** @constant */
+                do: "hand over";
+                to: components["schemas"]["Rule"];
+              }
+            | {
+                /** @constant */
+                do: "answer";
+                answer: string;
+                note: string;
+              };
+        }[];
+      }[];
       documents?: components["schemas"]["DocumentTemplate"][];
       samples: {
         id: string;
@@ -2452,6 +2494,8 @@ export interface components {
             abstains?: true;
             /** @constant */
             returns?: true;
+            /** @constant */
+            byLadder?: true;
             anew?: string[];
             steps: components["schemas"]["__schema0"];
           }[];
@@ -3317,9 +3361,46 @@ export interface components {
           formula: string;
         };
     Limit: {
+      from?:
+        | {
+            /** @constant */
+            by: "start";
+          }
+        | {
+            /** @enum {string} */
+            by: "day" | "moment";
+            formula: string;
+          };
       rules?: {
         when: string;
-        length: components["schemas"]["Length"];
+        length:
+          | components["schemas"]["Length"]
+          | {
+              /** @constant */
+              by: "count";
+              formula: string;
+              most?: components["schemas"]["Length"];
+              /** @enum {string} */
+              unit: "working days" | "working hours" | "days" | "hours" | "minutes";
+            }
+          | {
+              /** @constant */
+              by: "lasting";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            }
+          | {
+              /** @constant */
+              by: "day";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            }
+          | {
+              /** @constant */
+              by: "moment";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            };
       }[];
       otherwise: components["schemas"]["Length"];
       rungs: {
@@ -3327,6 +3408,7 @@ export interface components {
         /** @enum {string} */
         when: "before" | "at" | "after";
         length?: components["schemas"]["Length"];
+        if?: string;
         every?: components["schemas"]["Length"];
         times?: number;
         action:
@@ -3338,6 +3420,7 @@ export interface components {
               /** @constant */
               do: "tell";
               who: components["schemas"]["Rule"];
+              subject?: string;
               text: string;
               letter?: string;
             }
@@ -3358,6 +3441,7 @@ export interface components {
               note: string;
             };
       }[];
+      ladder?: string;
     };
     Length: {
       amount: number;
@@ -3828,6 +3912,8 @@ export interface components {
             abstains?: true;
             /** @constant */
             returns?: true;
+            /** @constant */
+            byLadder?: true;
             anew?: string[];
             steps: components["schemas"]["__schema0"];
           }[];
@@ -4747,6 +4833,48 @@ export interface components {
           fields: components["schemas"]["Field"][];
           route: components["schemas"]["__schema0"];
           letters?: components["schemas"]["Letter"][];
+          ladders?: {
+            id: string;
+            name: string;
+            rungs: {
+              id: string;
+              /** @enum {string} */
+              when: "before" | "at" | "after";
+              length?: components["schemas"]["Length"];
+              if?: string;
+              every?: components["schemas"]["Length"];
+              times?: number;
+              action:
+                | {
+                    /** @constant */
+                    do: "remind";
+                  }
+                | {
+                    /** @constant */
+                    do: "tell";
+                    who: components["schemas"]["Rule"];
+                    subject?: string;
+                    text: string;
+                    letter?: string;
+                  }
+                | {
+                    /** @constant */
+                    do: "add";
+                    who: components["schemas"]["Rule"];
+                  }
+                | {
+                    /** @constant */
+                    do: "hand over";
+                    to: components["schemas"]["Rule"];
+                  }
+                | {
+                    /** @constant */
+                    do: "answer";
+                    answer: string;
+                    note: string;
+                  };
+            }[];
+          }[];
           documents?: components["schemas"]["DocumentTemplate"][];
         }
       | {
@@ -4767,6 +4895,59 @@ export interface components {
           id: string;
           /** @description The neighbour it stands behind; null for the first place */
           after: string | null;
+        }
+      | {
+          /** @constant */
+          op: "ladder.put";
+          /** @description The neighbour it stands behind; null for the first place */
+          after: string | null;
+          ladder: {
+            id: string;
+            name: string;
+            rungs: {
+              id: string;
+              /** @enum {string} */
+              when: "before" | "at" | "after";
+              length?: components["schemas"]["Length"];
+              if?: string;
+              every?: components["schemas"]["Length"];
+              times?: number;
+              action:
+                | {
+                    /** @constant */
+                    do: "remind";
+                  }
+                | {
+                    /** @constant */
+                    do: "tell";
+                    who: components["schemas"]["Rule"];
+                    subject?: string;
+                    text: string;
+                    letter?: string;
+                  }
+                | {
+                    /** @constant */
+                    do: "add";
+                    who: components["schemas"]["Rule"];
+                  }
+                | {
+                    /** @constant */
+                    do: "hand over";
+                    to: components["schemas"]["Rule"];
+                  }
+                | {
+                    /** @constant */
+                    do: "answer";
+                    answer: string;
+                    note: string;
+                  };
+            }[];
+          };
+        }
+      | {
+          /** @constant */
+          op: "ladder.remove";
+          id: string;
         }
       | {
           /** @constant */
@@ -4889,6 +5070,7 @@ export interface components {
             /** @enum {string} */
             when: "before" | "at" | "after";
             length?: components["schemas"]["Length"];
+            if?: string;
             every?: components["schemas"]["Length"];
             times?: number;
             action:
@@ -4900,6 +5082,7 @@ export interface components {
                   /** @constant */
                   do: "tell";
                   who: components["schemas"]["Rule"];
+                  subject?: string;
                   text: string;
                   letter?: string;
                 }
@@ -4935,6 +5118,7 @@ export interface components {
           patch: {
             when?: ("before" | "at" | "after") | null;
             length?: components["schemas"]["Length"] | null;
+            if?: string | null;
             every?: components["schemas"]["Length"] | null;
             times?: number | null;
             action?:
@@ -4947,6 +5131,7 @@ export interface components {
                       /** @constant */
                       do: "tell";
                       who: components["schemas"]["Rule"];
+                      subject?: string;
                       text: string;
                       letter?: string;
                     }

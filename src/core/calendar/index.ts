@@ -10,5 +10,5 @@ export { ruleWords } from "./ruleWords";
 export { timetableDays, type OnClosed, type Timetable } from "./timetable";
 export { openingsOn } from "./openings";
 export { quietUntil, type QuietHours } from "./quietUntil";
-export { addLength, workingBetween } from "./workingTime";
+export { addLength, endOfWork, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

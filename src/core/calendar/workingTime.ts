@@ -1,5 +1,5 @@
 import { Temporal } from "temporal-polyfill";
-import { DAY_MS, dayAt, daysAfter, type Day } from "./days";
+import { DAY_MS, dayAt, dayOn, daysAfter, type Day } from "./days";
 import { instantOf, merged, openingsOn, type Opening } from "./openings";
 import { MAX_CLOSED, opensOn } from "./opensOn";
 import type { Length, WorkingCalendar } from "./workingCalendar";
@@ -68,6 +68,14 @@ export function addLength(calendar: WorkingCalendar, from: number, length: Lengt
     case "working days":
       return afterWorkingDays(calendar, from, amount);
   }
+}
+
+/**
+ * The end of work on a day, or of the last day before on which there is any.
+ * @returns epoch milliseconds, or null when the calendar is never open
+ */
+export function endOfWork(calendar: WorkingCalendar, date: Temporal.PlainDate): number | null {
+  return backward(calendar, dayOn(calendar, date).ends, 0);
 }
 
 function forward(calendar: WorkingCalendar, from: number, ms: number): number | null {

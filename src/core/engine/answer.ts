@@ -32,7 +32,13 @@ import { endLostRounds } from "./rounds";
 import { enter, goOn, goThrough, stuck } from "./walk";
 
 /** The answers open to whoever has a task. */
-export function answersOf(
+export const answersOf = (
+  release: Pick<CompiledRelease, "places" | "kinds">,
+  t: Pick<Task, "purpose" | "step">,
+): AnswerChoice[] => choicesOf(release, t).filter((a) => !a.byLadder);
+
+/** The same with those that only a ladder gives. */
+export function choicesOf(
   release: Pick<CompiledRelease, "places" | "kinds">,
   t: Pick<Task, "purpose" | "step">,
 ): AnswerChoice[] {

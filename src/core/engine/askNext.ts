@@ -1,10 +1,11 @@
 import type { Step } from "../route";
 import { withCover } from "./assign";
 import { barFor } from "./bar";
-import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
+import { dueFor } from "./dueFor";
+import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { isOpen, type StuckReason, type Visit } from "./state";
 import type { Turn } from "./turn";
-import { clearly, type StuckHere } from "./unclear";
+import { clearly } from "./unclear";
 import { closeVisit, newTask } from "./visit";
 import { stuck } from "./walk";
 
@@ -21,11 +22,7 @@ export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit,
   const at = turn.at(token, stepId);
   const bar = clearly(() => barFor(turn, { purpose, step: stepId, token }));
   const limit = limitOf(turn, step);
-  const chosen = limit ? clearly(() => lengthFor(turn, at, limit)) : null;
-  if ("go" in bar || (chosen && "go" in chosen)) {
-    const reason = "go" in bar ? bar.reason : (chosen as StuckHere).reason;
-    return giveUp(turn, visit, reason);
-  }
+  if ("go" in bar) return giveUp(turn, visit, bar.reason);
   const answered = new Set(tasks.flatMap((t) => (t.status === "answered" && t.by ? [t.by] : [])));
   let dropped = 0;
   for (const [i, person] of visit.rest.entries()) {
@@ -35,12 +32,17 @@ export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit,
       dropped++;
       continue;
     }
+    const calendar = calendarFor(turn, [next.person]);
+    const reached = limit ? clearly(() => dueFor(turn, at, limit, calendar)) : null;
+    if (reached && "go" in reached) return giveUp(turn, visit, reached.reason);
     for (const timer of Object.values(turn.state.timers))
       if (timer.visit === id) turn.raise({ type: "timer cleared", timer: timer.id }, null);
-    const dates =
-      limit && chosen
-        ? ladderDates(calendarFor(turn, [next.person]), turn.facts.at, chosen.length, limit.rungs)
-        : { due: null, rungs: [] };
+    const dates = ladderDates(
+      calendar,
+      turn.facts.at,
+      reached?.due ?? null,
+      limit ? rungsOf(turn, limit) : [],
+    );
     const rest = visit.rest.slice(i + 1);
     turn.raise(
       { type: "next asked", visit: id, step: stepId, rest, asked: visit.asked - dropped, due: dates.due },

@@ -188,6 +188,8 @@ export type EventBody =
       rung: string;
       did: RungKind;
       found: boolean;
+      /** What must hold for it did not. */
+      unmet?: true;
       /** Why it could not be told whom. */
       unclear?: StuckReason;
     }
@@ -198,7 +200,8 @@ export type EventBody =
   /** An owner let it go on; `label` names the way where the step decides something. */
   | { type: "way chosen"; token: string; step: string; way: string | null; label: string; note: string }
   | { type: "reminded"; task: string; note: string }
-  | { type: "limit changed"; visit: string; step: string; due: number; note: string }
+  /** `was`: until when it went before; absent where there was none, or it was changed before that was kept. */
+  | { type: "limit changed"; visit: string; step: string; due: number; was?: number; note: string }
   | { type: "request finished"; step: string; result: string; tone: Tone }
   /** Personal values were made empty in all events before this one. */
   | { type: "values blanked" }

@@ -1,11 +1,14 @@
-import { rungKind } from "../kinds";
+import { rungKind, type Receiver } from "../kinds";
 import { writtenText } from "../letter";
-import { answersOf, conclude } from "./answer";
-import { peopleOf, withCover, type Bar } from "./assign";
+import { choicesOf, conclude } from "./answer";
+import { rungPlaces, type Limit } from "../route";
+import { peopleOf, receiversOf, withCover, type Bar } from "./assign";
 import { barFor } from "./bar";
 import { moveTask, voteOf } from "./handOver";
 import { composeLetter } from "./composeLetter";
-import { limitOf } from "./ladder";
+import { limitOf, rungsOf } from "./ladder";
+import { ladderOwner } from "./release";
+import { scopeOfText } from "./scopeOfText";
 import { isOpen, type Candidate, type StuckReason } from "./state";
 import type { At, Turn } from "./turn";
 import { newTask } from "./visit";
@@ -18,14 +21,16 @@ export function timeReached(turn: Turn, id: string) {
   if (timer && turn.state.sleeps[timer.visit]) return wake(turn, timer.visit);
   const visit = timer ? turn.state.visits[timer.visit] : undefined;
   const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
-  const rung = step ? limitOf(turn, step)?.rungs.find((r) => r.id === timer?.rung) : undefined;
+  const limit = step ? limitOf(turn, step) : undefined;
+  const rung = limit && rungsOf(turn, limit).find((r) => r.id === timer?.rung);
   // Cleared, or fired already by another worker: a timer means nothing once it is gone from the state.
-  if (!timer || !visit || !step || !rung) return;
+  if (!timer || !visit || !step || !limit || !rung) return;
   const open = Object.values(turn.state.tasks).filter((t) => t.visit === visit.id && isOpen(t));
-  const place = `rung ${rung.id}`;
-  const at = turn.at(visit.token, step.id);
+  const place = rungPlaces.of(rung.id);
+  const here = turn.at(visit.token, step.id);
+  const at = ladderAt(turn, limit, here);
   let unclear: StuckReason | undefined;
-  const fired = (found: boolean) =>
+  const fired = (found: boolean, unmet = false) =>
     turn.raise({
       type: "rung fired",
       timer: timer.id,
@@ -34,8 +39,19 @@ export function timeReached(turn: Turn, id: string) {
       rung: rung.id,
       did: rung.action.do,
       found,
+      ...(unmet ? { unmet: true as const } : {}),
       ...(unclear ? { unclear } : {}),
     });
+  if (rung.if !== undefined) {
+    const condition = rung.if;
+    const met = clearly(() => turn.holds(at, rungPlaces.if(rung.id), condition).yes);
+    if (met !== true) {
+      // Nothing is done by what cannot be told; the trail says why.
+      if (met !== false) unclear = met.reason;
+      fired(false, met === false);
+      return;
+    }
+  }
   // Where it cannot be told who may be asked, nobody else is: the trail says why.
   const barOf = (): Bar => {
     const told = clearly(() => barFor(turn, { ...visit, step: step.id }));
@@ -63,22 +79,34 @@ export function timeReached(turn: Turn, id: string) {
       unclear = found.reason;
       return [];
     },
-    text: (template) => turn.text(at, `${place} text`, template),
+    receivers: (rule) => {
+      const found = clearly(() => receiversOf(turn, at, place, rule));
+      if (!("go" in found)) return found;
+      unclear = found.reason;
+      return [];
+    },
+    text: (part, template) => turn.text(at, `${place} ${part}`, template),
   });
   switch (deed.do) {
     case "tell": {
-      const { people, letter } = deed;
-      const said = letter === undefined ? deed : clearly(() => letterToSend(turn, at, letter, people));
+      const { to, letter } = deed;
+      const people = to.flatMap((r) => ("person" in r ? [r.person] : []));
+      const said =
+        letter === undefined ? { ...deed, people } : clearly(() => letterToSend(turn, here, letter, to));
       if ("go" in said) {
         // Nobody is told half of it; the trail says why.
         unclear = said.reason;
         fired(false);
         return;
       }
-      fired(people.length > 0);
-      if (people.length === 0) return;
-      if ("mail" in said) turn.send(at, { kind: "tell", ...said });
-      else turn.send(at, { kind: "tell", people, subject: said.subject, text: said.text });
+      const told = letter === undefined ? people : to;
+      fired(told.length > 0);
+      if (told.length === 0) return;
+      if ("mail" in said) turn.send(here, { kind: "tell", ...said });
+      else {
+        const { subject, text } = said;
+        turn.send(here, { kind: "tell", people, subject, text, ...(deed.reminds ? { reminds: true } : {}) });
+      }
       return;
     }
     case "ask": {
@@ -115,7 +143,7 @@ export function timeReached(turn: Turn, id: string) {
     }
     case "answer": {
       fired(true);
-      const choices = answersOf(turn.release, { purpose: visit.purpose, step: step.id });
+      const choices = choicesOf(turn.release, { purpose: visit.purpose, step: step.id });
       const chosen = choices.find((x) => x.id === deed.answer);
       const first = open[0];
       if (!chosen || !first) return;
@@ -135,11 +163,18 @@ export function timeReached(turn: Turn, id: string) {
   }
 }
 
+/** Where the formulas of a ladder are found: at its step, or in the ladder kept by name. */
+function ladderAt(turn: Turn, { ladder }: Limit, here: At): At {
+  if (ladder === undefined) return here;
+  const owner = ladderOwner(ladder);
+  return { step: owner, scope: scopeOfText(turn, owner, here.scope) };
+}
+
 /** A letter to people, as a step would send it. */
-function letterToSend(turn: Turn, at: At, id: string, people: readonly string[]) {
+function letterToSend(turn: Turn, at: At, id: string, to: readonly Receiver[]) {
   const { subject, hidden, letter } = composeLetter(turn, at, id);
   const mail = {
-    to: people.map((person) => ({ person })),
+    to: [...to],
     copy: [],
     blind: [],
     files: [],

@@ -1,5 +1,5 @@
-import type { Clause, Names } from "../expression";
-import type { Length } from "../calendar";
+import type { WorkingCalendar } from "../calendar";
+import type { Names } from "../expression";
 import type { Assignment, Limit, Rule } from "../route";
 import { peopleOf } from "./assign";
 import { candidatesOf, rulesTried, type RuleTried } from "./candidates";
@@ -7,7 +7,7 @@ import { stepKind } from "../kinds";
 import type { Effect } from "./effects";
 import { composeDocument, type ComposedDocument } from "./composeDocument";
 import { composeLetter, type Composed } from "./composeLetter";
-import { lengthFor } from "./ladder";
+import { dueFor, type Reached } from "./dueFor";
 import { stepTurn } from "./stepTurn";
 import type { Candidate } from "./state";
 import { Turn, type At } from "./turn";
@@ -46,12 +46,13 @@ export function firstThing(turn: Turn, at: At, place: string, formula: string): 
   return "go" in all ? null : (all[0] ?? null);
 }
 
-/** How long a step would be given as things stand, or why that cannot be said. */
-export const lengthGiven = (
+/** When a limit would be reached as things stand, or why that cannot be said. */
+export const limitReached = (
   turn: Turn,
   at: At,
   limit: Limit,
-): { length: Length; why: Clause[] } | StuckHere => clearly(() => lengthFor(turn, at, limit));
+  calendar: WorkingCalendar,
+): Reached | StuckHere => clearly(() => dueFor(turn, at, limit, calendar));
 
 /** Until when a step would sleep as things stand, in epoch milliseconds; null where it does not. */
 export function sleepsUntil(

@@ -1,4 +1,4 @@
-export { answersOf } from "./answer";
+export { answersOf, choicesOf } from "./answer";
 export { decide, decideAndName, type Decision } from "./decide";
 export { projections, type Projections } from "./projections";
 export {
@@ -27,7 +27,7 @@ export { ladderDates, calendarFor, type LadderDates } from "./ladder";
 export {
   documentWritten,
   firstThing,
-  lengthGiven,
+  limitReached,
   letterWritten,
   peopleFound,
   sleepsUntil,

@@ -1,3 +1,4 @@
+import { addLength } from "../calendar";
 import { personParty } from "../form";
 import { KINDS } from "@/kinds";
 import type { Limit, ProcessDefinition, Step } from "../route";
@@ -14,12 +15,13 @@ import { OFFICE_HOURS, officeFacts } from "./testOffice";
 
 const T0 = Date.UTC(2026, 2, 3, 10, 0); // Tuesday, 10:00 in Dublin
 const H = 3_600_000;
+const NEVER = { ...OFFICE_HOURS, week: {} };
 const at = (ms: number) => (ms - T0) / H;
 
 describe("the days a ladder falls on", () => {
   const two = { amount: 2, unit: "working days" as const };
   it("before, at and after the limit, in working time, earliest first", () => {
-    const d = ladderDates(OFFICE_HOURS, T0, two, [
+    const d = ladderDates(OFFICE_HOURS, T0, addLength(OFFICE_HOURS, T0, two), [
       { id: "c", when: "after", length: { amount: 1, unit: "working days" }, action: { do: "remind" } },
       { id: "a", when: "before", length: { amount: 4, unit: "working hours" }, action: { do: "remind" } },
       { id: "b", when: "at", action: { do: "remind" } },
@@ -32,20 +34,27 @@ describe("the days a ladder falls on", () => {
     ]);
   });
   it("repeats every so long, so many times, over the weekend", () => {
-    const d = ladderDates(OFFICE_HOURS, T0, two, [
+    const d = ladderDates(OFFICE_HOURS, T0, addLength(OFFICE_HOURS, T0, two), [
       { id: "r", when: "at", every: { amount: 1, unit: "working days" }, times: 3, action: { do: "remind" } },
     ]);
     expect(d.rungs.map((r) => at(r.at))).toEqual([48, 72, 144]);
     expect(d.rungs.map((r) => r.turn)).toEqual([1, 2, 3]);
   });
   it("never repeats without end", () => {
-    const d = ladderDates(OFFICE_HOURS, T0, two, [
+    const d = ladderDates(OFFICE_HOURS, T0, addLength(OFFICE_HOURS, T0, two), [
       { id: "r", when: "at", every: { amount: 1, unit: "minutes" }, action: { do: "remind" } },
     ]);
     expect(d.rungs).toHaveLength(50);
   });
   it("a calendar that is never open has no limit", () =>
-    expect(ladderDates({ ...OFFICE_HOURS, week: {} }, T0, two, [])).toEqual({ due: null, rungs: [] }));
+    expect(ladderDates(NEVER, T0, addLength(NEVER, T0, two), [])).toEqual({ due: null, rungs: [] }));
+  it("a limit that is over already: what was to happen before it is left out, the rest happens at once", () => {
+    const d = ladderDates(OFFICE_HOURS, T0, T0, [
+      { id: "a", when: "before", length: { amount: 4, unit: "working hours" }, action: { do: "remind" } },
+      { id: "b", when: "at", action: { do: "remind" } },
+    ]);
+    expect(d.rungs.map((r) => [r.rung.id, at(r.at)])).toEqual([["b", 0]]);
+  });
 });
 
 describe("rungs", () => {

@@ -1,20 +1,11 @@
-import { addLength, type Length, type WorkingCalendar } from "../calendar";
+import { addLength, type WorkingCalendar } from "../calendar";
 import { stepKind } from "../kinds";
 import type { Limit, Rung, Step } from "../route";
-import type { Clause } from "../expression";
+import { ladderOwner } from "./release";
 import type { Timer } from "./state";
-import type { At, Turn } from "./turn";
+import type { Turn } from "./turn";
 
 const MAX_TURNS = 50;
-
-/** The length that applies: the first rule that holds, with the reason, else the ordinary one. */
-export function lengthFor(turn: Turn, at: At, limit: Limit): { length: Length; why: Clause[] } {
-  for (const [i, r] of (limit.rules ?? []).entries()) {
-    const { yes, why } = turn.holds(at, `limit ${i}`, r.when);
-    if (yes) return { length: r.length, why };
-  }
-  return { length: limit.otherwise, why: [] };
-}
 
 /** The days a limit and its rungs fall on, for one opening; also what the ladder strip draws. */
 export interface LadderDates {
@@ -22,24 +13,18 @@ export interface LadderDates {
   rungs: { rung: Rung; turn: number; at: number }[];
 }
 
-/** Rungs whose moment had already passed when the step opened are left out: they would all fire at once. */
+/**
+ * The moments of rungs around a limit. Those before it that would have fallen before `from` are left out: they would all
+ * fire at once. What is to happen once it is reached does also where it is over already.
+ * @param due null where it never is
+ */
 export function ladderDates(
   calendar: WorkingCalendar,
-  openedAt: number,
-  length: Length,
-  rungs: readonly Rung[],
-): LadderDates {
-  const due = addLength(calendar, openedAt, length);
-  return due === null ? { due, rungs: [] } : ladderAround(calendar, openedAt, due, rungs);
-}
-
-/** The same around a limit that is given; rungs that would fall before `from` are left out. */
-export function ladderAround(
-  calendar: WorkingCalendar,
   from: number,
-  due: number,
+  due: number | null,
   rungs: readonly Rung[],
 ): LadderDates {
+  if (due === null) return { due, rungs: [] };
   const out: LadderDates["rungs"] = [];
   for (const rung of rungs) {
     const sign = rung.when === "before" ? -1 : 1;
@@ -49,7 +34,7 @@ export function ladderAround(
         : addLength(calendar, due, { ...rung.length, amount: sign * rung.length.amount });
     const times = Math.min(rung.every ? (rung.times ?? MAX_TURNS) : 1, MAX_TURNS);
     for (let turn = 1; turn <= times && at !== null; turn++) {
-      if (at > from) out.push({ rung, turn, at });
+      if (at > from || (rung.when !== "before" && at === from)) out.push({ rung, turn, at });
       if (rung.every) at = addLength(calendar, at, rung.every);
     }
   }
@@ -75,3 +60,7 @@ export function timersOf(visit: string, dates: LadderDates, mark = ""): Timer[] 
 
 export const limitOf = (turn: Turn, step: Step): Limit | undefined =>
   stepKind(turn.release.kinds, step).asks?.limit(step);
+
+/** The rungs of a limit: its own, or those of the ladder it goes by. */
+export const rungsOf = ({ release }: Turn, limit: Limit): readonly Rung[] =>
+  limit.ladder === undefined ? limit.rungs : (release.ladders.get(ladderOwner(limit.ladder))?.rungs ?? []);

@@ -26,7 +26,7 @@ export function offersAt(turn: Turn, at: At, step: Step): Pick<Visit, "offers"> 
     for (const thing of things) {
       const one = keptThing(turn, field, thing);
       if (one === null) continue;
-      if (typeof one !== "string") throw turn.cannotKeep(at.step, place, o.of, one.why);
+      if (typeof one !== "string") throw turn.unfit(at.step, place, o.of, one.why);
       kept.add(one);
       if (kept.size > MOST_OFFERED)
         return {

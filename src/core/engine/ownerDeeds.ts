@@ -3,7 +3,8 @@ import { listsOf, type Step } from "../route";
 import { withCover } from "./assign";
 import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
-import { calendarFor, ladderAround, limitOf, timersOf } from "./ladder";
+import { FURTHEST_LIMIT } from "./dueFor";
+import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { isOpen, type Task } from "./state";
 import { taskOver } from "./tasks";
 import type { Turn } from "./turn";
@@ -59,26 +60,31 @@ export function remind(turn: Turn, c: Extract<Command, { type: "remind" }>): Ref
   return null;
 }
 
-/** Furthest a limit may be put away, in milliseconds: ten years. */
-const FURTHEST = 10 * 366 * 86_400_000;
-
 /** The whole visit gets the limit, because its ladder is one; rungs that would have fired before now are left out. */
 export function changeLimit(turn: Turn, c: Extract<Command, { type: "change limit" }>): Refusal | null {
   const t = openOne(turn, c.task);
   if ("code" in t) return t;
   if (c.note.trim() === "") return noWhy("Another limit");
   const { at } = turn.facts;
-  if (!Number.isSafeInteger(c.due) || c.due <= at || c.due > at + FURTHEST)
+  if (!Number.isSafeInteger(c.due) || c.due <= at || c.due > at + FURTHEST_LIMIT)
     return { code: "bad-limit", data: { due: c.due } };
   for (const timer of Object.values(turn.state.timers))
     if (timer.visit === t.visit) turn.raise({ type: "timer cleared", timer: timer.id });
-  turn.raise({ type: "limit changed", visit: t.visit, step: t.step, due: c.due, note: c.note.trim() });
+  const was = turn.state.visits[t.visit]?.due ?? undefined;
+  turn.raise({
+    type: "limit changed",
+    visit: t.visit,
+    step: t.step,
+    due: c.due,
+    ...(was === undefined ? {} : { was }),
+    note: c.note.trim(),
+  });
   const step = turn.release.places.get(t.step)?.step;
   const limit = step && t.purpose !== "changes" ? limitOf(turn, step) : undefined;
   if (!limit) return null;
   const asked = Object.values(turn.state.tasks).filter((x) => x.visit === t.visit && isOpen(x));
   const people = asked.flatMap((x) => x.candidates.map((p) => p.person));
-  const dates = ladderAround(calendarFor(turn, people), at, c.due, limit.rungs);
+  const dates = ladderDates(calendarFor(turn, people), at, c.due, rungsOf(turn, limit));
   const mark = `.${turn.state.seq}`;
   for (const timer of timersOf(t.visit, dates, mark)) turn.raise({ type: "timer set", timer });
   return null;

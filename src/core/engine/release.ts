@@ -25,6 +25,7 @@ import {
   START,
   textOwner,
   type FormulaOwner,
+  type Ladder,
   type ProcessDefinition,
   type Stages,
   type StepPlace,
@@ -56,13 +57,15 @@ export interface CompiledRelease {
   stages: Stages;
   /** By owner (`letterOwner`). */
   letters: ReadonlyMap<string, Letter>;
+  /** By owner (`ladderOwner`). */
+  ladders: ReadonlyMap<string, Ladder>;
   /** By owner (`documentOwner`). */
   documents: ReadonlyMap<string, DocumentTemplate>;
-  /** By owner the step whose rounds' names a letter or a template reads; null for none. */
+  /** By owner the step whose rounds' names a letter, a ladder or a template reads; null for none. */
   roundsOf(owner: string): string | null;
   /**
-   * By step id (empty for the process; `letterOwner` for letters, `documentOwner` for templates), place and text: the same text may read different names
-   * in different places.
+   * By step id (empty for the process; `letterOwner` for letters, `ladderOwner` for ladders, `documentOwner` for
+   * templates), place and text: the same text may read different names in different places.
    * Null for a formula with a mistake, which a released definition has none of.
    * @throws UnknownPlace
    */
@@ -96,12 +99,15 @@ export interface CompiledRelease {
 
 /** What formulas of a letter are found by in the place of a step's id. */
 export const letterOwner = (id: string): string => textOwner({ kind: "letter", id });
+/** The same of a ladder kept by name. */
+export const ladderOwner = (id: string): string => textOwner({ kind: "ladder", id });
 /** The same of a template. */
 export const documentOwner = (id: string): string => textOwner({ kind: "document", id });
 
 function ownerKey({ kind, id }: FormulaOwner): string {
   switch (kind) {
     case "letter":
+    case "ladder":
     case "document":
       return textOwner({ kind, id });
     case "step":
@@ -151,9 +157,11 @@ export function compileRelease(
       else workedBy.set(owner, [compiled]);
     }
   }
-  const { letters = [], documents = [] } = definition;
+  const { letters = [], ladders = [], documents = [] } = definition;
   const scopes =
-    letters.length + documents.length > 0 ? new RouteScopes(definition, { registers, kinds }) : null;
+    letters.length + ladders.length + documents.length > 0
+      ? new RouteScopes(definition, { registers, kinds })
+      : null;
   const accesses = new Map<string, AccessOf>();
   const access = (step: string): AccessOf => {
     let a = accesses.get(step);
@@ -179,6 +187,7 @@ export function compileRelease(
     ),
     stages: stagesOf(definition, kinds),
     letters: new Map(letters.map((l) => [letterOwner(l.id), l])),
+    ladders: new Map(ladders.map((l) => [ladderOwner(l.id), l])),
     documents: new Map(documents.map((x) => [documentOwner(x.id), x])),
     roundsOf: (owner) => scopes?.roundsOf(owner) ?? null,
     copied: flatFields(definition.fields).filter((f) => isKeptValue(f) || f.fields?.some(isKeptValue)),

@@ -1,9 +1,9 @@
 import type { Turn } from "./turn";
 
 /**
- * The round whose names a letter or a template was checked with: one further in may call something else by the same name,
+ * The round whose names a letter, a ladder or a template was checked with: one further in may call something else by the same name,
  * where it is used from elsewhere too.
- * @param owner `letterOwner`, `documentOwner`
+ * @param owner `letterOwner`, `ladderOwner`, `documentOwner`
  * @param from the scope it is used from
  */
 export function scopeOfText({ release, state }: Turn, owner: string, from: string | null): string | null {

@@ -7,6 +7,7 @@ import {
   readText,
   templateText,
   valueInText,
+  type Clause,
   type FormulaProblem,
   type Names,
   type Value,
@@ -307,11 +308,11 @@ export class Turn {
       ? keptAs(field, v, this.release.kinds.fields, this.facts)
       : { why: "What it is kept in is not there." };
     if (!("why" in r)) return r.kept;
-    throw this.cannotKeep(at.step, place, text, r.why);
+    throw this.unfit(at.step, place, text, r.why);
   }
 
-  /** A value that can be worked out and not be kept where it is wanted, with the reason as far as everybody may know it. */
-  cannotKeep(step: string, place: string, text: string, why: string): Unclear {
+  /** For a value that can be worked out and is of no use where it is wanted, with the reason as far as everybody may know it. */
+  unfit(step: string, place: string, text: string, why: string): Unclear {
     const f = this.formula(step, place, text);
     return this.unclear(step, text, f === null || !this.hides(f), why);
   }
@@ -323,7 +324,7 @@ export class Turn {
   keptRows(at: At, place: string, text: string, lines: Field, names: Names): StoredRow[] {
     const r = keptRows(lines, this.value(at, place, text, names), this.release.kinds.fields, this.facts);
     if (!("why" in r)) return r.kept;
-    throw this.cannotKeep(at.step, place, text, r.why);
+    throw this.unfit(at.step, place, text, r.why);
   }
 
   /**
@@ -332,18 +333,20 @@ export class Turn {
    */
   holds(at: At, place: string, text: string): Held {
     if (!text) return { yes: false, empty: true, why: [] };
-    const names = this.names(at.scope);
-    const v = this.value(at, place, text, names);
+    const v = this.value(at, place, text);
+    return { yes: v === true, empty: v === null, why: this.whyOf(at, place, text) };
+  }
+
+  /** Why a formula came to what it did, clause by clause. */
+  whyOf(at: At, place: string, text: string): Clause[] {
     const f = this.formula(at.step, place, text);
-    const clauses = f ? explain(text, f.ast, f.reads, environment(names, this.facts)) : [];
+    const clauses = f ? explain(text, f.ast, f.reads, environment(this.names(at.scope), this.facts)) : [];
     // Whoever may not see what a step has read is not shown what came of it.
     const behind = f ? formulasBehind(this.release, f).slice(1) : [];
     const reads = behind.flatMap((g) => readsInWords(g.ast, g.reads));
-    const why =
-      reads.length === 0
-        ? clauses
-        : clauses.map((c) => ({ ...c, reads: [...new Set([...c.reads, ...reads])] }));
-    return { yes: v === true, empty: v === null, why };
+    return reads.length === 0
+      ? clauses
+      : clauses.map((c) => ({ ...c, reads: [...new Set([...c.reads, ...reads])] }));
   }
 
   text(at: At, place: string, template: string, names: Names = this.names(at.scope)): string {
@@ -393,8 +396,8 @@ export class Turn {
 
   /** @param open whether all that is read may be seen by everybody: the reason may tell of it */
   private unclear(step: string, formula: string, open: boolean, why: string): Unclear {
-    const { places, letters, documents } = this.release;
-    const text = letters.get(step) ?? documents.get(step);
+    const { places, letters, ladders, documents } = this.release;
+    const text = letters.get(step) ?? ladders.get(step) ?? documents.get(step);
     const name = places.get(step)?.step.name ?? text?.name ?? step;
     return new Unclear({ code: "unclear", data: { step: name, formula, why: open ? why : null } });
   }

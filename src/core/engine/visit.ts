@@ -3,7 +3,8 @@ import { stepKind } from "../kinds";
 import { ASK_MAIL_PLACES, type Rule, type Step } from "../route";
 import { inside } from "./calls";
 import { candidatesOf, whoMakesChanges } from "./candidates";
-import { calendarFor, ladderDates, lengthFor, limitOf, timersOf } from "./ladder";
+import { dueFor } from "./dueFor";
+import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
 import { emptySignature, paperToSign } from "./paperToSign";
@@ -67,19 +68,10 @@ export function openVisit(
   // One after another: the others are asked as they were found, and their covers looked for by then.
   const rest = who?.how === "order" ? groups.splice(1).map(([p]) => p!.for ?? p!.person) : [];
   const limit = asks ? limitOf(turn, step) : undefined;
-  const chosen = limit ? lengthFor(turn, turn.at(token, step.id), limit) : null;
-  const dates =
-    limit && chosen
-      ? ladderDates(
-          calendarFor(
-            turn,
-            groups.flat().map((p) => p.person),
-          ),
-          at,
-          chosen.length,
-          limit.rungs,
-        )
-      : { due: null, rungs: [] };
+  const asked = groups.flat().map((p) => p.person);
+  const calendar = calendarFor(turn, asked);
+  const reached = limit ? dueFor(turn, turn.at(token, step.id), limit, calendar) : null;
+  const dates = ladderDates(calendar, at, reached?.due ?? null, limit ? rungsOf(turn, limit) : []);
   const wide = groups.length > TASKS_IN_PART ? { wide: true as const } : {};
   emptySignature(turn, turn.at(token, step.id), signs.paper);
   turn.raise(
@@ -101,7 +93,7 @@ export function openVisit(
         ...letterAt(turn, token, step, purpose),
         ...wide,
       },
-      ...(chosen && chosen.why.length > 0 ? { why: chosen.why } : {}),
+      ...(reached && reached.why.length > 0 ? { why: reached.why } : {}),
     },
     null,
   );

@@ -12,14 +12,12 @@ export function mapRules(change: (place: string, r: Rule) => Rule, kinds: Kinds)
       const changed = change(at, r);
       return ruleKind(kinds, changed).formulas(changed, at, "", walk) as typeof r;
     },
-    limit: (l) =>
-      l && {
-        ...l,
-        rungs: l.rungs.map((r) => ({
-          ...r,
-          action: rungKind(kinds, r.action).formulas(r.action, `rung ${r.id}`, walk),
-        })),
-      },
+    limit: (l) => l && { ...l, rungs: walk.rungs(l.rungs) },
+    rungs: (rungs) =>
+      rungs.map((r) => ({
+        ...r,
+        action: rungKind(kinds, r.action).formulas(r.action, `rung ${r.id}`, walk),
+      })),
     asks: (s) => {
       const { who } = s;
       return {

@@ -1,7 +1,7 @@
 import type { Rule } from "@/rules/shapes";
 import type { Type } from "../expression";
 import type { Port } from "./port";
-import type { Asks, Limit } from "../route/asking";
+import type { Asks, Limit, Rung } from "../route/asking";
 
 /** What a formula must come to: a type, or whatever a field or a column of a register takes. */
 export type Wants =
@@ -67,6 +67,8 @@ export interface FormulaWalk {
   /** @param reach absent: people. "addresses": whoever can be written to, also by what formulas come to */
   rule<T extends Rule | undefined>(place: string, says: string, rule: T, reach?: "addresses"): T;
   limit<T extends Limit | undefined>(limit: T): T;
+  /** The rungs of a limit, or of a ladder kept by name. */
+  rungs(rungs: Rung[]): Rung[];
   /** Who a step asks, and its limit. */
   asks<S extends Asks>(s: S): S;
 }

@@ -2,6 +2,7 @@ import type { RungKind, RungParts } from "@/rungs/shapes";
 import type { Rule } from "@/rules/shapes";
 import type { AnswerChoice } from "../route/asking";
 import type { FormulaWalk } from "./places";
+import type { Receiver } from "./receiver";
 import type { Say } from "./say";
 
 /** What a rung may see of the visit it fires for. */
@@ -12,15 +13,18 @@ export interface RungTurn {
   waiting: readonly string[];
   /** People a rule of this rung finds, for the first open task or the one given; `asks`: they are to be asked. */
   people(rule: Rule, how?: { task?: string; asks?: true }): string[];
-  text(template: string): string;
+  /** Whom a rule of this rung finds to be written to, outside too. */
+  receivers(rule: Rule): Receiver[];
+  /** @param part which of its texts: "text", "subject" */
+  text(part: string, template: string): string;
   /** Open tasks, oldest first. */
   tasks: readonly string[];
 }
 
 /** What a rung has done; the engine applies cover and "never the requester", and raises the events. */
 export type RungDeed =
-  /** By a notice; with a letter by that, in a mail. */
-  | { do: "tell"; people: string[]; subject: string; text: string; letter?: string }
+  /** By a notice; with a letter by that, in a mail. `reminds`: of what waits for them. */
+  | { do: "tell"; to: Receiver[]; subject: string; text: string; letter?: string; reminds?: true }
   | { do: "ask"; people: string[] }
   | { do: "move"; moves: { task: string; people: string[] }[] }
   | { do: "answer"; answer: string; note: string };
@@ -38,6 +42,8 @@ export interface RungBehaviour<K extends RungKind = RungKind, A = RungParts[K]> 
   formulas(a: A, place: string, walk: FormulaWalk): A;
   problems(a: A, answers: readonly AnswerChoice[], say: Say): void;
   fire(a: A, turn: RungTurn): RungDeed;
+  /** The answer it gives on behalf of those asked; absent of kinds that give none. */
+  answers?(a: A): string;
   /** The letter it sends; absent of kinds that send none. */
   letter?(a: A): string | undefined;
   /** For the ladder strip. */

@@ -1,20 +1,21 @@
-import { isEmptyRule, ruleKind, rungKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
+import { isEmptyRule, ruleKind, stepKind, type Kinds, type OfficeFacts, type Say } from "../kinds";
 import { findField, flatFields, isGroup, isKeptValue, isPicked } from "../form";
 import {
   accessAt,
   ASK_MAIL_PLACES,
   asksBy,
   offerPlace,
+  rungsOfStep,
   type AnswerChoice,
   type AskMail,
   type Assignment,
-  type Limit,
   type Offer,
   type ProcessDefinition,
   type Rule,
   type StepPlace,
 } from "../route";
 import { wordsOf } from "../mail";
+import { answersWith, ladderProblems, limitProblems } from "./limitProblems";
 import { place, type Problem } from "./problem";
 import { rulesOnly } from "./rulesOnly";
 
@@ -26,6 +27,18 @@ export function askProblems(
   office: OfficeFacts | undefined,
   out: Problem[],
 ) {
+  const asking = (id: string) => {
+    const asked = places.get(id)?.step;
+    return asked && stepKind(kinds, asked).asks ? asked.name : null;
+  };
+  const ruleIn = (at: string, r: Rule, known: OfficeFacts, who: Assignment | undefined, say: Say) =>
+    ruleKind(kinds, r).problems(r, {
+      office: known,
+      asking,
+      // Only who must answer has to be somebody; being told nothing stops nobody.
+      saved: at !== "who" || !who || who.fallback !== undefined,
+      say: (severity, code, message) => say(severity, code, message, at),
+    });
   for (const { step } of places.values()) {
     const say: Say = (severity, code, message, at, mend) =>
       out.push({ severity, code, where: place("step", step.id, at), message, ...(mend ? { mend } : {}) });
@@ -45,24 +58,30 @@ export function askProblems(
     const mail = kind.asks?.byMail(step);
     if (kind.asks && mail) mailProblems(mail, kind.asks.answers(step), d, step, office, say);
     const limit = kind.asks?.limit(step);
-    if (kind.asks && limit) limitProblems(limit, kind.asks.answers(step), kinds, say);
+    if (kind.asks && limit) limitProblems(limit, { d, kinds, answers: kind.asks.answers(step) }, say);
+    for (const a of kind.asks?.answers(step) ?? [])
+      if (a.byLadder && !rungsOfStep(step, d.ladders, kinds).some((r) => answersWith(kinds, r) === a.id))
+        say(
+          "warning",
+          "never-given",
+          `Only the ladder gives “${a.label}”, and no rung of it does. Have a rung answer with it, or take it away.`,
+          "answers",
+        );
     kind.formulas(
       step,
       rulesOnly((at, r) => optionalPerson(d, at, r, who, say), kinds),
     );
     if (!office) continue;
-    const check = (at: string, r: Rule) =>
-      ruleKind(kinds, r).problems(r, {
-        office,
-        asking: (id) => {
-          const asked = places.get(id)?.step;
-          return asked && stepKind(kinds, asked).asks ? asked.name : null;
-        },
-        // Only who must answer has to be somebody; being told nothing stops nobody.
-        saved: at !== "who" || !who || who.fallback !== undefined,
-        say: (severity, code, message) => say(severity, code, message, at),
-      });
-    kind.formulas(step, rulesOnly(check, kinds));
+    kind.formulas(
+      step,
+      rulesOnly((at, r) => ruleIn(at, r, office, who, say), kinds),
+    );
+  }
+  for (const l of d.ladders ?? []) {
+    const say: Say = (severity, code, message, at, mend) =>
+      out.push({ severity, code, where: place("ladder", l.id, at), message, ...(mend ? { mend } : {}) });
+    ladderProblems(l, { d, kinds }, say);
+    if (office) rulesOnly((at, r) => ruleIn(at, r, office, undefined, say), kinds).rungs(l.rungs);
   }
 }
 
@@ -82,7 +101,7 @@ function optionalPerson(d: ProcessDefinition, at: string, r: Rule, who: Assignme
 
 function whoProblems(who: Assignment, answers: readonly AnswerChoice[], kinds: Kinds, say: Say) {
   const wins = answers.find((a) => a.id === who.wins);
-  if (who.wins !== undefined && (!wins || wins.returns || wins.abstains))
+  if (who.wins !== undefined && (!wins || wins.returns || wins.abstains || wins.byLadder))
     say(
       "error",
       "no-winner",
@@ -90,6 +109,13 @@ function whoProblems(who: Assignment, answers: readonly AnswerChoice[], kinds: K
         ? `“${wins.label}” cannot be the answer that must win: nobody decides anything by it. Choose another.`
         : "The answer that must win is not there any more. Choose another.",
       "who",
+    );
+  if (answers.length > 0 && answers.every((a) => a.byLadder))
+    say(
+      "error",
+      "none-to-give",
+      "Whoever is asked could say nothing: only the ladder gives these answers. Add one for people.",
+      "answers",
     );
   if (answers.length > 0 && answers.every((a) => a.abstains || a.returns) && answers.some((a) => a.abstains))
     say(
@@ -212,36 +238,4 @@ function mailProblems(
         );
       of.set(word, a.id);
     }
-}
-
-function limitProblems(
-  l: Limit,
-  answers: Parameters<ReturnType<typeof rungKind>["problems"]>[1],
-  kinds: Kinds,
-  say: Say,
-) {
-  if (!(l.otherwise.amount > 0))
-    say("error", "bad-limit", "A time limit is longer than nothing, for example: 2 working days.", "limit");
-  for (const r of l.rules ?? [])
-    if (!(r.length.amount > 0))
-      say("error", "bad-limit", "A time limit is longer than nothing, for example: 2 working days.", "limit");
-  for (const r of l.rungs) {
-    if (r.when !== "at" && !(r.length && r.length.amount > 0))
-      say("error", "rung-length", `Say how long ${r.when} the limit, for example: 4 working hours.`, "limit");
-    if (
-      r.when === "before" &&
-      !l.rules?.length &&
-      r.length?.unit === l.otherwise.unit &&
-      r.length.amount >= l.otherwise.amount
-    )
-      say(
-        "warning",
-        "rung-never",
-        `What is to happen ${r.length.amount} ${r.length.unit} before the limit never does: the limit is ${l.otherwise.amount} ${l.otherwise.unit} long.`,
-        "limit",
-      );
-    rungKind(kinds, r.action).problems(r.action, answers, say);
-    if (r.every && !(r.every.amount > 0))
-      say("error", "bad-every", "A rung repeats after some time, for example: 1 working day.", "limit");
-  }
 }

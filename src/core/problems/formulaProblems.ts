@@ -3,6 +3,7 @@ import { isReadByName } from "../kinds";
 import {
   accessAt,
   documentsUsed,
+  laddersUsed,
   lettersUsed,
   START,
   templatePlaces,
@@ -36,12 +37,15 @@ export function formulaProblems(
     for (const p of braceMistakes(t.template)) out.push(inFormula(spot(t.owner, t.place), t.template, p));
   const setBy = settersOf(d, places, around, accessAt(d, START));
   const letters = lettersUsed(d, around.kinds);
+  const ladders = laddersUsed(d, around.kinds);
   const documents = documentsUsed(d, around.kinds);
-  /** The steps at which a formula is worked out: of a letter those that send it, of a template those that draw it up. */
+  /** The steps at which a formula is worked out: of a letter those that send it, of a ladder those that go by it, of a template those that draw it up. */
   const readAt = ({ kind, id }: FormulaOwner): readonly string[] => {
     switch (kind) {
       case "letter":
         return letters.get(id) ?? [];
+      case "ladder":
+        return ladders.get(id) ?? [];
       case "document":
         return documents.get(id) ?? [];
       case "step":

@@ -17,7 +17,7 @@ export function letterProblems(
     (severity, code, message, at, mend) =>
       out.push({ severity, code, where: place(kind, id, at), message, ...(mend ? { mend } : {}) });
   for (const { step } of places.values())
-    for (const id of new Set(lettersOf(step, kinds))) {
+    for (const id of new Set(lettersOf(step, d.ladders, kinds))) {
       const letter = letters.get(id);
       const say = sayAt("step", step.id);
       if (!letter)

@@ -6,7 +6,11 @@ import type { Outlet } from "../route";
 export interface Problem {
   severity: "error" | "warning";
   code: string;
-  where: { kind: "field" | "step" | "start" | "letter" | "document" | "process"; id: string; place?: string };
+  where: {
+    kind: "field" | "step" | "start" | "letter" | "ladder" | "document" | "process";
+    id: string;
+    place?: string;
+  };
   message: string;
   /** For a mistake inside a formula. */
   formula?: { text: string; from: number; to: number };

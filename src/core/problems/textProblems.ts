@@ -55,6 +55,9 @@ export function textProblems(
       switch (kind) {
         case "letter":
           return told(letters.get(id) ?? []);
+        // As of the rungs of a step: whom they tell is not known before they do.
+        case "ladder":
+          return [];
         case "document":
           return opened(documents.get(id) ?? []);
         case "step": {

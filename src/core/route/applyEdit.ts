@@ -1,5 +1,6 @@
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
+import type { Ladder } from "./asking";
 import type { ProcessDefinition } from "./definition";
 import type { Edit, EditResult } from "./edit";
 import { addFields, moveField, nameField, setField, takeFields, textsOf } from "./fieldEdits";
@@ -113,6 +114,16 @@ function apply(d: ProcessDefinition, e: Edit, around: Surrounding): Applied {
       const [letters, after] = movedBehind(d.letters ?? [], e, "unknown-letter");
       return [withLetters(d, letters), { ...e, after }];
     }
+    case "ladder.put":
+      return keptList(d.ladders ?? [], e.ladder, e.after, {
+        put: (ladders) => withLadders(d, ladders),
+        taken: { op: "ladder.remove", id: e.ladder.id },
+        back: (after, ladder) => ({ op: "ladder.put", after, ladder }),
+      });
+    case "ladder.remove": {
+      const [ladders, after, ladder] = without(d.ladders ?? [], e.id, "unknown-ladder");
+      return [withLadders(d, ladders), { op: "ladder.put", after, ladder }];
+    }
     case "document.put":
       return keptList(d.documents ?? [], e.document, e.after, {
         put: (documents) => withDocuments(d, documents),
@@ -204,7 +215,7 @@ function keptList<T extends { id: string }>(
   return [to.put(list.with(at, thing)), to.back(neighbourOf(list, at), old)];
 }
 
-type Unknown = "unknown-start" | "unknown-sample" | "unknown-letter" | "unknown-document";
+type Unknown = "unknown-start" | "unknown-sample" | "unknown-letter" | "unknown-document" | "unknown-ladder";
 
 /** A list without a thing, the neighbour that stood behind, and the thing. */
 function without<T extends { id: string }>(
@@ -235,6 +246,13 @@ function withLetters(d: ProcessDefinition, letters: Letter[]): ProcessDefinition
   return rest;
 }
 
+/** The same of ladders. */
+function withLadders(d: ProcessDefinition, ladders: Ladder[]): ProcessDefinition {
+  if (ladders.length > 0) return { ...d, ladders };
+  const { ladders: _, ...rest } = d;
+  return rest;
+}
+
 /** The same of templates. */
 function withDocuments(d: ProcessDefinition, documents: DocumentTemplate[]): ProcessDefinition {
   if (documents.length > 0) return { ...d, documents };
@@ -244,7 +262,16 @@ function withDocuments(d: ProcessDefinition, documents: DocumentTemplate[]): Pro
 
 function restored(
   d: ProcessDefinition,
-  { title, starts, fields, route, letters = [], documents = [] }: Extract<Edit, { op: "texts.restore" }>,
+  {
+    title,
+    starts,
+    fields,
+    route,
+    letters = [],
+    ladders = [],
+    documents = [],
+  }: Extract<Edit, { op: "texts.restore" }>,
 ): ProcessDefinition {
-  return withDocuments(withLetters({ ...d, title, starts, fields, route }, letters), documents);
+  const lettered = withLetters({ ...d, title, starts, fields, route }, letters);
+  return withDocuments(withLadders(lettered, ladders), documents);
 }

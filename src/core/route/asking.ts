@@ -1,6 +1,6 @@
 import type { Rule } from "@/rules/shapes";
 import type { RungAction } from "@/rungs/shapes";
-import type { Length } from "../calendar";
+import type { Length, LengthUnit } from "../calendar";
 
 /** Who is asked at a step, and how many of them count. */
 export interface Assignment {
@@ -35,25 +35,69 @@ export interface Assignment {
 /** How one of several is chosen. */
 export type Turns = "in turn" | "fewest open";
 
+/**
+ * How long it may take by a rule: a length, or what a formula comes to, no longer than `most`. A day is the end of its
+ * work; one on which nobody works is the end of the last before it.
+ */
+export type RuleLength = Length | FormulaLength;
+export type FormulaLength = { formula: string; most?: Length } & (
+  | /** So many of a unit. */
+    { by: "count"; unit: LengthUnit }
+    /** A length of time by the clock. */
+  | { by: "lasting" }
+  | { by: "day" }
+  | { by: "moment" }
+);
+
 export interface LimitRule {
   when: string;
-  length: Length;
+  /** One whose formula comes to nothing says nothing: the next rule is tried. */
+  length: RuleLength;
 }
+
+/** From when a limit counts; where its formula comes to nothing, from when the step opens. A day is its beginning. */
+export type LimitFrom = { by: "start" } | { by: "day" | "moment"; formula: string };
+
+/** The places of the formulas of a limit. */
+export const LIMIT_PLACES = {
+  when: (rule: number): string => `limit ${rule}`,
+  length: (rule: number): string => `limit ${rule} length`,
+  from: "limit from",
+} as const;
 
 export interface Rung {
   id: string;
   /** Relative to the limit. `at` needs no length. */
   when: "before" | "at" | "after";
   length?: Length;
+  /** What must hold by then for it to happen; absent: nothing. */
+  if?: string;
   every?: Length;
   times?: number;
   action: RungAction;
 }
 
 export interface Limit {
+  /** Absent: from when the step opens. */
+  from?: LimitFrom;
   /** First rule that holds gives the length; `otherwise` when none does. */
   rules?: LimitRule[];
   otherwise: Length;
+  rungs: Rung[];
+  /** Id of a ladder kept by name, in the place of rungs of its own. */
+  ladder?: string;
+}
+
+/** The places of the formulas of a rung; what its action has of its own stands behind the first. */
+export const rungPlaces = {
+  of: (rung: string): string => `rung ${rung}`,
+  if: (rung: string): string => `rung ${rung} if`,
+} as const;
+
+/** Rungs kept by name, for the limits of any steps. */
+export interface Ladder {
+  id: string;
+  name: string;
   rungs: Rung[];
 }
 
@@ -123,6 +167,8 @@ export interface AnswerChoice {
   abstains?: true;
   /** Goes back to the requester for changes and then to this step again. */
   returns?: true;
+  /** Nobody can give it but the ladder, and owners who choose the way on: what happens where nobody answers. */
+  byLadder?: true;
   /** Ids of copied and fixed fields and columns that are read anew as it is pressed. */
   anew?: string[];
 }

@@ -108,12 +108,15 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
         fields: d.fields,
         route: d.route,
         ...(d.letters ? { letters: d.letters } : {}),
+        ...(d.ladders ? { ladders: d.ladders } : {}),
         ...(d.documents ? { documents: d.documents } : {}),
       };
     case "start.put":
       return { ...e, start: d.starts.find((s) => s.id === e.start.id) ?? e.start };
     case "letter.put":
       return { ...e, letter: d.letters?.find((l) => l.id === e.letter.id) ?? e.letter };
+    case "ladder.put":
+      return { ...e, ladder: d.ladders?.find((l) => l.id === e.ladder.id) ?? e.ladder };
     case "document.put":
       return { ...e, document: d.documents?.find((x) => x.id === e.document.id) ?? e.document };
     case "field.add":
@@ -136,6 +139,7 @@ function readAnew(e: Edit, d: ProcessDefinition, around: Surrounding): Edit {
     case "start.move":
     case "letter.remove":
     case "letter.move":
+    case "ladder.remove":
     case "document.remove":
     case "document.move":
     case "field.remove":

@@ -1,6 +1,7 @@
 import type { Start } from "@/starts/shapes";
 import type { ShapeOf, StepKind } from "@/steps/shapes";
 import type { Access, Field, FormData, SampleMail, StepForm } from "../form";
+import type { Ladder } from "./asking";
 import type { Listed } from "./listed";
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
@@ -13,16 +14,20 @@ export type {
   AnswerChoice,
   AskMail,
   Asks,
+  FormulaLength,
   Assignment,
+  Ladder,
   Limit,
+  LimitFrom,
   LimitRule,
   Offer,
+  RuleLength,
   Rung,
   Signing,
   Tone,
   Turns,
 } from "./asking";
-export { ASK_MAIL_PLACES, asksBy, offerPlace } from "./asking";
+export { ASK_MAIL_PLACES, asksBy, LIMIT_PLACES, offerPlace, rungPlaces } from "./asking";
 
 /** Here core ties the knot: the lists inside a step are lists of steps. */
 export type Step = ShapeOf<StepKind, Step[]>;
@@ -63,6 +68,8 @@ export interface ProcessDefinition {
   listed?: Listed;
   /** Texts kept to be sent by steps, and by hand. */
   letters?: Letter[];
+  /** Ladders that limits of several steps go by. */
+  ladders?: Ladder[];
   /** Templates from which steps draw up documents. */
   documents?: DocumentTemplate[];
   /** Days after its end for which a request keeps its personal values; for good when absent. */

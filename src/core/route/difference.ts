@@ -5,7 +5,7 @@ import type { ProcessDefinition } from "./definition";
 import { placesOf, withLists } from "./tree";
 
 export interface Difference {
-  what: "field" | "step" | "letter" | "template" | "access" | "process";
+  what: "field" | "step" | "letter" | "ladder" | "template" | "access" | "process";
   how: "added" | "removed" | "changed" | "moved";
   name: string;
 }
@@ -38,6 +38,12 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
   }));
   const letters = (d: ProcessDefinition) => new Map((d.letters ?? []).map((l) => [l.id, l]));
   compare(letters(before), letters(after), out, "letter", (l) => ({
+    name: l.name,
+    self: JSON.stringify(l),
+    where: "",
+  }));
+  const ladders = (d: ProcessDefinition) => new Map((d.ladders ?? []).map((l) => [l.id, l]));
+  compare(ladders(before), ladders(after), out, "ladder", (l) => ({
     name: l.name,
     self: JSON.stringify(l),
     where: "",

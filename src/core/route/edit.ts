@@ -1,7 +1,7 @@
 import type { Access, Field, StepForm } from "../form";
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
-import type { Rung } from "./asking";
+import type { Ladder, Rung } from "./asking";
 import type { ProcessDefinition, Sample, Start, Step } from "./definition";
 
 /** A list of steps: the route itself (owner null), or the list of an answer, way or branch. */
@@ -49,6 +49,9 @@ export type Edit =
   | { op: "letter.put"; after: string | null; letter: Letter }
   | { op: "letter.remove"; id: string }
   | { op: "letter.move"; id: string; after: string | null }
+  /** Adds a ladder or replaces the one of the same id, which stays where it is. */
+  | { op: "ladder.put"; after: string | null; ladder: Ladder }
+  | { op: "ladder.remove"; id: string }
   /** Adds a template or replaces the one of the same id, which stays where it is. */
   | { op: "document.put"; after: string | null; document: DocumentTemplate }
   | { op: "document.remove"; id: string }
@@ -72,6 +75,7 @@ export type Edit =
       fields: Field[];
       route: Step[];
       letters?: Letter[];
+      ladders?: Ladder[];
       documents?: DocumentTemplate[];
     }
   | { op: "access.set"; step: string; field: string; access: Access | null }
@@ -109,6 +113,7 @@ export type EditRefusal =
         | "unknown-start"
         | "unknown-letter"
         | "unknown-document"
+        | "unknown-ladder"
         | "unknown-rung";
       data: { id: string };
     }

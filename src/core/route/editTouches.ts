@@ -46,6 +46,7 @@ const fieldPath = (id: string, ...rest: string[]) => [TEXTS, "field", id, ...res
 const stepPath = (id: string, ...rest: string[]) => [TEXTS, "step", id, ...rest];
 
 const letterPath = (id: string, ...rest: string[]) => [TEXTS, "letter", id, ...rest];
+const ladderPath = (id: string) => [TEXTS, "ladder", id];
 const documentPath = (id: string, ...rest: string[]) => [TEXTS, "document", id, ...rest];
 
 /**
@@ -105,6 +106,14 @@ export function touchesOf(d: ProcessDefinition, e: Edit, kinds: Kinds): Touch[] 
       return [{ path: letterPath(e.id), says: letterName(e.id), value: undefined }];
     case "letter.move":
       return [{ path: letterPath(e.id, "place"), says: `${letterName(e.id)}, its place`, value: e.after }];
+    case "ladder.put": {
+      const { id, name } = e.ladder;
+      return [{ path: ladderPath(id), says: `the ladder “${name}”`, value: e.ladder }];
+    }
+    case "ladder.remove": {
+      const name = d.ladders?.find((l) => l.id === e.id)?.name ?? e.id;
+      return [{ path: ladderPath(e.id), says: `the ladder “${name}”`, value: undefined }];
+    }
     case "document.put": {
       const { id, name } = e.document;
       const old = documentOf(id);

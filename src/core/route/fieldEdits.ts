@@ -19,6 +19,7 @@ export const textsOf = (d: ProcessDefinition): Edit => ({
   fields: d.fields,
   route: d.route,
   ...(d.letters ? { letters: d.letters } : {}),
+  ...(d.ladders ? { ladders: d.ladders } : {}),
   ...(d.documents ? { documents: d.documents } : {}),
 });
 

@@ -1,8 +1,26 @@
 import { neverPlace, ruleKind, rungKind, startKind, stepKind, type FormulaWalk, type Spot } from "../kinds";
-import { ANY, listOf, mapTemplate, YESNO, type Scope, type Type } from "../expression";
+import {
+  ANY,
+  DATE,
+  DATETIME,
+  DAYS,
+  listOf,
+  mapTemplate,
+  NUMBER,
+  YESNO,
+  type Scope,
+  type Type,
+} from "../expression";
 import { fieldType, findField, FORM_ENTRY, mapFieldFormulas, type Field } from "../form";
 import type { ProcessDefinition, Step } from "./definition";
-import { ASK_MAIL_PLACES, offerPlace } from "./asking";
+import {
+  ASK_MAIL_PLACES,
+  LIMIT_PLACES,
+  offerPlace,
+  rungPlaces,
+  type LimitFrom,
+  type RuleLength,
+} from "./asking";
 import { mapDocument } from "./documentFormulas";
 import { mapLetter } from "./letterFormulas";
 import { takenType } from "./portType";
@@ -57,7 +75,7 @@ export interface FormulaChange {
 
 /**
  * The definition with every formula passed through `change`: the title, starts, fields, steps, their rules, limits
- * and rungs, letters, templates. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
+ * and rungs, letters, ladders, templates. The only walk over formulas there is, so that checking, compiling and renaming cannot disagree.
  */
 export function mapFormulas(
   d: ProcessDefinition,
@@ -130,20 +148,36 @@ export function mapFormulas(
                   ...r,
                   when: walk.formula(
                     {
-                      place: `limit ${i}`,
+                      place: LIMIT_PLACES.when(i),
                       says: `the condition of length ${i + 1} of the limit`,
                       wants: YESNO,
                     },
                     r.when,
                   ),
+                  length: mapRuleLength(r.length, i, walk),
                 })),
               }
             : {}),
-          rungs: l.rungs.map((r) => ({
-            ...r,
-            action: rungKind(kinds, r.action).formulas(r.action, `rung ${r.id}`, walk),
-          })),
+          ...(l.from && l.from.by !== "start" ? { from: mapFrom(l.from, walk) } : {}),
+          rungs: walk.rungs(l.rungs),
         },
+      rungs: (rungs) =>
+        rungs.map((r) => ({
+          ...r,
+          ...(r.if === undefined
+            ? {}
+            : {
+                if: walk.formula(
+                  {
+                    place: rungPlaces.if(r.id),
+                    says: "what must hold for a rung of the ladder",
+                    wants: YESNO,
+                  },
+                  r.if,
+                ),
+              }),
+          action: rungKind(kinds, r.action).formulas(r.action, rungPlaces.of(r.id), walk),
+        })),
       asks: (s) => ({
         ...s,
         who: {
@@ -214,10 +248,33 @@ export function mapFormulas(
     ...(d.letters
       ? { letters: d.letters.map((l) => mapLetter(l, walkOf({ kind: "letter", id: l.id }))) }
       : {}),
+    ...(d.ladders
+      ? {
+          ladders: d.ladders.map((l) => ({
+            ...l,
+            rungs: walkOf({ kind: "ladder", id: l.id }).rungs(l.rungs),
+          })),
+        }
+      : {}),
     ...(d.documents
       ? { documents: d.documents.map((x) => mapDocument(x, walkOf({ kind: "document", id: x.id }))) }
       : {}),
   };
+}
+
+/** What formulas of limits come to. */
+const OF_LENGTH = { count: NUMBER, lasting: DAYS, day: DATE, moment: DATETIME };
+
+function mapFrom(from: Exclude<LimitFrom, { by: "start" }>, walk: FormulaWalk): LimitFrom {
+  const spot = { place: LIMIT_PLACES.from, says: "from when the limit counts", wants: OF_LENGTH[from.by] };
+  return { ...from, formula: walk.formula(spot, from.formula) };
+}
+
+function mapRuleLength(length: RuleLength, rule: number, walk: FormulaWalk): RuleLength {
+  if ("amount" in length) return length;
+  const says = `length ${rule + 1} of the limit`;
+  const spot = { place: LIMIT_PLACES.length(rule), says, wants: OF_LENGTH[length.by] };
+  return { ...length, formula: walk.formula(spot, length.formula) };
 }
 
 /** Every formula of a definition, in reading order. */

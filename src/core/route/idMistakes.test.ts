@@ -34,6 +34,11 @@ it.each<[string, object, string[]]>([
     ["rung r twice"],
   ],
   ["fields and columns", { fields: [{ id: "x" }, { id: "l", fields: [{ id: "x" }] }] }, ["field x twice"]],
+  [
+    "ladders and their rungs",
+    { ladders: [{ id: "k", rungs: [{ id: "r" }, { id: "r" }] }, { id: "k", rungs: [{ id: "r" }] }] },
+    ["rung r twice", "ladder k twice"],
+  ],
   ["samples", { samples: [{ id: "s" }, { id: "s" }] }, ["sample s twice"]],
   ["starts", { starts: [{ id: "s" }, { id: "s" }] }, ["start s twice"]],
   [

@@ -2,7 +2,7 @@ import type { ProcessDefinition } from "./definition";
 
 /** An id that cannot be: where the thing stands that has it, and why. */
 export interface IdMistake {
-  kind: "field" | "step" | "start" | "letter" | "document" | "process";
+  kind: "field" | "step" | "start" | "letter" | "ladder" | "document" | "process";
   /** Of the row of a sheet on which it stands. */
   row: string;
   id: string;
@@ -28,7 +28,7 @@ const isWithId = (v: unknown): v is WithId & Record<string, unknown> =>
  * what holds a list named `steps` is a list of its step, and what stands in such a list is a step.
  */
 export function idMistakes(
-  d: Pick<ProcessDefinition, "fields" | "route" | "starts" | "samples" | "letters" | "documents">,
+  d: Pick<ProcessDefinition, "fields" | "route" | "starts" | "samples" | "letters" | "ladders" | "documents">,
 ): IdMistake[] {
   const out: IdMistake[] = [];
   const check = (seen: Set<string>, id: string, at: Omit<IdMistake, "why" | "id">) => {
@@ -45,17 +45,17 @@ export function idMistakes(
   };
   form(d.fields);
 
+  const rungs = (list: readonly unknown[], at: Pick<IdMistake, "kind" | "row">) => {
+    const seen = new Set<string>();
+    for (const r of list.filter(isWithId)) check(seen, r.id, { ...at, what: "rung" });
+  };
   const steps = new Set<string>();
   const route = (list: readonly unknown[]) => {
     for (const s of list.filter(isWithId)) {
       check(steps, s.id, { kind: "step", row: s.id, what: "step" });
       for (const value of Object.values(s)) if (Array.isArray(value)) lists(s.id, value);
       const limit = s["limit"] as { rungs?: unknown } | undefined;
-      if (Array.isArray(limit?.rungs)) {
-        const rungs = new Set<string>();
-        for (const r of limit.rungs.filter(isWithId))
-          check(rungs, r.id, { kind: "step", row: s.id, what: "rung" });
-      }
+      if (Array.isArray(limit?.rungs)) rungs(limit.rungs, { kind: "step", row: s.id });
     }
   };
   const lists = (step: string, list: readonly unknown[]) => {
@@ -71,6 +71,11 @@ export function idMistakes(
   for (const s of d.starts) check(starts, s.id, { kind: "start", row: s.id, what: "start" });
   const letters = new Set<string>();
   for (const l of d.letters ?? []) check(letters, l.id, { kind: "letter", row: l.id, what: "letter" });
+  const ladders = new Set<string>();
+  for (const l of d.ladders ?? []) {
+    check(ladders, l.id, { kind: "ladder", row: l.id, what: "ladder" });
+    rungs(l.rungs, { kind: "ladder", row: l.id });
+  }
   const documents = new Set<string>();
   for (const x of d.documents ?? [])
     check(documents, x.id, { kind: "document", row: x.id, what: "template" });

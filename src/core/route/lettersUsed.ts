@@ -1,11 +1,12 @@
 import { rungKind, stepKind, type Kinds } from "../kinds";
 import type { ProcessDefinition, Step } from "./definition";
+import { rungsOfStep } from "./laddersUsed";
 import { placesOf } from "./tree";
 
 /** The letters a step sends: by what it does, by how it asks, and by the rungs of its limit. */
-export function lettersOf(step: Step, kinds: Kinds): string[] {
+export function lettersOf(step: Step, ladders: ProcessDefinition["ladders"], kinds: Kinds): string[] {
   const { asks, letters } = stepKind(kinds, step);
-  const rungs = asks?.limit(step)?.rungs ?? [];
+  const rungs = rungsOfStep(step, ladders, kinds);
   return [
     ...(letters?.(step) ?? []),
     asks?.byMail(step)?.letter,
@@ -15,12 +16,12 @@ export function lettersOf(step: Step, kinds: Kinds): string[] {
 
 /** By letter the steps that send it. */
 export function lettersUsed(
-  d: Pick<ProcessDefinition, "route">,
+  d: Pick<ProcessDefinition, "route" | "ladders">,
   kinds: Kinds,
 ): ReadonlyMap<string, readonly string[]> {
   const out = new Map<string, string[]>();
   for (const { step } of placesOf(d, kinds).values())
-    for (const letter of new Set(lettersOf(step, kinds)))
+    for (const letter of new Set(lettersOf(step, d.ladders, kinds)))
       out.set(letter, [...(out.get(letter) ?? []), step.id]);
   return out;
 }

@@ -164,6 +164,7 @@ const REMOVES: ReadonlySet<Edit["op"]> = new Set([
   "rung.remove",
   "start.remove",
   "letter.remove",
+  "ladder.remove",
   "document.remove",
   "sample.remove",
 ]);
@@ -226,6 +227,8 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "letter.put":
     case "letter.move":
       return (d.letters ?? []).map((l) => l.id);
+    case "ladder.put":
+      return (d.ladders ?? []).map((l) => l.id);
     case "document.put":
     case "document.move":
       return (d.documents ?? []).map((x) => x.id);
@@ -236,6 +239,7 @@ function listOf(d: ProcessDefinition, e: Edit, around: Surrounding): string[] | 
     case "process.replace":
     case "start.remove":
     case "letter.remove":
+    case "ladder.remove":
     case "document.remove":
     case "field.remove":
     case "field.set":

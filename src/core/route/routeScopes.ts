@@ -33,12 +33,13 @@ import { ITEM, ITEM_NUMBER } from "../document";
 import { ruleScope } from "../records";
 import type { ProcessDefinition, Step } from "./definition";
 import type { FormulaOwner, Surrounding } from "./surrounding";
+import { ladderOf } from "./laddersUsed";
 import { lettersOf } from "./lettersUsed";
 import { givenType } from "./portType";
 import { withLists } from "./tree";
 
-/** What formulas of a letter or a template are found by in the place of a step's id; no id has a space. */
-export const textOwner = ({ kind, id }: { kind: "letter" | "document"; id: string }): string =>
+/** What formulas of a letter, a ladder or a template are found by in the place of a step's id; no id has a space. */
+export const textOwner = ({ kind, id }: { kind: "letter" | "ladder" | "document"; id: string }): string =>
   `${kind} ${id}`;
 
 const ANSWER = { answer: TEXT, note: TEXT, by: PERSON, at: DATETIME };
@@ -80,7 +81,7 @@ interface Level {
 export class RouteScopes {
   private readonly levels = new Map<string, Level>();
   private readonly inside = new Map<string, Level>();
-  /** Of letters and templates, by owner (`textOwner`). */
+  /** Of letters, ladders and templates, by owner (`textOwner`). */
   private readonly texts = new Map<string, Level>();
   private readonly top: Level = { of: null, outer: null, steps: new Map() };
   private readonly made = new Map<string, ScopeHere>();
@@ -103,7 +104,10 @@ export class RouteScopes {
     const visit = (steps: readonly Step[], level: Level) => {
       for (const s of steps) {
         this.levels.set(s.id, level);
-        for (const l of lettersOf(s, around.kinds)) note(textOwner({ kind: "letter", id: l }), level);
+        for (const l of lettersOf(s, d.ladders, around.kinds))
+          note(textOwner({ kind: "letter", id: l }), level);
+        const ladder = ladderOf(s, around.kinds);
+        if (ladder !== undefined) note(textOwner({ kind: "ladder", id: ladder }), level);
         for (const x of stepKind(around.kinds, s).documents?.(s) ?? [])
           note(textOwner({ kind: "document", id: x }), level);
         if (isReadByName(around.kinds, s) && nameMistake(s.name) === null && !level.steps.has(s.name))
@@ -120,6 +124,10 @@ export class RouteScopes {
     for (const { id, byHand, closes } of d.letters ?? []) {
       const owner = textOwner({ kind: "letter", id });
       this.texts.set(owner, byHand || closes ? this.top : levelFor(owner));
+    }
+    for (const { id } of d.ladders ?? []) {
+      const owner = textOwner({ kind: "ladder", id });
+      this.texts.set(owner, levelFor(owner));
     }
     for (const { id } of d.documents ?? []) {
       const owner = textOwner({ kind: "document", id });
@@ -228,7 +236,7 @@ export class RouteScopes {
   }
 
   /**
-   * The step whose rounds' names a letter or a template reads, besides those around them; null where it reads none of any
+   * The step whose rounds' names a letter, a ladder or a template reads, besides those around them; null where it reads none of any
    * round. @param owner as `textOwner` gives it
    */
   roundsOf(owner: string): string | null {
@@ -238,6 +246,7 @@ export class RouteScopes {
   private levelOf({ kind, id }: FormulaOwner): Level {
     switch (kind) {
       case "letter":
+      case "ladder":
       case "document":
         return this.texts.get(textOwner({ kind, id })) ?? this.top;
       case "step":

@@ -7,8 +7,8 @@ export interface Surrounding {
   kinds: Kinds;
 }
 
-/** What a formula belongs to. `id` is that of the step, field, start, letter or template; empty for the process. */
+/** What a formula belongs to. `id` is that of the step, field, start, letter, ladder or template; empty for the process. */
 export interface FormulaOwner {
-  kind: "step" | "field" | "start" | "letter" | "document" | "process";
+  kind: "step" | "field" | "start" | "letter" | "ladder" | "document" | "process";
   id: string;
 }

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import type { Field } from "../form";
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
+import type { Ladder } from "./definition";
 import type { Edit } from ".";
 import { base, fin } from "./testDefinition";
 
@@ -83,6 +84,14 @@ export const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     patch: fc.constantFrom<Record<string, unknown>[]>(
       { name: "Other" },
       { limit: { otherwise: { amount: 1, unit: "days" }, rungs: [] } },
+      {
+        limit: {
+          rules: [{ when: "Urgent", length: { by: "count", formula: "Total", unit: "days" } }],
+          otherwise: { amount: 1, unit: "days" },
+          rungs: [],
+          ladder: "k1",
+        },
+      },
       { subject: "x", tone: null },
     ),
   }),
@@ -169,6 +178,28 @@ export const anEdit = fc.oneof<fc.Arbitrary<unknown>[]>(
     id: fc.constantFrom("l1", "l2"),
     after: fc.constantFrom(null, "l1", "l2"),
   }),
+  fc.record({
+    op: fc.constant("ladder.put" as const),
+    after: fc.constantFrom(null, "k1", "k2"),
+    ladder: fc
+      .record({
+        id: fc.constantFrom("k1", "k2"),
+        value: fc.constantFrom("Total", "sum(Lines.Price)", "Urgent"),
+      })
+      .map(({ id, value }): Ladder => ({
+        id,
+        name: id,
+        rungs: [
+          {
+            id: "r1",
+            when: "at",
+            if: "Urgent",
+            action: { do: "tell", who: { by: "requester" }, subject: `{${value}}`, text: `{${value}} waits` },
+          },
+        ],
+      })),
+  }),
+  fc.record({ op: fc.constant("ladder.remove" as const), id: fc.constantFrom("k1", "k2") }),
   fc.record({
     op: fc.constant("document.put" as const),
     after: fc.constantFrom(null, "t1", "t2"),

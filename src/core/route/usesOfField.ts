@@ -16,7 +16,7 @@ export interface FieldUse {
 
 /**
  * Every place of a definition that reads, sets or names a field or a column, in the order of form, starts, route, letters,
- * templates.
+ * ladders, templates.
  * Formulas are asked by the one walk over them and the resolver's notes, so that a name that means something else in a
  * round counts as that; what each kind sets it says itself.
  * @param id of the field or column
@@ -41,7 +41,7 @@ export function usesOfField(d: ProcessDefinition, around: Surrounding, id: strin
       out.push({ owner: { kind: "step", id: step.id }, says });
   return ORDER.flatMap((kind) => out.filter((u) => u.owner.kind === kind));
 }
-const ORDER = ["process", "field", "start", "step", "letter", "document"] as const;
+const ORDER = ["process", "field", "start", "step", "letter", "ladder", "document"] as const;
 
 function reads(d: ProcessDefinition, p: FormulaPlace, id: string, lines: string | undefined): boolean {
   const own = p.rowsOf === null ? undefined : findField(d.fields, p.rowsOf)?.field;

@@ -160,6 +160,10 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         const text = `The ladder could not ${e.did}: “${formula}” cannot be worked out.`;
         return line(why ? `${text} ${why}` : text, { tone: "stuck" });
       }
+      if (e.unmet) {
+        const text = `The ladder did not ${e.did}: what must hold for it does not`;
+        return line(text, { tone: "quiet" });
+      }
       if (!e.found) return line(`The ladder found nobody to ${e.did}`, { tone: "stuck" });
       const words = kinds.rungs[e.did].firedWords;
       return words ? line(words, { tone: "quiet" }) : null;
@@ -196,7 +200,10 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "reminded":
       return line(`reminded ${taskWords(e.task, names)}`, { note: e.note });
     case "limit changed":
-      return line(`${names.step(e.step)}: another limit, ${names.time(e.due)}`, { note: e.note });
+      return line(
+        `${names.step(e.step)}: another limit, ${names.time(e.due)}${e.was === undefined ? "" : ` in the place of ${names.time(e.was)}`}`,
+        { note: e.note },
+      );
     case "request finished":
       return line(`Finished: ${e.result}`, { tone: e.tone });
     case "values blanked":

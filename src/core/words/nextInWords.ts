@@ -22,7 +22,8 @@ export function nextInWords(route: Route, stepId: string, asker?: Party): { answ
   const step = places.get(stepId)?.step;
   if (!step) return [];
   const { asks } = stepKind(kinds, step);
-  return (asks?.answers(step) ?? []).map((a) => {
+  const offered = (asks?.answers(step) ?? []).filter((a) => !a.byLadder);
+  return offered.map((a) => {
     if (asks?.beside?.(step)) return { answer: a.label, then: "nothing waits for it" };
     if (a.returns)
       return {

@@ -1,4 +1,5 @@
 import { lengthInWords } from "../calendar";
+import { limitFromInWords, ruleLengthInWords } from "./limitWords";
 import { flatFields, type Field } from "../form";
 import { neverPlace, rungKind, ruleKind, startKind, stepKind, type FormulaWalk, type Kinds } from "../kinds";
 import { ruleWords } from "../engine";
@@ -142,14 +143,21 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
     },
     limit(l) {
       if (!l) return l;
-      const rules = (l.rules ?? []).map((r) => `${lengthInWords(r.length)} where ${r.when}`);
+      const rules = (l.rules ?? []).map((r) => `${ruleLengthInWords(r.length)} where ${r.when}`);
       add("how long it may take", [...rules, lengthInWords(l.otherwise)].join("; else "));
-      for (const r of l.rungs)
+      if (l.from) add("the limit counts", limitFromInWords(l.from));
+      const ladder = p.definition.ladders?.find((x) => x.id === l.ladder);
+      if (ladder) add("ladder", ladder.name);
+      walk.rungs(ladder?.rungs ?? l.rungs);
+      return l;
+    },
+    rungs(rungs) {
+      for (const r of rungs)
         add(
-          rungWhen(r),
+          r.if === undefined ? rungWhen(r) : `${rungWhen(r)}, where ${r.if}`,
           rungKind(kinds, r.action).words(r.action, (x) => ruleSaid(x, true)),
         );
-      return l;
+      return rungs;
     },
     asks(s) {
       const { rule, how, share, number, fallback, requesterToo, never = [], instead, turns } = s.who;

@@ -238,6 +238,8 @@ export function editRefusalSentence(r: EditRefusal): string {
       return `That sample is not there any more.`;
     case "unknown-document":
       return `That template is not in the draft any more.`;
+    case "unknown-ladder":
+      return `That ladder is not there any more.`;
     case "unknown-letter":
       return `That letter is not in the draft any more.`;
     case "unknown-start":

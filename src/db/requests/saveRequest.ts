@@ -88,6 +88,8 @@ export interface RequestChange {
     notes: readonly { register: string; id: string; text: string }[];
     /** Its readers get it by the ways they have chosen, too. */
     own: boolean;
+    /** It is one with others of its minute that remind the same person. */
+    reminds: boolean;
   }[];
   /** Whether somebody has news by other ways than the screen. */
   beyond: boolean;
@@ -223,8 +225,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       ...(mails ? { mails: c.mails.map(({ asks, ...m }) => ({ ...m, ...asks, at: at(lastAt) })) } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
-      told: c.told.flatMap(({ people, effect, subject, text, own }) =>
-        people.map((person) => ({ effect, subject, text, person, own, at: at(lastAt) })),
+      told: c.told.flatMap(({ people, effect, subject, text, own, reminds }) =>
+        people.map((person) => ({ effect, subject, text, person, own, reminds, at: at(lastAt) })),
       ),
       notes: c.told.flatMap(({ effect, notes }) =>
         notes.map((n) => ({ ...n, effect, number: c.state.number, at: at(lastAt) })),
@@ -432,8 +434,15 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           returning id, person_id, kind
         ),
         td as (
-          insert into notice (person_id, request_id, effect_key, subject, body, created_at)
-          select t.person, r.id, r.id || ':' || t.effect, t.subject, t.text, t.at
+          insert into notice (person_id, request_id, effect_key, subject, body, created_at, reminds_at)
+          select
+            t.person,
+            r.id,
+            r.id || ':' || t.effect,
+            t.subject,
+            t.text,
+            t.at,
+            case when t.reminds then floor(extract(epoch from t.at) / 60) end
           from
             r,
             x,
@@ -442,7 +451,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               effect text,
               subject text,
               text text,
-              at timestamptz
+              at timestamptz,
+              reminds boolean
             )
           on conflict do nothing
           returning id, person_id, effect_key

@@ -11,6 +11,7 @@ export const answer: RungBehaviour<"answer"> = {
     if (!answers.some((x) => x.id === a.answer))
       say("error", "rung-answer", "The ladder answers with an answer this step does not have.", "limit");
   },
+  answers: (a) => a.answer,
   fire: (a) => ({ do: "answer", answer: a.answer, note: a.note }),
   words: () => "answer on their behalf",
 };

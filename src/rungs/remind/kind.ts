@@ -10,9 +10,10 @@ export const remind: RungBehaviour<"remind"> = {
   problems: () => undefined,
   fire: (_, turn) => ({
     do: "tell",
-    people: [...turn.waiting],
+    to: turn.waiting.map((person) => ({ person })),
     subject: `Reminder: ${turn.step} for ${turn.number}`,
     text: `${turn.number} is waiting for your answer.`,
+    reminds: true,
   }),
   words: () => "remind",
 };

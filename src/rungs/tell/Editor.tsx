@@ -22,6 +22,15 @@ export function Editor({ action, onChange, scope, id, label }: RungEditorProps<"
         }}
       >
         <TemplateCell
+          label={`${label}: subject`}
+          value={action.subject ?? ""}
+          scope={scope}
+          onCommit={(t) => {
+            const { subject: _, ...rest } = action;
+            onChange(t.trim() ? { ...rest, subject: t } : rest);
+          }}
+        />
+        <TemplateCell
           label={`${label}: text`}
           value={action.text}
           scope={scope}

@@ -5,6 +5,7 @@ import { rule } from "@/contracts/rule";
 export const schema = z.strictObject({
   do: z.literal("tell"),
   who: rule,
+  subject: template(400).optional(),
   text: template(4000),
   letter: id.optional(),
 });

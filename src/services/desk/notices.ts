@@ -41,18 +41,30 @@ export const noticesOf = defineView(["use own"], async (c): Promise<Notice[]> =>
   if (!own(c)) return [];
   const db = getPool();
   const d = await c.directory();
-  return (await notices.noticesOf(db, c.actor.id, SHOWN)).map((n) => ({
-    id: n.id,
-    text: noticeText(n, d, c.actor.zone),
-    body: n.body,
-    number: n.number,
-    // What a process tells says itself what it is about.
-    title: n.kind === "told" ? null : n.title,
-    href: hrefOf(n),
-    at: n.created_at,
-    read: n.read,
-  }));
+  return (await notices.noticesOf(db, c.actor.id, SHOWN)).map((n): Notice => {
+    const { id, created_at: at, read } = n;
+    if (n.reminders > 1)
+      return { id, ...remindersText(n), number: null, title: null, href: "/desk", at, read };
+    return {
+      id,
+      text: noticeText(n, d, c.actor.zone),
+      body: n.body,
+      number: n.number,
+      // What a process tells says itself what it is about.
+      title: n.kind === "told" ? null : n.title,
+      href: hrefOf(n),
+      at,
+      read,
+    };
+  });
 });
+
+/** One notice for several reminders of the same minute. */
+function remindersText({ reminders, reminds_of }: notices.ListedNotice): Pick<Notice, "text" | "body"> {
+  const named = [...new Set(reminds_of)];
+  const more = reminders > reminds_of.length ? ` and ${reminders - reminds_of.length} more` : "";
+  return { text: `Reminder: ${reminders} answers are waited for`, body: named.join(", ") + more };
+}
 
 /** A notice as a sentence. @param zone of its reader */
 export function noticeText(n: notices.NoticeRow, d: Directory, zone: string): string {

@@ -1,6 +1,7 @@
 import { partsOfText, type WrittenLetter } from "@/core/letter";
 import {
   answersOf,
+  choicesOf,
   isOpen,
   levelOf,
   proceduresFrom,
@@ -94,7 +95,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
         : [];
     }),
     ended: row.ended_at === null ? null : row.state.status,
-    over: open ? "" : overText(t, level.state, answersOf(release, t), (id) => personName(d, id)),
+    over: open ? "" : overText(t, level.state, choicesOf(release, t), (id) => personName(d, id)),
   };
 }
 

@@ -104,6 +104,15 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
               />{" "}
               goes back to the requester for changes
             </label>
+            <label className={box}>
+              <input
+                type="checkbox"
+                className="size-4 accent-[var(--moss)]"
+                checked={answer.byLadder ?? false}
+                onChange={(e) => set({ byLadder: e.target.checked || null })}
+              />{" "}
+              only the ladder gives it: people are not offered it
+            </label>
             <AnewChoice anew={answer.anew} onPick={(anew) => set({ anew })} />
             <button
               type="button"
@@ -115,6 +124,7 @@ function ListHead({ step, list: answer }: ListHeadProps<"decide">) {
           </div>
         )}
       </Chip>
+      {answer.byLadder && <span className="text-sm text-soft">by the ladder alone</span>}
       {answer.abstains && <span className="text-sm text-soft">abstains</span>}
       {answer.note === "must" && <span className="text-sm text-soft">with a note</span>}
       {answer.anew && (

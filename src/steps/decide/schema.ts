@@ -22,6 +22,7 @@ export const schema = (list: StepList) =>
           words: z.string().max(300).optional(),
           abstains: z.literal(true).optional(),
           returns: z.literal(true).optional(),
+          byLadder: z.literal(true).optional(),
           anew: anew.optional(),
           steps: list,
         }),

@@ -48,8 +48,9 @@ export const effect: KeptEffect<"tell"> = {
       })
       .optional(),
     own: z.literal(true).optional(),
+    reminds: z.literal(true).optional(),
   }),
-  notice: ({ people, subject, text, on = [], mail, chat, own = false }) => ({
+  notice: ({ people, subject, text, on = [], mail, chat, own = false, reminds = false }) => ({
     people,
     subject,
     text,
@@ -57,5 +58,6 @@ export const effect: KeptEffect<"tell"> = {
     mail: mail ?? null,
     chat: chat ?? null,
     own,
+    reminds,
   }),
 };

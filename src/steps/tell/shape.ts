@@ -59,6 +59,8 @@ export interface TellWork {
   chat?: ChatAsked;
   /** The notice goes by the ways each of them has chosen, too. */
   own?: true;
+  /** It reminds them of what waits for them: those of one minute are one notice. */
+  reminds?: true;
 }
 export interface ChatAsked {
   /** Each in a message of their own; nobody where there is a room. */

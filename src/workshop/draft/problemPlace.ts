@@ -19,6 +19,10 @@ export function problemPlace(d: ProcessDefinition, where: Problem["where"]): { h
     const name = d.letters?.find((l) => l.id === where.id)?.name ?? where.id;
     return { href: `${base}/letters#${where.id}`, says: `Letters, “${name}”` };
   }
+  if (where.kind === "ladder") {
+    const name = d.ladders?.find((l) => l.id === where.id)?.name ?? where.id;
+    return { href: `${base}/route#ladder-${where.id}`, says: `Route sheet, ladder “${name}”` };
+  }
   if (where.kind === "document") {
     const name = d.documents?.find((x) => x.id === where.id)?.name ?? where.id;
     return { href: `${base}/templates#${where.id}`, says: `Templates, “${name}”` };

@@ -1,9 +1,12 @@
 "use client";
 import { Temporal } from "temporal-polyfill";
-import { openingsOn, type Length, type WorkingCalendar } from "@/core/calendar";
-import { ladderDates } from "@/core/engine";
+import { openingsOn, type WorkingCalendar } from "@/core/calendar";
+import type { LadderDates } from "@/core/engine";
+import { rungKind } from "@/core/kinds";
 import type { Rung } from "@/core/route";
+import { KINDS } from "@/kinds";
 import { whenText } from "@/ui";
+import { useRuleText } from "./ruleText";
 
 const DAY = 86_400_000;
 const WIDTH = 560;
@@ -13,17 +16,19 @@ const HEIGHT = 78;
 export function LadderStrip({
   calendar,
   openedAt,
-  length,
+  dates,
   rungs,
-  words,
+  said = "",
 }: {
   calendar: WorkingCalendar;
   openedAt: number;
-  length: Length;
+  dates: LadderDates;
   rungs: readonly Rung[];
-  words(r: Rung): string;
+  /** Behind the day it falls on. */
+  said?: string;
 }) {
-  const dates = ladderDates(calendar, openedAt, length, rungs);
+  const text = useRuleText();
+  const words = (r: Rung) => rungKind(KINDS, r.action).words(r.action, (rule) => text(rule, true));
   if (dates.due === null)
     return <p className="text-sm text-brick">This calendar is never open, so the limit is never reached.</p>;
   const last = Math.max(dates.due, ...dates.rungs.map((r) => r.at));
@@ -121,8 +126,8 @@ export function LadderStrip({
         ))}
       </svg>
       <figcaption className="text-sm text-soft">
-        Asked now, the limit falls on <span className="text-ink">{whenText(dates.due, calendar.zone)}</span> (
-        {calendar.name}).
+        Asked now, the limit falls on <span className="text-ink">{whenText(dates.due, calendar.zone)}</span>
+        {said} ({calendar.name}).{dates.due <= openedAt && " It is over as soon as it is asked."}
       </figcaption>
     </figure>
   );

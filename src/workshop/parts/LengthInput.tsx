@@ -3,7 +3,7 @@ import type { Length, LengthUnit } from "@/core/calendar";
 import { Select } from "@/ui";
 import { TextCell } from "./TextCell";
 
-const UNITS: LengthUnit[] = ["working days", "working hours", "days", "hours", "minutes"];
+export const LENGTH_UNITS: LengthUnit[] = ["working days", "working hours", "days", "hours", "minutes"];
 
 /** An amount and a unit: "2 working days". */
 export function LengthInput({
@@ -33,7 +33,7 @@ export function LengthInput({
         className="!w-36"
         value={value.unit}
         onPick={(unit) => onChange({ ...value, unit: unit as LengthUnit })}
-        options={UNITS}
+        options={LENGTH_UNITS}
       />
     </span>
   );

@@ -12,7 +12,9 @@ export function LimitChip({ step, scope }: { step: Step & Asks; scope: Scope }) 
   const d = useDraft();
   const { limit } = step;
   const byRule = limit?.rules?.length ? ", by rule" : "";
-  const ladder = limit?.rungs.length ? `, ladder of ${limit.rungs.length}` : "";
+  const kept = d.definition.ladders?.find((l) => l.id === limit?.ladder);
+  const own = limit?.rungs.length ? `, ladder of ${limit.rungs.length}` : "";
+  const ladder = kept ? `, ladder “${kept.name}”` : own;
   return (
     <Chip
       text={limit ? `${lengthInWords(limit.otherwise)}${byRule}${ladder}` : "no limit"}

@@ -1,33 +1,32 @@
 "use client";
-import type { Scope } from "@/core/expression";
-import { stepKind } from "@/core/kinds";
-import type { Asks, Edit, Limit, Rung, RungKind, Step } from "@/core/route";
+import { YESNO, type Scope } from "@/core/expression";
+import type { AnswerChoice, Rung, RungKind } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Button, Select } from "@/ui";
-import { useDraft } from "../draft/DraftProvider";
+import { FormulaCell } from "./FormulaCell";
 import { useKindViews } from "./kindViews";
+import type { RungDeeds } from "./ladderDeeds";
 import { LengthInput } from "./LengthInput";
-
-/** A step that asks people and has a limit. */
-export type Limited = Step & Asks & { limit: Limit };
+import { useNamesHere } from "./StepHere";
 
 interface Props {
-  step: Limited;
+  /** Id of the step or ladder whose rung it is. */
+  of: string;
   rung: Rung;
   /** Its place on the ladder, from 1. */
   number: number;
+  answers: readonly AnswerChoice[];
   scope: Scope;
-  /** The days it falls on for the sample. */
-  falls: string;
+  /** The days it falls on for the sample; absent where it is of no one step. */
+  falls?: string;
+  deeds: RungDeeds;
 }
 
 /** One rung: when, what happens, and how often again. */
-export function RungEditor({ step, rung, number, scope, falls }: Props) {
-  const d = useDraft();
-  const answers = stepKind(KINDS, step).asks?.answers(step) ?? [];
+export function RungEditor({ of, rung, number, answers, scope, falls, deeds }: Props) {
   const Own = useKindViews().rungs[rung.action.do];
-  const set = (patch: Extract<Edit, { op: "rung.set" }>["patch"]) =>
-    d.edit({ op: "rung.set", step: step.id, rung: rung.id, patch });
+  const names = useNamesHere();
+  const set = (patch: Parameters<RungDeeds["set"]>[1]) => deeds.set(rung.id, patch);
   const label = `Rung ${number}`;
   return (
     <li className="mb-2 grid gap-1 border-t border-line pt-1.5 text-sm">
@@ -61,11 +60,7 @@ export function RungEditor({ step, rung, number, scope, falls }: Props) {
             .filter(([kind, k]) => kind === rung.action.do || k.fits(answers))
             .map(([kind, k]) => ({ value: kind, label: k.says }))}
         />
-        <Button
-          small
-          look="quiet"
-          onClick={() => d.edit({ op: "rung.remove", step: step.id, rung: rung.id })}
-        >
+        <Button small look="quiet" aria-label={`Remove rung ${number}`} onClick={() => deeds.remove(rung.id)}>
           Remove
         </Button>
       </div>
@@ -73,10 +68,10 @@ export function RungEditor({ step, rung, number, scope, falls }: Props) {
         {Own && (
           <Own
             action={rung.action}
-            onChange={(action) => void set({ action })}
+            onChange={(action) => set({ action })}
             scope={scope}
             answers={answers}
-            id={`rung-${step.id}-${rung.id}`}
+            id={`rung-${of}-${rung.id}`}
             label={label}
           />
         )}
@@ -115,7 +110,30 @@ export function RungEditor({ step, rung, number, scope, falls }: Props) {
               times
             </>
           )}
-          <span>· {falls || "before it is even asked: left out"}</span>
+          {falls !== undefined && <span>· {falls || "before it is even asked: left out"}</span>}
+        </span>
+        <span className="flex flex-wrap items-center gap-1.5 text-soft">
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--moss)]"
+              checked={rung.if !== undefined}
+              onChange={(e) => set({ if: e.target.checked ? "" : null })}
+            />
+            only where
+          </label>
+          {rung.if !== undefined && (
+            <span className="min-w-52 flex-1 text-ink">
+              <FormulaCell
+                label={`${label}: only where`}
+                value={rung.if}
+                scope={scope}
+                wanted={YESNO}
+                names={names}
+                onCommit={(condition) => set({ if: condition })}
+              />
+            </span>
+          )}
         </span>
       </div>
     </li>

@@ -16,6 +16,7 @@ export {
   type FieldEditorProps,
   type KindViews,
 } from "./kindViews";
+export { LadderEditor } from "./LadderEditor";
 export { LengthInput } from "./LengthInput";
 export { LetterChoice } from "./LetterChoice";
 export { LimitChip } from "./LimitChip";

@@ -20,6 +20,7 @@ import { PathMap } from "../map/PathMap";
 import { newId, SheetDrag, useDraft } from "../parts";
 import { freshCopy } from "./freshCopy";
 import { KindPicker } from "./KindPicker";
+import { LadderRows } from "./LadderRows";
 import { placeAfter, type Place } from "./placeAfter";
 import {
   dropped,
@@ -249,6 +250,7 @@ export function RouteSheet() {
                 </p>
               </li>
             )}
+            <LadderRows />
           </ol>
         </SheetDrag>
       </Panel>

@@ -1,0 +1,102 @@
+"use client";
+import type { Scope } from "@/core/expression";
+import type { AnswerChoice, Limit } from "@/core/route";
+import { Button, Select } from "@/ui";
+import { useDraft } from "../draft/DraftProvider";
+import { answers as givesAnswer } from "./ladderDeeds";
+import { LadderEditor } from "./LadderEditor";
+import type { Limited } from "./LimitEditor";
+import { newId } from "./newId";
+import { Rungs } from "./Rungs";
+
+const OWN = "";
+
+/** What a limit goes by: rungs of its own, or a ladder kept by name for several. */
+export function LadderChoice({
+  step,
+  scope,
+  answers,
+  falls,
+}: {
+  step: Limited;
+  scope: Scope;
+  answers: readonly AnswerChoice[];
+  /** The days a rung falls on for the sample. */
+  falls(rung: string): string;
+}) {
+  const d = useDraft();
+  const { limit } = step;
+  const ladders = d.definition.ladders ?? [];
+  const ladder = ladders.find((l) => l.id === limit.ladder);
+  const gone = limit.ladder !== undefined && !ladder;
+  const withLimit = (next: Limit) => ({ op: "step.set" as const, id: step.id, patch: { limit: next } });
+  const pick = (id: string) => {
+    const { ladder: _, ...rest } = limit;
+    // What it went by stays, as rungs of its own.
+    if (id === OWN) return d.edit(withLimit({ ...rest, rungs: ladder?.rungs ?? rest.rungs }));
+    return d.edit(withLimit({ ...rest, rungs: [], ladder: id }));
+  };
+  const keep = () => {
+    const id = newId("ladder", (x) => ladders.some((l) => l.id === x));
+    const names = new Set(ladders.map((l) => l.name));
+    let name = `Ladder of ${step.name}`;
+    for (let n = 2; names.has(name); n++) name = `Ladder of ${step.name} ${n}`;
+    const { ladder: _, ...rest } = limit;
+    d.edit({
+      op: "batch",
+      edits: [
+        { op: "ladder.put", after: ladders.at(-1)?.id ?? null, ladder: { id, name, rungs: limit.rungs } },
+        withLimit({ ...rest, rungs: [], ladder: id }),
+      ],
+    });
+  };
+  const own = limit.rungs.some((r) => givesAnswer(r));
+  return (
+    <section>
+      <div className="mb-1 flex flex-wrap items-center gap-2">
+        <h3>Ladder</h3>
+        {(ladders.length > 0 || gone) && (
+          <Select
+            aria-label="Ladder it goes by"
+            className="!w-64"
+            value={limit.ladder ?? OWN}
+            onPick={pick}
+            options={[
+              { value: OWN, label: "rungs of its own" },
+              ...ladders.map((l) => ({ value: l.id, label: `“${l.name}”` })),
+              ...(gone ? [{ value: limit.ladder!, label: "one that is not there any more" }] : []),
+            ]}
+          />
+        )}
+      </div>
+      {ladder ? (
+        <LadderEditor ladder={ladder} falls={falls} />
+      ) : (
+        <>
+          <Rungs
+            id={step.id}
+            rungs={limit.rungs}
+            answers={answers}
+            scope={scope}
+            falls={falls}
+            deeds={{
+              add: (after, rung) => d.edit({ op: "rung.add", step: step.id, after, rung }),
+              set: (rung, patch) => d.edit({ op: "rung.set", step: step.id, rung, patch }),
+              remove: (rung) => d.edit({ op: "rung.remove", step: step.id, rung }),
+            }}
+          />
+          {limit.rungs.length > 0 && (
+            <p className="mt-1.5 flex flex-wrap items-center gap-2 text-sm text-soft">
+              <Button small disabled={own} onClick={keep}>
+                Keep these rungs by name
+              </Button>
+              {own
+                ? "A rung gives an answer of this step, which no other step has: it stays here."
+                : "Other limits can go by the same then, and it is changed once for all."}
+            </p>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
