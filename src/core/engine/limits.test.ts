@@ -75,7 +75,7 @@ function due(limit: Partial<Limit>, data: FormData = {}) {
   const [visit] = Object.values(state.visits);
   const [stuck] = state.stuck;
   if (stuck) return stuck.reason;
-  return visit?.due == null ? null : (visit.due - T0) / H;
+  return typeof visit?.due === "number" ? (visit.due - T0) / H : null;
 }
 const by = (day: string, most?: Limit["otherwise"]): Partial<Limit> => ({
   rules: [{ when: "true", length: { by: "day", formula: day, ...(most ? { most } : {}) } }],

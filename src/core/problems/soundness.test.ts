@@ -236,6 +236,42 @@ describe("whoever is asked or told", () => {
     const rules = { rules: [{ when: "Urgent", length: { amount: 0, unit: "working days" } }] };
     expect(asked(GUARD, limit({ action: { do: "remind" } }, rules))).toContain("d error bad-limit");
   });
+  it("has limits that say until when, by formulas of the right kind", () => {
+    const limit = (more: object) => ({
+      limit: { otherwise: { amount: 2, unit: "working days" }, rungs: [], ...more },
+    });
+    const by = (length: object) => limit({ rules: [{ when: "true", length }] });
+    expect(asked(GUARD, by({ by: "count", formula: "Total", unit: "days" }))).toEqual([]);
+    expect(asked(GUARD, by({ by: "count", formula: "", unit: "days" }))).toEqual(["d error no-length"]);
+    expect(asked(GUARD, by({ by: "day", formula: "" }))).toEqual(["d error no-length"]);
+    expect(asked(GUARD, by({ by: "day", formula: "Total" }))).toEqual(["d error wrong-type"]);
+    expect(asked(GUARD, by({ by: "lasting", formula: '"soon"' }))).toEqual(["d error wrong-type"]);
+    expect(asked(GUARD, by({ by: "moment", formula: "Totl" }))).toEqual(["d error unknown-name"]);
+    const most = { amount: 0, unit: "days" };
+    expect(asked(GUARD, by({ by: "count", formula: "Total", unit: "days", most }))).toEqual([
+      "d error bad-limit",
+    ]);
+    expect(asked(GUARD, limit({ from: { by: "start" } }))).toEqual([]);
+    expect(asked(GUARD, limit({ from: { by: "day", formula: "" } }))).toEqual(["d error no-from"]);
+    expect(asked(GUARD, limit({ from: { by: "day", formula: "Urgent" } }))).toEqual(["d error wrong-type"]);
+    expect(asked(GUARD, limit({ ladder: "gone" }))).toEqual(["d error no-ladder"]);
+    const rung = { id: "r", when: "at", if: "", action: { do: "remind" } };
+    expect(asked(GUARD, limit({ rungs: [rung] }))).toEqual(["d error no-condition"]);
+    expect(asked(GUARD, limit({ rungs: [{ ...rung, if: "Total" }] }))).toEqual(["d error wrong-type"]);
+  });
+  it("has an answer of the ladder that a rung gives, and one that people can", () => {
+    const late = { id: "late", label: "Late", tone: "plain", byLadder: true, steps: [] };
+    const answers = [{ id: "yes", label: "Yes", tone: "agree", steps: [] }, late];
+    const limit = (rungs: object[]) => ({ otherwise: { amount: 2, unit: "working days" }, rungs });
+    const gives = { id: "r", when: "at", action: { do: "answer", answer: "late", note: "" } };
+    expect(asked(GUARD, { answers, limit: limit([gives]) })).toEqual([]);
+    expect(asked(GUARD, { answers, limit: limit([]) })).toEqual(["d warning never-given"]);
+    expect(asked(GUARD, { answers })).toEqual(["d warning never-given"]);
+    expect(asked(GUARD, { answers: [late], limit: limit([gives]) })).toContain("d error none-to-give");
+    expect(asked({ ...GUARD, how: "all", wins: "late" }, { answers, limit: limit([gives]) })).toEqual([
+      "d error no-winner",
+    ]);
+  });
 });
 
 it("nothing sets what the form works out, nor one field twice", () => {

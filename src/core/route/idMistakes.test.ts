@@ -36,7 +36,12 @@ it.each<[string, object, string[]]>([
   ["fields and columns", { fields: [{ id: "x" }, { id: "l", fields: [{ id: "x" }] }] }, ["field x twice"]],
   [
     "ladders and their rungs",
-    { ladders: [{ id: "k", rungs: [{ id: "r" }, { id: "r" }] }, { id: "k", rungs: [{ id: "r" }] }] },
+    {
+      ladders: [
+        { id: "k", rungs: [{ id: "r" }, { id: "r" }] },
+        { id: "k", rungs: [{ id: "r" }] },
+      ],
+    },
     ["rung r twice", "ladder k twice"],
   ],
   ["samples", { samples: [{ id: "s" }, { id: "s" }] }, ["sample s twice"]],

@@ -75,6 +75,36 @@ it("says of each step who is asked, for how long, by which formulas, and where e
   });
 });
 
+it("says limits by formulas, and the rungs of a ladder kept by name at each step that goes by it", () => {
+  const limit = {
+    from: { by: "start" },
+    rules: [
+      { when: "true", length: { by: "day", formula: "Needed by", most: { amount: 3, unit: "days" } } },
+      { when: "Total > 1", length: { by: "count", formula: "Total", unit: "hours" } },
+    ],
+    otherwise: { amount: 2, unit: "working days" },
+    rungs: [],
+    ladder: "k",
+  };
+  const d = {
+    ...definitionOf([decide({ limit }), fin("e", "done")]),
+    ladders: [
+      {
+        id: "k",
+        name: "Usual",
+        rungs: [{ id: "r", when: "at" as const, if: "Total > 9", action: { do: "remind" as const } }],
+      },
+    ],
+  };
+  expect(stepsOf(d)["2  Decide · Manager"]!.facts).toMatchObject({
+    "How long it may take":
+      "until Needed by, at most 3 days where true; else Total hours where Total > 1; else 2 working days",
+    "The limit counts": "from the start of the request",
+    Ladder: "Usual",
+    "At the limit, where Total > 9": "remind",
+  });
+});
+
 it("sets fields in by what they stand in, and says what each goes by", () => {
   const base = definitionOf([fin("e", "done")]);
   const d = {

@@ -93,7 +93,7 @@ export function LadderStrip({
             ),
         )}
         <line x1={x(openedAt)} x2={x(openedAt)} y1={18} y2={50} stroke="var(--ink)" strokeWidth="1.5" />
-        <text x={x(openedAt)} y={13} fontSize="11" textAnchor="middle" fill="var(--ink)">
+        <text x={Math.max(0, x(openedAt) - 14)} y={13} fontSize="11" textAnchor="start" fill="var(--ink)">
           asked
         </text>
         <rect x={x(dates.due) - 2.5} y={14} width={5} height={36} fill="var(--brick)" rx={1.5} />

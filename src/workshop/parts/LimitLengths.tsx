@@ -36,14 +36,16 @@ export function LimitLengths({
       <h3 className="mb-1">How long</h3>
       {rules.map((r, i) => (
         <div key={i} className="mb-2 grid gap-1 border-t border-line pt-1.5 text-sm">
-          <div className="flex flex-wrap items-center gap-1.5">
-            <LengthByRule
-              label={`Length by rule ${i + 1}`}
-              value={r.length}
-              scope={scope}
-              onChange={(length) => set(i, { ...r, length })}
-            />
-            <span className="ml-auto flex gap-1">
+          <div className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-1.5">
+            <div className="flex flex-wrap items-center gap-1.5">
+              <LengthByRule
+                label={`Length by rule ${i + 1}`}
+                value={r.length}
+                scope={scope}
+                onChange={(length) => set(i, { ...r, length })}
+              />
+            </div>
+            <span className="flex gap-1">
               <Button
                 small
                 look="quiet"
@@ -180,14 +182,16 @@ function LengthByRule({
           options={LENGTH_UNITS}
         />
       )}
-      {most}
-      {value.most && (
-        <LengthInput
-          label={`${label}: at most`}
-          value={value.most}
-          onChange={(length) => onChange({ ...value, most: length })}
-        />
-      )}
+      <span className="flex min-h-9 basis-full items-center gap-1.5">
+        {most}
+        {value.most && (
+          <LengthInput
+            label={`${label}: at most`}
+            value={value.most}
+            onChange={(length) => onChange({ ...value, most: length })}
+          />
+        )}
+      </span>
     </>
   );
 }

@@ -1,0 +1,102 @@
+import { expect, test, type Page } from "@playwright/test";
+import { accessible, be, focusOn } from "./people";
+
+const limitOf = (page: Page, text: RegExp) => page.getByRole("button", { name: text });
+const undoAll = async (page: Page) => {
+  const undo = page.getByRole("button", { name: "Undo" });
+  while (await undo.isEnabled()) await undo.click();
+};
+
+test("a limit is written by the keyboard: until a day, at most so long, and what it comes to for the samples", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/workshop/store-key/route");
+  const chip = limitOf(page, /^Limit: 1 working day, ladder of 2/).first();
+  await focusOn(chip);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/Asked now, the limit falls on/)).toBeVisible();
+  await focusOn(page.getByRole("button", { name: "Another length by rule" }));
+  await page.keyboard.press("Enter");
+  const kind = page.getByRole("combobox", { name: "Length by rule 1: how it is said" });
+  await focusOn(kind);
+  await page.keyboard.type("until a day");
+  await expect(kind).toHaveValue("day");
+  const formula = page.getByRole("textbox", { name: "Length by rule 1: formula" });
+  await focusOn(formula);
+  await page.keyboard.type('Until - duration("P1D")');
+  await page.keyboard.press("Tab");
+  const samples = page.getByRole("list", { name: "Limits of other samples" });
+  await expect(samples.getByText(/“Dov, no training yet”:/)).toBeVisible();
+  await focusOn(page.getByRole("checkbox", { name: "at most" }));
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("textbox", { name: "Length by rule 1: at most: amount" })).toHaveValue("2");
+  await focusOn(page.getByRole("checkbox", { name: "only where" }).first());
+  await page.keyboard.press("Space");
+  await focusOn(page.getByRole("textbox", { name: "Rung 1: only where" }));
+  await page.keyboard.type("Exception");
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Escape");
+  await expect(limitOf(page, /^Limit: 1 working day, by rule, ladder of 2/).first()).toBeVisible();
+  await expect(page.getByText("No problems")).toBeVisible();
+  await undoAll(page);
+  await expect(limitOf(page, /^Limit: 1 working day, by rule/)).toHaveCount(0);
+});
+
+test("a ladder is kept by name, used by two limits, changed once for both, and taken away without losing its rungs", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/workshop/store-key/route");
+  const ladder = page.getByRole("combobox", { name: "Ladder it goes by" });
+  const name = page.getByRole("textbox", { name: "Name of the ladder" });
+  await focusOn(limitOf(page, /^Limit: 2 working days, ladder of 3/).first());
+  await page.keyboard.press("Enter");
+  // A rung of it gives an answer of that step alone.
+  await expect(page.getByRole("button", { name: "Keep these rungs by name" })).toBeDisabled();
+  await page.keyboard.press("Escape");
+  await focusOn(limitOf(page, /^Limit: 1 working day, ladder of 2/).last());
+  await page.keyboard.press("Enter");
+  await focusOn(page.getByRole("button", { name: "Keep these rungs by name" }));
+  await page.keyboard.press("Enter");
+  await expect(name).toHaveValue("Ladder of Hand over the key");
+  await focusOn(name);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Remind, then up");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+  const list = page.getByRole("list", { name: "Ladders kept by name" });
+  await expect(list.getByText(/used by 4 Hand over the key/)).toBeVisible();
+
+  await focusOn(limitOf(page, /^Limit: 2 working days, ladder of 3/).first());
+  await page.keyboard.press("Enter");
+  await focusOn(ladder);
+  await page.keyboard.type("“Remind");
+  await expect(name).toHaveValue("Remind, then up");
+  await expect(
+    page.getByText(/changed for all that go by it: 2 Manager decides, 4 Hand over the key/),
+  ).toBeVisible();
+  await focusOn(page.getByRole("button", { name: "Add a rung" }));
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+  await expect(list.getByText("3 rungs · used by 2 Manager decides, 4 Hand over the key")).toBeVisible();
+  await accessible(page);
+
+  await focusOn(list.getByRole("button", { name: "Take away the ladder Remind, then up" }));
+  await page.keyboard.press("Enter");
+  await expect(list).toHaveCount(0);
+  await expect(limitOf(page, /^Limit: 1 working day, ladder of 3/)).toHaveCount(1);
+  await expect(limitOf(page, /^Limit: 2 working days, ladder of 3/)).toHaveCount(1);
+  await undoAll(page);
+  await expect(limitOf(page, /^Limit: 1 working day, ladder of 2/).first()).toBeVisible();
+});
+
+test("the loan of objects goes by one ladder at three steps, and the key is due back on its day", async ({
+  page,
+}) => {
+  await be(page, "maeve.dunlea", "/workshop/object-loan/route");
+  await expect(
+    page.getByText(/used by 5 Registry checks, .* Conservation decides, .* Security decides/),
+  ).toBeVisible();
+  await be(page, "tobias.marrin", "/workshop/store-key/route");
+  await limitOf(page, /^Limit: 10 working days, by rule/).click();
+  await expect(page.getByRole("textbox", { name: "Length by rule 1: formula" })).toHaveText("Until");
+});
