@@ -68,6 +68,8 @@ test("a ladder is kept by name, used by two limits, changed once for both, and t
 
   await focusOn(limitOf(page, /^Limit: 2 working days, ladder of 3/).first());
   await page.keyboard.press("Enter");
+  // The limit itself has the focus once it is open.
+  await expect(page.getByRole("textbox", { name: "Length: amount" })).toBeFocused();
   await focusOn(ladder);
   await page.keyboard.type("“Remind");
   await expect(name).toHaveValue("Remind, then up");
@@ -89,6 +91,29 @@ test("a ladder is kept by name, used by two limits, changed once for both, and t
   await expect(limitOf(page, /^Limit: 1 working day, ladder of 2/).first()).toBeVisible();
 });
 
+test("a rung is drawn along the strip of days: what it would be is said, and kept where it is let go", async ({
+  page,
+}) => {
+  await be(page, "tobias.marrin", "/workshop/store-key/route");
+  await limitOf(page, /^Limit: 2 working days, ladder of 3/)
+    .first()
+    .click();
+  const amount = page.getByRole("textbox", { name: "Rung 1: amount" });
+  await expect(amount).toHaveValue("4");
+  const mark = page.locator('[data-mark="remind"]');
+  const box = (await mark.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 60, box.y + box.height / 2, { steps: 4 });
+  await expect(page.getByText(/^Rung 1: [\d.]+ working hours before the limit$/)).toBeVisible();
+  await expect(amount).toHaveValue("4");
+  await page.mouse.up();
+  await expect(amount).not.toHaveValue("4");
+  expect(Number(await amount.inputValue())).toBeGreaterThan(4);
+  await page.keyboard.press("Escape");
+  await undoAll(page);
+});
+
 test("the loan of objects goes by one ladder at three steps, and the key is due back on its day", async ({
   page,
 }) => {
@@ -98,5 +123,5 @@ test("the loan of objects goes by one ladder at three steps, and the key is due 
   ).toBeVisible();
   await be(page, "tobias.marrin", "/workshop/store-key/route");
   await limitOf(page, /^Limit: 10 working days, by rule/).click();
-  await expect(page.getByRole("textbox", { name: "Length by rule 1: formula" })).toHaveText("Until");
+  await expect(page.getByRole("textbox", { name: "Length by rule 1: formula" })).toHaveValue("Until");
 });

@@ -9,6 +9,7 @@ export { MOST_RULE, ruleMistake, ruleParts, tidyRule, type DayRule, type DaysOfR
 export { ruleWords } from "./ruleWords";
 export { timetableDays, type OnClosed, type Timetable } from "./timetable";
 export { openingsOn } from "./openings";
+export { lengthBetween } from "./lengthBetween";
 export { quietUntil, type QuietHours } from "./quietUntil";
 export { addLength, endOfWork, workingBetween } from "./workingTime";
 export { addWorkingDays, workingDaysBetween } from "./workingDays";

@@ -3,7 +3,7 @@ import type { Scope } from "@/core/expression";
 import type { AnswerChoice, Limit } from "@/core/route";
 import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
-import { answers as givesAnswer } from "./ladderDeeds";
+import { answers as givesAnswer, deedsOfStep } from "./ladderDeeds";
 import { LadderEditor } from "./LadderEditor";
 import type { Limited } from "./LimitEditor";
 import { newId } from "./newId";
@@ -79,11 +79,7 @@ export function LadderChoice({
             answers={answers}
             scope={scope}
             falls={falls}
-            deeds={{
-              add: (after, rung) => d.edit({ op: "rung.add", step: step.id, after, rung }),
-              set: (rung, patch) => d.edit({ op: "rung.set", step: step.id, rung, patch }),
-              remove: (rung) => d.edit({ op: "rung.remove", step: step.id, rung }),
-            }}
+            deeds={deedsOfStep(step.id, d.edit)}
           />
           {limit.rungs.length > 0 && (
             <p className="mt-1.5 flex flex-wrap items-center gap-2 text-sm text-soft">

@@ -1,6 +1,6 @@
 "use client";
 import { calendarFor, ladderDates, limitReached, whoWouldBeAsked } from "@/core/engine";
-import { addLength } from "@/core/calendar";
+import { addLength, lengthInWords } from "@/core/calendar";
 import type { Scope } from "@/core/expression";
 import { stepKind } from "@/core/kinds";
 import { rungsOfStep, type Asks, type Limit, type Step } from "@/core/route";
@@ -8,8 +8,10 @@ import { limitFromInWords } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { Button, whenText } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
+import { drawnInWords, limitDrawnTo, rungDrawnTo } from "./drawnTo";
 import { LadderChoice } from "./LadderChoice";
-import { LadderStrip } from "./LadderStrip";
+import { deedsOfStep, deedsOn } from "./ladderDeeds";
+import { LadderStrip, type StripDrag } from "./LadderStrip";
 import { LimitLengths } from "./LimitLengths";
 import { OtherLimits } from "./OtherLimits";
 import { SampleFinds } from "./SampleFinds";
@@ -42,14 +44,44 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
   const due = given && !unclear && "due" in given ? given.due : addLength(calendar, d.now, limit.otherwise);
   const rungs = rungsOfStep(step, d.definition.ladders, KINDS);
   const dates = ladderDates(calendar, d.now, due, rungs);
+  const ladder = d.definition.ladders?.find((l) => l.id === limit.ladder);
+  const deeds = ladder
+    ? deedsOn(ladder, (l) => d.edit({ op: "ladder.put", after: null, ladder: l }))
+    : deedsOfStep(step.id, d.edit);
+  const drag: StripDrag | undefined =
+    due === null
+      ? undefined
+      : {
+          // What a rule or another moment decides is not said by where the post stands.
+          may: (mark) => mark !== "limit" || (!limit.rules?.length && !limit.from),
+          says(mark, to) {
+            if (mark !== "limit")
+              return `Rung ${rungs.indexOf(mark) + 1}: ${drawnInWords(rungDrawnTo(mark, calendar, due, to))}`;
+            const length = limitDrawnTo(limit.otherwise, calendar, d.now, to);
+            return `Limit: ${lengthInWords(length ?? limit.otherwise)}`;
+          },
+          put(mark, to) {
+            if (mark !== "limit") return deeds.set(mark.id, rungDrawnTo(mark, calendar, due, to));
+            const length = limitDrawnTo(limit.otherwise, calendar, d.now, to);
+            if (length) put({ ...limit, otherwise: length });
+          },
+        };
   const answers = stepKind(KINDS, step).asks?.answers(step) ?? [];
   const counted = limit.from ? `, counted ${limitFromInWords(limit.from)}` : "";
   return (
     <div className="grid gap-3">
       <div>
-        <LadderStrip calendar={calendar} openedAt={d.now} dates={dates} rungs={rungs} said={counted} />
+        <LadderStrip
+          calendar={calendar}
+          openedAt={d.now}
+          dates={dates}
+          rungs={rungs}
+          said={counted}
+          {...(drag ? { drag } : {})}
+        />
         {unclear && <SampleFinds found={unclear} />}
-        <OtherLimits step={step.id} who={step.who} limit={limit} />
+        {/* By what the release of the draft knows: what was typed a moment ago is not compiled yet. */}
+        {known && <OtherLimits step={step.id} who={known.step.who} limit={known.limit} />}
       </div>
       <LimitLengths limit={limit} scope={scope} onChange={put} />
       <LadderChoice

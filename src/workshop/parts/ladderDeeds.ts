@@ -9,6 +9,13 @@ export interface RungDeeds {
   remove(rung: string): void;
 }
 
+/** Deeds on the rungs of a step's own limit. */
+export const deedsOfStep = (step: string, edit: (e: Edit) => unknown): RungDeeds => ({
+  add: (after, rung) => void edit({ op: "rung.add", step, after, rung }),
+  set: (rung, patch) => void edit({ op: "rung.set", step, rung, patch }),
+  remove: (rung) => void edit({ op: "rung.remove", step, rung }),
+});
+
 /** Whether a rung gives an answer, which is one step's own. */
 export const answers = (r: Rung): boolean => rungKind(KINDS, r.action).answers !== undefined;
 
