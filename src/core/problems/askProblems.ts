@@ -226,7 +226,7 @@ function mailProblems(
     say("error", "no-subject", `Say what the message of “${step}” is about.`, ASK_MAIL_PLACES.subject);
   if (!mail.reply || !mailed) return;
   const of = new Map<string, string>();
-  for (const a of answers)
+  for (const a of answers.filter((x) => !x.byLadder))
     for (const word of wordsOf(a)) {
       const other = of.get(word);
       if (other !== undefined && other !== a.id)

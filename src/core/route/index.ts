@@ -36,7 +36,7 @@ export {
 export { tagPlace } from "./documentFormulas";
 export { documentsUsed } from "./documentsUsed";
 export { letterPlace } from "./letterFormulas";
-export { ladderOf, laddersUsed, rungsOfStep } from "./laddersUsed";
+export { laddersUsed, rungsOfStep } from "./laddersUsed";
 export { lettersOf, lettersUsed } from "./lettersUsed";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";
 export { applyEdit } from "./applyEdit";

@@ -32,7 +32,9 @@ function withHow(who: Assignment, value: string): Assignment {
 /** How many of those found decide, and by which of their answers. */
 export function HowMany({ step, onChange }: { step: Step & Asks; onChange(who: Assignment): void }) {
   const { who } = step;
-  const answers = (stepKind(KINDS, step).asks?.answers(step) ?? []).filter((a) => !a.returns && !a.abstains);
+  const answers = (stepKind(KINDS, step).asks?.answers(step) ?? []).filter(
+    (a) => !a.returns && !a.abstains && !a.byLadder,
+  );
   const counted = who.how !== "one" && who.how !== "first";
   const row = "grid grid-cols-[7rem_1fr] items-center gap-1 text-sm";
   const amount = (text: string, most: number) => Math.max(1, Math.min(most, Math.round(Number(text)) || 1));

@@ -5,7 +5,7 @@ import { Button, Select } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { answers as givesAnswer, deedsOfStep } from "./ladderDeeds";
 import { LadderEditor } from "./LadderEditor";
-import type { Limited } from "./LimitEditor";
+import type { Limited } from "./limited";
 import { newId } from "./newId";
 import { Rungs } from "./Rungs";
 

@@ -3,7 +3,7 @@ import { calendarFor, ladderDates, limitReached, whoWouldBeAsked } from "@/core/
 import { addLength, lengthInWords } from "@/core/calendar";
 import type { Scope } from "@/core/expression";
 import { stepKind } from "@/core/kinds";
-import { rungsOfStep, type Asks, type Limit, type Step } from "@/core/route";
+import { rungsOfStep, type Limit } from "@/core/route";
 import { limitFromInWords } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { Button, whenText } from "@/ui";
@@ -12,14 +12,12 @@ import { drawnInWords, limitDrawnTo, rungDrawnTo } from "./drawnTo";
 import { LadderChoice } from "./LadderChoice";
 import { deedsOfStep, deedsOn } from "./ladderDeeds";
 import { LadderStrip, type StripDrag } from "./LadderStrip";
+import type { Limited } from "./limited";
 import { LimitLengths } from "./LimitLengths";
 import { OtherLimits } from "./OtherLimits";
 import { SampleFinds } from "./SampleFinds";
 import { useSettled } from "./settled";
 import { useSampleAt } from "./StepHere";
-
-/** A step that asks people and has a limit. */
-export type Limited = Step & Asks & { limit: Limit };
 
 /** How long a step may take, what the length hangs on, and what happens before and after. */
 export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {

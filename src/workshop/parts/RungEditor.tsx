@@ -75,7 +75,7 @@ export function RungEditor({ of, rung, number, answers, scope, falls, deeds }: P
             label={label}
           />
         )}
-        <span className="flex flex-wrap items-center gap-1.5 text-soft">
+        <span className="flex min-h-8 flex-wrap items-center gap-1.5 text-soft">
           <label className="flex items-center gap-1.5">
             <input
               type="checkbox"
@@ -112,7 +112,7 @@ export function RungEditor({ of, rung, number, answers, scope, falls, deeds }: P
           )}
           {falls !== undefined && <span>· {falls || "before it is even asked: left out"}</span>}
         </span>
-        <span className="flex flex-wrap items-center gap-1.5 text-soft">
+        <span className="flex min-h-8 flex-wrap items-center gap-1.5 text-soft">
           <label className="flex items-center gap-1.5">
             <input
               type="checkbox"
