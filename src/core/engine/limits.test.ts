@@ -140,6 +140,9 @@ describe("a limit by a formula", () => {
     ],
     [{ by: "day" as const, formula: "Needed by" }, { by: "2200-01-01" }],
     [{ by: "day" as const, formula: 'Needed by + duration("P270000Y")' }, { by: "2026-01-01" }],
+    // The last day there is: none comes behind it, at which it would end.
+    [{ by: "day" as const, formula: "date(275760, 9, 13)" }, {}],
+    [{ by: "moment" as const, formula: 'date and time("275760-09-12T23:00:00")' }, {}],
   ])("further away than ten years stops with the reason, at once: %j", (length, data) => {
     const began = performance.now();
     expect(due({ rules: [{ when: "true", length }] }, data)).toMatchObject({
@@ -189,6 +192,10 @@ describe("from when a limit counts", () => {
   });
   it("one that would be over before it is asked is over then", () =>
     expect(due({ from: { by: "day", formula: "Needed by" }, otherwise: h3 }, { by: "2025-03-04" })).toBe(0));
+  it("further away than ten years stops the step", () =>
+    expect(due({ from: { by: "day", formula: "date(2200, 1, 1)" }, otherwise: h3 })).toMatchObject({
+      code: "unclear",
+    }));
   it("what cannot be worked out stops the step", () =>
     expect(due({ from: { by: "day", formula: "date(Said)" }, otherwise: h3 }, { t: "soon" })).toMatchObject({
       code: "unclear",
