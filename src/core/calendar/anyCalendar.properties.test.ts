@@ -3,6 +3,7 @@ import { Temporal } from "temporal-polyfill";
 import {
   addLength,
   addWorkingDays,
+  endOfWork,
   workingBetween,
   workingDaysBetween,
   type Span,
@@ -117,6 +118,25 @@ it("a long time is as long as its pieces, over years and clock changes", () => {
       },
     ),
     { seed: 63, numRuns: 60, endOnFailure: true },
+  );
+});
+
+it("the end of work on a day is the end of the last open minute up to its end (60 calendars)", () => {
+  fc.assert(
+    fc.property(
+      calendarOf(fc.integer({ min: 0, max: 9 }).map((n) => date("2026-03-25", n))),
+      fc.constantFrom("2026-03-26", "2026-03-06", "2026-10-23", "2026-10-30"),
+      (c, start) => {
+        const day = Temporal.PlainDate.from(start);
+        const ends = day.add({ days: 1 }).toZonedDateTime(c.zone).epochMilliseconds;
+        const minutes = 3 * 1440;
+        const before = openBefore(c, ends - minutes * MINUTE, minutes);
+        // Where nothing is open in the days looked at there is nothing to compare.
+        if (before.at(-1) === 0) return;
+        expect((ends - endOfWork(c, day)!) / MINUTE).toBe(minutes - before.indexOf(before.at(-1)!));
+      },
+    ),
+    { seed: 64, numRuns: 60, endOnFailure: true },
   );
 });
 

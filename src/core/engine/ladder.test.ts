@@ -48,6 +48,12 @@ describe("the days a ladder falls on", () => {
   });
   it("a calendar that is never open has no limit", () =>
     expect(ladderDates(NEVER, T0, addLength(NEVER, T0, two), [])).toEqual({ due: null, rungs: [] }));
+  it("what is to happen before the limit, just when it is asked, is left out: they have only begun", () => {
+    const d = ladderDates(OFFICE_HOURS, T0, addLength(OFFICE_HOURS, T0, two), [
+      { id: "a", when: "before", length: two, action: { do: "remind" } },
+    ]);
+    expect(d.rungs).toEqual([]);
+  });
   it("a limit that is over already: what was to happen before it is left out, the rest happens at once", () => {
     const d = ladderDates(OFFICE_HOURS, T0, T0, [
       { id: "a", when: "before", length: { amount: 4, unit: "working hours" }, action: { do: "remind" } },
