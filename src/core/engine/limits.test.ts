@@ -4,8 +4,9 @@ import { personParty } from "../form";
 import type { Ladder, Limit, ProcessDefinition, Step } from "../route";
 import { compileRelease, decide, NEW_REQUEST, type Command, type RequestEvent, type RequestState } from ".";
 import { officeFacts } from "./testOffice";
+import { definitionOf, fin, T0 } from "./testRequest";
 
-const T0 = Date.UTC(2026, 2, 3, 10, 0); // Tuesday, 10:00 in Dublin; open from 9 to 17 on weekdays
+// It is Tuesday, 10:00 in Dublin; work goes on from 9 to 17 on weekdays.
 const H = 3_600_000;
 const DAY = 24 * H;
 
@@ -25,21 +26,7 @@ function process(limit: Limit, ladders?: Ladder[], answers = ANSWERS): ProcessDe
     limit,
     answers,
   };
-  return {
-    format: "cobble-step/process@2",
-    key: "t",
-    name: "T",
-    purpose: "",
-    owners: ["una"],
-    numbering: { prefix: "TT", digits: 4 },
-    title: "",
-    starts: [],
-    samples: [],
-    access: {},
-    fields: FIELDS,
-    route: [step, { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
-    ...(ladders ? { ladders } : {}),
-  };
+  return definitionOf([step, fin("end", "done")], { fields: FIELDS, ...(ladders ? { ladders } : {}) });
 }
 const ANSWERS: Extract<Step, { kind: "decide" }>["answers"] = [
   { id: "yes", label: "Yes", tone: "agree", steps: [] },

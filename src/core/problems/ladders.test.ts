@@ -1,6 +1,7 @@
+import { definitionOf, fin } from "../engine/testRequest";
 import { KINDS } from "@/kinds";
 import type { OfficeFacts } from "../kinds";
-import type { Ladder, Limit, ProcessDefinition, Rung, Step } from "../route";
+import type { Ladder, Limit, Rung, Step } from "../route";
 import { CheckCache, problemsOf } from ".";
 
 const OFFICE: OfficeFacts = {
@@ -30,21 +31,7 @@ const ladder = (rung: Partial<Rung> = {}, more: Partial<Ladder> = {}): Ladder =>
   ...more,
 });
 function found(route: Step[], ladders?: Ladder[]): string[] {
-  const d: ProcessDefinition = {
-    format: "cobble-step/process@2",
-    key: "t",
-    name: "Test",
-    purpose: "",
-    owners: ["una"],
-    numbering: { prefix: "TEST", digits: 4 },
-    title: "",
-    starts: [{ id: "form", kind: "form", who: { by: "everybody" } }],
-    samples: [],
-    access: {},
-    fields: [{ id: "total", name: "Total", kind: "money", needed: "true" }],
-    route: [...route, { id: "end", name: "Finish", kind: "finish", result: "done", tone: "agree" }],
-    ...(ladders ? { ladders } : {}),
-  };
+  const d = definitionOf([...route, fin("end", "done")], ladders ? { ladders } : {});
   return problemsOf(d, { kinds: KINDS, registers: {}, office: OFFICE, cache: new CheckCache() }).map(
     (p) => `${p.where.kind} ${p.where.id} ${p.code}`,
   );
