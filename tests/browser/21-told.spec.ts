@@ -100,6 +100,8 @@ test("two people change one draft: both keep what they did, and where it was the
   // however quick either machine is, and has not seen the other's.
   await one!.getByRole("link", { name: "About" }).click();
   await two!.getByRole("link", { name: "About" }).click();
+  // Only then, or the way there would wait behind what is held.
+  for (const page of [one!, two!]) await expect(page.getByLabel("Name", { exact: true })).toBeVisible();
   let letGo = () => {};
   const held = new Promise<void>((go) => (letGo = go));
   await two!.route(/\/workshop\/supplies/, async (route) => {
