@@ -70,8 +70,7 @@ test("a ladder is kept by name, used by two limits, changed once for both, and t
   await page.keyboard.press("Enter");
   // The limit itself has the focus once it is open.
   await expect(page.getByRole("textbox", { name: "Length: amount" })).toBeFocused();
-  await focusOn(ladder);
-  await page.keyboard.type("“Remind");
+  await ladder.selectOption({ label: "“Remind, then up”" });
   await expect(name).toHaveValue("Remind, then up");
   await expect(
     page.getByText(/changed for all that go by it: \d+ Manager decides, \d+ Hand over the key/),

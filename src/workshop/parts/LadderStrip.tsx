@@ -62,7 +62,8 @@ export function LadderStrip({
   const momentAt = (e: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
     const part = Math.min(1, Math.max(0, (e.clientX - box.left) / box.width));
-    return from + part * (to - from);
+    // Whole milliseconds: a moment has no parts of them.
+    return Math.round(from + part * (to - from));
   };
   const hold = (mark: StripMark) => (e: PointerEvent) => {
     if (!drag?.may(mark)) return;
