@@ -36,6 +36,7 @@ export {
 export { tagPlace } from "./documentFormulas";
 export { documentsUsed } from "./documentsUsed";
 export { letterPlace } from "./letterFormulas";
+export { tidy } from "./neighbours";
 export { laddersUsed, rungsOfStep } from "./laddersUsed";
 export { lettersOf, lettersUsed } from "./lettersUsed";
 export type { Edit, EditRefusal, EditResult, HeldList, ListRef, Patch } from "./edit";

@@ -1,9 +1,10 @@
 "use client";
 import { useMemo } from "react";
-import { laddersUsed, placesOf, RouteScopes, type Ladder } from "@/core/route";
+import { RouteScopes, type Ladder } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
-import { deedsOn } from "./ladderDeeds";
+import { deedsOfLadder } from "./ladderDeeds";
+import { ladderUsers } from "./ladderUsers";
 import { Rungs } from "./Rungs";
 import { TextCell } from "./TextCell";
 
@@ -20,21 +21,22 @@ export function LadderEditor({ ladder, falls }: { ladder: Ladder; falls?(rung: s
       ).scope,
     [definition, registers, ladder.id],
   );
-  const places = placesOf(definition, KINDS);
-  const steps = laddersUsed(definition, KINDS).get(ladder.id) ?? [];
-  const used = steps.map((id) => `${places.get(id)!.number} ${places.get(id)!.step.name}`);
-  const put = (l: Ladder) => d.edit({ op: "ladder.put", after: null, ladder: l });
+  const users = ladderUsers(definition, ladder.id);
   return (
     <div className="grid gap-1.5">
       <TextCell
         className="input"
         aria-label="Name of the ladder"
         value={ladder.name}
-        onCommit={(t) => (t.trim() ? void put({ ...ladder, name: t.trim() }) : false)}
+        onCommit={(t) =>
+          t.trim()
+            ? void d.edit({ op: "ladder.put", after: null, ladder: { ...ladder, name: t.trim() } })
+            : false
+        }
       />
       <p className="text-sm text-soft">
-        {used.length > 0
-          ? `What is changed here is changed for all that go by it: ${used.join(", ")}.`
+        {users.said
+          ? `What is changed here is changed for all that go by it: ${users.said}.`
           : "No limit goes by it yet."}
       </p>
       <Rungs
@@ -43,7 +45,7 @@ export function LadderEditor({ ladder, falls }: { ladder: Ladder; falls?(rung: s
         answers={[]}
         scope={scope}
         {...(falls ? { falls } : {})}
-        deeds={deedsOn(ladder, put)}
+        deeds={deedsOfLadder(ladder, d.edit)}
       />
     </div>
   );

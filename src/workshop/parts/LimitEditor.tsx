@@ -10,7 +10,7 @@ import { Button, whenText } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
 import { drawnInWords, limitDrawnTo, rungDrawnTo } from "./drawnTo";
 import { LadderChoice } from "./LadderChoice";
-import { deedsOfStep, deedsOn } from "./ladderDeeds";
+import { deedsOfLadder, deedsOfStep } from "./ladderDeeds";
 import { LadderStrip, type StripDrag } from "./LadderStrip";
 import type { Limited } from "./limited";
 import { LimitLengths } from "./LimitLengths";
@@ -43,9 +43,7 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
   const rungs = rungsOfStep(step, d.definition.ladders, KINDS);
   const dates = ladderDates(calendar, d.now, due, rungs);
   const ladder = d.definition.ladders?.find((l) => l.id === limit.ladder);
-  const deeds = ladder
-    ? deedsOn(ladder, (l) => d.edit({ op: "ladder.put", after: null, ladder: l }))
-    : deedsOfStep(step.id, d.edit);
+  const deeds = ladder ? deedsOfLadder(ladder, d.edit) : deedsOfStep(step.id, d.edit);
   const drag: StripDrag | undefined =
     due === null
       ? undefined

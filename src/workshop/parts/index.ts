@@ -17,6 +17,7 @@ export {
   type KindViews,
 } from "./kindViews";
 export { LadderEditor } from "./LadderEditor";
+export { ladderUsers } from "./ladderUsers";
 export { LengthInput } from "./LengthInput";
 export { LetterChoice } from "./LetterChoice";
 export { LimitChip } from "./LimitChip";

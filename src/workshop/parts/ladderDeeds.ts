@@ -1,5 +1,5 @@
 import { rungKind } from "@/core/kinds";
-import type { Edit, Ladder, Rung } from "@/core/route";
+import { tidy, type Edit, type Ladder, type Rung } from "@/core/route";
 import { KINDS } from "@/kinds";
 
 /** What can be done to the rungs of a limit, or of a ladder kept by name. */
@@ -19,22 +19,14 @@ export const deedsOfStep = (step: string, edit: (e: Edit) => unknown): RungDeeds
 /** Whether a rung gives an answer, which is one step's own. */
 export const answers = (r: Rung): boolean => rungKind(KINDS, r.action).answers !== undefined;
 
-/** Deeds on a ladder, which is put whole. */
-export function deedsOn(ladder: Ladder, put: (l: Ladder) => void): RungDeeds {
-  const withRungs = (rungs: Rung[]) => put({ ...ladder, rungs });
+/** Deeds on the rungs of a ladder kept by name, which is put whole. */
+export function deedsOfLadder(ladder: Ladder, edit: (e: Edit) => unknown): RungDeeds {
+  const { rungs } = ladder;
+  const put = (next: Rung[]) =>
+    void edit({ op: "ladder.put", after: null, ladder: { ...ladder, rungs: next } });
   return {
-    add: (after, rung) => {
-      const at = after === null ? 0 : ladder.rungs.findIndex((r) => r.id === after) + 1;
-      withRungs([...ladder.rungs.slice(0, at), rung, ...ladder.rungs.slice(at)]);
-    },
-    set: (id, patch) =>
-      withRungs(
-        ladder.rungs.map((r) => {
-          if (r.id !== id) return r;
-          const all = { ...r, ...patch };
-          return Object.fromEntries(Object.entries(all).filter(([, v]) => v !== null)) as unknown as Rung;
-        }),
-      ),
-    remove: (id) => withRungs(ladder.rungs.filter((r) => r.id !== id)),
+    add: (after, rung) => put(rungs.toSpliced(rungs.findIndex((r) => r.id === after) + 1, 0, rung)),
+    set: (id, patch) => put(rungs.map((r) => (r.id === id ? tidy({ ...r, ...patch } as Rung) : r))),
+    remove: (id) => put(rungs.filter((r) => r.id !== id)),
   };
 }

@@ -1,10 +1,10 @@
 "use client";
 import { useEffect } from "react";
-import { laddersUsed, placesOf, type Ladder, type Limit, type Step } from "@/core/route";
+import type { Ladder, Limit, Step } from "@/core/route";
 import { stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { Button } from "@/ui";
-import { Chip, LadderEditor, useDraft } from "../parts";
+import { Chip, LadderEditor, ladderUsers, useDraft } from "../parts";
 import { ProblemLines } from "./ProblemLines";
 
 /** The ladders kept by name, at the foot of the route: each with the steps that go by it. Nothing where there are none. */
@@ -29,9 +29,7 @@ export function LadderRows() {
 
 function LadderRow({ ladder }: { ladder: Ladder }) {
   const d = useDraft();
-  const places = placesOf(d.definition, KINDS);
-  const steps = laddersUsed(d.definition, KINDS).get(ladder.id) ?? [];
-  const used = steps.map((id) => `${places.get(id)!.number} ${places.get(id)!.step.name}`);
+  const users = ladderUsers(d.definition, ladder.id);
   const many = ladder.rungs.length === 1 ? "one rung" : `${ladder.rungs.length} rungs`;
   return (
     <li id={`ladder-${ladder.id}`} className="flex flex-wrap items-baseline gap-x-2 py-1">
@@ -39,18 +37,18 @@ function LadderRow({ ladder }: { ladder: Ladder }) {
         {() => <LadderEditor ladder={ladder} />}
       </Chip>
       <span className="text-sm text-soft">
-        {many} · {used.length > 0 ? `used by ${used.join(", ")}` : "used by no limit"}
+        {many} · {users.said ? `used by ${users.said}` : "used by no limit"}
       </span>
       <Button
         small
         look="quiet"
         aria-label={`Take away the ladder ${ladder.name}`}
-        title={used.length > 0 ? "Limits that go by it keep its rungs as their own" : undefined}
+        title={users.said ? "Limits that go by it keep its rungs as their own" : undefined}
         onClick={() =>
           d.edit({
             op: "batch",
             edits: [
-              ...steps.flatMap((id) => withRungs(places.get(id)!.step, ladder)),
+              ...users.steps.flatMap((step) => withRungs(step, ladder)),
               { op: "ladder.remove" as const, id: ladder.id },
             ],
           })
