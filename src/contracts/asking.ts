@@ -76,5 +76,6 @@ export const limit: z.ZodType<Limit> = z
     otherwise: length,
     rungs,
     ladder: id.optional(),
+    still: z.enum(["asker", "anybody"]).optional(),
   })
   .meta({ id: "Limit" });

@@ -11,6 +11,7 @@ export {
   queueDueTimers,
   startRequest,
 } from "./requests/requests";
+export { besideStep } from "./requests/requestView";
 export { deliver } from "./requests/deliver";
 export {
   bringTemplate,
@@ -78,7 +79,14 @@ export { askOthers } from "./requests/askOthers";
 export { requestView, timeIn, type RequestView, type WaitingFor, type Way } from "./requests/requestView";
 export { printedProcess } from "./printing/printedProcess";
 export { printedRequest } from "./printing/printedRequest";
-export { lateTask, saveTaskDraft, taskView, type LateTask, type TaskView } from "./requests/taskView";
+export {
+  lateTask,
+  saveTaskDraft,
+  taskView,
+  type AskedBeside,
+  type LateTask,
+  type TaskView,
+} from "./requests/taskView";
 export type { FormPage } from "./requests/formPage";
 export { askAtStart } from "./ask/askAtStart";
 export { askAtTask } from "./requests/askAtTask";

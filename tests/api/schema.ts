@@ -187,6 +187,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/requests/{number}/tasks/{task}/ask": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Asks whoever made the request, or a colleague, something beside a task, which stays where it is */
+    post: operations["askAtTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/requests/{number}/tasks/{task}/reassign": {
     parameters: {
       query?: never;
@@ -436,7 +453,7 @@ export interface components {
       requester: string | null;
       requesterName: string;
       /** @enum {string} */
-      purpose: "decide" | "complete" | "changes";
+      purpose: "decide" | "complete" | "changes" | "question" | "advice";
       status: string;
       /**
        * Format: date-time
@@ -3442,6 +3459,8 @@ export interface components {
             };
       }[];
       ladder?: string;
+      /** @enum {string} */
+      still?: "asker" | "anybody";
     };
     Length: {
       amount: number;
@@ -5857,6 +5876,58 @@ export interface operations {
           to: string;
           /** @default  */
           note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Done */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          /**
+           * @example {
+           *       "number": "KEY-0042"
+           *     }
+           */
+          "application/json": components["schemas"]["Done"];
+        };
+      };
+      /** @description Refused; detail says why in words (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  askAtTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        number: string;
+        task: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        /**
+         * @example {
+         *       "to": null,
+         *       "note": "Which of the two rooms?"
+         *     }
+         */
+        "application/json": {
+          /** @description Person id; null for whoever made the request */
+          to: string | null;
+          /** @description What is asked */
+          note: string;
         };
       };
     };

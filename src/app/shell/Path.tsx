@@ -15,6 +15,11 @@ const STONE_REM = 1.3;
 const LETTER_REM = 0.48;
 const LEAST_REM = 3.1;
 
+function hasIt({ beside, people }: WaitingFor): string {
+  if (beside) return people.length > 1 ? "are asked something" : "is asked something";
+  return people.length > 1 ? "may answer" : "has it";
+}
+
 function sleepText({ until, awaits }: PathStop, zone: string): string {
   const latest = until === undefined ? "" : whenText(until, zone);
   if (awaits) return `, waits until it is so${latest && `, no later than ${latest}`}`;
@@ -94,16 +99,12 @@ export function Path({
             ))}
             {s.state === "here" &&
               waiting
-                .filter(
-                  (w) =>
-                    w.inside === inside &&
-                    w.scope === scope &&
-                    (w.step === s.name || w.step === `${s.name}: changes`),
-                )
+                .filter((w) => w.inside === inside && w.scope === scope && w.at === s.name)
                 .map((w) => (
                   <span key={w.task} className="mt-1 block">
                     {w.people.map((p) => p.name + (p.coversFor ? ` (for ${p.coversFor})` : "")).join(", ")}{" "}
-                    {w.people.length > 1 ? "may answer" : "has it"}
+                    {hasIt(w)}
+                    {w.still !== null && `; its limit stands still since ${whenText(w.still, zone)}`}
                     {w.due !== null && `, until ${whenText(w.due, zone)}`}.
                     {w.next.map((n) => (
                       <span key={n.answer} className="block text-sm text-soft">

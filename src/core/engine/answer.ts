@@ -11,7 +11,7 @@ import {
   type FormProblem,
 } from "../form";
 import { stepKind } from "../kinds";
-import { START, type AnswerChoice, type Step } from "../route";
+import { type AnswerChoice, type Step } from "../route";
 import { changedPaths } from "./changedPaths";
 import type { Command, Refusal } from "./commands";
 import { notSigned } from "./paperToSign";
@@ -20,13 +20,15 @@ import { raiseSigned } from "./raiseSigned";
 import { readAnew, sawAll } from "./readAnew";
 import { signaturesReused } from "./signaturesReused";
 import type { CompiledRelease } from "./release";
-import { isEnded, type RequestState, type Task } from "./state";
+import { isEnded, isQuestion, type RequestState, type Task } from "./state";
 import { notYetAsked } from "./notYetAsked";
 import { stepTurn } from "./stepTurn";
 import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askNext } from "./askNext";
 import { askForChanges, closeVisit } from "./visit";
+import { answerQuestion, SAID } from "./questions";
+import { formOf } from "./formOf";
 import { outcomeOf } from "./vote";
 import { endLostRounds } from "./rounds";
 import { enter, goOn, goThrough, stuck } from "./walk";
@@ -43,6 +45,7 @@ export function choicesOf(
   t: Pick<Task, "purpose" | "step">,
 ): AnswerChoice[] {
   if (t.purpose === "changes") return [{ id: "sent", label: "Send again", tone: "agree" }];
+  if (isQuestion(t)) return [SAID];
   const step = release.places.get(t.step)?.step;
   return step ? (stepKind(release.kinds, step).asks?.answers(step) ?? []) : [];
 }
@@ -57,7 +60,9 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
   if (chosen.note === "must" && c.note.trim() === "")
     return { code: "note-needed", data: { answer: chosen.label } };
 
-  const formAt = t.purpose === "changes" ? START : t.step;
+  if (t.question) return answerQuestion(turn, t, chosen, c);
+
+  const formAt = formOf(t);
   const access = turn.release.access(formAt);
   const { definition, form } = turn.release;
   const fields = c.seen === undefined ? [] : changedSince(definition.fields, turn.state, c.seen, access);

@@ -1,3 +1,4 @@
+import { isOfStep } from "./state";
 import type { At, Turn } from "./turn";
 
 /**
@@ -25,7 +26,7 @@ export function answerersOf(turn: Turn, at: At, step: string): string[] {
     return id !== null && deeper;
   };
   const answered = Object.values(s.tasks)
-    .filter((t) => t.step === step && t.purpose !== "changes" && t.status === "answered" && t.by)
+    .filter((t) => t.step === step && isOfStep(t) && t.status === "answered" && t.by)
     .filter((t) => counts(t.scope ?? null))
     .sort((a, b) => (a.endedAt ?? 0) - (b.endedAt ?? 0))
     .map((t) => t.by!);

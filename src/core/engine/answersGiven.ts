@@ -1,6 +1,6 @@
 import { stepKind } from "../kinds";
 import type { CompiledRelease } from "./release";
-import type { Outcome, RequestState } from "./state";
+import { isOfStep, type Outcome, type RequestState } from "./state";
 
 /**
  * What each of those asked has answered when a step was decided, in the order they did.
@@ -21,7 +21,7 @@ export function answersGiven(
     (t) =>
       t.step === stepId &&
       (t.scope ?? null) === scope &&
-      t.purpose !== "changes" &&
+      isOfStep(t) &&
       t.status === "answered" &&
       !(t.visit in s.visits),
   );

@@ -1,7 +1,7 @@
 import type { Step } from "../route";
 import { withCover } from "./assign";
 import { barFor } from "./bar";
-import { dueFor } from "./dueFor";
+import { clockOf, dueFor } from "./dueFor";
 import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { isOpen, type StuckReason, type Visit } from "./state";
 import type { Turn } from "./turn";
@@ -45,7 +45,15 @@ export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit,
     );
     const rest = visit.rest.slice(i + 1);
     turn.raise(
-      { type: "next asked", visit: id, step: stepId, rest, asked: visit.asked - dropped, due: dates.due },
+      {
+        type: "next asked",
+        visit: id,
+        step: stepId,
+        rest,
+        asked: visit.asked - dropped,
+        due: dates.due,
+        ...clockOf(limit, reached),
+      },
       null,
       at.scope,
     );

@@ -5,7 +5,8 @@ import { withCover, type Bar } from "./assign";
 import { barFor } from "./bar";
 import { candidatesOf, whoMakesChanges } from "./candidates";
 import { moveTask } from "./handOver";
-import { isOpen, type Candidate, type Task } from "./state";
+import { giveUpQuestion } from "./questions";
+import { isOpen, isQuestion, type Candidate, type Task } from "./state";
 import type { Turn } from "./turn";
 import { clearly } from "./unclear";
 import { closeVisit, ruleSaid } from "./visit";
@@ -93,6 +94,8 @@ function findOthers(turn: Turn, t: Task, bar: Bar): void {
     if (found.length > 0) move(found);
     return;
   }
+  // Whoever is only away answers when they are back.
+  if (isQuestion(t)) return here ? undefined : giveUpQuestion(turn, t);
   const step = turn.release.places.get(t.step)?.step;
   const who = step && stepKind(turn.release.kinds, step).asks?.who(step);
   if (!step || !who) return;

@@ -3,9 +3,13 @@ import { neverPlace, stepKind } from "../kinds";
 import type { Assignment } from "../route";
 import { NOBODY_BARRED, peopleOf, type Bar } from "./assign";
 import type { Refusal } from "./commands";
-import type { Task } from "./state";
+import { isOfStep, type Task } from "./state";
 import type { At, Turn } from "./turn";
 import { Unclear } from "./unclear";
+
+/** Whether somebody asked for the request; see `isOwnRequest`. */
+export const isOwn = (turn: Turn, person: string): boolean =>
+  isOwnRequest(turn.state.requester, { id: person, email: turn.facts.emailOf(person) });
 
 /**
  * Who may not be asked at a step: who asked for the request (see `isOwnRequest`), unless it says so, and whom its rules of
@@ -14,19 +18,20 @@ import { Unclear } from "./unclear";
  */
 export function barAt(turn: Turn, at: At, who: Assignment): Bar {
   const apart = new Set((who.never ?? []).flatMap((r, i) => peopleOf(turn, at, neverPlace(i), r)));
-  const { requester } = turn.state;
   return (person) => {
-    const own = () => isOwnRequest(requester, { id: person, email: turn.facts.emailOf(person) });
-    if (who.requesterToo !== true && own()) return "own-request";
+    if (who.requesterToo !== true && isOwn(turn, person)) return "own-request";
     return apart.has(person) ? "kept-apart" : null;
   };
 }
 
-/** The same for a task; changes are the requester's to make. */
+/**
+ * The same for a task; changes are the requester's to make, and questions to them theirs to answer. Anybody else may give
+ * advice: they see what the step shows, which the requester may not.
+ */
 export function barFor(turn: Turn, t: Pick<Task, "purpose" | "step" | "token">): Bar {
+  if (t.purpose === "advice") return (person) => (isOwn(turn, person) ? "own-request" : null);
   const step = turn.release.places.get(t.step)?.step;
-  const who =
-    step && t.purpose !== "changes" ? stepKind(turn.release.kinds, step).asks?.who(step) : undefined;
+  const who = step && isOfStep(t) ? stepKind(turn.release.kinds, step).asks?.who(step) : undefined;
   return who ? barAt(turn, turn.at(t.token, t.step), who) : NOBODY_BARRED;
 }
 

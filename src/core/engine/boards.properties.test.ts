@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import type { PlainRule } from "@/rules/shapes";
 import type { Assignment, Rule, Rung, Step } from "../route";
-import { isEnded, isOpen, NEW_REQUEST, replay } from ".";
+import { isEnded, isOpen, isQuestion, NEW_REQUEST, replay } from ".";
 import { ans, decideBy, definitionOf, fin, harness } from "./testRequest";
 import { IDS } from "./testOffice";
 import { votedBy, VOTE_IDS, VOTES, type VoteId } from "./testVotes";
@@ -59,6 +59,7 @@ const deed = fc.record({
     "answer",
     "answer",
     "hand over",
+    "ask",
     "leave",
     "come back",
     "away",
@@ -82,9 +83,11 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
       who,
       fc.array(deed, { minLength: 4, maxLength: 24 }),
       fc.constantFrom("carmel", "declan", "fergus"),
-      (asked, deeds, first) => {
+      fc.constantFrom("asker", "anybody", undefined),
+      (asked, deeds, first, still) => {
         const away: Record<string, string> = {};
-        const limit = { otherwise: { amount: 1, unit: "days" as const }, rungs: ladder };
+        const otherwise = { amount: 1, unit: "days" as const };
+        const limit = { otherwise, rungs: ladder, ...(still ? { still } : {}) };
         const board = { ...decideBy("check", asked.rule, answers, { limit }), who: asked } as Step;
         const h = harness(
           definitionOf([decideBy("first", REGISTRY, [ans("yes", "agree")]), board]),
@@ -101,9 +104,18 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
           const t = open[d.which % Math.max(open.length, 1)];
           const actor = t?.holder ?? t?.candidates[d.which % t.candidates.length]?.person;
           if (d.do === "answer" && t && actor)
-            h.send({ type: "answer", actor, task: t.id, answer: d.answer, note: "", data: {} });
+            h.send({
+              type: "answer",
+              actor,
+              task: t.id,
+              answer: isQuestion(t) ? "said" : d.answer,
+              note: "n",
+              data: {},
+            });
           if (d.do === "hand over" && t && actor)
             h.send({ type: "hand over", actor, task: t.id, to: d.person, note: "" });
+          if (d.do === "ask" && t && actor)
+            h.send({ type: "ask", actor, task: t.id, to: d.which % 2 ? null : d.person, note: "Why?" });
           if (d.do === "leave" && d.person !== "una") h.left.add(d.person);
           if (d.do === "come back") h.left.delete(d.person);
           if (d.do === "away") away[d.person] = IDS[d.which % IDS.length]!;
@@ -117,6 +129,8 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
             h.send({ type: "time reached", timer: timer.id });
           }
           count(d.do);
+          if (h.open().some(isQuestion)) count("asked");
+          if (Object.values(h.state.visits).some((v) => v.stopped)) count("stopped");
           holds();
         }
         holds();
@@ -130,10 +144,11 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
           for (const t of openNow) {
             expect(visits[t.visit]).toBeDefined();
             const people = t.candidates.map((c) => c.person);
-            expect(people).not.toContain("una");
-            if (asked.never && t.step === "check") expect(people).not.toContain(first);
+            if (t.purpose !== "question") expect(people).not.toContain("una");
+            expect(t.question && !isOpen(tasks[t.question.of]!)).not.toBe(true);
+            if (!isQuestion(t) && asked.never && t.step === "check") expect(people).not.toContain(first);
           }
-          for (const v of Object.values(visits)) {
+          for (const v of Object.values(visits).filter((x) => !isQuestion(x))) {
             const of = Object.values(tasks).filter((t) => t.visit === v.id);
             const given = of.filter((t) => t.status === "answered");
             expect(v.asked).toBe(given.length + of.filter(isOpen).length + (v.rest?.length ?? 0));
@@ -169,6 +184,6 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
     ),
     { seed: 1711, numRuns: 1000 },
   );
-  for (const what of ["decided", "stuck", "time", "leave", "hand over"])
+  for (const what of ["decided", "stuck", "time", "leave", "hand over", "asked", "stopped"])
     expect([what, (seen[what] ?? 0) > 60]).toEqual([what, true]);
 }, 240_000);

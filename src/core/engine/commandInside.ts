@@ -18,6 +18,7 @@ export function commandInside(c: Command): Inside | null {
     case "take":
     case "put back":
     case "hand over":
+    case "ask":
     case "reassign":
     case "remind":
     case "change limit": {

@@ -49,6 +49,8 @@ export type Command =
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
   | { type: "hand over"; actor: string; task: string; to: string; note: string }
+  /** Whoever has a task asks somebody something beside it: `to` null for whoever asked for the request. */
+  | { type: "ask"; actor: string; task: string; to: string | null; note: string }
   /** An owner of the process gives an open task to somebody else, and says why. */
   | { type: "reassign"; actor: string; task: string; to: string; note: string }
   | { type: "withdraw"; actor: string; note: string }
@@ -116,6 +118,13 @@ export type Refusal =
   | { code: "kept-apart"; data: { person: string } }
   /** Whom the step never asks cannot be worked out. */
   | { code: "apart-unclear"; data: { step: string } }
+  /** Nobody asks themselves, nor somebody who has left. */
+  | { code: "cannot-ask"; data: { person: string } }
+  /** Whoever asked for the request has no desk to be asked at. */
+  | { code: "asker-outside"; data: { requester: Party } }
+  /** They are asked something themselves. */
+  | { code: "only-answers"; data: { task: string } }
+  | { code: "too-many-questions"; data: { limit: number } }
   | { code: "ended"; data: { status: string } }
   | { code: "not-requester"; data: { requester: Party } }
   | { code: "already-started"; data: { number: string } }

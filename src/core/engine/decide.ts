@@ -13,6 +13,7 @@ import { handOver, reassign } from "./handOver";
 import type { CompiledRelease } from "./release";
 import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
+import { ask, endQuestions } from "./questions";
 import { lookAgain } from "./lookAgain";
 import { notDelivered } from "./notDelivered";
 import { replied } from "./replied";
@@ -88,9 +89,14 @@ export function decideAndName(
   };
 }
 
-/** Carries out a command; whoever has come to be kept apart by it is asked no more. */
+/**
+ * Carries out a command; whoever has come to be kept apart by it is asked no more, nor is what was asked beside a task that
+ * is over.
+ */
 function carryOut(turn: Turn, c: Command): Refusal | null {
-  return carriedOut(turn, c) ?? askInstead(turn);
+  const refused = carriedOut(turn, c) ?? askInstead(turn);
+  if (!refused) endQuestions(turn);
+  return refused;
 }
 
 function carriedOut(turn: Turn, c: Command): Refusal | null {
@@ -132,6 +138,8 @@ function carriedOut(turn: Turn, c: Command): Refusal | null {
       return putBack(turn, c);
     case "hand over":
       return handOver(turn, c);
+    case "ask":
+      return ask(turn, c);
     case "reassign":
       return reassign(turn, c);
     case "withdraw":

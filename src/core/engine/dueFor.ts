@@ -1,5 +1,5 @@
 import { Temporal } from "temporal-polyfill";
-import { addLength, endOfWork, type WorkingCalendar } from "../calendar";
+import { addLength, endOfWork, type LengthUnit, type WorkingCalendar } from "../calendar";
 import { epochOf, isDate, isDateTime, isDaysTime, isNum, type Clause, type Value } from "../expression";
 import { LIMIT_PLACES, type FormulaLength, type Limit, type LimitFrom, type RuleLength } from "../route";
 import type { At, Turn } from "./turn";
@@ -11,6 +11,8 @@ export const FURTHEST_LIMIT = 10 * 366 * 86_400_000;
 export interface Reached {
   due: number | null;
   why: Clause[];
+  /** It counts by the clock, and not by working time. */
+  clock: boolean;
 }
 
 /**
@@ -30,10 +32,15 @@ export function dueFor(turn: Turn, at: At, limit: Limit, calendar: WorkingCalend
       due: reached.due === null ? null : Math.max(reached.due, now),
       // What always holds is no reason.
       why: [...why.filter((c) => c.text !== "true"), ...reached.why, ...from.why],
+      clock: reached.clock,
     };
   }
   const due = addLength(calendar, from.at, limit.otherwise);
-  return { due: due === null ? null : Math.max(due, now), why: from.why };
+  return {
+    due: due === null ? null : Math.max(due, now),
+    why: from.why,
+    clock: byClock(limit.otherwise.unit),
+  };
 }
 
 function countsFrom(
@@ -74,7 +81,8 @@ function reachedBy(
   calendar: WorkingCalendar,
   from: number,
 ): Reached | "nothing" {
-  if ("amount" in length) return { due: addLength(calendar, from, length), why: [] };
+  if ("amount" in length)
+    return { due: addLength(calendar, from, length), why: [], clock: byClock(length.unit) };
   const { formula: text } = length;
   const v = turn.value(at, place, text);
   const most = length.most ? addLength(calendar, from, length.most) : Infinity;
@@ -86,8 +94,16 @@ function reachedBy(
   return {
     due: due === null || most === null ? null : Math.min(due, most),
     why: turn.whyOf(at, place, text),
+    // A day is its working time, wherever in it the limit falls.
+    clock: length.by === "lasting" || (length.by === "count" && byClock(length.unit)),
   };
 }
+
+/** What is kept of how a limit counts: nothing where it never stands still. */
+export const clockOf = (limit: Limit | undefined, reached: Reached | null): { clock?: true } =>
+  limit?.still && reached?.clock ? { clock: true } : {};
+
+const byClock = (unit: LengthUnit): boolean => unit !== "working hours" && unit !== "working days";
 
 const NS_OF_MS = 1_000_000n;
 

@@ -126,6 +126,7 @@ export type EventBody =
       rest: readonly string[];
       asked: number;
       due: number | null;
+      clock?: true;
     }
   | { type: "task taken"; task: string }
   | { type: "task put back"; task: string }
@@ -200,6 +201,13 @@ export type EventBody =
   /** An owner let it go on; `label` names the way where the step decides something. */
   | { type: "way chosen"; token: string; step: string; way: string | null; label: string; note: string }
   | { type: "reminded"; task: string; note: string }
+  /** Whoever has a task asks somebody something beside it; `note` is what. */
+  | { type: "question asked"; visit: Visit; task: Task; note: string }
+  /** Its answer is told by that; else it is not waited for any more. */
+  | { type: "question ended"; visit: string; step: string }
+  /** The limit of a visit stands still, because somebody is asked something. `left` as in `StoppedLimit`. */
+  | { type: "limit stopped"; visit: string; step: string; left: readonly string[] }
+  | { type: "limit goes on"; visit: string; step: string; due: number | null }
   /** `was`: until when it went before; absent where there was none, or it was changed before that was kept. */
   | { type: "limit changed"; visit: string; step: string; due: number; was?: number; note: string }
   | { type: "request finished"; step: string; result: string; tone: Tone }

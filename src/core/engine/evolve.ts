@@ -8,6 +8,7 @@ import {
   type ScopeValues,
   type Task,
   type Token,
+  type Visit,
 } from "./state";
 import { changedPaths } from "./changedPaths";
 import type { RequestEvent } from "./events";
@@ -292,10 +293,35 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "next asked": {
       const v = s.visits[e.visit];
       if (!v) return s;
-      const { rest: _, ...visit } = v;
+      // Whoever is next has a limit of their own: it does not stand still for what another was asking.
+      const { rest: _, clock: __, stopped: ___, ...visit } = v;
       const left = e.rest.length > 0 ? { rest: e.rest } : {};
-      return { ...s, visits: { ...s.visits, [v.id]: { ...visit, ...left, asked: e.asked, due: e.due } } };
+      const clock = e.clock ? { clock: e.clock } : {};
+      return {
+        ...s,
+        visits: { ...s.visits, [v.id]: { ...visit, ...left, ...clock, asked: e.asked, due: e.due } },
+      };
     }
+    case "question asked": {
+      const { question } = e.task;
+      const asks = question ? { question: { ...question, text: e.note } } : {};
+      return {
+        ...s,
+        lastId: grown(e.visit.id, e.task.id),
+        visits: put(s.visits, e.visit.id, e.visit),
+        tasks: put(s.tasks, e.task.id, { ...e.task, ...asks }),
+      };
+    }
+    case "question ended":
+      return { ...s, visits: without(s.visits, e.visit) };
+    case "limit stopped": {
+      const v = s.visits[e.visit];
+      if (!v || v.due === null) return s;
+      const { due } = v;
+      return withLimit(s, { ...v, due: null, stopped: { since: e.at, due, left: e.left } });
+    }
+    case "limit goes on":
+      return withLimit(s, unstopped(s.visits[e.visit], e.due));
     case "task opened":
       return { ...s, lastId: grown(e.task.id), tasks: put(s.tasks, e.task.id, e.task) };
     case "decider added": {
@@ -371,19 +397,8 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
         pending: Object.fromEntries(Object.entries(s.pending).filter(([id]) => !ids.has(id))),
       };
     }
-    case "limit changed": {
-      const v = s.visits[e.visit];
-      if (!v) return s;
-      const tasks = Object.entries(s.tasks).map(([id, t]) => [
-        id,
-        t.visit === e.visit && isOpen(t) ? { ...t, due: e.due } : t,
-      ]);
-      return {
-        ...s,
-        visits: { ...s.visits, [e.visit]: { ...v, due: e.due } },
-        tasks: Object.fromEntries(tasks),
-      };
-    }
+    case "limit changed":
+      return withLimit(s, unstopped(s.visits[e.visit], e.due));
     case "timer set":
       return { ...s, timers: put(s.timers, e.timer.id, e.timer) };
     case "timer cleared":
@@ -500,6 +515,23 @@ function staying(s: RequestState) {
     tasks,
     timers: only(s.timers, (t) => t.visit in left),
   };
+}
+
+/** A visit whose limit goes on, or is another. */
+function unstopped(v: Visit | undefined, due: number | null): Visit | undefined {
+  if (!v) return v;
+  const { stopped: _, ...visit } = v;
+  return { ...visit, due };
+}
+
+/** With another limit of a visit, which is that of its open tasks. */
+function withLimit(s: RequestState, v: Visit | undefined): RequestState {
+  if (!v) return s;
+  const tasks = Object.entries(s.tasks).map(([id, t]) => [
+    id,
+    t.visit === v.id && isOpen(t) ? { ...t, due: v.due } : t,
+  ]);
+  return { ...s, visits: { ...s.visits, [v.id]: v }, tasks: Object.fromEntries(tasks) };
 }
 
 /** Tokens without one that has ended, and what waited for it waiting for one fewer. */

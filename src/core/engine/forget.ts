@@ -186,6 +186,10 @@ function forgotten(
       case "reminded":
       case "limit changed":
         return noted(e);
+      case "question asked": {
+        const { note } = noted(e);
+        return { ...e, note, ...(any && e.task.about ? { task: { ...e.task, about: GONE } } : {}) };
+      }
       case "got unstuck":
         return "note" in e && e.note !== undefined ? noted({ ...e, note: e.note }) : e;
       case "records kept":
@@ -206,6 +210,9 @@ function forgotten(
         return { ...e, event: forgotten([e.event], kinds, inner, () => gone.inCalls)[0]! };
       }
       case "next asked":
+      case "question ended":
+      case "limit stopped":
+      case "limit goes on":
       case "call opened":
       case "call ended":
       case "call called off":

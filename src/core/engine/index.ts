@@ -20,6 +20,7 @@ export {
   type Procedures,
   type ProceduresRead,
 } from "./facts";
+export { formOf } from "./formOf";
 export { evolve, replay } from "./evolve";
 export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";

@@ -31,6 +31,10 @@ export interface NewsFacts {
     why: "decided" | "ended" | "returned" | "enough" | "gone" | "merged" | "ladder";
   };
   reminded: { step: string; about?: string; by: string | null };
+  /** Whoever has a task asks them something beside it. */
+  "asked something": { step: string; about?: string; by: string };
+  /** What they asked is answered; `by` null where nobody is there any more to do it. */
+  "answer came": { step: string; about?: string; by: string | null };
   /** For the owners of the process. */
   stuck: { step: string };
   /** For the owners, too, where the step says nothing of what is done then. */
@@ -78,6 +82,7 @@ export function newsOf(
     const task = after.tasks[id];
     if (!task) continue;
     const was = before.tasks[task.id];
+    for (const n of answerCame(after, task, of, stepName(task.step))) add(n);
     for (const n of newsOfTask(was && isOpen(was) ? was : null, task, of, events, stepName)) add(n);
   }
   for (const n of newsInside(before, after, events, procedures)) add(n);
@@ -158,7 +163,7 @@ const sameStuck = (a: Stuck, b: Stuck): boolean =>
 
 /** The task an event is about; null where it is about none. */
 export function taskOf(e: RequestEvent): string | null {
-  if (e.type === "task opened" || e.type === "decider added") return e.task.id;
+  if (e.type === "task opened" || e.type === "decider added" || e.type === "question asked") return e.task.id;
   return "task" in e && typeof e.task === "string" ? e.task : null;
 }
 
@@ -178,7 +183,10 @@ function newsOfTask(
       is.purpose === "changes"
         ? (all.findLast((e) => e.type === "returned for changes" && e.step === is.step)?.by ?? null)
         : null;
+    const { question } = is;
     return is.candidates.map((c): News => {
+      if (question)
+        return { kind: "asked something", to: c.person, ...about, facts: { ...step, by: question.by } };
       if (is.purpose === "changes")
         return { kind: "sent back", to: c.person, ...about, facts: { ...step, by } };
       return c.for
@@ -204,6 +212,23 @@ function newsOfTask(
     for (const c of peopleOf(is))
       out.push({ kind: "reminded", to: c.person, ...about, facts: { ...step, by: reminded.by } });
   return out;
+}
+
+/** What somebody asked is answered, or will not be: told to whoever has the task it was asked at. */
+function answerCame(
+  after: RequestState,
+  is: Task,
+  of: readonly RequestEvent[],
+  step: string,
+): Extract<News, { kind: "answer came" }>[] {
+  const asked = is.question && after.tasks[is.question.of];
+  const given = of.findLast((e) => e.type === "answer given");
+  const left = of.some((e) => e.type === "task closed" && e.reason === "left");
+  if (!asked || !isOpen(asked) || (!given && !left)) return [];
+  const facts = { step, ...(is.about ? { about: is.about } : {}), by: given?.by ?? null };
+  const { id: task } = asked;
+  const { seq } = of.at(-1)!;
+  return peopleOf(asked).map((c) => ({ kind: "answer came", to: c.person, task, seq, facts }));
 }
 
 function whyMoved(e: Extract<RequestEvent, { type: "task handed over" }>): NewsFacts["handed over"]["why"] {

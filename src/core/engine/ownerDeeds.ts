@@ -5,7 +5,7 @@ import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import { FURTHEST_LIMIT } from "./dueFor";
 import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
-import { isOpen, type Task } from "./state";
+import { isOfStep, isOpen, isQuestion, type Task } from "./state";
 import { taskOver } from "./tasks";
 import type { Turn } from "./turn";
 import { clearly } from "./unclear";
@@ -80,7 +80,7 @@ export function changeLimit(turn: Turn, c: Extract<Command, { type: "change limi
     note: c.note.trim(),
   });
   const step = turn.release.places.get(t.step)?.step;
-  const limit = step && t.purpose !== "changes" ? limitOf(turn, step) : undefined;
+  const limit = step && isOfStep(t) ? limitOf(turn, step) : undefined;
   if (!limit) return null;
   const asked = Object.values(turn.state.tasks).filter((x) => x.visit === t.visit && isOpen(x));
   const people = asked.flatMap((x) => x.candidates.map((p) => p.person));
@@ -119,7 +119,7 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
  */
 export function skip(turn: Turn, c: Extract<Command, { type: "skip" }>): Refusal | null {
   const stuck = turn.state.stuck.find((x) => x.token === c.token);
-  const visit = Object.values(turn.state.visits).find((v) => v.token === c.token);
+  const visit = Object.values(turn.state.visits).find((v) => v.token === c.token && !isQuestion(v));
   const sleep = Object.values(turn.state.sleeps).find((z) => z.token === c.token);
   // What is asked of the world inside is done before anybody can ask for this; another request may take long.
   const begun = Object.values(turn.state.pending).find((p) => p.token === c.token);

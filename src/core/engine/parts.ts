@@ -1,6 +1,6 @@
 import type { Command } from "./commands";
 import { allTasks, inCall } from "./callIds";
-import { isOpen, type Call, type RequestState, type Task } from "./state";
+import { isOfStep, isOpen, type Call, type RequestState, type Task } from "./state";
 
 /**
  * A large request is kept in parts, so that a command reads and writes what it is about: one for each round that is under
@@ -46,6 +46,7 @@ export function aboutOf(c: Command): string | null {
     case "take":
     case "put back":
     case "hand over":
+    case "ask":
     case "reassign":
     case "remind":
     case "change limit":
@@ -113,7 +114,7 @@ function pastTasks(s: RequestState): ReadonlySet<Task> {
   const ended = Object.values(s.tasks).filter((t) => !(t.visit in s.visits));
   const last = new Map<string, Task>();
   const readable = (t: Task) =>
-    t.status === "answered" && t.purpose !== "changes" && (t.scope === undefined || t.scope in s.scopes);
+    t.status === "answered" && isOfStep(t) && (t.scope === undefined || t.scope in s.scopes);
   for (const t of ended) {
     if (!readable(t)) continue;
     const key = `${t.scope ?? ""} ${t.step}`;

@@ -52,6 +52,7 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "take":
     case "put back":
     case "hand over":
+    case "ask":
     case "reassign":
     case "remind":
     case "change limit":

@@ -109,7 +109,11 @@ export interface Task {
   visit: string;
   step: string;
   token: string;
-  purpose: "decide" | "complete" | "changes";
+  /**
+   * `decide` and `complete` are of the step itself. Beside it are asked: the requester for changes, or a question about the
+   * request (`question`), and a colleague for advice.
+   */
+  purpose: "decide" | "complete" | "changes" | "question" | "advice";
   /** The round it belongs to; absent outside of all rounds. */
   scope?: string;
   /** One of very many of its visit: see `parts`. */
@@ -128,7 +132,26 @@ export interface Task {
   answer?: string;
   note?: string;
   by?: string;
+  /** What whoever had another task asks; absent where the step asks. */
+  question?: Question;
 }
+
+/** Asked beside a task, which stays where it is. */
+export interface Question {
+  /** The task it was asked at, and its visit. */
+  of: string;
+  visit: string;
+  by: string;
+  text: string;
+}
+
+/** Whether a task is the step's own: what is answered there counts at the step. */
+export const isOfStep = (t: Pick<Task, "purpose">): boolean =>
+  t.purpose === "decide" || t.purpose === "complete";
+
+/** Whether it is asked beside another task, and changes nothing of the request. */
+export const isQuestion = (t: Pick<Task, "purpose">): boolean =>
+  t.purpose === "question" || t.purpose === "advice";
 
 /** One time a step is entered and people are asked. */
 export interface Visit {
@@ -152,6 +175,19 @@ export interface Visit {
   letter?: VisitLetter;
   /** Very many were asked when it was opened. */
   wide?: true;
+  /** Its limit counts by the clock; kept only where it may stand still. */
+  clock?: true;
+  /** Its limit stands still, and `due` is null meanwhile. */
+  stopped?: StoppedLimit;
+}
+
+/** A limit that stands still. */
+export interface StoppedLimit {
+  since: number;
+  /** Until when it went. */
+  due: number;
+  /** What of its ladder had not happened yet: rungs with the numbers of their turns, as "r1.2". */
+  left: readonly string[];
 }
 /** As it came to when they were asked. */
 export interface VisitLetter {

@@ -20,6 +20,7 @@ import {
   type Level,
   type RequestEvent,
   type RequestState,
+  type Task,
 } from ".";
 import { IDS, officeFacts } from "./testOffice";
 import { PartsKept } from "./testParts";
@@ -55,6 +56,12 @@ function pickedRightly(before: RequestState, c: Extract<Command, { type: "answer
   const rows = now.state.data["rows"];
   for (const row of Array.isArray(rows) ? rows : [])
     expect([null, undefined, "", ...offered]).toContain(row["who"]);
+}
+
+/** The answer that lets somebody go on, or another. */
+export function answerTo({ purpose }: Pick<Task, "purpose">, agrees: boolean): string {
+  if (purpose === "decide") return agrees ? "yes" : "no";
+  return { changes: "sent", complete: "done", question: "said", advice: "said" }[purpose];
 }
 
 export class Run {
@@ -125,7 +132,7 @@ export class Run {
     const pending = any(this.pending());
     const visit = any(this.standing((s) => Object.values(s.visits)));
     const stuck = this.stuck()[0];
-    switch (pick() % 14) {
+    switch (pick() % 15) {
       case 0:
       case 1:
       case 2:
@@ -135,7 +142,7 @@ export class Run {
             type: "answer",
             actor,
             task: task.id,
-            answer: any(["yes", "no", "back", "done", "sent"])!,
+            answer: any(["yes", "no", "back", "done", "sent", "said"])!,
             note: "n",
             data: this.filledIn(pick),
           });
@@ -184,6 +191,11 @@ export class Run {
       case 12:
         if (visit && pick() % 3 === 0) this.goOn(visit, false, pick());
         break;
+      case 14: {
+        const to = pick() % 2 ? null : any(IDS)!;
+        if (task) this.send({ type: "ask", actor, task: task.id, to, note: "Why?" });
+        break;
+      }
       case 13:
         if (stuck) this.send({ type: "name", actor: "owner", token: stuck.token, to: any(IDS)!, note: "w" });
         // The whole of a procedure that is stuck.
@@ -236,9 +248,9 @@ export class Run {
       else if (stuck) this.goOn(stuck, false, 0);
       else if (task) {
         const actor = task.holder ?? task.candidates[0]!.person;
-        const answer = { changes: "sent", complete: "done", decide: "yes" }[task.purpose];
+        const answer = answerTo(task, true);
         const data = this.pickable(task.id);
-        const d = this.send({ type: "answer", actor, task: task.id, answer, note: "", data });
+        const d = this.send({ type: "answer", actor, task: task.id, answer, note: "n", data });
         if (!d.ok) throw new Error(`could not answer: ${JSON.stringify(d.refusal)}`);
       } else if (asleep) this.send({ type: "time reached", timer: asleep.id });
       else if (forEver) this.goOn(forEver, false, 0);
@@ -250,7 +262,8 @@ export class Run {
       const task = left.at(-1)!;
       const actor = task.holder ?? task.candidates[0]!.person;
       const rows: FormData = { rows: someRows(task.openedAt, 3) };
-      const d = this.send({ type: "answer", actor, task: task.id, answer: "done", note: "", data: rows });
+      const answer = answerTo(task, true);
+      const d = this.send({ type: "answer", actor, task: task.id, answer, note: "n", data: rows });
       if (!d.ok) throw new Error(`could not answer after the end: ${JSON.stringify(d.refusal)}`);
       this.stayed++;
     }

@@ -1,7 +1,9 @@
 import {
   allTasks,
   isEnded,
+  isOfStep,
   isOpen,
+  isQuestion,
   NEW_REQUEST,
   replay,
   type CompiledRelease,
@@ -9,6 +11,7 @@ import {
   type RequestEvent,
   type RequestState,
 } from ".";
+import { colleagueOf } from "../form";
 import { IDS } from "./testOffice";
 
 /** Everything that must hold after every command, whatever the route. */
@@ -24,8 +27,8 @@ export function mustHold(state: RequestState, events: RequestEvent[]) {
       [],
     );
     expect(tasks.filter((t) => isOpen(t) && !state.tokens[t.token])).toEqual([]);
-    for (const t of stays)
-      expect(Object.values(state.visits).filter((v) => v.token === t.id)).toHaveLength(1);
+    const own = Object.values(state.visits).filter((v) => !isQuestion(v));
+    for (const t of stays) expect(own.filter((v) => v.token === t.id)).toHaveLength(1);
     expect([state.scopes, state.runs, state.sleeps, state.pending]).toEqual([{}, {}, {}, {}]);
     if (state.status !== "finished") expect(stays).toEqual([]);
   }
@@ -44,8 +47,16 @@ export function mustHold(state: RequestState, events: RequestEvent[]) {
   ).toBeLessThanOrEqual(1);
   for (const t of tasks.filter(isOpen)) {
     expect(state.visits[t.visit]).toBeDefined();
-    if (t.purpose !== "changes") expect(t.candidates.map((c) => c.person)).not.toContain(state.requester);
+    if (isOfStep(t) || t.purpose === "advice")
+      expect(t.candidates.map((c) => c.person)).not.toContain(colleagueOf(state.requester));
+    // What is asked beside a task is asked no longer than somebody has that.
+    const of = t.question && state.tasks[t.question.of];
+    expect([isQuestion(t), of ? isOpen(of) : undefined]).toEqual([
+      t.question !== undefined,
+      t.question && true,
+    ]);
   }
+  limitsHold(state);
   for (const timer of Object.values(state.timers))
     expect(state.visits[timer.visit] ?? state.sleeps[timer.visit]).toBeDefined();
   for (const z of Object.values(state.sleeps)) {
@@ -61,6 +72,18 @@ export function mustHold(state: RequestState, events: RequestEvent[]) {
     if (token.parent) expect(state.tokens[token.parent]).toBeDefined();
     const waited = Object.values(state.tokens).filter((t) => t.parent === token.id && !t.beside);
     expect(token.waitsFor ?? 0).toBe(waited.length);
+  }
+}
+
+/** A limit stands still exactly while somebody is asked for whom it does, and nothing of its ladder happens meanwhile. */
+function limitsHold({ visits, tasks, timers }: RequestState) {
+  const open = Object.values(tasks).filter(isOpen);
+  for (const v of Object.values(visits)) {
+    if (!v.stopped) continue;
+    expect([v.due, v.purpose === "decide" || v.purpose === "complete"]).toEqual([null, true]);
+    expect(open.filter((t) => t.question?.visit === v.id).length).toBeGreaterThan(0);
+    expect(Object.values(timers).filter((t) => t.visit === v.id)).toEqual([]);
+    expect(open.filter((t) => t.visit === v.id && t.due !== null)).toEqual([]);
   }
 }
 
@@ -160,7 +183,7 @@ function roundsHold(state: RequestState, events: readonly RequestEvent[]) {
   }
 }
 
-const ASKING: readonly string[] = ["task came", "covering", "handed over", "sent back"];
+const ASKING: readonly string[] = ["task came", "covering", "handed over", "sent back", "asked something"];
 const OVER: readonly string[] = ["called off", "handed away"];
 
 /**

@@ -433,7 +433,8 @@ export type Due =
 /** The round an event happens in, as its token, visit or task tells. */
 function scopeOf(s: RequestState, e: EventBody): string | null {
   if (e.type === "visit opened") return e.visit.scope ?? null;
-  if (e.type === "task opened" || e.type === "decider added") return e.task.scope ?? null;
+  if (e.type === "task opened" || e.type === "decider added" || e.type === "question asked")
+    return e.task.scope ?? null;
   if (e.type === "timer set") return (s.visits[e.timer.visit] ?? s.sleeps[e.timer.visit])?.scope ?? null;
   if (e.type === "fell asleep") return e.sleep.scope ?? null;
   if (e.type === "round opened") return e.token;

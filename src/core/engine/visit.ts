@@ -3,12 +3,12 @@ import { stepKind } from "../kinds";
 import { ASK_MAIL_PLACES, type Rule, type Step } from "../route";
 import { inside } from "./calls";
 import { candidatesOf, whoMakesChanges } from "./candidates";
-import { dueFor } from "./dueFor";
+import { clockOf, dueFor } from "./dueFor";
 import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { offersAt } from "./offers";
 import { TASKS_IN_PART } from "./parts";
 import { emptySignature, paperToSign } from "./paperToSign";
-import { isOpen, type Candidate, type StuckReason, type Task, type Visit } from "./state";
+import { isOfStep, isOpen, type Candidate, type StuckReason, type Task, type Visit } from "./state";
 import { stepTurn } from "./stepTurn";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
@@ -57,12 +57,12 @@ export function openVisit(
   people: Candidate[],
 ): StuckReason | null {
   const { at } = turn.facts;
-  const offered = purpose === "changes" ? {} : offersAt(turn, turn.at(token, step.id), step);
+  const offered = !isOfStep({ purpose }) ? {} : offersAt(turn, turn.at(token, step.id), step);
   if ("code" in offered) return offered;
-  const signs = purpose === "changes" ? {} : paperToSign(turn, turn.at(token, step.id), step);
+  const signs = !isOfStep({ purpose }) ? {} : paperToSign(turn, turn.at(token, step.id), step);
   if ("code" in signs) return signs;
   const visit = turn.newId("v");
-  const asks = purpose === "changes" ? null : stepKind(turn.release.kinds, step).asks;
+  const asks = isOfStep({ purpose }) ? stepKind(turn.release.kinds, step).asks : null;
   const who = asks?.who(step) ?? null;
   const groups = who && who.how !== "one" ? people.map((p) => [p]) : [people];
   // One after another: the others are asked as they were found, and their covers looked for by then.
@@ -91,6 +91,7 @@ export function openVisit(
         ...offered,
         ...signs,
         ...letterAt(turn, token, step, purpose),
+        ...clockOf(limit, reached),
         ...wide,
       },
       ...(reached && reached.why.length > 0 ? { why: reached.why } : {}),
@@ -116,7 +117,7 @@ export function openVisit(
  * a letter does, since what was left out might be what they decide by.
  */
 function letterAt(turn: Turn, token: string, step: Step, purpose: Task["purpose"]): Pick<Visit, "letter"> {
-  const mail = purpose === "changes" ? undefined : stepKind(turn.release.kinds, step).asks?.byMail(step);
+  const mail = isOfStep({ purpose }) ? stepKind(turn.release.kinds, step).asks?.byMail(step) : undefined;
   if (!mail) return {};
   const by = mail.by === undefined ? {} : { by: mail.by };
   const at = stepTurn(turn, turn.at(token, step.id));

@@ -86,6 +86,8 @@ export interface Limit {
   rungs: Rung[];
   /** Id of a ladder kept by name, in the place of rungs of its own. */
   ladder?: string;
+  /** It stands still while whoever asked for the request is asked something beside the step, or while anybody is. */
+  still?: "asker" | "anybody";
 }
 
 /** The places of the formulas of a rung; what its action has of its own stands behind the first. */

@@ -43,6 +43,9 @@ export function askerLetter(
     case "stuck":
     case "not delivered":
     case "mentioned":
+    // Who follows from outside has no desk: they are asked by mail.
+    case "asked something":
+    case "answer came":
       return null;
   }
 }

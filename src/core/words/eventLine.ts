@@ -109,6 +109,19 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return null;
     case "task opened":
       return line(openedWords(e.task, names));
+    case "question asked":
+      return line(
+        `${names.step(e.task.step)}: asks ${asked(e.task.candidates, names)}${e.task.purpose === "advice" ? " for advice" : ""}`,
+        { note: e.note },
+      );
+    case "question ended":
+      return null;
+    case "limit stopped":
+      return line(`${names.step(e.step)}: its limit stands still until that is answered`, { tone: "quiet" });
+    case "limit goes on": {
+      const until = e.due === null ? "" : `, until ${names.time(e.due)}`;
+      return line(`${names.step(e.step)}: its limit goes on${until}`, { tone: "quiet" });
+    }
     case "decider added":
       return line(
         `${names.step(e.task.step)}: ${asked(e.task.candidates, names)} is asked too, as the ladder says`,

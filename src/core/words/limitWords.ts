@@ -1,5 +1,5 @@
 import { lengthInWords } from "../calendar";
-import type { LimitFrom, RuleLength } from "../route";
+import type { Limit, LimitFrom, RuleLength } from "../route";
 
 /** How long a limit is by a rule: "2 working days", "until Needed by, at most 2 working days". */
 export function ruleLengthInWords(l: RuleLength): string {
@@ -10,6 +10,12 @@ export function ruleLengthInWords(l: RuleLength): string {
   ];
   return `${said}${l.by === "count" ? ` ${l.unit}` : ""}${l.most ? `, at most ${lengthInWords(l.most)}` : ""}`;
 }
+
+/** While what it stands still. */
+export const limitStillInWords: Record<NonNullable<Limit["still"]>, string> = {
+  asker: "while whoever asked for the request is asked something",
+  anybody: "while anybody is asked something",
+};
 
 /** From when it counts: "from the start of the request". */
 export const limitFromInWords = (from: LimitFrom): string =>

@@ -9,6 +9,8 @@ export const NEWS_KINDS: Record<NewsKind, string> = {
   "sent back": "A request of mine is sent back for changes",
   "called off": "A task of mine is not needed any more",
   reminded: "I am reminded of a task",
+  "asked something": "Somebody asks me something about a request",
+  "answer came": "What I asked is answered",
   stuck: "A request of a process I own is stuck",
   "held up": "A request of mine is held up",
   "not delivered": "Mail of a process I own could not be delivered",
@@ -50,6 +52,11 @@ const LINES: NewsLine = {
   "called off": ({ step, why }) => `${step}: your answer is not needed any more; ${CALLED_OFF[why]}`,
   reminded: ({ step, by }, n) =>
     `${step}: ${by ? n.person(by) : "somebody"} reminds you that it waits for you`,
+  "asked something": ({ step, by }, n) => `${step}: ${n.person(by)} asks you something about it`,
+  "answer came": ({ step, by }, n) =>
+    by === null
+      ? `${step}: nobody is there any more to answer what you asked`
+      : `${step}: ${n.person(by)} answers what you asked`,
   stuck: ({ step }) => `It is stuck at “${step}” and waits for you, as an owner of its process`,
   "held up": ({ step }) =>
     `It is held up at “${step}”. The owners of the process have been told; you need do nothing`,

@@ -1,5 +1,5 @@
 import { lengthInWords } from "../calendar";
-import { limitFromInWords, ruleLengthInWords } from "./limitWords";
+import { limitFromInWords, limitStillInWords, ruleLengthInWords } from "./limitWords";
 import { flatFields, type Field } from "../form";
 import { neverPlace, rungKind, ruleKind, startKind, stepKind, type FormulaWalk, type Kinds } from "../kinds";
 import { ruleWords } from "../engine";
@@ -146,6 +146,7 @@ function saying(add: (name: string, value: string) => void, p: ProcessToPrint, k
       const rules = (l.rules ?? []).map((r) => `${ruleLengthInWords(r.length)} where ${r.when}`);
       add("how long it may take", [...rules, lengthInWords(l.otherwise)].join("; else "));
       if (l.from) add("the limit counts", limitFromInWords(l.from));
+      if (l.still) add("the limit stands still", limitStillInWords[l.still]);
       const ladder = p.definition.ladders?.find((x) => x.id === l.ladder);
       if (ladder) add("ladder", ladder.name);
       walk.rungs(ladder?.rungs ?? l.rungs);

@@ -158,6 +158,14 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `${name(r.data.person)} is never asked at this step, so that it is decided by somebody else: they have answered another one, say.`;
     case "apart-unclear":
       return `Who is never asked at “${r.data.step}” cannot be worked out just now, so it can be answered by nobody and given to nobody. An owner of the process can mend what it reads.`;
+    case "cannot-ask":
+      return `${name(r.data.person)} cannot be asked: that is you, somebody you cover for, or somebody who does not work here any more.`;
+    case "asker-outside":
+      return `${partyName(r.data.requester, name)}, who made the request, does not work here and has no desk. Write to them instead, or ask a colleague.`;
+    case "only-answers":
+      return "You are asked something here yourself, so nothing can be asked back. Say in your answer what you would need to know.";
+    case "too-many-questions":
+      return `${r.data.limit} questions are open at this task already. Wait for an answer to one of them, then ask again.`;
     case "ended":
       return `This request is ${r.data.status}; nothing more can be done with it.`;
     case "not-requester":

@@ -199,8 +199,9 @@ export async function requestSeen(
           order by 1
         ) as owners,
         array(
-          -- Whoever makes changes has the form as it is at the start, and not what those see who asked for them.
-          select distinct case when t.purpose = 'changes' then regexp_replace(t.step_id, '[^~]*$', '${START}') else t.step_id end
+          -- Whoever makes changes, or is asked as who made the request, has the form as it is at the start, and not what those
+          -- see who asked for that.
+          select distinct case when t.purpose in ('changes', 'question') then regexp_replace(t.step_id, '[^~]*$', '${START}') else t.step_id end
           from task_candidate c join task t on t.request_id = c.request_id and t.id = c.task_id
           where c.request_id = r.id and c.person_id = $2
         ) as steps,

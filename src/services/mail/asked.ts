@@ -2,6 +2,7 @@ import { partsOfText, type WrittenLetter } from "@/core/letter";
 import {
   answersOf,
   choicesOf,
+  isOfStep,
   isOpen,
   levelOf,
   proceduresFrom,
@@ -58,7 +59,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
   if (!level || !t) return null;
   const release = releaseAt(level, own, proceduresFrom(procedures));
   const step = release.places.get(t.step)?.step;
-  const byMail = step && t.purpose !== "changes" ? stepKind(KINDS, step).asks?.byMail(step) : undefined;
+  const byMail = step && isOfStep(t) ? stepKind(KINDS, step).asks?.byMail(step) : undefined;
   if (!step || !byMail) return null;
   const next = nextInWords(release, t.step, row.state.requester);
   const { letter } = level.state.visits[t.visit] ?? {};

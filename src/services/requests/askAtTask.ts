@@ -1,6 +1,5 @@
-import { Turn } from "@/core/engine";
+import { formOf, Turn } from "@/core/engine";
 import { mergeEdits, type FormData, type FormAnswer, type FormQuestion } from "@/core/form";
-import { START } from "@/core/route";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { registersSeen } from "../kernel/registersSeen";
@@ -20,7 +19,7 @@ export const askAtTask = defineUseCase(
     const { task, release, state } = taskAt(loaded, taskId);
     if (!task.candidates.some((x) => x.person === c.actor.id))
       throw new Failed({ code: "refused", data: { code: "not-yours", data: { task: taskId } } });
-    const access = accessFor(c.actor, release, task.purpose === "changes" ? START : task.step);
+    const access = accessFor(c.actor, release, formOf(task));
     const data = mergeEdits(release.definition.fields, state.data, typed, access);
     const shapes = registersAtHand(d, release, loaded.procedures);
     const reader = factsReader(db, d, release.definition, { request: row.id, by: [c.actor.id] }, shapes);

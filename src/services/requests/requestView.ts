@@ -1,5 +1,6 @@
 import {
   isEnded,
+  isOfStep,
   levelsOf,
   outsideId,
   proceduresFrom,
@@ -43,7 +44,13 @@ const waysOf = (step: Step | undefined): Way[] =>
 
 export interface WaitingFor {
   task: string;
+  /** What is asked, in words, and the name of its step. */
   step: string;
+  at: string;
+  /** It is asked beside the step, which waits for its own people. */
+  beside: boolean;
+  /** Since when its limit stands still; null where it does not. */
+  still: number | null;
   /** The round it is of, by its token and in words; none outside of all rounds. */
   scope: string | null;
   /** The procedures it stands in, by their ids; empty outside of all. */
@@ -217,18 +224,18 @@ export async function viewOf(
         scope: t.scope ?? null,
         inside: level.calls.map((x) => x.id).join("/"),
         about: whereText(state, level, release, inside, t.about),
-        step: t.purpose === "changes" ? `${stepName}: changes` : stepName,
+        step: besideStep(t.purpose, stepName),
+        at: stepName,
+        beside: t.question !== undefined,
+        still: level.state.visits[t.visit]?.stopped?.since ?? null,
         people: t.candidates
           .filter((x) => t.holder === null || x.person === t.holder)
           .map((x) => ({ name: name(x.person), coversFor: x.for ? name(x.for) : null })),
         due: t.due,
         openedAt: t.openedAt,
         token: outsideId(level, t.token),
-        ways: t.purpose === "changes" ? [] : waysOf(on.places.get(t.step)?.step),
-        next:
-          t.purpose === "changes"
-            ? [{ answer: "Send again", then: `then ${stepName} again` }]
-            : nextInWords(on, t.step, state.requester),
+        ways: isOfStep(t) ? waysOf(on.places.get(t.step)?.step) : [],
+        next: nextAfter(t.purpose, stepName, () => nextInWords(on, t.step, state.requester)),
       };
     }),
     stuck: levels.flatMap(({ level, on }) =>
@@ -280,6 +287,38 @@ export async function viewOf(
     mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
     now,
   };
+}
+
+/** What somebody is asked at a step, in words, or beside it. */
+export function besideStep(purpose: Task["purpose"], step: string): string {
+  switch (purpose) {
+    case "decide":
+    case "complete":
+      return step;
+    case "changes":
+      return `${step}: changes`;
+    case "question":
+      return `${step}: a question`;
+    case "advice":
+      return `${step}: advice`;
+  }
+}
+
+function nextAfter(
+  purpose: Task["purpose"],
+  step: string,
+  own: () => WaitingFor["next"],
+): WaitingFor["next"] {
+  switch (purpose) {
+    case "decide":
+    case "complete":
+      return own();
+    case "changes":
+      return [{ answer: "Send again", then: `then ${step} again` }];
+    case "question":
+    case "advice":
+      return [];
+  }
 }
 
 /** Whether somebody outside follows it by links, and can be sent another. */

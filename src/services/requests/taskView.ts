@@ -1,18 +1,23 @@
 import { randomUUID } from "node:crypto";
 import {
   answersOf,
+  formOf,
   isEnded,
+  isOfStep,
+  isOpen,
   itemOf,
   levelOf,
   outsideId,
   proceduresFrom,
   releaseAt,
   Turn,
+  type CompiledRelease,
   type Level,
   type RequestState,
   type Task,
 } from "@/core/engine";
 import {
+  colleagueOf,
   rebase,
   withoutHidden,
   type AccessOf,
@@ -20,11 +25,13 @@ import {
   type FormData,
   type Rebased,
 } from "@/core/form";
-import { readOnly, START, type Tone } from "@/core/route";
+import { readOnly, START, type Limit, type Tone } from "@/core/route";
 import { nextInWords } from "@/core/words";
+import { stepKind } from "@/core/kinds";
+import { KINDS } from "@/kinds";
 import { at, files, formDrafts, getPool } from "@/db";
 import { fileFactsOf } from "../files/fileFacts";
-import { personName } from "../kernel/directory";
+import { personName, type Directory } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { accessFor } from "../outside/visitor";
 import { Failed } from "../kernel/failure";
@@ -51,9 +58,19 @@ export interface TaskView {
     shared: boolean;
     taken: boolean;
     coversFor: string | null;
+    /** While what its limit stands still; null for nothing, or where there is no limit now. */
+    stands: Limit["still"] | null;
   };
   /** What is signed with the form: the file whose pages are shown; null for nothing. */
   paper: FileFacts | null;
+  /** Since when its limit stands still; null where it does not. */
+  still: number | null;
+  /** What was asked beside it and its colleagues' tasks, oldest first. */
+  questions: AskedBeside[];
+  /** What its reader is asked themselves, and until when whoever asks has; null for a task of the route. */
+  asked: { by: string; text: string; until: number | null } | null;
+  /** Who asked for the request, where they can be asked something; null for nobody, or the reader. */
+  asker: { id: string; name: string } | null;
   /** Who asked for changes, and for which. */
   wants: { by: string | null; note: string } | null;
   answers: {
@@ -105,11 +122,11 @@ export const taskView = defineUseCase(
       throw new Failed({ code: "refused", data: { code: "taken-by-other", data: { by: task.holder } } });
     const draft = await formDrafts.taskDraft(db, c.actor.id, row.id, taskId);
     const { "#note": note, "#base": before, ...typed } = (draft?.data ?? {}) as FormData;
-    const formAt = task.purpose === "changes" ? START : task.step;
+    const formAt = formOf(task);
     const own = accessFor(c.actor, release, formAt);
     // What is answered after the end changes nothing any more.
     const ended = row.ended_at !== null || isEnded(state);
-    const access = ended ? readOnly(own) : own;
+    const access = ended || task.question ? readOnly(own) : own;
     const mine = Object.fromEntries(Object.entries(typed).filter(([id]) => access(id) === "edit"));
     const fields = release.definition.fields;
     const kept = withoutHidden(fields, state.data, access);
@@ -127,7 +144,7 @@ export const taskView = defineUseCase(
     const request = await viewOf(c, loaded, outer, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
     const extra = new Turn(release, state, facts, null).extraNames();
-    const next = task.purpose === "changes" ? [] : nextInWords(release, task.step, row.state.requester);
+    const next = isOfStep(task) ? nextInWords(release, task.step, row.state.requester) : [];
     const form = await formPage(reader, d, release, data, access, {
       requester: row.state.requester,
       number,
@@ -155,8 +172,13 @@ export const taskView = defineUseCase(
         shared: task.candidates.length > 1,
         taken: task.status === "taken",
         coversFor: candidate.for ? personName(d, candidate.for) : null,
+        stands: standsStill(release, task),
       },
       paper: await paperOf(state, task),
+      still: state.visits[task.visit]?.stopped?.since ?? null,
+      questions: askedBeside(state, task, (id) => personName(d, id)),
+      asked: askedOf(state, task, (id) => personName(d, id)),
+      asker: askerOf(d, state, c.actor.id),
       wants: task.purpose === "changes" ? wanted(state, task, (id) => personName(d, id)) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
@@ -164,7 +186,7 @@ export const taskView = defineUseCase(
         tone: a.tone,
         note: a.note === "must",
         returns: a.returns === true,
-        then: next.find((n) => n.answer === a.label)?.then ?? "then the same step again",
+        then: next.find((n) => n.answer === a.label)?.then ?? thenBeside(task),
       })),
       form: {
         ...form,
@@ -178,10 +200,63 @@ export const taskView = defineUseCase(
       draftId: draft?.id ?? randomUUID(),
       draftAt: draft?.changed_at ?? null,
       over: overWords(row.ended_at !== null, isEnded(state)),
-      caller: await callerForm(c, loaded, level),
+      caller: await callerForm(c, loaded, level, task),
     };
   },
 );
+
+export interface AskedBeside {
+  task: string;
+  by: string;
+  to: string;
+  text: string;
+  at: number;
+  /** Null where it is not answered yet, or never will be. */
+  answer: { text: string; by: string; at: number } | null;
+  waits: boolean;
+}
+
+/** What was asked beside a task and those of its colleagues. */
+const askedBeside = (state: RequestState, task: Task, name: (id: string) => string): AskedBeside[] =>
+  Object.values(state.tasks).flatMap((t) => {
+    const { question } = t;
+    if (question?.visit !== task.visit) return [];
+    const answered = t.status === "answered" && t.by;
+    return [
+      {
+        task: t.id,
+        by: name(question.by),
+        to: t.candidates.map((x) => name(x.person)).join(", "),
+        text: question.text,
+        at: t.openedAt,
+        answer: answered ? { text: t.note ?? "", by: name(answered), at: t.endedAt ?? t.openedAt } : null,
+        waits: isOpen(t),
+      },
+    ];
+  });
+
+function askedOf(state: RequestState, task: Task, name: (id: string) => string): TaskView["asked"] {
+  const { question } = task;
+  if (!question) return null;
+  const until = state.tasks[question.of]?.due ?? null;
+  return { by: name(question.by), text: question.text, until };
+}
+
+/** Whoever asked for the request, where they have a desk of their own to be asked at. */
+function askerOf(d: Directory, state: RequestState, reader: string): TaskView["asker"] {
+  const id = colleagueOf(state.requester);
+  const works = id !== null && d.office.people.some((p) => p.id === id && p.active);
+  return works && id !== reader ? { id, name: personName(d, id) } : null;
+}
+
+function standsStill(release: CompiledRelease, task: Task): Limit["still"] | null {
+  const step = release.places.get(task.step)?.step;
+  const limit = step && isOfStep(task) && task.due !== null ? stepKind(KINDS, step).asks?.limit(step) : null;
+  return limit?.still ?? null;
+}
+
+const thenBeside = (task: Task): string =>
+  task.question ? "it comes to whoever asks" : "then the same step again";
 
 async function paperOf(state: RequestState, task: Task): Promise<FileFacts | null> {
   const paper = state.visits[task.visit]?.paper;
@@ -216,7 +291,12 @@ const aboutOf = ({ row, release, procedures }: Loaded, level: Level, task: Task)
   whereText(row.state, level, release, proceduresFrom(procedures), task.about);
 
 /** The form around a procedure, with the access of the step that hands to it; nothing of it is changed from there. */
-async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<TaskView["caller"]> {
+async function callerForm(
+  c: Call,
+  loaded: Loaded,
+  { calls }: Level,
+  task: Task,
+): Promise<TaskView["caller"]> {
   const call = calls.at(-1);
   if (!call) return null;
   const { db, d, row, now, release, procedures } = loaded;
@@ -226,12 +306,14 @@ async function callerForm(c: Call, loaded: Loaded, { calls }: Level): Promise<Ta
   const shapes = registersAtHand(d, on, procedures);
   const reader = factsReader(db, d, on.definition, { request: row.id, by: [] }, shapes);
   const facts = engineFacts(d, await reader.load([], state.data), now, c.actor.zone);
-  const form = await formPage(reader, d, on, state.data, readOnly(on.access(call.step)), {
+  // Whoever is asked as who made the request sees no more around it than they sent.
+  const own = on.access(formOf(task) === START ? START : call.step);
+  const form = await formPage(reader, d, on, state.data, readOnly(own), {
     requester: row.state.requester,
     number: row.number,
     extra: new Turn(on, state, facts, null).extraNames(),
-    signed: signaturesOf(d, on, state, on.access(call.step)),
-    passed: passedOf(d, on, state, on.access(call.step), registersSeen(d, c.actor)),
+    signed: signaturesOf(d, on, state, own),
+    passed: passedOf(d, on, state, own, registersSeen(d, c.actor)),
     at: now,
     zone: c.actor.zone,
     seen: registersSeen(d, c.actor),
@@ -251,9 +333,7 @@ function wanted(
   name: (id: string) => string,
 ): { by: string | null; note: string } | null {
   const asked = Object.values(state.tasks)
-    .filter(
-      (t) => t.step === of.step && t.scope === of.scope && t.purpose !== "changes" && t.status === "answered",
-    )
+    .filter((t) => t.step === of.step && t.scope === of.scope && isOfStep(t) && t.status === "answered")
     .filter((t) => (t.endedAt ?? 0) <= of.openedAt)
     .sort((a, b) => (b.endedAt ?? 0) - (a.endedAt ?? 0));
   const last = asked.find((t) => t.endedAt === asked[0]!.endedAt && t.note) ?? asked[0];

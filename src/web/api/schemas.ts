@@ -54,7 +54,7 @@ export const taskSummary = z
     process: z.string(),
     requester: z.string().nullable().describe("Whose own it is: an account's id"),
     requesterName: z.string(),
-    purpose: z.enum(["decide", "complete", "changes"]),
+    purpose: z.enum(["decide", "complete", "changes", "question", "advice"]),
     status: z.string(),
     opened: time,
     due: time.nullable(),

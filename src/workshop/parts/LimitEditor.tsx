@@ -4,7 +4,7 @@ import { addLength, lengthInWords } from "@/core/calendar";
 import type { Scope } from "@/core/expression";
 import { stepKind } from "@/core/kinds";
 import { rungsOfStep, type Limit } from "@/core/route";
-import { limitFromInWords } from "@/core/words";
+import { limitFromInWords, limitStillInWords } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { Button, whenText } from "@/ui";
 import { useDraft } from "../draft/DraftProvider";
@@ -14,6 +14,7 @@ import { deedsOfLadder, deedsOfStep } from "./ladderDeeds";
 import { LadderStrip, type StripDrag } from "./LadderStrip";
 import type { Limited } from "./limited";
 import { LimitLengths } from "./LimitLengths";
+import { LimitStill } from "./LimitStill";
 import { OtherLimits } from "./OtherLimits";
 import { SampleFinds } from "./SampleFinds";
 import { useSettled } from "./settled";
@@ -63,7 +64,7 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
           },
         };
   const answers = stepKind(KINDS, step).asks?.answers(step) ?? [];
-  const counted = limit.from ? `, counted ${limitFromInWords(limit.from)}` : "";
+  const counted = `${limit.from ? `, counted ${limitFromInWords(limit.from)}` : ""}${limit.still ? `, standing still ${limitStillInWords[limit.still]}` : ""}`;
   return (
     <div className="grid gap-3">
       <div>
@@ -80,6 +81,7 @@ export function LimitEditor({ step, scope }: { step: Limited; scope: Scope }) {
         {known && <OtherLimits step={step.id} who={known.step.who} limit={known.limit} />}
       </div>
       <LimitLengths limit={limit} scope={scope} onChange={put} />
+      <LimitStill limit={limit} onChange={put} />
       <LadderChoice
         step={step}
         scope={scope}

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { desk } from "@/services";
+import { besideStep, desk } from "@/services";
 import { Empty, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
 import { DeskList } from "./DeskList";
@@ -35,7 +35,7 @@ export default async function DeskPage() {
             number: r.number,
             title: r.title,
             process: r.process_name,
-            step: r.purpose === "changes" ? `${r.step_name}: changes asked` : r.step_name,
+            step: besideStep(r.purpose, r.step_name),
             about: r.about,
             requester: r.requester_name,
             due: r.due_at,

@@ -174,6 +174,24 @@ export const TASKS: readonly Operation[] = [
       })),
   }),
   define({
+    id: "askAtTask",
+    method: "POST",
+    path: `${onTask}/ask`,
+    summary:
+      "Asks whoever made the request, or a colleague, something beside a task, which stays where it is",
+    status: 200,
+    body: z.object({
+      to: z.string().max(100).nullable().describe("Person id; null for whoever made the request"),
+      note: z.string().max(4000).describe("What is asked"),
+    }),
+    response: done,
+    example: { body: { to: null, note: "Which of the two rooms?" }, response: { number: "KEY-0042" } },
+    run: async (actor, { path, body }) =>
+      map(await act(actor, path("number"), { type: "ask", task: path("task"), ...body }), (v) => ({
+        number: v.number,
+      })),
+  }),
+  define({
     id: "reassignTask",
     method: "POST",
     path: `${onTask}/reassign`,

@@ -10,7 +10,7 @@ import { DeedDialog, type Deed } from "./DeedDialog";
 
 type Waiting = Pick<
   RequestView["waiting"][number],
-  "task" | "token" | "step" | "about" | "people" | "ways" | "due"
+  "task" | "token" | "step" | "about" | "people" | "ways" | "due" | "still" | "beside"
 >;
 
 /** What can be done with a request as a whole: withdraw it, and by its owners all that gets it going again. */
@@ -100,6 +100,18 @@ export function RequestDeeds({
       },
     ],
   }));
+  const ofStep = (w: Waiting): MenuGroup["items"] => [
+    {
+      id: "limit",
+      label: w.due === null && w.still === null ? "Give it a limit…" : "Change the limit…",
+      onPick: () => setDeed({ do: "change limit", task: w.task, step: w.step, due: w.due }),
+    },
+    {
+      id: "skip",
+      label: "Go on without an answer…",
+      onPick: () => setDeed({ do: "skip", token: w.token, step: w.step, ways: w.ways }),
+    },
+  ];
   const ofTasks = waiting.map((w): MenuGroup => {
     const who = w.people.map((p) => p.name).join(", ");
     return {
@@ -115,16 +127,7 @@ export function RequestDeeds({
           label: "Hand over to somebody else…",
           onPick: () => setDeed({ do: "reassign", task: w.task, who }),
         },
-        {
-          id: "limit",
-          label: w.due === null ? "Give it a limit…" : "Change the limit…",
-          onPick: () => setDeed({ do: "change limit", task: w.task, step: w.step, due: w.due }),
-        },
-        {
-          id: "skip",
-          label: "Go on without an answer…",
-          onPick: () => setDeed({ do: "skip", token: w.token, step: w.step, ways: w.ways }),
-        },
+        ...(w.beside ? [] : ofStep(w)),
       ],
     };
   });

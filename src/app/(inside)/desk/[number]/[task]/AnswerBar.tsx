@@ -39,6 +39,9 @@ interface Props {
   onNote(note: string): void;
   onAnswer(answer: Answered): void;
   onHandOver(): void;
+  /** Absent where nobody can be asked anything. */
+  onAsk?(): void;
+  placeholder: string;
 }
 
 /** The note and the answers of a task. */
@@ -57,6 +60,11 @@ export function AnswerBar(p: Props) {
         <p role="status" className="min-w-0 flex-1 truncate text-sm text-soft">
           {p.kept}
         </p>
+        {p.onAsk && (
+          <Button small look="quiet" disabled={p.busy} onClick={p.onAsk}>
+            Ask somebody…
+          </Button>
+        )}
         <Button small look="quiet" disabled={p.busy} onClick={p.onHandOver}>
           Hand over…
         </Button>
@@ -89,7 +97,7 @@ export function AnswerBar(p: Props) {
         className="input mb-2 max-w-3xl"
         value={p.note}
         onChange={(e) => p.onNote(e.target.value)}
-        placeholder="Note: everybody who sees the request can read it"
+        placeholder={p.placeholder}
       />
       <div className="flex flex-wrap items-start gap-3">
         {(p.ended ? p.answers : []).map((a) => (

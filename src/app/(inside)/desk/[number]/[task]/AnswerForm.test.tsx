@@ -23,7 +23,7 @@ const { form } = prepareForm(FIELDS, { registers: {}, kinds: KINDS });
 const page = (kept: FormData, seen: number, answersAt?: AnswersAt) => (
   <AnswerForm
     number="TEST-0001"
-    task={{ id: "t3", shared: false, taken: false, purpose: "decide" }}
+    task={{ id: "t3", shared: false, taken: false, purpose: "decide", stands: null }}
     answers={[{ id: "yes", label: "Approve", tone: "agree", note: false, returns: false, then: "on" }]}
     source={{
       form,

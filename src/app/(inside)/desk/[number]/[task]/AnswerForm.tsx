@@ -2,6 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, useTransition } from "react";
 import { rebase, type FormData, type FormProblem, type Rebased } from "@/core/form";
+import type { Limit } from "@/core/route";
 import { FormView, onlyEditable, wontGo, type FormAsk, type FormSource } from "@/forms";
 import { Button, useAlive } from "@/ui";
 import {
@@ -20,11 +21,12 @@ import { usePhone } from "../../../../shell/usePhone";
 import { say } from "../../../../shell/say";
 import { UnkeptFound } from "../../../../shell/UnkeptFound";
 import { AnswerBar, type Answered } from "./AnswerBar";
+import { AskSomebody } from "./AskSomebody";
 import { Meanwhile } from "./Meanwhile";
 
 interface Props {
   number: string;
-  task: { id: string; shared: boolean; taken: boolean; purpose: string };
+  task: { id: string; shared: boolean; taken: boolean; purpose: string; stands: Limit["still"] | null };
   answers: Answered[];
   source: FormSource & { data: FormData; before: FormData };
   /** The event after which what is kept was read. */
@@ -36,6 +38,8 @@ interface Props {
   person: string;
   draftAt: number | null;
   question: string;
+  /** Who made the request, where they can be asked something; undefined where nobody is asked from here. */
+  asker?: { id: string; name: string } | null;
 }
 
 /** What was typed, and what it was typed over, as it is held in the browser. */
@@ -57,6 +61,7 @@ export function AnswerForm({
   person,
   draftAt,
   question,
+  asker,
 }: Props) {
   const router = useRouter();
   const phone = usePhone();
@@ -70,6 +75,7 @@ export function AnswerForm({
   const [complain, setComplain] = useState(false);
   const [said, setSaid] = useState<{ sentence: string; problems: FormProblem[]; code: string } | null>(null);
   const [handing, setHanding] = useState(false);
+  const [asking, setAsking] = useState(false);
   const [anew, setAnew] = useState<{ answer: Answered; seen: AnewSeen } | null>(null);
   const [working, start] = useTransition();
   const [files, setFiles] = useState(0);
@@ -189,6 +195,12 @@ export function AnswerForm({
       onNote={(note) => setTyped((t) => ({ ...t, note }))}
       onAnswer={answer}
       onHandOver={() => setHanding(true)}
+      {...(asker === undefined ? {} : { onAsk: () => setAsking(true) })}
+      placeholder={
+        asker === undefined
+          ? "What you say: everybody who sees the request can read it"
+          : "Note: everybody who sees the request can read it"
+      }
     />
   );
   return (
@@ -252,6 +264,16 @@ export function AnswerForm({
           busy={busy}
           onAgree={() => answer(anew.answer, anew.seen)}
           onLeave={() => setAnew(null)}
+        />
+      )}
+      {asker !== undefined && (
+        <AskSomebody
+          open={asking}
+          onOpenChange={setAsking}
+          number={number}
+          task={task.id}
+          asker={asker}
+          stands={task.stands}
         />
       )}
       <HandOver

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { lateTask, leftText, taskView } from "@/services";
+import { lateTask, leftText, taskView, type TaskView } from "@/services";
 import { Banner, Mark, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { Conversation } from "../../../../shell/Conversation";
@@ -11,6 +11,23 @@ import { RequestForm } from "../../../requests/[number]/RequestForm";
 import { AnswerForm } from "./AnswerForm";
 import { Late } from "./Late";
 import { Paper } from "./Paper";
+import { Questions } from "./Questions";
+
+type Purpose = TaskView["task"]["purpose"];
+const HEADING: Record<Purpose, string> = {
+  decide: "Your answer",
+  complete: "When you are done",
+  changes: "When you are done",
+  question: "What you say",
+  advice: "What you say",
+};
+const BESIDE: Record<Purpose, string> = {
+  decide: "",
+  complete: "",
+  changes: ": you are asked for changes",
+  question: ": you are asked something",
+  advice: ": you are asked for advice",
+};
 
 interface Props {
   params: Promise<{ number: string; task: string }>;
@@ -51,7 +68,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
           lead={
             <>
               {v.task.about && <span className="block font-medium text-ink">{v.task.about}</span>}
-              {`${v.task.step}${v.task.purpose === "changes" ? ": you are asked for changes" : ""}. Asked by ${v.request.requester.says}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
+              {`${v.task.step}${BESIDE[v.task.purpose]}. Asked by ${v.request.requester.says}${v.task.coversFor ? `; you answer for ${v.task.coversFor}` : ""}.`}
             </>
           }
           state={
@@ -63,6 +80,20 @@ export default async function TaskPage({ params, searchParams }: Props) {
             )
           }
         />
+        {v.asked && (
+          <Banner tone="soon">
+            {v.asked.by} asks: <span className="font-medium whitespace-pre-wrap">{v.asked.text}</span>
+            <span className="block text-sm">
+              Nothing is decided by what you say.
+              {v.asked.until !== null && ` They have until ${whenText(v.asked.until, actor.zone)}.`}
+            </span>
+          </Banner>
+        )}
+        {v.still !== null && (
+          <Banner tone="info">
+            The limit stands still since {whenText(v.still, actor.zone)}, until what was asked is answered.
+          </Banner>
+        )}
         {v.wants && (
           <Banner tone="soon">
             {v.wants.by ?? "The ladder"} sent this back
@@ -80,6 +111,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
             This {v.over} has ended. What you answer stands on its trail and changes nothing of it.
           </Banner>
         )}
+        <Questions asked={v.questions} zone={actor.zone} />
         {v.paper && <Paper file={v.paper} />}
         <AnswerForm
           key={`${task}-${v.task.taken}`}
@@ -93,7 +125,8 @@ export default async function TaskPage({ params, searchParams }: Props) {
           draftId={v.draftId}
           draftAt={v.draftAt}
           person={actor.id}
-          question={v.task.purpose === "decide" ? "Your answer" : "When you are done"}
+          question={HEADING[v.task.purpose]}
+          {...(v.asked ? {} : { asker: v.asker })}
         />
         {v.caller && (
           <section aria-labelledby="caller" className="mt-8">
