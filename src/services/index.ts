@@ -11,7 +11,6 @@ export {
   queueDueTimers,
   startRequest,
 } from "./requests/requests";
-export { besideStep } from "./requests/requestView";
 export { deliver } from "./requests/deliver";
 export {
   bringTemplate,

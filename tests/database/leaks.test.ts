@@ -25,15 +25,17 @@ let world: Awaited<ReturnType<typeof openWorld>>;
 beforeAll(async () => void (world = await openWorld()));
 afterAll(() => world.close());
 
-const [REQUESTER, FIRST, SECOND, OWNER, OFFICE, STRANGER] = [
+/** `ADVISOR` is asked for advice at the first step, and the requester something about what they sent. */
+const [REQUESTER, FIRST, SECOND, OWNER, OFFICE, STRANGER, ADVISOR] = [
   "lucia.penrose",
   "aoife.lanigan",
   "sorcha.lind",
   "maeve.dunlea",
   "tobias.marrin",
   "dov.merrick",
+  "greta.halloran",
 ] as const;
-const EVERYBODY = [REQUESTER, FIRST, SECOND, OWNER, OFFICE, STRANGER];
+const EVERYBODY = [REQUESTER, FIRST, SECOND, OWNER, OFFICE, STRANGER, ADVISOR];
 const STEPS = ["start", "first", "second", "watch"] as const;
 
 const text = (id: string) => ({ id, name: `N ${id}`, kind: "text" as const });
@@ -255,12 +257,16 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
       "update request_event e set body = jsonb_set(body, '{data}', $2) from request r where r.id = e.request_id and r.number = $1 and e.type = 'request started'",
       [number, JSON.stringify(data)],
     );
+    const first = await person(FIRST);
+    const { myTask } = value(await services.requestView(first, number));
+    for (const to of [null, ADVISOR])
+      value(await act(first, number, { type: "ask", task: myTask!, to, note: "What is it?" }));
     const took = { first: true, second: false };
     const look = async () => {
       for (const id of EVERYBODY) {
         const at = [
           ...(id === REQUESTER ? ["start"] : []),
-          ...(id === FIRST && took.first ? ["first"] : []),
+          ...((id === FIRST && took.first) || id === ADVISOR ? ["first"] : []),
           ...(id === SECOND && took.second ? ["second"] : []),
           ...(id === OWNER ? ["watch"] : []),
         ];

@@ -178,14 +178,14 @@ describe("a question beside a task", () => {
       time: () => "then",
       mends: false,
       inCall: () => null,
-      task: () => null,
+      task: (id: string) => h.state.tasks[id] ?? null,
     } as never;
     const lines = h.events.flatMap((e) => trailLine(e, names, KINDS) ?? []);
     expect(lines.map((l) => [l.by, l.text, l.note])).toEqual(
       expect.arrayContaining([
         ["carmel", "Check: asks una", "Which?"],
         [null, "Check: its limit stands still until that is answered", ""],
-        ["una", "answered: Answer", "The second."],
+        ["una", "answered what was asked", "The second."],
         [null, "Check: its limit goes on, until then", ""],
       ]),
     );

@@ -65,6 +65,8 @@ export interface TrailNames {
     step: string;
     holder: string | null;
     candidates: readonly { person: string; for?: string }[];
+    /** What it is asked beside another; absent where it is the step's. */
+    question?: unknown;
   } | null;
   step(id: string): string;
   time(ms: number): string;

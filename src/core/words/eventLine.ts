@@ -149,6 +149,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
       return line(`${names.step(e.step)}: nobody who was asked is there any more`, { tone: "quiet" });
     case "answer given": {
       const stands = e.for ? ` (for ${names.person(e.for)})` : "";
+      if (names.task(e.task)?.question) return line(`answered what was asked${stands}`, { note: e.note });
       return line(`${e.automatic ? "Answered on their behalf" : "answered"}: ${e.label}${stands}`, {
         note: e.note,
       });

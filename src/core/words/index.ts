@@ -3,6 +3,7 @@ export { askedBy } from "./askedBy";
 export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
 export { trailLine, trailLines, type TrailLine, type TrailNames } from "./eventLine";
 export { afterStartInWords, nextInWords } from "./nextInWords";
+export { besideStep } from "./besideStep";
 export { limitFromInWords, limitStillInWords } from "./limitWords";
 export { processPaper, type ProcessToPrint } from "./processPaper";
 export { pathOf, type PathRound, type PathRounds, type PathStop } from "./requestPath";

@@ -17,7 +17,7 @@ import {
 } from "@/core/engine";
 import { stepKind } from "@/core/kinds";
 import type { Step } from "@/core/route";
-import { askedBy, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
+import { askedBy, besideStep, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { accountOf, followerOf, hearerOf, partyName, type Party } from "@/core/form";
 import { personName } from "../kernel/directory";
@@ -287,21 +287,6 @@ export async function viewOf(
     mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
     now,
   };
-}
-
-/** What somebody is asked at a step, in words, or beside it. */
-export function besideStep(purpose: Task["purpose"], step: string): string {
-  switch (purpose) {
-    case "decide":
-    case "complete":
-      return step;
-    case "changes":
-      return `${step}: changes`;
-    case "question":
-      return `${step}: a question`;
-    case "advice":
-      return `${step}: advice`;
-  }
 }
 
 function nextAfter(

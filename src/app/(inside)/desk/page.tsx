@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
-import { besideStep, desk } from "@/services";
+import { besideStep } from "@/core/words";
+import { desk } from "@/services";
 import { Empty, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
 import { DeskList } from "./DeskList";
